@@ -1,0 +1,3 @@
+"""Bralto: measure a drawing of the figure against its reference."""
+
+__version__ = "0.1.0"

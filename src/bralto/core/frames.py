@@ -1,0 +1,111 @@
+"""Frames: image (px, y down), sheet (mm, y down) and sight (px or mm, y up, plumb vertical).
+
+A picture's marks enter in its image frame and leave in its sight frame with a covariance each,
+so that nothing downstream needs to know how the picture was taken.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture, Sheet
+
+__all__ = ["SightMarks", "sheet_homography", "sight_marks", "turn_to_sight", "warp"]
+
+
+@dataclass(frozen=True, slots=True)
+class SightMarks:
+    """Marks of one picture in its sight frame.
+
+    Attributes:
+        keys: landmark of each row.
+        xy: (n, 2) array, x right and y up, in ``unit``.
+        cov: (n, 2, 2) array, covariance of placing each mark, in ``unit`` squared.
+        unit: ``px``, or ``mm`` where the picture's sheet of paper is known.
+    """
+
+    keys: tuple[str, ...]
+    xy: Floats
+    cov: Floats
+    unit: str
+
+
+def turn_to_sight(plumb_deg: float) -> Floats:
+    """The (2, 2) matrix from image axes (y down) to sight axes (y up).
+
+    ``plumb_deg`` is the plumb correction: the picture is turned counter-clockwise by it.
+    """
+    c, s = np.cos(np.radians(plumb_deg)), np.sin(np.radians(plumb_deg))
+    return np.array([[c, -s], [s, c]]) @ np.diag([1.0, -1.0])
+
+
+def sheet_homography(sheet: Sheet) -> Floats | NotMeasurable:
+    """The (3, 3) homography from image px to sheet mm, from the paper's four corners.
+
+    Solves the 8 x 8 system of the direct linear transform (Hartley and Zisserman 2004, 4.1).
+    Corners run top-left, top-right, bottom-right, bottom-left.
+    """
+    width, height = sheet.size_mm
+    source = np.asarray(sheet.corners, dtype=np.float64)
+    target = np.array([[0.0, 0.0], [width, 0.0], [width, height], [0.0, height]])
+    edges = np.roll(source, -1, axis=0) - source
+    following = np.roll(edges, -1, axis=0)
+    turns = edges[:, 0] * following[:, 1] - edges[:, 1] * following[:, 0]
+    if not (np.all(turns > 0.0) or np.all(turns < 0.0)):
+        return NotMeasurable("the four corners of the sheet fold over each other")
+    rows = []
+    for (x, y), (u, v) in zip(source, target, strict=True):
+        rows.append([x, y, 1.0, 0.0, 0.0, 0.0, -u * x, -u * y])
+        rows.append([0.0, 0.0, 0.0, x, y, 1.0, -v * x, -v * y])
+    solution = np.linalg.solve(np.array(rows), target.reshape(8))
+    return np.append(solution, 1.0).reshape(3, 3)
+
+
+def warp(homography: Floats, xy: Floats) -> tuple[Floats, Floats]:
+    """Map points and give the local linear part.
+
+    Args:
+        homography: (3, 3) array.
+        xy: (n, 2) array.
+
+    Returns:
+        The mapped points (n, 2) and the Jacobian at each (n, 2, 2), d(mapped) / d(xy).
+    """
+    lifted = np.column_stack([xy, np.ones(len(xy))]) @ homography.T
+    w = lifted[:, 2:3]
+    mapped = lifted[:, :2] / w
+    jacobian = (homography[None, :2, :2] - mapped[:, :, None] * homography[None, 2:3, :2]) / w[
+        :, :, None
+    ]
+    return mapped, jacobian
+
+
+def sight_marks(
+    picture: Picture, keys: Sequence[str], *, in_mm: bool = True
+) -> SightMarks | NotMeasurable:
+    """The marks ``keys`` of a picture in its sight frame (absent ones must not be asked for).
+
+    Args:
+        picture: marks in the image frame, spread in image px.
+        keys: which marks, in the order of the rows wanted.
+        in_mm: use the sheet frame where the picture has a sheet.
+    """
+    marks = [picture.marks[key] for key in keys]
+    xy = np.array([[mark.x, mark.y] for mark in marks], dtype=np.float64).reshape(-1, 2)
+    spread = np.array([mark.spread for mark in marks], dtype=np.float64)
+    cov = np.square(spread)[:, None, None] * np.eye(2)[None]
+    unit = "px"
+    if in_mm and picture.sheet is not None:
+        homography = sheet_homography(picture.sheet)
+        if isinstance(homography, NotMeasurable):
+            return homography
+        xy, jacobian = warp(homography, xy)
+        cov = jacobian @ cov @ jacobian.transpose(0, 2, 1)
+        unit = "mm"
+    turn = turn_to_sight(picture.plumb_deg)
+    return SightMarks(tuple(keys), xy @ turn.T, turn @ cov @ turn.T, unit)

@@ -1,0 +1,1 @@
+"""Values of measures with their exact first-order gradients, kind by kind."""

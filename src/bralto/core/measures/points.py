@@ -1,0 +1,67 @@
+"""From marks to the points that measures name: the marks themselves, means of them, the lowest one.
+
+Every point is a linear combination of marks, so a gradient over points becomes one over marks by
+one matrix product, and marks that two points share are accounted for by themselves.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.arrays import Bools, Floats
+from bralto.core.frames import SightMarks
+from bralto.core.views.model import View
+
+__all__ = ["PointTable", "point_index", "point_table"]
+
+
+@dataclass(frozen=True, slots=True)
+class PointTable:
+    """All points of a view on one picture, in its sight frame.
+
+    Attributes:
+        xy: (p, 2) array; rows of missing points are 0 and must not be used.
+        present: (p,) array, which points could be made.
+        weights: (p, n) array, point = weights @ marks.
+    """
+
+    xy: Floats
+    present: Bools
+    weights: Floats
+
+
+def point_index(view: View) -> dict[str, int]:
+    """Row of each point: landmarks first, then derived points, in the view's order."""
+    keys = [mark.key for mark in view.landmarks] + [point.key for point in view.points]
+    return {key: row for row, key in enumerate(keys)}
+
+
+def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointTable:
+    """Make the view's points from one picture's marks.
+
+    Args:
+        view: names the points.
+        marks: n marks in the sight frame (y up).
+        common: marks that both pictures have; a ``lowest`` point is chosen among these alone,
+            else a toe marked on one picture only would pass for a longer figure.
+    """
+    column = {key: i for i, key in enumerate(marks.keys)}
+    total = len(view.landmarks) + len(view.points)
+    weights = np.zeros((total, len(marks.keys)))
+    present = np.zeros(total, dtype=np.bool_)
+    for row, landmark in enumerate(view.landmarks):
+        if landmark.key in column:
+            weights[row, column[landmark.key]] = 1.0
+            present[row] = True
+    for row, point in enumerate(view.points, start=len(view.landmarks)):
+        if point.rule == "lowest":
+            at = [column[key] for key in point.marks if key in column and key in common]
+            if at:
+                weights[row, min(at, key=lambda i: float(marks.xy[i, 1]))] = 1.0
+                present[row] = True
+        elif all(key in column for key in point.marks):
+            weights[row, [column[key] for key in point.marks]] = 1.0 / len(point.marks)
+            present[row] = True
+    return PointTable(weights @ marks.xy, present, weights)

@@ -1,0 +1,157 @@
+"""Study, Picture, Mark, State: frozen values; a change makes a new one.
+
+Positions are in the image frame of their picture: px, x right, y down, (0, 0) the top-left
+corner of the top-left pixel, after the file's EXIF orientation.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from bralto.core.tolerances import DEFAULT_SPREAD_PX
+
+__all__ = [
+    "KINDS",
+    "SCHOOLS",
+    "VISIBILITIES",
+    "Anchor",
+    "Guess",
+    "Intent",
+    "Mark",
+    "Picture",
+    "Scale",
+    "Sheet",
+    "State",
+    "Study",
+]
+
+VISIBILITIES = ("seen", "inferred", "absent")
+KINDS = ("observed", "traced", "exaggerated", "imagined")
+SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
+"""All scale schools a study file may name; `measures.units` says which can be measured."""
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """One landmark on one picture: image px; ``spread`` is the SD of placing it, image px."""
+
+    x: float
+    y: float
+    visibility: str = "seen"
+    spread: float = DEFAULT_SPREAD_PX
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """A sheet of paper in a picture: corners (image px) from the top-left clockwise, size in mm."""
+
+    corners: tuple[Point, Point, Point, Point]
+    size_mm: tuple[float, float]
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A picture with its marks; turned counter-clockwise by ``plumb_deg``, its plumb is vertical."""
+
+    file: str
+    width: int
+    height: int
+    marks: Mapping[str, Mark] = field(default_factory=dict)
+    plumb_deg: float = 0.0
+    sheet: Sheet | None = None
+    polygons: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
+    permission: str | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+    def placed(self) -> frozenset[str]:
+        """Keys of the marks that have a place (seen or inferred)."""
+        return frozenset(k for k, mark in self.marks.items() if mark.visibility != "absent")
+
+    def with_mark(self, key: str, mark: Mark | None) -> Picture:
+        """A copy with that mark set, or taken away where ``mark`` is None."""
+        marks = {k: m for k, m in self.marks.items() if k != key}
+        if mark is not None:
+            marks[key] = mark
+        return replace(self, marks=marks)
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """A drawing at one moment; ``taken`` is an ISO 8601 instant, or None."""
+
+    name: str
+    picture: Picture
+    taken: str | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Scale:
+    """The scale school in force; ``marks`` only for the anchors school."""
+
+    school: str = "head"
+    marks: tuple[str, ...] = ()
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Anchor:
+    """An extra landmark that the learner named, marked on both pictures."""
+
+    key: str
+    label: str
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Intent:
+    """A measure the learner means to change by a factor of the reference's value."""
+
+    measure: str
+    factor: float
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Guess:
+    """A value guessed by eye before any figure was shown, in the measure's own unit."""
+
+    measure: str
+    value: float
+    at: str | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Study:
+    """A reference, the states of one drawing of it, and how they are to be compared."""
+
+    title: str
+    view: str
+    reference: Picture | None
+    states: tuple[State, ...] = ()
+    kind: str = "observed"
+    scale: Scale = Scale()
+    grade: str = "developing"
+    anchors: tuple[Anchor, ...] = ()
+    intents: tuple[Intent, ...] = ()
+    guesses: tuple[Guess, ...] = ()
+    canon: str | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+    def state(self, name: str | None = None) -> State | None:
+        """The state of that name; the latest where no name is given; None where there is none."""
+        if name is None:
+            return self.states[-1] if self.states else None
+        return next((state for state in self.states if state.name == name), None)
+
+    def with_state(self, changed: State) -> Study:
+        """A copy in which the state of the same name is replaced."""
+        return replace(
+            self, states=tuple(changed if s.name == changed.name else s for s in self.states)
+        )

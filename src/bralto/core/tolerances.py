@@ -1,0 +1,55 @@
+"""Every tolerance and statistical constant of the core, once, with unit and source."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+__all__ = [
+    "COVERAGE",
+    "DEFAULT_SPREAD_PX",
+    "GRADES",
+    "HUBER",
+    "RAYLEIGH_MEDIAN",
+    "SAME_SPOT_PX",
+    "Grade",
+]
+
+COVERAGE = 2.0
+"""Coverage factor k of an expanded uncertainty, about 95 % (JCGM 100:2008, 6.3.3)."""
+
+HUBER = 1.345
+"""Huber's tuning constant: 95 % efficiency for normal errors (Huber 1981, Robust Statistics)."""
+
+RAYLEIGH_MEDIAN = 1.1774100225154747
+"""Median of |r| / sigma for a circular normal error in the plane: sqrt(2 ln 2)."""
+
+DEFAULT_SPREAD_PX = 1.5
+"""Standard deviation of placing a mark, in screen px, where nothing better is known
+(common practice, no source). A study file that gives no spread means this many picture px."""
+
+SAME_SPOT_PX = 1e-6
+"""Two marks nearer than this (picture px) are one spot: a slip of the hand, not a landmark."""
+
+
+@dataclass(frozen=True, slots=True)
+class Grade:
+    """A learner's grade: how large an error may be before it is named.
+
+    Attributes:
+        head: tolerance of lengths, in heads.
+        degrees: tolerance of angles, in degrees.
+        percent: tolerance of fractions and ratios, in percent.
+    """
+
+    name: str
+    head: float
+    degrees: float
+    percent: float
+
+
+# Common practice, no source: a tenth, a twentieth and a fortieth of a head.
+GRADES: dict[str, Grade] = {
+    "learning": Grade("learning", 0.10, 5.0, 5.0),
+    "developing": Grade("developing", 0.05, 3.0, 3.0),
+    "exacting": Grade("exacting", 0.025, 1.5, 1.5),
+}

@@ -1,0 +1,1 @@
+"""Landmark views: which marks there are, how to find them, and what is measured between them."""

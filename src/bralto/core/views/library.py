@@ -1,0 +1,181 @@
+"""Reads the views that ship with the package; the only place that knows their TOML form."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from bralto.core.errors import BugError, UserError
+from bralto.core.views.model import DerivedPoint, Landmark, MeasureSpec, Part, Pass, View
+
+__all__ = ["parse_view", "view_keys", "view_named"]
+
+_SIDES = {"r": "R", "l": "L"}
+# Seen from the front, the model's right is on the viewer's left.
+_VIEWER = {"front": {"r": "on your left", "l": "on your right"}}
+
+
+@lru_cache(maxsize=1)
+def view_keys() -> tuple[str, ...]:
+    """Keys of all shipped views, in alphabetical order."""
+    folder = resources.files(__package__) / "data"
+    return tuple(
+        sorted(f.name.removesuffix(".toml") for f in folder.iterdir() if ".toml" in f.name)
+    )
+
+
+@lru_cache
+def view_named(key: str) -> View:
+    """The shipped view of that key.
+
+    Raises:
+        UserError: there is none; the message lists those there are.
+    """
+    if key not in view_keys():
+        raise UserError(f"unknown view '{key}'; use one of {', '.join(view_keys())}")
+    text = (resources.files(__package__) / "data" / f"{key}.toml").read_text("utf-8")
+    return parse_view(tomllib.loads(text))
+
+
+def parse_view(data: dict[str, Any]) -> View:
+    """Build a view from its TOML table, expanding pairs; every name used must exist.
+
+    Raises:
+        BugError: a measure, part or list names a point that is not there.
+    """
+    viewer = _VIEWER[data["seen_from"]]
+    landmarks = tuple(mark for row in data["landmark"] for mark in _landmarks(row, viewer))
+    points = tuple(_point(row) for row in data.get("point", ()))
+    measures = _auto_measures(data, landmarks) + tuple(
+        spec for row in data["measure"] for spec in _measures(row)
+    )
+    parts = tuple(part for row in data["part"] for part in _parts(row))
+    view = View(
+        key=data["key"],
+        title=data["title"],
+        school=data["school"],
+        head=(data["head"][0], data["head"][1]),
+        plumb=data["plumb"],
+        edges=(data["edges"][0], data["edges"][1]),
+        landmarks=landmarks,
+        points=points,
+        passes=tuple(Pass(**row) for row in data["pass"]),
+        parts=parts,
+        measures=measures,
+        short=tuple((s,) if isinstance(s, str) else tuple(s) for s in data["short"]),
+        placing=_placing(data, landmarks),
+        stations=tuple(data["stations"]),
+        rails=tuple(data["rails"]),
+    )
+    _check(view)
+    return view
+
+
+def _sided(text: str, side: str) -> str:
+    return text.replace("*", side)
+
+
+def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
+    label = row["label"]
+    if not row.get("paired", False):
+        return [Landmark(row["key"], label, label, row["how"], row["step"])]
+    return [
+        Landmark(
+            key=f"{row['key']}_{side}",
+            label=f"{letter} {label} ({viewer[side]})",
+            short=f"{letter} {label}",
+            how=row["how"],
+            step=row["step"],
+        )
+        for side, letter in _SIDES.items()
+    ]
+
+
+def _point(row: dict[str, Any]) -> DerivedPoint:
+    rule = "lowest" if "lowest" in row else "mean"
+    return DerivedPoint(row["key"], row["label"], rule, tuple(row[rule]))
+
+
+def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
+    kind = row["id"].split(".", 1)[0]
+    names = ("upper", "at", "lower") if kind == "fraction" else ("from", "to")
+    sides = _SIDES if row.get("paired", False) else {"": ""}
+    return [
+        MeasureSpec(
+            id=row["id"] + (f"_{side}" if side else ""),
+            label=f"{letter} {row['label']}".strip(),
+            kind=kind,
+            points=tuple(_sided(row[name], side) for name in names),
+            along=row.get("along", "straight"),
+            skill=row["skill"],
+            step=row["step"],
+            nominal=row.get("nominal"),
+        )
+        for side, letter in sides.items()
+    ]
+
+
+def _auto_measures(
+    data: dict[str, Any], landmarks: tuple[Landmark, ...]
+) -> tuple[MeasureSpec, ...]:
+    """``height.MARK`` and ``offset.MARK`` for every mark."""
+    crown, plumb = data["edges"][0], data["plumb"]
+    heights = [
+        MeasureSpec(
+            f"height.{m.key}", m.short, "height", (crown, m.key), "plumb", "heights", "heights"
+        )
+        for m in landmarks
+    ]
+    offsets = [
+        MeasureSpec(
+            f"offset.{m.key}", m.short, "offset", (plumb, m.key), "level", "plumb", "widths"
+        )
+        for m in landmarks
+    ]
+    return tuple(heights + offsets)
+
+
+def _parts(row: dict[str, Any]) -> list[Part]:
+    sides = _SIDES if row.get("paired", False) else {"": ""}
+    return [
+        Part(
+            key=row["key"] + (f"_{side}" if side else ""),
+            label=f"{letter} {row['label']}".strip(),
+            spans=tuple((_sided(a, side), _sided(b, side)) for a, b in row["spans"]),
+        )
+        for side, letter in sides.items()
+    ]
+
+
+def _placing(data: dict[str, Any], landmarks: tuple[Landmark, ...]) -> tuple[str, ...]:
+    """The short set first, then the rest: each in the order of the passes, then of the file."""
+    order = {row["key"]: i for i, row in enumerate(data["pass"])}
+    by_pass = sorted(landmarks, key=lambda m: order[m.step])
+    short = {
+        key for entry in data["short"] for key in ([entry] if isinstance(entry, str) else entry)
+    }
+    first = [m.key for m in by_pass if m.key in short]
+    return tuple(first + [m.key for m in by_pass if m.key not in short])
+
+
+def _check(view: View) -> None:
+    marks = {m.key for m in view.landmarks}
+    known = marks | {p.key for p in view.points}
+    passes = {p.key for p in view.passes}
+    used = [(f"measure {s.id}", key) for s in view.measures for key in s.points]
+    used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
+    used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
+    used += [("edges", key) for key in (*view.edges, view.plumb)]
+    for where, key in used:
+        if key not in known:
+            raise BugError(f"view {view.key}, {where}: there is no point '{key}'")
+    for point in view.points:
+        if not set(point.marks) <= marks:
+            raise BugError(f"view {view.key}, point {point.key}: made from unknown marks")
+    for spec in view.measures:
+        if spec.step not in passes:
+            raise BugError(f"view {view.key}, measure {spec.id}: there is no pass '{spec.step}'")
+    if len({s.id for s in view.measures}) != len(view.measures):
+        raise BugError(f"view {view.key}: a measure id stands twice")

@@ -1,0 +1,127 @@
+"""What a view is: landmarks, derived points, passes, parts and measures, as frozen values."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+__all__ = ["DerivedPoint", "Landmark", "MeasureSpec", "Part", "Pass", "View"]
+
+
+@dataclass(frozen=True, slots=True)
+class Landmark:
+    """A named place on the body.
+
+    Attributes:
+        key: id, with ``_r`` or ``_l`` (the model's own side) where the body is paired.
+        label: the trade's word with the model's side and the viewer's, said once.
+        short: the label as it fits on a rung.
+        how: one line of how to find it and what is often mistaken for it.
+        step: key of the pass in which it is placed.
+    """
+
+    key: str
+    label: str
+    short: str
+    how: str
+    step: str
+
+
+@dataclass(frozen=True, slots=True)
+class DerivedPoint:
+    """A point made from marks: the ``mean`` of all of them, or the ``lowest`` one in sight."""
+
+    key: str
+    label: str
+    rule: str
+    marks: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Pass:
+    """One step of the practitioner's order: which marks are placed and which measures shown."""
+
+    key: str
+    title: str
+    hint: str
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part of the body and the spans (pairs of points) whose sum stands for its size."""
+
+    key: str
+    label: str
+    spans: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class MeasureSpec:
+    """A measure as data.
+
+    Attributes:
+        id: ``KIND.NAME``, a contract.
+        kind: ``height``, ``offset``, ``span``, ``fraction`` or ``tilt``.
+        points: the points of its formula. height, offset: (origin, point); span, tilt: (from, to);
+            fraction: (upper, at, lower).
+        along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis.
+        skill: ``heights``, ``widths``, ``tilts``, ``plumb``, ``lengths`` or ``fractions``.
+        nominal: for a fraction, the simple fraction that it asks about (0.5, 1/3, ...), or None.
+        step: key of the pass that shows it.
+    """
+
+    id: str
+    label: str
+    kind: str
+    points: tuple[str, ...]
+    along: str
+    skill: str
+    step: str
+    nominal: float | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class View:
+    """A named, ordered set of landmarks with all that is known about measuring them.
+
+    Compared by identity: views come from `views.library`, one object a key.
+
+    Attributes:
+        head: the two marks whose distance is the head.
+        plumb: the mark through which the plumb line hangs for offsets.
+        edges: the points that bound the envelope from top to bottom.
+        short: the short set in placing order; any one of an entry's alternatives will do.
+        placing: every landmark's key in the order in which practitioners place them.
+        stations: points that the ladder shows.
+        rails: points that the span rails show.
+    """
+
+    key: str
+    title: str
+    school: str
+    head: tuple[str, str]
+    plumb: str
+    edges: tuple[str, str]
+    landmarks: tuple[Landmark, ...]
+    points: tuple[DerivedPoint, ...]
+    passes: tuple[Pass, ...]
+    parts: tuple[Part, ...]
+    measures: tuple[MeasureSpec, ...]
+    short: tuple[tuple[str, ...], ...]
+    placing: tuple[str, ...]
+    stations: tuple[str, ...]
+    rails: tuple[str, ...]
+
+    def landmark(self, key: str) -> Landmark | None:
+        """The landmark of that key, or None."""
+        return next((mark for mark in self.landmarks if mark.key == key), None)
+
+    def measure(self, measure_id: str) -> MeasureSpec | None:
+        """The measure of that id, or None."""
+        return next((spec for spec in self.measures if spec.id == measure_id), None)
+
+    def point_label(self, key: str) -> str:
+        """The short label of a landmark or derived point."""
+        mark = self.landmark(key)
+        if mark is not None:
+            return mark.short
+        return next((point.label for point in self.points if point.key == key), key)
