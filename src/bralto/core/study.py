@@ -56,7 +56,7 @@ class Sheet:
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A picture with its marks; turned counter-clockwise by ``plumb_deg``, its plumb is vertical."""
+    """A picture with its marks; turned counter-clockwise by ``plumb_deg``, plumb is vertical."""
 
     file: str
     width: int

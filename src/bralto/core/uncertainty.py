@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from bralto.core.arrays import Floats
 
 __all__ = ["propagate"]
@@ -21,6 +19,8 @@ def propagate(gradients: Floats, cov: Floats) -> Floats:
         results that share a mark (a height and the head it is counted in) are right because the
         gradient of the whole formula is taken first.
     """
-    weighted = np.einsum("mnj,njk->mnk", gradients, cov)
-    variances: Floats = np.einsum("mnk,mnk->m", weighted, gradients)
+    x, y = gradients[..., 0], gradients[..., 1]
+    variances: Floats = (
+        (x * x) @ cov[:, 0, 0] + (x * y) @ (cov[:, 0, 1] + cov[:, 1, 0]) + (y * y) @ cov[:, 1, 1]
+    )
     return variances

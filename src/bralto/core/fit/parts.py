@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import degenerate, straight
 from bralto.core.measures.points import PointTable, point_index
 from bralto.core.uncertainty import propagate
-from bralto.core.views.model import View
+from bralto.core.views.model import Part, View
 
 __all__ = ["PartScale", "part_scales"]
 
@@ -38,26 +39,39 @@ def part_scales(
 
     Both point tables must be made of the marks that the fit rests on, in the same order.
     """
+    parts, rows, member = _spans(view)
+    usable = reference.present[rows].all(axis=1) & drawing.present[rows].all(axis=1)
+    for points in (reference, drawing):
+        usable &= ~degenerate("span", "straight", points.xy, rows)
+    whole = member @ ~usable == 0  # parts of which no span is missing
+    member, parts = member[whole], tuple(part for part, ok in zip(parts, whole, strict=True) if ok)
+    if not parts:
+        return ()
+    seen, by_seen = _sums(reference, rows[usable], member[:, usable])
+    drawn, by_drawn = _sums(drawing, rows[usable], member[:, usable])
+    scales = drawn / seen / fit.scale
+    by_q = by_drawn / drawn[:, None, None] - fit.scale_by_drawing / fit.scale
+    by_p = by_seen / seen[:, None, None] + fit.scale_by_reference / fit.scale
+    u = scales * np.sqrt(propagate(by_q, cov_q) + propagate(by_p, cov_p))
+    return tuple(
+        PartScale(part.key, part.label, float(scale), float(one_u))
+        for part, scale, one_u in zip(parts, scales, u, strict=True)
+    )
+
+
+@lru_cache
+def _spans(view: View) -> tuple[tuple[Part, ...], Ints, Floats]:
+    """The k parts, all their s spans as rows of points, and which belongs to which (k, s)."""
     index = point_index(view)
-    scales = []
-    for part in view.parts:
-        rows: Ints = np.array([[index[a], index[b]] for a, b in part.spans], dtype=np.intp)
-        if not (reference.present[rows].all() and drawing.present[rows].all()):
-            continue
-        if degenerate("span", "straight", reference.xy, rows).any():
-            continue
-        if degenerate("span", "straight", drawing.xy, rows).any():
-            continue
-        seen, by_seen = _sum(reference, rows)
-        drawn, by_drawn = _sum(drawing, rows)
-        scale = drawn / seen / fit.scale
-        by_q = scale * (by_drawn / drawn - fit.scale_by_drawing / fit.scale)
-        by_p = scale * (-by_seen / seen - fit.scale_by_reference / fit.scale)
-        variance = propagate(by_q[None], cov_q)[0] + propagate(by_p[None], cov_p)[0]
-        scales.append(PartScale(part.key, part.label, scale, float(np.sqrt(variance))))
-    return tuple(scales)
+    pairs = [(i, pair) for i, part in enumerate(view.parts) for pair in part.spans]
+    rows: Ints = np.array([[index[a], index[b]] for _, (a, b) in pairs], dtype=np.intp)
+    member = np.zeros((len(view.parts), len(pairs)))
+    member[[i for i, _ in pairs], np.arange(len(pairs))] = 1.0
+    return view.parts, rows, member
 
 
-def _sum(points: PointTable, rows: Ints) -> tuple[float, Floats]:
+def _sums(points: PointTable, rows: Ints, member: Floats) -> tuple[Floats, Floats]:
+    """Summed spans (k,) and their gradients (k, n, 2) over the marks."""
     lengths, gradients = straight(points.xy, rows)
-    return float(lengths.sum()), points.weights.T @ gradients.sum(axis=0)
+    over_points = np.tensordot(member, gradients, axes=1)
+    return member @ lengths, points.weights.T @ over_points

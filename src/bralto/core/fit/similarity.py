@@ -74,14 +74,18 @@ def fit_similarity(
     base = 1.0 / np.square(sigma)
     if np.ptp(p, axis=0).max() <= _EXACT * max(1.0, float(np.abs(p).max())):
         return NotMeasurable("the reference's marks all lie in one spot")
+    # Centred, so that the sums below lose nothing on marks far from the origin.
+    p_mid, q_mid = p.mean(axis=0), q.mean(axis=0)
+    dp, dq = p - p_mid, q - q_mid
+    squares, products = np.sum(dp * dp, axis=1), np.sum(dp * dq, axis=1)
     weights, cut = base, np.inf
-    scale, shift, residuals = _solve(p, q, weights)
+    scale, shift, residuals = _solve(dp, dq, squares, products, weights)
     for _ in range(_ITERATIONS if robust else 0):
         z = np.hypot(residuals[:, 0], residuals[:, 1]) / sigma
-        cut = HUBER * max(1.0, float(np.median(z)) / RAYLEIGH_MEDIAN)
+        cut = HUBER * max(1.0, float(np.sort(z)[len(z) // 2]) / RAYLEIGH_MEDIAN)
         weights = base * np.minimum(1.0, cut / np.maximum(z, _EXACT))
         before = scale
-        scale, shift, residuals = _solve(p, q, weights)
+        scale, shift, residuals = _solve(dp, dq, squares, products, weights)
         if abs(scale - before) <= _SETTLED * abs(scale):
             break
     if not scale > 0.0:
@@ -89,14 +93,19 @@ def fit_similarity(
             "the drawing's marks are mirrored or upside down against the reference"
         )
     by_p, by_q = _implicit(p, scale, residuals, sigma, cut)
+    shift = shift + q_mid - scale * p_mid
     return Similarity(scale, shift, residuals, weights, by_p, by_q)
 
 
-def _solve(p: Floats, q: Floats, w: Floats) -> tuple[float, Floats, Floats]:
+def _solve(
+    p: Floats, q: Floats, squares: Floats, products: Floats, w: Floats
+) -> tuple[float, Floats, Floats]:
+    """Weighted least squares in closed form; ``squares`` is p . p and ``products`` p . q, a row."""
     total = w.sum()
     p_mean, q_mean = w @ p / total, w @ q / total
-    dp, dq = p - p_mean, q - q_mean
-    scale = float(np.einsum("n,nk,nk->", w, dp, dq) / np.einsum("n,nk,nk->", w, dp, dp))
+    scale = float(
+        (w @ products / total - p_mean @ q_mean) / (w @ squares / total - p_mean @ p_mean)
+    )
     shift = q_mean - scale * p_mean
     return scale, shift, q - scale * p - shift
 
@@ -119,9 +128,10 @@ def _implicit(p: Floats, s: float, r: Floats, sigma: Floats, cut: float) -> tupl
     jac = np.zeros((n, 2, 3))
     jac[:, :, 0] = -p
     jac[:, 0, 1] = jac[:, 1, 2] = -1.0
-    curvature = np.einsum("nki,nkl,nlj->ij", jac, hessian, jac)
-    by_q = np.einsum("nki,nkl->inl", jac, hessian)
+    weighted = hessian @ jac  # (n, 2, 3); the Hessian is symmetric
+    curvature = jac.reshape(-1, 3).T @ weighted.reshape(-1, 3)
+    by_q = weighted.transpose(2, 0, 1)
     by_p = -s * by_q
     by_p[0] -= g
     inverse = np.linalg.pinv(curvature)
-    return -np.einsum("ij,jnl->inl", inverse, by_p), -np.einsum("ij,jnl->inl", inverse, by_q)
+    return -np.tensordot(inverse, by_p, axes=1), -np.tensordot(inverse, by_q, axes=1)

@@ -122,17 +122,24 @@ FORMULAS: dict[tuple[str, str], Formula] = {
 }
 """The one table from (kind, along) to its formula."""
 
+_CAN_FAIL = {
+    ("span", "straight"),
+    ("fraction", "straight"),
+    ("fraction", "plumb"),
+    ("tilt", "straight"),
+}
+_TINY = 1e-12
+
 
 def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
     """(m,) array: where two points lie in one spot (or height) and the formula has no value."""
-    ends = rows[:, [0, -1]]
-    delta = xy[ends[:, 1]] - xy[ends[:, 0]]
-    scale = float(np.max(np.abs(xy), initial=1.0)) * 1e-12
-    if (kind, along) == ("fraction", "plumb"):
-        return np.abs(delta[:, 1]) <= scale
-    if (kind, along) in {("span", "straight"), ("fraction", "straight"), ("tilt", "straight")}:
-        return np.hypot(delta[:, 0], delta[:, 1]) <= scale
-    return np.zeros(len(rows), dtype=np.bool_)
+    if (kind, along) not in _CAN_FAIL:
+        return np.zeros(len(rows), dtype=np.bool_)
+    delta = np.abs(xy[rows[:, -1]] - xy[rows[:, 0]])
+    tiny = _TINY * max(1.0, float(np.abs(xy).max()))
+    if along == "plumb":
+        return np.asarray(delta[:, 1] <= tiny)
+    return np.asarray(delta.max(axis=1) <= tiny)
 
 
 def wrap_degrees(angle: Floats) -> Floats:

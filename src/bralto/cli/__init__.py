@@ -1,0 +1,1 @@
+"""The command line: the same core as the window, and never a display."""

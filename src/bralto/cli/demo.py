@@ -1,0 +1,32 @@
+"""`bralto demo`: the window on a fresh library of demo data."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+__all__ = ["demo"]
+
+
+def demo(
+    tour: Annotated[
+        Path | None,
+        typer.Option(help="show each place once, write a screenshot of each here, and end"),
+    ] = None,
+    keep: Annotated[
+        Path | None, typer.Option(help="write the demo library here and keep it")
+    ] = None,
+    seed: Annotated[int, typer.Option(help="seed of the demo data")] = 1,
+) -> None:
+    """Open the window on a fresh library of demo data."""
+    from bralto.app import run_tour, run_window
+    from bralto.store.demo import fill_demo_library
+
+    with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
+        folder = keep or Path(scratch) / "library"
+        fill_demo_library(folder, seed)
+        status = run_tour(folder, tour) if tour is not None else run_window(folder)
+    raise typer.Exit(status)

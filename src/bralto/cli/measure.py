@@ -1,0 +1,82 @@
+"""`bralto measure STUDY`: the whole assessment as text, JSON or CSV."""
+
+from __future__ import annotations
+
+import json
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from bralto.cli.text import assessment_text
+from bralto.core.assessment import assess
+from bralto.core.errors import UserError
+from bralto.core.measures.units import MEASURABLE_SCHOOLS
+from bralto.core.results import NotMeasurable
+from bralto.core.study import SCHOOLS, Study
+from bralto.exchange.bundle import read_bundle
+from bralto.exchange.report import assessment_csv, assessment_document
+from bralto.exchange.study_file import read_study
+
+__all__ = ["Format", "load_study", "measure"]
+
+
+class Format(StrEnum):
+    """How figures are printed."""
+
+    text = "text"
+    json = "json"
+    csv = "csv"
+
+
+def load_study(given: str) -> Study:
+    """A study from a `study.json`, a `*.bralto`, or the id of a study in the library."""
+    path = Path(given)
+    if path.suffix == ".bralto":
+        return read_bundle(path)
+    if path.suffix == ".json" or path.exists():
+        return read_study(path)
+    # Only here is the database needed; a file is measured without loading it.
+    from bralto.store.library import Library
+    from bralto.store.places import library_folder
+
+    folder = library_folder()
+    if folder.exists():
+        with Library.open(folder) as library:
+            found = library.find(given)
+            if found is not None:
+                return found
+    raise UserError(f"{given}: neither a study file nor the id of a study in the library {folder}")
+
+
+def measure(
+    study: Annotated[str, typer.Argument(help="study.json, *.bralto, or a study's id")],
+    state: Annotated[str | None, typer.Option(help="name of the state; else the latest")] = None,
+    school: Annotated[
+        str | None, typer.Option(help=f"scale school: {', '.join(MEASURABLE_SCHOOLS)}")
+    ] = None,
+    grade: Annotated[str | None, typer.Option(help="learning, developing or exacting")] = None,
+    output: Annotated[Format, typer.Option("--format", help="how to print it")] = Format.text,
+) -> None:
+    """Measure a drawing against its reference: errors, uncertainty, verdicts, best fit."""
+    loaded = load_study(study)
+    chosen = loaded.state(state)
+    if state is not None and chosen is None:
+        names = ", ".join(f"'{s.name}'" for s in loaded.states) or "none"
+        raise UserError(f"{study}: there is no state '{state}'; there is {names}")
+    if school is not None and school not in SCHOOLS:
+        raise UserError(f"unknown school '{school}'; use one of {', '.join(MEASURABLE_SCHOOLS)}")
+    assessment = assess(loaded, chosen, school=school, grade=grade)
+    if isinstance(assessment.unit, NotMeasurable):
+        raise UserError(
+            f"{study}: {assessment.unit.reason}, so the {assessment.school} school has no unit; "
+            "mark it or choose another --school"
+        )
+    if output is Format.json:
+        document = assessment_document(assessment)
+        print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+    elif output is Format.csv:
+        print(assessment_csv(assessment), end="")
+    else:
+        print(assessment_text(assessment))

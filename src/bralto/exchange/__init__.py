@@ -1,0 +1,1 @@
+"""Files in and out, in open formats."""

@@ -1,0 +1,192 @@
+"""Read and write `study.json`: text <-> core Study, with one clear sentence for bad input."""
+
+from __future__ import annotations
+
+import json
+import os
+import tempfile
+from collections.abc import Mapping
+from dataclasses import fields
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from bralto.core.errors import UserError
+from bralto.core.study import (
+    Anchor,
+    Guess,
+    Intent,
+    Mark,
+    Picture,
+    Scale,
+    Sheet,
+    State,
+    Study,
+)
+from bralto.core.views.library import view_named
+from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
+
+__all__ = [
+    "parse_study",
+    "read_study",
+    "study_document",
+    "study_schema",
+    "write_study",
+]
+
+_LARGEST = 16 * 1024 * 1024
+
+
+def read_study(path: Path) -> Study:
+    """Read a study file.
+
+    Raises:
+        UserError: it cannot be read or is not a study; one sentence with the file's name.
+    """
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise UserError(f"{path}: larger than {_LARGEST // 2**20} MB, so not a study file")
+        text = path.read_text("utf-8")
+    except FileNotFoundError:
+        raise UserError(f"{path}: there is no such file; give the path of a study.json") from None
+    except UnicodeDecodeError:
+        raise UserError(f"{path}: not UTF-8 text; give the path of a study.json") from None
+    except OSError as error:
+        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
+    return parse_study(text, str(path))
+
+
+def parse_study(text: str, where: str) -> Study:
+    """Build a study from JSON text; ``where`` names it in messages.
+
+    Raises:
+        UserError: with the place and the fault of the first thing that is wrong.
+    """
+    try:
+        data = json.loads(text)
+    except (json.JSONDecodeError, RecursionError) as error:
+        place = (
+            f"line {error.lineno}: {error.msg}" if isinstance(error, json.JSONDecodeError) else ""
+        )
+        raise UserError(f"{where}: not valid JSON ({place or 'nested too deep'})") from None
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise UserError(f'{where}: not a Bralto study; it must say "format": "{FORMAT}"')
+    version = data.get("version")
+    if isinstance(version, int) and version > VERSION:
+        raise UserError(
+            f"{where}: written as version {version}, this Bralto reads up to {VERSION}; update it"
+        )
+    try:
+        model = StudyModel.model_validate(data)
+    except ValidationError as error:
+        raise UserError(f"{where}: {_first_fault(error)}") from None
+    try:
+        view = view_named(model.view)
+    except UserError as error:
+        raise UserError(f"{where}: {error}") from None
+    known = {m.key for m in view.landmarks} | {anchor.key for anchor in model.anchors}
+    pictures = [("reference", model.reference)]
+    pictures += [(f"state '{state.name}'", state.picture) for state in model.states]
+    for whose, picture in pictures:
+        for key in picture.marks if picture else ():
+            if key not in known:
+                raise UserError(
+                    f"{where}: {whose} has a mark '{key}' that the view {view.key} does not know; "
+                    f"name it among the anchors or see bralto views {view.key}"
+                )
+    names = [state.name for state in model.states]
+    if len(set(names)) != len(names):
+        raise UserError(f"{where}: two states have one name; give each its own")
+    return _study(model)
+
+
+def _first_fault(error: ValidationError) -> str:
+    fault = error.errors(include_url=False)[0]
+    place = ".".join(str(part) for part in fault["loc"]) or "the file"
+    message = fault["msg"].removeprefix("Value error, ")
+    got = fault.get("input")
+    shown = f" (got {got!r})" if isinstance(got, str | int | float) else ""
+    return f"{place}: {message[:1].lower()}{message[1:]}{shown}"
+
+
+def _extra(model: BaseModel) -> dict[str, object]:
+    return dict(model.model_extra or {})
+
+
+def _picture(model: PictureModel) -> Picture:
+    sheet = model.sheet
+    return Picture(
+        file=model.file,
+        width=model.width,
+        height=model.height,
+        plumb_deg=model.plumb_deg,
+        sheet=None if sheet is None else Sheet(tuple(sheet.corners), sheet.size_mm, _extra(sheet)),  # type: ignore[arg-type]
+        marks={
+            k: Mark(m.x, m.y, m.visibility, m.spread, _extra(m)) for k, m in model.marks.items()
+        },
+        polygons={k: tuple(points) for k, points in model.polygons.items()},
+        permission=model.permission,
+        extra=_extra(model),
+    )
+
+
+def _study(model: StudyModel) -> Study:
+    return Study(
+        title=model.title,
+        view=model.view,
+        kind=model.kind,
+        scale=Scale(model.scale.school, tuple(model.scale.marks), _extra(model.scale)),
+        grade=model.grade,
+        reference=None if model.reference is None else _picture(model.reference),
+        states=tuple(State(s.name, _picture(s.picture), s.taken, _extra(s)) for s in model.states),
+        anchors=tuple(Anchor(a.key, a.label, _extra(a)) for a in model.anchors),
+        intents=tuple(Intent(i.measure, i.factor, _extra(i)) for i in model.intents),
+        guesses=tuple(Guess(g.measure, g.value, g.at, _extra(g)) for g in model.guesses),
+        canon=model.canon,
+        extra=_extra(model),
+    )
+
+
+def _plain(value: Any) -> Any:
+    """A frozen value as JSON data: fields in order, unknown keys after them, unset ones left out."""
+    if isinstance(value, Mapping):
+        return {key: _plain(item) for key, item in value.items()}
+    if isinstance(value, tuple | list):
+        return [_plain(item) for item in value]
+    if hasattr(value, "__dataclass_fields__"):
+        known = {f.name: _plain(getattr(value, f.name)) for f in fields(value) if f.name != "extra"}
+        unset = {"permission", "canon", "taken", "at"}
+        kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
+        return kept | dict(value.extra)
+    return value
+
+
+def study_document(study: Study) -> dict[str, Any]:
+    """The study as the JSON data of its file."""
+    head = {"format": FORMAT, "version": VERSION}
+    return head | _plain(study)  # type: ignore[no-any-return]
+
+
+def write_study(study: Study, path: Path) -> None:
+    """Write a study file whole or not at all."""
+    text = json.dumps(study_document(study), ensure_ascii=False, indent=2, allow_nan=False) + "\n"
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    try:
+        with os.fdopen(handle, "w", encoding="utf-8") as file:
+            file.write(text)
+            file.flush()
+            os.fsync(file.fileno())
+        Path(name).replace(path)
+    except BaseException:
+        Path(name).unlink(missing_ok=True)
+        raise
+
+
+def study_schema() -> dict[str, Any]:
+    """The JSON Schema of the study file, as it is published in `study.schema.json`."""
+    schema = StudyModel.model_json_schema()
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Bralto study, version 1",
+    } | {k: v for k, v in schema.items() if k != "title"}

@@ -1,0 +1,133 @@
+"""The study file as pydantic models: the one description of `study.json`, version 1.
+
+Unknown keys are kept; what cannot be measured (NaN, two marks in one spot) is refused here.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, field_validator, model_validator
+
+from bralto.core.study import KINDS, SCHOOLS, VISIBILITIES
+from bralto.core.tolerances import DEFAULT_SPREAD_PX, GRADES, SAME_SPOT_PX
+
+__all__ = ["FORMAT", "VERSION", "MarkModel", "PictureModel", "StateModel", "StudyModel"]
+
+FORMAT = "bralto-study"
+VERSION = 1
+
+Positive = Annotated[FiniteFloat, Field(gt=0)]
+Point = tuple[FiniteFloat, FiniteFloat]
+
+
+class _Open(BaseModel):
+    """Keeps keys it does not know, so that a round trip loses nothing."""
+
+    model_config = ConfigDict(extra="allow", allow_inf_nan=False)
+
+
+class MarkModel(_Open):
+    """One mark in image px; `[x, y]` is accepted for it."""
+
+    x: FiniteFloat
+    y: FiniteFloat
+    visibility: Literal[VISIBILITIES] = "seen"  # type: ignore[valid-type]
+    spread: Annotated[FiniteFloat, Field(ge=0)] = DEFAULT_SPREAD_PX
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_pair(cls, value: Any) -> Any:
+        if isinstance(value, list | tuple):
+            if len(value) != 2:
+                raise ValueError("a mark is [x, y] or a table with x and y")
+            return {"x": value[0], "y": value[1]}
+        return value
+
+
+class SheetModel(_Open):
+    """The sheet's corners from the top-left clockwise (image px) and its size in mm."""
+
+    corners: Annotated[list[Point], Field(min_length=4, max_length=4)]
+    size_mm: tuple[Positive, Positive]
+
+
+class PictureModel(_Open):
+    """A picture with its marks."""
+
+    file: str
+    width: Annotated[int, Field(gt=0)]
+    height: Annotated[int, Field(gt=0)]
+    plumb_deg: FiniteFloat = 0.0
+    sheet: SheetModel | None = None
+    marks: dict[str, MarkModel] = {}
+    polygons: dict[str, list[Point]] = {}
+    permission: str | None = None
+
+    @field_validator("marks")
+    @classmethod
+    def _one_spot_one_mark(cls, marks: dict[str, MarkModel]) -> dict[str, MarkModel]:
+        placed = [(k, m) for k, m in marks.items() if m.visibility != "absent"]
+        for i, (key, mark) in enumerate(placed):
+            for other, there in placed[:i]:
+                if max(abs(mark.x - there.x), abs(mark.y - there.y)) < SAME_SPOT_PX:
+                    raise ValueError(
+                        f"{other} and {key} lie in one spot ({mark.x:g}, {mark.y:g}); "
+                        "move one of them or give it visibility 'absent'"
+                    )
+        return marks
+
+
+class StateModel(_Open):
+    """The drawing at one moment."""
+
+    name: str
+    taken: str | None = None
+    picture: PictureModel
+
+
+class ScaleModel(_Open):
+    """The scale school in force."""
+
+    school: Literal[SCHOOLS] = "head"  # type: ignore[valid-type]
+    marks: list[str] = []
+
+
+class AnchorModel(_Open):
+    """An extra landmark that the learner named."""
+
+    key: str
+    label: str
+
+
+class IntentModel(_Open):
+    """A measure meant to differ by a factor."""
+
+    measure: str
+    factor: Positive
+
+
+class GuessModel(_Open):
+    """A value guessed before any figure was shown."""
+
+    measure: str
+    value: FiniteFloat
+    at: str | None = None
+
+
+class StudyModel(_Open):
+    """The whole study file."""
+
+    format: Literal["bralto-study"]
+    version: Literal[1]
+    title: str = ""
+    view: str
+    kind: Literal[KINDS] = "observed"  # type: ignore[valid-type]
+    scale: ScaleModel = ScaleModel()
+    grade: Literal[tuple(GRADES)] = "developing"  # type: ignore[valid-type]
+    reference: PictureModel | None = None
+    states: list[StateModel] = []
+    anchors: list[AnchorModel] = []
+    intents: list[IntentModel] = []
+    guesses: list[GuessModel] = []
+    canon: str | None = None

@@ -1,0 +1,1 @@
+"""Pictures: load, turn upright, strip, reduce."""
