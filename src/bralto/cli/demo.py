@@ -23,10 +23,10 @@ def demo(
 ) -> None:
     """Open the window on a fresh library of demo data."""
     from bralto.app import run_tour, run_window
-    from bralto.store.demo import fill_demo_library
+    from bralto.store.intake import fill_with_demo
 
     with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
         folder = keep or Path(scratch) / "library"
-        fill_demo_library(folder, seed)
+        fill_with_demo(folder, seed)
         status = run_tour(folder, tour) if tour is not None else run_window(folder)
     raise typer.Exit(status)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import sys
 
 import typer
+from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
 from bralto.cli import demo, measure, views, window
 from bralto.core.errors import UserError
@@ -28,10 +30,20 @@ app.command("demo")(demo.demo)
 def run(arguments: list[str] | None = None) -> None:
     """Entry point: exit status 0 done, 1 a check failed, 2 bad input or usage."""
     try:
-        app(args=arguments)
+        # Not standalone, so that a usage error is one line like every other.
+        status = app(args=arguments, standalone_mode=False)
     except UserError as error:
-        print(f"bralto: {error}", file=sys.stderr)
+        _say(str(error))
+        sys.exit(2)
+    except ClickException as error:
+        _say(f"{error.format_message()} (see bralto --help)")
         sys.exit(2)
     except BrokenPipeError:
-        sys.stderr.close()
+        # The reader of our output went away, as `head` does; nothing is wrong.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         sys.exit(0)
+    sys.exit(status if isinstance(status, int) else 0)
+
+
+def _say(message: str) -> None:
+    print("bralto: " + " ".join(message.split()), file=sys.stderr)

@@ -40,6 +40,7 @@ class Reading:
         percent: 100 (drawing / reference - 1) for lengths, 100 error for fractions.
         u: standard uncertainty of the error, same unit.
         tolerance: the grade's, same unit.
+        more: whether the error is one of more: further down, further from plumb, longer, steeper.
         verdict: one of `verdict.VERDICTS`.
         note: what must be said besides, such as a line that leans to the other side.
     """
@@ -51,6 +52,7 @@ class Reading:
     percent: float | None
     u: float | None
     tolerance: float
+    more: bool
     verdict: str
     reason: str = ""
     note: str = ""
@@ -151,6 +153,7 @@ def _reading(
             percent=None,
             u=None,
             tolerance=tolerance,
+            more=False,
             verdict="not measured",
             reason=reason,
         )
@@ -167,7 +170,7 @@ def _reading(
     said = verdict(error, u, tolerance, more=more, intended=intended)
     if said not in {"over", "under"}:
         note = ""
-    return Reading(spec, seen, drawn, error, percent, u, tolerance, said, reason, note)
+    return Reading(spec, seen, drawn, error, percent, u, tolerance, more, said, reason, note)
 
 
 def _percent(kind: str, seen: float, drawn: float, error: float) -> tuple[float | None, str]:

@@ -9,7 +9,18 @@ from __future__ import annotations
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 
-__all__ = ["error_text", "signed", "value_text"]
+__all__ = ["error_text", "excess_text", "signed", "value_text"]
+
+_WAYS = {
+    ("height", ""): ("lower", "higher"),
+    ("offset", ""): ("further from plumb", "nearer to plumb"),
+    ("span", ""): ("longer", "shorter"),
+    ("span", "level"): ("wider", "narrower"),
+    ("fraction", ""): ("further along", "less far along"),
+    ("fraction", "plumb"): ("lower", "higher"),
+    ("tilt", ""): ("steeper", "flatter"),
+}
+"""For more and for less than the reference, by kind and direction."""
 
 _UNIT = {"head": "head", "degree": "°", "fraction": "%"}
 _DIGITS = {"head": 2, "degree": 1, "fraction": 1}
@@ -33,14 +44,29 @@ def value_text(reading: Reading, value: float | None) -> str:
 
 
 def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
-    """The reading's error with its expanded uncertainty (k = 2)."""
+    """The reading's error with its expanded uncertainty (k = 2); + is more than the reference."""
     if reading.error is None or reading.u is None:
         return "not measured"
     factor, digits = _FACTOR[reading.unit], _DIGITS[reading.unit]
-    text = signed(reading.error * factor, digits)
+    size = abs(reading.error) * factor
+    text = signed(size if reading.more else -size, digits)
     if uncertainty:
         text += f" ± {COVERAGE * reading.u * factor:.{digits}f}"
     return text + _spaced(reading.unit, plural=False)
+
+
+def excess_text(reading: Reading) -> str:
+    """What is off in the trade's words: how far, which way."""
+    if reading.error is None:
+        return "not measured"
+    unit = reading.unit
+    amount = f"{abs(reading.error) * _FACTOR[unit]:.{_DIGITS[unit]}f}{_spaced(unit, plural=False)}"
+    if reading.note:
+        return f"{amount}, {reading.note}"
+    more, less = _WAYS.get((reading.spec.kind, reading.spec.along)) or _WAYS[reading.spec.kind, ""]
+    if reading.spec.kind == "span" and reading.spec.skill == "widths":
+        more, less = _WAYS["span", "level"]
+    return f"{amount} {more if reading.more else less}"
 
 
 def _spaced(unit: str, *, plural: bool) -> str:

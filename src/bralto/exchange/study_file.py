@@ -149,7 +149,7 @@ def _study(model: StudyModel) -> Study:
 
 
 def _plain(value: Any) -> Any:
-    """A frozen value as JSON data: fields in order, unknown keys after them, unset ones left out."""
+    """A frozen value as JSON data: fields in order, then unknown keys; unset ones left out."""
     if isinstance(value, Mapping):
         return {key: _plain(item) for key, item in value.items()}
     if isinstance(value, tuple | list):

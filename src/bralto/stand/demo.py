@@ -19,7 +19,7 @@ from bralto.stand.pencil import draw_in_pencil
 from bralto.stand.puppet import Pose, landmarks
 from bralto.stand.render import Framing, render_figure
 
-__all__ = ["DemoStudy", "demo_studies"]
+__all__ = ["DemoStudy", "demo_studies", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
 _PERMISSION = "drawn by Bralto: a wooden lay figure"
@@ -83,10 +83,13 @@ _FINISHED = 3
 
 def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
     """Fifteen studies over ten weeks, oldest first; the last three are marked in full."""
-    for number, (days, name, attempt) in enumerate(_COURSE):
-        finished = number >= len(_COURSE) - _FINISHED
-        rng = np.random.default_rng([seed, number])
-        yield _study(number, f"{name}, {attempt}", _POSES[name], days, finished, rng)
+    for number in range(len(_COURSE)):
+        yield _study(number, seed)
+
+
+def worked_example(seed: int = 1) -> DemoStudy:
+    """The last study of the course alone."""
+    return _study(len(_COURSE) - 1, seed)
 
 
 def _faults(progress: float, rng: np.random.Generator) -> Faults:
@@ -106,9 +109,10 @@ def _faults(progress: float, rng: np.random.Generator) -> Faults:
     )
 
 
-def _study(
-    number: int, title: str, pose: Pose, days: int, finished: bool, rng: np.random.Generator
-) -> DemoStudy:
+def _study(number: int, seed: int) -> DemoStudy:
+    days, name, attempt = _COURSE[number]
+    pose, finished = _POSES[name], number >= len(_COURSE) - _FINISHED
+    rng = np.random.default_rng([seed, number])
     view = view_named("figure-front")
     placing = view.placing if finished else view.placing[: sum(len(e) for e in view.short)]
     taken = _FIRST_EVENING + timedelta(days=days, minutes=int(rng.integers(0, 50)))
@@ -126,7 +130,7 @@ def _study(
     files = list(pictures)
     spread = 1.5 * size[1] / 640  # the same care of the hand on either size
     study = Study(
-        title=title,
+        title=f"{name}, {attempt}",
         view=view.key,
         reference=Picture(
             files[0], *size, place_marks(seen, reference, placing, spread, seeds[3]),

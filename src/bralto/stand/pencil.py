@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PIL import Image, ImageDraw, ImageFilter
+from PIL import Image, ImageDraw
 
 from bralto.core.arrays import Floats
 from bralto.stand.render import Framing
@@ -12,8 +12,8 @@ from bralto.stand.solids import outline, solids
 __all__ = ["draw_in_pencil", "on_paper", "stroke"]
 
 _OVER = 2  # drawn at twice the size, then reduced
-_PAPER = np.array([249.0, 245.0, 234.0])
-_LEAD = np.array([52.0, 50.0, 54.0])
+_PAPER = np.array([249.0, 245.0, 234.0], dtype=np.float32)
+_LEAD = np.array([52.0, 50.0, 54.0], dtype=np.float32)
 
 
 def stroke(
@@ -92,10 +92,9 @@ def _hatch(layer: Image.Image, ring: Floats, unit: float, rng: np.random.Generat
 
 def on_paper(layer: Image.Image, rng: np.random.Generator) -> Image.Image:
     """Lead on the tooth of the paper: ``layer`` is 255 where nothing was drawn."""
-    tooth = rng.normal(0.0, 1.0, (layer.height, layer.width))
-    ink = 1.0 - np.asarray(layer, dtype=np.float64) / 255.0
+    tooth = rng.standard_normal((layer.height, layer.width), dtype=np.float32)
+    ink = 1.0 - np.asarray(layer, dtype=np.float32) / 255.0
     ink = np.clip(ink * (1.0 + 0.22 * tooth), 0.0, 1.0)[..., None]
     paper = _PAPER + 1.5 * tooth[..., None]
     picture = paper * (1.0 - ink) + _LEAD * ink
-    image = Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8))
-    return image.filter(ImageFilter.GaussianBlur(0.35))
+    return Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PIL import Image, ImageDraw, ImageFilter
+from PIL import Image, ImageFilter
 
 from bralto.core.arrays import Floats
 from bralto.stand.solids import Solid, solids
@@ -48,8 +48,7 @@ def render_figure(body: dict[str, Floats], framing: Framing, seed: int) -> Image
     colour += 46.0 * (lit**18)[..., None]
     picture = np.where(inside[..., None], colour, _wall(framing, rng))
     image = Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8))
-    smooth = image.filter(ImageFilter.GaussianBlur(0.7))
-    return Image.blend(image, smooth, 0.6)
+    return image.filter(ImageFilter.SMOOTH)
 
 
 def _splat(solid: Solid, framing: Framing, depth: Floats, normal: Floats) -> None:
@@ -99,10 +98,10 @@ def _wall(framing: Framing, rng: np.random.Generator) -> Floats:
     wall = _WALL * (1.08 - 0.20 * y - 0.06 * x)
     line = (framing.floor - 0.75 * framing.scale) / height
     wall = wall * np.where(y > line, 0.90 + 0.10 * (y - line), 1.0)
-    shadow = Image.new("L", (width, height), 0)
-    middle, floor, s = framing.middle, framing.floor, framing.scale
-    ImageDraw.Draw(shadow).ellipse(
-        [middle - 0.7 * s, floor - 0.22 * s, middle + 1.7 * s, floor + 0.14 * s], fill=110
-    )
-    soft = np.asarray(shadow.filter(ImageFilter.GaussianBlur(0.16 * s)), dtype=np.float64)
-    return wall * (1.0 - soft[..., None] / 255.0) + rng.normal(0.0, 1.6, (height, width, 1))
+    # A soft patch: a Gaussian ellipse to the right of the feet, away from the light.
+    across = (np.arange(width) - framing.middle - 0.5 * framing.scale) / (0.85 * framing.scale)
+    down = (np.arange(height) - framing.floor) / (0.15 * framing.scale)
+    soft = 0.42 * np.exp(-0.5 * down**2)[:, None] * np.exp(-0.5 * across**2)[None, :]
+    grain = rng.standard_normal((height, width, 1), dtype=np.float32)
+    picture: Floats = wall * (1.0 - soft[..., None]) + 1.6 * grain
+    return picture

@@ -1,0 +1,87 @@
+"""Composition root of the window: makes the collaborators and hands them on."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QApplication
+
+from bralto.store.library import Library
+from bralto.ui.theme.tokens import LIGHT, Tokens
+from bralto.ui.theme.type import load_fonts
+from bralto.ui.window import PLACES, MainWindow, when_settled
+
+__all__ = ["make_application", "make_window", "run_tour", "run_window"]
+
+
+def make_application() -> QApplication:
+    """The one QApplication, with the shipped faces."""
+    running = QApplication.instance()
+    if isinstance(running, QApplication):
+        application = running
+    else:
+        QGuiApplication.setApplicationName("bralto")
+        QGuiApplication.setApplicationDisplayName("Bralto")
+        QGuiApplication.setDesktopFileName("bralto")
+        application = QApplication(sys.argv[:1])
+    load_fonts()
+    return application
+
+
+def make_window(library: Library, tokens: Tokens = LIGHT) -> MainWindow:
+    """The window over a library."""
+    return MainWindow(library, tokens)
+
+
+def run_window(folder: Path) -> int:
+    """Open the window on a library and stay until it is closed; gives the exit status."""
+    application = make_application()
+    with Library.open(folder) as library:
+        window = make_window(library)
+        window.show()
+        return application.exec()
+
+
+def run_tour(folder: Path, shots: Path) -> int:
+    """Show each place once, write a PNG of each to a folder, say where, and end."""
+    application = make_application()
+    shots.mkdir(parents=True, exist_ok=True)
+    with Library.open(folder) as library:
+        window = make_window(library)
+        window.show()
+        newest = window.shelf_state.entries[0].stored.id
+
+        def shoot(name: str, then: Callable[[], None]) -> Callable[[], None]:
+            def act() -> None:
+                path = shots / f"{name}.png"
+                window.grab().save(str(path))
+                print(path)
+                then()
+                when_settled(window, following.pop(0) if following else application.quit)
+
+            return act
+
+        def bench_pass(key: str) -> Callable[[], None]:
+            def enter() -> None:
+                assert window.bench is not None
+                window.bench.study.enter_pass(key)
+
+            return enter
+
+        def open_bench() -> None:
+            window.open_study(newest)
+            bench_pass("heights")()
+
+        following = [
+            shoot("bench-heights", bench_pass("widths")),
+            shoot("bench-widths", bench_pass("tilts")),
+            shoot("bench-tilts", lambda: window.go(PLACES[2])),
+            shoot("record", lambda: None),
+        ]
+        when_settled(window, shoot("shelf", open_bench))
+        status = application.exec()
+        window.close()
+    return status

@@ -1,0 +1,82 @@
+"""What to mark next: the short set first, in the practitioners' order, board by board."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from bralto.core.study import Mark, Picture
+from bralto.core.views.model import View
+
+__all__ = ["BOARDS", "Step", "choose_side", "next_step", "pass_counts"]
+
+BOARDS = ("reference", "drawing")
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One prompt: mark any one of ``keys`` on a board; ``short`` while the short set lasts."""
+
+    board: str
+    keys: tuple[str, ...]
+    short: bool
+
+    @property
+    def key(self) -> str:
+        """The landmark that the prompt is about (the first where any one will do)."""
+        return self.keys[0]
+
+
+def next_step(
+    view: View,
+    on_reference: Collection[str],
+    on_drawing: Collection[str],
+    skipped: Collection[str] = (),
+) -> Step | None:
+    """The next prompt, or None when every landmark is decided or skipped.
+
+    A mark that one board has is asked for on the other before anything new begins.
+
+    Args:
+        on_reference, on_drawing: marks decided there, absent ones too.
+        skipped: landmarks that the learner put off.
+    """
+    rank = {key: i for i, key in enumerate(view.placing)}
+    entries = [(keys, True) for keys in sorted(view.short, key=lambda keys: rank[keys[0]])]
+    short = {key for keys in view.short for key in keys}
+    entries += [((key,), False) for key in view.placing if key not in short]
+    # The other one of a pair of alternatives belongs to the long set.
+    entries += [((key,), False) for keys in view.short if len(keys) > 1 for key in keys]
+    for keys, in_short in entries:
+        if any(key in skipped for key in keys):
+            continue
+        seen = next((key for key in keys if key in on_reference), None)
+        drawn = next((key for key in keys if key in on_drawing), None)
+        if seen is None and drawn is None:
+            return Step("reference", keys, in_short)
+        if seen is not None and seen not in on_drawing:
+            return Step("drawing", (seen,), in_short)
+        if drawn is not None and drawn not in on_reference:
+            return Step("reference", (drawn,), in_short)
+    return None
+
+
+def choose_side(view: View, step: Step, picture: Picture, x: float) -> str:
+    """Which of a step's alternatives a click at ``x`` (image px) means.
+
+    In a front view the model's right is on the viewer's left of the crown.
+    """
+    middle: Mark | None = picture.marks.get(view.edges[0])
+    if len(step.keys) == 1 or middle is None:
+        return step.key
+    wanted = "_r" if x < middle.x else "_l"
+    return next((key for key in step.keys if key.endswith(wanted)), step.key)
+
+
+def pass_counts(view: View, both: Collection[str]) -> dict[str, tuple[int, int]]:
+    """Marks that both boards have, of all, for each pass of the view."""
+    counts = {one.key: (0, 0) for one in view.passes}
+    for mark in view.landmarks:
+        done, total = counts[mark.step]
+        counts[mark.step] = (done + (mark.key in both), total + 1)
+    return counts

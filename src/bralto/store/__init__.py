@@ -1,0 +1,1 @@
+"""The library on disk: studies, marks, pictures. Every change is one transaction."""

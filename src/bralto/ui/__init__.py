@@ -1,0 +1,1 @@
+"""The window: Qt Widgets over the same core as the command line."""

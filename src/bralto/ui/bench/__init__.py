@@ -1,0 +1,1 @@
+"""The bench: the measuring session."""

@@ -1,0 +1,323 @@
+"""The bench: two boards, the ladder between them, rails and fan below, what is off beside."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
+
+from bralto.core.measures.units import MEASURABLE_SCHOOLS
+from bralto.core.placing import BOARDS, pass_counts
+from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import GRADES
+from bralto.imaging.pyramid import load_pyramid
+from bralto.ui.bench.fan import TiltFan
+from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
+from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
+from bralto.ui.bench.rail import Rail
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.points import point_on_board
+from bralto.ui.heading import Choice, Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.tape import Segment
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["Bench"]
+
+_MARGIN = 24
+_LOWER = 132  # height of rails and fan, px
+_FOLD_BELOW = 1100  # window width under which the list folds to a strip
+
+
+class Bench(QWidget):
+    """One study on the bench; a new one is made for each study that is opened."""
+
+    prompt_changed = pyqtSignal()
+    tape_changed = pyqtSignal()
+
+    def __init__(
+        self, study: OpenStudy, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setObjectName("ground")
+        self.study, self._tokens = study, tokens
+        self.linked = False
+        self._busy_linking = False
+        self.reference = PictureBoard(study, "reference", tokens, self)
+        self.drawing = PictureBoard(study, "drawing", tokens, self)
+        self.ladder = Ladder(study, (self.reference, self.drawing), tokens, self)
+        self.rails = (
+            Rail(study, self.reference, tokens, self),
+            Rail(study, self.drawing, tokens, self),
+        )
+        self.fan = TiltFan(study, tokens, self)
+        self.off = OffList(study, tokens, self)
+        self.trouble = ""
+        self._headings = [Heading(tokens, self) for _ in range(4)]
+        self._lay_out()
+        self._fitted = False
+        study.changed.connect(self._on_change)
+        study.trouble.connect(self._on_trouble)
+        for board, other in ((self.reference, self.drawing), (self.drawing, self.reference)):
+            board.panned.connect(partial(self._follow_pan, other))
+            board.zoomed.connect(partial(self._follow_zoom, board, other))
+            path = study.media_path(board.board)
+            if path is None:
+                board.show_message("This study came without its picture; its marks are here.")
+            else:
+                tasks.run(partial(load_pyramid, Path(path)), board.show_pyramid, board.show_message)
+        self._write_headings()
+
+    def release(self) -> None:
+        """Let go of the study, widget by widget, before the bench is thrown away."""
+        self.study.changed.disconnect(self._on_change)
+        self.study.trouble.disconnect(self._on_trouble)
+        parts: tuple[PictureBoard | Ladder | Rail | TiltFan | OffList, ...]
+        parts = (*self.boards, self.ladder, *self.rails, self.fan, self.off)
+        for part in parts:
+            part.release()
+
+    @property
+    def boards(self) -> tuple[PictureBoard, PictureBoard]:
+        """Reference and drawing."""
+        return self.reference, self.drawing
+
+    # Layout
+
+    def _lay_out(self) -> None:
+        grid = QGridLayout(self)
+        grid.setContentsMargins(_MARGIN, 6, _MARGIN, 8)
+        grid.setHorizontalSpacing(0)
+        grid.setVerticalSpacing(6)
+        grid.setColumnMinimumWidth(3, _MARGIN)
+        for column, heading in zip((0, 1, 2, 4), self._headings, strict=True):
+            grid.addWidget(heading, 0, column)
+        for column, widget in ((0, self.reference), (1, self.ladder), (2, self.drawing)):
+            widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
+            grid.addWidget(widget, 1, column)
+        for column, widget in ((0, self.rails[0]), (1, self.fan), (2, self.rails[1])):
+            widget.setFixedHeight(_LOWER)
+            widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            grid.addWidget(widget, 2, column)
+        grid.addWidget(self.off, 1, 4, 2, 1)
+        grid.setRowStretch(1, 1)
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(2, 1)
+        self._grid = grid
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        assert event is not None
+        self._arrange(event.size())
+
+    def _arrange(self, size: QSize) -> None:
+        """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
+        folded = size.width() < _FOLD_BELOW
+        self.off.folded = folded
+        self._headings[3].setVisible(not folded)
+        aside = FOLDED if folded else UNFOLDED
+        self.off.setFixedWidth(aside)
+        ladder = round(min(max(0.28 * size.width(), 200), 360))
+        self.ladder.setFixedWidth(ladder)
+        self.fan.setFixedWidth(ladder)
+        self._grid.setColumnMinimumWidth(1, ladder)
+        self._grid.activate()
+        if not self._fitted or not self._moved_by_hand:
+            self.align()
+
+    _moved_by_hand = False
+
+    # Looking
+
+    def align(self) -> None:
+        """Both pictures at one height: crown and sole level with the ladder, in reference heads.
+
+        Where a board has no unit yet it shows its whole picture.
+        """
+        self._fitted, self._moved_by_hand = True, False
+        unit = self.study.assessment.unit
+        for board in self.boards:
+            board.viewport = board.viewport.fitted(board.size().toSizeF())
+            if isinstance(unit, NotMeasurable) or isinstance(unit.drawing_px, NotMeasurable):
+                board.viewed.emit()
+                continue
+            head = unit.reference_px if board.board == "reference" else unit.drawing_px
+            crown = point_on_board(board, self.study.view.edges[0])
+            if crown is not None:
+                zoom = self.ladder.px_per_head() / head
+                image_crown = board.viewport.to_image(crown)
+                middle = self._middle(board, zoom)
+                board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
+            board.viewed.emit()
+            board.update()
+        self.ladder.update()
+
+    def _middle(self, board: PictureBoard, zoom: float) -> float:
+        """Where the crown goes so that the marks' extent is centred on the board, in board px."""
+        keys = self.study.picture(board.board).placed()
+        places = [place.x() for key in keys if (place := board.at(key)) is not None]
+        crown = board.at(self.study.view.edges[0])
+        assert crown is not None
+        extent = (min(places) + max(places)) / 2.0
+        return board.width() / 2.0 + (crown.x() - extent) * zoom / board.viewport.zoom
+
+    def _follow_pan(self, other: PictureBoard, by: QPointF) -> None:
+        self._moved_by_hand = True
+        if self.linked:
+            other.look(other.viewport.panned(by))
+
+    def _follow_zoom(
+        self, board: PictureBoard, other: PictureBoard, factor: float, about: QPointF
+    ) -> None:
+        self._moved_by_hand = True
+        if self.linked:
+            # The same place of the figure: where the other board has its own height of it.
+            across = about.x() * other.width() / max(1, board.width())
+            other.look(other.viewport.zoomed(factor, QPointF(across, about.y())))
+
+    def mirror(self) -> None:
+        """Both boards as in a mirror; the eye sees them fresh."""
+        for board in self.boards:
+            board.look(board.viewport.mirror(board.width()))
+
+    def toggle_link(self) -> None:
+        """Move both boards together, or each alone."""
+        self.linked = not self.linked
+        self._write_headings()
+
+    def toggle_loupe(self) -> None:
+        """The loupe at the mark being placed, on or off."""
+        for board in self.boards:
+            board.loupe_on = not board.loupe_on
+            board.update()
+
+    def active_board(self) -> PictureBoard:
+        """The board that the prompt is about."""
+        return self.boards[BOARDS.index(self.study.board)]
+
+    # Prompt, tape, headings
+
+    def prompt(self) -> Prompt:
+        """What to do next."""
+        keys: tuple[tuple[str, str], ...]
+        if self.trouble:
+            return Prompt(self.trouble, "", (), trouble=True)
+        study, step = self.study, self.study.step
+        if step is None:
+            keys = (("Ctrl+→", "next pass"), ("0", "fit"), ("M", "mirror"))
+            return Prompt("All marks are set:", "see what is off, then step back and look", keys)
+        mark = study.view.landmark(step.key)
+        assert mark is not None
+        where = "reference" if step.board == "reference" else "drawing"
+        if len(step.keys) > 1:
+            what, how = "heel that stands lower", mark.how
+        else:
+            what, how = mark.label, mark.how
+        if study.hidden_next:
+            how = "hidden: set it where you believe it is"
+        lead = f"Mark the {what} on the {where}:"
+        if not step.short:
+            lead = f"To look closer, mark the {what} on the {where}:"
+        keys = (("Click", "set"), ("Tab", "other board"), ("N", "skip"), ("H", "hidden"))
+        return Prompt(lead, how, keys)
+
+    def segments(self) -> tuple[Segment, ...]:
+        """The passes for the tape."""
+        both = self.study.picture("reference").placed() & self.study.picture("drawing").placed()
+        counts, passes = pass_counts(self.study.view, both), self.study.view.passes
+        share = 1.0 / len(passes)
+        return tuple(
+            Segment(
+                one.key,
+                one.title,
+                f"{counts[one.key][0]}/{counts[one.key][1]}",
+                i * share,
+                (i + 1) * share,
+                ticks=counts[one.key][1],
+                filled=counts[one.key][0],
+                done=counts[one.key][0] == counts[one.key][1],
+            )
+            for i, one in enumerate(passes)
+        )
+
+    def _write_headings(self) -> None:
+        study = self.study
+        reference, middle, drawing, off = self._headings
+        link = "moving together" if self.linked else ""
+        reference.say("Reference", heads_tall(study, "reference"), link)
+        schools = tuple((key, f"fitted by {key}") for key in MEASURABLE_SCHOOLS)
+        school = study.study.scale.school
+        words = f"fitted by {school}"
+        middle.say("Heights", "in heads", Choice(words, schools, school, study.set_school))
+        drawing.say("Your drawing", heads_tall(study, "drawing"), link)
+        grades = tuple(
+            (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
+            for g in GRADES.values()
+        )
+        grade = study.study.grade
+        off.say("What is off", "worst first", Choice(grade, grades, grade, study.set_grade))
+
+    def _on_change(self, change: Change) -> None:
+        if change is not Change.POINTED:
+            self.trouble = ""
+            self._write_headings()
+            self.tape_changed.emit()
+        if change in {Change.PASS, Change.STUDY}:
+            self.align()
+        if change is Change.STEP and self.isVisible() and self.study.selected is None:
+            board = self.active_board()
+            if not any(b.hasFocus() and b.moving_mark for b in self.boards):
+                board.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.prompt_changed.emit()
+
+    def _on_trouble(self, message: str) -> None:
+        self.trouble = message
+        self.prompt_changed.emit()
+
+    # Keys (those of the board itself are in `PictureBoard`)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        act = _KEYS.get((Qt.Key(event.key()), _plain(event)))
+        if act is None:
+            event.ignore()
+        else:
+            act(self)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab asks for the other board; leaving the bench is Alt and a number, or the pointer."""
+        if self.study.step is None:
+            board = self.drawing if self.reference.hasFocus() else self.reference
+            board.setFocus()
+        else:
+            self.study.other_board()
+        return True
+
+
+def _plain(event: QKeyEvent) -> bool:
+    """Whether no Ctrl or Alt is held; Shift makes plus and minus on many keyboards."""
+    return not event.modifiers() & (
+        Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    )
+
+
+_KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
+    (Qt.Key.Key_0, True): Bench.align,
+    (Qt.Key.Key_M, True): Bench.mirror,
+    (Qt.Key.Key_T, True): Bench.toggle_link,
+    (Qt.Key.Key_Z, True): Bench.toggle_loupe,
+    (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
+    (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),
+    (Qt.Key.Key_O, True): lambda bench: bench.study.other_side(),
+    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.back(),
+    (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
+    (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
+    (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
+    (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
+    (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
+}

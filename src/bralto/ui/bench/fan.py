@@ -1,0 +1,155 @@
+"""The tilt fan: level is right of the pivot; a needle for what is seen, one for what is drawn."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.readings import Reading
+from bralto.ui.bench.spread import spread_out
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import Align, text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["TiltFan"]
+
+_MOST = 4  # needles that can be told apart
+_ROW = 19.0
+
+
+class TiltFan(QWidget):
+    """Shows the tilts of the lines near level, the worst first; limbs are in the list."""
+
+    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAccessibleName("Fan of tilts")
+        self._study, self._tokens = study, tokens
+        study.changed.connect(self._on_change)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def _on_change(self, change: Change) -> None:
+        self.update()
+
+    def shown(self) -> tuple[Reading, ...]:
+        """The tilts in the fan, from the highest needle to the lowest."""
+        near_level = [
+            r
+            for r in self._study.assessment.readings
+            if r.spec.kind == "tilt" and r.reference is not None and abs(r.reference) < 45.0
+        ]
+        worst = sorted(near_level, key=lambda r: -r.severity)[:_MOST]
+        return tuple(sorted(worst, key=lambda r: -(r.reference or 0.0)))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens, readings = self._tokens, self.shown()
+        title = font(Size.TITLE, bold=True)
+        note = font(Size.NOTE)
+        wide = text(painter, 12.0, 18.0, "Tilts", title, tokens.colour("ink"))
+        if not readings:
+            words = "no line has both its ends yet"
+            text(painter, 22.0 + wide, 18.0, words, note, tokens.colour("ink2"))
+            painter.end()
+            return
+        edge = self.width() - 12.0
+        for at, words in ((edge - 62.0, "seen"), (edge, "drawn")):
+            text(painter, at, 18.0, words, note, tokens.colour("ink2"), Align.AlignRight)
+        pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
+        radius = max(60.0, min(self.width() * 0.42, 190.0))
+        steep = max(
+            [abs(v) for r in readings for v in (r.reference, r.drawing) if v is not None] + [4.0]
+        )
+        # Opened to the steepest needle: 'stretch' turns a true degree into a drawn one.
+        room = math.degrees(math.atan2((self.height() - 34.0) / 2.0, radius))
+        stretch = min(room / steep, 6.0)
+        self._scale(painter, pivot, radius, steep, stretch)
+        for reading in readings:
+            self._needles(painter, pivot, radius, reading, stretch)
+        self._names(painter, readings, pivot, radius, stretch, edge)
+        painter.end()
+
+    @staticmethod
+    def _tip(pivot: QPointF, radius: float, drawn_degrees: float) -> QPointF:
+        turn = math.radians(drawn_degrees)
+        return pivot + QPointF(radius * math.cos(turn), -radius * math.sin(turn))
+
+    def _scale(
+        self, painter: QPainter, pivot: QPointF, radius: float, steep: float, stretch: float
+    ) -> None:
+        tokens = self._tokens
+        span = steep * stretch
+        sector = QPainterPath(pivot)
+        box = QRectF(pivot.x() - radius, pivot.y() - radius, 2.0 * radius, 2.0 * radius)
+        sector.arcTo(box, -span, 2.0 * span)
+        sector.closeSubpath()
+        painter.fillPath(sector, tokens.colour("slip"))
+        painter.setPen(QPen(tokens.colour("hair"), 1.0))
+        step = 1 if steep * stretch / steep > 2.0 and steep <= 12 else 5
+        for degree in range(-int(steep), int(steep) + 1, step):
+            inner = radius - (7.0 if degree % 5 == 0 else 4.0)
+            painter.drawLine(
+                self._tip(pivot, inner, degree * stretch),
+                self._tip(pivot, radius, degree * stretch),
+            )
+        painter.setPen(QPen(tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine))
+        painter.drawLine(pivot, self._tip(pivot, radius + 6.0, 0.0))
+
+    def _needles(
+        self, painter: QPainter, pivot: QPointF, radius: float, reading: Reading, stretch: float
+    ) -> None:
+        tokens, seen, drawn = self._tokens, reading.reference, reading.drawing
+        assert seen is not None
+        if drawn is not None and abs(drawn) < 90.0:
+            role = tokens.verdict(reading.verdict)
+            wedge = QPainterPath(pivot)
+            reach = 0.86 * radius
+            box = QRectF(pivot.x() - reach, pivot.y() - reach, 2.0 * reach, 2.0 * reach)
+            wedge.arcTo(box, seen * stretch, (drawn - seen) * stretch)
+            wedge.closeSubpath()
+            painter.fillPath(wedge, tokens.colour(role, 0.18))
+            pen = QPen(tokens.colour(role), 2.6)
+            if role == "ochre":
+                pen.setStyle(Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(pivot, self._tip(pivot, reach, drawn * stretch))
+        painter.setPen(QPen(tokens.colour("ink"), 1.6))
+        painter.drawLine(pivot, self._tip(pivot, radius + 4.0, seen * stretch))
+        painter.setBrush(tokens.colour("ink"))
+        painter.drawEllipse(pivot, 3.5, 3.5)
+
+    def _names(
+        self,
+        painter: QPainter,
+        readings: tuple[Reading, ...],
+        pivot: QPointF,
+        radius: float,
+        stretch: float,
+        edge: float,
+    ) -> None:
+        tokens, face = self._tokens, font(Size.NOTE)
+        bold = font(Size.NOTE, bold=True)
+        tips = [self._tip(pivot, radius + 4.0, (r.reference or 0.0) * stretch) for r in readings]
+        places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 6.0)
+        for reading, tip, y in zip(readings, tips, places, strict=True):
+            lit = self._study.pointed in (None, *reading.spec.points)
+            painter.setOpacity(1.0 if lit else 0.3)
+            painter.setPen(QPen(tokens.colour("hair"), 1.0))
+            start = QPointF(pivot.x() + radius + 14.0, y)
+            painter.drawLine(tip, start)
+            text(painter, start.x() + 4.0, y + 5.0, reading.spec.label, face, tokens.colour("ink"))
+            seen = f"{reading.reference:.0f}°".replace("-", "−")
+            right = Align.AlignRight
+            text(painter, edge - 62.0, y + 5.0, seen, bold, tokens.colour("ink"), right)
+            if reading.drawing is not None:
+                drawn = f"{reading.drawing:.0f}°".replace("-", "−")
+                colour = tokens.colour(tokens.verdict(reading.verdict))
+                text(painter, edge, y + 5.0, drawn, bold, colour, right)
+            painter.setOpacity(1.0)

@@ -1,0 +1,293 @@
+"""The ladder: a slope graph of heights between the two boards, rung by rung at true scale."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.readings import Reading
+from bralto.core.tolerances import COVERAGE
+from bralto.core.wording import error_text
+from bralto.ui.bench.spread import spread_out
+from bralto.ui.boards.overlay import direction_of
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.points import point_on_board
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "stations"]
+
+TOP, BOTTOM = 24.0, 22.0
+"""Air above the crown and below the lowest sole, px; the boards align to it."""
+
+_GAP = 17.0  # px that labels need
+_STAFF = 9.0
+_DIM = 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """One rung: a point's height on both pictures, in heads from the crown, and its reading."""
+
+    key: str
+    label: str
+    reference: float | None
+    drawing: float | None
+    reading: Reading | None
+
+
+def stations(study: OpenStudy) -> tuple[Station, ...]:
+    """The view's stations; derived points take their figures from the marks they are made of."""
+    rungs = []
+    for key in study.view.stations:
+        reading = study.assessment.reading(f"height.{key}")
+        if reading is None:  # a derived point: the whole height, or a pair of marks
+            reading = _derived(study, key)
+        if reading is None:
+            continue
+        rungs.append(
+            Station(key, study.view.point_label(key), reading.reference, reading.drawing, reading)
+        )
+    return tuple(rungs)
+
+
+def _derived(study: OpenStudy, key: str) -> Reading | None:
+    """The plumb span from the crown to a derived point, where the view measures it."""
+    top = study.view.edges[0]
+    return next(
+        (
+            r
+            for r in study.assessment.readings
+            if r.spec.kind == "span" and r.spec.along == "plumb" and r.spec.points == (top, key)
+        ),
+        None,
+    )
+
+
+class Ladder(QWidget):
+    """Watches the study; its scale is its own and never moves with the pictures."""
+
+    def __init__(
+        self,
+        study: OpenStudy,
+        boards: tuple[PictureBoard, PictureBoard],
+        tokens: Tokens,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setMinimumWidth(200)
+        self.setAccessibleName("Ladder of heights")
+        self._study, self._boards, self._tokens = study, boards, tokens
+        self._labels: dict[str, float] = {}
+        study.changed.connect(self._on_change)
+        for board in boards:
+            board.viewed.connect(self.update)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def _on_change(self, change: Change) -> None:
+        self.update()
+
+    # Geometry
+
+    def heads(self) -> float:
+        """Heads that the staffs span: the taller of the two figures, 8 before there is any."""
+        known = [
+            figure
+            for one in stations(self._study)
+            for figure in (one.reference, one.drawing)
+            if figure is not None
+        ]
+        tallest = max(known, default=0.0)
+        return tallest if tallest > 0.9 else (8.0 if len(self._study.view.parts) > 6 else 1.0)
+
+    def px_per_head(self) -> float:
+        """Scale of the staffs, widget px a head."""
+        return (self.height() - TOP - BOTTOM) / self.heads()
+
+    def y_of(self, heads: float) -> float:
+        """Widget px of a height below the crown."""
+        return TOP + heads * self.px_per_head()
+
+    def _staffs(self) -> tuple[float, float]:
+        """Left edges of the two staffs; below 300 px the labels get most of the room."""
+        side = min(108.0, 0.34 * self.width())
+        return side, self.width() - side - _STAFF
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        left, right = self._staffs()
+        for x in (left, right):
+            self._staff(painter, x)
+        rungs = stations(self._study)
+        for one in rungs:
+            self._rung(painter, one, left + _STAFF, right)
+        self._labels = {}
+        self._side(painter, rungs, left, reference=True)
+        self._side(painter, rungs, right + _STAFF, reference=False)
+        painter.end()
+
+    def _staff(self, painter: QPainter, x: float) -> None:
+        """Banded one band a head; half heads ticked where there are few."""
+        dark, light = self._tokens.colour("ink2"), self._tokens.colour("sheet")
+        heads, step = self.heads(), 1.0 if self.heads() > 2.0 else 0.25
+        painter.setPen(QPen(dark, 1.0))
+        at, number = 0.0, 0
+        while at < heads - 1e-6:
+            end = min(at + step, heads)
+            painter.setBrush(dark if number % 2 == 0 else light)
+            top, bottom = self.y_of(at), self.y_of(end)
+            painter.drawRect(QRectF(x, top, _STAFF, bottom - top))
+            at, number = end, number + 1
+
+    def _rung(self, painter: QPainter, one: Station, x0: float, x1: float) -> None:
+        if one.reference is None:
+            return
+        painter.setOpacity(1.0 if self._study.pointed in (None, one.key) else _DIM)
+        y0 = self.y_of(one.reference)
+        level = QPen(self._tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine)
+        painter.setPen(level)
+        painter.drawLine(QPointF(x0, y0), QPointF(x1, y0))
+        if one.drawing is not None and one.reading is not None and one.reading.error is not None:
+            y1 = self.y_of(one.drawing)
+            role = self._tokens.verdict(one.reading.verdict)
+            reach = COVERAGE * (one.reading.u or 0.0) * self.px_per_head()
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._tokens.colour(role, 0.16))
+            wedge = [QPointF(x0, y0), QPointF(x1, y1 - reach), QPointF(x1, y1 + reach)]
+            painter.drawPolygon(QPolygonF(wedge))
+            pen = QPen(self._tokens.colour(role), 2.6 if role != "ink" else 1.8)
+            if role == "ochre":
+                pen.setStyle(Qt.PenStyle.DashLine)
+            painter.setPen(pen)
+            painter.drawLine(QPointF(x0, y0), QPointF(x1, y1))
+        painter.setOpacity(1.0)
+
+    def _side(
+        self, painter: QPainter, rungs: tuple[Station, ...], x: float, *, reference: bool
+    ) -> None:
+        """Labels of one side on sighting lines from the board to the staff, spread apart."""
+        shown = [
+            (one, heads)
+            for one in rungs
+            if (heads := one.reference if reference else one.drawing) is not None
+        ]
+        wanted = [self.y_of(heads) for _, heads in shown]
+        places = spread_out(wanted, _GAP, TOP - 4.0, self.height() - 6.0)
+        board = self._boards[0 if reference else 1]
+        outer, inner = (0.0, x) if reference else (float(self.width()), x)
+        way = 1.0 if reference else -1.0
+        for (one, heads), true, place in zip(shown, wanted, places, strict=True):
+            painter.setOpacity(1.0 if self._study.pointed in (None, one.key) else _DIM)
+            at = point_on_board(board, one.key)
+            here = true if at is None else min(max(at.y(), 4.0), self.height() - 4.0)
+            hair = QPen(self._tokens.colour("hair"), 1.0)
+            painter.setPen(hair)
+            corners = [
+                QPointF(outer, here),
+                QPointF(outer + way * 8.0, place),
+                QPointF(inner - way * 9.0, place),
+                QPointF(inner, true),
+            ]
+            painter.drawPolyline(QPolygonF(corners))
+            if at is not None and not 0.0 <= at.y() <= self.height():
+                triangle(
+                    painter,
+                    QPointF(outer + way * 4.0, here),
+                    "up" if at.y() < 0 else "down",
+                    self._tokens.colour("ink2"),
+                    3.5,
+                )
+            self._label(painter, one, heads, outer, inner, place - 4.0, reference=reference)
+            if reference:
+                self._labels[one.key] = place
+            painter.setOpacity(1.0)
+
+    def _label(
+        self,
+        painter: QPainter,
+        one: Station,
+        heads: float,
+        outer: float,
+        inner: float,
+        baseline: float,
+        *,
+        reference: bool,
+    ) -> None:
+        tokens = self._tokens
+        plain, bold = font(Size.NOTE), font(Size.NOTE, bold=True)
+        if reference:
+            figure = f"{heads:.2f}"
+            taken = text(
+                painter,
+                inner - 12.0,
+                baseline,
+                figure,
+                bold,
+                tokens.colour("ink"),
+                Align.AlignRight,
+            )
+            room = inner - 12.0 - taken - 8.0 - 9.0
+            name = elided(one.label, plain, room)
+            end = inner - 12.0 - taken - 7.0
+            text(painter, end, baseline, name, plain, tokens.colour("ink"), Align.AlignRight)
+            return
+        reading = one.reading
+        if reading is None or reading.error is None:
+            return
+        start = inner + 14.0
+        role = tokens.verdict(reading.verdict)
+        if reading.verdict == "within":
+            verdict_mark(painter, QPointF(start + 3.0, baseline - 5.0), "within", "up", tokens, 4.5)
+        else:
+            verdict_mark(
+                painter,
+                QPointF(start + 3.0, baseline - 5.0),
+                reading.verdict,
+                direction_of(reading),
+                tokens,
+                4.5,
+            )
+        words = error_text(reading, uncertainty=False).removesuffix(" head")
+        face = bold if reading.verdict in {"over", "under"} else plain
+        text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
+        figure = f"{heads:.2f}"
+        if outer - start > 13.0 + QFontMetricsF(bold).horizontalAdvance("+0.00 0.00") + 14.0:
+            at = outer - 12.0
+            text(painter, at, baseline, figure, plain, tokens.colour("ink2"), Align.AlignRight)
+
+    # Pointing
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        y = event.position().y()
+        near = min(self._labels.items(), key=lambda kv: abs(kv[1] - 6.0 - y), default=None)
+        close = near is not None and abs(near[1] - 6.0 - y) < 10.0
+        self._study.point_at(near[0] if close and near is not None else None)
+
+    def leaveEvent(self, event: object) -> None:
+        self._study.point_at(None)
+
+
+def heads_tall(study: OpenStudy, board: str) -> str:
+    """'7.4 heads tall' for a board's title, in each picture's own heads."""
+    whole = study.assessment.reading("span.figure")
+    head = study.assessment.reading("span.head")
+    if whole is None or head is None:
+        return ""
+    if board == "reference":
+        return f"{whole.reference:.1f} heads tall" if whole.reference else ""
+    if whole.drawing and head.drawing:
+        return f"{whole.drawing / head.drawing:.1f} of its own heads"
+    return ""

@@ -1,0 +1,184 @@
+"""What is off, worst first, with what cannot be told and the typical miss below."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.readings import Reading
+from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import COVERAGE
+from bralto.core.wording import excess_text
+from bralto.ui.boards.overlay import direction_of
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["FOLDED", "UNFOLDED", "OffList"]
+
+FOLDED, UNFOLDED = 56, 290
+"""Widths, px: a strip of numbers, or whole slips."""
+
+_SLIP, _GAP = 54.0, 6.0
+_FOOT = 128.0
+
+
+class OffList(QWidget):
+    """Slips of paper, one an error; pointing at one lights it up everywhere."""
+
+    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setAccessibleName("What is off")
+        self._study, self._tokens = study, tokens
+        self._first = 0
+        self.folded = False
+        study.changed.connect(self._on_change)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def _on_change(self, change: Change) -> None:
+        self._first = min(self._first, max(0, len(self.rows()) - 1))
+        self.update()
+
+    def rows(self) -> tuple[Reading, ...]:
+        """The readings listed, worst first."""
+        return self._study.assessment.off()
+
+    def _room(self) -> int:
+        foot = 0.0 if self.folded else _FOOT
+        return max(1, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rows = self.rows()
+        if not rows and not self.folded:
+            self._nothing(painter)
+        for i, reading in enumerate(rows[self._first : self._first + self._room()]):
+            area = QRectF(0.0, i * (_SLIP + _GAP), self.width(), _SLIP)
+            self._slip(painter, area, self._first + i + 1, reading)
+        if not self.folded:
+            self._foot(painter, len(rows))
+        painter.end()
+
+    def _nothing(self, painter: QPainter) -> None:
+        tokens = self._tokens
+        measured = any(r.error is not None and r.u for r in self._study.assessment.readings)
+        head = "Nothing is off" if measured else "Nothing measured yet"
+        body = "by more than your tolerance" if measured else "marks on both boards make measures"
+        text(painter, 0.0, 24.0, head, font(Size.TITLE, bold=True), tokens.colour("ink"))
+        text(painter, 0.0, 46.0, body, font(Size.NOTE), tokens.colour("ink2"))
+
+    def _slip(self, painter: QPainter, area: QRectF, number: int, reading: Reading) -> None:
+        tokens = self._tokens
+        lit = self._study.pointed in reading.spec.points
+        dim = self._study.pointed is not None and not lit
+        painter.setOpacity(0.45 if dim else 1.0)
+        rounded(painter, area, tokens.colour("here" if lit else "slip"))
+        bold = font(Size.BODY, bold=True)
+        role = tokens.verdict(reading.verdict)
+        way = direction_of(reading)
+        if self.folded:
+            x = area.center().x()
+            verdict_mark(painter, QPointF(x, area.top() + 16.0), reading.verdict, way, tokens, 5.0)
+            ink = tokens.colour("ink")
+            text(painter, x, area.bottom() - 10.0, str(number), bold, ink, Align.AlignHCenter)
+        else:
+            x = area.left() + 12.0
+            at = QPointF(x + 5.0, area.center().y())
+            verdict_mark(painter, at, reading.verdict, way, tokens, 6.0)
+            left, room = x + 24.0, area.width() - 44.0
+            label = elided(reading.spec.label[:1].upper() + reading.spec.label[1:], bold, room)
+            text(painter, left, area.top() + 22.0, label, bold, tokens.colour("ink"))
+            face = font(Size.NOTE)
+            words = elided(self._amount(reading), face, room)
+            text(painter, left, area.top() + 42.0, words, face, tokens.colour(role))
+        painter.setOpacity(1.0)
+
+    def _amount(self, reading: Reading) -> str:
+        """'0.12 head lower ± 0.04 · 5 mm', millimetres where the sheet is known."""
+        factor = 100.0 if reading.unit == "fraction" else 1.0
+        digits = 2 if reading.unit == "head" else 1
+        words = f"{excess_text(reading)} ± {COVERAGE * (reading.u or 0.0) * factor:.{digits}f}"
+        unit = self._study.assessment.unit
+        if reading.unit == "head" and not isinstance(unit, NotMeasurable):
+            mm = unit.drawing_mm
+            if not isinstance(mm, NotMeasurable):
+                words += f" · {abs(reading.error or 0.0) * mm:.0f} mm"
+        return words
+
+    def _foot(self, painter: QPainter, total: int) -> None:
+        tokens, top = self._tokens, self.height() - _FOOT
+        note = font(Size.NOTE)
+        shown = min(total, self._first + self._room())
+        unsure = sum(r.verdict == "cannot tell" for r in self._study.assessment.readings)
+        left = []
+        if total > shown:
+            left.append(f"{total - shown} more below")
+        if unsure:
+            left.append(f"{unsure} cannot be told")
+        text(painter, 0.0, top + 16.0, " · ".join(left), note, tokens.colour("ink2"))
+        painter.setPen(QPen(tokens.colour("hair"), 1.0))
+        painter.drawLine(QPointF(0.0, top + 28.0), QPointF(self.width(), top + 28.0))
+        title = font(Size.TITLE, bold=True)
+        text(painter, 0.0, top + 50.0, "Typical miss", title, tokens.colour("ink"))
+        tracked = self._study.assessment.short_miss
+        miss = self._study.assessment.miss
+        if isinstance(tracked, NotMeasurable):
+            words = elided(tracked.reason, note, self.width())
+            text(painter, 0.0, top + 74.0, words, note, tokens.colour("ink2"))
+            return
+        figure = f"{tracked.value:.2f}"
+        wide = text(
+            painter, 0.0, top + 96.0, figure, font(Size.HEADLINE, heavy=True), tokens.colour("ink")
+        )
+        x = wide + 12.0
+        text(painter, x, top + 76.0, "heads", note, tokens.colour("ink2"))
+        spread = f"± {COVERAGE * tracked.u:.2f}"
+        text(painter, x, top + 95.0, spread, font(Size.NOTE, bold=True), tokens.colour("ink"))
+        limit = f"marks alone would give {tracked.limit:.2f}"
+        if not isinstance(miss, NotMeasurable) and miss.marks > tracked.marks:
+            limit = f"all {miss.marks} marks {miss.value:.2f} · " + limit.replace("would give", "")
+        words = elided(limit, note, self.width())
+        text(painter, 0.0, top + 119.0, words, note, tokens.colour("ink2"))
+
+    # Pointing and scrolling
+
+    def row_at(self, at: QPointF) -> Reading | None:
+        """The reading whose slip is there."""
+        index, within = divmod(at.y(), _SLIP + _GAP)
+        row = self._first + int(index)
+        if within > _SLIP or index >= self._room() or row >= len(self.rows()):
+            return None
+        return self.rows()[row]
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        reading = self.row_at(event.position())
+        if reading is None:
+            self._study.point_at(None)
+            return
+        # The point that is off is the last of a height or offset, and any of the others.
+        self._study.point_at(reading.spec.points[1])
+
+    def leaveEvent(self, event: object) -> None:
+        self._study.point_at(None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        reading = self.row_at(event.position())
+        if reading is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._study.enter_pass(reading.spec.step)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        steps = -1 if event.angleDelta().y() > 0 else 1
+        most = max(0, len(self.rows()) - self._room())
+        self._first = min(max(self._first + steps, 0), most)
+        self.update()
+        event.accept()

@@ -1,0 +1,177 @@
+"""The span rail: how far marks stand from the plumb line, hung below their board."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.readings import Reading
+from bralto.core.results import NotMeasurable
+from bralto.core.wording import error_text
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import Align, text, triangle
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Rail"]
+
+_TAPE = 22.0
+_ROW = 19.0
+_DIM = 0.3
+
+
+class Rail(QWidget):
+    """Zero at the plumb bob; stems hang to names. On the drawing a dotted stem is the reference."""
+
+    def __init__(
+        self, study: OpenStudy, board: PictureBoard, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setAccessibleName(f"Distances from the plumb line, {board.accessibleName()}")
+        self._study, self._board, self._tokens = study, board, tokens
+        self._spots: list[tuple[QRectF, str]] = []
+        study.changed.connect(self._on_change)
+        board.viewed.connect(self.update)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def _on_change(self, change: Change) -> None:
+        self.update()
+
+    def _px_per_head(self) -> float | None:
+        unit = self._study.assessment.unit
+        if isinstance(unit, NotMeasurable) or isinstance(unit.drawing_px, NotMeasurable):
+            return None
+        px = unit.reference_px if self._board.board == "reference" else unit.drawing_px
+        return px * self._board.viewport.zoom
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._spots = []
+        plumb, scale = self._board.at(self._study.view.plumb), self._px_per_head()
+        self._tape(painter, plumb.x() if plumb else None, scale)
+        if plumb is None or scale is None:
+            words = f"mark the {self._study.view.point_label(self._study.view.plumb)} for the rail"
+            face = font(Size.FINE, italic=True)
+            text(painter, 2.0, _TAPE + 22.0, words, face, self._tokens.colour("ink2"))
+        else:
+            self._stems(painter, plumb.x(), scale)
+        painter.end()
+
+    def _tape(self, painter: QPainter, zero: float | None, scale: float | None) -> None:
+        tokens = self._tokens
+        painter.fillRect(QRectF(0, 0, self.width(), _TAPE), tokens.colour("tape"))
+        painter.setPen(QPen(tokens.colour("hair"), 1.0))
+        painter.drawLine(QPointF(0, _TAPE), QPointF(self.width(), _TAPE))
+        if zero is None or scale is None:
+            return
+        # Tenths of a head where there is room for them, else halves.
+        parts = 10 if scale / 10 >= 5.0 else 2
+        if scale / parts < 3.0:
+            parts = 1
+        first = int(-zero / scale * parts) - 1
+        for i in range(first, first + int(self.width() / scale * parts) + 3):
+            x, whole = zero + i * scale / parts, i % parts == 0
+            painter.setPen(QPen(tokens.colour("ink2" if whole else "hair"), 1.0))
+            painter.drawLine(QPointF(x, 0), QPointF(x, 9.0 if whole else 5.0))
+            if whole and i and 8.0 < x < self.width() - 8.0:
+                number, face = str(abs(i // parts)), font(Size.FINE)
+                colour = tokens.colour("ink2")
+                text(painter, x, _TAPE - 2.0, number, face, colour, Align.AlignHCenter)
+        painter.setBrush(tokens.colour("ink"))
+        painter.setPen(Qt.PenStyle.NoPen)
+        bob = [(-4, -1), (4, -1), (5, 8), (0, 18), (-5, 8)]
+        painter.drawPolygon(QPolygonF([QPointF(zero + x, y) for x, y in bob]))
+
+    def _stems(self, painter: QPainter, zero: float, scale: float) -> None:
+        readings = [
+            (key, reading)
+            for key in self._study.view.rails
+            if (reading := self._study.assessment.reading(f"offset.{key}")) is not None
+        ]
+        drawn = self._board.board == "drawing"
+        way = -1.0 if self._board.viewport.mirrored else 1.0
+        if drawn:  # what is off first, so that it gets the best places
+            readings.sort(key=lambda kr: -kr[1].severity)
+        ends: list[list[tuple[float, float]]] = [
+            [] for _ in range(max(1, int((self.height() - _TAPE - 8) / _ROW)))
+        ]
+        for key, reading in readings:
+            value = reading.drawing if drawn else reading.reference
+            if value is None:
+                continue
+            x = zero + way * scale * value
+            if 0.0 <= x <= self.width():
+                seen_x = zero + way * scale * (reading.reference or 0.0)
+                self._stem(painter, key, reading, x, seen_x, ends)
+
+    def _stem(
+        self,
+        painter: QPainter,
+        key: str,
+        reading: Reading,
+        x: float,
+        seen_x: float,
+        ends: list[list[tuple[float, float]]],
+    ) -> None:
+        tokens, drawn = self._tokens, self._board.board == "drawing"
+        role = tokens.verdict(reading.verdict) if drawn else "ink"
+        off = reading.verdict in {"over", "under"}
+        figure = (
+            error_text(reading, uncertainty=False).removesuffix(" head")
+            if drawn and off
+            else ("" if drawn else f"{abs(reading.reference or 0.0):.2f}")
+        )
+        words = f"{reading.spec.label} {figure}".strip()
+        face = font(Size.FINE, bold=drawn and off)
+        wide = QFontMetricsF(face).horizontalAdvance(words) + 12.0
+        place = self._free(x, wide, ends)
+        if place is None:
+            return
+        row, left = place
+        y = _TAPE + 14.0 + row * _ROW
+        painter.setOpacity(1.0 if self._study.pointed in (None, key) else _DIM)
+        painter.setPen(QPen(tokens.colour(role), 1.2))
+        painter.drawLine(QPointF(x, _TAPE), QPointF(x, y))
+        colour = tokens.colour(role)
+        if drawn and off:
+            painter.setPen(QPen(tokens.colour("ink2"), 1.0, Qt.PenStyle.DotLine))
+            painter.drawLine(QPointF(seen_x, 2.0), QPointF(seen_x, y))
+            triangle(painter, QPointF(x, y), "right" if x > seen_x else "left", colour, 4.5)
+        else:
+            painter.setPen(QPen(colour, 1.4))
+            hollow = drawn and reading.verdict == "cannot tell"
+            painter.setBrush(Qt.BrushStyle.NoBrush if hollow else colour)
+            painter.drawEllipse(QPointF(x, y), 2.8, 2.8)
+        start = x + 8.0 if left >= x else left + 4.0
+        text(painter, start, y + 5.0, words, face, tokens.colour(role))
+        painter.setOpacity(1.0)
+        self._spots.append((QRectF(min(left, x - 6.0), y - 9.0, wide + 8.0, 18.0), key))
+
+    def _free(
+        self, x: float, wide: float, ends: list[list[tuple[float, float]]]
+    ) -> tuple[int, float] | None:
+        """The first row and side of the stem where a label of that width meets no other."""
+        for row, taken in enumerate(ends):
+            for left in (x + 4.0, x - wide - 4.0):
+                if left < 0.0 or left + wide > self.width():
+                    continue
+                span = (min(left, x - 6.0), max(left + wide, x + 6.0))
+                if all(span[1] < a or span[0] > b for a, b in taken):
+                    taken.append(span)
+                    return row, left
+        return None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        self._study.point_at(next((key for area, key in self._spots if area.contains(at)), None))
+
+    def leaveEvent(self, event: object) -> None:
+        self._study.point_at(None)

@@ -1,0 +1,237 @@
+"""What is drawn over a picture: plumb, sighting lines, divisions, tilts, marks, loupe."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen
+
+from bralto.core.readings import Reading
+from bralto.ui.boards.points import Board, point_on_board
+from bralto.ui.theme.paint import halo_text, mark_dot, triangle
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["direction_of", "draw_board"]
+
+_LOUPE = 62.0  # radius, board px
+_MAGNIFY = 3.5
+_DIM = 0.35
+
+
+def draw_board(painter: QPainter, board: Board) -> None:
+    """Everything that lies over the picture, from the faintest to the mark in hand."""
+    shown = board.study.current_pass
+    _plumb(painter, board)
+    if shown in {"edges", "heights"}:
+        _divisions(painter, board)
+        _sighting(painter, board)
+    if shown == "widths":
+        _drops(painter, board)
+    if shown == "tilts":
+        _tilts(painter, board)
+    _marks(painter, board)
+    _candidate(painter, board)
+    _loupe(painter, board)
+
+
+def _line(painter: QPainter, board: Board, a: QPointF, b: QPointF, pen: QPen) -> None:
+    """A line with a light veil beside it, so that it reads on dark and busy pictures."""
+    painter.setPen(QPen(board.tokens.colour("veil", 0.45), pen.widthF() + 2.0))
+    painter.drawLine(a, b)
+    painter.setPen(pen)
+    painter.drawLine(a, b)
+
+
+def _plumb(painter: QPainter, board: Board) -> None:
+    at = board.at(board.study.view.plumb)
+    if at is None:
+        return
+    pen = QPen(board.tokens.colour("ink", 0.75), 1.0)
+    _line(painter, board, QPointF(at.x(), 0.0), QPointF(at.x(), board.height()), pen)
+
+
+def _divisions(painter: QPainter, board: Board) -> None:
+    """Halves and thirds of the envelope on the outer edge."""
+    top, bottom = (point_on_board(board, key) for key in board.study.view.edges)
+    if top is None or bottom is None:
+        return
+    outer = board.board == "reference"
+    x = 12.0 if outer else board.width() - 12.0
+    inward = 7.0 if outer else -7.0
+    pen = QPen(board.tokens.colour("ink", 0.85), 1.2)
+    _line(painter, board, QPointF(x, top.y()), QPointF(x, bottom.y()), pen)
+    face = font(Size.FINE, fractions=True)
+    for share, words in ((0.0, ""), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (1.0, "")):
+        y = top.y() + share * (bottom.y() - top.y())
+        _line(painter, board, QPointF(x, y), QPointF(x + inward, y), pen)
+        if words:
+            left = x + 11.0 if outer else x - 25.0
+            ink, veil = board.tokens.colour("ink"), board.tokens.colour("veil", 0.8)
+            halo_text(painter, QPointF(left, y + 5.0), words, face, ink, veil)
+
+
+def _sighting(painter: QPainter, board: Board) -> None:
+    """Level lines from the stations' marks to the edge where the ladder stands."""
+    view = board.study.view
+    edge = board.width() if board.board == "reference" else 0.0
+    for key in view.stations:
+        at = point_on_board(board, key)
+        if at is None or not 0.0 <= at.y() <= board.height():
+            continue
+        lit = board.study.pointed in (None, key)
+        pen = QPen(board.tokens.colour("ink", 0.6 if lit else 0.6 * _DIM), 1.0)
+        _line(painter, board, at, QPointF(edge, at.y()), pen)
+
+
+def _drops(painter: QPainter, board: Board) -> None:
+    """Plumb lines from the rail's marks down to the rail."""
+    for key in board.study.view.rails:
+        at = board.at(key)
+        if at is None:
+            continue
+        lit = board.study.pointed in (None, key)
+        pen = QPen(board.tokens.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
+        pen.setStyle(Qt.PenStyle.DotLine)
+        _line(painter, board, at, QPointF(at.x(), board.height()), pen)
+
+
+def _tilts(painter: QPainter, board: Board) -> None:
+    """The lines whose tilt is measured; on the drawing the seen direction is dotted beside."""
+    for reading in board.study.assessment.readings:
+        if reading.spec.kind != "tilt":
+            continue
+        a, b = (point_on_board(board, key) for key in reading.spec.points)
+        if a is None or b is None:
+            continue
+        role = board.tokens.verdict(reading.verdict) if board.board == "drawing" else "ink"
+        _line(painter, board, a, b, QPen(board.tokens.colour(role), 2.2))
+        if board.board == "drawing" and reading.error is not None and role != "ink":
+            _seen_direction(painter, board, reading, a, b)
+
+
+def _seen_direction(
+    painter: QPainter, board: Board, reading: Reading, a: QPointF, b: QPointF
+) -> None:
+    middle = (a + b) / 2.0
+    painter.save()
+    painter.translate(middle)
+    turn = reading.error or 0.0
+    painter.rotate(-turn if board.viewport.mirrored else turn)
+    painter.translate(-middle)
+    pen = QPen(board.tokens.colour("ink"), 1.2)
+    pen.setStyle(Qt.PenStyle.DotLine)
+    _line(painter, board, a, b, pen)
+    painter.restore()
+
+
+def direction_of(reading: Reading) -> str:
+    """Which way a reading's triangle points: down is further down, right is more."""
+    if reading.spec.kind == "height" or reading.spec.along == "plumb":
+        return "down" if reading.more else "up"
+    return "right" if reading.more else "left"
+
+
+def _marks(painter: QPainter, board: Board) -> None:
+    study, tokens = board.study, board.tokens
+    kind = {"heights": "height", "edges": "height", "widths": "offset"}.get(study.current_pass)
+    marks = study.picture(board.board).marks
+    ring = tokens.colour("veil")
+    for key, mark in marks.items():
+        at = board.at(key)
+        if at is None or mark.visibility == "absent":
+            continue
+        reading = study.assessment.reading(f"{kind}.{key}") if board.board == "drawing" else None
+        painter.setOpacity(1.0 if study.pointed in (None, key) else _DIM)
+        if reading is not None and reading.verdict in {"over", "under"}:
+            triangle(painter, at, direction_of(reading), ring, 8.0)
+            colour = tokens.colour(tokens.verdict(reading.verdict))
+            triangle(painter, at, direction_of(reading), colour, 5.6)
+        else:
+            unsure = reading is not None and reading.verdict == "cannot tell"
+            colour = tokens.colour("ochre" if unsure else "ink")
+            hollow = unsure or mark.visibility == "inferred"
+            mark_dot(painter, at, colour, ring=ring, hollow=hollow)
+        painter.setOpacity(1.0)
+        if key in (study.pointed, study.selected):
+            _emphasis(painter, board, key, at)
+
+
+def _emphasis(painter: QPainter, board: Board, key: str, at: QPointF) -> None:
+    tokens = board.tokens
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(tokens.colour("veil"), 4.0))
+    painter.drawEllipse(at, 9.0, 9.0)
+    width = 2.2 if key == board.study.selected else 1.2
+    painter.setPen(QPen(tokens.colour("ink"), width))
+    painter.drawEllipse(at, 9.0, 9.0)
+    label = board.study.view.point_label(key)
+    face = font(Size.NOTE, bold=True)
+    wide = 8.0 * len(label)
+    x = at.x() + 14.0 if at.x() + 14.0 + wide < board.width() else at.x() - 14.0 - wide
+    halo_text(
+        painter, QPointF(x, at.y() - 9.0), label, face, tokens.colour("ink"), tokens.colour("veil")
+    )
+
+
+def _candidate(painter: QPainter, board: Board) -> None:
+    """The crosshair that the keys move."""
+    if board.candidate is None:
+        return
+    at = board.viewport.to_board(board.candidate.x(), board.candidate.y())
+    for width, role in ((3.0, "veil"), (1.2, "ink")):
+        painter.setPen(QPen(board.tokens.colour(role), width))
+        for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+            painter.drawLine(at + QPointF(4.0 * dx, 4.0 * dy), at + QPointF(13.0 * dx, 13.0 * dy))
+
+
+def _loupe(painter: QPainter, board: Board) -> None:
+    """The picture magnified where a mark is about to be set or is being moved."""
+    focus = _loupe_focus(board)
+    image = board.level_for(board.viewport.zoom * _MAGNIFY)
+    if focus is None or image is None:
+        return
+    away = _LOUPE + 26.0
+    x = focus.x() - away if focus.x() > 2.0 * away else focus.x() + away
+    y = focus.y() + away if focus.y() < board.height() - 2.0 * away else focus.y() - away
+    x = min(max(x, _LOUPE + 3.0), board.width() - _LOUPE - 3.0)
+    centre = QPointF(x, y)
+    circle = QPainterPath()
+    circle.addEllipse(centre, _LOUPE, _LOUPE)
+    painter.save()
+    painter.setClipPath(circle)
+    painter.fillPath(circle, board.tokens.colour("slip"))
+    painter.translate(centre)
+    painter.scale(_MAGNIFY, _MAGNIFY)
+    painter.translate(-focus)
+    painter.setTransform(board.viewport.transform(), combine=True)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    whole = QRectF(0, 0, board.viewport.width, board.viewport.height)
+    # Only the part under the glass is drawn; the rest of a 24-megapixel picture is not touched.
+    glass = painter.transform().inverted()[0].mapRect(circle.boundingRect()) & whole
+    ratio = image.width() / board.viewport.width
+    source = QRectF(glass.topLeft() * ratio, glass.size() * ratio)
+    painter.drawImage(glass, image, source)
+    painter.restore()
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(board.tokens.colour("veil"), 4.0))
+    painter.drawEllipse(centre, _LOUPE, _LOUPE)
+    painter.setPen(QPen(board.tokens.colour("ink"), 1.6))
+    painter.drawEllipse(centre, _LOUPE, _LOUPE)
+    painter.setPen(QPen(board.tokens.colour("ink", 0.8), 1.0))
+    for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+        painter.drawLine(
+            centre + QPointF(6.0 * dx, 6.0 * dy),
+            centre + QPointF((_LOUPE - 4.0) * dx, (_LOUPE - 4.0) * dy),
+        )
+
+
+def _loupe_focus(board: Board) -> QPointF | None:
+    """What the loupe looks at, in board px: the mark in hand, the crosshair, the pointer."""
+    if not board.loupe_on:
+        return None
+    if board.candidate is not None:
+        return board.viewport.to_board(board.candidate.x(), board.candidate.y())
+    if board.hover is None:
+        return None
+    step = board.study.step
+    placing = step is not None and step.board == board.board and board.study.pointed is None
+    return board.hover if placing or board.moving_mark else None

@@ -1,0 +1,291 @@
+"""A picture on a board: painted at any zoom, with marks that can be set, moved and nudged."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.imaging.pyramid import Pyramid
+from bralto.ui.boards import overlay
+from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.viewport import Viewport
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["PictureBoard"]
+
+_REACH = 11.0  # board px within which a press takes a mark in hand
+_STEPS = {
+    Qt.Key.Key_Left: (-1.0, 0.0),
+    Qt.Key.Key_Right: (1.0, 0.0),
+    Qt.Key.Key_Up: (0.0, -1.0),
+    Qt.Key.Key_Down: (0.0, 1.0),
+}
+_NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
+_NOTCH = 1.2  # zoom a notch of the wheel
+
+
+class PictureBoard(QWidget):
+    """One of the two boards. Marks go through `OpenStudy`; looking is the board's own."""
+
+    viewed = pyqtSignal()
+    panned = pyqtSignal(QPointF)
+    zoomed = pyqtSignal(float, QPointF)
+
+    def __init__(
+        self, study: OpenStudy, board: str, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setObjectName(f"{board}_board")
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(120, 160)
+        self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
+        self.study, self.board, self.tokens = study, board, tokens
+        picture = study.picture(board)
+        self.viewport = Viewport(picture.width, picture.height, picture.plumb_deg)
+        self.candidate: QPointF | None = None  # image px, the crosshair that the keys move
+        self.hover: QPointF | None = None  # board px
+        self.loupe_on = True
+        self.message = "Opening the picture …"
+        self._levels: list[QImage] = []
+        self._cache: tuple[Viewport, QSizeF, QPixmap] | None = None
+        self._gesture = Gesture(self._hit)
+        study.changed.connect(self._on_change)
+
+    def release(self) -> None:
+        """Let go of the study before the board is thrown away."""
+        self.study.changed.disconnect(self._on_change)
+
+    # The picture
+
+    def show_pyramid(self, pyramid: Pyramid) -> None:
+        """Take the decoded picture."""
+        self._levels = [
+            QImage(one.data, one.width, one.height, 4 * one.width, QImage.Format.Format_RGB32)
+            for one in pyramid.levels
+        ]
+        self._pyramid = pyramid  # QImage does not own its bytes
+        self._cache, self.message = None, ""
+        self.update()
+
+    def show_message(self, message: str) -> None:
+        """Say in place why there is no picture."""
+        self.message = message
+        self.update()
+
+    def look(self, viewport: Viewport) -> None:
+        """Look at another part of the picture."""
+        self.viewport = viewport
+        self.viewed.emit()
+        self.update()
+
+    def fit(self) -> None:
+        """The whole picture on the board."""
+        self.look(self.viewport.fitted(QSizeF(self.size())))
+
+    def at(self, key: str) -> QPointF | None:
+        """Where a mark lies on the board, or None."""
+        mark = self.study.picture(self.board).marks.get(key)
+        return None if mark is None else self.viewport.to_board(mark.x, mark.y)
+
+    def level_for(self, zoom: float) -> QImage | None:
+        """The smallest level of the picture that is not coarser than a zoom wants."""
+        if not self._levels:
+            return None
+        scale = zoom * self.devicePixelRatioF()
+        fine = [one for one in self._levels if one.width() >= scale * self._levels[0].width()]
+        return fine[-1] if fine else self._levels[0]
+
+    @property
+    def moving_mark(self) -> bool:
+        """Whether a mark is in hand."""
+        return self._gesture.key is not None
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.drawPixmap(0, 0, self._picture_layer())
+        overlay.draw_board(painter, self)
+        if self.message:
+            words = font(Size.BODY)
+            text(painter, 16, 32, self.message, words, self.tokens.colour("ink2"))
+        painter.end()
+
+    def _picture_layer(self) -> QPixmap:
+        """The picture without marks, kept while the look stays: a drag only paints marks."""
+        size = QSizeF(self.size())
+        if self._cache is not None and self._cache[:2] == (self.viewport, size):
+            return self._cache[2]
+        ratio = self.devicePixelRatioF()
+        layer = QPixmap((size * ratio).toSize())
+        layer.setDevicePixelRatio(ratio)
+        layer.fill(self.tokens.colour("slip"))
+        image = self.level_for(self.viewport.zoom)
+        if image is not None:
+            painter = QPainter(layer)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.setTransform(self.viewport.transform())
+            painter.drawImage(QRectF(0, 0, self.viewport.width, self.viewport.height), image)
+            painter.end()
+        self._cache = (self.viewport, size, layer)
+        return layer
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self.viewed.emit()
+
+    # Pointer
+
+    def _hit(self, at: tuple[float, float]) -> str | None:
+        best, reach = None, _REACH
+        for key in self.study.picture(self.board).placed():
+            there = self.at(key)
+            if there is None:
+                continue
+            away = ((there.x() - at[0]) ** 2 + (there.y() - at[1]) ** 2) ** 0.5
+            if away < reach:
+                best, reach = key, away
+        return best
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.setFocus()
+        at = (event.position().x(), event.position().y())
+        key = self._hit(at)
+        there = self.at(key) if key else None
+        pan = event.button() != Qt.MouseButton.LeftButton
+        self._gesture.press(at, (there.x(), there.y()) if there else None, pan=pan)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.hover, self.candidate = event.position(), None
+        at = (event.position().x(), event.position().y())
+        action = self._gesture.move(at)
+        if isinstance(action, Drag):
+            place = self.viewport.to_image(QPointF(*action.at))
+            self.study.point_at(action.key)
+            self.study.preview(self.board, action.key, place.x(), place.y())
+        elif isinstance(action, Pan):
+            self.look(self.viewport.panned(QPointF(*action.by)))
+            self.panned.emit(QPointF(*action.by))
+        elif not self._gesture.active:
+            self.study.point_at(self._hit(at))
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        action = self._gesture.release((event.position().x(), event.position().y()))
+        if isinstance(action, SetMark):
+            self._set_at(QPointF(*action.at))
+        elif isinstance(action, Hold):
+            self.study.select(action.key)
+        elif isinstance(action, Drop):
+            place = self.viewport.to_image(QPointF(*action.at))
+            self.study.move(self.board, action.key, place.x(), place.y(), self._spread())
+            self.study.select(action.key)
+
+    def leaveEvent(self, event: object) -> None:
+        self.hover = None
+        self.study.point_at(None)
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        notches = event.angleDelta().y() / 120.0
+        if notches:
+            self.zoom(_NOTCH**notches, event.position())
+        event.accept()
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Nearer or farther about a point of the board, the middle where none is given."""
+        about = about or QPointF(self.width() / 2.0, self.height() / 2.0)
+        self.look(self.viewport.zoomed(factor, about))
+        self.zoomed.emit(factor, about)
+
+    def _spread(self) -> float:
+        """SD of placing a mark at this zoom, image px."""
+        return DEFAULT_SPREAD_PX / self.viewport.zoom
+
+    def _set_at(self, at: QPointF) -> None:
+        self.study.select(None)
+        place = self.viewport.to_image(at)
+        self.study.place(self.board, place.x(), place.y(), self._spread())
+
+    # Keys
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        plain = event.modifiers() & ~(
+            Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
+        )
+        if key in _STEPS and plain == Qt.KeyboardModifier.NoModifier:
+            far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
+        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self._enter()
+        elif key == Qt.Key.Key_Escape and self._gesture.active:
+            self._gesture.cancel()
+            self.study.put_back()
+        elif key == Qt.Key.Key_Escape:
+            self.study.select(None)
+        elif key == Qt.Key.Key_Delete and self.study.selected:
+            self.study.remove(self.board, self.study.selected)
+        else:
+            event.ignore()
+
+    def _nudge(self, step: tuple[float, float], size: float) -> None:
+        by = QPointF(step[0] * size, step[1] * size)
+        selected = self.study.selected
+        there = self.at(selected) if selected else None
+        if selected and there is not None:
+            place = self.viewport.to_image(there + by)
+            spread = self._spread()
+            self.study.move(self.board, selected, place.x(), place.y(), spread, nudge=True)
+            return
+        now = self.viewport.to_board(self.start_of_keys().x(), self.start_of_keys().y())
+        self.candidate = self.viewport.to_image(now + by)
+        self.hover = None
+        self.update()
+
+    def start_of_keys(self) -> QPointF:
+        """Where the crosshair begins: at the last mark of this board, else in the middle.
+
+        Never where the mark 'should' be: a crosshair that waits at the right place would hide
+        the very error that the learner came to see.
+        """
+        if self.candidate is not None:
+            return self.candidate
+        marks = self.study.picture(self.board).marks
+        if marks:
+            last = list(marks.values())[-1]
+            return QPointF(last.x, last.y)
+        return self.viewport.to_image(QPointF(self.width() / 2.0, self.height() / 2.0))
+
+    def _enter(self) -> None:
+        if self.study.selected:
+            self.study.select(None)
+        elif self.candidate is not None:
+            at, self.candidate = self.candidate, None
+            self.study.place(self.board, at.x(), at.y(), self._spread())
+
+    def _on_change(self, change: Change) -> None:
+        if change is Change.STEP and self.study.step is not None:
+            asked = self.study.step.board == self.board
+            self.setCursor(Qt.CursorShape.CrossCursor if asked else Qt.CursorShape.ArrowCursor)
+        self.update()

@@ -1,0 +1,80 @@
+"""How a picture lies on its board: turn, mirror, zoom, shift. No widgets, no painting."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+from PyQt6.QtCore import QPointF, QRectF, QSizeF
+from PyQt6.QtGui import QTransform
+
+__all__ = ["Viewport"]
+
+_NEAREST, _FARTHEST = 40.0, 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Viewport:
+    """Image px (y down) to board px: turned by the plumb correction, mirrored, zoomed, shifted.
+
+    Attributes:
+        width, height: the picture's size, image px.
+        plumb_deg: counter-clockwise turn.
+        zoom: board px an image px.
+        shift: board px of the picture's middle.
+        mirrored: left and right exchanged, as in a mirror.
+    """
+
+    width: int
+    height: int
+    plumb_deg: float = 0.0
+    zoom: float = 1.0
+    shift: QPointF = field(default_factory=QPointF)
+    mirrored: bool = False
+
+    def transform(self) -> QTransform:
+        """The whole map from image to board."""
+        made = QTransform()
+        made.translate(self.shift.x(), self.shift.y())
+        made.scale(-self.zoom if self.mirrored else self.zoom, self.zoom)
+        made.rotate(-self.plumb_deg)
+        made.translate(-self.width / 2.0, -self.height / 2.0)
+        return made
+
+    def to_board(self, x: float, y: float) -> QPointF:
+        """Where an image point lies on the board."""
+        return self.transform().map(QPointF(x, y))
+
+    def to_image(self, at: QPointF) -> QPointF:
+        """Which image point lies there on the board."""
+        inverse, _ = self.transform().inverted()
+        return inverse.map(at)
+
+    def fitted(self, board: QSizeF) -> Viewport:
+        """The whole picture inside the board."""
+        bounds = (
+            replace(self, zoom=1.0, shift=QPointF(0.0, 0.0))
+            .transform()
+            .mapRect(QRectF(0.0, 0.0, self.width, self.height))
+        )
+        zoom = min(board.width() / bounds.width(), board.height() / bounds.height())
+        return replace(self, zoom=zoom, shift=QPointF(board.width() / 2.0, board.height() / 2.0))
+
+    def aligned(self, at: QPointF, board_at: QPointF, zoom: float) -> Viewport:
+        """At a given zoom, with an image point lying at a given place of the board."""
+        moved = replace(self, zoom=zoom)
+        now = moved.to_board(at.x(), at.y())
+        return replace(moved, shift=moved.shift + board_at - now)
+
+    def zoomed(self, factor: float, about: QPointF) -> Viewport:
+        """Nearer or farther, the point under the pointer staying where it is."""
+        zoom = min(max(self.zoom * factor, _FARTHEST), _NEAREST)
+        return self.aligned(self.to_image(about), about, zoom)
+
+    def panned(self, by: QPointF) -> Viewport:
+        """Shifted by board px."""
+        return replace(self, shift=self.shift + by)
+
+    def mirror(self, board_width: float) -> Viewport:
+        """Exchange left and right about the middle of the board."""
+        shift = QPointF(board_width - self.shift.x(), self.shift.y())
+        return replace(self, mirrored=not self.mirrored, shift=shift)

@@ -1,0 +1,98 @@
+"""The title over a column: a name, a note, and at most one choice at the right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from bralto.ui.theme.paint import Align, elided, text, triangle
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Choice", "Heading"]
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """Words that open a menu: (key, label) pairs, the key in force, and what to do with another."""
+
+    words: str
+    options: tuple[tuple[str, str], ...]
+    current: str
+    take: Callable[[str], None]
+
+
+class Heading(QWidget):
+    """Painted, so that names, notes and choices share one baseline."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(30)
+        self._tokens = tokens
+        self._title, self._note = "", ""
+        self._right: Choice | str = ""
+
+    def say(self, title: str, note: str, right: Choice | str) -> None:
+        """Put other words up."""
+        self._title, self._note, self._right = title, note, right
+        chooses = isinstance(right, Choice)
+        self.setCursor(Qt.CursorShape.PointingHandCursor if chooses else Qt.CursorShape.ArrowCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus if chooses else Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName(f"{title} {note}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens, baseline = self._tokens, 22.0
+        left = 12.0 if isinstance(self._right, Choice) and self._title == "Heights" else 0.0
+        title, note = font(Size.BOARD, bold=True), font(Size.NOTE)
+        left += text(painter, left, baseline, self._title, title, tokens.colour("ink")) + 10.0
+        right = float(self.width()) - 4.0
+        words = self._right.words if isinstance(self._right, Choice) else self._right
+        if isinstance(self._right, Choice):
+            triangle(
+                painter, QPointF(right - 5.0, baseline - 5.0), "down", tokens.colour("ink2"), 4
+            )
+            right -= 14.0
+        if words:
+            wide = text(
+                painter, right, baseline, words, note, tokens.colour("ink2"), Align.AlignRight
+            )
+            if isinstance(self._right, Choice):
+                painter.setPen(QPen(tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine))
+                painter.drawLine(QPointF(right - wide, baseline + 4), QPointF(right, baseline + 4))
+            right -= wide + 10.0
+        room = right - left
+        if room > QFontMetricsF(note).horizontalAdvance("0.0 of") or not words:
+            shown = elided(self._note, note, max(0.0, room))
+            text(painter, left, baseline, shown, note, tokens.colour("ink2"))
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.open_menu()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() in {Qt.Key.Key_Space, Qt.Key.Key_Return}:
+            self.open_menu()
+        else:
+            event.ignore()
+
+    def open_menu(self) -> None:
+        """Offer the choice."""
+        if not isinstance(self._right, Choice):
+            return
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for key, label in self._right.options:
+            action = menu.addAction(label)
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(key == self._right.current)
+            action.triggered.connect(lambda _=False, k=key, c=self._right: c.take(k))
+        menu.popup(self.mapToGlobal(QPoint(max(0, self.width() - 200), self.height())))

@@ -1,0 +1,44 @@
+"""All keys on one sheet (F1)."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QWidget
+
+__all__ = ["KEYS", "KeySheet"]
+
+KEYS: tuple[tuple[str, str], ...] = (
+    ("Arrows", "nudge the mark or crosshair by half a screen pixel"),
+    ("Shift+Arrows", "nudge by five"),
+    ("Enter", "set the crosshair's mark and go on"),
+    ("Backspace", "go back to the mark before"),
+    ("Tab", "ask for the mark on the other board"),
+    ("N", "skip this mark for now"),
+    ("H", "the next mark is hidden: set where you believe it is"),
+    ("O", "the model's other side"),
+    ("Delete", "take the held mark away"),
+    ("Escape", "let go"),
+    ("Z", "loupe on or off"),
+    ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
+    ("0", "fit: crown and sole level"),
+    ("+ and −, wheel", "zoom; drag the picture to move it"),
+    ("T", "move both boards together"),
+    ("M", "mirror"),
+    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
+    ("Ctrl+N", "new study"),
+    ("Alt+1, 2, 3", "shelf, bench, record"),
+)
+
+
+class KeySheet(QDialog):
+    """A plain table."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Keys")
+        grid = QGridLayout(self)
+        grid.setContentsMargins(24, 20, 24, 20)
+        grid.setHorizontalSpacing(24)
+        for row, (keys, meaning) in enumerate(KEYS):
+            name = QLabel(f"<b>{keys}</b>", self)
+            grid.addWidget(name, row, 0)
+            grid.addWidget(QLabel(meaning, self), row, 1)

@@ -1,0 +1,88 @@
+"""The prompt line: always says what to do next, with at most four keys."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bralto.ui.theme.paint import elided, text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Prompt", "PromptLine"]
+
+_MARGIN = 24.0
+
+
+@dataclass(frozen=True, slots=True)
+class Prompt:
+    """What to do, how, and up to four (key, word) pairs; ``trouble`` says what went wrong."""
+
+    lead: str
+    how: str = ""
+    keys: tuple[tuple[str, str], ...] = ()
+    trouble: bool = False
+
+
+class PromptLine(QWidget):
+    """The bottom line of the window."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(46)
+        self._tokens = tokens
+        self.prompt = Prompt("")
+
+    def say(self, prompt: Prompt) -> None:
+        """Put another prompt up; screen readers are told too."""
+        self.prompt = prompt
+        self.setAccessibleName(f"{prompt.lead} {prompt.how}".strip())
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens, prompt = self._tokens, self.prompt
+        painter.fillRect(self.rect(), tokens.colour("slip"))
+        painter.setPen(QPen(tokens.colour("hair", 0.6), 1.0))
+        painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
+        role = "red" if prompt.trouble else "ink"
+        self._sight(painter, QPointF(_MARGIN + 10.0, 23.0), role)
+        right = self._keys(painter)
+        lead, how = font(Size.PROMPT, bold=True), font(Size.PROMPT)
+        x, room = _MARGIN + 32.0, right - _MARGIN - 48.0
+        shown = elided(prompt.lead, lead, room)
+        wide = text(painter, x, 29.0, shown, lead, tokens.colour(role))
+        rest = room - wide - 8.0
+        if prompt.how and rest > 60.0:
+            shown = elided(prompt.how, how, rest)
+            text(painter, x + wide + 8.0, 29.0, shown, how, tokens.colour("ink2"))
+        painter.end()
+
+    def _sight(self, painter: QPainter, at: QPointF, role: str) -> None:
+        painter.setPen(QPen(self._tokens.colour(role), 1.8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(at, 8.0, 8.0)
+        for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+            painter.drawLine(at + QPointF(4.0 * dx, 4.0 * dy), at + QPointF(13.0 * dx, 13.0 * dy))
+
+    def _keys(self, painter: QPainter) -> float:
+        """Key caps from the right edge; gives where they begin. Narrow windows show fewer."""
+        tokens = self._tokens
+        cap, word = font(Size.FINE, bold=True), font(Size.BODY)
+        right = self.width() - _MARGIN
+        most = 4 if self.width() > 1150 else 2
+        for key, meaning in reversed(self.prompt.keys[:most]):
+            wide = QFontMetricsF(word).horizontalAdvance(meaning)
+            text(painter, right - wide, 29.0, meaning, word, tokens.colour("ink2"))
+            right -= wide + 8.0
+            box = QFontMetricsF(cap).horizontalAdvance(key) + 14.0
+            painter.setPen(QPen(tokens.colour("ink2"), 1.2))
+            painter.setBrush(tokens.colour("sheet"))
+            painter.drawRoundedRect(QRectF(right - box, 12.0, box, 22.0), 3.0, 3.0)
+            text(painter, right - box + 7.0, 28.0, key, cap, tokens.colour("ink"))
+            right -= box + 18.0
+        return right

@@ -1,0 +1,1 @@
+"""The record: accuracy over time."""

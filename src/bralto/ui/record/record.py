@@ -1,0 +1,254 @@
+"""The record: typical miss and each skill over time, and the studies they come from."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from bralto.core.record import SKILLS
+from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import COVERAGE
+from bralto.ui.heading import Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.record.chart import Chart, Dot, running_median
+from bralto.ui.shelf.card import miss_words
+from bralto.ui.state.shelf_state import Entry, ShelfState
+from bralto.ui.tape import Segment
+from bralto.ui.theme.paint import Align, elided, rounded, text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+from bralto.ui.timeline import months, share_of, span_of
+
+__all__ = ["Record"]
+
+_FIGURES, _LIST = 200, 300
+_MARGIN, _BETWEEN = 24, 28
+_WORDS = {
+    "miss": ("Typical miss", "heads", "of the short set, after the best fit"),
+    "heights": ("Heights", "heads", "median of a study"),
+    "widths": ("Widths", "heads", "median of a study"),
+    "tilts": ("Tilts", "degrees", "median of a study"),
+    "plumb": ("Plumb", "heads", "median of a study"),
+}
+
+
+class _Figure(QWidget):
+    """A skill's name and its figure over the last five studies."""
+
+    def __init__(self, key: str, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(_FIGURES)
+        self._key, self._tokens = key, tokens
+        self._value: float | None = None
+        self._before: float | None = None
+
+    def show_values(self, values: list[float]) -> None:
+        """The course of the figure, oldest first."""
+        middle = running_median(values)
+        self._value = middle[-1] if middle else None
+        self._before = middle[-6] if len(middle) > 5 else None
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens = self._tokens
+        title, unit, what = _WORDS[self._key]
+        text(painter, 0.0, 18.0, title, font(Size.BOARD, bold=True), tokens.colour("ink"))
+        note, ink2 = font(Size.NOTE), tokens.colour("ink2")
+        if self._value is None:
+            text(painter, 0.0, 40.0, "not measured yet", note, ink2)
+            painter.end()
+            return
+        digits = 1 if unit == "degrees" else 2
+        big = font(Size.HEADLINE if self._key == "miss" else Size.SKILL, heavy=True)
+        baseline = 60.0 if self._key == "miss" else 50.0
+        figure = f"{self._value:.{digits}f}"
+        wide = text(painter, 0.0, baseline, figure, big, tokens.colour("ink"))
+        text(painter, wide + 8.0, baseline, unit, note, ink2)
+        if self._before is not None and self.height() > 80:
+            change = self._value - self._before
+            words = f"{abs(change):.{digits}f} " + ("closer" if change < 0 else "further off")
+            line = f"{words} than five studies before"
+            text(painter, 0.0, baseline + 20.0, elided(line, note, self.width() - 8.0), note, ink2)
+        if self._key == "miss" and self.height() > 110:
+            text(painter, 0.0, baseline + 40.0, what, note, ink2)
+        painter.end()
+
+
+class _Studies(QWidget):
+    """The studies behind the dots, newest first."""
+
+    opened = pyqtSignal(str)
+    pointed = pyqtSignal(str)
+    _ROW = 46.0
+
+    def __init__(self, state: ShelfState, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setFixedWidth(_LIST)
+        self.setAccessibleName("Studies")
+        self._state, self._tokens, self._first, self._lit = state, tokens, 0, ""
+
+    def light(self, study: str) -> None:
+        """Light up one study, brought into sight."""
+        ids = [entry.stored.id for entry in self._state.entries]
+        if study in ids and study != self._lit:
+            row, room = ids.index(study), int(self.height() / self._ROW)
+            if not self._first <= row < self._first + room:
+                self._first = max(0, min(row, len(ids) - room))
+        self._lit = study
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        room = int(self.height() / self._ROW)
+        for i, entry in enumerate(self._state.entries[self._first : self._first + room]):
+            self._row(painter, QRectF(0, i * self._ROW, self.width(), self._ROW - 5), entry)
+        painter.end()
+
+    def _row(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
+        tokens = self._tokens
+        lit = entry.stored.id == self._lit
+        rounded(painter, area, tokens.colour("here" if lit else "slip"))
+        bold, note = font(Size.BODY, bold=True), font(Size.FINE)
+        figure, words = miss_words(entry)
+        right = area.right() - 10.0
+        ink = tokens.colour("ink")
+        wide = text(painter, right, area.top() + 18.0, figure, bold, ink, Align.AlignRight)
+        title = elided(entry.title, font(Size.BODY), area.width() - wide - 30.0)
+        text(painter, area.left() + 10.0, area.top() + 18.0, title, font(Size.BODY), ink)
+        day = f"{entry.when:%d %B %Y}".lstrip("0")
+        ink2 = tokens.colour("ink2")
+        wide = text(painter, area.left() + 10.0, area.top() + 35.0, day, note, ink2)
+        words = elided(words, note, area.width() - wide - 34.0)
+        text(painter, right, area.top() + 35.0, words, note, ink2, Align.AlignRight)
+
+    def _at(self, y: float) -> str:
+        row = self._first + int(y / self._ROW)
+        entries = self._state.entries
+        return entries[row].stored.id if row < len(entries) else ""
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.pointed.emit(self._at(event.position().y()))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        study = self._at(event.position().y())
+        if study:
+            self.opened.emit(study)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        most = max(0, len(self._state.entries) - int(self.height() / self._ROW))
+        self._first = min(max(self._first + (-1 if event.angleDelta().y() > 0 else 1), 0), most)
+        self.update()
+        event.accept()
+
+
+class Record(QWidget):
+    """Watches `ShelfState`; one chart a skill on the tape's own time axis."""
+
+    opened = pyqtSignal(str)
+
+    def __init__(self, state: ShelfState, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("ground")
+        self._tokens = tokens
+        self.state = state
+        self.charts = {key: Chart(2, tokens, self) for key in ("miss", *SKILLS)}
+        self._figures = {key: _Figure(key, tokens, self) for key in self.charts}
+        self.studies = _Studies(state, tokens, self)
+        self._lay_out(tokens)
+        sources: list[Chart | _Studies] = [*self.charts.values(), self.studies]
+        for source in sources:
+            source.opened.connect(self.opened)
+            source.pointed.connect(self._light)
+        state.changed.connect(self._on_change)
+        self._on_change()
+
+    def _lay_out(self, tokens: Tokens) -> None:
+        grid = QGridLayout(self)
+        grid.setContentsMargins(_MARGIN, 6, _MARGIN, 10)
+        grid.setHorizontalSpacing(0)
+        grid.setVerticalSpacing(10)
+        grid.setColumnMinimumWidth(2, _BETWEEN)
+        headings = [Heading(tokens, self) for _ in range(3)]
+        headings[0].say("Accuracy", "last five studies", "")
+        course = "a dot each study, the line the middle of the last five; lower is closer"
+        headings[1].say("", course, "")
+        headings[2].say("Studies", "newest first", "")
+        for column, heading in zip((0, 1, 3), headings, strict=True):
+            grid.addWidget(heading, 0, column)
+        for row, key in enumerate(self.charts, start=1):
+            grid.addWidget(self._figures[key], row, 0)
+            grid.addWidget(self.charts[key], row, 1)
+            # The tracked figure is the one that counts; it gets the room to show it.
+            grid.setRowStretch(row, 9 if key == "miss" else 5)
+        grid.addWidget(self.studies, 1, 3, len(self.charts), 1)
+        grid.setColumnStretch(1, 1)
+
+    def _light(self, study: str) -> None:
+        for chart in self.charts.values():
+            chart.light(study)
+        self.studies.light(study)
+
+    def _counted(self) -> list[Entry]:
+        """Studies that the figures count, oldest first: observed ones that could be measured."""
+        return [
+            entry
+            for entry in reversed(self.state.entries)
+            if entry.summary is not None and entry.stored.study.kind == "observed"
+        ]
+
+    def _on_change(self) -> None:
+        entries = self._counted()
+        span = span_of([entry.when for entry in self.state.entries]) if self.state.entries else None
+        for key, chart in self.charts.items():
+            dots = tuple(
+                dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
+            )
+            chart.show_dots(dots)
+            self._figures[key].show_values([dot.value for dot in dots])
+        self.studies.update()
+
+    def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
+        """The calendar for the tape."""
+        return months([entry.when for entry in self.state.entries])
+
+    @staticmethod
+    def tape_margins() -> tuple[float, float]:
+        """Left and right margins that set the tape's time over the charts'."""
+        return float(_MARGIN + _FIGURES), float(_MARGIN + _LIST + _BETWEEN)
+
+    def prompt(self) -> Prompt:
+        """What to do next."""
+        if not self._counted():
+            return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
+        tracked = sum(e.summary is not None and bool(e.summary.tracked) for e in self._counted())
+        lacking = len(self.state.entries) - tracked
+        how = f"{lacking} without the whole short set count apart" if lacking else ""
+        studies = f"{tracked} studies on record"
+        how = how or "point at a dot to see which"
+        return Prompt(f"{studies}:", how, (("Click", "open the study"),))
+
+
+def _dot(entry: Entry, key: str, span: tuple[datetime, datetime]) -> Dot | None:
+    assert entry.summary is not None
+    share = share_of(entry.when, span)
+    if key == "miss":
+        tracked = entry.summary.tracked
+        if isinstance(tracked, NotMeasurable):
+            return None
+        reach = COVERAGE * tracked.u
+        low, high = max(0.0, tracked.value - reach), tracked.value + reach
+        return Dot(entry.stored.id, share, tracked.value, low, high, tracked.limit)
+    figure = entry.summary.skill(key)
+    if figure is None:
+        return None
+    return Dot(entry.stored.id, share, figure.median, figure.low, figure.high)

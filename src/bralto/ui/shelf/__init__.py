@@ -1,0 +1,1 @@
+"""The shelf: studies as pairs of pictures."""

@@ -1,0 +1,127 @@
+"""The top strip: wordmark, the places as words, the open study's name, the step-back clock."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bralto.ui.theme.paint import Align, elided, text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["STEP_BACK_S", "Strip"]
+
+STEP_BACK_S = 10 * 60
+"""Seconds of work after which to step back from the drawing and rest eyes and wrist
+(common practice, no source)."""
+
+_MARGIN = 24.0
+_PLACES_AT = 200.0
+
+
+class Strip(QWidget):
+    """Painted; the place one is in stands on a chalked white."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(
+        self, places: tuple[str, ...], tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(46)
+        self._tokens = tokens
+        self._places, self._current, self._title = places, places[0], ""
+        self._spots: dict[str, QRectF] = {}
+        self.left_s = STEP_BACK_S
+        self._clock = QTimer(self)
+        self._clock.setInterval(1000)
+        self._clock.timeout.connect(self.tick)
+        self._clock.start()
+
+    def tick(self) -> None:
+        """A second has passed; at the end the clock says so quietly until it is clicked."""
+        self.left_s = max(0, self.left_s - 1)
+        self.update(self._clock_area().toAlignedRect())
+
+    def show_place(self, place: str, title: str) -> None:
+        """Say where one is, and which study is open."""
+        self._current, self._title = place, title
+        self.update()
+
+    def _clock_area(self) -> QRectF:
+        return QRectF(self.width() - _MARGIN - 170.0, 0.0, 170.0 + _MARGIN, self.height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens = self._tokens
+        painter.fillRect(self.rect(), tokens.colour("ground"))
+        self._wordmark(painter)
+        x = _PLACES_AT
+        for place in self._places:
+            here = place == self._current
+            face = font(Size.PLACE, bold=here)
+            wide = QFontMetricsF(face).horizontalAdvance(place)
+            area = QRectF(x - 10.0, 10.0, wide + 20.0, 27.0)
+            if here:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(tokens.colour("here"))
+                painter.drawRoundedRect(area, 3.0, 3.0)
+            text(painter, x, 29.0, place, face, tokens.colour("ink" if here else "ink2"))
+            self._spots[place] = area
+            x += wide + 34.0
+        clock = self._clock_area()
+        face = font(Size.BODY)
+        room = clock.left() - x - 40.0
+        if room > 80.0:
+            shown = elided(self._title, face, room)
+            text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
+        self._step_back(painter, clock)
+        painter.end()
+
+    def _wordmark(self, painter: QPainter) -> None:
+        """Two staffs and a rung that slopes: the ladder."""
+        tokens = self._tokens
+        painter.setPen(QPen(tokens.colour("ink"), 2.6))
+        for x in (_MARGIN + 2.0, _MARGIN + 18.0):
+            painter.drawLine(QPointF(x, 10.0), QPointF(x, 36.0))
+        painter.drawLine(QPointF(_MARGIN + 2.0, 15.0), QPointF(_MARGIN + 18.0, 15.0))
+        painter.setPen(QPen(tokens.colour("red"), 2.6))
+        painter.drawLine(QPointF(_MARGIN + 3.5, 24.0), QPointF(_MARGIN + 16.5, 30.0))
+        name = font(Size.PANEL, heavy=True)
+        text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
+
+    def _step_back(self, painter: QPainter, area: QRectF) -> None:
+        tokens, centre = self._tokens, QPointF(area.left() + 22.0, 23.0)
+        ring = QRectF(centre.x() - 10.0, centre.y() - 10.0, 20.0, 20.0)
+        painter.setPen(QPen(tokens.colour("ink2"), 1.8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(ring)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(tokens.colour("ink2"))
+        inner = ring.adjusted(3.5, 3.5, -3.5, -3.5)
+        painter.drawPie(inner, 90 * 16, round(-360 * 16 * self.left_s / STEP_BACK_S))
+        minutes, seconds = divmod(self.left_s, 60)
+        right = self.width() - _MARGIN
+        if not self.left_s:
+            bold = font(Size.BODY, bold=True)
+            words = "step back now"
+            text(painter, right, 29.0, words, bold, tokens.colour("ink"), Align.AlignRight)
+            return
+        figure, bold = f"{minutes}:{seconds:02d}", font(Size.BODY, bold=True)
+        wide = text(painter, right, 29.0, figure, bold, tokens.colour("ink"), Align.AlignRight)
+        words, note = "step back in", font(Size.NOTE)
+        text(
+            painter, right - wide - 6.0, 29.0, words, note, tokens.colour("ink2"), Align.AlignRight
+        )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for place, area in self._spots.items():
+            if area.contains(event.position()):
+                self.chosen.emit(place)
+                return
+        if self._clock_area().contains(event.position()):
+            self.left_s = STEP_BACK_S
+            self.update()

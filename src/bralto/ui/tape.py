@@ -1,0 +1,126 @@
+"""The tape: a drawn measuring tape that each place uses for its own sequence."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bralto.ui.theme.paint import Align, text, triangle
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["HEIGHT", "Segment", "Tape"]
+
+HEIGHT = 50
+_MARGIN = 24.0
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """A stretch of the tape.
+
+    Attributes:
+        key: what `Tape.chosen` says of it.
+        start, end: as shares of the tape's length.
+        ticks, filled: marks along it and how many are done.
+    """
+
+    key: str
+    title: str
+    note: str
+    start: float
+    end: float
+    ticks: int = 0
+    filled: int = 0
+    done: bool = False
+
+
+class Tape(QWidget):
+    """Segments side by side, one of them held up; and bars for single days or studies."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(HEIGHT)
+        self._tokens = tokens
+        self._segments: tuple[Segment, ...] = ()
+        self._bars: tuple[tuple[float, float], ...] = ()
+        self._current: str | None = None
+        self._left, self._right = _MARGIN, _MARGIN
+
+    def show_segments(
+        self,
+        segments: tuple[Segment, ...],
+        current: str | None,
+        bars: tuple[tuple[float, float], ...] = (),
+        margins: tuple[float, float] = (_MARGIN, _MARGIN),
+    ) -> None:
+        """Put another sequence on the tape; ``bars`` are (share of the length, height 0 to 1)."""
+        self._segments, self._current, self._bars = segments, current, bars
+        self._left, self._right = margins
+        self.update()
+
+    def _x(self, share: float) -> float:
+        return self._left + share * (self.width() - self._left - self._right)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens = self._tokens
+        rim = QLinearGradient(0.0, 0.0, 0.0, HEIGHT)
+        rim.setColorAt(0.0, tokens.colour("tape"))
+        rim.setColorAt(0.85, tokens.colour("tape"))
+        rim.setColorAt(1.0, tokens.colour("slip"))
+        painter.fillRect(QRectF(0, 0, self.width(), HEIGHT), rim)
+        painter.setPen(QPen(tokens.colour("hair"), 1.0))
+        painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
+        painter.drawLine(QPointF(0, HEIGHT - 0.5), QPointF(self.width(), HEIGHT - 0.5))
+        for segment in self._segments:
+            self._segment(painter, segment)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(tokens.colour("ink"))
+        for share, tall in self._bars:
+            high = 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
+            painter.drawRect(QRectF(self._x(share) - 1.5, HEIGHT - 2.0 - high, 3.0, high))
+        painter.end()
+
+    def _segment(self, painter: QPainter, one: Segment) -> None:
+        tokens = self._tokens
+        x0, x1 = self._x(one.start), self._x(one.end)
+        held = one.key == self._current
+        if held:
+            painter.setPen(QPen(tokens.colour("ink2"), 1.2))
+            painter.setBrush(tokens.colour("here"))
+            painter.drawRoundedRect(QRectF(x0 + 1, 1.5, x1 - x0 - 2, HEIGHT - 4), 4.0, 4.0)
+            triangle(painter, QPointF((x0 + x1) / 2, HEIGHT - 3.5), "up", tokens.colour("ink"), 4.5)
+        painter.setPen(QPen(tokens.colour("ink"), 2.0))
+        painter.drawLine(QPointF(x0, 1), QPointF(x0, HEIGHT - 1))
+        painter.setPen(QPen(tokens.colour("ink" if one.done or held else "hair"), 1.2))
+        for i in range(one.ticks):
+            x = x0 + (i + 1) * (x1 - x0) / (one.ticks + 1)
+            long = i < one.filled
+            painter.setPen(QPen(tokens.colour("ink" if long else "hair"), 1.5 if long else 1.0))
+            painter.drawLine(QPointF(x, HEIGHT - (15.0 if long else 9.0)), QPointF(x, HEIGHT - 2))
+        role = "ink" if held or one.done or one.filled else "ink2"
+        face = font(Size.PLACE, bold=held or one.done or bool(one.filled))
+        wide = text(painter, x0 + 10.0, 22.0, one.title, face, tokens.colour(role))
+        if one.done:
+            painter.setPen(QPen(tokens.colour("ink"), 2.0))
+            tick = x0 + 18.0 + wide
+            painter.drawPolyline(
+                [QPointF(tick, 16.0), QPointF(tick + 4.0, 20.5), QPointF(tick + 12.0, 10.5)]
+            )
+        note = font(Size.NOTE)
+        if x1 - x0 > wide + 80.0:
+            text(painter, x1 - 9.0, 22.0, one.note, note, tokens.colour("ink2"), Align.AlignRight)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        x = event.position().x()
+        for one in self._segments:
+            if self._x(one.start) <= x < self._x(one.end):
+                self.chosen.emit(one.key)

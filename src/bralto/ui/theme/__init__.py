@@ -1,0 +1,1 @@
+"""Tokens, type and the few shapes that carry meaning."""

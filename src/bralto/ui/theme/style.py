@@ -1,0 +1,40 @@
+"""The style sheet for the ordinary widgets, made from the tokens."""
+
+from __future__ import annotations
+
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import FAMILY, Size
+
+__all__ = ["style_sheet"]
+
+
+def style_sheet(t: Tokens) -> str:
+    """Qt style sheet of a theme."""
+    return f"""
+    * {{ font-family: "{FAMILY}"; font-size: {Size.BODY}px; color: {t.ink}; }}
+    QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
+    QScrollArea, QScrollArea > QWidget > QWidget {{ background: {t.ground}; border: none; }}
+    QListView {{ background: {t.ground}; border: none; outline: none; }}
+    QToolTip {{ background: {t.slip}; color: {t.ink}; border: 1px solid {t.hair}; padding: 4px; }}
+    QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
+    QLabel#trouble {{ color: {t.red}; }}
+    QLabel#panel {{ font-size: {Size.PANEL}px; font-weight: 700; }}
+    QLineEdit, QComboBox {{ background: {t.sheet}; border: none; border-bottom: 2px solid {t.hair};
+        padding: 5px 6px; selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
+    QLineEdit:focus, QComboBox:focus {{ border-bottom-color: {t.ink}; }}
+    QComboBox::drop-down {{ border: none; width: 20px; }}
+    QComboBox QAbstractItemView, QMenu {{ background: {t.slip}; border: 1px solid {t.hair};
+        selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
+    QMenu::item {{ padding: 5px 22px; }}
+    QMenu::item:selected {{ background: {t.ink}; color: {t.sheet}; }}
+    QPushButton {{ background: {t.slip}; border: 1px solid {t.hair}; border-radius: 2px;
+        padding: 6px 16px; }}
+    QPushButton:hover, QPushButton:focus {{ border-color: {t.ink}; background: {t.here}; }}
+    QPushButton:default {{ background: {t.ink}; color: {t.sheet}; font-weight: 700; }}
+    QPushButton:disabled {{ color: {t.hair}; background: {t.ground}; border-color: {t.hair}; }}
+    QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.hair}; border-radius: 3px; min-height: 32px;
+        margin: 0 2px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+    """

@@ -1,0 +1,57 @@
+"""The typeface and its sizes: Alegreya Sans (SIL OFL 1.1), lining figures of one width."""
+
+from __future__ import annotations
+
+from importlib import resources
+
+from PyQt6.QtGui import QFont, QFontDatabase
+
+__all__ = ["Size", "font", "load_fonts"]
+
+FAMILY = "Alegreya Sans"
+
+
+class Size:
+    """Sizes in logical px at 100 %, one for each role of text."""
+
+    HEADLINE = 46
+    SKILL = 32
+    PANEL = 24
+    BOARD = 20
+    PROMPT = 19
+    PLACE = 18
+    TITLE = 17
+    BODY = 16
+    NOTE = 15
+    FINE = 14
+
+
+def load_fonts() -> None:
+    """Make the shipped faces known to Qt; once a process is enough, more does no harm."""
+    folder = resources.files(__package__) / "fonts"
+    for face in sorted(f.name for f in folder.iterdir() if f.name.endswith(".ttf")):
+        QFontDatabase.addApplicationFontFromData((folder / face).read_bytes())
+
+
+def font(
+    size: int,
+    *,
+    bold: bool = False,
+    heavy: bool = False,
+    italic: bool = False,
+    fractions: bool = False,
+) -> QFont:
+    """The face at a size, with tabular lining figures and no hinting.
+
+    ``fractions`` sets 1/2 as one sign.
+    """
+    face = QFont(f"{FAMILY} ExtraBold" if heavy else FAMILY)
+    face.setPixelSize(size)
+    face.setBold(bold and not heavy)
+    face.setItalic(italic)
+    face.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+    for feature in ("frac",) if fractions else ("tnum", "lnum"):
+        tag = QFont.Tag.fromString(feature)
+        if tag is not None:
+            face.setFeature(tag, 1)
+    return face

@@ -1,0 +1,56 @@
+"""Time along the tape: months as segments, days as bars, and where a day falls. No widgets."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from bralto.ui.tape import Segment
+
+__all__ = ["months", "share_of", "span_of"]
+
+
+def span_of(days: Sequence[datetime]) -> tuple[datetime, datetime]:
+    """The stretch of time shown: from the first to the last day with a little air."""
+    first, last = min(days), max(days)
+    air = max(timedelta(days=2), (last - first) * 0.03)
+    return first - air, last + air
+
+
+def share_of(day: datetime, span: tuple[datetime, datetime]) -> float:
+    """Where a day falls in a span, 0 to 1."""
+    return (day - span[0]) / (span[1] - span[0])
+
+
+def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
+    """A segment for each month of the span and a bar for each day given."""
+    if not days:
+        return (), ()
+    span = span_of(days)
+    starts = [span[0]]
+    while True:
+        last = starts[-1]
+        following = (last.replace(day=1) + timedelta(days=32)).replace(
+            day=1, hour=0, minute=0, second=0, microsecond=0
+        )
+        if following >= span[1]:
+            break
+        starts.append(following)
+    ends = [*starts[1:], span[1]]
+    segments = []
+    for start, end in zip(starts, ends, strict=True):
+        wide = share_of(end, span) - share_of(start, span)
+        inside = sum(start <= day < end for day in days)
+        segments.append(
+            Segment(
+                key=f"{start:%Y-%m}",
+                title=f"{start:%B}" if wide > 0.12 else f"{start:%b}" if wide > 0.05 else "",
+                note=f"{inside}" if inside else "",
+                start=share_of(start, span),
+                end=share_of(end, span),
+                filled=0,
+                done=False,
+            )
+        )
+    bars = tuple((share_of(day, span), 0.6) for day in days)
+    return tuple(segments), bars

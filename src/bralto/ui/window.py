@@ -1,0 +1,231 @@
+"""The window: strip, tape, the place one is in, prompt line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+
+from bralto.store.intake import add_worked_example
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+from bralto.ui.keys import KeySheet
+from bralto.ui.prompt import Prompt, PromptLine
+from bralto.ui.record.record import Record
+from bralto.ui.shelf.new_study import NewStudy
+from bralto.ui.shelf.shelf import Shelf
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.state.shelf_state import ShelfState
+from bralto.ui.strip import Strip
+from bralto.ui.tape import Tape
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.style import style_sheet
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["PLACES", "MainWindow", "when_settled"]
+
+PLACES = ("Shelf", "Bench", "Record")
+"""The places that exist, in the order of the strip; Alt and their number goes there."""
+
+
+class MainWindow(QMainWindow):
+    """Joins the places; each place knows only its own state."""
+
+    def __init__(self, library: Library, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Bralto")
+        self.setMinimumSize(900, 620)
+        self.resize(1280, 800)
+        self.setStyleSheet(style_sheet(tokens))
+        self._library, self._tokens = library, tokens
+        self.tasks = Tasks(self)
+        self.shelf_state = ShelfState(library, self)
+        self.strip = Strip(PLACES, tokens, self)
+        self.tape = Tape(tokens, self)
+        self.prompt_line = PromptLine(tokens, self)
+        self.shelf = Shelf(self.shelf_state, library.media, tokens, self)
+        self.record = Record(self.shelf_state, tokens, self)
+        self._no_bench = QWidget(self)
+        self._no_bench.setObjectName("ground")
+        self.bench: Bench | None = None
+        self.trouble = ""
+        self._stack = QStackedWidget(self)
+        for page in (self.shelf, self._no_bench, self.record):
+            self._stack.addWidget(page)
+        self._lay_out()
+        self._connect()
+        self.go("Shelf")
+
+    def _lay_out(self) -> None:
+        centre = QWidget(self)
+        column = QVBoxLayout(centre)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part in (self.strip, self.tape):
+            column.addWidget(part)
+        column.addWidget(self._stack, 1)
+        column.addWidget(self.prompt_line)
+        self.setCentralWidget(centre)
+
+    def _connect(self) -> None:
+        self.strip.chosen.connect(self.go)
+        self.tape.chosen.connect(self._on_tape)
+        self.shelf.opened.connect(self.open_study)
+        self.record.opened.connect(self.open_study)
+        self.shelf.begun.connect(self.begin_study)
+        self.shelf.example_wanted.connect(self.open_example)
+        self.shelf_state.changed.connect(self._show_place)
+        for number, place in enumerate(PLACES, start=1):
+            self._shortcut(f"Alt+{number}", partial(self.go, place))
+        self._shortcut("Ctrl+N", partial(self.begin_study, []))
+        self._shortcut("Ctrl+Z", self._undo)
+        self._shortcut("Ctrl+Shift+Z", self._redo)
+        self._shortcut("F1", self.show_keys)
+
+    def _shortcut(self, keys: str, act: Callable[[], None]) -> None:
+        shortcut = QShortcut(QKeySequence(keys), self)
+        shortcut.activated.connect(act)
+
+    # Places
+
+    @property
+    def place(self) -> str:
+        """The place one is in."""
+        return PLACES[self._stack.currentIndex()]
+
+    def go(self, place: str) -> None:
+        """Go to a place; what was changed on the bench is on the shelf and in the record then."""
+        if place != "Bench":
+            self.shelf_state.refresh()
+        self._stack.setCurrentIndex(PLACES.index(place))
+        self._show_place()
+        if place == "Bench" and self.bench is not None:
+            self.bench.active_board().setFocus()
+        elif place == "Shelf":
+            self.shelf.list.setFocus()
+
+    def _show_place(self) -> None:
+        title = self.bench.study.study.title if self.bench is not None else ""
+        self.strip.show_place(self.place, title)
+        self._show_tape()
+        self._show_prompt()
+
+    def _show_tape(self) -> None:
+        if self.place == "Bench":
+            if self.bench is None:
+                self.tape.show_segments((), None)
+            else:
+                self.tape.show_segments(self.bench.segments(), self.bench.study.current_pass)
+        elif self.place == "Record":
+            segments, bars = self.record.segments()
+            self.tape.show_segments(segments, None, bars, self.record.tape_margins())
+        else:
+            segments, bars = self.shelf.segments()
+            self.tape.show_segments(segments, None, bars)
+
+    def _show_prompt(self) -> None:
+        if self.trouble:
+            self.prompt_line.say(Prompt(self.trouble, trouble=True))
+        elif self.place == "Shelf":
+            self.prompt_line.say(self.shelf.prompt())
+        elif self.place == "Record":
+            self.prompt_line.say(self.record.prompt())
+        elif self.bench is None:
+            keys = (("Alt+1", "shelf"), ("Ctrl+N", "new study"))
+            self.prompt_line.say(Prompt("No study is on the bench:", "open one on the shelf", keys))
+        else:
+            self.prompt_line.say(self.bench.prompt())
+
+    def _on_tape(self, key: str) -> None:
+        if self.place == "Bench" and self.bench is not None:
+            self.bench.study.enter_pass(key)
+
+    # Studies
+
+    def open_study(self, study_id: str) -> None:
+        """Put a study on the bench."""
+        self.trouble = ""
+        stored = self._library.stored(study_id)
+        if stored is None or stored.study.reference is None or not stored.study.states:
+            self.trouble = "That study has no pair of pictures to put on the bench."
+            self._show_prompt()
+            return
+        self._clear_bench()
+        study = OpenStudy(self._library, stored, self)
+        bench = Bench(study, self.tasks, self._tokens, self)
+        bench.prompt_changed.connect(self._show_prompt)
+        bench.tape_changed.connect(self._show_tape)
+        study.changed.connect(self._on_study)
+        self.bench = bench
+        self._stack.insertWidget(1, bench)
+        self._stack.removeWidget(self._no_bench)
+        self.go("Bench")
+
+    def _clear_bench(self) -> None:
+        if self.bench is None:
+            return
+        bench, self.bench = self.bench, None
+        bench.release()
+        bench.study.changed.disconnect(self._on_study)
+        self._stack.insertWidget(1, self._no_bench)
+        self._stack.removeWidget(bench)
+        bench.study.deleteLater()
+        bench.deleteLater()
+
+    def _on_study(self, change: Change) -> None:
+        if change is Change.STUDY:
+            self._show_place()
+
+    def begin_study(self, files: list[Path]) -> None:
+        """The slip for a new study; it opens on the bench once it is kept."""
+        slip = NewStudy(self._library, files, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.accepted.connect(lambda: self.open_study(slip.study_id or ""))
+        slip.open()
+
+    def open_example(self) -> None:
+        """Make the worked example off the GUI thread and open it."""
+        self.prompt_line.say(Prompt("Making the worked example:", "a moment"))
+        work = partial(add_worked_example, self._library)
+        self.tasks.run(work, self.open_study, self._say_trouble)
+
+    def _say_trouble(self, message: str) -> None:
+        self.trouble = message
+        self._show_prompt()
+
+    # Editing
+
+    def _undo(self) -> None:
+        if self.bench is not None and self.place == "Bench":
+            self.bench.study.undo_stack.undo()
+
+    def _redo(self) -> None:
+        if self.bench is not None and self.place == "Bench":
+            self.bench.study.undo_stack.redo()
+
+    def show_keys(self) -> None:
+        """All keys on one sheet."""
+        sheet = KeySheet(self)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.open()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self._clear_bench()
+        self.tasks.close()
+        super().closeEvent(event)
+
+
+def when_settled(window: MainWindow, act: Callable[[], object], delay_ms: int = 40) -> None:
+    """Call ``act`` once nothing is loading and the window has been painted."""
+
+    def look() -> None:
+        if window.tasks.busy:
+            QTimer.singleShot(delay_ms, look)
+        else:
+            QTimer.singleShot(delay_ms, act)
+
+    QTimer.singleShot(delay_ms, look)
