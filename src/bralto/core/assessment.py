@@ -72,8 +72,8 @@ class Assessment:
         return next((r for r in self.readings if r.spec.id == measure_id), None)
 
     def off(self) -> tuple[Reading, ...]:
-        """The readings that are over or under, worst first against their tolerance."""
-        wrong = [r for r in self.readings if r.verdict in {"over", "under"}]
+        """The telling readings that are over or under, worst first against their tolerance."""
+        wrong = [r for r in self.readings if r.spec.telling and r.verdict in {"over", "under"}]
         return tuple(sorted(wrong, key=lambda r: -r.severity))
 
 

@@ -1,4 +1,4 @@
-"""One assessment boiled down to what the record keeps of it: typical miss and one figure a skill."""
+"""What the record keeps of an assessment: typical miss and one figure a skill."""
 
 from __future__ import annotations
 

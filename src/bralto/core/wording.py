@@ -13,7 +13,7 @@ __all__ = ["error_text", "excess_text", "signed", "value_text"]
 
 _WAYS = {
     ("height", ""): ("lower", "higher"),
-    ("offset", ""): ("further from plumb", "nearer to plumb"),
+    ("offset", ""): ("further out", "nearer"),
     ("span", ""): ("longer", "shorter"),
     ("span", "level"): ("wider", "narrower"),
     ("fraction", ""): ("further along", "less far along"),

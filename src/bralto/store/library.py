@@ -111,7 +111,7 @@ class Library:
                 yield connection
         except DatabaseError as error:
             raise UserError(
-                f"{self.root}: the change could not be kept ({error.orig}); nothing before it is lost"
+                f"{self.root}: the change was not kept ({error.orig}); nothing before it is lost"
             ) from None
 
     def add(self, new: Study, media: Mapping[str, str], made: str) -> str:

@@ -50,7 +50,7 @@ class Strip(QWidget):
         self.update()
 
     def _clock_area(self) -> QRectF:
-        return QRectF(self.width() - _MARGIN - 170.0, 0.0, 170.0 + _MARGIN, self.height())
+        return QRectF(self.width() - _MARGIN - 155.0, 0.0, 155.0 + _MARGIN, self.height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -93,7 +93,7 @@ class Strip(QWidget):
         text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
 
     def _step_back(self, painter: QPainter, area: QRectF) -> None:
-        tokens, centre = self._tokens, QPointF(area.left() + 22.0, 23.0)
+        tokens, centre = self._tokens, QPointF(area.left() + 20.0, 23.0)
         ring = QRectF(centre.x() - 10.0, centre.y() - 10.0, 20.0, 20.0)
         painter.setPen(QPen(tokens.colour("ink2"), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)

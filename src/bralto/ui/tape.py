@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.theme.paint import Align, text, triangle
@@ -111,9 +111,8 @@ class Tape(QWidget):
         if one.done:
             painter.setPen(QPen(tokens.colour("ink"), 2.0))
             tick = x0 + 18.0 + wide
-            painter.drawPolyline(
-                [QPointF(tick, 16.0), QPointF(tick + 4.0, 20.5), QPointF(tick + 12.0, 10.5)]
-            )
+            corners = [QPointF(tick, 16.0), QPointF(tick + 4.0, 20.5), QPointF(tick + 12.0, 10.5)]
+            painter.drawPolyline(QPolygonF(corners))
         note = font(Size.NOTE)
         if x1 - x0 > wide + 80.0:
             text(painter, x1 - 9.0, 22.0, one.note, note, tokens.colour("ink2"), Align.AlignRight)

@@ -48,9 +48,8 @@ def parse_view(data: dict[str, Any]) -> View:
     viewer = _VIEWER[data["seen_from"]]
     landmarks = tuple(mark for row in data["landmark"] for mark in _landmarks(row, viewer))
     points = tuple(_point(row) for row in data.get("point", ()))
-    measures = _auto_measures(data, landmarks) + tuple(
-        spec for row in data["measure"] for spec in _measures(row)
-    )
+    named = tuple(spec for row in data["measure"] for spec in _measures(row))
+    measures = _auto_measures(data, landmarks, points, named) + named
     parts = tuple(part for row in data["part"] for part in _parts(row))
     view = View(
         key=data["key"],
@@ -118,19 +117,38 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
 
 
 def _auto_measures(
-    data: dict[str, Any], landmarks: tuple[Landmark, ...]
+    data: dict[str, Any],
+    landmarks: tuple[Landmark, ...],
+    points: tuple[DerivedPoint, ...],
+    named: tuple[MeasureSpec, ...],
 ) -> tuple[MeasureSpec, ...]:
-    """``height.MARK`` and ``offset.MARK`` for every mark."""
+    """``height.MARK`` and ``offset.MARK`` for every mark, and heights of the derived points."""
     crown, plumb = data["edges"][0], data["plumb"]
+    labels = [(m.key, m.short) for m in landmarks] + [(p.key, p.label) for p in points]
+    spans = {spec.points for spec in named if (spec.kind, spec.along) == ("span", "plumb")}
     heights = [
         MeasureSpec(
-            f"height.{m.key}", m.short, "height", (crown, m.key), "plumb", "heights", "heights"
+            f"height.{key}",
+            label,
+            "height",
+            (crown, key),
+            "plumb",
+            "heights",
+            "heights",
+            telling=key in data["stations"] and (crown, key) not in spans,
         )
-        for m in landmarks
+        for key, label in labels
     ]
     offsets = [
         MeasureSpec(
-            f"offset.{m.key}", m.short, "offset", (plumb, m.key), "level", "plumb", "widths"
+            f"offset.{m.key}",
+            f"{m.short} from plumb",
+            "offset",
+            (plumb, m.key),
+            "level",
+            "plumb",
+            "widths",
+            telling=m.key in data["rails"],
         )
         for m in landmarks
     ]

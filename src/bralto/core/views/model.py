@@ -65,6 +65,8 @@ class MeasureSpec:
             fraction: (upper, at, lower).
         along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis.
         skill: ``heights``, ``widths``, ``tilts``, ``plumb``, ``lengths`` or ``fractions``.
+        telling: whether a list of errors names it; heights of marks that are no station, and
+            formulas that stand twice, are measured but would only repeat what others say.
         nominal: for a fraction, the simple fraction that it asks about (0.5, 1/3, ...), or None.
         step: key of the pass that shows it.
     """
@@ -77,6 +79,7 @@ class MeasureSpec:
     skill: str
     step: str
     nominal: float | None = None
+    telling: bool = True
 
 
 @dataclass(frozen=True, eq=False)

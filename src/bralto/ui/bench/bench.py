@@ -98,13 +98,15 @@ class Bench(QWidget):
         grid.setColumnMinimumWidth(3, _MARGIN)
         for column, heading in zip((0, 1, 2, 4), self._headings, strict=True):
             grid.addWidget(heading, 0, column)
-        for column, widget in ((0, self.reference), (1, self.ladder), (2, self.drawing)):
-            widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
-            grid.addWidget(widget, 1, column)
-        for column, widget in ((0, self.rails[0]), (1, self.fan), (2, self.rails[1])):
-            widget.setFixedHeight(_LOWER)
-            widget.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            grid.addWidget(widget, 2, column)
+        wide = QSizePolicy.Policy.Ignored
+        upper: tuple[QWidget, ...] = (self.reference, self.ladder, self.drawing)
+        lower: tuple[QWidget, ...] = (self.rails[0], self.fan, self.rails[1])
+        for column, (above, below) in enumerate(zip(upper, lower, strict=True)):
+            above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
+            below.setSizePolicy(wide, QSizePolicy.Policy.Fixed)
+            below.setFixedHeight(_LOWER)
+            grid.addWidget(above, 1, column)
+            grid.addWidget(below, 2, column)
         grid.addWidget(self.off, 1, 4, 2, 1)
         grid.setRowStretch(1, 1)
         grid.setColumnStretch(0, 1)

@@ -38,7 +38,7 @@ class Station:
     label: str
     reference: float | None
     drawing: float | None
-    reading: Reading | None
+    reading: Reading
 
 
 def stations(study: OpenStudy) -> tuple[Station, ...]:
@@ -46,27 +46,10 @@ def stations(study: OpenStudy) -> tuple[Station, ...]:
     rungs = []
     for key in study.view.stations:
         reading = study.assessment.reading(f"height.{key}")
-        if reading is None:  # a derived point: the whole height, or a pair of marks
-            reading = _derived(study, key)
-        if reading is None:
-            continue
-        rungs.append(
-            Station(key, study.view.point_label(key), reading.reference, reading.drawing, reading)
-        )
+        if reading is not None:
+            label = study.view.point_label(key)
+            rungs.append(Station(key, label, reading.reference, reading.drawing, reading))
     return tuple(rungs)
-
-
-def _derived(study: OpenStudy, key: str) -> Reading | None:
-    """The plumb span from the crown to a derived point, where the view measures it."""
-    top = study.view.edges[0]
-    return next(
-        (
-            r
-            for r in study.assessment.readings
-            if r.spec.kind == "span" and r.spec.along == "plumb" and r.spec.points == (top, key)
-        ),
-        None,
-    )
 
 
 class Ladder(QWidget):
@@ -119,7 +102,7 @@ class Ladder(QWidget):
 
     def _staffs(self) -> tuple[float, float]:
         """Left edges of the two staffs; below 300 px the labels get most of the room."""
-        side = min(108.0, 0.34 * self.width())
+        side = min(128.0, 0.36 * self.width())
         return side, self.width() - side - _STAFF
 
     # Painting
@@ -159,7 +142,7 @@ class Ladder(QWidget):
         level = QPen(self._tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine)
         painter.setPen(level)
         painter.drawLine(QPointF(x0, y0), QPointF(x1, y0))
-        if one.drawing is not None and one.reading is not None and one.reading.error is not None:
+        if one.drawing is not None and one.reading.error is not None:
             y1 = self.y_of(one.drawing)
             role = self._tokens.verdict(one.reading.verdict)
             reach = COVERAGE * (one.reading.u or 0.0) * self.px_per_head()
@@ -238,13 +221,13 @@ class Ladder(QWidget):
                 tokens.colour("ink"),
                 Align.AlignRight,
             )
-            room = inner - 12.0 - taken - 8.0 - 9.0
+            room = inner - 12.0 - taken - 7.0 - 6.0
             name = elided(one.label, plain, room)
             end = inner - 12.0 - taken - 7.0
             text(painter, end, baseline, name, plain, tokens.colour("ink"), Align.AlignRight)
             return
         reading = one.reading
-        if reading is None or reading.error is None:
+        if reading.error is None:
             return
         start = inner + 14.0
         role = tokens.verdict(reading.verdict)

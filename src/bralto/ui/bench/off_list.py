@@ -92,7 +92,7 @@ class OffList(QWidget):
             x = area.left() + 12.0
             at = QPointF(x + 5.0, area.center().y())
             verdict_mark(painter, at, reading.verdict, way, tokens, 6.0)
-            left, room = x + 24.0, area.width() - 44.0
+            left, room = x + 22.0, area.width() - 40.0
             label = elided(reading.spec.label[:1].upper() + reading.spec.label[1:], bold, room)
             text(painter, left, area.top() + 22.0, label, bold, tokens.colour("ink"))
             face = font(Size.NOTE)

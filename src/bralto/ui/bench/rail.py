@@ -97,8 +97,8 @@ class Rail(QWidget):
         ]
         drawn = self._board.board == "drawing"
         way = -1.0 if self._board.viewport.mirrored else 1.0
-        if drawn:  # what is off first, so that it gets the best places
-            readings.sort(key=lambda kr: -kr[1].severity)
+        # The worst are named first; what finds no room keeps a short stem without a name.
+        readings.sort(key=lambda kr: -kr[1].severity)
         ends: list[list[tuple[float, float]]] = [
             [] for _ in range(max(1, int((self.height() - _TAPE - 8) / _ROW)))
         ]
@@ -128,18 +128,16 @@ class Rail(QWidget):
             if drawn and off
             else ("" if drawn else f"{abs(reading.reference or 0.0):.2f}")
         )
-        words = f"{reading.spec.label} {figure}".strip()
+        words = f"{self._study.view.point_label(key)} {figure}".strip()
         face = font(Size.FINE, bold=drawn and off)
         wide = QFontMetricsF(face).horizontalAdvance(words) + 12.0
         place = self._free(x, wide, ends)
-        if place is None:
-            return
-        row, left = place
+        row, left = place if place is not None else (-0.5, x)
         y = _TAPE + 14.0 + row * _ROW
         painter.setOpacity(1.0 if self._study.pointed in (None, key) else _DIM)
-        painter.setPen(QPen(tokens.colour(role), 1.2))
-        painter.drawLine(QPointF(x, _TAPE), QPointF(x, y))
         colour = tokens.colour(role)
+        painter.setPen(QPen(colour, 1.2))
+        painter.drawLine(QPointF(x, _TAPE), QPointF(x, y))
         if drawn and off:
             painter.setPen(QPen(tokens.colour("ink2"), 1.0, Qt.PenStyle.DotLine))
             painter.drawLine(QPointF(seen_x, 2.0), QPointF(seen_x, y))
@@ -149,8 +147,11 @@ class Rail(QWidget):
             hollow = drawn and reading.verdict == "cannot tell"
             painter.setBrush(Qt.BrushStyle.NoBrush if hollow else colour)
             painter.drawEllipse(QPointF(x, y), 2.8, 2.8)
-        start = x + 8.0 if left >= x else left + 4.0
-        text(painter, start, y + 5.0, words, face, tokens.colour(role))
+        if place is None:
+            wide = 4.0
+        else:
+            start = x + 8.0 if left >= x else left + 4.0
+            text(painter, start, y + 5.0, words, face, colour)
         painter.setOpacity(1.0)
         self._spots.append((QRectF(min(left, x - 6.0), y - 9.0, wide + 8.0, 18.0), key))
 
@@ -165,7 +166,11 @@ class Rail(QWidget):
                 span = (min(left, x - 6.0), max(left + wide, x + 6.0))
                 if all(span[1] < a or span[0] > b for a, b in taken):
                     taken.append(span)
+                    for above in ends[:row]:  # the stem passes there
+                        above.append((x - 3.0, x + 3.0))
                     return row, left
+            if any(a < x < b for a, b in taken):
+                return None  # a stem must not run through a name
         return None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

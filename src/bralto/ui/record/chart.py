@@ -63,7 +63,7 @@ class Chart(QWidget):
 
     def top(self) -> float:
         """Value at the upper edge: a round number above the highest dot."""
-        highest = max((min(dot.high, 3.0 * dot.value) for dot in self._dots), default=0.0)
+        highest = 1.1 * max((dot.value for dot in self._dots), default=0.0)
         if highest <= 0.0:
             return 1.0
         step = 10.0 ** np.floor(np.log10(highest))
@@ -95,9 +95,10 @@ class Chart(QWidget):
         text(painter, 4.0, _AIR + 12.0, f"{self.top():.{self._digits}g}", fine, ink)
         for dot in self._dots:
             painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
-            painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, dot.high))
-        middle = running_median([dot.value for dot in self._dots])
-        line = [self._at(dot.share, m) for dot, m in zip(self._dots, middle, strict=True)]
+            high = min(dot.high, 1.04 * self.top())
+            painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
+        course = running_median([dot.value for dot in self._dots])
+        line = [self._at(dot.share, m) for dot, m in zip(self._dots, course, strict=True)]
         painter.setPen(QPen(tokens.colour("ink"), 2.2))
         painter.drawPolyline(QPolygonF(line))
         for dot in self._dots:

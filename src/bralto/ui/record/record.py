@@ -72,7 +72,7 @@ class _Figure(QWidget):
         if self._before is not None and self.height() > 80:
             change = self._value - self._before
             words = f"{abs(change):.{digits}f} " + ("closer" if change < 0 else "further off")
-            line = f"{words} than five studies before"
+            line = f"{words} than before them"
             text(painter, 0.0, baseline + 20.0, elided(line, note, self.width() - 8.0), note, ink2)
         if self._key == "miss" and self.height() > 110:
             text(painter, 0.0, baseline + 40.0, what, note, ink2)

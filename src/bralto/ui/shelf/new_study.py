@@ -1,4 +1,4 @@
-"""The slip that begins a study: two pictures, a view, a name; faults are said on the slip itself."""
+"""The slip that begins a study: two pictures, a view, a name; faults are said on the slip."""
 
 from __future__ import annotations
 

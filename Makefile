@@ -1,0 +1,43 @@
+# Two commands matter: `make demo` and `make test`. Each does all of the set-up by itself.
+SHELL := /bin/bash
+BIN := .venv/bin
+STAMP := .venv/.ready
+
+.PHONY: demo test lint types imports unit shots bench setup schema clean
+
+setup: $(STAMP)
+
+$(STAMP): requirements.lock pyproject.toml tools/setup.sh
+	@bash tools/setup.sh
+	@touch $(STAMP)
+
+# With a display the window stays open; without one each place is shown once under Xvfb.
+demo: $(STAMP)
+	@bash tools/with_display.sh $(BIN)/bralto demo
+
+test: lint types imports unit
+
+lint: $(STAMP)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+
+types: $(STAMP)
+	$(BIN)/mypy
+
+imports: $(STAMP)
+	$(BIN)/lint-imports
+
+unit: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+
+shots: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots
+
+bench: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
+
+schema: $(STAMP)
+	$(BIN)/python tools/write_schema.py
+
+clean:
+	rm -rf .venv build .pytest_cache .mypy_cache .ruff_cache
