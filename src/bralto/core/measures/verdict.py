@@ -43,8 +43,11 @@ def verdict(error: float, u: float, tolerance: float, *, more: bool, intended: b
 def other_side(reference: float, drawing: float) -> bool:
     """Whether a drawn tilt (degrees) leans to the other side than the seen one.
 
-    A line nearer to level leans by the sign of its rise, one nearer to plumb by that of its run.
+    A line nearer to level leans by the sign of its rise, one nearer to plumb by that of its run;
+    one that points the other way altogether (in a mirrored drawing) leans to the other side too.
     """
+    if math.cos(math.radians(drawing - reference)) < 0.0:
+        return True
     part = math.sin if _steepness(reference) < 45.0 else math.cos
     return part(math.radians(reference)) * part(math.radians(drawing)) < 0.0
 

@@ -1,0 +1,182 @@
+"""The commands as a user types them: output, exit status, one line for each fault."""
+
+from __future__ import annotations
+
+import csv
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from bralto.cli.main import run
+from bralto.store.library import Library
+
+FIGURE = Path(__file__).parents[1] / "data/pencil-figure.json"
+BRALTO = Path(sys.executable).parent / "bralto"
+
+
+def typed(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
+    with pytest.raises(SystemExit) as ended:
+        run(list(arguments))
+    out, err = capsys.readouterr()
+    return int(ended.value.code or 0), out, err
+
+
+def test_measure_prints_the_contract(capsys: pytest.CaptureFixture[str]) -> None:
+    status, out, err = typed(capsys, "measure", str(FIGURE), "--format", "json")
+    assert (status, err) == (0, "")
+    found = json.loads(out)
+    assert set(found) >= {
+        "study", "view", "state", "school", "grade", "unit", "measures", "fit", "parts",
+        "corrections",
+    }  # fmt: skip
+    assert set(found["unit"]) >= {"name", "reference_px", "drawing_px", "drawing_mm"}
+    assert set(found["fit"]) >= {
+        "scale", "width_scale", "height_scale", "too_wide_percent", "verticals_lean_deg",
+        "levels_tilt_deg", "typical_miss", "typical_miss_u", "mark_limit", "short_set_miss", "marks",
+    }  # fmt: skip
+    keys = {
+        "id",
+        "label",
+        "kind",
+        "unit",
+        "reference",
+        "drawing",
+        "error",
+        "percent",
+        "u",
+        "verdict",
+    }
+    for row in found["measures"]:
+        assert set(row) >= keys
+        assert all(row[key] is not None for key in keys) or row["reason"]
+    assert found["unit"]["drawing_mm"] is None
+    assert found["unit"]["reason"]
+
+
+def test_text_says_what_is_off_worst_first(capsys: pytest.CaptureFixture[str]) -> None:
+    status, out, _ = typed(capsys, "measure", str(FIGURE))
+    assert status == 0
+    listed = [line.split()[0] for line in out.splitlines() if " seen " in line]
+    rows = json.loads(typed(capsys, "measure", str(FIGURE), "--format", "json")[1])["measures"]
+    wrong = {row["id"] for row in rows if row["verdict"] in {"over", "under"}}
+    assert listed
+    assert set(listed) <= wrong
+    assert "Typical miss, short set: not known" in out
+
+
+def test_csv_opens_in_a_spreadsheet(capsys: pytest.CaptureFixture[str]) -> None:
+    rows = list(
+        csv.DictReader(typed(capsys, "measure", str(FIGURE), "--format", "csv")[1].split("\n"))
+    )
+    crotch = next(row for row in rows if row["id"] == "height.crotch")
+    assert float(crotch["reference"]) == 4.0
+    assert crotch["unit"] == "head"
+
+
+def test_school_grade_and_state_can_be_chosen(capsys: pytest.CaptureFixture[str]) -> None:
+    arguments = ("--school", "envelope", "--grade", "exacting", "--state", "first")
+    status, out, _ = typed(capsys, "measure", str(FIGURE), *arguments, "--format", "json")
+    found = json.loads(out)
+    assert status == 0
+    assert (found["school"], found["grade"]) == ("envelope", "exacting")
+    assert found["unit"]["drawing_px"] == pytest.approx(100 * 1540 / 750)
+
+
+def study_without(tmp_path: Path, key: str) -> Path:
+    data = json.loads(FIGURE.read_text("utf-8"))
+    del data["states"][0]["picture"]["marks"][key]
+    path = tmp_path / "lacking.json"
+    path.write_text(json.dumps(data))
+    return path
+
+
+def test_a_missing_unit_mark_is_bad_input(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = study_without(tmp_path, "chin")
+    status, out, err = typed(capsys, "measure", str(path))
+    assert (status, out) == (2, "")
+    assert "lacks the mark 'chin'" in err
+    assert len(err.splitlines()) == 1
+    assert typed(capsys, "measure", str(path), "--school", "envelope")[0] == 0
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (("measure",), "Missing argument"),
+        (("measure", "nowhere.json"), "no such file"),
+        (("measure", "nowhere"), "neither a study file nor the id"),
+        (("measure", "nowhere.bralto"), "no such file"),
+        (("measure", str(FIGURE), "--state", "last"), "there is no state 'last'; there is 'first'"),
+        (("measure", str(FIGURE), "--school", "thumb"), "unknown school 'thumb'"),
+        (("measure", str(FIGURE), "--school", "sight-size"), "not measured yet"),
+        (("measure", str(FIGURE), "--grade", "kind"), "unknown grade 'kind'"),
+        (("measure", str(FIGURE), "--format", "xml"), "xml"),
+        (("measures", "figure-above"), "unknown view"),
+        (("views", "figure-above"), "unknown view"),
+        (("daub",), "No such command"),
+        (("measure", str(FIGURE), "--colour"), "No such option"),
+    ],
+)
+def test_faults_are_one_line_and_status_two(
+    arguments: tuple[str, ...],
+    said: str,
+    capsys: pytest.CaptureFixture[str],
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setenv("BRALTO_LIBRARY", str(tmp_path / "none"))
+    status, out, err = typed(capsys, *arguments)
+    assert (status, out) == (2, "")
+    assert said in err
+    assert len(err.splitlines()) == 1
+    assert not (tmp_path / "none").exists()  # looking something up makes nothing
+
+
+def test_views_and_measures_are_listed(capsys: pytest.CaptureFixture[str]) -> None:
+    assert "figure-front" in typed(capsys, "views")[1]
+    rows = json.loads(typed(capsys, "views", "head-front", "--format", "json")[1])
+    assert {row["mark"] for row in rows} >= {"hairline", "pupil_l"}
+    assert "fraction.crotch_half" in typed(capsys, "measures", "figure-front")[1]
+    specs = json.loads(typed(capsys, "measures", "figure-front", "--format", "json")[1])
+    assert next(s for s in specs if s["id"] == "tilt.hips")["unit"] == "degree"
+
+
+def test_a_study_of_the_library_is_measured_by_its_id(
+    demo_copy: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    with Library.open(demo_copy) as library:
+        stored = library.studies()[0]
+    monkeypatch.setenv("BRALTO_LIBRARY", str(demo_copy))
+    status, out, _ = typed(capsys, "measure", stored.id, "--format", "json")
+    assert status == 0
+    found = json.loads(out)
+    assert found["study"] == stored.study.title
+    assert found["unit"]["drawing_mm"] > 30
+
+
+def test_measuring_a_file_loads_no_qt_no_database_and_no_picture_library() -> None:
+    """The command line is a first-class face of the core and never needs a display."""
+    code = (
+        "import sys; from bralto.cli.main import run\n"
+        f"try: run(['measure', {str(FIGURE)!r}])\n"
+        "except SystemExit as ended: assert ended.code == 0\n"
+        "bad = {'PyQt6', 'sqlalchemy', 'PIL', 'cv2'} & set(sys.modules)\n"
+        "assert not bad, bad"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+
+
+def test_a_reader_that_goes_away_is_no_fault() -> None:
+    """`bralto measures figure-front | head -1` ends quietly."""
+    done = subprocess.run(
+        f"{BRALTO} measures figure-front | head -1; exit ${{PIPESTATUS[0]}}",
+        shell=True, executable="/bin/bash", capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.stderr == ""
+    assert done.stdout.startswith("height.crown")

@@ -1,0 +1,48 @@
+"""Fixtures that every kind of test shares."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from bralto.store.intake import fill_with_demo
+from bralto.store.library import Library
+
+
+@pytest.fixture(scope="session")
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A demo library that no test may change."""
+    folder = tmp_path_factory.mktemp("demo") / "library"
+    fill_with_demo(folder, seed=1)
+    return folder
+
+
+@pytest.fixture
+def demo_copy(demo_folder: Path, tmp_path: Path) -> Path:
+    """A demo library of the test's own."""
+    return Path(shutil.copytree(demo_folder, tmp_path / "library"))
+
+
+@pytest.fixture
+def library(tmp_path: Path) -> Iterator[Library]:
+    """An empty library."""
+    with Library.open(tmp_path / "library") as opened:
+        yield opened
+
+
+@pytest.fixture
+def picture_files(tmp_path: Path) -> tuple[Path, Path]:
+    """A reference and a drawing as files: grey noise, 300 x 400 and 600 x 800."""
+    rng = np.random.default_rng(3)
+    paths = (tmp_path / "reference.png", tmp_path / "drawing.jpg")
+    for path, size in zip(paths, ((400, 300), (800, 600)), strict=True):
+        Image.fromarray(rng.integers(90, 200, (*size, 3), dtype=np.uint8)).save(path)
+    return paths

@@ -1,0 +1,50 @@
+"""The prompt's order: short set first, mark by mark on both boards."""
+
+from __future__ import annotations
+
+from bralto.core.placing import Step, choose_side, next_step, pass_counts
+from bralto.core.study import Mark, Picture
+from bralto.core.views.library import view_named
+
+VIEW = view_named("figure-front")
+
+
+def test_a_mark_is_asked_for_on_the_other_board_before_the_next_begins() -> None:
+    assert next_step(VIEW, (), ()) == Step("reference", ("crown",), True)
+    assert next_step(VIEW, ("crown",), ()) == Step("drawing", ("crown",), True)
+    assert next_step(VIEW, (), ("crown",)) == Step("reference", ("crown",), True)
+    assert next_step(VIEW, ("crown",), ("crown",)).keys == ("heel_r", "heel_l")
+
+
+def test_the_drawing_is_asked_for_the_heel_that_the_reference_has() -> None:
+    step = next_step(VIEW, ("crown", "heel_l"), ("crown",))
+    assert step == Step("drawing", ("heel_l",), True)
+
+
+def test_the_whole_order_ends_and_asks_for_each_mark_once_a_board() -> None:
+    seen: list[str] = []
+    drawn: list[str] = []
+    asked = []
+    while (step := next_step(VIEW, seen, drawn)) is not None:
+        asked.append(step)
+        (seen if step.board == "reference" else drawn).append(step.key)
+    assert len(asked) == 2 * len(VIEW.landmarks)
+    assert sum(step.short for step in asked) == 2 * 14
+    assert [step.short for step in asked] == sorted((s.short for s in asked), reverse=True)
+
+
+def test_skipped_marks_are_not_asked_for() -> None:
+    step = next_step(VIEW, (), (), skipped=("crown", "heel_r"))
+    assert step.keys == ("chin",)
+
+
+def test_the_lower_heel_is_told_by_the_side_of_the_click() -> None:
+    picture = Picture("a", 800, 800, {"crown": Mark(400, 50)})
+    step = Step("reference", ("heel_r", "heel_l"), True)
+    assert choose_side(VIEW, step, picture, 350.0) == "heel_r"
+    assert choose_side(VIEW, step, picture, 450.0) == "heel_l"
+
+
+def test_passes_count_marks_that_both_boards_have() -> None:
+    assert pass_counts(VIEW, ("crown", "chin", "navel"))["edges"] == (2, 4)
+    assert sum(total for _, total in pass_counts(VIEW, ()).values()) == len(VIEW.landmarks)

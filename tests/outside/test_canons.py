@@ -1,0 +1,60 @@
+"""Figures built from published tables come out as their canon says."""
+
+from __future__ import annotations
+
+import pytest
+from tests.studies import study_of
+
+from bralto.core.assessment import assess
+from bralto.core.study import Mark
+
+# Vitruvius, De architectura III.1, as fractions of the whole height (checks.md, section G).
+VITRUVIUS = {"chin": 1 / 8, "nipple": 1 / 4}
+# Drillis and Contini 1966, heights of standing landmarks over stature (via Winter; checks.md, G).
+DRILLIS_CONTINI = {
+    "chin": 0.870, "shoulder": 0.818, "nipple": 0.720, "elbow": 0.630, "hip_point": 0.530,
+    "wrist": 0.485, "fingertip": 0.377, "knee": 0.285, "ankle": 0.039,
+}  # fmt: skip
+
+
+def upright(drops: dict[str, float], tall: float = 800.0) -> dict[str, Mark]:
+    """Marks at fractions of the height below the crown; paired ones 40 px to each side."""
+    marks = {"crown": Mark(300, 20), "heel_r": Mark(260, 20 + tall), "heel_l": Mark(340, 20 + tall)}
+    for key, drop in drops.items():
+        y = 20 + tall * drop
+        if key == "chin":
+            marks[key] = Mark(300, y)
+        else:
+            marks[f"{key}_r"], marks[f"{key}_l"] = Mark(260, y), Mark(340, y)
+    return marks
+
+
+def test_the_antique_text_gives_an_eight_head_figure() -> None:
+    marks = upright(VITRUVIUS)
+    found = assess(study_of(marks, marks))
+    assert found.reading("span.figure").reference == pytest.approx(8.0)
+    assert found.reading("height.nipples").reference == pytest.approx(2.0)
+    assert found.reading("fraction.nipple_quarter").reference == pytest.approx(0.25)
+
+
+def test_the_antique_face_stands_in_three_equal_parts() -> None:
+    """III.1: chin to nostrils, nostrils to brow, brow to hairline are a third of the face each."""
+    thirds = {"crown": 0.0, "hairline": 0.2, "brow_mid": 7 / 15, "nose_base": 11 / 15, "chin": 1.0}
+    marks = {key: Mark(200, 30 + 600 * share) for key, share in thirds.items()}
+    found = assess(study_of(marks, marks, view="head-front"))
+    assert found.reading("fraction.brow_third").reference == pytest.approx(1 / 3)
+    assert found.reading("fraction.nose_third").reference == pytest.approx(2 / 3)
+
+
+def test_the_handbook_figure_has_seven_and_two_thirds_heads() -> None:
+    """1 / .130 = 7.69 heads (checks.md, G); each station is its own quotient of the table."""
+    marks = upright({key: 1.0 - height for key, height in DRILLIS_CONTINI.items()})
+    found = assess(study_of(marks, marks))
+    head = 1.0 - DRILLIS_CONTINI["chin"]
+    assert found.reading("span.figure").reference == pytest.approx(7.69, abs=0.005)
+    for key in ("shoulder", "elbow", "wrist", "fingertip", "knee"):
+        station = (1.0 - DRILLIS_CONTINI[key]) / head
+        assert found.reading(f"height.{key}_r").reference == pytest.approx(station), key
+    thigh = (DRILLIS_CONTINI["hip_point"] - DRILLIS_CONTINI["knee"]) / head
+    assert found.reading("span.thigh_l").reference == pytest.approx(thigh)
+    assert found.reading("span.thigh_l").reference * head == pytest.approx(0.245)  # as printed

@@ -1,0 +1,77 @@
+"""The demo: deterministic, small, and its known faults are what measuring finds."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from bralto.core.assessment import assess
+from bralto.core.views.library import view_named
+from bralto.exchange.study_file import study_document
+from bralto.stand.demo import demo_studies, worked_example
+from bralto.stand.learner import Faults, draw_body
+from bralto.stand.puppet import PARTS_BELOW, Pose, landmarks, scale_part
+from bralto.stand.render import Framing, render_figure
+
+
+@pytest.fixture(scope="module")
+def course() -> list:
+    return list(demo_studies(seed=1))
+
+
+def test_a_seed_gives_the_same_pictures_and_marks(course: list) -> None:
+    again = worked_example(seed=1)
+    assert study_document(again.study) == study_document(course[-1].study)
+    for name, image in again.pictures.items():
+        assert image.tobytes() == course[-1].pictures[name].tobytes()
+    assert worked_example(seed=2).study != again.study
+
+
+def test_the_course_is_fifteen_studies_over_ten_weeks_that_get_closer(course: list) -> None:
+    assert len(course) == 15
+    days = [one.study.states[0].taken for one in course]
+    assert days == sorted(days)
+    misses = [assess(one.study).short_miss.value for one in course]
+    assert np.mean(misses[-5:]) < 0.75 * np.mean(misses[:5])
+    full = len(view_named("figure-front").landmarks)
+    assert [len(one.study.reference.marks) for one in course[-3:]] == [full] * 3
+
+
+def test_known_faults_are_what_measuring_finds(course: list) -> None:
+    """The last three are marked in full: head and hand scales within three of their own u."""
+    for one in course[-3:]:
+        faults = one.study.extra["known_faults"]
+        parts = {part.part: part for part in assess(one.study).parts}
+        thigh = parts["thigh_r"].scale  # the whole is not quite 1: compare part with part
+        assert parts["head"].scale > 1.03
+        assert parts["head"].scale / thigh == pytest.approx(
+            faults["parts"]["head"] / faults["parts"]["leg_r"], abs=0.09
+        )
+
+
+def test_a_part_scales_about_its_root_with_all_that_hangs_from_it() -> None:
+    body = landmarks(Pose())
+    longer = scale_part(body, "arm_l", 1.2)
+    before = np.linalg.norm(body["fingertip_l"] - body["shoulder_l"])
+    assert np.linalg.norm(longer["fingertip_l"] - body["shoulder_l"]) == pytest.approx(1.2 * before)
+    moved = {key for key in body if not np.array_equal(body[key], longer[key])}
+    assert moved == set(PARTS_BELOW["arm_l"][1])
+
+
+def test_straightened_tilts_are_drawn_flatter() -> None:
+    pose = Pose(hips=10.0)
+    drawn = draw_body(pose, Faults(tilts=0.5), seed=1)
+    rise = drawn["hip_point_l"] - drawn["hip_point_r"]
+    assert np.degrees(np.arctan2(rise[1], rise[0])) == pytest.approx(5.0)
+
+
+def test_landmarks_lie_on_the_rendered_figure() -> None:
+    """Every mark that is not an outer end lies on wood, not on wall: its pixel differs from the
+    picture without a figure."""
+    body, framing = landmarks(Pose(hips=6, shoulders=-5)), Framing(360, 480, 56, 180, 452)
+    figure = np.asarray(render_figure(body, framing, 1), dtype=float)
+    far = {key: xy + np.array([50.0, 0.0]) for key, xy in body.items()}
+    wall = np.asarray(render_figure(far, framing, 1), dtype=float)
+    for key in ("pit_of_neck", "navel", "knee_r", "knee_l", "elbow_r", "wrist_l", "nipple_r"):
+        x, y = framing.px(body[key]).astype(int)
+        assert np.abs(figure[y, x] - wall[y, x]).max() > 12, key

@@ -1,0 +1,68 @@
+"""Small studies for tests, written by hand."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bralto.core.frames import turn_to_sight
+from bralto.core.study import Mark, Picture, Scale, State, Study
+from bralto.stand.puppet import Pose, landmarks
+
+POSE = Pose(
+    hips=8,
+    shoulders=-7,
+    head=5,
+    lean=-2,
+    arms={"r": (14, 6, 2), "l": (38, -20, -16)},
+    legs={"r": (1, -1), "l": (14, 7)},
+)
+"""A pose in which nothing is level, plumb or symmetric."""
+
+
+def figure_marks(pose: Pose = POSE, scale: float = 100.0, spread: float = 1.5) -> dict[str, Mark]:
+    """All marks of `figure-front` in image px, crown near the top."""
+    body = landmarks(pose)
+    return {
+        key: Mark(400.0 + scale * float(x), 820.0 - scale * float(y), "seen", spread)
+        for key, (x, y) in body.items()
+        if key not in {"hip_r", "hip_l"}
+    }
+
+
+def study_of(
+    reference: dict[str, Mark],
+    drawing: dict[str, Mark],
+    *,
+    view: str = "figure-front",
+    school: str = "head",
+    grade: str = "developing",
+    plumb_deg: float = 0.0,
+) -> Study:
+    """A study of two sets of marks on pictures of 4000 x 4000 px."""
+    return Study(
+        title="by hand",
+        view=view,
+        reference=Picture("reference.png", 4000, 4000, reference),
+        states=(State("first", Picture("drawing.png", 4000, 4000, drawing, plumb_deg)),),
+        scale=Scale(school),
+        grade=grade,
+    )
+
+
+def moved(
+    marks: dict[str, Mark], scale: float, shift: tuple[float, float], clockwise: float = 0.0
+) -> dict[str, Mark]:
+    """The same marks scaled, turned clockwise as seen, and shifted."""
+    c, s = np.cos(np.radians(clockwise)), np.sin(np.radians(clockwise))
+    return {
+        key: Mark(
+            scale * (c * m.x - s * m.y) + shift[0], scale * (s * m.x + c * m.y) + shift[1], "seen",
+            m.spread,
+        )
+        for key, m in marks.items()
+    }  # fmt: skip
+
+
+def sight(marks: dict[str, Mark]) -> np.ndarray:
+    """(n, 2) marks in a sight frame without plumb correction."""
+    return np.array([[m.x, m.y] for m in marks.values()]) @ turn_to_sight(0.0).T
