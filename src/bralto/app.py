@@ -6,12 +6,13 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
 from bralto.store.library import Library
-from bralto.ui.theme.tokens import LIGHT, Tokens
-from bralto.ui.theme.type import load_fonts
+from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
+from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import PLACES, MainWindow, when_settled
 
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
@@ -28,11 +29,16 @@ def make_application() -> QApplication:
         QGuiApplication.setDesktopFileName("bralto")
         application = QApplication(sys.argv[:1])
     load_fonts()
+    application.setFont(font(Size.BODY))
     return application
 
 
-def make_window(library: Library, tokens: Tokens = LIGHT) -> MainWindow:
-    """The window over a library."""
+def make_window(library: Library, tokens: Tokens | None = None) -> MainWindow:
+    """The window over a library, in the theme given or else that of the desktop."""
+    if tokens is None:
+        hints = QGuiApplication.styleHints()
+        dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
+        tokens = DARK if dark else LIGHT
     return MainWindow(library, tokens)
 
 
@@ -50,7 +56,7 @@ def run_tour(folder: Path, shots: Path) -> int:
     application = make_application()
     shots.mkdir(parents=True, exist_ok=True)
     with Library.open(folder) as library:
-        window = make_window(library)
+        window = make_window(library, LIGHT)
         window.show()
         newest = window.shelf_state.entries[0].stored.id
 

@@ -235,7 +235,8 @@ def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeas
     for alternatives in view.short:
         key = next((k for k in alternatives if k in have), None)
         if key is None:
-            return NotMeasurable(f"the short set lacks {' or '.join(alternatives)}")
+            lacking = " or ".join(view.point_label(k) for k in alternatives)
+            return NotMeasurable(f"the short set lacks {lacking}")
         chosen.append(key)
     return tuple(chosen)
 

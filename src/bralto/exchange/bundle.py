@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import stat
 import zipfile
+import zlib
 from pathlib import Path, PurePosixPath
 
 from bralto.core.errors import UserError
@@ -37,7 +38,7 @@ def read_bundle(path: Path) -> Study:
             return parse_study(data.decode("utf-8"), f"{path}: study.json")
     except FileNotFoundError:
         raise UserError(f"{path}: there is no such file; give the path of a bundle") from None
-    except (zipfile.BadZipFile, UnicodeDecodeError, NotImplementedError, RuntimeError):
+    except (zipfile.BadZipFile, zlib.error, UnicodeDecodeError, NotImplementedError, RuntimeError):
         raise UserError(f"{path}: not a Bralto bundle, or a damaged one") from None
     except OSError as error:
         raise UserError(f"{path}: cannot be read ({error.strerror})") from None

@@ -118,10 +118,10 @@ def _study(number: int, seed: int) -> DemoStudy:
     taken = _FIRST_EVENING + timedelta(days=days, minutes=int(rng.integers(0, 50)))
     faults = _faults(days / _COURSE[-1][0], rng)
     seeds = [int(s) for s in rng.integers(0, 2**31, 5)]
-    size = (720, 960) if finished else (480, 640)
+    size = (720, 960) if finished else (420, 560)
     seen, drawn = landmarks(pose), draw_body(pose, faults, seeds[0])
     reference = _frame(seen, size, 0.875, rng)
-    drawing = _frame(drawn, (840, 1188) if finished else (560, 792), 0.80, rng)
+    drawing = _frame(drawn, (840, 1188) if finished else (490, 693), 0.80, rng)
     width, height = drawing.width, drawing.height
     pictures = {
         f"reference-{number:02d}.jpg": render_figure(seen, reference, seeds[1]),

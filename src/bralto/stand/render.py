@@ -37,16 +37,13 @@ def render_figure(body: dict[str, Floats], framing: Framing, seed: int) -> Image
     normal = np.zeros((*shape, 3))
     for solid in solids(body):
         _splat(solid, framing, depth, normal)
-    inside = np.isfinite(depth)
-    light = _LIGHT / np.linalg.norm(_LIGHT)
-    lit = np.clip(normal @ light, 0.0, 1.0)
-    shade = 0.30 + 0.72 * lit - 0.16 * (1.0 - normal[..., 2])
-    grain = 1.0 + 0.025 * np.sin(
-        np.linspace(0, 60, shape[1])[None, :] + 3.0 * np.sin(np.linspace(0, 9, shape[0]))[:, None]
-    )
-    colour = _WOOD * (shade * grain)[..., None]
-    colour += 46.0 * (lit**18)[..., None]
-    picture = np.where(inside[..., None], colour, _wall(framing, rng))
+    picture = _wall(framing, rng)
+    rows, columns = np.nonzero(np.isfinite(depth))  # only wood is shaded
+    n = normal[rows, columns]
+    lit = np.clip(n @ (_LIGHT / np.linalg.norm(_LIGHT)), 0.0, 1.0)
+    shade = 0.30 + 0.72 * lit - 0.16 * (1.0 - n[:, 2])
+    grain = 1.0 + 0.025 * np.sin(60.0 * columns / shape[1] + 3.0 * np.sin(9.0 * rows / shape[0]))
+    picture[rows, columns] = _WOOD * (shade * grain)[:, None] + 46.0 * (lit**18)[:, None]
     image = Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8))
     return image.filter(ImageFilter.SMOOTH)
 
@@ -93,15 +90,15 @@ def _splat(solid: Solid, framing: Framing, depth: Floats, normal: Floats) -> Non
 def _wall(framing: Framing, rng: np.random.Generator) -> Floats:
     """Wall and floor with a soft shadow under the feet."""
     height, width = framing.height, framing.width
-    y = np.linspace(0.0, 1.0, height)[:, None, None]
-    x = np.linspace(-1.0, 1.0, width)[None, :, None]
-    wall = _WALL * (1.08 - 0.20 * y - 0.06 * x)
+    y = np.linspace(0.0, 1.0, height)[:, None]
+    x = np.linspace(-1.0, 1.0, width)[None, :]
     line = (framing.floor - 0.75 * framing.scale) / height
-    wall = wall * np.where(y > line, 0.90 + 0.10 * (y - line), 1.0)
+    light = (1.08 - 0.20 * y - 0.06 * x) * np.where(y > line, 0.90 + 0.10 * (y - line), 1.0)
     # A soft patch: a Gaussian ellipse to the right of the feet, away from the light.
     across = (np.arange(width) - framing.middle - 0.5 * framing.scale) / (0.85 * framing.scale)
     down = (np.arange(height) - framing.floor) / (0.15 * framing.scale)
     soft = 0.42 * np.exp(-0.5 * down**2)[:, None] * np.exp(-0.5 * across**2)[None, :]
-    grain = rng.standard_normal((height, width, 1), dtype=np.float32)
-    picture: Floats = wall * (1.0 - soft[..., None]) + 1.6 * grain
+    light *= 1.0 - soft
+    grain = rng.standard_normal((height, width), dtype=np.float32)
+    picture: Floats = light[..., None] * _WALL + 1.6 * grain[..., None]
     return picture

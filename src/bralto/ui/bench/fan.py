@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.readings import Reading
 from bralto.ui.bench.spread import spread_out
 from bralto.ui.state.open_study import Change, OpenStudy
-from bralto.ui.theme.paint import Align, text
+from bralto.ui.theme.paint import Align, elided, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -63,7 +63,7 @@ class TiltFan(QWidget):
         for at, words in ((edge - 62.0, "seen"), (edge, "drawn")):
             text(painter, at, 18.0, words, note, tokens.colour("ink2"), Align.AlignRight)
         pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
-        radius = max(60.0, min(self.width() * 0.42, 190.0))
+        radius = max(60.0, min(self.width() * 0.38, 190.0))
         steep = max(
             [abs(v) for r in readings for v in (r.reference, r.drawing) if v is not None] + [4.0]
         )
@@ -140,14 +140,16 @@ class TiltFan(QWidget):
         places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 6.0)
         for reading, tip, y in zip(readings, tips, places, strict=True):
             lit = self._study.pointed in (None, *reading.spec.points)
-            painter.setOpacity(1.0 if lit else 0.3)
+            painter.setOpacity(1.0 if lit else 0.4)
             painter.setPen(QPen(tokens.colour("hair"), 1.0))
             start = QPointF(pivot.x() + radius + 14.0, y)
             painter.drawLine(tip, start)
-            text(painter, start.x() + 4.0, y + 5.0, reading.spec.label, face, tokens.colour("ink"))
             seen = f"{reading.reference:.0f}°".replace("-", "−")
             right = Align.AlignRight
-            text(painter, edge - 62.0, y + 5.0, seen, bold, tokens.colour("ink"), right)
+            wide = text(painter, edge - 62.0, y + 5.0, seen, bold, tokens.colour("ink"), right)
+            room = edge - 62.0 - wide - start.x() - 10.0
+            label = elided(reading.spec.label, face, room)
+            text(painter, start.x() + 4.0, y + 5.0, label, face, tokens.colour("ink"))
             if reading.drawing is not None:
                 drawn = f"{reading.drawing:.0f}°".replace("-", "−")
                 colour = tokens.colour(tokens.verdict(reading.verdict))

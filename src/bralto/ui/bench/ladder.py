@@ -27,7 +27,7 @@ TOP, BOTTOM = 24.0, 22.0
 
 _GAP = 17.0  # px that labels need
 _STAFF = 9.0
-_DIM = 0.3
+_DIM = 0.4
 
 
 @dataclass(frozen=True, slots=True)
@@ -209,7 +209,8 @@ class Ladder(QWidget):
         reference: bool,
     ) -> None:
         tokens = self._tokens
-        plain, bold = font(Size.NOTE), font(Size.NOTE, bold=True)
+        size = Size.NOTE if self.width() > 330 else Size.FINE
+        plain, bold = font(size), font(size, bold=True)
         if reference:
             figure = f"{heads:.2f}"
             taken = text(

@@ -19,7 +19,7 @@ __all__ = ["Rail"]
 
 _TAPE = 22.0
 _ROW = 19.0
-_DIM = 0.3
+_DIM = 0.4
 
 
 class Rail(QWidget):

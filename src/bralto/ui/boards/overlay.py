@@ -8,13 +8,17 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 from bralto.core.readings import Reading
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, triangle
+from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
 __all__ = ["direction_of", "draw_board"]
 
+INKS = LIGHT
+"""Pictures are paper or photographs in any theme, so what lies over them keeps one set of inks."""
+
 _LOUPE = 62.0  # radius, board px
 _MAGNIFY = 3.5
-_DIM = 0.35
+_DIM = 0.4
 
 
 def draw_board(painter: QPainter, board: Board) -> None:
@@ -33,9 +37,10 @@ def draw_board(painter: QPainter, board: Board) -> None:
     _loupe(painter, board)
 
 
-def _line(painter: QPainter, board: Board, a: QPointF, b: QPointF, pen: QPen) -> None:
+def _line(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
     """A line with a light veil beside it, so that it reads on dark and busy pictures."""
-    painter.setPen(QPen(board.tokens.colour("veil", 0.45), pen.widthF() + 2.0))
+    veil = 0.5 * pen.color().alphaF()
+    painter.setPen(QPen(INKS.colour("veil", veil), pen.widthF() + 2.0))
     painter.drawLine(a, b)
     painter.setPen(pen)
     painter.drawLine(a, b)
@@ -45,8 +50,8 @@ def _plumb(painter: QPainter, board: Board) -> None:
     at = board.at(board.study.view.plumb)
     if at is None:
         return
-    pen = QPen(board.tokens.colour("ink", 0.75), 1.0)
-    _line(painter, board, QPointF(at.x(), 0.0), QPointF(at.x(), board.height()), pen)
+    pen = QPen(INKS.colour("ink", 0.75), 1.0)
+    _line(painter, QPointF(at.x(), 0.0), QPointF(at.x(), board.height()), pen)
 
 
 def _divisions(painter: QPainter, board: Board) -> None:
@@ -57,15 +62,15 @@ def _divisions(painter: QPainter, board: Board) -> None:
     outer = board.board == "reference"
     x = 12.0 if outer else board.width() - 12.0
     inward = 7.0 if outer else -7.0
-    pen = QPen(board.tokens.colour("ink", 0.85), 1.2)
-    _line(painter, board, QPointF(x, top.y()), QPointF(x, bottom.y()), pen)
+    pen = QPen(INKS.colour("ink", 0.85), 1.2)
+    _line(painter, QPointF(x, top.y()), QPointF(x, bottom.y()), pen)
     face = font(Size.FINE, fractions=True)
     for share, words in ((0.0, ""), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (1.0, "")):
         y = top.y() + share * (bottom.y() - top.y())
-        _line(painter, board, QPointF(x, y), QPointF(x + inward, y), pen)
+        _line(painter, QPointF(x, y), QPointF(x + inward, y), pen)
         if words:
             left = x + 11.0 if outer else x - 25.0
-            ink, veil = board.tokens.colour("ink"), board.tokens.colour("veil", 0.8)
+            ink, veil = INKS.colour("ink"), INKS.colour("veil", 0.8)
             halo_text(painter, QPointF(left, y + 5.0), words, face, ink, veil)
 
 
@@ -78,8 +83,8 @@ def _sighting(painter: QPainter, board: Board) -> None:
         if at is None or not 0.0 <= at.y() <= board.height():
             continue
         lit = board.study.pointed in (None, key)
-        pen = QPen(board.tokens.colour("ink", 0.6 if lit else 0.6 * _DIM), 1.0)
-        _line(painter, board, at, QPointF(edge, at.y()), pen)
+        pen = QPen(INKS.colour("ink", 0.6 if lit else 0.6 * _DIM), 1.0)
+        _line(painter, at, QPointF(edge, at.y()), pen)
 
 
 def _drops(painter: QPainter, board: Board) -> None:
@@ -89,9 +94,9 @@ def _drops(painter: QPainter, board: Board) -> None:
         if at is None:
             continue
         lit = board.study.pointed in (None, key)
-        pen = QPen(board.tokens.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
+        pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
         pen.setStyle(Qt.PenStyle.DotLine)
-        _line(painter, board, at, QPointF(at.x(), board.height()), pen)
+        _line(painter, at, QPointF(at.x(), board.height()), pen)
 
 
 def _tilts(painter: QPainter, board: Board) -> None:
@@ -102,8 +107,8 @@ def _tilts(painter: QPainter, board: Board) -> None:
         a, b = (point_on_board(board, key) for key in reading.spec.points)
         if a is None or b is None:
             continue
-        role = board.tokens.verdict(reading.verdict) if board.board == "drawing" else "ink"
-        _line(painter, board, a, b, QPen(board.tokens.colour(role), 2.2))
+        role = INKS.verdict(reading.verdict) if board.board == "drawing" else "ink"
+        _line(painter, a, b, QPen(INKS.colour(role), 2.2))
         if board.board == "drawing" and reading.error is not None and role != "ink":
             _seen_direction(painter, board, reading, a, b)
 
@@ -117,9 +122,9 @@ def _seen_direction(
     turn = reading.error or 0.0
     painter.rotate(-turn if board.viewport.mirrored else turn)
     painter.translate(-middle)
-    pen = QPen(board.tokens.colour("ink"), 1.2)
+    pen = QPen(INKS.colour("ink"), 1.2)
     pen.setStyle(Qt.PenStyle.DotLine)
-    _line(painter, board, a, b, pen)
+    _line(painter, a, b, pen)
     painter.restore()
 
 
@@ -131,7 +136,7 @@ def direction_of(reading: Reading) -> str:
 
 
 def _marks(painter: QPainter, board: Board) -> None:
-    study, tokens = board.study, board.tokens
+    study, tokens = board.study, INKS
     kind = {"heights": "height", "edges": "height", "widths": "offset"}.get(study.current_pass)
     marks = study.picture(board.board).marks
     ring = tokens.colour("veil")
@@ -156,7 +161,7 @@ def _marks(painter: QPainter, board: Board) -> None:
 
 
 def _emphasis(painter: QPainter, board: Board, key: str, at: QPointF) -> None:
-    tokens = board.tokens
+    tokens = INKS
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(tokens.colour("veil"), 4.0))
     painter.drawEllipse(at, 9.0, 9.0)
@@ -178,7 +183,7 @@ def _candidate(painter: QPainter, board: Board) -> None:
         return
     at = board.viewport.to_board(board.candidate.x(), board.candidate.y())
     for width, role in ((3.0, "veil"), (1.2, "ink")):
-        painter.setPen(QPen(board.tokens.colour(role), width))
+        painter.setPen(QPen(INKS.colour(role), width))
         for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
             painter.drawLine(at + QPointF(4.0 * dx, 4.0 * dy), at + QPointF(13.0 * dx, 13.0 * dy))
 
@@ -198,7 +203,7 @@ def _loupe(painter: QPainter, board: Board) -> None:
     circle.addEllipse(centre, _LOUPE, _LOUPE)
     painter.save()
     painter.setClipPath(circle)
-    painter.fillPath(circle, board.tokens.colour("slip"))
+    painter.fillPath(circle, INKS.colour("slip"))
     painter.translate(centre)
     painter.scale(_MAGNIFY, _MAGNIFY)
     painter.translate(-focus)
@@ -212,11 +217,11 @@ def _loupe(painter: QPainter, board: Board) -> None:
     painter.drawImage(glass, image, source)
     painter.restore()
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(board.tokens.colour("veil"), 4.0))
+    painter.setPen(QPen(INKS.colour("veil"), 4.0))
     painter.drawEllipse(centre, _LOUPE, _LOUPE)
-    painter.setPen(QPen(board.tokens.colour("ink"), 1.6))
+    painter.setPen(QPen(INKS.colour("ink"), 1.6))
     painter.drawEllipse(centre, _LOUPE, _LOUPE)
-    painter.setPen(QPen(board.tokens.colour("ink", 0.8), 1.0))
+    painter.setPen(QPen(INKS.colour("ink", 0.8), 1.0))
     for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
         painter.drawLine(
             centre + QPointF(6.0 * dx, 6.0 * dy),

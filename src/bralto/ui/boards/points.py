@@ -9,7 +9,6 @@ from PyQt6.QtGui import QImage
 
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import OpenStudy
-from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Board", "point_on_board"]
 
@@ -19,7 +18,6 @@ class Board(Protocol):
 
     study: OpenStudy
     board: str
-    tokens: Tokens
     viewport: Viewport
     candidate: QPointF | None
     hover: QPointF | None

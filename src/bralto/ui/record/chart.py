@@ -44,10 +44,10 @@ class Chart(QWidget):
     pointed = pyqtSignal(str)
     opened = pyqtSignal(str)
 
-    def __init__(self, digits: int, tokens: Tokens, parent: QWidget | None = None) -> None:
+    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setMouseTracking(True)
-        self._digits, self._tokens = digits, tokens
+        self._tokens = tokens
         self._dots: tuple[Dot, ...] = ()
         self._lit = ""
 
@@ -91,8 +91,6 @@ class Chart(QWidget):
             painter.end()
             return
         self._limit(painter, floor)
-        fine, ink = font(Size.FINE), tokens.colour("ink2")
-        text(painter, 4.0, _AIR + 12.0, f"{self.top():.{self._digits}g}", fine, ink)
         for dot in self._dots:
             painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
             high = min(dot.high, 1.04 * self.top())

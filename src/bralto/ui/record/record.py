@@ -44,9 +44,11 @@ class _Figure(QWidget):
         self._key, self._tokens = key, tokens
         self._value: float | None = None
         self._before: float | None = None
+        self._top = 0.0
 
-    def show_values(self, values: list[float]) -> None:
-        """The course of the figure, oldest first."""
+    def show_values(self, values: list[float], top: float) -> None:
+        """The course of the figure, oldest first, and the value at the chart's upper edge."""
+        self._top = top
         middle = running_median(values)
         self._value = middle[-1] if middle else None
         self._before = middle[-6] if len(middle) > 5 else None
@@ -64,6 +66,9 @@ class _Figure(QWidget):
             painter.end()
             return
         digits = 1 if unit == "degrees" else 2
+        edge, fine = self.width() - 6.0, font(Size.FINE)
+        text(painter, edge, 18.0, f"{self._top:.2g}", fine, ink2, Align.AlignRight)
+        text(painter, edge, self.height() - 5.0, "0", fine, ink2, Align.AlignRight)
         big = font(Size.HEADLINE if self._key == "miss" else Size.SKILL, heavy=True)
         baseline = 60.0 if self._key == "miss" else 50.0
         figure = f"{self._value:.{digits}f}"
@@ -72,7 +77,7 @@ class _Figure(QWidget):
         if self._before is not None and self.height() > 80:
             change = self._value - self._before
             words = f"{abs(change):.{digits}f} " + ("closer" if change < 0 else "further off")
-            line = f"{words} than before them"
+            line = f"{words} than the five before"
             text(painter, 0.0, baseline + 20.0, elided(line, note, self.width() - 8.0), note, ink2)
         if self._key == "miss" and self.height() > 110:
             text(painter, 0.0, baseline + 40.0, what, note, ink2)
@@ -161,7 +166,7 @@ class Record(QWidget):
         self.setObjectName("ground")
         self._tokens = tokens
         self.state = state
-        self.charts = {key: Chart(2, tokens, self) for key in ("miss", *SKILLS)}
+        self.charts = {key: Chart(tokens, self) for key in ("miss", *SKILLS)}
         self._figures = {key: _Figure(key, tokens, self) for key in self.charts}
         self.studies = _Studies(state, tokens, self)
         self._lay_out(tokens)
@@ -214,7 +219,7 @@ class Record(QWidget):
                 dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
             )
             chart.show_dots(dots)
-            self._figures[key].show_values([dot.value for dot in dots])
+            self._figures[key].show_values([dot.value for dot in dots], chart.top())
         self.studies.update()
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPixmap
+from PyQt6.QtCore import QMimeData, Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QLabel,
+    QLayout,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -26,9 +27,18 @@ from bralto.imaging.load import clean_picture
 from bralto.store.intake import add_study_from_files, now_utc
 from bralto.store.library import Library
 
-__all__ = ["NewStudy"]
+__all__ = ["NewStudy", "local_files"]
 
 _FILTER = "Pictures (*.jpg *.jpeg *.png *.heic *.heif *.tif *.tiff *.webp *.bmp);;All files (*)"
+
+
+_SIDE = 250
+
+
+def local_files(data: QMimeData | None) -> list[Path]:
+    """The files that are being dropped."""
+    urls = data.urls() if data is not None else []
+    return [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
 
 
 class _PictureSlot(QWidget):
@@ -39,20 +49,22 @@ class _PictureSlot(QWidget):
         self.path: Path | None = None
         self.trouble = ""
         self._preview = QLabel(words, self)
-        self._preview.setObjectName("note")
         self._preview.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._preview.setWordWrap(True)
-        self._preview.setFixedSize(250, 250)
+        self._preview.setFixedSize(_SIDE, _SIDE)
+        self._preview.setObjectName("slot")
+        self.setAcceptDrops(True)
         self._button = QPushButton(f"{name} …", self)
         self._button.clicked.connect(self._choose)
         self.fault = QLabel("", self)
         self.fault.setObjectName("trouble")
         self.fault.setWordWrap(True)
-        self.fault.setFixedWidth(250)
+        self.fault.setFixedWidth(_SIDE)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         for part in (self._preview, self._button, self.fault):
             column.addWidget(part)
+        column.addStretch(1)
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", _FILTER)
@@ -72,9 +84,21 @@ class _PictureSlot(QWidget):
         pixmap.loadFromData(small)
         keep, smooth = Qt.AspectRatioMode, Qt.TransformationMode
         self._preview.setPixmap(
-            pixmap.scaled(250, 250, keep.KeepAspectRatio, smooth.SmoothTransformation)
+            pixmap.scaled(_SIDE - 8, _SIDE - 8, keep.KeepAspectRatio, smooth.SmoothTransformation)
         )
         self.fault.setText("")
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        if local_files(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        files = local_files(event.mimeData())
+        if files:
+            event.acceptProposedAction()
+            self.take(files[0])
 
 
 class NewStudy(QDialog):
@@ -134,6 +158,7 @@ class NewStudy(QDialog):
         buttons.addWidget(self.start)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
+        column.setSizeConstraint(QLayout.SizeConstraint.SetFixedSize)  # grows with what it says
         column.setSpacing(14)
         column.addLayout(pictures)
         column.addLayout(form)

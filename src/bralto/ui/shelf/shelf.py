@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
@@ -19,6 +17,7 @@ from PyQt6.QtWidgets import (
 from bralto.store.media import MediaFolder
 from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.card import CARD, Card
+from bralto.ui.shelf.new_study import local_files
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment
 from bralto.ui.theme.tokens import Tokens
@@ -164,16 +163,12 @@ class Shelf(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
-        data = event.mimeData()
-        if data is not None and any(url.isLocalFile() for url in data.urls()):
+        if local_files(event.mimeData()):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         assert event is not None
-        data = event.mimeData()
-        files = (
-            [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()] if data else []
-        )
+        files = local_files(event.mimeData())
         if files:
             event.acceptProposedAction()
             self.begun.emit(files[:2])

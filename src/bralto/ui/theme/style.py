@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.theme.type import FAMILY, Size
+from bralto.ui.theme.type import Size
 
 __all__ = ["style_sheet"]
 
 
 def style_sheet(t: Tokens) -> str:
     """Qt style sheet of a theme."""
+    arrow = (Path(__file__).parent / "icons" / f"down-{t.name}.svg").as_posix()
     return f"""
-    * {{ font-family: "{FAMILY}"; font-size: {Size.BODY}px; color: {t.ink}; }}
+    * {{ color: {t.ink}; }}
     QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {t.ground}; border: none; }}
     QListView {{ background: {t.ground}; border: none; outline: none; }}
@@ -22,7 +25,10 @@ def style_sheet(t: Tokens) -> str:
     QLineEdit, QComboBox {{ background: {t.sheet}; border: none; border-bottom: 2px solid {t.hair};
         padding: 5px 6px; selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
     QLineEdit:focus, QComboBox:focus {{ border-bottom-color: {t.ink}; }}
-    QComboBox::drop-down {{ border: none; width: 20px; }}
+    QComboBox::drop-down {{ border: none; width: 24px; }}
+    QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}
+    QLabel#slot {{ background: {t.slip}; border: 1px dashed {t.hair}; color: {t.ink2};
+        font-size: {Size.NOTE}px; }}
     QComboBox QAbstractItemView, QMenu {{ background: {t.slip}; border: 1px solid {t.hair};
         selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
     QMenu::item {{ padding: 5px 22px; }}
