@@ -35,7 +35,8 @@ def test_measure_prints_the_contract(capsys: pytest.CaptureFixture[str]) -> None
     assert set(found["unit"]) >= {"name", "reference_px", "drawing_px", "drawing_mm"}
     assert set(found["fit"]) >= {
         "scale", "width_scale", "height_scale", "too_wide_percent", "verticals_lean_deg",
-        "levels_tilt_deg", "typical_miss", "typical_miss_u", "mark_limit", "short_set_miss", "marks",
+        "levels_tilt_deg", "typical_miss", "typical_miss_u", "mark_limit", "short_set_miss",
+        "marks",
     }  # fmt: skip
     keys = {
         "id",

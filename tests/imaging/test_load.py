@@ -1,4 +1,4 @@
-"""Pictures come in upright, without their metadata; what is no picture is refused in one sentence."""
+"""Pictures come in upright and without metadata; what is no picture is refused."""
 
 from __future__ import annotations
 

@@ -16,8 +16,8 @@ RNG = np.random.default_rng(11)
 
 def unturned_pair(n: int = 20) -> tuple[np.ndarray, np.ndarray]:
     """Noisy similar shapes whose least-squares turn is 0, so that both models have one optimum."""
-    p = RNG.normal(0.0, 100.0, (n, 2)) + [300.0, -700.0]
-    q = 1.7 * p + RNG.normal(0.0, 12.0, (n, 2)) + [40.0, 90.0]
+    p = RNG.normal((300.0, -700.0), 100.0, (n, 2))
+    q = 1.7 * p + RNG.normal((40.0, 90.0), 12.0, (n, 2))
     turn = SimilarityTransform.from_estimate(p, q).rotation
     c, s = np.cos(-turn), np.sin(-turn)
     return p, (q - q.mean(axis=0)) @ np.array([[c, s], [-s, c]]) + q.mean(axis=0)

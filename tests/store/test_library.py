@@ -14,7 +14,7 @@ from alembic.autogenerate import compare_metadata
 from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import create_engine, text
+from sqlalchemy import create_engine, event, text
 from tests.studies import figure_marks, study_of
 
 from bralto.core.errors import UserError
@@ -131,7 +131,7 @@ for number in range(10_000):
 """
 
 
-def test_nothing_finished_is_lost_by_kill_9(library: Library, tmp_path: Path) -> None:
+def test_nothing_finished_is_lost_by_kill_9(library: Library) -> None:
     """A writer is killed in mid-gesture; the last gesture it reported is in the library."""
     study_id = library.add(study_of({}, {}), {}, MADE)
     writer = subprocess.Popen(
@@ -150,18 +150,18 @@ def test_nothing_finished_is_lost_by_kill_9(library: Library, tmp_path: Path) ->
     assert kept in {last, last + 1.0}  # one more may have been kept and not yet told
 
 
-def test_a_full_disk_is_said_and_loses_nothing(
-    library: Library, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
     stored = library.stored(library.add(study_of(figure_marks(), {}), {}, MADE))
     engine = library._engine
     with engine.connect() as connection:
         pages = connection.execute(text("PRAGMA page_count")).scalar()
     engine.dispose()
-    from sqlalchemy import event
-
     event.listen(engine, "connect", lambda c, _: c.execute(f"PRAGMA max_page_count = {pages}"))
-    with pytest.raises(UserError, match="not kept"):
+
+    def fill() -> None:
         for number in range(2000):
             library.put_mark(stored.pictures[""], f"mark{number}", Mark(1.0, 2.0))
+
+    with pytest.raises(UserError, match="not kept"):
+        fill()
     assert library.find(stored.id).reference.marks["crown"] == stored.study.reference.marks["crown"]

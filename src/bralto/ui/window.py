@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.store.intake import add_worked_example
@@ -16,7 +16,7 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.keys import KeySheet
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.record.record import Record
-from bralto.ui.shelf.new_study import NewStudy
+from bralto.ui.shelf.new_study import NewStudy, local_files
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.state.shelf_state import ShelfState
@@ -39,6 +39,7 @@ class MainWindow(QMainWindow):
         super().__init__(parent)
         self.setWindowTitle("Bralto")
         self.setMinimumSize(900, 620)
+        self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.setStyleSheet(style_sheet(tokens))
         self._library, self._tokens = library, tokens
@@ -196,6 +197,20 @@ class MainWindow(QMainWindow):
     def _say_trouble(self, message: str) -> None:
         self.trouble = message
         self._show_prompt()
+
+    # Dropping files anywhere begins a study
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        if local_files(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        files = local_files(event.mimeData())
+        if files:
+            event.acceptProposedAction()
+            self.begin_study(files[:2])
 
     # Editing
 

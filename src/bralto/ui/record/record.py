@@ -238,7 +238,7 @@ class Record(QWidget):
         tracked = sum(e.summary is not None and bool(e.summary.tracked) for e in self._counted())
         lacking = len(self.state.entries) - tracked
         how = f"{lacking} without the whole short set count apart" if lacking else ""
-        studies = f"{tracked} studies on record"
+        studies = f"{tracked} {'study' if tracked == 1 else 'studies'} on record"
         how = how or "point at a dot to see which"
         return Prompt(f"{studies}:", how, (("Click", "open the study"),))
 

@@ -1,9 +1,8 @@
-"""The shelf: all studies; begin one by the button or by dropping files anywhere."""
+"""The shelf: all studies, and the button that begins one."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -17,7 +16,6 @@ from PyQt6.QtWidgets import (
 from bralto.store.media import MediaFolder
 from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.card import CARD, Card
-from bralto.ui.shelf.new_study import local_files
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment
 from bralto.ui.theme.tokens import Tokens
@@ -59,7 +57,6 @@ class Shelf(QWidget):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self.setAcceptDrops(True)
         self.state = state
         self.list = QListView(self)
         self.list.setObjectName("studies")
@@ -158,17 +155,3 @@ class Shelf(QWidget):
             return Prompt("Drop two pictures here:", "the reference first, then your drawing")
         keys = (("Enter", "open"), ("Ctrl+N", "new study"))
         return Prompt("Open a study,", "or drop two pictures anywhere to begin one", keys)
-
-    # Dropping
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        assert event is not None
-        if local_files(event.mimeData()):
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        assert event is not None
-        files = local_files(event.mimeData())
-        if files:
-            event.acceptProposedAction()
-            self.begun.emit(files[:2])

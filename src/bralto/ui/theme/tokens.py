@@ -75,7 +75,7 @@ DARK = Tokens(
     blue="#8FB8EE",
     ochre="#D9B25A",
     hair="#857C6E",
-    here="#4A453D",
+    here="#3F3A33",
     veil="#1B1A18",
 )
 

@@ -1,0 +1,5 @@
+"""Journeys use the window's fixtures."""
+
+from tests.ui.conftest import open_window, qapp
+
+__all__ = ["open_window", "qapp"]

@@ -1,0 +1,29 @@
+"""`bralto demo --tour` shows each place once and ends, as `make demo` does without a display."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from PIL import Image
+
+BRALTO = Path(sys.executable).parent / "bralto"
+
+
+def test_the_tour_writes_a_picture_of_each_place_and_ends(tmp_path: Path) -> None:
+    done = subprocess.run(
+        [BRALTO, "demo", "--tour", tmp_path / "shots"],
+        capture_output=True, text=True, timeout=120, check=False,
+        env=os.environ | {"QT_QPA_PLATFORM": "offscreen", "XDG_DATA_HOME": str(tmp_path / "data")},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert done.stderr == ""
+    named = [Path(line) for line in done.stdout.splitlines()]
+    assert {path.stem for path in named} >= {"shelf", "bench-heights", "record"}
+    for path in named:
+        with Image.open(path) as shot:
+            assert shot.size == (1280, 800)
+            assert len(shot.convert("L").getcolors()) > 50  # something was painted
+    assert not (tmp_path / "data").exists()  # the learner's own library is not touched

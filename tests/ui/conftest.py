@@ -1,0 +1,56 @@
+"""The real window over a library, and hands to work it with."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from bralto.app import make_application, make_window
+from bralto.store.library import Library
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.window import MainWindow
+
+Opener = Callable[[Path], MainWindow]
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    """The application as it is composed, faces and all."""
+    return make_application()
+
+
+@pytest.fixture
+def open_window(qtbot: QtBot) -> Iterator[Opener]:
+    """Opens windows on library folders and closes them in the end; nothing may be left running."""
+    opened: list[tuple[MainWindow, Library]] = []
+
+    def open_(folder: Path) -> MainWindow:
+        library = Library.open(folder)
+        window = make_window(library, LIGHT)
+        opened.append((window, library))
+        window.show()
+        settle(qtbot, window)
+        return window
+
+    yield open_
+    for window, library in opened:
+        window.close()
+        assert not any(timer.isActive() for timer in loose_timers(window))
+        library.close()
+        window.deleteLater()
+
+
+def loose_timers(window: QObject) -> list[QTimer]:
+    """Timers that would still fire for a closed window, but for the strip's clock."""
+    return [t for t in window.findChildren(QTimer) if t.parent() is not window.strip]
+
+
+def settle(qtbot: QtBot, window: MainWindow) -> None:
+    """Wait until no picture is loading."""
+    qtbot.waitUntil(lambda: not window.tasks.busy, timeout=10_000)
+    qtbot.wait(10)

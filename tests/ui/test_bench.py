@@ -1,0 +1,120 @@
+"""The bench's parts: geometry that must hold whatever the window's size."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.ladder import TOP, stations
+from bralto.ui.boards.points import point_on_board
+from bralto.ui.window import MainWindow
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """The newest demo study on the bench."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].stored.id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    assert window.bench is not None
+    return window.bench
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (1920, 1200)])
+def test_crowns_and_the_reference_sole_are_level_with_the_ladder(
+    window: MainWindow, bench: Bench, size: tuple[int, int], qtbot: QtBot
+) -> None:
+    window.resize(*size)
+    qtbot.wait(30)
+    for board in bench.boards:
+        assert board.at("crown").y() == pytest.approx(TOP, abs=0.5)
+    sole = point_on_board(bench.reference, "sole")
+    rung = next(one for one in stations(bench.study) if one.key == "sole")
+    assert sole.y() == pytest.approx(bench.ladder.y_of(rung.reference), abs=0.5)
+    assert bench.ladder.height() == bench.reference.height()
+    assert 200 <= bench.ladder.width() <= 360
+    assert bench.off.folded == (size[0] < 1100)
+
+
+def test_the_school_in_force_decides_where_the_drawn_sole_lies(bench: Bench) -> None:
+    by_head = point_on_board(bench.drawing, "sole").y()
+    bench.study.set_school("envelope")
+    level = point_on_board(bench.reference, "sole").y()
+    assert point_on_board(bench.drawing, "sole").y() == pytest.approx(level, abs=0.5)
+    assert abs(by_head - level) > 5
+    assert bench.study.study.scale.school == "envelope"
+
+
+def wheel(widget: object, at: QPointF, notches: int) -> None:
+    event = QWheelEvent(
+        at, widget.mapToGlobal(at), QPoint(), QPoint(0, 120 * notches), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(widget, event)
+
+
+def test_boards_zoom_alone_or_together(bench: Bench, qtbot: QtBot) -> None:
+    before = [board.viewport.zoom for board in bench.boards]
+    wheel(bench.reference, QPointF(100, 100), 2)
+    assert bench.reference.viewport.zoom == pytest.approx(before[0] * 1.44)
+    assert bench.drawing.viewport.zoom == before[1]
+    qtbot.keyClick(bench.reference, Qt.Key.Key_T)
+    wheel(bench.reference, QPointF(100, 100), -1)
+    assert bench.drawing.viewport.zoom == pytest.approx(before[1] / 1.2)
+    qtbot.keyClick(bench.reference, Qt.Key.Key_0)
+    assert [board.viewport.zoom for board in bench.boards] == pytest.approx(before)
+
+
+def test_a_drag_on_the_empty_picture_pans(bench: Bench, qtbot: QtBot) -> None:
+    board, before = bench.drawing, bench.drawing.viewport.shift
+    qtbot.mousePress(board, Qt.MouseButton.LeftButton, pos=QPoint(20, 300))
+    qtbot.mouseMove(board, QPoint(30, 310))
+    qtbot.mouseMove(board, QPoint(50, 330))
+    qtbot.mouseRelease(board, Qt.MouseButton.LeftButton, pos=QPoint(50, 330))
+    assert board.viewport.shift == before + QPointF(30, 30)
+    assert bench.study.undo_stack.count() == 0
+
+
+def test_a_mirror_changes_no_figure(bench: Bench, qtbot: QtBot) -> None:
+    figures = [r.error for r in bench.study.assessment.readings]
+    left = bench.drawing.at("shoulder_r").x() < bench.drawing.at("shoulder_l").x()
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_M)
+    assert (bench.drawing.at("shoulder_r").x() < bench.drawing.at("shoulder_l").x()) is not left
+    assert [r.error for r in bench.study.assessment.readings] == figures
+
+
+def test_pointing_at_a_slip_lights_up_its_mark(bench: Bench, qtbot: QtBot) -> None:
+    qtbot.mouseMove(bench.off, QPoint(60, 20))
+    assert bench.study.pointed == bench.off.rows()[0].spec.points[1]
+    qtbot.mouseMove(bench.reference, bench.reference.at("navel").toPoint())
+    assert bench.study.pointed == "navel"
+
+
+def test_the_list_is_worst_first_and_scrolls_to_its_end(bench: Bench) -> None:
+    severities = [reading.severity for reading in bench.off.rows()]
+    assert severities == sorted(severities, reverse=True)
+    assert all(reading.verdict in {"over", "under"} for reading in bench.off.rows())
+    for _ in range(len(severities) + 5):
+        wheel(bench.off, QPointF(60, 20), -1)
+    bench.off.repaint()
+    assert bench.off.row_at(QPointF(60, 20)) is not None
+
+
+def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench: Bench) -> None:
+    """Unexpected Qt messages fail any test; this one paints everything in every pass."""
+    for one in bench.study.view.passes:
+        bench.study.enter_pass(one.key)
+        assert not window.grab().isNull()
+        assert window.tape._current == one.key
