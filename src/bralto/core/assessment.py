@@ -69,7 +69,8 @@ class Assessment:
 
     def reading(self, measure_id: str) -> Reading | None:
         """The reading of that measure, or None."""
-        return next((r for r in self.readings if r.spec.id == measure_id), None)
+        row = view_named(self.view).measure_rows.get(measure_id)
+        return None if row is None else self.readings[row]
 
     def off(self) -> tuple[Reading, ...]:
         """The telling readings that are over or under, worst first against their tolerance."""
@@ -184,7 +185,7 @@ def _assess(
         fit=fit,
         affine=affine,
         miss=miss,
-        short_miss=_short_miss(view, seen, drawn),
+        short_miss=_short_miss(view, seen, drawn, head),
         parts=parts,
     )
 
@@ -241,19 +242,22 @@ def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeas
     return tuple(chosen)
 
 
-def _short_miss(view: View, seen: SightMarks, drawn: SightMarks) -> Miss | NotMeasurable:
+def _short_miss(
+    view: View, seen: SightMarks, drawn: SightMarks, head: Length | NotMeasurable
+) -> Miss | NotMeasurable:
     """Typical miss over the short set alone, with a best fit of its own."""
     keys = short_set_of(view, frozenset(seen.keys) & frozenset(drawn.keys))
     if isinstance(keys, NotMeasurable):
         return keys
+    if isinstance(head, NotMeasurable):
+        return head
     p, q = _pick(seen, keys), _pick(drawn, keys)
     fit = fit_similarity(p.xy, q.xy, _placing_sd(p, q))
     if isinstance(fit, NotMeasurable):
         return fit
-    head = reference_head(view, point_table(view, p, frozenset(keys)))
-    if isinstance(head, NotMeasurable):
-        return head
-    return typical_miss(fit, p.xy, p.cov, q.cov, head.value, head.gradient)
+    # The short set holds crown and chin, on which alone the head depends.
+    rows = [seen.keys.index(key) for key in keys]
+    return typical_miss(fit, p.xy, p.cov, q.cov, head.value, head.gradient[rows])
 
 
 def _pick(marks: SightMarks, keys: tuple[str, ...]) -> SightMarks:
@@ -293,7 +297,9 @@ def _unit_px(
     common = frozenset(seen.keys) & frozenset(drawn.keys)
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
-    fit = _padded(_fit(seen, drawn, len(common)), seen, drawn)
+    fit: Similarity | NotMeasurable = NotMeasurable("only the best-fit school needs it")
+    if school == "best-fit":
+        fit = _padded(_fit(seen, drawn, len(common)), seen, drawn)
     unit = unit_of_drawing(view, school, reference, drawing, fit)
     value = unit if isinstance(unit, NotMeasurable) else unit.value
     return (head.value if not isinstance(head, NotMeasurable) else 0.0), value

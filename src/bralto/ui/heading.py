@@ -6,10 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from bralto.ui.theme.paint import Align, elided, text, triangle
+from bralto.ui.theme.paint import Align, elided, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -26,6 +26,10 @@ class Choice:
     take: Callable[[str], None]
 
 
+def _shown(right: Choice | str) -> object:
+    return (right.words, right.current) if isinstance(right, Choice) else right
+
+
 class Heading(QWidget):
     """Painted, so that names, notes and choices share one baseline."""
 
@@ -38,6 +42,9 @@ class Heading(QWidget):
 
     def say(self, title: str, note: str, right: Choice | str) -> None:
         """Put other words up."""
+        if (title, note, _shown(right)) == (self._title, self._note, _shown(self._right)):
+            self._right = right
+            return
         self._title, self._note, self._right = title, note, right
         chooses = isinstance(right, Choice)
         self.setCursor(Qt.CursorShape.PointingHandCursor if chooses else Qt.CursorShape.ArrowCursor)
@@ -68,7 +75,7 @@ class Heading(QWidget):
                 painter.drawLine(QPointF(right - wide, baseline + 4), QPointF(right, baseline + 4))
             right -= wide + 10.0
         room = right - left
-        if room > QFontMetricsF(note).horizontalAdvance("0.0 of") or not words:
+        if room > text_width("0.0 of", note) or not words:
             shown = elided(self._note, note, max(0.0, room))
             text(painter, left, baseline, shown, note, tokens.colour("ink2"))
         painter.end()

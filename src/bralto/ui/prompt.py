@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.theme.paint import elided, text
+from bralto.ui.theme.paint import elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -33,11 +33,14 @@ class PromptLine(QWidget):
     def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(46)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._tokens = tokens
         self.prompt = Prompt("")
 
     def say(self, prompt: Prompt) -> None:
         """Put another prompt up; screen readers are told too."""
+        if prompt == self.prompt:
+            return
         self.prompt = prompt
         self.setAccessibleName(f"{prompt.lead} {prompt.how}".strip())
         self.update()
@@ -76,10 +79,10 @@ class PromptLine(QWidget):
         right = self.width() - _MARGIN
         most = 4 if self.width() > 1150 else 2
         for key, meaning in reversed(self.prompt.keys[:most]):
-            wide = QFontMetricsF(word).horizontalAdvance(meaning)
+            wide = text_width(meaning, word)
             text(painter, right - wide, 29.0, meaning, word, tokens.colour("ink2"))
             right -= wide + 8.0
-            box = QFontMetricsF(cap).horizontalAdvance(key) + 14.0
+            box = text_width(key, cap) + 14.0
             painter.setPen(QPen(tokens.colour("ink2"), 1.2))
             painter.setBrush(tokens.colour("sheet"))
             painter.drawRoundedRect(QRectF(right - box, 12.0, box, 22.0), 3.0, 3.0)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.theme.paint import Align, elided, text
+from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -30,6 +30,7 @@ class Strip(QWidget):
     ) -> None:
         super().__init__(parent)
         self.setFixedHeight(46)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._tokens = tokens
         self._places, self._current, self._title = places, places[0], ""
         self._spots: dict[str, QRectF] = {}
@@ -62,7 +63,7 @@ class Strip(QWidget):
         for place in self._places:
             here = place == self._current
             face = font(Size.PLACE, bold=here)
-            wide = QFontMetricsF(face).horizontalAdvance(place)
+            wide = text_width(place, face)
             area = QRectF(x - 10.0, 10.0, wide + 20.0, 27.0)
             if here:
                 painter.setPen(Qt.PenStyle.NoPen)

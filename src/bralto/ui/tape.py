@@ -46,11 +46,13 @@ class Tape(QWidget):
     def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(HEIGHT)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._tokens = tokens
         self._segments: tuple[Segment, ...] = ()
         self._bars: tuple[tuple[float, float], ...] = ()
         self._current: str | None = None
         self._left, self._right = _MARGIN, _MARGIN
+        self._shown: object = None
 
     def show_segments(
         self,
@@ -60,6 +62,10 @@ class Tape(QWidget):
         margins: tuple[float, float] = (_MARGIN, _MARGIN),
     ) -> None:
         """Put another sequence on the tape; ``bars`` are (share of the length, height 0 to 1)."""
+        shown = (segments, current, bars, margins)
+        if shown == self._shown:
+            return
+        self._shown = shown
         self._segments, self._current, self._bars = segments, current, bars
         self._left, self._right = margins
         self.update()

@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.arrays import Floats, Ints
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import degenerate, straight
-from bralto.core.measures.points import PointTable, point_index
+from bralto.core.measures.points import PointTable
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import Part, View
 
@@ -62,7 +62,7 @@ def part_scales(
 @lru_cache
 def _spans(view: View) -> tuple[tuple[Part, ...], Ints, Floats]:
     """The k parts, all their s spans as rows of points, and which belongs to which (k, s)."""
-    index = point_index(view)
+    index = view.point_rows
     pairs = [(i, pair) for i, part in enumerate(view.parts) for pair in part.spans]
     rows: Ints = np.array([[index[a], index[b]] for _, (a, b) in pairs], dtype=np.intp)
     member = np.zeros((len(view.parts), len(pairs)))

@@ -16,7 +16,7 @@ from bralto.core.tolerances import HUBER, RAYLEIGH_MEDIAN
 __all__ = ["Similarity", "fit_similarity"]
 
 _ITERATIONS = 60
-_SETTLED = 1e-10
+_SETTLED = 1e-9
 _EXACT = 1e-12
 
 
@@ -74,40 +74,51 @@ def fit_similarity(
     base = 1.0 / np.square(sigma)
     if np.ptp(p, axis=0).max() <= _EXACT * max(1.0, float(np.abs(p).max())):
         return NotMeasurable("the reference's marks all lie in one spot")
-    # Centred, so that the sums below lose nothing on marks far from the origin.
-    p_mid, q_mid = p.mean(axis=0), q.mean(axis=0)
-    dp, dq = p - p_mid, q - q_mid
-    squares, products = np.sum(dp * dp, axis=1), np.sum(dp * dq, axis=1)
+    sums = _Sums(p, q)
     weights, cut = base, np.inf
-    scale, shift, residuals = _solve(dp, dq, squares, products, weights)
+    scale, shift, residuals = sums.solve(weights)
+    inverse_sigma, middle = 1.0 / sigma, len(p) // 2
     for _ in range(_ITERATIONS if robust else 0):
-        z = np.hypot(residuals[:, 0], residuals[:, 1]) / sigma
-        cut = HUBER * max(1.0, float(np.sort(z)[len(z) // 2]) / RAYLEIGH_MEDIAN)
+        z = np.hypot(residuals[0], residuals[1]) * inverse_sigma
+        cut = HUBER * max(1.0, float(np.sort(z)[middle]) / RAYLEIGH_MEDIAN)
         weights = base * np.minimum(1.0, cut / np.maximum(z, _EXACT))
         before = scale
-        scale, shift, residuals = _solve(dp, dq, squares, products, weights)
+        scale, shift, residuals = sums.solve(weights)
         if abs(scale - before) <= _SETTLED * abs(scale):
             break
     if not scale > 0.0:
         return NotMeasurable(
             "the drawing's marks are mirrored or upside down against the reference"
         )
-    by_p, by_q = _implicit(p, scale, residuals, sigma, cut)
-    shift = shift + q_mid - scale * p_mid
-    return Similarity(scale, shift, residuals, weights, by_p, by_q)
+    by_p, by_q = _implicit(p, scale, residuals.T, sigma, cut)
+    return Similarity(scale, shift, residuals.T, weights, by_p, by_q)
 
 
-def _solve(
-    p: Floats, q: Floats, squares: Floats, products: Floats, w: Floats
-) -> tuple[float, Floats, Floats]:
-    """Weighted least squares in closed form; ``squares`` is p . p and ``products`` p . q, a row."""
-    total = w.sum()
-    p_mean, q_mean = w @ p / total, w @ q / total
-    scale = float(
-        (w @ products / total - p_mean @ q_mean) / (w @ squares / total - p_mean @ p_mean)
-    )
-    shift = q_mean - scale * p_mean
-    return scale, shift, q - scale * p - shift
+class _Sums:
+    """Weighted least squares in closed form, solved for one set of weights after another.
+
+    Works on centred marks, so that nothing is lost far from the origin, and gets every sum that
+    the normal equations want from one product: 1, p, q, p . p and p . q, weighted.
+    """
+
+    def __init__(self, p: Floats, q: Floats) -> None:
+        self._p_mid, self._q_mid = p.mean(axis=0), q.mean(axis=0)
+        self._p = np.ascontiguousarray((p - self._p_mid).T)
+        self._q = np.ascontiguousarray((q - self._q_mid).T)
+        squares, products = (self._p * self._p).sum(axis=0), (self._p * self._q).sum(axis=0)
+        self._rows = np.vstack([np.ones(len(p)), self._p, self._q, squares, products])
+
+    def solve(self, weights: Floats) -> tuple[float, Floats, Floats]:
+        """Scale, shift (2,) and residuals (2, n) for weights (n,)."""
+        total, px, py, qx, qy, squares, products = (self._rows @ weights).tolist()
+        above = products - (px * qx + py * qy) / total
+        scale = above / (squares - (px * px + py * py) / total)
+        tx, ty = (qx - scale * px) / total, (qy - scale * py) / total
+        residuals = self._q - scale * self._p
+        residuals[0] -= tx
+        residuals[1] -= ty
+        shift = np.array([tx, ty]) + self._q_mid - scale * self._p_mid
+        return scale, shift, residuals
 
 
 def _implicit(p: Floats, s: float, r: Floats, sigma: Floats, cut: float) -> tuple[Floats, Floats]:

@@ -14,7 +14,7 @@ from bralto.core.arrays import Bools, Floats
 from bralto.core.frames import SightMarks
 from bralto.core.views.model import View
 
-__all__ = ["PointTable", "point_index", "point_table"]
+__all__ = ["PointTable", "point_table"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,12 +30,6 @@ class PointTable:
     xy: Floats
     present: Bools
     weights: Floats
-
-
-def point_index(view: View) -> dict[str, int]:
-    """Row of each point: landmarks first, then derived points, in the view's order."""
-    keys = [mark.key for mark in view.landmarks] + [point.key for point in view.points]
-    return {key: row for row, key in enumerate(keys)}
 
 
 def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointTable:

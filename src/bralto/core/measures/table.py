@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.measures.kinds import FORMULAS, degenerate
-from bralto.core.measures.points import PointTable, point_index
+from bralto.core.measures.points import PointTable
 from bralto.core.views.model import View
 
 __all__ = ["LENGTH_KINDS", "MeasureTable", "measure_table"]
@@ -46,7 +46,7 @@ class _Group:
 @lru_cache
 def _groups(view: View) -> tuple[_Group, ...]:
     """The view's measures sorted by formula, as index arrays."""
-    index = point_index(view)
+    index = view.point_rows
     groups = []
     for kind, along in FORMULAS:
         members = [i for i, s in enumerate(view.measures) if (s.kind, s.along) == (kind, along)]
@@ -74,7 +74,7 @@ def measure_table(view: View, points: PointTable) -> MeasureTable:
     gradients = (over_points.transpose(0, 2, 1).reshape(2 * total, -1) @ points.weights).reshape(
         total, 2, marks
     )
-    index = point_index(view)
+    index = view.point_rows
     missing = tuple(
         next((key for key in spec.points if not points.present[index[key]]), "")
         if not ok[i]

@@ -14,7 +14,7 @@ import numpy as np
 from bralto.core.arrays import Floats, Ints
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import degenerate, plumb_span, straight
-from bralto.core.measures.points import PointTable, point_index
+from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
 from bralto.core.views.model import View
 
@@ -50,7 +50,7 @@ class Unit:
 def _length(
     view: View, points: PointTable, ends: tuple[str, str], whose: str, *, along_plumb: bool
 ) -> Length | NotMeasurable:
-    index = point_index(view)
+    index = view.point_rows
     rows: Ints = np.array([[index[ends[0]], index[ends[1]]]], dtype=np.intp)
     for key in ends:
         if not points.present[index[key]]:

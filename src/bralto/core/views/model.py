@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 __all__ = ["DerivedPoint", "Landmark", "MeasureSpec", "Part", "Pass", "View"]
 
@@ -116,15 +117,33 @@ class View:
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""
-        return next((mark for mark in self.landmarks if mark.key == key), None)
+        return self._by_key.get(key)
 
     def measure(self, measure_id: str) -> MeasureSpec | None:
         """The measure of that id, or None."""
-        return next((spec for spec in self.measures if spec.id == measure_id), None)
+        row = self.measure_rows.get(measure_id)
+        return None if row is None else self.measures[row]
+
+    @cached_property
+    def measure_rows(self) -> dict[str, int]:
+        """Row of each measure in `measures` by its id."""
+        return {spec.id: row for row, spec in enumerate(self.measures)}
+
+    @cached_property
+    def point_rows(self) -> dict[str, int]:
+        """Row of each point in arrays over points: landmarks first, then derived points."""
+        keys = [mark.key for mark in self.landmarks] + [point.key for point in self.points]
+        return {key: row for row, key in enumerate(keys)}
+
+    @cached_property
+    def _by_key(self) -> dict[str, Landmark]:
+        return {mark.key: mark for mark in self.landmarks}
+
+    @cached_property
+    def _labels(self) -> dict[str, str]:
+        labels = {point.key: point.label for point in self.points}
+        return labels | {mark.key: mark.short for mark in self.landmarks}
 
     def point_label(self, key: str) -> str:
         """The short label of a landmark or derived point."""
-        mark = self.landmark(key)
-        if mark is not None:
-            return mark.short
-        return next((point.label for point in self.points if point.key == key), key)
+        return self._labels.get(key, key)

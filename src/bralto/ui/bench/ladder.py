@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
@@ -16,7 +16,7 @@ from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.state.open_study import Change, OpenStudy
-from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark
+from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -68,6 +68,7 @@ class Ladder(QWidget):
         self.setAccessibleName("Ladder of heights")
         self._study, self._boards, self._tokens = study, boards, tokens
         self._labels: dict[str, float] = {}
+        self._read()
         study.changed.connect(self._on_change)
         for board in boards:
             board.viewed.connect(self.update)
@@ -77,20 +78,24 @@ class Ladder(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def _on_change(self, change: Change) -> None:
+        if change is not Change.POINTED:
+            self._read()
         self.update()
+
+    def _read(self) -> None:
+        """Take rungs and their extent from the study once a change, not once a label."""
+        self._rungs = stations(self._study)
+        known = [h for one in self._rungs for h in (one.reference, one.drawing) if h is not None]
+        tallest = max(known, default=0.0)
+        # Before anything is known: as many heads as such a picture usually holds.
+        usual = 8.0 if len(self._study.view.parts) > 6 else 1.0
+        self._heads = tallest if tallest > 0.9 else usual
 
     # Geometry
 
     def heads(self) -> float:
         """Heads that the staffs span: the taller of the two figures, 8 before there is any."""
-        known = [
-            figure
-            for one in stations(self._study)
-            for figure in (one.reference, one.drawing)
-            if figure is not None
-        ]
-        tallest = max(known, default=0.0)
-        return tallest if tallest > 0.9 else (8.0 if len(self._study.view.parts) > 6 else 1.0)
+        return self._heads
 
     def px_per_head(self) -> float:
         """Scale of the staffs, widget px a head."""
@@ -113,7 +118,7 @@ class Ladder(QWidget):
         left, right = self._staffs()
         for x in (left, right):
             self._staff(painter, x)
-        rungs = stations(self._study)
+        rungs = self._rungs
         for one in rungs:
             self._rung(painter, one, left + _STAFF, right)
         self._labels = {}
@@ -140,8 +145,7 @@ class Ladder(QWidget):
         painter.setOpacity(1.0 if self._study.pointed in (None, one.key) else _DIM)
         y0 = self.y_of(one.reference)
         level = QPen(self._tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine)
-        painter.setPen(level)
-        painter.drawLine(QPointF(x0, y0), QPointF(x1, y0))
+        rule(painter, QPointF(x0, y0), QPointF(x1, y0), level)
         if one.drawing is not None and one.reading.error is not None:
             y1 = self.y_of(one.drawing)
             role = self._tokens.verdict(one.reading.verdict)
@@ -176,14 +180,13 @@ class Ladder(QWidget):
             at = point_on_board(board, one.key)
             here = true if at is None else min(max(at.y(), 4.0), self.height() - 4.0)
             hair = QPen(self._tokens.colour("hair"), 1.0)
-            painter.setPen(hair)
-            corners = [
-                QPointF(outer, here),
-                QPointF(outer + way * 8.0, place),
-                QPointF(inner - way * 9.0, place),
-                QPointF(inner, true),
-            ]
-            painter.drawPolyline(QPolygonF(corners))
+            start, end = QPointF(outer + way * 8.0, place), QPointF(inner - way * 9.0, place)
+            if abs(here - place) < 0.6 and abs(true - place) < 0.6:
+                rule(painter, QPointF(outer, place), QPointF(inner, place), hair)
+            else:
+                rule(painter, QPointF(outer, here), start, hair)
+                rule(painter, start, end, hair)
+                rule(painter, end, QPointF(inner, true), hair)
             if at is not None and not 0.0 <= at.y() <= self.height():
                 triangle(
                     painter,
@@ -247,7 +250,7 @@ class Ladder(QWidget):
         face = bold if reading.verdict in {"over", "under"} else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
         figure = f"{heads:.2f}"
-        if outer - start > 13.0 + QFontMetricsF(bold).horizontalAdvance("+0.00 0.00") + 14.0:
+        if outer - start > 13.0 + text_width("+0.00 0.00", bold) + 14.0:
             at = outer - 12.0
             text(painter, at, baseline, figure, plain, tokens.colour("ink2"), Align.AlignRight)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
@@ -11,7 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.wording import error_text
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.state.open_study import Change, OpenStudy
-from bralto.ui.theme.paint import Align, text, triangle
+from bralto.ui.theme.paint import Align, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -76,14 +76,17 @@ class Rail(QWidget):
         if scale / parts < 3.0:
             parts = 1
         first = int(-zero / scale * parts) - 1
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        hair, dark = QPen(tokens.colour("hair"), 1.0), QPen(tokens.colour("ink2"), 1.0)
         for i in range(first, first + int(self.width() / scale * parts) + 3):
             x, whole = zero + i * scale / parts, i % parts == 0
-            painter.setPen(QPen(tokens.colour("ink2" if whole else "hair"), 1.0))
-            painter.drawLine(QPointF(x, 0), QPointF(x, 9.0 if whole else 5.0))
+            painter.setPen(dark if whole else hair)
+            painter.drawLine(QPointF(x, 0.0), QPointF(x, 9.0 if whole else 5.0))
             if whole and i and 8.0 < x < self.width() - 8.0:
                 number, face = str(abs(i // parts)), font(Size.FINE)
                 colour = tokens.colour("ink2")
                 text(painter, x, _TAPE - 2.0, number, face, colour, Align.AlignHCenter)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
         painter.setBrush(tokens.colour("ink"))
         painter.setPen(Qt.PenStyle.NoPen)
         bob = [(-4, -1), (4, -1), (5, 8), (0, 18), (-5, 8)]
@@ -130,17 +133,16 @@ class Rail(QWidget):
         )
         words = f"{self._study.view.point_label(key)} {figure}".strip()
         face = font(Size.FINE, bold=drawn and off)
-        wide = QFontMetricsF(face).horizontalAdvance(words) + 12.0
+        wide = text_width(words, face) + 12.0
         place = self._free(x, wide, ends)
         row, left = place if place is not None else (-0.5, x)
         y = _TAPE + 14.0 + row * _ROW
         painter.setOpacity(1.0 if self._study.pointed in (None, key) else _DIM)
         colour = tokens.colour(role)
-        painter.setPen(QPen(colour, 1.2))
-        painter.drawLine(QPointF(x, _TAPE), QPointF(x, y))
+        rule(painter, QPointF(x, _TAPE), QPointF(x, y), QPen(colour, 1.2))
         if drawn and off:
-            painter.setPen(QPen(tokens.colour("ink2"), 1.0, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(seen_x, 2.0), QPointF(seen_x, y))
+            dotted = QPen(tokens.colour("ink2"), 1.0, Qt.PenStyle.DotLine)
+            rule(painter, QPointF(seen_x, 2.0), QPointF(seen_x, y), dotted)
             triangle(painter, QPointF(x, y), "right" if x > seen_x else "left", colour, 4.5)
         else:
             painter.setPen(QPen(colour, 1.4))

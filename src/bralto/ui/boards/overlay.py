@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
 from bralto.ui.boards.points import Board, point_on_board
-from bralto.ui.theme.paint import halo_text, mark_dot, triangle
+from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
@@ -40,10 +40,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
 def _line(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
     """A line with a light veil beside it, so that it reads on dark and busy pictures."""
     veil = 0.5 * pen.color().alphaF()
-    painter.setPen(QPen(INKS.colour("veil", veil), pen.widthF() + 2.0))
-    painter.drawLine(a, b)
-    painter.setPen(pen)
-    painter.drawLine(a, b)
+    rule(painter, a, b, QPen(INKS.colour("veil", veil), pen.widthF() + 2.0))
+    rule(painter, a, b, pen)
 
 
 def _plumb(painter: QPainter, board: Board) -> None:

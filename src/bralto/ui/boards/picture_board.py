@@ -51,6 +51,7 @@ class PictureBoard(QWidget):
         super().__init__(parent)
         self.setObjectName(f"{board}_board")
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(120, 160)
         self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
@@ -64,6 +65,7 @@ class PictureBoard(QWidget):
         self._levels: list[QImage] = []
         self._cache: tuple[Viewport, QSizeF, QPixmap] | None = None
         self._gesture = Gesture(self._hit)
+        self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
 
     def release(self) -> None:
@@ -126,6 +128,13 @@ class PictureBoard(QWidget):
             words = font(Size.BODY)
             text(painter, 16, 32, self.message, words, self.tokens.colour("ink2"))
         painter.end()
+        self._painted = self._shows()
+
+    def _shows(self) -> tuple[int, frozenset[str]]:
+        """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
+        study = self.study
+        own = id(study.assessment if self.board == "drawing" else study.picture(self.board))
+        return own, study.picture("reference").placed() & study.picture("drawing").placed()
 
     def _picture_layer(self) -> QPixmap:
         """The picture without marks, kept while the look stays: a drag only paints marks."""
@@ -285,6 +294,8 @@ class PictureBoard(QWidget):
             self.study.place(self.board, at.x(), at.y(), self._spread())
 
     def _on_change(self, change: Change) -> None:
+        if change is Change.MARKS and self._shows() == self._painted:
+            return  # the other board's marks moved
         if change is Change.STEP and self.study.step is not None:
             asked = self.study.step.board == self.board
             self.setCursor(Qt.CursorShape.CrossCursor if asked else Qt.CursorShape.ArrowCursor)

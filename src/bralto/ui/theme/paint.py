@@ -2,14 +2,54 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPainterPathStroker,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QStaticText,
+)
 
 from bralto.ui.theme.tokens import Tokens
 
-__all__ = ["elided", "halo_text", "mark_dot", "rounded", "text", "triangle", "verdict_mark"]
+__all__ = [
+    "Align",
+    "elided",
+    "halo_text",
+    "mark_dot",
+    "rounded",
+    "rule",
+    "text",
+    "text_width",
+    "triangle",
+    "verdict_mark",
+]
 
 Align = Qt.AlignmentFlag
+
+
+class _Face:
+    """A shared face as a key; `theme.type.font` keeps one object a face for good."""
+
+    __slots__ = ("face",)
+
+    def __init__(self, face: QFont) -> None:
+        self.face = face
+
+    def __hash__(self) -> int:
+        return id(self.face)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Face) and other.face is self.face
 
 
 def text(
@@ -24,13 +64,34 @@ def text(
     """Draw one line of text at a baseline; gives its width."""
     painter.setFont(face)
     painter.setPen(colour)
-    width = QFontMetricsF(face).horizontalAdvance(words)
+    shaped, ascent = _shaped(words, _Face(face))
+    width = text_width(words, face)
     if align == Align.AlignRight:
         x -= width
     elif align == Align.AlignHCenter:
         x -= width / 2.0
-    painter.drawText(QPointF(x, baseline), words)
+    painter.drawStaticText(QPointF(x, baseline - ascent), shaped)
     return width
+
+
+@lru_cache(maxsize=4096)
+def _shaped(words: str, face: _Face) -> tuple[QStaticText, float]:
+    """A line of text with its glyphs laid out once; most lines stay as they are."""
+    shaped = QStaticText(words)
+    shaped.setTextFormat(Qt.TextFormat.PlainText)
+    shaped.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+    shaped.prepare(font=face.face)
+    return shaped, QFontMetricsF(face.face).ascent()
+
+
+def text_width(words: str, face: QFont) -> float:
+    """Width of one line of text, px."""
+    return _width(words, _Face(face))
+
+
+@lru_cache(maxsize=4096)
+def _width(words: str, face: _Face) -> float:
+    return QFontMetricsF(face.face).horizontalAdvance(words)
 
 
 def elided(words: str, face: QFont, width: float) -> str:
@@ -42,10 +103,20 @@ def halo_text(
     painter: QPainter, at: QPointF, words: str, face: QFont, colour: QColor, halo: QColor
 ) -> None:
     """Text that reads on any picture."""
-    path = QPainterPath()
-    path.addText(at, face, words)
-    painter.strokePath(path, QPen(halo, 4.0, join=Qt.PenJoinStyle.RoundJoin))
-    painter.fillPath(path, colour)
+    inner, outer = _halo_paths(words, _Face(face))
+    painter.translate(at)
+    painter.fillPath(outer, halo)
+    painter.fillPath(inner, colour)
+    painter.translate(-at)
+
+
+@lru_cache(maxsize=512)
+def _halo_paths(words: str, face: _Face) -> tuple[QPainterPath, QPainterPath]:
+    """Letters and the band around them; stroking them anew would cost more than a whole board."""
+    inner = QPainterPath()
+    inner.addText(QPointF(0.0, 0.0), face.face, words)
+    pen = QPainterPathStroker(QPen(QColor(0, 0, 0), 4.0, join=Qt.PenJoinStyle.RoundJoin))
+    return inner, pen.createStroke(inner).simplified()
 
 
 def triangle(
@@ -62,6 +133,17 @@ def triangle(
     painter.setBrush(colour)
     points = [QPointF(at.x() + size * x, at.y() + size * y) for x, y in corners]
     painter.drawPolygon(QPolygonF(points))
+
+
+def rule(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
+    """A line; a level or plumb one without anti-aliasing, which is crisper and much faster."""
+    square = a.x() == b.x() or a.y() == b.y()
+    if square:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    painter.setPen(pen)
+    painter.drawLine(a, b)
+    if square:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
 def verdict_mark(
@@ -93,17 +175,31 @@ def mark_dot(
     painter: QPainter, at: QPointF, colour: QColor, *, ring: QColor, hollow: bool = False
 ) -> None:
     """A mark on a picture: a small dot with a light ring and a dark hair around it."""
+    dot = _dot(colour.rgba(), ring.rgba(), hollow, painter.device().devicePixelRatioF())  # type: ignore[union-attr]
+    painter.drawPixmap(at - QPointF(_DOT, _DOT), dot)
+
+
+_DOT = 7.0
+
+
+@lru_cache(maxsize=64)
+def _dot(colour: int, ring: int, hollow: bool, ratio: float) -> QPixmap:
+    """A dot painted once: a picture with forty marks is repainted at every move of the hand."""
+    pixmap = QPixmap(round(2 * _DOT * ratio), round(2 * _DOT * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    at, ink = QPointF(_DOT, _DOT), QColor.fromRgba(colour)
     painter.setPen(QPen(QColor(20, 18, 16, 150), 1.0))
-    painter.setBrush(ring)
+    painter.setBrush(QColor.fromRgba(ring))
     painter.drawEllipse(at, 5.2, 5.2)
-    if hollow:
-        painter.setPen(QPen(colour, 1.8))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(at, 2.8, 2.8)
-    else:
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour)
-        painter.drawEllipse(at, 3.3, 3.3)
+    painter.setPen(QPen(ink, 1.8) if hollow else QPen(Qt.PenStyle.NoPen))
+    painter.setBrush(QBrush() if hollow else QBrush(ink))
+    reach = 2.8 if hollow else 3.3
+    painter.drawEllipse(at, reach, reach)
+    painter.end()
+    return pixmap
 
 
 def rounded(painter: QPainter, area: QRectF, fill: QColor, radius: float = 3.0) -> None:

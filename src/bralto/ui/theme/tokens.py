@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PyQt6.QtGui import QColor
 
@@ -37,14 +38,19 @@ class Tokens:
     veil: str
 
     def colour(self, role: str, alpha: float = 1.0) -> QColor:
-        """The colour of a role, alpha 0 to 1."""
-        colour = QColor(getattr(self, role))
-        colour.setAlphaF(alpha)
-        return colour
+        """The colour of a role, alpha 0 to 1. Shared between callers: take it as it is."""
+        return _colour(getattr(self, role), alpha)
 
     def verdict(self, verdict: str) -> str:
         """The role that says a verdict."""
         return {"over": "red", "under": "blue", "cannot tell": "ochre"}.get(verdict, "ink")
+
+
+@lru_cache(maxsize=1024)
+def _colour(code: str, alpha: float) -> QColor:
+    colour = QColor(code)
+    colour.setAlphaF(alpha)
+    return colour
 
 
 LIGHT = Tokens(

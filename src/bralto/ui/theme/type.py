@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from importlib import resources
 
 from PyQt6.QtGui import QFont, QFontDatabase
@@ -33,6 +34,7 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFontFromData((folder / face).read_bytes())
 
 
+@cache
 def font(
     size: int,
     *,
@@ -43,7 +45,7 @@ def font(
 ) -> QFont:
     """The face at a size, with tabular lining figures and no hinting.
 
-    ``fractions`` sets 1/2 as one sign.
+    ``fractions`` sets 1/2 as one sign. Shared between callers: take it as it is.
     """
     face = QFont(f"{FAMILY} ExtraBold" if heavy else FAMILY)
     face.setPixelSize(size)
