@@ -13,7 +13,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from bralto.store.intake import fill_with_demo
+from bralto.store.demo import fill_with_demo
 from bralto.store.library import Library
 
 

@@ -13,7 +13,6 @@ from PIL import Image
 
 from bralto.core.errors import UserError
 from bralto.imaging.load import clean_picture, open_upright
-from bralto.imaging.pyramid import load_pyramid
 
 RED, BLUE = (200, 20, 20), (20, 20, 200)
 
@@ -129,13 +128,3 @@ def test_a_heic_photo_is_read(tmp_path: Path) -> None:
     pillow_heif.register_heif_opener()
     two_tone(64, 64).save(tmp_path / "a.heic", quality=95)
     assert clean_picture(tmp_path / "a.heic").suffix == ".jpg"
-
-
-def test_a_pyramid_halves_down_to_a_small_picture(tmp_path: Path) -> None:
-    two_tone(2000, 1200).save(tmp_path / "a.png")
-    levels = load_pyramid(tmp_path / "a.png").levels
-    assert [(one.width, one.height) for one in levels] == [
-        (2000, 1200), (1000, 600), (500, 300),
-    ]  # fmt: skip
-    assert all(len(one.data) == 4 * one.width * one.height for one in levels)
-    assert levels[-1].data[:3] == bytes(reversed(RED))  # blue, green, red

@@ -122,6 +122,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     kept = study.study
     qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
     assert window.place == "Record"
+    settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
     chart = window.record.charts["miss"]
     assert chart.study_at(QPointF(chart.width() / 2, 5)) == study.id
@@ -249,7 +250,7 @@ def test_a_picture_that_is_gone_is_said_on_its_board(
     window = open_window(demo_copy)
     window.open_study(stored.id)
     settle(qtbot, window)
-    assert "no such file" in window.bench.reference.message
+    assert "is gone" in window.bench.reference.message
     assert window.bench.study.assessment.miss
 
 

@@ -52,5 +52,5 @@ def loose_timers(window: QObject) -> list[QTimer]:
 
 def settle(qtbot: QtBot, window: MainWindow) -> None:
     """Wait until no picture is loading."""
-    qtbot.waitUntil(lambda: not window.tasks.busy, timeout=10_000)
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
     qtbot.wait(10)

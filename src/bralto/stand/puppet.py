@@ -1,7 +1,7 @@
 """A jointed puppet seen from the front: pose in, landmarks in heads out.
 
 Flat: the pose lies in the picture plane. Unit is the head, x to the viewer's right (the model's
-left), y up, the lower heel at 0. Proportions are those of the rig in docs/sources.md.
+left), y up, the lower heel at 0. Proportions are invented (docs/sources.md).
 """
 
 from __future__ import annotations

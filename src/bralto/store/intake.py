@@ -7,11 +7,10 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from bralto.core.study import Picture, State, Study
-from bralto.imaging.load import CleanPicture, clean_picture, encode
-from bralto.stand.demo import DemoStudy, demo_studies, worked_example
+from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library
 
-__all__ = ["add_study_from_files", "add_worked_example", "fill_with_demo", "now_utc"]
+__all__ = ["add_study_from_files", "now_utc"]
 
 
 def now_utc() -> str:
@@ -44,25 +43,3 @@ def add_study_from_files(
 def _picture(path: Path, clean: CleanPicture, said: Picture | None) -> Picture:
     permission = said.permission if said is not None else None
     return Picture(path.name, clean.width, clean.height, permission=permission)
-
-
-def fill_with_demo(root: Path, seed: int = 1) -> None:
-    """Make a fresh library of demo data in an empty or missing folder."""
-    with Library.open(root) as library:
-        for one in demo_studies(seed):
-            _keep_demo(library, one, one.study.states[-1].taken or now_utc())
-
-
-def add_worked_example(library: Library) -> str:
-    """Add one finished demo study, made now; gives its id."""
-    return _keep_demo(library, worked_example(), now_utc())
-
-
-def _keep_demo(library: Library, one: DemoStudy, made: str) -> str:
-    pictures = {"": one.study.reference, **{s.name: s.picture for s in one.study.states}}
-    media = {
-        name: library.media.put(encode(one.pictures[value.file]))
-        for name, value in pictures.items()
-        if value is not None
-    }
-    return library.add(one.study, media, made)

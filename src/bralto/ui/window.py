@@ -5,26 +5,27 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from bralto.store.intake import add_worked_example
 from bralto.store.library import Library
-from bralto.ui.bench.bench import Bench
-from bralto.ui.keys import KeySheet
+from bralto.ui.dropping import local_files
 from bralto.ui.prompt import Prompt, PromptLine
-from bralto.ui.record.record import Record
-from bralto.ui.shelf.new_study import NewStudy, local_files
 from bralto.ui.shelf.shelf import Shelf
-from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.state.shelf_state import ShelfState
 from bralto.ui.strip import Strip
 from bralto.ui.tape import Tape
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import Tokens
+
+if TYPE_CHECKING:
+    from bralto.ui.bench.bench import Bench
+    from bralto.ui.record.record import Record
+    from bralto.ui.state.open_study import Change
 
 __all__ = ["PLACES", "MainWindow", "when_settled"]
 
@@ -49,13 +50,14 @@ class MainWindow(QMainWindow):
         self.tape = Tape(tokens, self)
         self.prompt_line = PromptLine(tokens, self)
         self.shelf = Shelf(self.shelf_state, library.media, tokens, self)
-        self.record = Record(self.shelf_state, tokens, self)
         self._no_bench = QWidget(self)
         self._no_bench.setObjectName("ground")
         self.bench: Bench | None = None
+        self._record: Record | None = None
+        self._no_record = QWidget(self)
         self.trouble = ""
         self._stack = QStackedWidget(self)
-        for page in (self.shelf, self._no_bench, self.record):
+        for page in (self.shelf, self._no_bench, self._no_record):
             self._stack.addWidget(page)
         self._lay_out()
         self._connect()
@@ -76,10 +78,10 @@ class MainWindow(QMainWindow):
         self.strip.chosen.connect(self.go)
         self.tape.chosen.connect(self._on_tape)
         self.shelf.opened.connect(self.open_study)
-        self.record.opened.connect(self.open_study)
         self.shelf.begun.connect(self.begin_study)
         self.shelf.example_wanted.connect(self.open_example)
         self.shelf_state.changed.connect(self._show_place)
+        self.shelf_state.measured.connect(self._show_prompt)
         for number, place in enumerate(PLACES, start=1):
             self._shortcut(f"Alt+{number}", partial(self.go, place))
         self._shortcut("Ctrl+N", partial(self.begin_study, []))
@@ -91,7 +93,20 @@ class MainWindow(QMainWindow):
         shortcut = QShortcut(QKeySequence(keys), self)
         shortcut.activated.connect(act)
 
-    # Places
+    # Places. Bench and record are made, and their modules loaded, when they are first gone to:
+    # the shelf is there the sooner.
+
+    @property
+    def record(self) -> Record:
+        """The record, made on first use."""
+        if self._record is None:
+            from bralto.ui.record.record import Record
+
+            self._record = Record(self.shelf_state, self._tokens, self)
+            self._record.opened.connect(self.open_study)
+            self._stack.insertWidget(PLACES.index("Record"), self._record)
+            self._stack.removeWidget(self._no_record)
+        return self._record
 
     @property
     def place(self) -> str:
@@ -102,6 +117,8 @@ class MainWindow(QMainWindow):
         """Go to a place; what was changed on the bench is on the shelf and in the record then."""
         if place != "Bench":
             self.shelf_state.refresh()
+        if place == "Record":
+            _ = self.record
         self._stack.setCurrentIndex(PLACES.index(place))
         self._show_place()
         if place == "Bench" and self.bench is not None:
@@ -145,6 +162,11 @@ class MainWindow(QMainWindow):
         if self.place == "Bench" and self.bench is not None:
             self.bench.study.enter_pass(key)
 
+    @property
+    def busy(self) -> bool:
+        """Whether pictures are being opened or studies measured."""
+        return self.tasks.busy or self.shelf_state.busy
+
     # Studies
 
     def open_study(self, study_id: str) -> None:
@@ -155,6 +177,9 @@ class MainWindow(QMainWindow):
             self.trouble = "That study has no pair of pictures to put on the bench."
             self._show_prompt()
             return
+        from bralto.ui.bench.bench import Bench
+        from bralto.ui.state.open_study import OpenStudy
+
         self._clear_bench()
         study = OpenStudy(self._library, stored, self)
         bench = Bench(study, self.tasks, self._tokens, self)
@@ -178,11 +203,13 @@ class MainWindow(QMainWindow):
         bench.deleteLater()
 
     def _on_study(self, change: Change) -> None:
-        if change is Change.STUDY:
+        if change.name == "STUDY":
             self._show_place()
 
     def begin_study(self, files: list[Path]) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""
+        from bralto.ui.shelf.new_study import NewStudy
+
         slip = NewStudy(self._library, files, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.accepted.connect(lambda: self.open_study(slip.study_id or ""))
@@ -191,6 +218,8 @@ class MainWindow(QMainWindow):
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""
         self.prompt_line.say(Prompt("Making the worked example:", "a moment"))
+        from bralto.store.demo import add_worked_example
+
         work = partial(add_worked_example, self._library)
         self.tasks.run(work, self.open_study, self._say_trouble)
 
@@ -224,12 +253,15 @@ class MainWindow(QMainWindow):
 
     def show_keys(self) -> None:
         """All keys on one sheet."""
+        from bralto.ui.keys import KeySheet
+
         sheet = KeySheet(self)
         sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         sheet.open()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self._clear_bench()
+        self.shelf_state.stop()
         self.tasks.close()
         super().closeEvent(event)
 
@@ -238,7 +270,7 @@ def when_settled(window: MainWindow, act: Callable[[], object], delay_ms: int = 
     """Call ``act`` once nothing is loading and the window has been painted."""
 
     def look() -> None:
-        if window.tasks.busy:
+        if window.busy:
             QTimer.singleShot(delay_ms, look)
         else:
             QTimer.singleShot(delay_ms, act)

@@ -14,13 +14,13 @@ from bralto.core.measures.units import MEASURABLE_SCHOOLS
 from bralto.core.placing import BOARDS, pass_counts
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
-from bralto.imaging.pyramid import load_pyramid
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.rail import Rail
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.boards.pyramid import load_pyramid
 from bralto.ui.heading import Choice, Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import Change, OpenStudy

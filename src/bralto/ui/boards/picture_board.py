@@ -16,7 +16,6 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
-from bralto.imaging.pyramid import Pyramid
 from bralto.ui.boards import overlay
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.viewport import Viewport
@@ -62,7 +61,7 @@ class PictureBoard(QWidget):
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
         self.message = "Opening the picture …"
-        self._levels: list[QImage] = []
+        self._levels: tuple[QImage, ...] = ()
         self._cache: tuple[Viewport, QSizeF, QPixmap] | None = None
         self._gesture = Gesture(self._hit)
         self._painted: tuple[int, frozenset[str]] | None = None
@@ -74,14 +73,9 @@ class PictureBoard(QWidget):
 
     # The picture
 
-    def show_pyramid(self, pyramid: Pyramid) -> None:
-        """Take the decoded picture."""
-        self._levels = [
-            QImage(one.data, one.width, one.height, 4 * one.width, QImage.Format.Format_RGB32)
-            for one in pyramid.levels
-        ]
-        self._pyramid = pyramid  # QImage does not own its bytes
-        self._cache, self.message = None, ""
+    def show_pyramid(self, levels: tuple[QImage, ...]) -> None:
+        """Take the decoded picture, full size first."""
+        self._levels, self._cache, self.message = levels, None, ""
         self.update()
 
     def show_message(self, message: str) -> None:

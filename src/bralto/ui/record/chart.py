@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import median
 
-import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -35,7 +36,7 @@ class Dot:
 
 def running_median(values: Sequence[float], window: int = _WINDOW) -> list[float]:
     """Median of each value and those up to ``window`` - 1 before it."""
-    return [float(np.median(values[max(0, i + 1 - window) : i + 1])) for i in range(len(values))]
+    return [median(values[max(0, i + 1 - window) : i + 1]) for i in range(len(values))]
 
 
 class Chart(QWidget):
@@ -66,7 +67,7 @@ class Chart(QWidget):
         highest = 1.1 * max((dot.value for dot in self._dots), default=0.0)
         if highest <= 0.0:
             return 1.0
-        step = 10.0 ** np.floor(np.log10(highest))
+        step = 10.0 ** math.floor(math.log10(highest))
         return float(
             next(k * step for k in (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10) if k * step >= highest)
         )
@@ -114,7 +115,7 @@ class Chart(QWidget):
         if not limits:
             return
         tokens = self._tokens
-        y = self._at(0.0, float(np.median(limits))).y()
+        y = self._at(0.0, median(limits)).y()
         painter.fillRect(QRectF(0, y, self.width(), floor - y), tokens.colour("ochre", 0.12))
         painter.setPen(QPen(tokens.colour("ochre"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(0, y), QPointF(self.width(), y))

@@ -175,6 +175,7 @@ class Record(QWidget):
             source.opened.connect(self.opened)
             source.pointed.connect(self._light)
         state.changed.connect(self._on_change)
+        state.measured.connect(self._on_change)
         self._on_change()
 
     def _lay_out(self, tokens: Tokens) -> None:

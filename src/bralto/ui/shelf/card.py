@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPen, QPixmap
+from PyQt6.QtGui import QImageReader, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from bralto.core.results import NotMeasurable
@@ -37,7 +37,7 @@ class Card(QStyledItemDelegate):
     def __init__(self, media: MediaFolder, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._media, self._tokens = media, tokens
-        self._thumbnails: dict[str, QPixmap] = {}
+        self._thumbnails: dict[tuple[str, int, int], QPixmap] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return CARD
@@ -85,7 +85,7 @@ class Card(QStyledItemDelegate):
             x += scale * width + 8.0
 
     def _picture(self, painter: QPainter, box: QRectF, name: str | None) -> None:
-        pixmap = self._thumbnail(name) if name else QPixmap()
+        pixmap = self._thumbnail(name, box, painter) if name else QPixmap()
         painter.fillRect(box, self._tokens.colour("sheet"))
         if pixmap.isNull():
             face = font(Size.FINE, italic=True)
@@ -105,10 +105,16 @@ class Card(QStyledItemDelegate):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(box)
 
-    def _thumbnail(self, name: str) -> QPixmap:
-        if name not in self._thumbnails:
-            self._thumbnails[name] = QPixmap(str(self._media.thumbnail(name)))
-        return self._thumbnails[name]
+    def _thumbnail(self, name: str, box: QRectF, painter: QPainter) -> QPixmap:
+        """The thumbnail decoded at just the size it is shown in, once."""
+        device = painter.device()
+        ratio = device.devicePixelRatioF() if device is not None else 1.0
+        key = (name, round(box.width() * ratio), round(box.height() * ratio))
+        if key not in self._thumbnails:
+            reader = QImageReader(str(self._media.thumbnail(name)))
+            reader.setScaledSize(QSize(key[1], key[2]))
+            self._thumbnails[key] = QPixmap.fromImage(reader.read())
+        return self._thumbnails[key]
 
     def _words(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         tokens = self._tokens

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QMimeData, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -26,19 +26,14 @@ from bralto.core.views.library import view_keys, view_named
 from bralto.imaging.load import clean_picture
 from bralto.store.intake import add_study_from_files, now_utc
 from bralto.store.library import Library
+from bralto.ui.dropping import local_files
 
-__all__ = ["NewStudy", "local_files"]
+__all__ = ["NewStudy"]
 
 _FILTER = "Pictures (*.jpg *.jpeg *.png *.heic *.heif *.tif *.tiff *.webp *.bmp);;All files (*)"
 
 
 _SIDE = 250
-
-
-def local_files(data: QMimeData | None) -> list[Path]:
-    """The files that are being dropped."""
-    urls = data.urls() if data is not None else []
-    return [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
 
 
 class _PictureSlot(QWidget):

@@ -29,6 +29,11 @@ class _Entries(QAbstractListModel):
         super().__init__(parent)
         self._state = state
         state.changed.connect(self._reset)
+        state.measured.connect(self._repaint)
+
+    def _repaint(self) -> None:
+        last = self.index(max(0, self.rowCount() - 1), 0)
+        self.dataChanged.emit(self.index(0, 0), last)
 
     def _reset(self) -> None:
         self.beginResetModel()

@@ -1,0 +1,45 @@
+"""A picture at full size and halves of it, so that any zoom is painted from near its own size.
+
+Reads the cleaned copies of the media folder with Qt itself: the pixels come in the layout that Qt
+paints and are never held twice. Runs off the GUI thread; a QImage may be made anywhere.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QImageReader
+
+from bralto.core.errors import UserError
+from bralto.imaging.load import LARGEST_PIXELS
+
+__all__ = ["load_pyramid"]
+
+_SMALLEST = 512
+_BYTES_A_PIXEL = 4
+_ROOM_MB = 2 * _BYTES_A_PIXEL * LARGEST_PIXELS // 2**20
+
+
+def load_pyramid(path: Path) -> tuple[QImage, ...]:
+    """Decode a picture and halve it until its longer side is below 512 px.
+
+    Raises:
+        UserError: the file is gone or damaged.
+    """
+    QImageReader.setAllocationLimit(_ROOM_MB)
+    image = QImageReader(str(path)).read()
+    if image.isNull():
+        fault = "is damaged" if path.exists() else "is gone"
+        raise UserError(f"The picture {fault}; its marks are here and can still be measured.")
+    image.convertTo(QImage.Format.Format_RGB32)
+    levels = [image]
+    while max(image.width(), image.height()) >= _SMALLEST:
+        image = image.scaled(
+            image.width() // 2,
+            image.height() // 2,
+            Qt.AspectRatioMode.IgnoreAspectRatio,
+            Qt.TransformationMode.SmoothTransformation,
+        )
+        levels.append(image)
+    return tuple(levels)
