@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
@@ -280,26 +281,32 @@ def _drawing_unit(
     if isinstance(head, NotMeasurable):
         return head
     assert study.reference is not None
-    reference_px: float = head.value
-    drawing_px: float | NotMeasurable = unit.value
-    if study.reference.sheet is not None or state.picture.sheet is not None:
-        flat_seen, flat_drawn = _ordered_marks(view, study.reference, state.picture, in_mm=False)
-        assert isinstance(flat_seen, SightMarks)
-        assert isinstance(flat_drawn, SightMarks)
-        reference_px, drawing_px = _unit_px(view, school, flat_seen, flat_drawn)
+    drawing_px: float | NotMeasurable
+    if school == "head":
+        drawing_px = _head_px(view, state.picture)
+    elif study.reference.sheet is None and state.picture.sheet is None:
+        drawing_px = unit.value
+    else:
+        drawing_px = _unit_px(view, school, study.reference, state.picture)
     mm = unit.value if drawn.unit == "mm" else NotMeasurable("the drawing's sheet is not known")
-    return DrawingUnit(head.value, unit.value, reference_px, drawing_px, mm)
+    return DrawingUnit(head.value, unit.value, _head_px(view, study.reference), drawing_px, mm)
+
+
+def _head_px(view: View, picture: Picture) -> float:
+    """Crown to chin in image px, whatever the sheet and the plumb correction."""
+    top, bottom = (picture.marks[key] for key in view.head)
+    return math.hypot(top.x - bottom.x, top.y - bottom.y)
 
 
 def _unit_px(
-    view: View, school: str, seen: SightMarks, drawn: SightMarks
-) -> tuple[float, float | NotMeasurable]:
+    view: View, school: str, reference: Picture, drawing: Picture
+) -> float | NotMeasurable:
+    """One reference head on the drawing in image px, by a school that looks at more marks."""
+    seen, drawn = _ordered_marks(view, reference, drawing, in_mm=False)
+    assert isinstance(seen, SightMarks)
+    assert isinstance(drawn, SightMarks)
     common = frozenset(seen.keys) & frozenset(drawn.keys)
-    reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
-    head = reference_head(view, reference)
-    fit: Similarity | NotMeasurable = NotMeasurable("only the best-fit school needs it")
-    if school == "best-fit":
-        fit = _padded(_fit(seen, drawn, len(common)), seen, drawn)
-    unit = unit_of_drawing(view, school, reference, drawing, fit)
-    value = unit if isinstance(unit, NotMeasurable) else unit.value
-    return (head.value if not isinstance(head, NotMeasurable) else 0.0), value
+    fit = _padded(_fit(seen, drawn, len(common)), seen, drawn)
+    points = point_table(view, seen, common), point_table(view, drawn, common)
+    unit = unit_of_drawing(view, school, *points, fit)
+    return unit if isinstance(unit, NotMeasurable) else unit.value

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable
 from bralto.core.measures.units import Length, Unit
@@ -84,43 +85,60 @@ def read_measures(
     Lengths are divided by the head first and the gradient of the quotient is taken whole, so a
     height shares its crown with the head it is counted in.
     """
-    lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])
+    lengths, tilts = _kinds(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
-    seen_values, by_seen = seen.values.copy(), seen.gradients.copy()
-    drawn_values, by_drawn = drawn.values.copy(), drawn.gradients.copy()
-    cross = np.zeros_like(by_seen)  # d(drawing's value) / d(reference's marks), through the unit
+    seen_values, by_seen = seen.values, seen.gradients
+    drawn_values, by_drawn = drawn.values, drawn.gradients
     if isinstance(head, Length):
-        seen_values[lengths] /= head.value
-        by_seen[lengths] -= seen_values[lengths, None, None] * head.gradient
-        by_seen[lengths] /= head.value
+        seen_values, per, each = _counted(seen_values, lengths, head.value)
+        by_seen = per * by_seen - each * head.gradient
+    by_seen = factors[:, None, None] * by_seen
     if isinstance(unit, Unit):
-        drawn_values[lengths] /= unit.value
-        by_drawn[lengths] -= drawn_values[lengths, None, None] * unit.by_drawing
-        by_drawn[lengths] /= unit.value
-        cross[lengths] = -drawn_values[lengths, None, None] * unit.by_reference / unit.value
+        drawn_values, per, each = _counted(drawn_values, lengths, unit.value)
+        by_drawn = per * by_drawn - each * unit.by_drawing
+        by_seen = by_seen + each * unit.by_reference  # through the unit
     errors = drawn_values - factors * seen_values
-    tilts = np.array([spec.kind == "tilt" for spec in view.measures])
     errors[tilts] = wrap_degrees(errors[tilts])
-    variance = propagate(by_drawn, cov_drawn)
-    variance += propagate(cross - factors[:, None, None] * by_seen, cov_seen)
-    u = np.sqrt(variance)
+    u = np.sqrt(propagate(by_drawn, cov_drawn) + propagate(by_seen, cov_seen))
+    seen_at, drawn_at, errors_at = seen_values.tolist(), drawn_values.tolist(), errors.tolist()
     return tuple(
-        _reading(
+        _reading(spec, seen_at[i], drawn_at[i], errors_at[i], u_at, factor, grade, intents)
+        if seen.ok[i] and drawn.ok[i] and (isinstance(unit, Unit) or not lengths[i])
+        else _no_reading(
             spec,
-            _figure(seen, i, lengths[i], head, seen_values, "the reference"),
-            _figure(drawn, i, lengths[i], unit, drawn_values, "the drawing"),
-            float(errors[i]),
-            float(u[i]),
-            float(factors[i]),
+            _figure(seen, i, lengths[i], head, seen_at, "the reference"),
+            _figure(drawn, i, lengths[i], unit, drawn_at, "the drawing"),
             grade,
-            spec.id in intents,
         )
-        for i, spec in enumerate(view.measures)
+        for i, (spec, u_at, factor) in enumerate(
+            zip(view.measures, u.tolist(), factors.tolist(), strict=True)
+        )
     )
 
 
+@lru_cache
+def _kinds(view: View) -> tuple[Bools, Bools]:
+    """(m,) arrays: which measures are lengths, which are tilts."""
+    kinds = [spec.kind for spec in view.measures]
+    return np.array([k in LENGTH_KINDS for k in kinds]), np.array([k == "tilt" for k in kinds])
+
+
+def _counted(values: Floats, lengths: Bools, head: float) -> tuple[Floats, Floats, Floats]:
+    """Lengths counted in heads, and the two factors of the quotient's gradient.
+
+    d(v / h) = dv / h - (v / h) dh / h; what is no length stays as it is.
+
+    Returns:
+        The values (m,), the factor of the value's own gradient and that of the head's, each
+        (m, 1, 1).
+    """
+    per = np.where(lengths, 1.0 / head, 1.0)
+    counted = values * per
+    return counted, per[:, None, None], np.where(lengths, counted / head, 0.0)[:, None, None]
+
+
 def _figure(
-    table: MeasureTable, i: int, length: bool, unit: object, values: Floats, whose: str
+    table: MeasureTable, i: int, length: bool, unit: object, values: list[float], whose: str
 ) -> float | NotMeasurable:
     if not table.ok[i]:
         lacks = table.missing[i]
@@ -129,34 +147,39 @@ def _figure(
         )
     if length and isinstance(unit, NotMeasurable):
         return unit
-    return float(values[i])
+    return values[i]
+
+
+def _no_reading(
+    spec: MeasureSpec, seen: float | NotMeasurable, drawn: float | NotMeasurable, grade: Grade
+) -> Reading:
+    """What is left to say of a measure that one of the pictures does not have."""
+    reason = next(f.reason for f in (seen, drawn) if isinstance(f, NotMeasurable))
+    return Reading(
+        spec=spec,
+        reference=None if isinstance(seen, NotMeasurable) else seen,
+        drawing=None if isinstance(drawn, NotMeasurable) else drawn,
+        error=None,
+        percent=None,
+        u=None,
+        tolerance=tolerance_of(spec.kind, grade),
+        more=False,
+        verdict="not measured",
+        reason=reason,
+    )
 
 
 def _reading(
     spec: MeasureSpec,
-    seen: float | NotMeasurable,
-    drawn: float | NotMeasurable,
+    seen: float,
+    drawn: float,
     error: float,
     u: float,
     factor: float,
     grade: Grade,
-    intended: bool,
+    intents: Mapping[str, float],
 ) -> Reading:
     tolerance = tolerance_of(spec.kind, grade)
-    if isinstance(seen, NotMeasurable) or isinstance(drawn, NotMeasurable):
-        reason = next(f.reason for f in (seen, drawn) if isinstance(f, NotMeasurable))
-        return Reading(
-            spec=spec,
-            reference=None if isinstance(seen, NotMeasurable) else seen,
-            drawing=None if isinstance(drawn, NotMeasurable) else drawn,
-            error=None,
-            percent=None,
-            u=None,
-            tolerance=tolerance,
-            more=False,
-            verdict="not measured",
-            reason=reason,
-        )
     wanted = factor * seen
     percent, reason = _percent(spec.kind, wanted, drawn, error)
     more, note = error > 0.0, ""
@@ -167,7 +190,7 @@ def _reading(
         crossed = wanted * drawn < 0.0
         more = crossed or abs(drawn) > abs(wanted)
         note = "on the other side of the plumb line" if crossed else ""
-    said = verdict(error, u, tolerance, more=more, intended=intended)
+    said = verdict(error, u, tolerance, more=more, intended=spec.id in intents)
     if said not in {"over", "under"}:
         note = ""
     return Reading(spec, seen, drawn, error, percent, u, tolerance, more, said, reason, note)

@@ -76,14 +76,14 @@ def fit_similarity(
         return NotMeasurable("the reference's marks all lie in one spot")
     sums = _Sums(p, q)
     weights, cut = base, np.inf
-    scale, shift, residuals = sums.solve(weights)
+    scale, residuals = sums.solve(weights)
     inverse_sigma, middle = 1.0 / sigma, len(p) // 2
     for _ in range(_ITERATIONS if robust else 0):
         z = np.hypot(residuals[0], residuals[1]) * inverse_sigma
         cut = HUBER * max(1.0, float(np.sort(z)[middle]) / RAYLEIGH_MEDIAN)
         weights = base * np.minimum(1.0, cut / np.maximum(z, _EXACT))
         before = scale
-        scale, shift, residuals = sums.solve(weights)
+        scale, residuals = sums.solve(weights)
         if abs(scale - before) <= _SETTLED * abs(scale):
             break
     if not scale > 0.0:
@@ -91,6 +91,7 @@ def fit_similarity(
             "the drawing's marks are mirrored or upside down against the reference"
         )
     by_p, by_q = _implicit(p, scale, residuals.T, sigma, cut)
+    shift = (q - scale * p - residuals.T)[0]
     return Similarity(scale, shift, residuals.T, weights, by_p, by_q)
 
 
@@ -102,23 +103,21 @@ class _Sums:
     """
 
     def __init__(self, p: Floats, q: Floats) -> None:
-        self._p_mid, self._q_mid = p.mean(axis=0), q.mean(axis=0)
-        self._p = np.ascontiguousarray((p - self._p_mid).T)
-        self._q = np.ascontiguousarray((q - self._q_mid).T)
-        squares, products = (self._p * self._p).sum(axis=0), (self._p * self._q).sum(axis=0)
-        self._rows = np.vstack([np.ones(len(p)), self._p, self._q, squares, products])
+        left, right = (p - p.mean(axis=0)).T, (q - q.mean(axis=0)).T
+        squares, products = (left * left).sum(axis=0), (left * right).sum(axis=0)
+        self._rows = np.vstack([np.ones(len(p)), left, right, squares, products])
+        self._read = np.array([[0.0, 0.0, 0.0, 1.0, 0.0], [0.0, 0.0, 0.0, 0.0, 1.0]])
 
-    def solve(self, weights: Floats) -> tuple[float, Floats, Floats]:
-        """Scale, shift (2,) and residuals (2, n) for weights (n,)."""
+    def solve(self, weights: Floats) -> tuple[float, Floats]:
+        """Scale and residuals (2, n) for weights (n,)."""
         total, px, py, qx, qy, squares, products = (self._rows @ weights).tolist()
         above = products - (px * qx + py * qy) / total
         scale = above / (squares - (px * px + py * py) / total)
         tx, ty = (qx - scale * px) / total, (qy - scale * py) / total
-        residuals = self._q - scale * self._p
-        residuals[0] -= tx
-        residuals[1] -= ty
-        shift = np.array([tx, ty]) + self._q_mid - scale * self._p_mid
-        return scale, shift, residuals
+        read = self._read  # residuals are q - s p - t: a product with the rows 1, p, q
+        read[0, 0], read[1, 0] = -tx, -ty
+        read[0, 1] = read[1, 2] = -scale
+        return scale, read @ self._rows[:5]
 
 
 def _implicit(p: Floats, s: float, r: Floats, sigma: Floats, cut: float) -> tuple[Floats, Floats]:

@@ -62,23 +62,26 @@ def measure_table(view: View, points: PointTable) -> MeasureTable:
     values = np.zeros(total)
     over_points = np.zeros((total, len(points.xy), 2))
     ok = np.zeros(total, dtype=np.bool_)
+    everything = bool(points.present.all())
     for group in _groups(view):
-        usable = np.all(points.present[group.rows], axis=1)
-        usable &= ~degenerate(group.kind, group.along, points.xy, group.rows)
-        at = group.at[usable]
+        usable = ~degenerate(group.kind, group.along, points.xy, group.rows)
+        if not everything:
+            usable &= np.all(points.present[group.rows], axis=1)
+        at, rows = group.at, group.rows
+        if not usable.all():
+            at, rows = at[usable], rows[usable]
         if len(at):
-            values[at], over_points[at] = FORMULAS[group.kind, group.along](
-                points.xy, group.rows[usable]
-            )
+            formula = FORMULAS[group.kind, group.along]
+            values[at], over_points[at] = formula(points.xy, rows)
             ok[at] = True
     gradients = (over_points.transpose(0, 2, 1).reshape(2 * total, -1) @ points.weights).reshape(
         total, 2, marks
     )
-    index = view.point_rows
-    missing = tuple(
-        next((key for key in spec.points if not points.present[index[key]]), "")
-        if not ok[i]
-        else ""
-        for i, spec in enumerate(view.measures)
-    )
+    missing = ("",) * total if everything else _missing(view, points)
     return MeasureTable(values, gradients.transpose(0, 2, 1), ok, missing)
+
+
+def _missing(view: View, points: PointTable) -> tuple[str, ...]:
+    """The first point that each measure lacks, or ""."""
+    lacking = {key for key, row in view.point_rows.items() if not points.present[row]}
+    return tuple(next((k for k in spec.points if k in lacking), "") for spec in view.measures)

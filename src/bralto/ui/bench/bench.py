@@ -230,7 +230,7 @@ class Bench(QWidget):
 
     def segments(self) -> tuple[Segment, ...]:
         """The passes for the tape."""
-        both = self.study.picture("reference").placed() & self.study.picture("drawing").placed()
+        both = self.study.on_both
         counts, passes = pass_counts(self.study.view, both), self.study.view.passes
         share = 1.0 / len(passes)
         return tuple(

@@ -16,6 +16,7 @@ from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -68,6 +69,7 @@ class Ladder(QWidget):
         self.setAccessibleName("Ladder of heights")
         self._study, self._boards, self._tokens = study, boards, tokens
         self._labels: dict[str, float] = {}
+        self._layer = Layer(self)
         self._read()
         study.changed.connect(self._on_change)
         for board in boards:
@@ -116,15 +118,23 @@ class Ladder(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         left, right = self._staffs()
+        painter.drawPixmap(0, 0, self._layer.pixmap(self._reference_key(), self._reference_side))
+        for one in self._rungs:
+            self._rung(painter, one, left + _STAFF, right)
+        self._side(painter, right + _STAFF, reference=False)
+        painter.end()
+
+    def _reference_key(self) -> object:
+        """What the staffs and the reference's labels depend on."""
+        seen = tuple((one.key, one.reference) for one in self._rungs)
+        return seen, self._heads, self._study.pointed, self._boards[0].viewport
+
+    def _reference_side(self, painter: QPainter) -> None:
+        left, right = self._staffs()
         for x in (left, right):
             self._staff(painter, x)
-        rungs = self._rungs
-        for one in rungs:
-            self._rung(painter, one, left + _STAFF, right)
         self._labels = {}
-        self._side(painter, rungs, left, reference=True)
-        self._side(painter, rungs, right + _STAFF, reference=False)
-        painter.end()
+        self._side(painter, left, reference=True)
 
     def _staff(self, painter: QPainter, x: float) -> None:
         """Banded one band a head; half heads ticked where there are few."""
@@ -161,13 +171,11 @@ class Ladder(QWidget):
             painter.drawLine(QPointF(x0, y0), QPointF(x1, y1))
         painter.setOpacity(1.0)
 
-    def _side(
-        self, painter: QPainter, rungs: tuple[Station, ...], x: float, *, reference: bool
-    ) -> None:
+    def _side(self, painter: QPainter, x: float, *, reference: bool) -> None:
         """Labels of one side on sighting lines from the board to the staff, spread apart."""
         shown = [
             (one, heads)
-            for one in rungs
+            for one in self._rungs
             if (heads := one.reference if reference else one.drawing) is not None
         ]
         wanted = [self.y_of(heads) for _, heads in shown]

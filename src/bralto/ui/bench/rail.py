@@ -11,6 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.wording import error_text
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -33,6 +34,7 @@ class Rail(QWidget):
         self.setAccessibleName(f"Distances from the plumb line, {board.accessibleName()}")
         self._study, self._board, self._tokens = study, board, tokens
         self._spots: list[tuple[QRectF, str]] = []
+        self._layer = Layer(self)
         study.changed.connect(self._on_change)
         board.viewed.connect(self.update)
 
@@ -55,7 +57,9 @@ class Rail(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._spots = []
         plumb, scale = self._board.at(self._study.view.plumb), self._px_per_head()
-        self._tape(painter, plumb.x() if plumb else None, scale)
+        zero = plumb.x() if plumb else None
+        tape = self._layer.pixmap((zero, scale), lambda p: self._tape(p, zero, scale))
+        painter.drawPixmap(0, 0, tape)
         if plumb is None or scale is None:
             words = f"mark the {self._study.view.point_label(self._study.view.plumb)} for the rail"
             face = font(Size.FINE, italic=True)

@@ -9,7 +9,6 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPixmap,
     QResizeEvent,
     QWheelEvent,
 )
@@ -20,6 +19,7 @@ from bralto.ui.boards import overlay
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -62,7 +62,7 @@ class PictureBoard(QWidget):
         self.loupe_on = True
         self.message = "Opening the picture …"
         self._levels: tuple[QImage, ...] = ()
-        self._cache: tuple[Viewport, QSizeF, QPixmap] | None = None
+        self._layer = Layer(self)
         self._gesture = Gesture(self._hit)
         self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
@@ -75,7 +75,8 @@ class PictureBoard(QWidget):
 
     def show_pyramid(self, levels: tuple[QImage, ...]) -> None:
         """Take the decoded picture, full size first."""
-        self._levels, self._cache, self.message = levels, None, ""
+        self._levels, self.message = levels, ""
+        self._layer.forget()
         self.update()
 
     def show_message(self, message: str) -> None:
@@ -116,7 +117,8 @@ class PictureBoard(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.drawPixmap(0, 0, self._picture_layer())
+        ground = self.tokens.colour("slip")
+        painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
         overlay.draw_board(painter, self)
         if self.message:
             words = font(Size.BODY)
@@ -128,26 +130,15 @@ class PictureBoard(QWidget):
         """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
         study = self.study
         own = id(study.assessment if self.board == "drawing" else study.picture(self.board))
-        return own, study.picture("reference").placed() & study.picture("drawing").placed()
+        return own, study.on_both
 
-    def _picture_layer(self) -> QPixmap:
-        """The picture without marks, kept while the look stays: a drag only paints marks."""
-        size = QSizeF(self.size())
-        if self._cache is not None and self._cache[:2] == (self.viewport, size):
-            return self._cache[2]
-        ratio = self.devicePixelRatioF()
-        layer = QPixmap((size * ratio).toSize())
-        layer.setDevicePixelRatio(ratio)
-        layer.fill(self.tokens.colour("slip"))
+    def _paint_picture(self, painter: QPainter) -> None:
+        """The picture without marks."""
         image = self.level_for(self.viewport.zoom)
         if image is not None:
-            painter = QPainter(layer)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.setTransform(self.viewport.transform())
             painter.drawImage(QRectF(0, 0, self.viewport.width, self.viewport.height), image)
-            painter.end()
-        self._cache = (self.viewport, size, layer)
-        return layer
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.viewed.emit()

@@ -48,8 +48,7 @@ def point_on_board(board: Board, key: str) -> QPointF | None:
     point = next((p for p in board.study.view.points if p.key == key), None)
     if point is None:
         return board.at(key)
-    study = board.study
-    both = study.picture("reference").placed() & study.picture("drawing").placed()
+    both = board.study.on_both
     wanted = [k for k in point.marks if k in both] if point.rule == "lowest" else point.marks
     places = [place for k in wanted if (place := board.at(k)) is not None]
     if not places or (point.rule == "mean" and len(places) < len(point.marks)):

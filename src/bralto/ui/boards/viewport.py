@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF
 from PyQt6.QtGui import QTransform
@@ -12,7 +13,7 @@ __all__ = ["Viewport"]
 _NEAREST, _FARTHEST = 40.0, 0.01
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Viewport:
     """Image px (y down) to board px: turned by the plumb correction, mirrored, zoomed, shifted.
 
@@ -33,6 +34,10 @@ class Viewport:
 
     def transform(self) -> QTransform:
         """The whole map from image to board."""
+        return QTransform(self._transform)
+
+    @cached_property
+    def _transform(self) -> QTransform:
         made = QTransform()
         made.translate(self.shift.x(), self.shift.y())
         made.scale(-self.zoom if self.mirrored else self.zoom, self.zoom)
@@ -42,11 +47,11 @@ class Viewport:
 
     def to_board(self, x: float, y: float) -> QPointF:
         """Where an image point lies on the board."""
-        return self.transform().map(QPointF(x, y))
+        return self._transform.map(QPointF(x, y))
 
     def to_image(self, at: QPointF) -> QPointF:
         """Which image point lies there on the board."""
-        inverse, _ = self.transform().inverted()
+        inverse, _ = self._transform.inverted()
         return inverse.map(at)
 
     def fitted(self, board: QSizeF) -> Viewport:

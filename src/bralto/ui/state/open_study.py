@@ -86,6 +86,7 @@ class OpenStudy(QObject):
         self._skipped: set[str] = set()
         self._asked: Step | None = None
         self._in_hand: tuple[str, str, Mark] | None = None
+        self.on_both = self._find_both()
         self.step: Step | None = None
         self._find_step()
         self.current_pass = self._pass_of_step() or self.view.passes[1].key
@@ -195,10 +196,15 @@ class OpenStudy(QObject):
     def _replace_picture(self, board: str, picture: Picture) -> None:
         if board == "reference":
             self.study = replace(self.study, reference=picture)
-            return
-        state = self.study.state(self._state_name)
-        assert state is not None
-        self.study = self.study.with_state(replace(state, picture=picture))
+        else:
+            state = self.study.state(self._state_name)
+            assert state is not None
+            self.study = self.study.with_state(replace(state, picture=picture))
+        self.on_both = self._find_both()
+
+    def _find_both(self) -> frozenset[str]:
+        """Marks that have a place on both boards."""
+        return self.picture("reference").placed() & self.picture("drawing").placed()
 
     def _assess(self) -> None:
         self.assessment = assess(self.study, self.study.state(self._state_name))
