@@ -99,6 +99,7 @@ def test_the_library_keeps_the_same_study(library: Library) -> None:
         (document(scale={"school": "thumb"}), "scale.school"),
         (with_marks({"crown": [float("nan"), 3]}), "reference.marks.crown.x"),
         (with_marks({"crown": [1e999, 3]}), "reference.marks.crown.x"),
+        (with_marks({"crown": [1e308, 3]}), "reference.marks.crown.x"),
         (with_marks({"crown": [1]}), "reference.marks.crown: a mark is [x, y]"),
         (with_marks({"crown": "here"}), "reference.marks.crown"),
         (with_marks({"crown": [1, 2], "chin": [1, 2]}), "crown and chin lie in one spot (1, 2)"),

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from skimage.transform import ProjectiveTransform
 
-from bralto.core.frames import sheet_homography, turn_to_sight, warp
+from bralto.core.frames import sheet_homography, sight_marks, turn_to_sight, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Sheet
+from bralto.core.study import Mark, Picture, Sheet
 
 # checks.md, section C: corners of a photographed sheet, to 1600 x 1600 sqrt(2).
 CORNERS = ((123.0, 87.0), (1840.0, 142.0), (1903.0, 2611.0), (61.0, 2534.0))
@@ -39,6 +39,18 @@ def test_the_centre_lies_where_the_diagonals_cross() -> None:
     sheet = Sheet(((0.0, 0.0), (2.0, 0.0), (1.5, 1.0), (0.5, 1.0)), (1.0, 1.0))
     mapped, _ = warp(sheet_homography(sheet), np.array([[1.0, 2.0 / 3.0]]))
     assert mapped == pytest.approx(np.array([[0.5, 0.5]]), abs=1e-12)
+
+
+def test_the_pictures_corner_may_lie_on_the_horizon_but_a_mark_may_not() -> None:
+    """Sides that meet at (0, 0), the picture's corner, put the plane's horizon through it."""
+    sheet = Sheet(((20, 80), (80, 20), (400, 100), (100, 400)), (100.0, 100.0))
+    homography = sheet_homography(sheet)
+    corners, _ = warp(homography, np.array(sheet.corners, dtype=float))
+    assert corners == pytest.approx(np.array([[0, 0], [100, 0], [100, 100], [0, 100]]), abs=1e-9)
+    picture = Picture("", 500, 500, {"crown": Mark(-5.0, -5.0)}, sheet=sheet)
+    refused = sight_marks(picture, ["crown"])
+    assert isinstance(refused, NotMeasurable)
+    assert "horizon" in refused.reason
 
 
 @pytest.mark.parametrize(

@@ -15,6 +15,7 @@ from bralto.core.errors import UserError
 from bralto.core.measures.units import MEASURABLE_SCHOOLS
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, Study
+from bralto.core.tolerances import GRADES
 from bralto.exchange.bundle import read_bundle
 from bralto.exchange.report import assessment_csv, assessment_document
 from bralto.exchange.study_file import read_study
@@ -67,7 +68,12 @@ def measure(
         raise UserError(f"{study}: there is no state '{state}'; there is {names}")
     if school is not None and school not in SCHOOLS:
         raise UserError(f"unknown school '{school}'; use one of {', '.join(MEASURABLE_SCHOOLS)}")
-    assessment = assess(loaded, chosen, school=school, grade=grade)
+    if grade is not None and grade not in GRADES:
+        raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
+    try:
+        assessment = assess(loaded, chosen, school=school, grade=grade)
+    except UserError as error:
+        raise UserError(f"{study}: {error}") from None
     if isinstance(assessment.unit, NotMeasurable):
         raise UserError(
             f"{study}: {assessment.unit.reason}, so the {assessment.school} school has no unit; "

@@ -18,6 +18,9 @@ from bralto.core.study import Picture, Sheet
 __all__ = ["SightMarks", "sheet_homography", "sight_marks", "turn_to_sight", "warp"]
 
 
+_HORIZON = 1e-6
+
+
 @dataclass(frozen=True, slots=True)
 class SightMarks:
     """Marks of one picture in its sight frame.
@@ -58,12 +61,15 @@ def sheet_homography(sheet: Sheet) -> Floats | NotMeasurable:
     turns = edges[:, 0] * following[:, 1] - edges[:, 1] * following[:, 0]
     if not (np.all(turns > 0.0) or np.all(turns < 0.0)):
         return NotMeasurable("the four corners of the sheet fold over each other")
+    # About the middle of the sheet, which is never on its horizon as the picture's corner may be.
+    middle = source.mean(axis=0)
     rows = []
-    for (x, y), (u, v) in zip(source, target, strict=True):
+    for (x, y), (u, v) in zip(source - middle, target, strict=True):
         rows.append([x, y, 1.0, 0.0, 0.0, 0.0, -u * x, -u * y])
         rows.append([0.0, 0.0, 0.0, x, y, 1.0, -v * x, -v * y])
     solution = np.linalg.solve(np.array(rows), target.reshape(8))
-    return np.append(solution, 1.0).reshape(3, 3)
+    shift = np.array([[1.0, 0.0, -middle[0]], [0.0, 1.0, -middle[1]], [0.0, 0.0, 1.0]])
+    return np.append(solution, 1.0).reshape(3, 3) @ shift
 
 
 def warp(homography: Floats, xy: Floats) -> tuple[Floats, Floats]:
@@ -104,6 +110,9 @@ def sight_marks(
         homography = sheet_homography(picture.sheet)
         if isinstance(homography, NotMeasurable):
             return homography
+        # w is 1 at the middle of the sheet and turns at the horizon of its plane.
+        if np.any(xy @ homography[2, :2] + homography[2, 2] <= _HORIZON):
+            return NotMeasurable("a mark lies beyond the horizon of the sheet's plane")
         xy, jacobian = warp(homography, xy)
         cov = jacobian @ cov @ jacobian.transpose(0, 2, 1)
         unit = "mm"

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 __all__ = [
     "COVERAGE",
     "DEFAULT_SPREAD_PX",
+    "FARTHEST_PX",
     "GRADES",
     "HUBER",
     "RAYLEIGH_MEDIAN",
@@ -26,6 +27,9 @@ RAYLEIGH_MEDIAN = 1.1774100225154747
 DEFAULT_SPREAD_PX = 1.5
 """Standard deviation of placing a mark, in screen px, where nothing better is known
 (common practice, no source). A study file that gives no spread means this many picture px."""
+
+FARTHEST_PX = 1e6
+"""No mark lies further than this from its picture's corner: sums of squares stay exact."""
 
 SAME_SPOT_PX = 1e-6
 """Two marks nearer than this (picture px) are one spot: a slip of the hand, not a landmark."""

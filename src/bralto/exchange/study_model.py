@@ -10,15 +10,16 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, field_validator, model_validator
 
 from bralto.core.study import KINDS, SCHOOLS, VISIBILITIES
-from bralto.core.tolerances import DEFAULT_SPREAD_PX, GRADES, SAME_SPOT_PX
+from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
 
 __all__ = ["FORMAT", "VERSION", "MarkModel", "PictureModel", "StateModel", "StudyModel"]
 
 FORMAT = "bralto-study"
 VERSION = 1
 
-Positive = Annotated[FiniteFloat, Field(gt=0)]
-Point = tuple[FiniteFloat, FiniteFloat]
+Coordinate = Annotated[FiniteFloat, Field(ge=-FARTHEST_PX, le=FARTHEST_PX)]
+Positive = Annotated[FiniteFloat, Field(gt=0, le=FARTHEST_PX)]
+Point = tuple[Coordinate, Coordinate]
 
 
 class _Open(BaseModel):
@@ -30,10 +31,10 @@ class _Open(BaseModel):
 class MarkModel(_Open):
     """One mark in image px; `[x, y]` is accepted for it."""
 
-    x: FiniteFloat
-    y: FiniteFloat
+    x: Coordinate
+    y: Coordinate
     visibility: Literal[VISIBILITIES] = "seen"  # type: ignore[valid-type]
-    spread: Annotated[FiniteFloat, Field(ge=0)] = DEFAULT_SPREAD_PX
+    spread: Annotated[FiniteFloat, Field(ge=0, le=FARTHEST_PX)] = DEFAULT_SPREAD_PX
 
     @model_validator(mode="before")
     @classmethod

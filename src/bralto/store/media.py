@@ -6,9 +6,12 @@ import hashlib
 import os
 import tempfile
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bralto.core.errors import UserError
-from bralto.imaging.load import CleanPicture
+
+if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
+    from bralto.imaging.load import CleanPicture
 
 __all__ = ["MediaFolder"]
 
