@@ -33,10 +33,12 @@ def _shown(right: Choice | str) -> object:
 class Heading(QWidget):
     """Painted, so that names, notes and choices share one baseline."""
 
-    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, tokens: Tokens, parent: QWidget | None = None, *, inset: float = 0.0
+    ) -> None:
         super().__init__(parent)
         self.setFixedHeight(30)
-        self._tokens = tokens
+        self._tokens, self._inset = tokens, inset
         self._title, self._note = "", ""
         self._right: Choice | str = ""
 
@@ -56,10 +58,10 @@ class Heading(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         tokens, baseline = self._tokens, 22.0
-        left = 12.0 if isinstance(self._right, Choice) and self._title == "Heights" else 0.0
+        left = self._inset
         title, note = font(Size.BOARD, bold=True), font(Size.NOTE)
         left += text(painter, left, baseline, self._title, title, tokens.colour("ink")) + 10.0
-        right = float(self.width()) - 4.0
+        right = float(self.width()) - 4.0 - self._inset
         words = self._right.words if isinstance(self._right, Choice) else self._right
         if isinstance(self._right, Choice):
             triangle(

@@ -59,7 +59,8 @@ class Bench(QWidget):
         self.fan = TiltFan(study, tokens, self)
         self.off = OffList(study, tokens, self)
         self.trouble = ""
-        self._headings = [Heading(tokens, self) for _ in range(4)]
+        # The ladder's columns touch the boards, so its heading keeps off theirs.
+        self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self._lay_out()
         self._fitted = False
         study.changed.connect(self._on_change)
@@ -124,7 +125,7 @@ class Bench(QWidget):
         self._headings[3].setVisible(not folded)
         aside = FOLDED if folded else UNFOLDED
         self.off.setFixedWidth(aside)
-        ladder = round(min(max(0.28 * size.width(), 200), 360))
+        ladder = round(min(max(0.31 * size.width(), 200), 360))
         self.ladder.setFixedWidth(ladder)
         self.fan.setFixedWidth(ladder)
         self._grid.setColumnMinimumWidth(1, ladder)
