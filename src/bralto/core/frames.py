@@ -69,7 +69,8 @@ def sheet_homography(sheet: Sheet) -> Floats | NotMeasurable:
         rows.append([0.0, 0.0, 0.0, x, y, 1.0, -v * x, -v * y])
     solution = np.linalg.solve(np.array(rows), target.reshape(8))
     shift = np.array([[1.0, 0.0, -middle[0]], [0.0, 1.0, -middle[1]], [0.0, 0.0, 1.0]])
-    return np.append(solution, 1.0).reshape(3, 3) @ shift
+    homography: Floats = np.append(solution, 1.0).reshape(3, 3) @ shift
+    return homography
 
 
 def warp(homography: Floats, xy: Floats) -> tuple[Floats, Floats]:
