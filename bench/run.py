@@ -44,12 +44,11 @@ def shown(values: list[float]) -> str:
 
 def core_rows() -> list[tuple[str, str, str]]:
     """Measuring and assessing a figure marked in full."""
-    from bralto.core import assessment as module
     from bralto.core.assessment import assess
-    from bralto.core.frames import SightMarks
     from bralto.core.measures.points import point_table
     from bralto.core.measures.table import measure_table
     from bralto.core.measures.units import reference_head, unit_of_drawing
+    from bralto.core.pairing import Pair, pair_marks
     from bralto.core.readings import read_measures
     from bralto.core.tolerances import GRADES
     from bralto.core.views.library import view_named
@@ -60,14 +59,13 @@ def core_rows() -> list[tuple[str, str, str]]:
     state = study.states[0]
 
     def measure() -> None:
-        seen, drawn = module._ordered_marks(view, study.reference, state.picture)
-        assert isinstance(seen, SightMarks)
-        assert isinstance(drawn, SightMarks)
-        common = frozenset(seen.keys) & frozenset(drawn.keys)
+        pair = pair_marks(view, study.reference, state.picture)
+        assert isinstance(pair, Pair)
+        seen, drawn, common = pair.seen, pair.drawn, pair.common
         reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
         head = reference_head(view, reference)
-        fit = module._fit(seen, drawn, len(common))
-        unit = unit_of_drawing(view, "head", reference, drawing, fit)
+        fit = pair.best_fit()
+        unit = unit_of_drawing(view, study.scale, reference, drawing, fit, in_mm=False)
         read_measures(
             view, measure_table(view, reference), measure_table(view, drawing), seen.cov,
             drawn.cov, head, unit, GRADES["developing"], {},

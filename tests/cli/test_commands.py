@@ -114,7 +114,7 @@ def test_a_missing_unit_mark_is_bad_input(
         (("measure", "nowhere.bralto"), "no such file"),
         (("measure", str(FIGURE), "--state", "last"), "there is no state 'last'; there is 'first'"),
         (("measure", str(FIGURE), "--school", "thumb"), "unknown school 'thumb'"),
-        (("measure", str(FIGURE), "--school", "sight-size"), "not measured yet"),
+        (("measure", str(FIGURE), "--school", "sight-size"), "compares mm with mm"),
         (("measure", str(FIGURE), "--grade", "kind"), "unknown grade 'kind'"),
         (("measure", str(FIGURE), "--format", "xml"), "xml"),
         (("measures", "figure-above"), "unknown view"),

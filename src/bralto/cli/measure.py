@@ -12,7 +12,6 @@ import typer
 from bralto.cli.text import assessment_text
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
-from bralto.core.measures.units import MEASURABLE_SCHOOLS
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, Study
 from bralto.core.tolerances import GRADES
@@ -54,9 +53,7 @@ def load_study(given: str) -> Study:
 def measure(
     study: Annotated[str, typer.Argument(help="study.json, *.bralto, or a study's id")],
     state: Annotated[str | None, typer.Option(help="name of the state; else the latest")] = None,
-    school: Annotated[
-        str | None, typer.Option(help=f"scale school: {', '.join(MEASURABLE_SCHOOLS)}")
-    ] = None,
+    school: Annotated[str | None, typer.Option(help=f"scale school: {', '.join(SCHOOLS)}")] = None,
     grade: Annotated[str | None, typer.Option(help="learning, developing or exacting")] = None,
     output: Annotated[Format, typer.Option("--format", help="how to print it")] = Format.text,
 ) -> None:
@@ -67,7 +64,7 @@ def measure(
         names = ", ".join(f"'{s.name}'" for s in loaded.states) or "none"
         raise UserError(f"{study}: there is no state '{state}'; there is {names}")
     if school is not None and school not in SCHOOLS:
-        raise UserError(f"unknown school '{school}'; use one of {', '.join(MEASURABLE_SCHOOLS)}")
+        raise UserError(f"unknown school '{school}'; use one of {', '.join(SCHOOLS)}")
     if grade is not None and grade not in GRADES:
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
     try:
@@ -76,8 +73,8 @@ def measure(
         raise UserError(f"{study}: {error}") from None
     if isinstance(assessment.unit, NotMeasurable):
         raise UserError(
-            f"{study}: {assessment.unit.reason}, so the {assessment.school} school has no unit; "
-            "mark it or choose another --school"
+            f"{study}: the {assessment.school} school has no unit: {assessment.unit.reason}; "
+            "add it or choose another --school"
         )
     if output is Format.json:
         document = assessment_document(assessment)

@@ -16,7 +16,7 @@ def assessment_text(assessment: Assessment) -> str:
     """What is off, worst first; what cannot be told; the whole drawing."""
     lines = [
         f"{assessment.title or 'Untitled study'}, state '{assessment.state}'",
-        f"{assessment.view}, fitted by {assessment.school}, grade {assessment.grade}",
+        f"{assessment.view.key}, fitted by {assessment.school}, grade {assessment.grade}",
         "",
     ]
     off = assessment.off()

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
@@ -18,11 +17,12 @@ from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.measures.points import point_table
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.units import Length, Unit, reference_head, unit_of_drawing
+from bralto.core.pairing import Pair, pair_marks
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, State, Study
+from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_named
+from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
 __all__ = ["Assessment", "DrawingUnit", "assess", "short_set_of"]
@@ -56,7 +56,7 @@ class Assessment:
     """
 
     title: str
-    view: str
+    view: View
     state: str
     school: str
     grade: str
@@ -70,7 +70,7 @@ class Assessment:
 
     def reading(self, measure_id: str) -> Reading | None:
         """The reading of that measure, or None."""
-        row = view_named(self.view).measure_rows.get(measure_id)
+        row = self.view.measure_rows.get(measure_id)
         return None if row is None else self.readings[row]
 
     def off(self) -> tuple[Reading, ...]:
@@ -96,53 +96,37 @@ def assess(
     Raises:
         UserError: the view, school or grade is unknown, or there is no picture to compare.
     """
-    view = view_named(study.view)
+    view = view_of(study)
     state = state or study.state()
-    school, grade = school or study.scale.school, grade or study.grade
+    scale = study.scale if school is None else replace(study.scale, school=school)
+    grade = grade or study.grade
     if grade not in GRADES:
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
+    if scale.school not in SCHOOLS:
+        raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(SCHOOLS)}")
     if study.reference is None:
         raise UserError(
             "a study without a reference cannot be measured yet; add a reference picture"
         )
     if state is None:
         raise UserError("the study has no drawing yet; add a state with a picture")
-    seen, drawn = _ordered_marks(view, study.reference, state.picture)
-    for whose, marks in (("the reference", seen), (f"state '{state.name}'", drawn)):
-        if isinstance(marks, NotMeasurable):
-            raise UserError(f"{whose}: {marks.reason}; correct its corners")
-    assert isinstance(seen, SightMarks)
-    assert isinstance(drawn, SightMarks)
-    return _assess(study, view, state, seen, drawn, school, grade)
-
-
-def _ordered_marks(
-    view: View, reference: Picture, drawing: Picture, *, in_mm: bool = True
-) -> tuple[SightMarks | NotMeasurable, SightMarks | NotMeasurable]:
-    """Sight marks of both pictures, those they share first and in the same order."""
-    known = [mark.key for mark in view.landmarks]
-    on_seen, on_drawn = reference.placed(), drawing.placed()
-    shared = [key for key in known if key in on_seen and key in on_drawn]
-    return (
-        sight_marks(reference, shared + [k for k in known if k in on_seen - on_drawn], in_mm=in_mm),
-        sight_marks(drawing, shared + [k for k in known if k in on_drawn - on_seen], in_mm=in_mm),
-    )
+    pair = pair_marks(view, study.reference, state.picture)
+    if not isinstance(pair, Pair):
+        whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
+        raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
+    return _assess(study, view, state, pair, scale, grade)
 
 
 def _assess(
-    study: Study,
-    view: View,
-    state: State,
-    seen: SightMarks,
-    drawn: SightMarks,
-    school: str,
-    grade: str,
+    study: Study, view: View, state: State, pair: Pair, scale: Scale, grade: str
 ) -> Assessment:
-    common = frozenset(seen.keys) & frozenset(drawn.keys)
+    seen, drawn, common = pair.seen, pair.drawn, pair.common
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
-    fit = _fit(seen, drawn, len(common))
-    unit = unit_of_drawing(view, school, reference, drawing, _padded(fit, seen, drawn))
+    fit = pair.best_fit()
+    in_mm = seen.unit == drawn.unit == "mm"
+    wide = pair.over_all(fit) if scale.school == "best-fit" else fit
+    unit = unit_of_drawing(view, scale, reference, drawing, wide, in_mm=in_mm)
     readings = read_measures(
         view,
         measure_table(view, reference),
@@ -157,76 +141,39 @@ def _assess(
     affine: AffineReading | NotMeasurable
     miss: Miss | NotMeasurable
     parts: tuple[PartScale, ...] = ()
-    n = len(common)
     if isinstance(fit, NotMeasurable):
         affine = miss = fit
     else:
-        affine = read_affine(seen.xy[:n], drawn.xy[:n], fit.weights)
+        alone = pair.shared_only()
+        affine = read_affine(alone.seen.xy, alone.drawn.xy, fit.weights)
         parts = part_scales(
             view,
-            point_table(view, _first(seen, n), common),
-            point_table(view, _first(drawn, n), common),
-            seen.cov[:n],
-            drawn.cov[:n],
+            point_table(view, alone.seen, common),
+            point_table(view, alone.drawn, common),
+            alone.seen.cov,
+            alone.drawn.cov,
             fit,
         )
         miss = (
             head
             if isinstance(head, NotMeasurable)
-            else typical_miss(fit, seen.xy[:n], seen.cov, drawn.cov[:n], head.value, head.gradient)
+            else typical_miss(
+                fit, alone.seen.xy, seen.cov, alone.drawn.cov, head.value, head.gradient
+            )
         )
     return Assessment(
         title=study.title,
-        view=view.key,
+        view=view,
         state=state.name,
-        school=school,
+        school=scale.school,
         grade=grade,
-        unit=_drawing_unit(study, view, state, school, head, unit, drawn),
+        unit=_drawing_unit(study, view, state, scale, head, unit, drawn),
         readings=readings,
         fit=fit,
         affine=affine,
         miss=miss,
-        short_miss=_short_miss(view, seen, drawn, head),
+        short_miss=_short_miss(view, pair, head),
         parts=parts,
-    )
-
-
-def _first(marks: SightMarks, n: int) -> SightMarks:
-    return SightMarks(marks.keys[:n], marks.xy[:n], marks.cov[:n], marks.unit)
-
-
-def _placing_sd(seen: SightMarks, drawn: SightMarks) -> Floats:
-    """(n,) placing SD of each shared mark in drawing units; weights of the best fit."""
-    extent = [np.ptp(marks.xy, axis=0).max() if len(marks.xy) else 0.0 for marks in (seen, drawn)]
-    ratio = extent[1] / extent[0] if extent[0] > 0.0 else 1.0
-    variance = np.einsum("nkk->n", drawn.cov) + ratio**2 * np.einsum("nkk->n", seen.cov)
-    # A mark given without spread is exact; it must not take all the weight.
-    sd = np.sqrt(variance / 2.0)
-    floor = 1e-3 * float(sd.max(initial=0.0))
-    guarded: Floats = np.maximum(sd, floor if floor > 0.0 else 1.0)
-    return guarded
-
-
-def _fit(seen: SightMarks, drawn: SightMarks, n: int) -> Similarity | NotMeasurable:
-    p, q = _first(seen, n), _first(drawn, n)
-    return fit_similarity(p.xy, q.xy, _placing_sd(p, q))
-
-
-def _padded(
-    fit: Similarity | NotMeasurable, seen: SightMarks, drawn: SightMarks
-) -> Similarity | NotMeasurable:
-    """The fit with its gradients widened to all marks of each picture."""
-    if isinstance(fit, NotMeasurable):
-        return fit
-
-    def widen(gradient: Floats, n: int) -> Floats:
-        widened: Floats = np.pad(gradient, ((0, 0), (0, n - gradient.shape[1]), (0, 0)))
-        return widened
-
-    return replace(
-        fit,
-        by_reference=widen(fit.by_reference, len(seen.keys)),
-        by_drawing=widen(fit.by_drawing, len(drawn.keys)),
     )
 
 
@@ -243,51 +190,45 @@ def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeas
     return tuple(chosen)
 
 
-def _short_miss(
-    view: View, seen: SightMarks, drawn: SightMarks, head: Length | NotMeasurable
-) -> Miss | NotMeasurable:
+def _short_miss(view: View, pair: Pair, head: Length | NotMeasurable) -> Miss | NotMeasurable:
     """Typical miss over the short set alone, with a best fit of its own."""
-    keys = short_set_of(view, frozenset(seen.keys) & frozenset(drawn.keys))
+    keys = short_set_of(view, pair.common)
     if isinstance(keys, NotMeasurable):
         return keys
     if isinstance(head, NotMeasurable):
         return head
-    p, q = _pick(seen, keys), _pick(drawn, keys)
-    fit = fit_similarity(p.xy, q.xy, _placing_sd(p, q))
+    short = pair.only(keys)
+    fit = short.best_fit()
     if isinstance(fit, NotMeasurable):
         return fit
     # The short set holds crown and chin, on which alone the head depends.
-    rows = [seen.keys.index(key) for key in keys]
-    return typical_miss(fit, p.xy, p.cov, q.cov, head.value, head.gradient[rows])
-
-
-def _pick(marks: SightMarks, keys: tuple[str, ...]) -> SightMarks:
-    rows = [marks.keys.index(key) for key in keys]
-    return SightMarks(keys, marks.xy[rows], marks.cov[rows], marks.unit)
+    rows = [pair.seen.keys.index(key) for key in keys]
+    gradient = head.gradient[rows]
+    return typical_miss(fit, short.seen.xy, short.seen.cov, short.drawn.cov, head.value, gradient)
 
 
 def _drawing_unit(
     study: Study,
     view: View,
     state: State,
-    school: str,
+    scale: Scale,
     head: Length | NotMeasurable,
     unit: Unit | NotMeasurable,
     drawn: SightMarks,
 ) -> DrawingUnit | NotMeasurable:
-    """The unit in both pictures' px and in mm; the px are worked out without the sheets."""
+    """The unit in both pictures' px and in mm."""
     if isinstance(unit, NotMeasurable):
         return unit
     if isinstance(head, NotMeasurable):
         return head
     assert study.reference is not None
-    drawing_px: float | NotMeasurable
-    if school == "head":
+    drawing_px: float | NotMeasurable = unit.value
+    if scale.school == "head":
         drawing_px = _head_px(view, state.picture)
-    elif study.reference.sheet is None and state.picture.sheet is None:
-        drawing_px = unit.value
-    else:
-        drawing_px = _unit_px(view, school, study.reference, state.picture)
+    elif drawn.unit == "mm":
+        drawing_px = _px_per_mm(drawn, state.picture)
+        if not isinstance(drawing_px, NotMeasurable):
+            drawing_px *= unit.value
     mm = unit.value if drawn.unit == "mm" else NotMeasurable("the drawing's sheet is not known")
     return DrawingUnit(head.value, unit.value, _head_px(view, study.reference), drawing_px, mm)
 
@@ -298,15 +239,9 @@ def _head_px(view: View, picture: Picture) -> float:
     return math.hypot(top.x - bottom.x, top.y - bottom.y)
 
 
-def _unit_px(
-    view: View, school: str, reference: Picture, drawing: Picture
-) -> float | NotMeasurable:
-    """One reference head on the drawing in image px, by a school that looks at more marks."""
-    seen, drawn = _ordered_marks(view, reference, drawing, in_mm=False)
-    assert isinstance(seen, SightMarks)
-    assert isinstance(drawn, SightMarks)
-    common = frozenset(seen.keys) & frozenset(drawn.keys)
-    fit = _padded(_fit(seen, drawn, len(common)), seen, drawn)
-    points = point_table(view, seen, common), point_table(view, drawn, common)
-    unit = unit_of_drawing(view, school, *points, fit)
-    return unit if isinstance(unit, NotMeasurable) else unit.value
+def _px_per_mm(drawn: SightMarks, picture: Picture) -> float | NotMeasurable:
+    """The scale of the photo where the figure is, on the average of its marks."""
+    flat = sight_marks(picture, drawn.keys, in_mm=False)
+    assert isinstance(flat, SightMarks)  # only a sheet can have no frame
+    fit = fit_similarity(drawn.xy, flat.xy, np.ones(len(drawn.xy)), robust=False)
+    return fit if isinstance(fit, NotMeasurable) else fit.scale

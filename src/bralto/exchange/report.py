@@ -35,7 +35,7 @@ def assessment_document(assessment: Assessment) -> dict[str, Any]:
             head["reason"] = "; ".join(reasons)
     return {
         "study": assessment.title,
-        "view": assessment.view,
+        "view": assessment.view.key,
         "state": assessment.state,
         "school": assessment.school,
         "grade": assessment.grade,

@@ -19,7 +19,7 @@ from bralto.stand.pencil import draw_in_pencil
 from bralto.stand.puppet import Pose, landmarks
 from bralto.stand.render import Framing, render_figure
 
-__all__ = ["DemoStudy", "demo_studies", "worked_example"]
+__all__ = ["DemoStudy", "demo_studies", "poses", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
 _PERMISSION = "drawn by Bralto: a wooden lay figure"
@@ -79,6 +79,11 @@ _COURSE: tuple[tuple[int, str, str], ...] = (
     (70, "Waiting for the tide", "third try"),
 )
 _FINISHED = 3
+
+
+def poses() -> dict[str, Pose]:
+    """The poses of the evening class by name."""
+    return dict(_POSES)
 
 
 def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:

@@ -1,8 +1,9 @@
 """The head on each picture under each scale school, with its gradient over both pictures' marks.
 
 Measures are always counted in reference heads. The school says how long that head is on the
-drawing: its own head (``head``), the reference head scaled by the envelopes (``envelope``), or by
-the best fit (``best-fit``).
+drawing: its own head (``head``), the reference head scaled by the envelopes (``envelope``), by the
+best fit (``best-fit``) or by two marks that the learner trusts (``anchors``), or the reference's
+own head, mm for mm (``sight-size``).
 """
 
 from __future__ import annotations
@@ -16,12 +17,10 @@ from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import degenerate, plumb_span, straight
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
+from bralto.core.study import Scale
 from bralto.core.views.model import View
 
-__all__ = ["MEASURABLE_SCHOOLS", "Length", "Unit", "reference_head", "unit_of_drawing"]
-
-MEASURABLE_SCHOOLS = ("head", "envelope", "best-fit")
-"""The scale schools this version measures by."""
+__all__ = ["Length", "Unit", "reference_head", "unit_of_drawing"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,27 +69,47 @@ def reference_head(view: View, reference: PointTable) -> Length | NotMeasurable:
 
 def unit_of_drawing(
     view: View,
-    school: str,
+    scale: Scale,
     reference: PointTable,
     drawing: PointTable,
     best_fit: Similarity | NotMeasurable,
+    *,
+    in_mm: bool,
 ) -> Unit | NotMeasurable:
-    """One reference head on the drawing under a scale school (measurement, section 3)."""
-    if school not in MEASURABLE_SCHOOLS:
-        return NotMeasurable(
-            f"the {school} school is not measured yet; use {', '.join(MEASURABLE_SCHOOLS)}"
-        )
+    """One reference head on the drawing under a scale school (measurement, section 3).
+
+    Args:
+        scale: the school, and the two marks of the anchors school.
+        best_fit: with gradients over all marks of each picture.
+        in_mm: both pictures are of sheets whose size is known.
+    """
     head = reference_head(view, reference)
     if isinstance(head, NotMeasurable):
         return head
-    if school == "head":
+    if scale.school == "head":
         own = _length(view, drawing, view.head, "the drawing", along_plumb=False)
         if isinstance(own, NotMeasurable):
             return own
         return Unit(own.value, np.zeros_like(head.gradient), own.gradient)
-    if school == "envelope":
-        seen = _length(view, reference, view.edges, "the reference", along_plumb=True)
-        drawn = _length(view, drawing, view.edges, "the drawing", along_plumb=True)
+    if scale.school == "sight-size":
+        if not in_mm:
+            return NotMeasurable(
+                "sight-size compares mm with mm, and not both pictures have the corners and size "
+                "of their sheet"
+            )
+        return Unit(head.value, head.gradient, np.zeros((drawing.weights.shape[1], 2)))
+    if scale.school in {"envelope", "anchors"}:
+        ends = view.edges
+        if scale.school == "anchors":
+            if len(scale.marks) != 2 or not set(scale.marks) <= set(view.point_rows):
+                return NotMeasurable(
+                    "the anchors school wants two marks of the view in scale.marks, such as "
+                    f"{view.edges[0]} and {view.plumb}"
+                )
+            ends = (scale.marks[0], scale.marks[1])
+        along_plumb = scale.school == "envelope"
+        seen = _length(view, reference, ends, "the reference", along_plumb=along_plumb)
+        drawn = _length(view, drawing, ends, "the drawing", along_plumb=along_plumb)
         if isinstance(seen, NotMeasurable):
             return seen
         if isinstance(drawn, NotMeasurable):

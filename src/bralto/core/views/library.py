@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Collection, Iterable
 from functools import lru_cache
 from importlib import resources
 from typing import Any
 
 from bralto.core.errors import BugError, UserError
-from bralto.core.views.model import DerivedPoint, Landmark, MeasureSpec, Part, Pass, View
+from bralto.core.views.model import DerivedPoint, Landmark, Limb, MeasureSpec, Part, Pass, View
 
-__all__ = ["parse_view", "view_keys", "view_named"]
+__all__ = ["mark_measures", "parse_view", "view_keys", "view_named"]
 
 _SIDES = {"r": "R", "l": "L"}
 # Seen from the front, the model's right is on the viewer's left.
@@ -67,13 +68,15 @@ def parse_view(data: dict[str, Any]) -> View:
         placing=_placing(data, landmarks),
         stations=tuple(data["stations"]),
         rails=tuple(data["rails"]),
+        limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
     )
     _check(view)
     return view
 
 
 def _sided(text: str, side: str) -> str:
-    return text.replace("*", side)
+    """``*`` is the side itself, ``~`` the other one."""
+    return text.replace("*", side).replace("~", "l" if side == "r" else "r")
 
 
 def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
@@ -116,43 +119,67 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
     ]
 
 
+def mark_measures(
+    crown: str,
+    plumb: str,
+    labels: Iterable[tuple[str, str]],
+    *,
+    stations: Collection[str] = (),
+    rails: Collection[str] = (),
+) -> tuple[tuple[MeasureSpec, ...], tuple[MeasureSpec, ...]]:
+    """``height.MARK`` and ``offset.MARK`` for marks given as (key, label); only those of the
+    stations and rails are telling."""
+    labels = list(labels)
+    heights = tuple(
+        MeasureSpec(
+            id=f"height.{key}",
+            label=label,
+            kind="height",
+            points=(crown, key),
+            along="plumb",
+            skill="heights",
+            step="heights",
+            telling=key in stations,
+        )
+        for key, label in labels
+    )
+    offsets = tuple(
+        MeasureSpec(
+            id=f"offset.{key}",
+            label=f"{label} from plumb",
+            kind="offset",
+            points=(plumb, key),
+            along="level",
+            skill="plumb",
+            step="widths",
+            telling=key in rails,
+        )
+        for key, label in labels
+    )
+    return heights, offsets
+
+
 def _auto_measures(
     data: dict[str, Any],
     landmarks: tuple[Landmark, ...],
     points: tuple[DerivedPoint, ...],
     named: tuple[MeasureSpec, ...],
 ) -> tuple[MeasureSpec, ...]:
-    """``height.MARK`` and ``offset.MARK`` for every mark, and heights of the derived points."""
+    """Heights and offsets of every mark, and heights of the derived points."""
     crown, plumb = data["edges"][0], data["plumb"]
-    labels = [(m.key, m.short) for m in landmarks] + [(p.key, p.label) for p in points]
-    spans = {spec.points for spec in named if (spec.kind, spec.along) == ("span", "plumb")}
-    heights = [
-        MeasureSpec(
-            f"height.{key}",
-            label,
-            "height",
-            (crown, key),
-            "plumb",
-            "heights",
-            "heights",
-            telling=key in data["stations"] and (crown, key) not in spans,
-        )
-        for key, label in labels
-    ]
-    offsets = [
-        MeasureSpec(
-            f"offset.{m.key}",
-            f"{m.short} from plumb",
-            "offset",
-            (plumb, m.key),
-            "level",
-            "plumb",
-            "widths",
-            telling=m.key in data["rails"],
-        )
-        for m in landmarks
-    ]
-    return tuple(heights + offsets)
+    # A named span from the crown along plumb says the same as the height of its lower end.
+    spans = {spec.points[1] for spec in named if spec.points[0] == crown and _is_drop(spec)}
+    labels = [(mark.key, mark.short) for mark in landmarks]
+    derived = [(point.key, point.label) for point in points]
+    telling = set(data["stations"]) - spans
+    heights, offsets = mark_measures(
+        crown, plumb, labels, stations=telling, rails=set(data["rails"])
+    )
+    return heights + mark_measures(crown, plumb, derived, stations=telling)[0] + offsets
+
+
+def _is_drop(spec: MeasureSpec) -> bool:
+    return (spec.kind, spec.along) == ("span", "plumb")
 
 
 def _parts(row: dict[str, Any]) -> list[Part]:
@@ -162,6 +189,29 @@ def _parts(row: dict[str, Any]) -> list[Part]:
             key=row["key"] + (f"_{side}" if side else ""),
             label=f"{letter} {row['label']}".strip(),
             spans=tuple((_sided(a, side), _sided(b, side)) for a, b in row["spans"]),
+        )
+        for side, letter in sides.items()
+    ]
+
+
+def _limbs(row: dict[str, Any]) -> list[Limb]:
+    sides = _SIDES if row.get("paired", False) else {"": ""}
+
+    def all_sided(name: str, side: str) -> tuple[str, ...]:
+        return tuple(_sided(key, side) for key in row.get(name, ()))
+
+    return [
+        Limb(
+            key=row["key"] + (f"_{side}" if side else ""),
+            label=f"{letter} {row['label']}".strip(),
+            own=f"{letter} {row.get('own', row['label'])}".strip(),
+            parent=_sided(row["parent"], side) if "parent" in row else None,
+            root=all_sided("root", side),
+            weights=tuple(row.get("weights", [1.0 / len(row["root"])] * len(row["root"]))),
+            marks=all_sided("marks", side),
+            span=all_sided("span", side),
+            girdle=row.get("girdle", False),
+            rigid=row.get("rigid", True),
         )
         for side, letter in sides.items()
     ]
@@ -186,6 +236,14 @@ def _check(view: View) -> None:
     used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
     used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
     used += [("edges", key) for key in (*view.edges, view.plumb)]
+    used += [(f"limb {x.key}", key) for x in view.limbs for key in (*x.root, *x.marks, *x.span)]
+    above: set[str | None] = {None}
+    for limb in view.limbs:
+        if limb.parent not in above:
+            raise BugError(f"view {view.key}, limb {limb.key}: '{limb.parent}' must stand above it")
+        if len(limb.weights) != len(limb.root) or abs(sum(limb.weights) - 1.0) > 1e-9:
+            raise BugError(f"view {view.key}, limb {limb.key}: its weights must sum to 1")
+        above.add(limb.key)
     for where, key in used:
         if key not in known:
             raise BugError(f"view {view.key}, {where}: there is no point '{key}'")

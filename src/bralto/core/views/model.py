@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-__all__ = ["DerivedPoint", "Landmark", "MeasureSpec", "Part", "Pass", "View"]
+__all__ = ["DerivedPoint", "Landmark", "Limb", "MeasureSpec", "Part", "Pass", "View"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +56,35 @@ class Part:
 
 
 @dataclass(frozen=True, slots=True)
+class Limb:
+    """A part with all that hangs from it, as a teacher would have it moved.
+
+    Attributes:
+        key: id; a limb's own key is also the ``part`` of a correction.
+        label: the part with what hangs from it.
+        own: the part alone; the same word where nothing hangs from it.
+        parent: the limb it hangs from, or None.
+        root: the marks that its joint is made of.
+        weights: of those marks in the joint; they sum to 1.
+        marks: its own marks, without those of what hangs from it; the first ends its length.
+        span: the two marks whose distance is its width, or () where it has a length instead.
+        girdle: turns and widens while what hangs from it keeps its direction.
+        rigid: it may be drawn too large or turned as one with all that hangs from it.
+    """
+
+    key: str
+    label: str
+    own: str
+    parent: str | None
+    root: tuple[str, ...]
+    weights: tuple[float, ...]
+    marks: tuple[str, ...]
+    span: tuple[str, ...] = ()
+    girdle: bool = False
+    rigid: bool = True
+
+
+@dataclass(frozen=True, slots=True)
 class MeasureSpec:
     """A measure as data.
 
@@ -97,6 +126,7 @@ class View:
         placing: every landmark's key in the order in which practitioners place them.
         stations: points that the ladder shows.
         rails: points that the span rails show.
+        limbs: the limb tree, a parent before what hangs from it.
     """
 
     key: str
@@ -114,6 +144,7 @@ class View:
     placing: tuple[str, ...]
     stations: tuple[str, ...]
     rails: tuple[str, ...]
+    limbs: tuple[Limb, ...]
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""

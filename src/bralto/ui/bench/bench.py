@@ -10,7 +10,6 @@ from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
-from bralto.core.measures.units import MEASURABLE_SCHOOLS
 from bralto.core.placing import BOARDS, pass_counts
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
@@ -253,7 +252,7 @@ class Bench(QWidget):
         reference, middle, drawing, off = self._headings
         link = "moving together" if self.linked else ""
         reference.say("Reference", heads_tall(study, "reference"), link)
-        schools = tuple((key, f"fitted by {key}") for key in MEASURABLE_SCHOOLS)
+        schools = tuple((key, f"fitted by {key}") for key in study.schools)
         school = study.study.scale.school
         words = f"fitted by {school}"
         middle.say("Heights", "in heads", Choice(words, schools, school, study.set_school))

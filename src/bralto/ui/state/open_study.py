@@ -14,9 +14,9 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from bralto.core.assessment import Assessment, assess
 from bralto.core.errors import UserError
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
-from bralto.core.study import Mark, Picture, Scale, Study
+from bralto.core.study import SCHOOLS, Mark, Picture, Study
 from bralto.core.tolerances import SAME_SPOT_PX
-from bralto.core.views.library import view_named
+from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library, StoredStudy
 
@@ -75,7 +75,7 @@ class OpenStudy(QObject):
         self._stored = stored
         self._state_name = stored.study.states[-1].name
         self.study: Study = stored.study
-        self.view: View = view_named(stored.study.view)
+        self.view: View = view_of(stored.study)
         self.undo_stack = QUndoStack(self)
         self.board = BOARDS[0]
         self.pointed: str | None = None
@@ -299,9 +299,18 @@ class OpenStudy(QObject):
 
     # The study as a whole
 
+    @property
+    def schools(self) -> tuple[str, ...]:
+        """The scale schools that this study can be measured by."""
+        pictures = (self.picture("reference"), self.picture("drawing"))
+        lacking = set() if len(self.study.scale.marks) == 2 else {"anchors"}
+        if any(picture.sheet is None for picture in pictures):
+            lacking.add("sight-size")
+        return tuple(school for school in SCHOOLS if school not in lacking)
+
     def set_school(self, school: str) -> None:
         """Put another scale school in force."""
-        self._set_head(replace(self.study, scale=Scale(school)))
+        self._set_head(replace(self.study, scale=replace(self.study.scale, school=school)))
 
     def set_grade(self, grade: str) -> None:
         """Change the tolerances."""

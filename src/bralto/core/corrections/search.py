@@ -1,0 +1,364 @@
+"""The shortest list of moves that explains a drawing: greedy, re-fitted jointly, then pared down.
+
+The drawing is q = s (P with all moves composed) + t + noise. Scale s and shift t are free unless
+the school holds the scale: where the figure lies and how large it is are no faults. At each step
+the move is taken that saves most weighted squares per parameter (in the fix order where two save
+the same), if it saves more than it costs; then all are fitted anew by Gauss and Newton's method.
+
+What a parameter costs is log N by the Bayesian information criterion (Schwarz 1978) and 2 gamma
+log M for having looked at M moves (Chen and Chen 2008, Biometrika 95, 759, gamma = 1/4).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations, pairwise
+
+import numpy as np
+
+from bralto.core.arrays import Floats, Ints
+from bralto.core.corrections.moves import Candidates, Move, compose
+from bralto.core.tolerances import COVERAGE
+
+__all__ = ["Explained", "explain"]
+
+_MOST = 12
+"""Moves at most: a longer list is no help (common practice, no source)."""
+
+_SCATTER = 0.25
+"""A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
+of a practised hand, as an SD (common practice, no source)."""
+
+_EVEN = 2.0
+"""Two moves whose savings (weighted squares a parameter) differ by less save the same: noise alone
+could have made the difference. The fix order decides then."""
+
+_DISTINCT = 1e-3
+"""A move of which less than this share is left beside the others (squares) cannot be told."""
+
+_GAMMA = 0.25
+
+_ROUNDS, _LAST_ROUNDS = 2, 6
+"""Rounds of Gauss and Newton's method while searching, and for the list that is given."""
+
+_SINGULAR = 1e-10
+
+
+@dataclass(frozen=True, slots=True)
+class Explained:
+    """A move that was found in the drawing.
+
+    Attributes:
+        move: which.
+        parameter: (1,) or (2,) array: relative size, radians, or heads.
+        covariance: (d, d) array from the placing of the marks alone.
+        share: of the weighted squares that it takes away; the shares of a list add up.
+    """
+
+    move: Move
+    parameter: Floats
+    covariance: Floats
+    share: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Problem:
+    """What is held fixed.
+
+    Attributes:
+        p, q: (n, 2) marks of both pictures, heads; the drawing about its weighted mean.
+        sd: (n,) SD of placing, heads.
+        root: (n,) square roots of the weights.
+        goal: (2n,) array, ``q`` weighted.
+        tolerance: heads.
+        whole_scale: the scale is held at 1.
+    """
+
+    p: Floats
+    q: Floats
+    sd: Floats
+    root: Floats
+    goal: Floats
+    tolerance: float
+    whole_scale: bool
+
+    def whiten(self, fields: Floats) -> Floats:
+        """(k, n, 2) fields as (2n, k) columns, weighted."""
+        white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
+        return white
+
+
+@dataclass(frozen=True, slots=True)
+class _Fit:
+    """Chosen moves fitted together.
+
+    Attributes:
+        parameters: one array a move.
+        residual: (2n,) array, weighted.
+        design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
+        worst: the largest distance of a mark from where it belongs, heads.
+    """
+
+    parameters: list[Floats]
+    residual: Floats
+    design: Floats
+    worst: float
+
+    @property
+    def squares(self) -> float:
+        """Weighted residual sum of squares."""
+        return float(self.residual @ self.residual)
+
+
+def explain(
+    candidates: Candidates,
+    p: Floats,
+    q: Floats,
+    sd: Floats,
+    tolerance: float,
+    *,
+    whole_scale: bool = False,
+) -> tuple[Explained, ...]:
+    """Find the moves that make the reference into the drawing, greatest first.
+
+    Args:
+        candidates: moves of the n marks.
+        p: (n, 2) array, the reference in its own heads, sight frame (y up).
+        q: (n, 2) array, the drawing in the same heads, so that its scale is near 1.
+        sd: (n,) array, SD of placing each mark, both pictures together, heads.
+        tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
+        whole_scale: the scale is held at 1, and the size of the whole may be wrong.
+    """
+    root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
+    weights = root * root
+    q = q - weights @ q / weights.sum()
+    goal = (q * root[:, None]).reshape(-1)
+    problem = _Problem(p, q, sd, root, goal, tolerance, whole_scale)
+    columns = problem.whiten(candidates.tangents(p))
+    moves = candidates.moves
+    search = _Search(problem, moves, columns, candidates.sizes)
+    chosen: list[int] = []
+    fit = _refit(problem, [], [])
+    while len(chosen) < _MOST and fit.worst > tolerance:
+        found = search.best(fit, chosen)
+        if found is None:
+            break
+        chosen, fit = search.refit(chosen, fit, found)
+    chosen, fit = _pare(search, chosen, fit)
+    picked = [moves[i] for i in chosen]
+    fit = _refit(problem, picked, fit.parameters, rounds=_LAST_ROUNDS)
+    return _explained(picked, fit, _covariances(problem, fit, picked))
+
+
+@dataclass(frozen=True, slots=True)
+class _Search:
+    """The candidates with their weighted derivatives at rest.
+
+    Attributes:
+        columns: (2n, k) array, two columns for a shift.
+        sizes: (m,) array, parameters of each move.
+    """
+
+    problem: _Problem
+    moves: Sequence[Move]
+    columns: Floats
+    sizes: Ints
+
+    @property
+    def cost(self) -> float:
+        """What one parameter costs, in weighted squares."""
+        data, looks = 2 * len(self.problem.p), max(len(self.moves), 1)
+        return float(np.log(data) + 2.0 * _GAMMA * np.log(looks))
+
+    def best(self, fit: _Fit, barred: Sequence[int], *, in_all: bool = False) -> int | None:
+        """The row of the move that saves most, or None where none is worth its cost.
+
+        Args:
+            barred: rows that may not be taken.
+            in_all: what counts is the saving less its cost, not the saving a parameter.
+        """
+        savings = _savings(self.columns, self.sizes, fit)
+        savings[list(barred)] = 0.0
+        price = self.sizes * self.cost
+        worth = savings > price
+        if not worth.any():
+            return None
+        each = np.where(worth, savings - price if in_all else savings / self.sizes, 0.0)
+        even = np.nonzero(worth & (each >= each.max() - _EVEN))[0].tolist()
+        return min(even, key=lambda i: (self.moves[i].rank, -float(each[i])))
+
+    def refit(self, chosen: Sequence[int], before: _Fit, new: int) -> tuple[list[int], _Fit]:
+        """The list with one move more, fitted from what is known."""
+        longer = sorted([*chosen, new])
+        start = list(before.parameters)
+        start.insert(longer.index(new), np.zeros(self.moves[new].size))
+        return longer, _refit(self.problem, [self.moves[i] for i in longer], start)
+
+    def without(
+        self, chosen: Sequence[int], fit: _Fit, rows: Sequence[int]
+    ) -> tuple[list[int], _Fit]:
+        """The list without some moves, fitted from what is known."""
+        kept = [
+            (i, theta) for i, theta in zip(chosen, fit.parameters, strict=True) if i not in rows
+        ]
+        start = [theta for _, theta in kept]
+        return [i for i, _ in kept], _refit(self.problem, [self.moves[i] for i, _ in kept], start)
+
+
+def _savings(columns: Floats, sizes: Ints, fit: _Fit) -> Floats:
+    """(m,) array: squares that each move would save beside those that are fitted."""
+    basis = np.linalg.qr(fit.design)[0]
+    whole = np.einsum("nk,nk->k", columns, columns)
+    free = columns - basis @ (basis.T @ columns)
+    left = np.einsum("nk,nk->k", free, free)
+    along = free.T @ fit.residual
+    first = np.cumsum(sizes) - sizes
+    told = left > _DISTINCT * whole
+    single = np.where(told, along**2 / np.where(told, left, 1.0), 0.0)
+    savings: Floats = single[first].copy()
+    double = first[sizes == 2]
+    a, b = left[double], left[double + 1]
+    c = np.einsum("nk,nk->k", free[:, double], free[:, double + 1])
+    u, v = along[double], along[double + 1]
+    determinant = a * b - c * c
+    able = determinant > _DISTINCT * whole[double] * whole[double + 1]
+    both = (b * u * u - 2.0 * c * u * v + a * v * v) / np.where(able, determinant, 1.0)
+    savings[sizes == 2] = np.where(able, both, 0.0)
+    return savings
+
+
+def _refit(
+    problem: _Problem, moves: Sequence[Move], start: Sequence[Floats], rounds: int = _ROUNDS
+) -> _Fit:
+    """Gauss-Newton on scale, shift and all parameters of the moves."""
+    parameters = [np.array(theta) for theta in start]
+    nuisance = 2 if problem.whole_scale else 3
+    fields = np.zeros((nuisance + sum(move.size for move in moves), len(problem.p), 2))
+    fields[0, :, 0] = fields[1, :, 1] = 1.0
+    for last in range(rounds + 1):
+        at, slopes = compose(moves, parameters, problem.p)
+        scale, shift = _place(problem, at)
+        residual = problem.q - scale * at - shift
+        fields[2:nuisance] = at
+        if slopes:
+            fields[nuisance:] = slopes
+            fields[nuisance:] *= scale
+        design = problem.whiten(fields)
+        white = (residual * problem.root[:, None]).reshape(-1)
+        if not moves or last == rounds:
+            break
+        step = np.linalg.lstsq(design, white, rcond=_SINGULAR)[0][nuisance:]
+        ends = np.cumsum([0] + [len(theta) for theta in parameters])
+        parameters = [
+            theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
+        ]
+    worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
+    return _Fit(parameters, white, design, worst)
+
+
+def _place(problem: _Problem, at: Floats) -> tuple[float, Floats]:
+    """Scale (1 where it is held) and shift (2,) of weighted least squares."""
+    weights = problem.root * problem.root
+    mean: Floats = weights @ at / weights.sum()
+    if problem.whole_scale:
+        return 1.0, -mean
+    white = ((at - mean) * problem.root[:, None]).reshape(-1)
+    scale = float(white @ problem.goal) / float(white @ white)
+    return scale, -scale * mean
+
+
+def _covariances(problem: _Problem, fit: _Fit, moves: Sequence[Move]) -> list[Floats]:
+    """Covariance of each move's parameters from placing alone (the sandwich of least squares)."""
+    first = fit.design.shape[1] - sum(move.size for move in moves)
+    inverse = np.linalg.pinv(fit.design)  # parameters by weighted residuals
+    noise = np.repeat(problem.sd * problem.root, 2)
+    spread = inverse * noise
+    covariance = spread @ spread.T
+    out = []
+    for move in moves:
+        out.append(covariance[first : first + move.size, first : first + move.size])
+        first += move.size
+    return out
+
+
+def _clear(parameter: Floats, covariance: Floats) -> bool:
+    """Whether a move is larger than k times its uncertainty along its own direction."""
+    size = float(np.linalg.norm(parameter))
+    if size == 0.0:
+        return False
+    direction = parameter / size
+    variance = float(direction @ covariance @ direction)
+    return size > COVERAGE * math.sqrt(max(0.0, variance))
+
+
+def _pare(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit]:
+    """Take back what has become needless; exchange one move or two where another serves better."""
+    for _ in range(2 * _MOST):
+        better = _spared(search, chosen, fit) or _exchanged(search, chosen, fit)
+        if better is None:
+            break
+        chosen, fit = better
+    return chosen, fit
+
+
+def _spared(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit] | None:
+    """The list without its first needless move, small ones first, or None."""
+    covariances = _covariances(search.problem, fit, [search.moves[i] for i in chosen])
+    for row in sorted(chosen, key=lambda i: -search.moves[i].rank):
+        at = chosen.index(row)
+        without = search.without(chosen, fit, [row])
+        if (
+            without[1].squares - fit.squares < search.sizes[row] * search.cost
+            or without[1].worst <= search.problem.tolerance
+            or not _clear(fit.parameters[at], covariances[at])
+        ):
+            return without
+    return None
+
+
+def _exchanged(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit] | None:
+    """The list with one move in place of another or of two others, or None."""
+    taken = [[row] for row in chosen] + [list(pair) for pair in combinations(chosen, 2)]
+    for rows in taken:
+        others, without = search.without(chosen, fit, rows)
+        new = search.best(without, [*others, *rows], in_all=len(rows) > 1)
+        if new is None:
+            continue
+        tried = search.refit(others, without, new)
+        price = search.cost * float(search.sizes[new] - search.sizes[rows].sum())
+        # A shorter list is the better one where both explain the drawing as well.
+        favour = _EVEN if len(rows) > 1 else -_EVEN
+        if tried[1].squares + price < fit.squares + favour:
+            return tried
+    return None
+
+
+def _explained(
+    picked: Sequence[Move], fit: _Fit, covariances: Sequence[Floats]
+) -> tuple[Explained, ...]:
+    """Chosen moves, greatest first, each with the share that the greater ones left over."""
+    nuisance = fit.design.shape[1] - sum(move.size for move in picked)
+    basis = np.linalg.qr(fit.design[:, :nuisance])[0]
+    # The drawing's squares before any move, in the final linearisation.
+    steps = np.concatenate([*fit.parameters, np.zeros(0)])
+    target = fit.residual + fit.design[:, nuisance:] @ steps
+    target = target - basis @ (basis.T @ target)
+    whole = float(target @ target)
+    ends = np.cumsum([nuisance] + [move.size for move in picked])
+    blocks = [fit.design[:, a:b] for a, b in pairwise(ends)]
+    out: list[Explained] = []
+    waiting = list(range(len(picked)))
+    while waiting:
+        gains = {}
+        for i in waiting:
+            free = blocks[i] - basis @ (basis.T @ blocks[i])
+            own = np.linalg.qr(free)[0]
+            gains[i] = float(np.sum(np.square(own.T @ target)))
+        best = max(waiting, key=lambda i: (gains[i], -picked[i].rank))
+        waiting.remove(best)
+        share = gains[best] / whole if whole > 0.0 else 0.0
+        out.append(Explained(picked[best], fit.parameters[best], covariances[best], share))
+        basis = np.linalg.qr(np.column_stack([basis, blocks[best]]))[0]
+    return tuple(out)

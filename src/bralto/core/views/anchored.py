@@ -1,0 +1,39 @@
+"""A study's own view: the shipped one and, as further landmarks, the learner's anchors."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+
+from bralto.core.study import Study
+from bralto.core.views.library import mark_measures, view_named
+from bralto.core.views.model import Landmark, View
+
+__all__ = ["view_of"]
+
+_HOW = "the place that you named, on both pictures"
+
+
+def view_of(study: Study) -> View:
+    """The view of a study.
+
+    Raises:
+        UserError: it names a view that is not shipped.
+    """
+    view = view_named(study.view)
+    own = tuple((a.key, a.label) for a in study.anchors if view.landmark(a.key) is None)
+    return _anchored(view.key, own) if own else view
+
+
+@lru_cache(maxsize=64)
+def _anchored(key: str, anchors: tuple[tuple[str, str], ...]) -> View:
+    view = view_named(key)
+    step = view.passes[-1].key
+    extra = tuple(Landmark(anchor, label, label, _HOW, step) for anchor, label in anchors)
+    heights, offsets = mark_measures(view.edges[0], view.plumb, [(e.key, e.label) for e in extra])
+    return replace(
+        view,
+        landmarks=view.landmarks + extra,
+        measures=view.measures + heights + offsets,
+        placing=view.placing + tuple(mark.key for mark in extra),
+    )
