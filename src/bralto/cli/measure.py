@@ -68,7 +68,7 @@ def measure(
     if grade is not None and grade not in GRADES:
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
     try:
-        assessment = assess(loaded, chosen, school=school, grade=grade)
+        assessment = assess(loaded, chosen, school=school, grade=grade, corrections=True)
     except UserError as error:
         raise UserError(f"{study}: {error}") from None
     if isinstance(assessment.unit, NotMeasurable):

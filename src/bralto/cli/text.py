@@ -19,6 +19,15 @@ def assessment_text(assessment: Assessment) -> str:
         f"{assessment.view.key}, fitted by {assessment.school}, grade {assessment.grade}",
         "",
     ]
+    found = assessment.corrections
+    if isinstance(found, NotMeasurable):
+        lines += [f"Corrections: none, {found.reason}.", ""]
+    elif found:
+        lines.append("Corrections, the greatest first:")
+        lines += [f"  {number}. {one.text}" for number, one in enumerate(found, start=1)]
+        lines.append("")
+    else:
+        lines += ["Corrections: none that stands out from what marks and hand leave open.", ""]
     off = assessment.off()
     lines.append(f"Off: {len(off)}" if off else "Nothing is off.")
     lines += [_line(reading) for reading in off]

@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bralto.core.corrections.listing import list_corrections
+from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
@@ -26,6 +28,9 @@ from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
 __all__ = ["Assessment", "DrawingUnit", "assess", "short_set_of"]
+
+
+_NOT_ASKED = NotMeasurable("the corrections were not asked for")
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +57,8 @@ class Assessment:
     """Everything computed about one state of a study.
 
     ``readings`` has one entry for each measure of the view, in its order. ``unit``, ``fit``,
-    ``affine``, ``miss`` and ``short_miss`` are a value or the reason why there is none.
+    ``affine``, ``miss``, ``short_miss`` and ``corrections`` are a value or the reason why there is
+    none. ``head`` is the reference's.
     """
 
     title: str
@@ -67,6 +73,8 @@ class Assessment:
     miss: Miss | NotMeasurable
     short_miss: Miss | NotMeasurable
     parts: tuple[PartScale, ...]
+    head: Length | NotMeasurable
+    corrections: tuple[Correction, ...] | NotMeasurable = _NOT_ASKED
 
     def reading(self, measure_id: str) -> Reading | None:
         """The reading of that measure, or None."""
@@ -85,6 +93,7 @@ def assess(
     *,
     school: str | None = None,
     grade: str | None = None,
+    corrections: bool = False,
 ) -> Assessment:
     """Measure one state of a study against its reference.
 
@@ -92,6 +101,7 @@ def assess(
         study: marks of both pictures, image px.
         state: which state; the latest where none is given.
         school, grade: in place of the study's own.
+        corrections: search for the shortest list of moves too; as long as all the rest takes.
 
     Raises:
         UserError: the view, school or grade is unknown, or there is no picture to compare.
@@ -114,7 +124,8 @@ def assess(
     if not isinstance(pair, Pair):
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
-    return _assess(study, view, state, pair, scale, grade)
+    found = _assess(study, view, state, pair, scale, grade)
+    return replace(found, corrections=_corrections(found, pair, scale)) if corrections else found
 
 
 def _assess(
@@ -174,7 +185,14 @@ def _assess(
         miss=miss,
         short_miss=_short_miss(view, pair, head),
         parts=parts,
+        head=head,
     )
+
+
+def _corrections(
+    found: Assessment, pair: Pair, scale: Scale
+) -> tuple[Correction, ...] | NotMeasurable:
+    return list_corrections(found.view, pair, found.fit, found.head, scale, GRADES[found.grade])
 
 
 def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeasurable:

@@ -13,8 +13,6 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["assessment_csv", "assessment_document", "reading_document"]
 
-_CORRECTIONS = "corrections are not computed by this version"
-
 
 def assessment_document(assessment: Assessment) -> dict[str, Any]:
     """The whole assessment as JSON data; missing figures are None and carry a reason."""
@@ -43,9 +41,7 @@ def assessment_document(assessment: Assessment) -> dict[str, Any]:
         "measures": [reading_document(reading) for reading in assessment.readings],
         "fit": _fit(assessment),
         "parts": [{"part": p.part, "scale": p.scale, "u": p.u} for p in assessment.parts],
-        "corrections": None,
-        "corrections_reason": _CORRECTIONS,
-    }
+    } | _corrections(assessment)
 
 
 def reading_document(reading: Reading) -> dict[str, Any]:
@@ -68,6 +64,21 @@ def reading_document(reading: Reading) -> dict[str, Any]:
     if reading.note:
         row["note"] = reading.note
     return row
+
+
+def _corrections(assessment: Assessment) -> dict[str, Any]:
+    """The shortest list of moves; what a move does not have is left out."""
+    found = assessment.corrections
+    if isinstance(found, NotMeasurable):
+        return {"corrections": None, "corrections_reason": found.reason}
+    always = {"move", "part", "amount", "unit", "mm", "u", "share", "text"}
+    rows = [asdict(one) for one in found]
+    return {
+        "corrections": [
+            {key: value for key, value in row.items() if key in always or value is not None}
+            for row in rows
+        ]
+    }
 
 
 def _fit(assessment: Assessment) -> dict[str, Any]:

@@ -110,7 +110,7 @@ def _faults(progress: float, rng: np.random.Generator) -> Faults:
         },
         tilts=1.0 - 0.45 * size,
         width=1.0 + 0.07 * size * float(rng.uniform(-0.3, 1.2)),
-        miss=0.012 + 0.045 * size,
+        miss=0.010 + 0.020 * size,
     )
 
 

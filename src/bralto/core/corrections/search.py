@@ -6,7 +6,7 @@ the move is taken that saves most weighted squares per parameter (in the fix ord
 the same), if it saves more than it costs; then all are fitted anew by Gauss and Newton's method.
 
 What a parameter costs is log N by the Bayesian information criterion (Schwarz 1978) and 2 gamma
-log M for having looked at M moves (Chen and Chen 2008, Biometrika 95, 759, gamma = 1/4).
+log M for having looked at M moves (Chen and Chen 2008, Biometrika 95, 759).
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.corrections.moves import Candidates, Move, compose
-from bralto.core.tolerances import COVERAGE
+from bralto.core.tolerances import COVERAGE, RAYLEIGH_MEDIAN
 
 __all__ = ["Explained", "explain"]
 
@@ -38,7 +38,9 @@ could have made the difference. The fix order decides then."""
 _DISTINCT = 1e-3
 """A move of which less than this share is left beside the others (squares) cannot be told."""
 
-_GAMMA = 0.25
+_GAMMA, _GAMMA_SCATTERED = 0.25, 1.0
+"""How dear it is to have looked at many moves: little while the tolerance guards against naming
+what is nothing, in full where the hand scatters beyond it (the second, of a boundless scatter)."""
 
 _ROUNDS, _LAST_ROUNDS = 2, 6
 """Rounds of Gauss and Newton's method while searching, and for the list that is given."""
@@ -53,7 +55,7 @@ class Explained:
     Attributes:
         move: which.
         parameter: (1,) or (2,) array: relative size, radians, or heads.
-        covariance: (d, d) array from the placing of the marks alone.
+        covariance: (d, d) array from the placing of the marks and the scatter of the hand.
         share: of the weighted squares that it takes away; the shares of a list add up.
     """
 
@@ -95,16 +97,21 @@ class _Fit:
     """Chosen moves fitted together.
 
     Attributes:
+        scale: drawing heads a reference head.
         parameters: one array a move.
         residual: (2n,) array, weighted.
         design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
         worst: the largest distance of a mark from where it belongs, heads.
+        scatter: how much larger the squares of a middling mark are than its weight says, at
+            least 1: the hand of this learner. It is the yardstick for all that is saved.
     """
 
+    scale: float
     parameters: list[Floats]
     residual: Floats
     design: Floats
     worst: float
+    scatter: float
 
     @property
     def squares(self) -> float:
@@ -120,8 +127,8 @@ def explain(
     tolerance: float,
     *,
     whole_scale: bool = False,
-) -> tuple[Explained, ...]:
-    """Find the moves that make the reference into the drawing, greatest first.
+) -> tuple[float, tuple[Explained, ...]]:
+    """Find the moves that make the reference into the drawing.
 
     Args:
         candidates: moves of the n marks.
@@ -130,6 +137,9 @@ def explain(
         sd: (n,) array, SD of placing each mark, both pictures together, heads.
         tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
         whole_scale: the scale is held at 1, and the size of the whole may be wrong.
+
+    Returns:
+        The scale beside the moves, and the moves, greatest first.
     """
     root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
     weights = root * root
@@ -149,7 +159,7 @@ def explain(
     chosen, fit = _pare(search, chosen, fit)
     picked = [moves[i] for i in chosen]
     fit = _refit(problem, picked, fit.parameters, rounds=_LAST_ROUNDS)
-    return _explained(picked, fit, _covariances(problem, fit, picked))
+    return fit.scale, _explained(picked, fit, _covariances(problem, fit, picked))
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,11 +176,11 @@ class _Search:
     columns: Floats
     sizes: Ints
 
-    @property
-    def cost(self) -> float:
-        """What one parameter costs, in weighted squares."""
+    def cost(self, fit: _Fit) -> float:
+        """What one parameter costs beside a fit, in weighted squares."""
         data, looks = 2 * len(self.problem.p), max(len(self.moves), 1)
-        return float(np.log(data) + 2.0 * _GAMMA * np.log(looks))
+        gamma = _GAMMA_SCATTERED + (_GAMMA - _GAMMA_SCATTERED) / fit.scatter
+        return fit.scatter * (math.log(data) + 2.0 * gamma * math.log(looks))
 
     def best(self, fit: _Fit, barred: Sequence[int], *, in_all: bool = False) -> int | None:
         """The row of the move that saves most, or None where none is worth its cost.
@@ -181,12 +191,12 @@ class _Search:
         """
         savings = _savings(self.columns, self.sizes, fit)
         savings[list(barred)] = 0.0
-        price = self.sizes * self.cost
+        price = self.sizes * self.cost(fit)
         worth = savings > price
         if not worth.any():
             return None
         each = np.where(worth, savings - price if in_all else savings / self.sizes, 0.0)
-        even = np.nonzero(worth & (each >= each.max() - _EVEN))[0].tolist()
+        even = np.nonzero(worth & (each >= each.max() - _EVEN * fit.scatter))[0].tolist()
         return min(even, key=lambda i: (self.moves[i].rank, -float(each[i])))
 
     def refit(self, chosen: Sequence[int], before: _Fit, new: int) -> tuple[list[int], _Fit]:
@@ -255,7 +265,17 @@ def _refit(
             theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
         ]
     worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
-    return _Fit(parameters, white, design, worst)
+    return _Fit(scale, parameters, white, design, worst, _scatter(white, len(fields)))
+
+
+def _scatter(white: Floats, parameters: int) -> float:
+    """Weighted squares of the middle mark against those of pure noise (chi-squared, 2 degrees).
+
+    The middle and not the mean: marks that a fault has moved must not pass for a shaky hand.
+    """
+    pairs = np.sort(np.square(white).reshape(-1, 2).sum(axis=1))
+    spent = max(0.25, 1.0 - parameters / len(white))
+    return max(1.0, float(pairs[len(pairs) // 2]) / (RAYLEIGH_MEDIAN**2 * spent))
 
 
 def _place(problem: _Problem, at: Floats) -> tuple[float, Floats]:
@@ -270,10 +290,13 @@ def _place(problem: _Problem, at: Floats) -> tuple[float, Floats]:
 
 
 def _covariances(problem: _Problem, fit: _Fit, moves: Sequence[Move]) -> list[Floats]:
-    """Covariance of each move's parameters from placing alone (the sandwich of least squares)."""
+    """Covariance of each move's parameters (the sandwich of least squares).
+
+    From the placing of the marks, widened by the scatter of the hand where that is the larger.
+    """
     first = fit.design.shape[1] - sum(move.size for move in moves)
     inverse = np.linalg.pinv(fit.design)  # parameters by weighted residuals
-    noise = np.repeat(problem.sd * problem.root, 2)
+    noise = np.repeat(problem.sd * problem.root, 2) * math.sqrt(fit.scatter)
     spread = inverse * noise
     covariance = spread @ spread.T
     out = []
@@ -310,7 +333,7 @@ def _spared(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _
         at = chosen.index(row)
         without = search.without(chosen, fit, [row])
         if (
-            without[1].squares - fit.squares < search.sizes[row] * search.cost
+            without[1].squares - fit.squares < search.sizes[row] * search.cost(fit)
             or without[1].worst <= search.problem.tolerance
             or not _clear(fit.parameters[at], covariances[at])
         ):
@@ -327,9 +350,9 @@ def _exchanged(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int]
         if new is None:
             continue
         tried = search.refit(others, without, new)
-        price = search.cost * float(search.sizes[new] - search.sizes[rows].sum())
+        price = search.cost(fit) * float(search.sizes[new] - search.sizes[rows].sum())
         # A shorter list is the better one where both explain the drawing as well.
-        favour = _EVEN if len(rows) > 1 else -_EVEN
+        favour = fit.scatter * (_EVEN if len(rows) > 1 else -_EVEN)
         if tried[1].squares + price < fit.squares + favour:
             return tried
     return None

@@ -1,0 +1,49 @@
+"""The corrections of one drawing: the marks of both pictures in, a list of moves in words out."""
+
+from __future__ import annotations
+
+from bralto.core.corrections.moves import moves_for
+from bralto.core.corrections.search import explain
+from bralto.core.corrections.wording import Correction, correction
+from bralto.core.fit.similarity import Similarity
+from bralto.core.measures.units import Length
+from bralto.core.pairing import Pair
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Scale
+from bralto.core.tolerances import Grade
+from bralto.core.views.model import View
+
+__all__ = ["FEWEST", "list_corrections"]
+
+FEWEST = 4
+"""Marks that both pictures need: three are spent on where and how large the figure is."""
+
+
+def list_corrections(
+    view: View,
+    pair: Pair,
+    fit: Similarity | NotMeasurable,
+    head: Length | NotMeasurable,
+    scale: Scale,
+    grade: Grade,
+) -> tuple[Correction, ...] | NotMeasurable:
+    """The shortest list of moves, greatest first (measurement, section 7).
+
+    Where the figure lies and, but for the sight-size school, how large it is are no faults. The
+    other schools give one list: a head drawn too big is one move under each of them.
+    """
+    if pair.shared < FEWEST:
+        return NotMeasurable(f"corrections need at least {FEWEST} marks that both pictures have")
+    if isinstance(head, NotMeasurable):
+        return head
+    if isinstance(fit, NotMeasurable):
+        return fit
+    held = scale.school == "sight-size"
+    shared = pair.shared_only()
+    size = head.value if held else fit.scale * head.value  # drawing units a head
+    sd = pair.placing_sd() / size
+    p, q = shared.seen.xy / head.value, shared.drawn.xy / size
+    candidates = moves_for(view, shared.seen.keys, whole_scale=held)
+    beside, found = explain(candidates, p, q, sd, grade.head, whole_scale=held)
+    mm = size if shared.drawn.unit == "mm" else None
+    return tuple(correction(view, one, p, beside, mm) for one in found)

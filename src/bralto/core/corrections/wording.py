@@ -1,0 +1,185 @@
+"""Moves in the trade's words: what to do on the sheet, how much, and what it takes away."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.corrections.moves import Move
+from bralto.core.corrections.search import Explained
+from bralto.core.tolerances import COVERAGE
+from bralto.core.views.model import View
+
+__all__ = ["Correction", "correction"]
+
+_MINOR = 0.25
+"""A component of a shift smaller than this share of the other is not worth a word."""
+
+
+@dataclass(frozen=True, slots=True)
+class Correction:
+    """What to do to the drawing.
+
+    Attributes:
+        move: one of `moves.MOVES`.
+        part: key of a limb or mark; None for the whole figure.
+        amount: by how much, in ``unit``: + is longer, larger, wider, counter-clockwise.
+        unit: ``head`` (of the reference), ``degree`` or ``percent``.
+        mm: the same on the sheet (of an angle: how far the far end travels), where it is known.
+        u: standard uncertainty of the amount from the placing of the marks.
+        share: of the error that it takes away; the shares of a list add up.
+        divider_mm: for a size, what the dividers must span on the sheet when it is right.
+        across, up: for a shift, its components in heads, to the viewer's right and up.
+        text: the whole in words.
+    """
+
+    move: str
+    part: str | None
+    amount: float
+    unit: str
+    mm: float | None
+    u: float
+    share: float
+    divider_mm: float | None
+    across: float | None
+    up: float | None
+    text: str
+
+
+def correction(
+    view: View, found: Explained, p: Floats, scale: float, mm_per_head: float | None
+) -> Correction:
+    """Say one move that was found as what to do about it.
+
+    Args:
+        found: how the drawing differs from the reference.
+        p: (n, 2) array, the reference in heads, sight frame (y up).
+        scale: drawing heads a reference head, beside the moves.
+        mm_per_head: mm on the sheet a drawing head, or None where the sheet is not known.
+    """
+    move, theta = found.move, float(found.parameter[0])
+    u = math.sqrt(max(0.0, float(found.covariance[0, 0])))
+    mm = None if mm_per_head is None else scale * mm_per_head
+    if move.kind == "shift":
+        return _shift(found, mm)
+    if move.part is None and move.kind in {"scale", "stretch"}:
+        extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
+        amount = 100.0 * (1.0 / (1.0 + theta) - 1.0)
+        ways = ("wider", "narrower") if move.kind == "stretch" else ("larger", "smaller")
+        by = None if mm is None else -theta * float(extent) * mm
+        u_percent = 100.0 * u / (1.0 + theta) ** 2
+        words = f"Make the {move.label} {abs(amount):.0f} % {_way(amount, ways)}"
+        return _made(found, amount, "percent", by, u_percent, words, f"± {_wide(u_percent):.0f} %")
+    size = _size(move, p)
+    if move.kind in {"scale", "lengthen", "widen"}:
+        amount, u_heads = -theta * size, u * size
+        by = None if mm is None else amount * mm
+        ways = ("wider", "narrower") if move.kind == "widen" else ("longer", "shorter")
+        words = f"Make the {move.label} {_length(amount, by)} {_way(amount, ways)}"
+        doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
+        return _made(found, amount, "head", by, u_heads, words, doubt, divider)
+    amount, u_degrees = math.degrees(-theta), math.degrees(u)
+    if move.kind == "lean":
+        amount = math.degrees(math.atan(theta))
+    reach = size if move.part is not None else float(np.ptp(p[:, 1]))
+    by = None if mm is None else 2.0 * math.sin(math.radians(abs(amount)) / 2.0) * reach * mm
+    words = _turn(view, move, amount, p)
+    doubt = f"± {_degrees(_wide(u_degrees))}" + ("" if by is None else f", {by:.0f} mm at the end")
+    return _made(found, amount, "degree", by, u_degrees, words, doubt)
+
+
+def _size(move: Move, p: Floats) -> float:
+    """Size of the part that a move is about, heads."""
+    if move.kind in {"lengthen", "swing", "widen", "tilt"}:
+        return float(np.linalg.norm(move.ends[1] @ p - move.ends[0] @ p))
+    joint = move.ends[0] @ p
+    away = p[move.carried > 0.0] - joint
+    return float(np.hypot(away[:, 0], away[:, 1]).max())
+
+
+def _degrees(size: float) -> str:
+    """Tenths where whole degrees would say nothing."""
+    return f"{size:.1f}°" if size < 3.0 else f"{size:.0f}°"
+
+
+def _wide(u: float) -> float:
+    return COVERAGE * u
+
+
+def _way(amount: float, ways: tuple[str, str]) -> str:
+    return ways[0] if amount > 0.0 else ways[1]
+
+
+def _length(heads: float, mm: float | None) -> str:
+    return f"{abs(heads):.2f} head" if mm is None else f"{abs(mm):.0f} mm"
+
+
+def _doubt(heads: float, u: float, mm: float | None) -> str:
+    if mm is None:
+        return f"± {_wide(u):.2f}"
+    return f"{abs(heads):.2f} head, ± {_wide(u):.2f}"
+
+
+def _turn(view: View, move: Move, degrees: float, p: Floats) -> str:
+    """Clockwise and counter-clockwise are as seen on the sheet."""
+    size = _degrees(abs(degrees))
+    if move.kind == "lean":
+        way = "right" if degrees > 0.0 else "left"
+        return f"Stand the {move.label} {size} straighter: it leans to your {way}"
+    way = "counter-clockwise" if degrees > 0.0 else "clockwise"
+    if move.kind != "tilt":
+        return f"Turn the {move.label} {size} {way}"
+    limb = next(one for one in view.limbs if one.key == move.part)
+    middle = 0.5 * (move.ends[0] @ p + move.ends[1] @ p)
+    rises = degrees * float((move.ends[0] @ p - middle)[0]) > 0.0
+    up = limb.span[0] if rises else limb.span[1]
+    return f"Tilt the {move.label} {size} {way}, {view.point_label(up)} up"
+
+
+def _shift(found: Explained, mm: float | None) -> Correction:
+    across, up = (-float(value) for value in found.parameter)
+    amount = math.hypot(across, up)
+    direction = np.array([across, up]) / amount
+    u = math.sqrt(max(0.0, float(direction @ found.covariance @ direction)))
+    ways = []
+    for value, names in ((up, ("up", "down")), (across, ("to your right", "to your left"))):
+        if abs(value) >= _MINOR * max(abs(across), abs(up)):
+            by = None if mm is None else value * mm
+            ways.append(f"{_length(value, by)} {_way(value, names)}")
+    by = None if mm is None else amount * mm
+    words = f"Move the {found.move.label} {' and '.join(ways)}"
+    made = _made(found, amount, "head", by, u, words, _doubt(amount, u, by))
+    return Correction(
+        made.move, made.part, made.amount, made.unit, made.mm, made.u, made.share, None,
+        across, up, made.text,
+    )  # fmt: skip
+
+
+def _made(
+    found: Explained,
+    amount: float,
+    unit: str,
+    mm: float | None,
+    u: float,
+    words: str,
+    doubt: str,
+    divider: float | None = None,
+) -> Correction:
+    share = f"takes away {100.0 * found.share:.0f} %"
+    set_to = "" if divider is None else f"; dividers to {divider:.0f} mm"
+    return Correction(
+        move=found.move.kind,
+        part=found.move.part,
+        amount=amount,
+        unit=unit,
+        mm=mm,
+        u=u,
+        share=found.share,
+        divider_mm=divider,
+        across=None,
+        up=None,
+        text=f"{words} ({doubt}): {share}{set_to}",
+    )
