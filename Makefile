@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench setup schema clean
+.PHONY: demo test lint types imports unit shots bench simulate setup schema clean
 
 setup: $(STAMP)
 
@@ -35,6 +35,10 @@ shots: $(STAMP)
 
 bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
+
+# What the corrections make of known faults; three minutes.
+simulate: $(STAMP)
+	$(BIN)/python bench/simulate.py
 
 schema: $(STAMP)
 	$(BIN)/python tools/write_schema.py

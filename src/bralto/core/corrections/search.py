@@ -13,23 +13,27 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations, pairwise
 
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
-from bralto.core.corrections.moves import Candidates, Move, compose
-from bralto.core.tolerances import COVERAGE, RAYLEIGH_MEDIAN
+from bralto.core.corrections.fitting import (
+    LAST_ROUNDS,
+    Fit,
+    Problem,
+    covariances,
+    pose_problem,
+    refit,
+)
+from bralto.core.corrections.moves import Candidates, Move
+from bralto.core.tolerances import COVERAGE
 
 __all__ = ["Explained", "explain"]
 
 _MOST = 12
 """Moves at most: a longer list is no help (common practice, no source)."""
-
-_SCATTER = 0.25
-"""A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
-of a practised hand, as an SD (common practice, no source)."""
 
 _EVEN = 2.0
 """Two moves whose savings (weighted squares a parameter) differ by less save the same: noise alone
@@ -42,10 +46,8 @@ _GAMMA, _GAMMA_SCATTERED = 0.25, 1.0
 """How dear it is to have looked at many moves: little while the tolerance guards against naming
 what is nothing, in full where the hand scatters beyond it (the second, of a boundless scatter)."""
 
-_ROUNDS, _LAST_ROUNDS = 2, 6
-"""Rounds of Gauss and Newton's method while searching, and for the list that is given."""
-
-_SINGULAR = 1e-10
+_PILOT = 3
+"""Marks for each move of the lenient list at least, so that it cannot explain everything."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,60 +65,6 @@ class Explained:
     parameter: Floats
     covariance: Floats
     share: float
-
-
-@dataclass(frozen=True, slots=True)
-class _Problem:
-    """What is held fixed.
-
-    Attributes:
-        p, q: (n, 2) marks of both pictures, heads; the drawing about its weighted mean.
-        sd: (n,) SD of placing, heads.
-        root: (n,) square roots of the weights.
-        goal: (2n,) array, ``q`` weighted.
-        tolerance: heads.
-        whole_scale: the scale is held at 1.
-    """
-
-    p: Floats
-    q: Floats
-    sd: Floats
-    root: Floats
-    goal: Floats
-    tolerance: float
-    whole_scale: bool
-
-    def whiten(self, fields: Floats) -> Floats:
-        """(k, n, 2) fields as (2n, k) columns, weighted."""
-        white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
-        return white
-
-
-@dataclass(frozen=True, slots=True)
-class _Fit:
-    """Chosen moves fitted together.
-
-    Attributes:
-        scale: drawing heads a reference head.
-        parameters: one array a move.
-        residual: (2n,) array, weighted.
-        design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
-        worst: the largest distance of a mark from where it belongs, heads.
-        scatter: how much larger the squares of a middling mark are than its weight says, at
-            least 1: the hand of this learner. It is the yardstick for all that is saved.
-    """
-
-    scale: float
-    parameters: list[Floats]
-    residual: Floats
-    design: Floats
-    worst: float
-    scatter: float
-
-    @property
-    def squares(self) -> float:
-        """Weighted residual sum of squares."""
-        return float(self.residual @ self.residual)
 
 
 def explain(
@@ -141,25 +89,29 @@ def explain(
     Returns:
         The scale beside the moves, and the moves, greatest first.
     """
-    root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
-    weights = root * root
-    q = q - weights @ q / weights.sum()
-    goal = (q * root[:, None]).reshape(-1)
-    problem = _Problem(p, q, sd, root, goal, tolerance, whole_scale)
+    problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
     columns = problem.whiten(candidates.tangents(p))
     moves = candidates.moves
     search = _Search(problem, moves, columns, candidates.sizes)
+    # A first, lenient list takes the faults away, so that what is left is the hand.
+    pilot = _forward(search, len(p) // _PILOT)[1]
+    search = replace(search, hand=pilot.scatter)
+    chosen, fit = _pare(search, *_forward(search, _MOST))
+    picked = [moves[i] for i in chosen]
+    fit = refit(problem, picked, fit.parameters, rounds=LAST_ROUNDS)
+    return fit.scale, _explained(picked, fit, covariances(problem, fit, picked))
+
+
+def _forward(search: _Search, most: int) -> tuple[list[int], Fit]:
+    """Add the best move until none is worth its cost or every mark is within tolerance."""
     chosen: list[int] = []
-    fit = _refit(problem, [], [])
-    while len(chosen) < _MOST and fit.worst > tolerance:
+    fit = refit(search.problem, [], [])
+    while len(chosen) < most and fit.worst > search.problem.tolerance:
         found = search.best(fit, chosen)
         if found is None:
             break
         chosen, fit = search.refit(chosen, fit, found)
-    chosen, fit = _pare(search, chosen, fit)
-    picked = [moves[i] for i in chosen]
-    fit = _refit(problem, picked, fit.parameters, rounds=_LAST_ROUNDS)
-    return fit.scale, _explained(picked, fit, _covariances(problem, fit, picked))
+    return chosen, fit
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,20 +121,27 @@ class _Search:
     Attributes:
         columns: (2n, k) array, two columns for a shift.
         sizes: (m,) array, parameters of each move.
+        hand: the scatter that a lenient list of moves leaves, or None while that is searched.
     """
 
-    problem: _Problem
+    problem: Problem
     moves: Sequence[Move]
     columns: Floats
     sizes: Ints
+    hand: float | None = None
 
-    def cost(self, fit: _Fit) -> float:
+    def scatter(self, fit: Fit) -> float:
+        """The yardstick for savings beside a fit: between what it leaves and what the hand may."""
+        return 1.0 if self.hand is None else math.sqrt(self.hand * fit.scatter)
+
+    def cost(self, fit: Fit) -> float:
         """What one parameter costs beside a fit, in weighted squares."""
         data, looks = 2 * len(self.problem.p), max(len(self.moves), 1)
-        gamma = _GAMMA_SCATTERED + (_GAMMA - _GAMMA_SCATTERED) / fit.scatter
-        return fit.scatter * (math.log(data) + 2.0 * gamma * math.log(looks))
+        scatter = self.scatter(fit)
+        gamma = _GAMMA_SCATTERED + (_GAMMA - _GAMMA_SCATTERED) / scatter
+        return scatter * (math.log(data) + 2.0 * gamma * math.log(looks))
 
-    def best(self, fit: _Fit, barred: Sequence[int], *, in_all: bool = False) -> int | None:
+    def best(self, fit: Fit, barred: Sequence[int], *, in_all: bool = False) -> int | None:
         """The row of the move that saves most, or None where none is worth its cost.
 
         Args:
@@ -196,28 +155,28 @@ class _Search:
         if not worth.any():
             return None
         each = np.where(worth, savings - price if in_all else savings / self.sizes, 0.0)
-        even = np.nonzero(worth & (each >= each.max() - _EVEN * fit.scatter))[0].tolist()
+        even = np.nonzero(worth & (each >= each.max() - _EVEN * self.scatter(fit)))[0].tolist()
         return min(even, key=lambda i: (self.moves[i].rank, -float(each[i])))
 
-    def refit(self, chosen: Sequence[int], before: _Fit, new: int) -> tuple[list[int], _Fit]:
+    def refit(self, chosen: Sequence[int], before: Fit, new: int) -> tuple[list[int], Fit]:
         """The list with one move more, fitted from what is known."""
         longer = sorted([*chosen, new])
         start = list(before.parameters)
         start.insert(longer.index(new), np.zeros(self.moves[new].size))
-        return longer, _refit(self.problem, [self.moves[i] for i in longer], start)
+        return longer, refit(self.problem, [self.moves[i] for i in longer], start)
 
     def without(
-        self, chosen: Sequence[int], fit: _Fit, rows: Sequence[int]
-    ) -> tuple[list[int], _Fit]:
+        self, chosen: Sequence[int], fit: Fit, rows: Sequence[int]
+    ) -> tuple[list[int], Fit]:
         """The list without some moves, fitted from what is known."""
         kept = [
             (i, theta) for i, theta in zip(chosen, fit.parameters, strict=True) if i not in rows
         ]
         start = [theta for _, theta in kept]
-        return [i for i, _ in kept], _refit(self.problem, [self.moves[i] for i, _ in kept], start)
+        return [i for i, _ in kept], refit(self.problem, [self.moves[i] for i, _ in kept], start)
 
 
-def _savings(columns: Floats, sizes: Ints, fit: _Fit) -> Floats:
+def _savings(columns: Floats, sizes: Ints, fit: Fit) -> Floats:
     """(m,) array: squares that each move would save beside those that are fitted."""
     basis = np.linalg.qr(fit.design)[0]
     whole = np.einsum("nk,nk->k", columns, columns)
@@ -239,73 +198,6 @@ def _savings(columns: Floats, sizes: Ints, fit: _Fit) -> Floats:
     return savings
 
 
-def _refit(
-    problem: _Problem, moves: Sequence[Move], start: Sequence[Floats], rounds: int = _ROUNDS
-) -> _Fit:
-    """Gauss-Newton on scale, shift and all parameters of the moves."""
-    parameters = [np.array(theta) for theta in start]
-    nuisance = 2 if problem.whole_scale else 3
-    fields = np.zeros((nuisance + sum(move.size for move in moves), len(problem.p), 2))
-    fields[0, :, 0] = fields[1, :, 1] = 1.0
-    for last in range(rounds + 1):
-        at, slopes = compose(moves, parameters, problem.p)
-        scale, shift = _place(problem, at)
-        residual = problem.q - scale * at - shift
-        fields[2:nuisance] = at
-        if slopes:
-            fields[nuisance:] = slopes
-            fields[nuisance:] *= scale
-        design = problem.whiten(fields)
-        white = (residual * problem.root[:, None]).reshape(-1)
-        if not moves or last == rounds:
-            break
-        step = np.linalg.lstsq(design, white, rcond=_SINGULAR)[0][nuisance:]
-        ends = np.cumsum([0] + [len(theta) for theta in parameters])
-        parameters = [
-            theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
-        ]
-    worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
-    return _Fit(scale, parameters, white, design, worst, _scatter(white, len(fields)))
-
-
-def _scatter(white: Floats, parameters: int) -> float:
-    """Weighted squares of the middle mark against those of pure noise (chi-squared, 2 degrees).
-
-    The middle and not the mean: marks that a fault has moved must not pass for a shaky hand.
-    """
-    pairs = np.sort(np.square(white).reshape(-1, 2).sum(axis=1))
-    spent = max(0.25, 1.0 - parameters / len(white))
-    return max(1.0, float(pairs[len(pairs) // 2]) / (RAYLEIGH_MEDIAN**2 * spent))
-
-
-def _place(problem: _Problem, at: Floats) -> tuple[float, Floats]:
-    """Scale (1 where it is held) and shift (2,) of weighted least squares."""
-    weights = problem.root * problem.root
-    mean: Floats = weights @ at / weights.sum()
-    if problem.whole_scale:
-        return 1.0, -mean
-    white = ((at - mean) * problem.root[:, None]).reshape(-1)
-    scale = float(white @ problem.goal) / float(white @ white)
-    return scale, -scale * mean
-
-
-def _covariances(problem: _Problem, fit: _Fit, moves: Sequence[Move]) -> list[Floats]:
-    """Covariance of each move's parameters (the sandwich of least squares).
-
-    From the placing of the marks, widened by the scatter of the hand where that is the larger.
-    """
-    first = fit.design.shape[1] - sum(move.size for move in moves)
-    inverse = np.linalg.pinv(fit.design)  # parameters by weighted residuals
-    noise = np.repeat(problem.sd * problem.root, 2) * math.sqrt(fit.scatter)
-    spread = inverse * noise
-    covariance = spread @ spread.T
-    out = []
-    for move in moves:
-        out.append(covariance[first : first + move.size, first : first + move.size])
-        first += move.size
-    return out
-
-
 def _clear(parameter: Floats, covariance: Floats) -> bool:
     """Whether a move is larger than k times its uncertainty along its own direction."""
     size = float(np.linalg.norm(parameter))
@@ -316,7 +208,7 @@ def _clear(parameter: Floats, covariance: Floats) -> bool:
     return size > COVERAGE * math.sqrt(max(0.0, variance))
 
 
-def _pare(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit]:
+def _pare(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit]:
     """Take back what has become needless; exchange one move or two where another serves better."""
     for _ in range(2 * _MOST):
         better = _spared(search, chosen, fit) or _exchanged(search, chosen, fit)
@@ -326,22 +218,22 @@ def _pare(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fi
     return chosen, fit
 
 
-def _spared(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit] | None:
+def _spared(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit] | None:
     """The list without its first needless move, small ones first, or None."""
-    covariances = _covariances(search.problem, fit, [search.moves[i] for i in chosen])
+    doubts = covariances(search.problem, fit, [search.moves[i] for i in chosen])
     for row in sorted(chosen, key=lambda i: -search.moves[i].rank):
         at = chosen.index(row)
         without = search.without(chosen, fit, [row])
         if (
             without[1].squares - fit.squares < search.sizes[row] * search.cost(fit)
             or without[1].worst <= search.problem.tolerance
-            or not _clear(fit.parameters[at], covariances[at])
+            or not _clear(fit.parameters[at], doubts[at])
         ):
             return without
     return None
 
 
-def _exchanged(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int], _Fit] | None:
+def _exchanged(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit] | None:
     """The list with one move in place of another or of two others, or None."""
     taken = [[row] for row in chosen] + [list(pair) for pair in combinations(chosen, 2)]
     for rows in taken:
@@ -352,15 +244,13 @@ def _exchanged(search: _Search, chosen: list[int], fit: _Fit) -> tuple[list[int]
         tried = search.refit(others, without, new)
         price = search.cost(fit) * float(search.sizes[new] - search.sizes[rows].sum())
         # A shorter list is the better one where both explain the drawing as well.
-        favour = fit.scatter * (_EVEN if len(rows) > 1 else -_EVEN)
+        favour = search.scatter(fit) * (_EVEN if len(rows) > 1 else -_EVEN)
         if tried[1].squares + price < fit.squares + favour:
             return tried
     return None
 
 
-def _explained(
-    picked: Sequence[Move], fit: _Fit, covariances: Sequence[Floats]
-) -> tuple[Explained, ...]:
+def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tuple[Explained, ...]:
     """Chosen moves, greatest first, each with the share that the greater ones left over."""
     nuisance = fit.design.shape[1] - sum(move.size for move in picked)
     basis = np.linalg.qr(fit.design[:, :nuisance])[0]
@@ -382,6 +272,6 @@ def _explained(
         best = max(waiting, key=lambda i: (gains[i], -picked[i].rank))
         waiting.remove(best)
         share = gains[best] / whole if whole > 0.0 else 0.0
-        out.append(Explained(picked[best], fit.parameters[best], covariances[best], share))
+        out.append(Explained(picked[best], fit.parameters[best], doubts[best], share))
         basis = np.linalg.qr(np.column_stack([basis, blocks[best]]))[0]
     return tuple(out)

@@ -1,0 +1,156 @@
+"""One list of moves fitted to a drawing: weighted least squares by Gauss and Newton's method."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.corrections.moves import Move, compose
+from bralto.core.tolerances import RAYLEIGH_MEDIAN
+
+__all__ = ["LAST_ROUNDS", "Fit", "Problem", "covariances", "pose_problem", "refit"]
+
+_SCATTER = 0.25
+"""A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
+of a practised hand, as an SD (common practice, no source)."""
+
+_ROUNDS, LAST_ROUNDS = 2, 6
+"""Rounds of Gauss and Newton's method while searching, and for the list that is given."""
+
+_SINGULAR = 1e-10
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """What is held fixed.
+
+    Attributes:
+        p, q: (n, 2) marks of both pictures, heads; the drawing about its weighted mean.
+        sd: (n,) SD of placing, heads.
+        root: (n,) square roots of the weights.
+        goal: (2n,) array, ``q`` weighted.
+        tolerance: heads.
+        whole_scale: the scale is held at 1.
+    """
+
+    p: Floats
+    q: Floats
+    sd: Floats
+    root: Floats
+    goal: Floats
+    tolerance: float
+    whole_scale: bool
+
+    def whiten(self, fields: Floats) -> Floats:
+        """(k, n, 2) fields as (2n, k) columns, weighted."""
+        white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
+        return white
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """Chosen moves fitted together.
+
+    Attributes:
+        scale: drawing heads a reference head.
+        parameters: one array a move.
+        residual: (2n,) array, weighted.
+        design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
+        worst: the largest distance of a mark from where it belongs, heads.
+        scatter: how much larger the squares of a middling mark are than its weight says, at
+            least 1: the hand of this learner. It is the yardstick for all that is saved.
+    """
+
+    scale: float
+    parameters: list[Floats]
+    residual: Floats
+    design: Floats
+    worst: float
+    scatter: float
+
+    @property
+    def squares(self) -> float:
+        """Weighted residual sum of squares."""
+        return float(self.residual @ self.residual)
+
+
+def pose_problem(
+    p: Floats, q: Floats, sd: Floats, tolerance: float, *, whole_scale: bool
+) -> Problem:
+    """Weigh the marks by their placing and what a practised hand may scatter."""
+    root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
+    weights = root * root
+    q = q - weights @ q / weights.sum()
+    return Problem(p, q, sd, root, (q * root[:, None]).reshape(-1), tolerance, whole_scale)
+
+
+def refit(
+    problem: Problem, moves: Sequence[Move], start: Sequence[Floats], rounds: int = _ROUNDS
+) -> Fit:
+    """Gauss-Newton on scale, shift and all parameters of the moves."""
+    parameters = [np.array(theta) for theta in start]
+    nuisance = 2 if problem.whole_scale else 3
+    fields = np.zeros((nuisance + sum(move.size for move in moves), len(problem.p), 2))
+    fields[0, :, 0] = fields[1, :, 1] = 1.0
+    for last in range(rounds + 1):
+        at, slopes = compose(moves, parameters, problem.p)
+        scale, shift = _place(problem, at)
+        residual = problem.q - scale * at - shift
+        fields[2:nuisance] = at
+        if slopes:
+            fields[nuisance:] = slopes
+            fields[nuisance:] *= scale
+        design = problem.whiten(fields)
+        white = (residual * problem.root[:, None]).reshape(-1)
+        if not moves or last == rounds:
+            break
+        step = np.linalg.lstsq(design, white, rcond=_SINGULAR)[0][nuisance:]
+        ends = np.cumsum([0] + [len(theta) for theta in parameters])
+        parameters = [
+            theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
+        ]
+    worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
+    return Fit(scale, parameters, white, design, worst, _scatter(white, len(fields)))
+
+
+def _scatter(white: Floats, parameters: int) -> float:
+    """Weighted squares of the middle mark against those of pure noise (chi-squared, 2 degrees).
+
+    The middle and not the mean: marks that a fault has moved must not pass for a shaky hand.
+    """
+    pairs = np.sort(np.square(white).reshape(-1, 2).sum(axis=1))
+    spent = max(0.25, 1.0 - parameters / len(white))
+    return max(1.0, float(pairs[len(pairs) // 2]) / (RAYLEIGH_MEDIAN**2 * spent))
+
+
+def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
+    """Scale (1 where it is held) and shift (2,) of weighted least squares."""
+    weights = problem.root * problem.root
+    mean: Floats = weights @ at / weights.sum()
+    if problem.whole_scale:
+        return 1.0, -mean
+    white = ((at - mean) * problem.root[:, None]).reshape(-1)
+    scale = float(white @ problem.goal) / float(white @ white)
+    return scale, -scale * mean
+
+
+def covariances(problem: Problem, fit: Fit, moves: Sequence[Move]) -> list[Floats]:
+    """Covariance of each move's parameters (the sandwich of least squares).
+
+    From the placing of the marks, widened by the scatter of the hand where that is the larger.
+    """
+    first = fit.design.shape[1] - sum(move.size for move in moves)
+    inverse = np.linalg.pinv(fit.design)  # parameters by weighted residuals
+    noise = np.repeat(problem.sd * problem.root, 2) * math.sqrt(fit.scatter)
+    spread = inverse * noise
+    covariance = spread @ spread.T
+    out = []
+    for move in moves:
+        out.append(covariance[first : first + move.size, first : first + move.size])
+        first += move.size
+    return out
