@@ -11,6 +11,8 @@ POINTS = np.array([[3.0, 9.0], [1.0, 6.5], [4.0, 2.0], [-2.0, 1.0]])
 
 
 def rows_for(kind: str) -> np.ndarray:
+    if kind in {"ratio", "angle"}:
+        return np.array([[0, 1, 2, 3], [1, 0, 1, 2]])  # the second is the angle at a joint
     return np.array([[0, 1, 2], [0, 2, 3]]) if kind == "fraction" else np.array([[0, 2], [1, 3]])
 
 
@@ -39,6 +41,10 @@ def test_coincident_points_are_seen_before_they_divide() -> None:
     assert degenerate("tilt", "straight", same, np.array([[0, 1]])).all()
     assert degenerate("fraction", "plumb", same, np.array([[0, 1, 2]])).all()  # one height
     assert not degenerate("fraction", "straight", same, np.array([[0, 1, 2]])).any()
+    joints = np.array([[0, 2, 0, 1], [0, 1, 0, 2]])
+    assert degenerate("ratio", "straight", same, joints).all()  # above or below, neither can be
+    assert degenerate("angle", "straight", same, joints).all()
+    assert degenerate("ratio", "level", same, np.array([[0, 2, 2, 1]])).tolist() == [False]
 
 
 def test_angles_wrap_into_a_half_open_circle() -> None:

@@ -9,7 +9,7 @@ from tests.studies import figure_marks, moved, study_of
 from bralto.core.assessment import assess
 from bralto.core.record import SKILLS, summarise
 from bralto.core.study import Mark
-from bralto.core.wording import error_text, excess_text, signed, value_text
+from bralto.core.wording import error_text, excess_text, signed, simple_ratio, value_text
 
 
 def test_a_skill_is_the_median_error_with_its_middle_eighty_percent() -> None:
@@ -37,3 +37,18 @@ def test_figures_are_never_without_unit_sign_and_uncertainty() -> None:
     tilt = assess(study_of(seen, drawn)).reading("tilt.shoulders")
     assert value_text(tilt, tilt.reference).startswith("−")  # a true minus sign
     assert signed(-0.0001, 2) == "0.00"
+
+
+def test_a_ratio_is_said_with_the_nearest_of_small_whole_numbers() -> None:
+    """Denominators up to 8 (measurement, section 4), and the larger number too."""
+    said = {0.66: "2 : 3", 1.52: "3 : 2", 0.5: "1 : 2", 1.0: "1 : 1", 0.37: "3 : 8", 4.9: "5 : 1"}
+    assert {value: simple_ratio(value) for value in said} == said
+    seen = figure_marks()
+    drawn = moved(seen, 3.0, (5, 5))
+    elbow, wrist = drawn["elbow_r"], drawn["wrist_r"]
+    drawn["wrist_r"] = Mark(1.5 * wrist.x - 0.5 * elbow.x, 1.5 * wrist.y - 0.5 * elbow.y)
+    reading = assess(study_of(seen, drawn)).reading("ratio.upper_arm_forearm_r")
+    assert reading.error == pytest.approx(1 / 1.5 - 1)  # the forearm half as long again
+    assert (reading.verdict, reading.percent) == ("under", pytest.approx(-100 / 3))
+    assert excess_text(reading) == "33.3 % less"
+    assert value_text(reading, 0.82) == "0.82 : 1, about 5 : 6"

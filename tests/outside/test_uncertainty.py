@@ -80,6 +80,17 @@ def with_package(seen: dict[str, Mark], drawn: dict[str, Mark]) -> dict[str, obj
     out["head tilt.hips"] = angle(d, "hip_point_r", "hip_point_l") - angle(
         r, "hip_point_r", "hip_point_l"
     )
+    out["head angle.counter_tilt"] = (
+        angle(d, "shoulder_r", "shoulder_l") - angle(d, "hip_point_r", "hip_point_l")
+    ) - (angle(r, "shoulder_r", "shoulder_l") - angle(r, "hip_point_r", "hip_point_l"))
+    out["head angle.elbow_r"] = (
+        angle(d, "elbow_r", "wrist_r") - angle(d, "elbow_r", "shoulder_r")
+    ) - (angle(r, "elbow_r", "wrist_r") - angle(r, "elbow_r", "shoulder_r"))
+    thigh_shank = [dist(p, "hip_point_r", "knee_r") / dist(p, "knee_r", "ankle_r") for p in (d, r)]
+    out["envelope ratio.thigh_shank_r"] = thigh_shank[0] / thigh_shank[1] - 1
+    out["envelope alignment.elbow_ribs_l"] = (d["ribcage_base"][1] - d["elbow_l"][1]) / unit[
+        "envelope"
+    ] - (r["ribcage_base"][1] - r["elbow_l"][1]) / head_r
     out["head fraction.crotch_half"] = (d["crown"][1] - d["crotch"][1]) / tall_d - (
         r["crown"][1] - r["crotch"][1]
     ) / tall_r

@@ -25,9 +25,13 @@ UNITS = {
     "offset": "head",
     "span": "head",
     "fraction": "fraction",
+    "ratio": "ratio",
     "tilt": "degree",
+    "angle": "degree",
+    "alignment": "head",
 }
-"""Unit of each kind. A fraction runs from 0 at the upper end to 1 at the lower."""
+"""Unit of each kind. A fraction runs from 0 at the upper end to 1 at the lower; the error of a
+ratio is relative, drawing / reference - 1."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +42,7 @@ class Reading:
         spec: which measure.
         reference, drawing: its values, in heads, degrees or as a fraction.
         error: drawing - reference (against the intention where there is one), same unit.
-        percent: 100 (drawing / reference - 1) for lengths, 100 error for fractions.
+        percent: 100 (drawing / reference - 1) for lengths, 100 error for fractions and ratios.
         u: standard uncertainty of the error, same unit.
         tolerance: the grade's, same unit.
         more: whether the error is one of more: further down, further from plumb, longer, steeper.
@@ -85,7 +89,7 @@ def read_measures(
     Lengths are divided by the head first and the gradient of the quotient is taken whole, so a
     height shares its crown with the head it is counted in.
     """
-    lengths, tilts = _kinds(view)
+    lengths, turning, ratios = _kinds(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
     seen_values, by_seen = seen.values, seen.gradients
     drawn_values, by_drawn = drawn.values, drawn.gradients
@@ -97,8 +101,15 @@ def read_measures(
         drawn_values, per, each = _counted(drawn_values, lengths, unit.value)
         by_drawn = per * by_drawn - each * unit.by_drawing
         by_seen = by_seen + each * unit.by_reference  # through the unit
-    errors = drawn_values - factors * seen_values
-    errors[tilts] = wrap_degrees(errors[tilts])
+    wanted = factors * seen_values
+    errors = drawn_values - wanted
+    errors[turning] = wrap_degrees(errors[turning])
+    # A ratio's error is relative, so its gradient is that of the quotient of both pictures.
+    per = np.where(ratios & (wanted != 0.0), 1.0 / np.where(wanted != 0.0, wanted, 1.0), 1.0)
+    quotient = drawn_values * per
+    errors[ratios] = quotient[ratios] - 1.0
+    by_drawn = per[:, None, None] * by_drawn
+    by_seen = np.where(ratios, quotient * per, 1.0)[:, None, None] * by_seen
     u = np.sqrt(propagate(by_drawn, cov_drawn) + propagate(by_seen, cov_seen))
     seen_at, drawn_at, errors_at = seen_values.tolist(), drawn_values.tolist(), errors.tolist()
     return tuple(
@@ -117,10 +128,13 @@ def read_measures(
 
 
 @lru_cache
-def _kinds(view: View) -> tuple[Bools, Bools]:
-    """(m,) arrays: which measures are lengths, which are tilts."""
-    kinds = [spec.kind for spec in view.measures]
-    return np.array([k in LENGTH_KINDS for k in kinds]), np.array([k == "tilt" for k in kinds])
+def _kinds(view: View) -> tuple[Bools, Bools, Bools]:
+    """(m,) arrays: which measures are lengths, which are directions, which are ratios."""
+
+    def of(kinds: frozenset[str]) -> Bools:
+        return np.array([spec.kind in kinds for spec in view.measures])
+
+    return of(LENGTH_KINDS), of(frozenset({"tilt", "angle"})), of(frozenset({"ratio"}))
 
 
 def _counted(values: Floats, lengths: Bools, head: float) -> tuple[Floats, Floats, Floats]:
@@ -186,21 +200,35 @@ def _reading(
     if spec.kind == "tilt":
         more = tilt_excess(wanted, drawn)
         note = "leans to the other side" if other_side(wanted, drawn) else ""
-    elif spec.kind == "offset":
+    elif spec.kind in _CROSSED:
         crossed = wanted * drawn < 0.0
         more = crossed or abs(drawn) > abs(wanted)
-        note = "on the other side of the plumb line" if crossed else ""
+        note = _CROSSED[spec.kind] if crossed else ""
     said = verdict(error, u, tolerance, more=more, intended=spec.id in intents)
     if said not in {"over", "under"}:
         note = ""
     return Reading(spec, seen, drawn, error, percent, u, tolerance, more, said, reason, note)
 
 
+_ARTICLE = {
+    "tilt": "a tilt",
+    "offset": "an offset",
+    "angle": "an angle",
+    "alignment": "an alignment",
+}
+_CROSSED = {
+    "offset": "on the other side of the plumb line",
+    "alignment": "on the other side",
+    "angle": "opens to the other side",
+}
+"""What is said of a signed value whose sign the drawing has turned."""
+
+
 def _percent(kind: str, seen: float, drawn: float, error: float) -> tuple[float | None, str]:
-    if kind == "fraction":
+    if kind in {"fraction", "ratio"}:
         return 100.0 * error, ""
-    if kind in {"tilt", "offset"}:
-        return None, f"a percentage says nothing of a {kind}"
+    if kind in {"tilt", "offset", "angle", "alignment"}:
+        return None, f"a percentage says nothing of {_ARTICLE[kind]}"
     if abs(seen) < 1e-9:
         return None, "a percentage of nothing: the reference's value is 0"
     return 100.0 * (drawn / seen - 1.0), ""

@@ -6,10 +6,13 @@ is the typographic one so that it is as wide as a plus.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from fractions import Fraction
+
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 
-__all__ = ["error_text", "excess_text", "signed", "value_text"]
+__all__ = ["doubt_text", "error_text", "excess_text", "signed", "simple_ratio", "value_text"]
 
 _WAYS = {
     ("height", ""): ("lower", "higher"),
@@ -18,13 +21,41 @@ _WAYS = {
     ("span", "level"): ("wider", "narrower"),
     ("fraction", ""): ("further along", "less far along"),
     ("fraction", "plumb"): ("lower", "higher"),
+    ("ratio", ""): ("more", "less"),
     ("tilt", ""): ("steeper", "flatter"),
+    ("angle", ""): ("wider open", "less open"),
+    ("alignment", ""): ("further apart", "nearer"),
 }
 """For more and for less than the reference, by kind and direction."""
 
-_UNIT = {"head": "head", "degree": "°", "fraction": "%"}
-_DIGITS = {"head": 2, "degree": 1, "fraction": 1}
-_FACTOR = {"head": 1.0, "degree": 1.0, "fraction": 100.0}
+_SIMPLE = 8
+"""The largest number in a simple fraction (measurement, section 4)."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Shape:
+    """How figures of a unit are written: factor, digits, and the word behind one and many."""
+
+    factor: float
+    digits: int
+    one: str
+    many: str
+
+
+_HEADS = _Shape(1.0, 2, " head", " heads")
+_DEGREES = _Shape(1.0, 1, "°", "°")
+_PERCENT = _Shape(100.0, 1, " %", " %")
+_VALUES = {"head": _HEADS, "degree": _DEGREES, "fraction": _PERCENT}
+_ERRORS = _VALUES | {"ratio": _PERCENT}
+
+
+def simple_ratio(value: float) -> str:
+    """The nearest ratio of small whole numbers, such as `2 : 3`."""
+    # Of a ratio above 1 its inverse is taken, so that no number is larger than `_SIMPLE`.
+    near = Fraction(value if value <= 1.0 else 1.0 / value).limit_denominator(_SIMPLE)
+    parts = (near.numerator, near.denominator)
+    first, second = parts if value <= 1.0 else parts[::-1]
+    return f"{first} : {second}"
 
 
 def signed(value: float, digits: int) -> str:
@@ -39,38 +70,39 @@ def value_text(reading: Reading, value: float | None) -> str:
     """A value of the reading's measure with its unit."""
     if value is None:
         return "not marked"
-    text = f"{value * _FACTOR[reading.unit]:.{_DIGITS[reading.unit]}f}".replace("-", "−")
-    return text + _spaced(reading.unit, plural=True)
+    if reading.unit == "ratio":
+        return f"{value:.2f} : 1, about {simple_ratio(value)}"
+    shape = _VALUES[reading.unit]
+    return f"{value * shape.factor:.{shape.digits}f}".replace("-", "−") + shape.many
 
 
 def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
     """The reading's error with its expanded uncertainty (k = 2); + is more than the reference."""
     if reading.error is None or reading.u is None:
         return "not measured"
-    factor, digits = _FACTOR[reading.unit], _DIGITS[reading.unit]
-    size = abs(reading.error) * factor
-    text = signed(size if reading.more else -size, digits)
+    shape = _ERRORS[reading.unit]
+    size = abs(reading.error) * shape.factor
+    text = signed(size if reading.more else -size, shape.digits)
     if uncertainty:
-        text += f" ± {COVERAGE * reading.u * factor:.{digits}f}"
-    return text + _spaced(reading.unit, plural=False)
+        text += f" ± {doubt_text(reading)}"
+    return text + shape.one
+
+
+def doubt_text(reading: Reading) -> str:
+    """The expanded uncertainty (k = 2) of the reading's error, a bare figure."""
+    shape = _ERRORS[reading.unit]
+    return f"{COVERAGE * (reading.u or 0.0) * shape.factor:.{shape.digits}f}"
 
 
 def excess_text(reading: Reading) -> str:
     """What is off in the trade's words: how far, which way."""
     if reading.error is None:
         return "not measured"
-    unit = reading.unit
-    amount = f"{abs(reading.error) * _FACTOR[unit]:.{_DIGITS[unit]}f}{_spaced(unit, plural=False)}"
+    shape = _ERRORS[reading.unit]
+    amount = f"{abs(reading.error) * shape.factor:.{shape.digits}f}{shape.one}"
     if reading.note:
         return f"{amount}, {reading.note}"
     more, less = _WAYS.get((reading.spec.kind, reading.spec.along)) or _WAYS[reading.spec.kind, ""]
     if reading.spec.kind == "span" and reading.spec.skill == "widths":
         more, less = _WAYS["span", "level"]
     return f"{amount} {more if reading.more else less}"
-
-
-def _spaced(unit: str, *, plural: bool) -> str:
-    name = _UNIT[unit]
-    if name == "°":
-        return name
-    return f" {name}s" if plural and name == "head" else f" {name}"

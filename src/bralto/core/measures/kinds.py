@@ -2,8 +2,9 @@
 
 Every function takes the points of one picture, ``xy`` (p, 2) in the sight frame (y up), and the
 rows of m measures of that kind, and gives values (m,) and gradients (m, p, 2) over the points.
-Lengths come in the frame's own unit, fractions as 0 at the upper end to 1 at the lower, tilts in
-degrees, counter-clockwise positive, in (-180, 180]. Callers must have asked `degenerate` first.
+Lengths come in the frame's own unit, fractions as 0 at the upper end to 1 at the lower, ratios as a
+plain number, tilts and angles in degrees, counter-clockwise positive, in (-180, 180]. Callers must
+have asked `degenerate` first.
 """
 
 from __future__ import annotations
@@ -98,6 +99,18 @@ def plumb_fraction(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
     return f, grad
 
 
+def level_fraction(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+    """Where a point falls along level between a first and a last one."""
+    upper, at, lower = rows.T
+    length = xy[lower, 0] - xy[upper, 0]
+    f = (xy[at, 0] - xy[upper, 0]) / length
+    grad, m = _grid(xy, rows)
+    grad[m, at, 0] += 1.0 / length
+    grad[m, lower, 0] -= f / length
+    grad[m, upper, 0] -= (1.0 - f) / length
+    return f, grad
+
+
 def tilt(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
     """Angle of the directed line against level, degrees, counter-clockwise positive."""
     first, second = rows.T
@@ -110,6 +123,25 @@ def tilt(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
     return np.degrees(np.arctan2(delta[:, 1], delta[:, 0])), grad
 
 
+def _quotient(length: Formula) -> Formula:
+    """The formula |first pair| : |second pair|, lengths by the formula given."""
+
+    def ratio(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+        above, by_above = length(xy, rows[:, :2])
+        below, by_below = length(xy, rows[:, 2:])
+        value = above / below
+        return value, (by_above - value[:, None, None] * by_below) / below[:, None, None]
+
+    return ratio
+
+
+def angle(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+    """Tilt of the first pair less tilt of the second, degrees in (-180, 180]."""
+    first, by_first = tilt(xy, rows[:, :2])
+    second, by_second = tilt(xy, rows[:, 2:])
+    return wrap_degrees(first - second), by_first - by_second
+
+
 FORMULAS: dict[tuple[str, str], Formula] = {
     ("height", "plumb"): drop,
     ("offset", "level"): aside,
@@ -118,28 +150,44 @@ FORMULAS: dict[tuple[str, str], Formula] = {
     ("span", "level"): level_span,
     ("fraction", "straight"): fraction,
     ("fraction", "plumb"): plumb_fraction,
+    ("fraction", "level"): level_fraction,
+    ("ratio", "straight"): _quotient(straight),
+    ("ratio", "plumb"): _quotient(plumb_span),
+    ("ratio", "level"): _quotient(level_span),
     ("tilt", "straight"): tilt,
+    ("angle", "straight"): angle,
+    ("alignment", "plumb"): aside,  # what should share a vertical misses it along level
+    ("alignment", "level"): drop,
 }
 """The one table from (kind, along) to its formula."""
 
-_CAN_FAIL = {
-    ("span", "straight"),
-    ("fraction", "straight"),
-    ("fraction", "plumb"),
-    ("tilt", "straight"),
+_PAIRS: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
+    ("span", "straight"): ((0, 1),),
+    ("fraction", "straight"): ((0, 2),),
+    ("fraction", "plumb"): ((0, 2),),
+    ("fraction", "level"): ((0, 2),),
+    ("ratio", "straight"): ((0, 1), (2, 3)),
+    ("ratio", "plumb"): ((0, 1), (2, 3)),
+    ("ratio", "level"): ((0, 1), (2, 3)),
+    ("tilt", "straight"): ((0, 1),),
+    ("angle", "straight"): ((0, 1), (2, 3)),
 }
+"""Columns of the points that must not lie in one spot (along that direction) for a value to be."""
 _TINY = 1e-12
 
 
 def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
     """(m,) array: where two points lie in one spot (or height) and the formula has no value."""
-    if (kind, along) not in _CAN_FAIL:
-        return np.zeros(len(rows), dtype=np.bool_)
-    delta = np.abs(xy[rows[:, -1]] - xy[rows[:, 0]])
+    lost = np.zeros(len(rows), dtype=np.bool_)
+    pairs = _PAIRS.get((kind, along), ())
+    if not pairs:
+        return lost
     tiny = _TINY * max(1.0, float(np.abs(xy).max()))
-    if along == "plumb":
-        return np.asarray(delta[:, 1] <= tiny)
-    return np.asarray(delta.max(axis=1) <= tiny)
+    for first, second in pairs:
+        delta = np.abs(xy[rows[:, second]] - xy[rows[:, first]])
+        apart = {"plumb": delta[:, 1], "level": delta[:, 0]}.get(along)
+        lost |= (delta.max(axis=1) if apart is None else apart) <= tiny
+    return lost
 
 
 def wrap_degrees(angle: Floats) -> Floats:

@@ -14,7 +14,7 @@ from bralto.core.views.model import View
 
 __all__ = ["LENGTH_KINDS", "MeasureTable", "measure_table"]
 
-LENGTH_KINDS = frozenset({"height", "offset", "span"})
+LENGTH_KINDS = frozenset({"height", "offset", "span", "alignment"})
 """Kinds whose value is a length and is divided by the head."""
 
 

@@ -12,10 +12,10 @@ VERDICTS = ("over", "under", "within", "cannot tell", "intended", "not measured"
 
 
 def tolerance_of(kind: str, grade: Grade) -> float:
-    """The grade's tolerance in the measure's own unit (heads, degrees, or parts of an axis)."""
-    if kind == "tilt":
+    """The grade's tolerance in the unit of the error: heads, degrees, parts of axis or ratio."""
+    if kind in {"tilt", "angle"}:
         return grade.degrees
-    if kind == "fraction":
+    if kind in {"fraction", "ratio"}:
         return grade.percent / 100.0
     return grade.head
 

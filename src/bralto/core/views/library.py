@@ -102,18 +102,18 @@ def _point(row: dict[str, Any]) -> DerivedPoint:
 
 def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
     kind = row["id"].split(".", 1)[0]
-    names = ("upper", "at", "lower") if kind == "fraction" else ("from", "to")
     sides = _SIDES if row.get("paired", False) else {"": ""}
     return [
         MeasureSpec(
             id=row["id"] + (f"_{side}" if side else ""),
             label=f"{letter} {row['label']}".strip(),
             kind=kind,
-            points=tuple(_sided(row[name], side) for name in names),
+            points=tuple(_sided(key, side) for key in _points_of(kind, row)),
             along=row.get("along", "straight"),
             skill=row["skill"],
             step=row["step"],
             nominal=row.get("nominal"),
+            telling=row.get("telling", True),
         )
         for side, letter in sides.items()
     ]
@@ -157,6 +157,14 @@ def mark_measures(
         for key, label in labels
     )
     return heights, offsets
+
+
+def _points_of(kind: str, row: dict[str, Any]) -> list[str]:
+    """The points of a measure's formula, in its order."""
+    if kind in {"ratio", "angle"}:
+        return [*row["line"], *row["against"]]
+    names = ("upper", "at", "lower") if kind == "fraction" else ("from", "to")
+    return [row[name] for name in names]
 
 
 def _auto_measures(

@@ -90,14 +90,18 @@ class MeasureSpec:
 
     Attributes:
         id: ``KIND.NAME``, a contract.
-        kind: ``height``, ``offset``, ``span``, ``fraction`` or ``tilt``.
-        points: the points of its formula. height, offset: (origin, point); span, tilt: (from, to);
-            fraction: (upper, at, lower).
-        along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis.
-        skill: ``heights``, ``widths``, ``tilts``, ``plumb``, ``lengths`` or ``fractions``.
+        kind: ``height``, ``offset``, ``span``, ``fraction``, ``ratio``, ``tilt``, ``angle`` or
+            ``alignment``.
+        points: the points of its formula. height, offset: (origin, point); span, tilt, alignment:
+            (from, to); fraction: (upper, at, lower); ratio, angle: both ends of the first line,
+            then of the one it is held against.
+        along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis;
+            of an alignment, the line that both points should share.
+        skill: ``heights``, ``widths``, ``tilts``, ``plumb``, ``lengths``, ``fractions``,
+            ``angles`` or ``alignments``.
         telling: whether a list of errors names it; heights of marks that are no station, and
             formulas that stand twice, are measured but would only repeat what others say.
-        nominal: for a fraction, the simple fraction that it asks about (0.5, 1/3, ...), or None.
+        nominal: the simple number that it asks about (0.5, 1/3, 2, ...), or None.
         step: key of the pass that shows it.
     """
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
-from bralto.core.wording import excess_text
+from bralto.core.wording import doubt_text, excess_text
 from bralto.ui.boards.overlay import direction_of
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark
@@ -102,9 +102,7 @@ class OffList(QWidget):
 
     def _amount(self, reading: Reading) -> str:
         """'0.12 head lower ± 0.04 · 5 mm', millimetres where the sheet is known."""
-        factor = 100.0 if reading.unit == "fraction" else 1.0
-        digits = 2 if reading.unit == "head" else 1
-        words = f"{excess_text(reading)} ± {COVERAGE * (reading.u or 0.0) * factor:.{digits}f}"
+        words = f"{excess_text(reading)} ± {doubt_text(reading)}"
         unit = self._study.assessment.unit
         if reading.unit == "head" and not isinstance(unit, NotMeasurable):
             mm = unit.drawing_mm
