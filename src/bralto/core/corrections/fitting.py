@@ -19,7 +19,7 @@ _SCATTER = 0.25
 """A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
 of a practised hand, as an SD (common practice, no source)."""
 
-_ROUNDS, LAST_ROUNDS = 2, 6
+_ROUNDS, LAST_ROUNDS = 1, 6
 """Rounds of Gauss and Newton's method while searching, and for the list that is given."""
 
 _SINGULAR = 1e-10
@@ -109,7 +109,9 @@ def refit(
         white = (residual * problem.root[:, None]).reshape(-1)
         if not moves or last == rounds:
             break
-        step = np.linalg.lstsq(design, white, rcond=_SINGULAR)[0][nuisance:]
+        square = design.T @ design
+        square[np.diag_indices_from(square)] *= 1.0 + _SINGULAR  # never quite singular
+        step = np.linalg.solve(square, design.T @ white)[nuisance:]
         ends = np.cumsum([0] + [len(theta) for theta in parameters])
         parameters = [
             theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)

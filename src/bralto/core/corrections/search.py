@@ -32,8 +32,8 @@ from bralto.core.tolerances import COVERAGE
 
 __all__ = ["Explained", "explain"]
 
-_MOST = 12
-"""Moves at most: a longer list is no help (common practice, no source)."""
+_MOST = 9
+"""Moves at most, one a key from 1 to 9: a longer list is no help (common practice, no source)."""
 
 _EVEN = 2.0
 """Two moves whose savings (weighted squares a parameter) differ by less save the same: noise alone
@@ -42,11 +42,14 @@ could have made the difference. The fix order decides then."""
 _DISTINCT = 1e-3
 """A move of which less than this share is left beside the others (squares) cannot be told."""
 
+_NEARLY = 1.2
+"""A move whose saving in the linear approximation is less than this times its cost is looked at."""
+
 _GAMMA, _GAMMA_SCATTERED = 0.25, 1.0
 """How dear it is to have looked at many moves: little while the tolerance guards against naming
 what is nothing, in full where the hand scatters beyond it (the second, of a boundless scatter)."""
 
-_PILOT = 3
+_PILOT = 4
 """Marks for each move of the lenient list at least, so that it cannot explain everything."""
 
 
@@ -90,9 +93,19 @@ def explain(
         The scale beside the moves, and the moves, greatest first.
     """
     problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
+    moves, sizes = candidates.moves, candidates.sizes
     columns = problem.whiten(candidates.tangents(p))
-    moves = candidates.moves
-    search = _Search(problem, moves, columns, candidates.sizes)
+    first = np.cumsum(sizes) - sizes
+    double = first[sizes == 2]
+    search = _Search(
+        problem,
+        moves,
+        columns,
+        sizes,
+        first,
+        whole=(columns * columns).sum(axis=0),
+        crossed=(columns[:, double] * columns[:, double + 1]).sum(axis=0),
+    )
     # A first, lenient list takes the faults away, so that what is left is the hand.
     pilot = _forward(search, len(p) // _PILOT)[1]
     search = replace(search, hand=pilot.scatter)
@@ -110,7 +123,7 @@ def _forward(search: _Search, most: int) -> tuple[list[int], Fit]:
         found = search.best(fit, chosen)
         if found is None:
             break
-        chosen, fit = search.refit(chosen, fit, found)
+        chosen, fit = search.refit(chosen, fit, found[0])
     return chosen, fit
 
 
@@ -120,7 +133,9 @@ class _Search:
 
     Attributes:
         columns: (2n, k) array, two columns for a shift.
-        sizes: (m,) array, parameters of each move.
+        sizes: (m,) array, parameters of each move; ``first``, where its columns begin.
+        whole: (k,) array, squared length of each column; ``crossed`` of a shift's two with
+            each other.
         hand: the scatter that a lenient list of moves leaves, or None while that is searched.
     """
 
@@ -128,6 +143,9 @@ class _Search:
     moves: Sequence[Move]
     columns: Floats
     sizes: Ints
+    first: Ints
+    whole: Floats
+    crossed: Floats
     hand: float | None = None
 
     def scatter(self, fit: Fit) -> float:
@@ -141,14 +159,16 @@ class _Search:
         gamma = _GAMMA_SCATTERED + (_GAMMA - _GAMMA_SCATTERED) / scatter
         return scatter * (math.log(data) + 2.0 * gamma * math.log(looks))
 
-    def best(self, fit: Fit, barred: Sequence[int], *, in_all: bool = False) -> int | None:
-        """The row of the move that saves most, or None where none is worth its cost.
+    def best(
+        self, fit: Fit, barred: Sequence[int], *, in_all: bool = False
+    ) -> tuple[int, float] | None:
+        """The row of the move that saves most and its saving; None where none is worth its cost.
 
         Args:
             barred: rows that may not be taken.
             in_all: what counts is the saving less its cost, not the saving a parameter.
         """
-        savings = _savings(self.columns, self.sizes, fit)
+        savings = self.savings(fit)
         savings[list(barred)] = 0.0
         price = self.sizes * self.cost(fit)
         worth = savings > price
@@ -156,7 +176,29 @@ class _Search:
             return None
         each = np.where(worth, savings - price if in_all else savings / self.sizes, 0.0)
         even = np.nonzero(worth & (each >= each.max() - _EVEN * self.scatter(fit)))[0].tolist()
-        return min(even, key=lambda i: (self.moves[i].rank, -float(each[i])))
+        row = min(even, key=lambda i: (self.moves[i].rank, -float(each[i])))
+        return row, float(savings[row])
+
+    def savings(self, fit: Fit) -> Floats:
+        """(m,) array: squares that each move would save beside those that are fitted.
+
+        The residual is square to all that is fitted, so only the columns' own lengths must be
+        taken less what of them is fitted already.
+        """
+        first, double = self.first, self.first[self.sizes == 2]
+        fitted = np.linalg.qr(fit.design)[0].T @ self.columns
+        left = self.whole - (fitted * fitted).sum(axis=0)
+        along = self.columns.T @ fit.residual
+        told = left > _DISTINCT * self.whole
+        savings: Floats = np.where(told, along * along / np.where(told, left, 1.0), 0.0)[first]
+        a, b = left[double], left[double + 1]
+        c = self.crossed - (fitted[:, double] * fitted[:, double + 1]).sum(axis=0)
+        u, v = along[double], along[double + 1]
+        determinant = a * b - c * c
+        able = determinant > _DISTINCT * self.whole[double] * self.whole[double + 1]
+        both = (b * u * u - 2.0 * c * u * v + a * v * v) / np.where(able, determinant, 1.0)
+        savings[self.sizes == 2] = np.where(able, both, 0.0)
+        return savings
 
     def refit(self, chosen: Sequence[int], before: Fit, new: int) -> tuple[list[int], Fit]:
         """The list with one move more, fitted from what is known."""
@@ -164,6 +206,26 @@ class _Search:
         start = list(before.parameters)
         start.insert(longer.index(new), np.zeros(self.moves[new].size))
         return longer, refit(self.problem, [self.moves[i] for i in longer], start)
+
+    def dropped(
+        self, chosen: Sequence[int], fit: Fit, rows: Sequence[int]
+    ) -> tuple[list[int], Fit]:
+        """The list without some moves, in the linear approximation about the whole list."""
+        sizes = [len(theta) for theta in fit.parameters]
+        nuisance = fit.design.shape[1] - sum(sizes)
+        away = np.repeat([i in rows for i in chosen], sizes)
+        gone = np.concatenate([np.zeros(nuisance, dtype=np.bool_), away])
+        kept = fit.design[:, ~gone]
+        basis = np.linalg.qr(kept)[0]
+        residual = fit.residual + fit.design[:, gone] @ np.concatenate(fit.parameters)[away]
+        residual = residual - basis @ (basis.T @ residual)
+        miss = residual.reshape(-1, 2) / self.problem.root[:, None]
+        worst = float(np.hypot(miss[:, 0], miss[:, 1]).max())
+        others = [(i, t) for i, t in zip(chosen, fit.parameters, strict=True) if i not in rows]
+        left = replace(
+            fit, parameters=[t for _, t in others], residual=residual, design=kept, worst=worst
+        )
+        return [i for i, _ in others], left
 
     def without(
         self, chosen: Sequence[int], fit: Fit, rows: Sequence[int]
@@ -174,28 +236,6 @@ class _Search:
         ]
         start = [theta for _, theta in kept]
         return [i for i, _ in kept], refit(self.problem, [self.moves[i] for i, _ in kept], start)
-
-
-def _savings(columns: Floats, sizes: Ints, fit: Fit) -> Floats:
-    """(m,) array: squares that each move would save beside those that are fitted."""
-    basis = np.linalg.qr(fit.design)[0]
-    whole = np.einsum("nk,nk->k", columns, columns)
-    free = columns - basis @ (basis.T @ columns)
-    left = np.einsum("nk,nk->k", free, free)
-    along = free.T @ fit.residual
-    first = np.cumsum(sizes) - sizes
-    told = left > _DISTINCT * whole
-    single = np.where(told, along**2 / np.where(told, left, 1.0), 0.0)
-    savings: Floats = single[first].copy()
-    double = first[sizes == 2]
-    a, b = left[double], left[double + 1]
-    c = np.einsum("nk,nk->k", free[:, double], free[:, double + 1])
-    u, v = along[double], along[double + 1]
-    determinant = a * b - c * c
-    able = determinant > _DISTINCT * whole[double] * whole[double + 1]
-    both = (b * u * u - 2.0 * c * u * v + a * v * v) / np.where(able, determinant, 1.0)
-    savings[sizes == 2] = np.where(able, both, 0.0)
-    return savings
 
 
 def _clear(parameter: Floats, covariance: Floats) -> bool:
@@ -222,31 +262,40 @@ def _spared(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fi
     """The list without its first needless move, small ones first, or None."""
     doubts = covariances(search.problem, fit, [search.moves[i] for i in chosen])
     for row in sorted(chosen, key=lambda i: -search.moves[i].rank):
+        price = float(search.sizes[row]) * search.cost(fit)
         at = chosen.index(row)
-        without = search.without(chosen, fit, [row])
-        if (
-            without[1].squares - fit.squares < search.sizes[row] * search.cost(fit)
-            or without[1].worst <= search.problem.tolerance
-            or not _clear(fit.parameters[at], doubts[at])
-        ):
-            return without
+
+        def needless(left: Fit, price: float = price) -> bool:
+            within = left.worst <= search.problem.tolerance
+            return left.squares - fit.squares < price or within
+
+        unclear = not _clear(fit.parameters[at], doubts[at])
+        if unclear or needless(search.dropped(chosen, fit, [row])[1], _NEARLY * price):
+            without = search.without(chosen, fit, [row])
+            if unclear or needless(without[1]):
+                return without
     return None
 
 
 def _exchanged(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit] | None:
-    """The list with one move in place of another or of two others, or None."""
+    """The list with one move in place of another or of two others, or None.
+
+    Each exchange is tried in the linear approximation first; only what promises is fitted.
+    """
     taken = [[row] for row in chosen] + [list(pair) for pair in combinations(chosen, 2)]
     for rows in taken:
-        others, without = search.without(chosen, fit, rows)
-        new = search.best(without, [*others, *rows], in_all=len(rows) > 1)
-        if new is None:
+        others, left = search.dropped(chosen, fit, rows)
+        found = search.best(left, [*others, *rows], in_all=len(rows) > 1)
+        if found is None:
             continue
-        tried = search.refit(others, without, new)
+        new, saving = found
         price = search.cost(fit) * float(search.sizes[new] - search.sizes[rows].sum())
         # A shorter list is the better one where both explain the drawing as well.
         favour = search.scatter(fit) * (_EVEN if len(rows) > 1 else -_EVEN)
-        if tried[1].squares + price < fit.squares + favour:
-            return tried
+        if left.squares - saving + price < fit.squares + favour:
+            tried = search.refit(*search.without(chosen, fit, rows), new)
+            if tried[1].squares + price < fit.squares + favour:
+                return tried
     return None
 
 
