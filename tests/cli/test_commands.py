@@ -120,6 +120,11 @@ def test_a_missing_unit_mark_is_bad_input(
         (("measures", "figure-above"), "unknown view"),
         (("views", "figure-above"), "unknown view"),
         (("daub",), "No such command"),
+        (("plan",), "give a study, or measures with --by-hand"),
+        (("plan", "--by-hand", "height=7"), "height=... and width=..."),
+        (("plan", "--by-hand", "height=7 width=two"), "'width=two' is not NAME=FIGURE"),
+        (("plan", str(FIGURE), "--paper", "B9"), "unknown paper 'B9'"),
+        (("plan", str(FIGURE), "--margins", "150"), "leave nothing of 297 mm"),
         (("measure", str(FIGURE), "--colour"), "No such option"),
     ],
 )
@@ -181,3 +186,23 @@ def test_a_reader_that_goes_away_is_no_fault() -> None:
     )  # fmt: skip
     assert done.stderr == ""
     assert done.stdout.startswith("height.crown")
+
+
+def test_a_sheet_is_planned_from_marks_or_measures_by_hand(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    status, out, err = typed(capsys, "plan", str(FIGURE), "--paper", "A3", "--format", "json")
+    assert (status, err) == (0, "")
+    plan = json.loads(out)
+    assert (plan["width_mm"], plan["height_mm"], plan["fits"]) == (297.0, 420.0, True)
+    assert plan["figure"]["tall_mm"] == pytest.approx(380.0)
+    assert plan["stations"][0] == {
+        "key": "crown", "label": "crown", "from_top_mm": pytest.approx(20.0),
+        "from_plumb_mm": pytest.approx(0.0),
+    }  # fmt: skip
+    status, out, _ = typed(capsys, "plan", str(FIGURE), "--paper", "A4", "--head", "70")
+    assert status == 1  # a check failed
+    assert "It does not fit within the margins; the largest head is 34.3 mm." in out
+    status, out, _ = typed(capsys, "plan", "--by-hand", "height=7.5 width=2.6 chin=1")
+    assert status == 0
+    assert "mm on the sheet for each thumb" in out

@@ -45,6 +45,15 @@ def test_the_lower_heel_is_told_by_the_side_of_the_click() -> None:
     assert choose_side(VIEW, step, picture, 450.0) == "heel_l"
 
 
+def test_from_behind_the_lower_heel_is_told_the_other_way_round() -> None:
+    back = view_named("figure-back")
+    step = next_step(back, {"crown"}, {"crown"})
+    assert step.keys == ("heel_r", "heel_l")
+    picture = Picture("", 100, 100, {"crown": Mark(50, 5)})
+    assert choose_side(back, step, picture, 60.0) == "heel_r"
+    assert choose_side(back, step, picture, 40.0) == "heel_l"
+
+
 def test_passes_count_marks_that_both_boards_have() -> None:
     assert pass_counts(VIEW, ("crown", "chin", "navel"))["edges"] == (2, 4)
     assert sum(total for _, total in pass_counts(VIEW, ()).values()) == len(VIEW.landmarks)

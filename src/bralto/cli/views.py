@@ -41,7 +41,7 @@ def views(
             for v in map(view_named, view_keys())
         ]
         text = [
-            f"{r['view']:<16} {r['title']:<28} {r['landmarks']} landmarks, "
+            f"{r['view']:<20} {r['title']:<28} {r['landmarks']} landmarks, "
             f"short set {r['short_set']}, fitted by {r['school']}"
             for r in rows
         ]

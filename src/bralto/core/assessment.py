@@ -254,7 +254,7 @@ def _drawing_unit(
 def _head_px(view: View, picture: Picture) -> float:
     """Crown to chin in image px, whatever the sheet and the plumb correction."""
     top, bottom = (picture.marks[key] for key in view.head)
-    return math.hypot(top.x - bottom.x, top.y - bottom.y)
+    return math.hypot(top.x - bottom.x, top.y - bottom.y) / view.heads
 
 
 def _px_per_mm(drawn: SightMarks, picture: Picture) -> float | NotMeasurable:

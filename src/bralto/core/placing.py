@@ -64,12 +64,13 @@ def next_step(
 def choose_side(view: View, step: Step, picture: Picture, x: float) -> str:
     """Which of a step's alternatives a click at ``x`` (image px) means.
 
-    In a front view the model's right is on the viewer's left of the crown.
+    In a front view the model's right is on the viewer's left of the crown, in a back view on the
+    viewer's right.
     """
     middle: Mark | None = picture.marks.get(view.edges[0])
     if len(step.keys) == 1 or middle is None:
         return step.key
-    wanted = "_r" if x < middle.x else "_l"
+    wanted = "_r" if (x < middle.x) == (view.seen_from == "front") else "_l"
     return next((key for key in step.keys if key.endswith(wanted)), step.key)
 
 

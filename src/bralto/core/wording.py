@@ -73,7 +73,8 @@ def value_text(reading: Reading, value: float | None) -> str:
     if reading.unit == "ratio":
         return f"{value:.2f} : 1, about {simple_ratio(value)}"
     shape = _VALUES[reading.unit]
-    return f"{value * shape.factor:.{shape.digits}f}".replace("-", "−") + shape.many
+    figure = f"{value * shape.factor:.{shape.digits}f}".replace("-", "−")
+    return figure + _counted(reading, shape.many)
 
 
 def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
@@ -85,7 +86,12 @@ def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
     text = signed(size if reading.more else -size, shape.digits)
     if uncertainty:
         text += f" ± {doubt_text(reading)}"
-    return text + shape.one
+    return text + _counted(reading, shape.one)
+
+
+def _counted(reading: Reading, word: str) -> str:
+    """The word of the unit, where the view counts in something else than heads."""
+    return word.replace("head", reading.spec.counted)
 
 
 def doubt_text(reading: Reading) -> str:
@@ -99,7 +105,8 @@ def excess_text(reading: Reading) -> str:
     if reading.error is None:
         return "not measured"
     shape = _ERRORS[reading.unit]
-    amount = f"{abs(reading.error) * shape.factor:.{shape.digits}f}{shape.one}"
+    one = _counted(reading, shape.one)
+    amount = f"{abs(reading.error) * shape.factor:.{shape.digits}f}{one}"
     if reading.note:
         return f"{amount}, {reading.note}"
     more, less = _WAYS.get((reading.spec.kind, reading.spec.along)) or _WAYS[reading.spec.kind, ""]

@@ -17,7 +17,7 @@ __all__ = ["assessment_csv", "assessment_document", "reading_document"]
 def assessment_document(assessment: Assessment) -> dict[str, Any]:
     """The whole assessment as JSON data; missing figures are None and carry a reason."""
     unit = assessment.unit
-    head: dict[str, Any] = {"name": "head"}
+    head: dict[str, Any] = {"name": assessment.view.unit}
     if isinstance(unit, NotMeasurable):
         head |= {"reference_px": None, "drawing_px": None, "drawing_mm": None}
         head["reason"] = unit.reason
@@ -51,7 +51,7 @@ def reading_document(reading: Reading) -> dict[str, Any]:
         "id": spec.id,
         "label": spec.label,
         "kind": spec.kind,
-        "unit": reading.unit,
+        "unit": spec.counted if reading.unit == "head" else reading.unit,
         "reference": reading.reference,
         "drawing": reading.drawing,
         "error": reading.error,

@@ -62,9 +62,20 @@ def _length(
     return Length(float(value[0]), np.einsum("pn,pk->nk", points.weights, gradient[0]))
 
 
+def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:
+    found = _length(view, points, view.head, whose, along_plumb=False)
+    if isinstance(found, NotMeasurable):
+        return found
+    return Length(found.value / view.heads, found.gradient / view.heads)
+
+
 def reference_head(view: View, reference: PointTable) -> Length | NotMeasurable:
-    """The straight distance crown to chin on the reference, as it appears."""
-    return _length(view, reference, view.head, "the reference", along_plumb=False)
+    """The straight distance crown to chin on the reference, as it appears.
+
+    A view in which they do not show counts in an average head, so many of which make another
+    distance (`View.head`, `View.heads`).
+    """
+    return _head(view, reference, "the reference")
 
 
 def unit_of_drawing(
@@ -87,7 +98,7 @@ def unit_of_drawing(
     if isinstance(head, NotMeasurable):
         return head
     if scale.school == "head":
-        own = _length(view, drawing, view.head, "the drawing", along_plumb=False)
+        own = _head(view, drawing, "the drawing")
         if isinstance(own, NotMeasurable):
             return own
         return Unit(own.value, np.zeros_like(head.gradient), own.gradient)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Collection, Iterable
+from dataclasses import replace
 from functools import lru_cache
 from importlib import resources
 from typing import Any
@@ -14,8 +15,12 @@ from bralto.core.views.model import DerivedPoint, Landmark, Limb, MeasureSpec, P
 __all__ = ["mark_measures", "parse_view", "view_keys", "view_named"]
 
 _SIDES = {"r": "R", "l": "L"}
-# Seen from the front, the model's right is on the viewer's left.
-_VIEWER = {"front": {"r": "on your left", "l": "on your right"}}
+# Seen from the front, the model's right is on the viewer's left. A view from the side has no pairs.
+_VIEWER = {
+    "front": {"r": "on your left", "l": "on your right"},
+    "back": {"r": "on your right", "l": "on your left"},
+    "side": {},
+}
 
 
 @lru_cache(maxsize=1)
@@ -50,13 +55,20 @@ def parse_view(data: dict[str, Any]) -> View:
     landmarks = tuple(mark for row in data["landmark"] for mark in _landmarks(row, viewer))
     points = tuple(_point(row) for row in data.get("point", ()))
     named = tuple(spec for row in data["measure"] for spec in _measures(row))
-    measures = _auto_measures(data, landmarks, points, named) + named
+    unit = data.get("unit", "head")
+    measures = tuple(
+        spec if unit == "head" else replace(spec, counted=unit)
+        for spec in _auto_measures(data, landmarks, points, named) + named
+    )
     parts = tuple(part for row in data["part"] for part in _parts(row))
     view = View(
         key=data["key"],
         title=data["title"],
         school=data["school"],
         head=(data["head"][0], data["head"][1]),
+        heads=data.get("heads", 1.0),
+        unit=unit,
+        seen_from=data["seen_from"],
         plumb=data["plumb"],
         edges=(data["edges"][0], data["edges"][1]),
         landmarks=landmarks,

@@ -103,6 +103,7 @@ class MeasureSpec:
             formulas that stand twice, are measured but would only repeat what others say.
         nominal: the simple number that it asks about (0.5, 1/3, 2, ...), or None.
         step: key of the pass that shows it.
+        counted: what lengths are counted in, the view's unit.
     """
 
     id: str
@@ -114,6 +115,7 @@ class MeasureSpec:
     step: str
     nominal: float | None = None
     telling: bool = True
+    counted: str = "head"
 
 
 @dataclass(frozen=True, eq=False)
@@ -123,7 +125,9 @@ class View:
     Compared by identity: views come from `views.library`, one object a key.
 
     Attributes:
-        head: the two marks whose distance is the head.
+        head: the two marks whose distance is ``heads`` heads: crown and chin where they show.
+        unit: what lengths are counted in, in the singular.
+        seen_from: ``front``, ``back`` or ``side``; tells on which hand the model's right is.
         plumb: the mark through which the plumb line hangs for offsets.
         edges: the points that bound the envelope from top to bottom.
         short: the short set in placing order; any one of an entry's alternatives will do.
@@ -137,6 +141,9 @@ class View:
     title: str
     school: str
     head: tuple[str, str]
+    heads: float
+    unit: str
+    seen_from: str
     plumb: str
     edges: tuple[str, str]
     landmarks: tuple[Landmark, ...]

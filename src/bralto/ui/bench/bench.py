@@ -217,7 +217,7 @@ class Bench(QWidget):
         assert mark is not None
         where = "reference" if step.board == "reference" else "drawing"
         if len(step.keys) > 1:
-            what, how = "heel that stands lower", mark.how
+            what, how = f"{mark.short.removeprefix('R ')} that stands lower", mark.how
         else:
             what, how = mark.label, mark.how
         if study.hidden_next:
@@ -255,7 +255,9 @@ class Bench(QWidget):
         schools = tuple((key, f"fitted by {key}") for key in study.schools)
         school = study.study.scale.school
         words = f"fitted by {school}"
-        middle.say("Heights", "in heads", Choice(words, schools, school, study.set_school))
+        middle.say(
+            "Heights", f"in {study.view.unit}s", Choice(words, schools, school, study.set_school)
+        )
         drawing.say("Your drawing", heads_tall(study, "drawing"), link)
         grades = tuple(
             (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")

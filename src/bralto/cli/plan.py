@@ -1,0 +1,138 @@
+"""`bralto plan STUDY`: the sheet before a line is drawn, as text or JSON."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Annotated, Any
+
+import typer
+
+from bralto.cli.measure import load_study
+from bralto.cli.views import ListFormat, Output
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.sheet import (
+    PAPERS,
+    Extent,
+    SheetPlan,
+    extent_by_hand,
+    extent_of_marks,
+    paper_size,
+    plan_sheet,
+)
+from bralto.core.views.anchored import view_of
+from bralto.core.views.library import view_named
+
+__all__ = ["plan"]
+
+
+def plan(
+    study: Annotated[
+        str | None, typer.Argument(help="study.json, *.bralto, or a study's id")
+    ] = None,
+    paper: Annotated[str, typer.Option(help=f"{', '.join(PAPERS)}, or mm as 300x400")] = "A3",
+    margins: Annotated[float, typer.Option(help="mm on all four sides")] = 20.0,
+    head: Annotated[
+        float | None, typer.Option(help="a head wanted, mm, instead of the largest")
+    ] = None,
+    landscape: Annotated[
+        bool | None, typer.Option("--landscape/--upright", help="else what gives more room")
+    ] = None,
+    by_hand: Annotated[
+        str | None,
+        typer.Option(help="measures instead of marks: 'height=7.5 width=2.6 chin=1 navel=3'"),
+    ] = None,
+    view: Annotated[str, typer.Option(help="view of the measures by hand")] = "figure-front",
+    output: Output = ListFormat.text,
+) -> None:
+    """Plan the sheet: the largest figure that fits, its stations in mm, the divider setting."""
+    if (study is None) == (by_hand is None):
+        raise UserError("give a study, or measures with --by-hand, one of the two")
+    extent = _measured(by_hand, view) if by_hand is not None else _marked(str(study))
+    found = plan_sheet(extent, paper_size(paper), margins, head_mm=head, landscape=landscape)
+    if output is ListFormat.json:
+        print(json.dumps(_document(found, paper, margins), ensure_ascii=False, indent=1))
+    else:
+        print(_text(found, paper, margins))
+    if not found.fits:
+        raise typer.Exit(1)
+
+
+def _marked(given: str) -> Extent:
+    loaded = load_study(given)
+    if loaded.reference is None:
+        raise UserError(f"{given}: a plan needs a reference; or measure by hand")
+    extent = extent_of_marks(view_of(loaded), loaded.reference)
+    if isinstance(extent, NotMeasurable):
+        raise UserError(f"{given}: {extent.reason}")
+    return extent
+
+
+def _measured(words: str, view: str) -> Extent:
+    figures: dict[str, float] = {}
+    for word in words.replace(",", " ").split():
+        name, _, value = word.partition("=")
+        try:
+            figures[name] = float(value)
+        except ValueError:
+            raise UserError(f"--by-hand: '{word}' is not NAME=FIGURE") from None
+    if "height" not in figures or "width" not in figures:
+        raise UserError("--by-hand wants height=... and width=... and any points of the view")
+    height, width = figures.pop("height"), figures.pop("width")
+    return extent_by_hand(view_named(view), height, width, figures)
+
+
+def _document(found: SheetPlan, paper: str, margins: float) -> dict[str, Any]:
+    whole = asdict(found)
+    stations = whole.pop("stations")
+    names = {"down": "from_top_mm", "across": "from_plumb_mm"}
+    return {
+        "paper": paper,
+        "margins_mm": margins,
+        "width_mm": found.width,
+        "height_mm": found.height,
+        "divider": {"mm_per_unit": found.scale, "unit": found.unit},
+        "figure": {
+            "top_mm": found.top, "left_mm": found.left, "tall_mm": found.tall,
+            "wide_mm": found.wide, "plumb_mm": found.plumb, "head_mm": found.head,
+        },
+        "largest_head_mm": found.largest_head,
+        "fits": found.fits,
+        "leaving": list(found.leaving),
+        "stations": [{names.get(k, k): v for k, v in row.items()} for row in stations],
+    }  # fmt: skip
+
+
+def _text(found: SheetPlan, paper: str, margins: float) -> str:
+    way = "across" if found.width > found.height else "upright"
+    lines = [
+        f"{paper} {way}, {found.width:.0f} × {found.height:.0f} mm, margins {margins:.0f} mm",
+        f"Figure {found.tall:.0f} mm tall and {found.wide:.0f} mm wide, "
+        f"from {_plain(found.top)} mm below the top edge; plumb line {found.plumb:.0f} mm from the left edge.",
+    ]
+    if found.head is not None:
+        lines.append(f"Head {found.head:.1f} mm.")
+    lines.append(f"Dividers: {found.scale:.4g} mm on the sheet for each {found.unit}.")
+    if not found.fits:
+        most = (
+            ""
+            if found.largest_head is None
+            else f"; the largest head is {found.largest_head:.1f} mm"
+        )
+        lines.append(f"It does not fit within the margins{most}.")
+    if found.leaving:
+        lines.append(f"Leaves the paper: {', '.join(found.leaving)}.")
+    lines += ["", f"{'station':<34} from the top   from plumb"]
+    lines += [
+        f"{one.label:<34} {one.down:9.1f} mm {_signed(one.across):>9} mm" for one in found.stations
+    ]
+    return "\n".join(lines)
+
+
+def _plain(value: float) -> str:
+    return f"{value:.0f}".replace("-", "−")
+
+
+def _signed(value: float) -> str:
+    return f"{value:+.1f}".replace("-", "−")

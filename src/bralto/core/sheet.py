@@ -1,0 +1,274 @@
+"""The sheet before a line is drawn: how large the figure may be, and where each station comes.
+
+Everything is in mm on the paper, x right from the left edge, y down from the top edge, for a figure
+that is placed in the middle of what the margins leave (measurement, section 10).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.errors import UserError
+from bralto.core.frames import sight_marks
+from bralto.core.measures.points import point_table
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
+from bralto.core.views.model import View
+
+__all__ = [
+    "OUTLINE",
+    "PAPERS",
+    "Extent",
+    "SheetPlan",
+    "Station",
+    "extent_by_hand",
+    "extent_of_marks",
+    "paper_size",
+    "plan_sheet",
+]
+
+PAPERS: dict[str, tuple[float, float]] = {
+    "A5": (148.0, 210.0),  # ISO 216, mm
+    "A4": (210.0, 297.0),
+    "A3": (297.0, 420.0),
+    "A2": (420.0, 594.0),
+    "Letter": (215.9, 279.4),  # ANSI/ASME Y14.1 A, 8.5 x 11 in
+    "Tabloid": (279.4, 431.8),  # ANSI/ASME Y14.1 B, 11 x 17 in
+}
+"""Width and height upright, mm."""
+
+OUTLINE = 0.25
+"""Heads that the outline lies outside the outermost marks at each side, since these lie on joints
+(common practice, no source)."""
+
+_LARGEST_MM = 3000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """A point of the figure: ``down`` from the top of its extent, ``across`` from plumb."""
+
+    key: str
+    label: str
+    down: float
+    across: float
+
+
+@dataclass(frozen=True, slots=True)
+class Extent:
+    """What must go on the sheet, in one unit: reference px or mm, or thumbs on a pencil.
+
+    Attributes:
+        height: top to bottom.
+        left, right: how far it reaches from the plumb line, both positive outward.
+        head: length of the head, or None where it was not measured.
+        unit: name of the unit, for the divider setting.
+    """
+
+    height: float
+    left: float
+    right: float
+    head: float | None
+    stations: tuple[Station, ...]
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPlan:
+    """A figure placed on a sheet; mm.
+
+    Attributes:
+        width, height: of the paper as it lies.
+        scale: mm on the sheet a unit of the extent: the setting of the proportional dividers.
+        unit: that unit.
+        top, left: where the figure's extent begins; ``tall`` and ``wide`` are its size.
+        plumb: the plumb line's distance from the left edge.
+        head: length of the head on the sheet, or None.
+        largest_head: the head of the largest figure that fits, or None.
+        fits: whether the figure keeps the margins.
+        leaving: labels of the stations that would leave the paper itself.
+        stations: with ``down`` from the top edge and ``across`` from the plumb line.
+    """
+
+    width: float
+    height: float
+    scale: float
+    unit: str
+    top: float
+    left: float
+    tall: float
+    wide: float
+    plumb: float
+    head: float | None
+    largest_head: float | None
+    fits: bool
+    leaving: tuple[str, ...]
+    stations: tuple[Station, ...]
+
+
+def paper_size(name: str) -> tuple[float, float]:
+    """Width and height upright in mm of a named paper, or of one's own as ``300x400``.
+
+    Raises:
+        UserError: it is neither.
+    """
+    for known, size in PAPERS.items():
+        if known.lower() == name.strip().lower():
+            return size
+    own = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?)\s*(?:mm)?\s*", name)
+    if own is None:
+        raise UserError(
+            f"unknown paper '{name}'; use one of {', '.join(PAPERS)}, or its size in mm as 300x400"
+        )
+    size = (float(own[1]), float(own[2]))
+    if not all(10.0 <= side <= _LARGEST_MM for side in size):
+        raise UserError(f"a paper of {name} mm is none; each side has 10 to {_LARGEST_MM:.0f} mm")
+    return min(size), max(size)
+
+
+def extent_of_marks(view: View, picture: Picture) -> Extent | NotMeasurable:
+    """What a reference's marks say of the figure's extent, in its sight frame's unit.
+
+    The plumb line hangs from the view's plumb mark, or else through the middle.
+    """
+    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
+    if len(keys) < 2:
+        return NotMeasurable("a plan needs at least two marks on the reference")
+    marks = sight_marks(picture, keys)
+    if isinstance(marks, NotMeasurable):
+        return marks
+    points = point_table(view, marks, frozenset(keys))
+    rows = view.point_rows
+    low, high = marks.xy.min(axis=0), marks.xy.max(axis=0)
+    plumb = rows[view.plumb]
+    middle = points.xy[plumb, 0] if points.present[plumb] else 0.5 * (low[0] + high[0])
+    a, b = (rows[key] for key in view.head)
+    head = None
+    if points.present[a] and points.present[b]:
+        head = float(np.hypot(*(points.xy[a] - points.xy[b]))) / view.heads
+    beyond = OUTLINE * head if head is not None else 0.0
+    if not high[1] > low[1]:
+        return NotMeasurable("the marks all lie at one height")
+    shown = [key for key in view.stations if points.present[rows[key]]]
+    shown += [key for key in view.rails if points.present[rows[key]] and key not in shown]
+    return Extent(
+        height=float(high[1] - low[1]),
+        left=float(middle - low[0]) + beyond,
+        right=float(high[0] - middle) + beyond,
+        head=head,
+        stations=tuple(
+            Station(
+                key,
+                view.point_label(key),
+                float(high[1] - points.xy[rows[key], 1]),
+                float(points.xy[rows[key], 0] - middle),
+            )
+            for key in shown
+        ),
+        unit=marks.unit,
+    )
+
+
+def extent_by_hand(
+    view: View, height: float, width: float, heights: Mapping[str, float], unit: str = "thumb"
+) -> Extent:
+    """Measures taken with a pencil at arm's length, or with a rule, in place of marks.
+
+    Args:
+        height, width: of the whole, in one unit.
+        heights: points of the view by key, each its distance below the top in the same unit.
+
+    Raises:
+        UserError: a key is unknown, or a measure is not between 0 and the whole height.
+    """
+    if not (0.0 < height < 1e6 and 0.0 <= width < 1e6):
+        raise UserError("measures by hand want a height above 0 and a width, in one unit")
+    for key, down in heights.items():
+        if key not in view.point_rows:
+            raise UserError(f"measured by hand: the view {view.key} has no point '{key}'")
+        if not 0.0 <= down <= height:
+            raise UserError(f"measured by hand: {key} at {down:g} is not within 0 to {height:g}")
+    top, bottom = view.head
+    head = None
+    if bottom in heights:
+        head = abs(heights[bottom] - heights.get(top, 0.0)) / view.heads or None
+    stations = sorted(heights.items(), key=lambda one: one[1])
+    return Extent(
+        height, 0.5 * width, 0.5 * width, head,
+        tuple(Station(key, view.point_label(key), down, 0.0) for key, down in stations), unit,
+    )  # fmt: skip
+
+
+def plan_sheet(
+    extent: Extent,
+    paper: tuple[float, float],
+    margin: float,
+    *,
+    head_mm: float | None = None,
+    landscape: bool | None = None,
+) -> SheetPlan:
+    """Place a figure on a sheet.
+
+    Args:
+        paper: width and height upright, mm.
+        margin: mm on all four sides.
+        head_mm: a head wanted, instead of the largest figure that fits.
+        landscape: which way the paper lies; None takes the way that lets the figure be larger.
+
+    Raises:
+        UserError: the margins leave nothing, or a head is wanted of an extent without one.
+    """
+    upright = (min(paper), max(paper))
+    if not 0.0 <= margin < 0.5 * upright[0]:
+        raise UserError(f"margins of {margin:g} mm leave nothing of {upright[0]:g} mm of paper")
+    ways = {False: upright, True: upright[::-1]}
+    rooms = {way: _largest(extent, size, margin) for way, size in ways.items()}
+    if landscape is None:
+        landscape = rooms[True] > rooms[False]
+    width, height = ways[landscape]
+    most = rooms[landscape]
+    scale = most
+    if head_mm is not None:
+        if extent.head is None:
+            raise UserError("a head is wanted, but crown and chin are not both marked")
+        if not 0.0 < head_mm <= _LARGEST_MM:
+            raise UserError(f"a head of {head_mm:g} mm is none; give mm above 0")
+        scale = head_mm / extent.head
+    tall, wide = scale * extent.height, scale * (extent.left + extent.right)
+    top, left = 0.5 * (height - tall), 0.5 * (width - wide)
+    plumb = left + scale * extent.left
+    stations = tuple(
+        Station(one.key, one.label, top + scale * one.down, scale * one.across)
+        for one in sorted(extent.stations, key=lambda one: one.down)
+    )
+    return SheetPlan(
+        width=width,
+        height=height,
+        scale=scale,
+        unit=extent.unit,
+        top=top,
+        left=left,
+        tall=tall,
+        wide=wide,
+        plumb=plumb,
+        head=None if extent.head is None else scale * extent.head,
+        largest_head=None if extent.head is None else most * extent.head,
+        fits=scale <= most * (1.0 + 1e-9),
+        leaving=tuple(
+            one.label
+            for one in stations
+            if not (0.0 <= one.down <= height and 0.0 <= plumb + one.across <= width)
+        ),
+        stations=stations,
+    )
+
+
+def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:
+    """mm a unit of the largest figure within the margins."""
+    wide = extent.left + extent.right
+    by_height = (size[1] - 2.0 * margin) / extent.height
+    return min(by_height, (size[0] - 2.0 * margin) / wide) if wide > 0.0 else by_height

@@ -1,0 +1,86 @@
+"""The plan of a sheet, against pencil and paper."""
+
+from __future__ import annotations
+
+import pytest
+from tests.studies import figure_marks
+
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.sheet import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
+from bralto.core.study import Mark, Picture
+from bralto.core.views.library import view_named
+
+VIEW = view_named("figure-front")
+MARKS = {
+    "crown": Mark(500, 100), "chin": Mark(500, 200), "pit_of_neck": Mark(500, 240),
+    "wrist_r": Mark(350, 480), "wrist_l": Mark(600, 500), "crotch": Mark(510, 480),
+    "heel_r": Mark(480, 850),
+}  # fmt: skip
+
+
+def extent(marks: dict[str, Mark] | None = None) -> Extent:
+    found = extent_of_marks(VIEW, Picture("", 1000, 1000, marks or MARKS))
+    assert isinstance(found, Extent)
+    return found
+
+
+def test_the_largest_figure_fills_the_height_between_the_margins() -> None:
+    """750 px tall in 420 - 40 mm: 0.50667 mm a px, so a head of 100 px is 50.667 mm."""
+    plan = plan_sheet(extent(), (297, 420), 20)
+    assert plan.fits
+    assert plan.scale == pytest.approx(380 / 750)
+    assert (plan.top, plan.tall, plan.head) == pytest.approx((20, 380, 50.6667), abs=1e-3)
+    # From plumb 150 px to the left and 100 to the right, and the outline beyond at each side.
+    assert plan.wide == pytest.approx((250 + 200 * OUTLINE) * 380 / 750)
+    assert plan.plumb - plan.left == pytest.approx((150 + 100 * OUTLINE) * 380 / 750)
+    assert 2 * plan.left + plan.wide == pytest.approx(297)
+    crotch = next(one for one in plan.stations if one.key == "crotch")
+    assert crotch.down == pytest.approx(20 + 380 * 380 / 750)
+    assert crotch.across == pytest.approx(10 * 380 / 750)
+
+
+def test_a_wide_pose_is_held_by_the_width_or_turns_the_paper() -> None:
+    wide = extent(MARKS | {"wrist_l": Mark(1400, 300)})
+    upright = plan_sheet(wide, (297, 420), 20, landscape=False)
+    assert upright.wide == pytest.approx(257)
+    assert upright.tall < 380
+    across = plan_sheet(wide, (297, 420), 20)
+    assert (across.width, across.height) == (420, 297)
+    assert across.scale > upright.scale
+
+
+def test_a_head_that_is_too_large_is_refused_with_what_would_fit() -> None:
+    plan = plan_sheet(extent(), (210, 297), 20, head_mm=70)
+    assert not plan.fits
+    assert plan.head == pytest.approx(70)
+    assert plan.largest_head == pytest.approx(100 * 257 / 750)
+    assert {"crown", "sole", "R heel"} <= set(plan.leaving)
+    assert plan_sheet(extent(), (210, 297), 20, head_mm=30).leaving == ()
+
+
+def test_measures_by_hand_stand_in_for_marks() -> None:
+    """Thumbs on a pencil: 7.5 tall, 2.5 wide; on A4 with margins of 23.5 a thumb is 33.33 mm."""
+    by_hand = extent_by_hand(VIEW, 7.5, 2.5, {"chin": 1.0, "crotch": 3.75})
+    plan = plan_sheet(by_hand, (210, 297), 23.5)
+    assert (plan.scale, plan.unit, plan.head) == (
+        pytest.approx(100 / 3), "thumb", pytest.approx(100 / 3),
+    )  # fmt: skip
+    assert [one.down for one in plan.stations] == pytest.approx([23.5 + 100 / 3, 148.5])
+
+
+def test_what_cannot_be_planned_is_said() -> None:
+    few = extent_of_marks(VIEW, Picture("", 10, 10, {"crown": Mark(1, 1)}))
+    assert isinstance(few, NotMeasurable)
+    level = extent_of_marks(VIEW, Picture("", 10, 10, {"crown": Mark(1, 1), "chin": Mark(5, 1)}))
+    assert isinstance(level, NotMeasurable)
+    headless = extent({k: m for k, m in figure_marks().items() if k != "chin"})
+    with pytest.raises(UserError, match="crown and chin"):
+        plan_sheet(headless, (297, 420), 20, head_mm=40)
+    for margin in (-1.0, 148.5, float("nan")):
+        with pytest.raises(UserError, match="margins"):
+            plan_sheet(extent(), (297, 420), margin)
+    with pytest.raises(UserError, match="no point 'chinn'"):
+        extent_by_hand(VIEW, 7.5, 2.5, {"chinn": 1.0})
+    with pytest.raises(UserError, match="within 0 to"):
+        extent_by_hand(VIEW, 7.5, 2.5, {"chin": 9.0})
