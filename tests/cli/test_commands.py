@@ -206,3 +206,19 @@ def test_a_sheet_is_planned_from_marks_or_measures_by_hand(
     status, out, _ = typed(capsys, "plan", "--by-hand", "height=7.5 width=2.6 chin=1")
     assert status == 0
     assert "mm on the sheet for each thumb" in out
+
+
+def test_canons_are_listed_with_their_sources_and_held_against(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    _, out, _ = typed(capsys, "canons", "--format", "json")
+    assert all(row["source"] for row in json.loads(out))
+    _, out, _ = typed(capsys, "measure", str(FIGURE), "--canon", "eight-heads", "--format", "json")
+    canon = json.loads(out)["canon"]
+    whole = next(row for row in canon["drawing"] if row["id"] == "span.figure")
+    assert (whole["reference"], whole["verdict"]) == (8.0, "under")
+    _, out, _ = typed(capsys, "measure", str(FIGURE), "--canon", "eight-heads")
+    assert "an average and no verdict" in out
+    status, _, err = typed(capsys, "measure", str(FIGURE), "--canon", "face-thirds")
+    assert status == 2
+    assert "is one of head-front, not of figure-front" in err

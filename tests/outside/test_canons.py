@@ -6,7 +6,11 @@ import pytest
 from tests.studies import study_of
 
 from bralto.core.assessment import assess
-from bralto.core.study import Mark
+from bralto.core.canons.compare import against_canon
+from bralto.core.canons.library import canon_named
+from bralto.core.study import Mark, Picture
+from bralto.core.tolerances import GRADES
+from bralto.core.views.library import view_named
 
 # Vitruvius, De architectura III.1, as fractions of the whole height (checks.md, section G).
 VITRUVIUS = {"chin": 1 / 8, "nipple": 1 / 4}
@@ -35,6 +39,28 @@ def test_the_antique_text_gives_an_eight_head_figure() -> None:
     assert found.reading("span.figure").reference == pytest.approx(8.0)
     assert found.reading("height.nipples").reference == pytest.approx(2.0)
     assert found.reading("fraction.nipple_quarter").reference == pytest.approx(0.25)
+
+
+def test_the_shipped_antique_canon_is_the_texts() -> None:
+    """Head 1/8, hand 1/10, middle of the breast to crown 1/4 of the height, in heads."""
+    canon = canon_named("antique-eight-heads").values
+    assert canon["span.figure"] == 1 / (1 / 8)
+    assert canon["height.nipples"] == (1 / 4) / (1 / 8)
+    assert canon["span.hand_r"] == pytest.approx((1 / 10) / (1 / 8))
+
+
+def test_the_shipped_handbook_canon_is_the_printed_table() -> None:
+    """A figure built from the table is as the canon in every height; lengths as printed."""
+    marks = upright({key: 1.0 - height for key, height in DRILLIS_CONTINI.items()})
+    canon, view = canon_named("handbook-adult"), view_named("figure-front")
+    found = against_canon(view, canon, Picture("", 999, 999, marks), GRADES["exacting"])
+    heights = [r for r in found if r.spec.kind == "height" and r.spec.id in canon.values]
+    assert len(heights) == 17
+    for reading in heights:
+        assert reading.error == pytest.approx(0.0, abs=1e-3), reading.spec.id
+    head = 1.0 - DRILLIS_CONTINI["chin"]
+    for name, length in (("upper_arm", 0.186), ("forearm", 0.146), ("hand", 0.108)):
+        assert canon.values[f"span.{name}_l"] * head == pytest.approx(length, abs=1e-4)
 
 
 def test_the_antique_face_stands_in_three_equal_parts() -> None:

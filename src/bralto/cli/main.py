@@ -8,7 +8,7 @@ import sys
 import typer
 from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
-from bralto.cli import demo, measure, plan, views, window
+from bralto.cli import canons, demo, measure, plan, views, window
 from bralto.core.errors import UserError
 
 __all__ = ["app", "run"]
@@ -24,6 +24,7 @@ app.callback(invoke_without_command=True)(window.open_window)
 app.command("measure")(measure.measure)
 app.command("measures")(views.measures)
 app.command("views")(views.views)
+app.command("canons")(canons.canons)
 app.command("plan")(plan.plan)
 app.command("demo")(demo.demo)
 

@@ -9,14 +9,18 @@ from typing import Annotated
 
 import typer
 
-from bralto.cli.text import assessment_text
+from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
+from bralto.core.canons.compare import against_canon
+from bralto.core.canons.library import canon_named
 from bralto.core.errors import UserError
+from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import SCHOOLS, Study
+from bralto.core.study import SCHOOLS, State, Study
 from bralto.core.tolerances import GRADES
+from bralto.core.views.anchored import view_of
 from bralto.exchange.bundle import read_bundle
-from bralto.exchange.report import assessment_csv, assessment_document
+from bralto.exchange.report import assessment_csv, assessment_document, reading_document
 from bralto.exchange.study_file import read_study
 
 __all__ = ["Format", "load_study", "measure"]
@@ -55,6 +59,9 @@ def measure(
     state: Annotated[str | None, typer.Option(help="name of the state; else the latest")] = None,
     school: Annotated[str | None, typer.Option(help=f"scale school: {', '.join(SCHOOLS)}")] = None,
     grade: Annotated[str | None, typer.Option(help="learning, developing or exacting")] = None,
+    canon: Annotated[
+        str | None, typer.Option(help="a canon to hold both pictures against as well")
+    ] = None,
     output: Annotated[Format, typer.Option("--format", help="how to print it")] = Format.text,
 ) -> None:
     """Measure a drawing against its reference: errors, uncertainty, verdicts, best fit."""
@@ -76,10 +83,34 @@ def measure(
             f"{study}: the {assessment.school} school has no unit: {assessment.unit.reason}; "
             "add it or choose another --school"
         )
+    canonical = _held_against(loaded, chosen, canon, assessment.grade) if canon else {}
     if output is Format.json:
         document = assessment_document(assessment)
+        if canon:
+            rows = {
+                whose: [reading_document(r) for r in found if r.verdict != "not measured"]
+                for whose, found in canonical.items()
+            }
+            document["canon"] = {"key": canon, "source": canon_named(canon).source} | rows
         print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
     elif output is Format.csv:
         print(assessment_csv(assessment), end="")
     else:
         print(assessment_text(assessment))
+        for whose, found in canonical.items():
+            print("\n" + canon_text(str(canon), whose, found))
+
+
+def _held_against(
+    study: Study, state: State | None, canon: str, grade: str
+) -> dict[str, tuple[Reading, ...]]:
+    """Reference and drawing against a canon, the reference first."""
+    pictures = {"reference": study.reference, "drawing": state.picture if state else None}
+    out = {}
+    for whose, picture in pictures.items():
+        if picture is not None:
+            found = against_canon(view_of(study), canon_named(canon), picture, GRADES[grade])
+            if isinstance(found, NotMeasurable):
+                raise UserError(f"the {whose}: {found.reason}")
+            out[whose] = found
+    return out

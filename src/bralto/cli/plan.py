@@ -109,7 +109,8 @@ def _text(found: SheetPlan, paper: str, margins: float) -> str:
     lines = [
         f"{paper} {way}, {found.width:.0f} × {found.height:.0f} mm, margins {margins:.0f} mm",
         f"Figure {found.tall:.0f} mm tall and {found.wide:.0f} mm wide, "
-        f"from {_plain(found.top)} mm below the top edge; plumb line {found.plumb:.0f} mm from the left edge.",
+        f"from {_plain(found.top)} mm below the top edge; "
+        f"plumb line {found.plumb:.0f} mm from the left edge.",
     ]
     if found.head is not None:
         lines.append(f"Head {found.head:.1f} mm.")

@@ -7,7 +7,7 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.wording import error_text, value_text
 
-__all__ = ["assessment_text"]
+__all__ = ["assessment_text", "canon_text"]
 
 _LABEL = 44
 
@@ -37,6 +37,19 @@ def assessment_text(assessment: Assessment) -> str:
     measured = [r for r in assessment.readings if r.verdict != "not measured"]
     lines += ["", f"{len(measured)} of {len(assessment.readings)} measures have their marks."]
     lines += _whole(assessment)
+    return "\n".join(lines)
+
+
+def canon_text(canon: str, whose: str, readings: tuple[Reading, ...]) -> str:
+    """More or less than an average, which nobody is."""
+    lines = [f"The {whose} against the canon {canon}, an average and no verdict:"]
+    words = {"over": "more", "under": "less", "within": "as the canon"}
+    for one in readings:
+        if one.verdict != "not measured":
+            label = f"{one.spec.id}  {one.spec.label}"
+            said = words.get(one.verdict, one.verdict)
+            value, average = value_text(one, one.drawing), value_text(one, one.reference)
+            lines.append(f"  {label:<{_LABEL}} {said:<13} {value}, canon {average}")
     return "\n".join(lines)
 
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bralto.core.canons.compare import against_canon
+from bralto.core.canons.library import canon_keys, canon_named
 from bralto.core.corrections.listing import list_corrections
 from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
@@ -104,7 +106,7 @@ def assess(
         corrections: search for the shortest list of moves too; as long as all the rest takes.
 
     Raises:
-        UserError: the view, school or grade is unknown, or there is no picture to compare.
+        UserError: the view, school, grade or canon is unknown, or there is no picture to compare.
     """
     view = view_of(study)
     state = state or study.state()
@@ -114,12 +116,10 @@ def assess(
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
     if scale.school not in SCHOOLS:
         raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(SCHOOLS)}")
-    if study.reference is None:
-        raise UserError(
-            "a study without a reference cannot be measured yet; add a reference picture"
-        )
     if state is None:
         raise UserError("the study has no drawing yet; add a state with a picture")
+    if study.reference is None:
+        return _imagined(study, view, state, scale.school, grade)
     pair = pair_marks(view, study.reference, state.picture)
     if not isinstance(pair, Pair):
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
@@ -187,6 +187,29 @@ def _assess(
         parts=parts,
         head=head,
     )
+
+
+def _imagined(study: Study, view: View, state: State, school: str, grade: str) -> Assessment:
+    """A drawing from imagination: held against a canon alone."""
+    if study.canon is None:
+        raise UserError(
+            "a study without a reference is held against a canon; name one of "
+            f"{', '.join(canon_keys())} in it, or add a reference"
+        )
+    canon, picture = canon_named(study.canon), state.picture
+    readings = against_canon(view, canon, picture, GRADES[grade])
+    if isinstance(readings, NotMeasurable):
+        raise UserError(f"state '{state.name}': {readings.reason}")
+    nothing = NotMeasurable(f"there is no reference, only the canon {canon.key}")
+    head: DrawingUnit | NotMeasurable = nothing
+    if set(view.head) <= picture.placed():
+        own = _head_px(view, picture)
+        head = DrawingUnit(1.0, own, own, own, nothing)
+    return Assessment(
+        study.title, view, state.name, school, grade, head, readings,
+        fit=nothing, affine=nothing, miss=nothing, short_miss=nothing, parts=(),
+        head=nothing, corrections=nothing,
+    )  # fmt: skip
 
 
 def _corrections(

@@ -1,0 +1,43 @@
+"""`bralto canons`: the averages a figure can be held against, and where they come from."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated
+
+import typer
+
+from bralto.cli.views import ListFormat, Output
+from bralto.core.canons.library import Canon, canon_keys, canon_named
+
+__all__ = ["canons"]
+
+_SAMPLE_AGE = 6
+
+
+def canons(
+    canon: Annotated[str | None, typer.Argument(help="a canon, to list its values")] = None,
+    output: Output = ListFormat.text,
+) -> None:
+    """List the canons, or the values of one. A canon is an average; nobody is it."""
+    if canon is not None:
+        found = canon_named(canon)
+        rows = [_about(found) | {"values": dict(found.values)}]
+        text = [f"{found.title}: {found.note}.", f"Source: {found.source}.", ""]
+        text += [f"{key:<32} {value:.4g}" for key, value in found.values.items()]
+    else:
+        keys = [key if key != "child" else f"child-at-{_SAMPLE_AGE}" for key in canon_keys()]
+        rows = [_about(canon_named(key)) for key in keys]
+        text = [f"{r['canon']:<24} {r['view']:<14} {r['title']}: {r['note']}" for r in rows]
+    print(
+        json.dumps(rows, ensure_ascii=False, indent=1)
+        if output is ListFormat.json
+        else "\n".join(text)
+    )
+
+
+def _about(canon: Canon) -> dict[str, object]:
+    return {
+        "canon": canon.key, "title": canon.title, "view": canon.view, "note": canon.note,
+        "source": canon.source,
+    }  # fmt: skip

@@ -1,0 +1,1 @@
+"""Canons: averages that answer 'more or less than usual?', never 'right or wrong'."""
