@@ -222,3 +222,20 @@ def test_canons_are_listed_with_their_sources_and_held_against(
     status, _, err = typed(capsys, "measure", str(FIGURE), "--canon", "face-thirds")
     assert status == 2
     assert "is one of head-front, not of figure-front" in err
+
+
+def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> None:
+    status, out, err = typed(capsys, "find", str(FIGURE), "--format", "json")
+    assert (status, err) == (0, "")
+    found = json.loads(out)
+    assert set(found) == {
+        "plumb", "level", "alignments", "fractions", "questions", "balance", "life",
+    }  # fmt: skip
+    assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]
+    hidden = typed(capsys, "find", str(FIGURE))[1]
+    shown = typed(capsys, "find", str(FIGURE), "--answers")[1]
+    assert "To be answered by eye first:" in hidden
+    assert len(shown) > len(hidden)
+    status, _, err = typed(capsys, "find", str(FIGURE), "--state", "last")
+    assert status == 2
+    assert "there is no state 'last'" in err

@@ -8,7 +8,7 @@ import sys
 import typer
 from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
-from bralto.cli import canons, demo, measure, plan, views, window
+from bralto.cli import canons, demo, find, measure, plan, views, window
 from bralto.core.errors import UserError
 
 __all__ = ["app", "run"]
@@ -25,6 +25,7 @@ app.command("measure")(measure.measure)
 app.command("measures")(views.measures)
 app.command("views")(views.views)
 app.command("canons")(canons.canons)
+app.command("find")(find.find)
 app.command("plan")(plan.plan)
 app.command("demo")(demo.demo)
 

@@ -126,6 +126,7 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
             step=row["step"],
             nominal=row.get("nominal"),
             telling=row.get("telling", True),
+            posed=row.get("posed", True),
         )
         for side, letter in sides.items()
     ]

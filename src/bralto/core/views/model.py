@@ -104,6 +104,8 @@ class MeasureSpec:
         nominal: the simple number that it asks about (0.5, 1/3, 2, ...), or None.
         step: key of the pass that shows it.
         counted: what lengths are counted in, the view's unit.
+        posed: for a tilt, whether the pose sets it; the slope of a foot from heel to toe is the
+            body's own and says nothing of a straightened pose.
     """
 
     id: str
@@ -116,6 +118,7 @@ class MeasureSpec:
     nominal: float | None = None
     telling: bool = True
     counted: str = "head"
+    posed: bool = True
 
 
 @dataclass(frozen=True, eq=False)

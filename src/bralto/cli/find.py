@@ -1,0 +1,148 @@
+"""`bralto find STUDY`: what the marks tell before and beside the errors."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Annotated, Any
+
+import numpy as np
+import typer
+
+from bralto.cli.measure import load_study
+from bralto.cli.views import ListFormat, Output
+from bralto.core.discover.balance import Balance, read_balance
+from bralto.core.discover.fractions import nice_fractions
+from bralto.core.discover.life import life_of_pose
+from bralto.core.discover.lines import find_alignments, held_against, sight_lines
+from bralto.core.discover.points import Figure, figure_of
+from bralto.core.discover.questions import ask
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture, Study
+from bralto.core.tolerances import COVERAGE, GRADES
+from bralto.core.views.anchored import view_of
+from bralto.core.wording import signed
+
+__all__ = ["find"]
+
+
+def find(
+    study: Annotated[str, typer.Argument(help="study.json, *.bralto, or a study's id")],
+    state: Annotated[str | None, typer.Option(help="name of the state; else the latest")] = None,
+    answers: Annotated[bool, typer.Option(help="print the answers to the questions too")] = False,
+    output: Output = ListFormat.text,
+) -> None:
+    """Find plumb lines, alignments, nice fractions, questions, balance and life of the pose."""
+    loaded = load_study(study)
+    if loaded.reference is None:
+        raise UserError(f"{study}: there is no reference to look at")
+    seen = _figure(loaded, loaded.reference, f"{study}: the reference")
+    chosen = loaded.state(state)
+    if state is not None and chosen is None:
+        raise UserError(f"{study}: there is no state '{state}'")
+    drawn = figure_of(view_of(loaded), chosen.picture) if chosen else NotMeasurable("no drawing")
+    found = _document(loaded, seen, drawn)
+    if output is ListFormat.json:
+        print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
+    else:
+        print(_text(found, seen, answers=answers))
+
+
+def _figure(study: Study, picture: Picture, where: str) -> Figure:
+    figure = figure_of(view_of(study), picture)
+    if isinstance(figure, NotMeasurable):
+        raise UserError(f"{where}: {figure.reason}")
+    return figure
+
+
+def _plain(value: object) -> Any:
+    """A found value as JSON data."""
+    if isinstance(value, NotMeasurable):
+        return {"reason": value.reason}
+    return {
+        key: item.tolist() if isinstance(item, np.ndarray) else item
+        for key, item in asdict(value).items()  # type: ignore[call-overload]
+    }
+
+
+def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[str, Any]:
+    grade = GRADES[study.grade]
+    rows = []
+    for one in find_alignments(seen, grade):
+        row = _plain(one)
+        held = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
+        row["drawing_miss"] = None if held is None else held.miss
+        rows.append(row)
+    return {
+        "plumb": [_plain(line) for line in sight_lines(seen, "plumb", grade)],
+        "level": [_plain(line) for line in sight_lines(seen, "level", grade)],
+        "alignments": rows,
+        "fractions": [_plain(one) for one in nice_fractions(seen, grade)],
+        "questions": [_plain(one) for one in ask(seen)],
+        "balance": {
+            "reference": _plain(read_balance(seen, grade)),
+            "drawing": _plain(
+                drawn if isinstance(drawn, NotMeasurable) else read_balance(drawn, grade)
+            ),
+        },
+        "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
+    }
+
+
+def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
+    view, lines = seen.view, []
+
+    def names(keys: list[str]) -> str:
+        return ", ".join(view.point_label(key) for key in keys)
+
+    for along, title in (("plumb", "Plumb lines"), ("level", "Levels")):
+        lines.append(f"{title}, the fullest first:")
+        for row in found[along]:
+            anchor = view.point_label(row["anchor"])
+            lines.append(f"  through the {anchor}: {names(row['keys'])} ({row['reach']:.1f} heads)")
+    lines.append("Alignments, the most telling first:")
+    for row in found["alignments"]:
+        way = "below each other" if row["along"] == "plumb" else "level"
+        doubt = COVERAGE * row["u"]
+        said = f"  {names(row['keys'])}: {way} within {row['miss']:.2f} ± {doubt:.2f} head"
+        if row["drawing_miss"] is not None:
+            said += f", drawn within {row['drawing_miss']:.2f}"
+        lines.append(said)
+    lines.append("Simple parts:")
+    for row in found["fractions"]:
+        part, whole = (view.measure(row[name]) for name in ("part", "whole"))
+        assert part is not None
+        assert whole is not None
+        ratio = f"{row['numerator']} : {row['denominator']}"
+        error = signed(row["error_percent"], 1)
+        lines.append(f"  {part.label} is {ratio} of {whole.label} ({error} %)")
+    lines.append("To be answered by eye first:")
+    lines += [
+        f"  {row['text']}" + (f" {row['answer']}." if answers else "") for row in found["questions"]
+    ]
+    lines += [
+        f"Balance, {whose}: {_balance(found['balance'][whose])}"
+        for whose in ("reference", "drawing")
+    ]
+    life = found["life"]
+    lines.append(
+        f"Life of the pose: not known, {life['reason']}."
+        if "reason" in life
+        else f"Life of the pose: the tilts are drawn {100 * life['slope']:.0f} % as strong as seen "
+        f"(± {100 * COVERAGE * life['u']:.0f} %, {life['lines']} lines)."
+    )
+    return "\n".join(lines)
+
+
+def _balance(row: dict[str, Any]) -> str:
+    if "reason" in row:
+        return f"not known, {row['reason']}."
+    found = Balance(**row)
+    leg = {"r": "the R leg", "l": "the L leg", "both": "both legs"}[found.bearing]
+    way = "right" if found.offset > 0.0 else "left"
+    place = "inside" if found.inside else "outside"
+    return (
+        f"the weight falls {abs(found.offset):.2f} ± {COVERAGE * found.u:.2f} head to your {way} "
+        f"of the middle of the feet, {place} them; {leg} bears it (flat, in the picture)."
+    )

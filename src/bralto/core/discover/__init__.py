@@ -1,0 +1,1 @@
+"""What the tool finds out: lines, alignments, fractions, questions, balance, life."""

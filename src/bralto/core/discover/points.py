@@ -1,0 +1,67 @@
+"""The points of one picture in heads, with all that finding out needs of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.frames import SightMarks, sight_marks
+from bralto.core.measures.points import PointTable, point_table
+from bralto.core.measures.table import MeasureTable, measure_table
+from bralto.core.measures.units import Length, reference_head
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
+from bralto.core.views.model import View
+
+__all__ = ["Figure", "figure_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One picture's marks, points and measures.
+
+    Attributes:
+        marks: in the sight frame.
+        points: the view's points in the same frame.
+        table: raw values of all measures.
+        head: of this picture.
+    """
+
+    view: View
+    marks: SightMarks
+    points: PointTable
+    table: MeasureTable
+    head: Length
+
+    @property
+    def heads(self) -> Floats:
+        """(n, 2) array, the marks in heads of this picture, y up."""
+        return self.marks.xy / self.head.value
+
+    @property
+    def sd(self) -> Floats:
+        """(n,) array, SD of placing each mark, heads; the mean of both axes."""
+        sd: Floats = np.sqrt(np.einsum("nkk->n", self.marks.cov) / 2.0) / self.head.value
+        return sd
+
+    @property
+    def tall(self) -> float:
+        """Height of the marks' extent in heads: what is far or large is so against the whole."""
+        return float(np.ptp(self.heads[:, 1]))
+
+
+def figure_of(view: View, picture: Picture) -> Figure | NotMeasurable:
+    """Bring one picture's marks into heads, or say why that cannot be."""
+    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
+    if len(keys) < 2:
+        return NotMeasurable("there are fewer than two marks")
+    marks = sight_marks(picture, keys)
+    if isinstance(marks, NotMeasurable):
+        return marks
+    points = point_table(view, marks, frozenset(keys))
+    head = reference_head(view, points)
+    if isinstance(head, NotMeasurable):
+        return head
+    return Figure(view, marks, points, measure_table(view, points), head)
