@@ -19,6 +19,7 @@ from bralto.core.fit.parts import PartScale, part_scales
 from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.measures.points import point_table
+from bralto.core.measures.shapes import ShapeReading, read_shapes
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.units import Length, Unit, reference_head, unit_of_drawing
 from bralto.core.pairing import Pair, pair_marks
@@ -26,6 +27,7 @@ from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
 from bralto.core.tolerances import GRADES
+from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
@@ -60,7 +62,7 @@ class Assessment:
 
     ``readings`` has one entry for each measure of the view, in its order. ``unit``, ``fit``,
     ``affine``, ``miss``, ``short_miss`` and ``corrections`` are a value or the reason why there is
-    none. ``head`` is the reference's.
+    none. ``head`` is the reference's. ``shapes`` are the polygons that both pictures have.
     """
 
     title: str
@@ -76,6 +78,7 @@ class Assessment:
     short_miss: Miss | NotMeasurable
     parts: tuple[PartScale, ...]
     head: Length | NotMeasurable
+    shapes: tuple[ShapeReading | tuple[str, NotMeasurable], ...] = ()
     corrections: tuple[Correction, ...] | NotMeasurable = _NOT_ASKED
 
     def reading(self, measure_id: str) -> Reading | None:
@@ -186,7 +189,30 @@ def _assess(
         short_miss=_short_miss(view, pair, head),
         parts=parts,
         head=head,
+        shapes=_shapes(view, study, state, pair, head, unit),
     )
+
+
+def _shapes(
+    view: View,
+    study: Study,
+    state: State,
+    pair: Pair,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+) -> tuple[ShapeReading | tuple[str, NotMeasurable], ...]:
+    """Polygons of both pictures, counted in the unit in force with its uncertainty."""
+    reference, drawing = study.reference, state.picture
+    assert reference is not None
+    if not set(reference.polygons) & set(drawing.polygons):
+        return ()
+    doubts = (0.0, 0.0)
+    if isinstance(head, Length) and isinstance(unit, Unit):
+        seen = propagate(head.gradient[None], pair.seen.cov)[0]
+        drawn = propagate(unit.by_drawing[None], pair.drawn.cov)[0]
+        drawn += propagate(unit.by_reference[None], pair.seen.cov)[0]
+        doubts = (math.sqrt(seen) / head.value, math.sqrt(drawn) / unit.value)
+    return read_shapes(reference, drawing, head, unit, doubts, view.plumb)
 
 
 def _imagined(study: Study, view: View, state: State, school: str, grade: str) -> Assessment:

@@ -7,7 +7,7 @@ so that nothing downstream needs to know how the picture was taken.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,7 +15,7 @@ from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 
-__all__ = ["SightMarks", "sheet_homography", "sight_marks", "turn_to_sight", "warp"]
+__all__ = ["SightMarks", "sheet_homography", "sight_marks", "sight_points", "turn_to_sight", "warp"]
 
 
 _HORIZON = 1e-6
@@ -105,6 +105,20 @@ def sight_marks(
     marks = [picture.marks[key] for key in keys]
     xy = np.array([[mark.x, mark.y] for mark in marks], dtype=np.float64).reshape(-1, 2)
     spread = np.array([mark.spread for mark in marks], dtype=np.float64)
+    found = sight_points(picture, xy, spread, in_mm=in_mm)
+    return found if isinstance(found, NotMeasurable) else replace(found, keys=tuple(keys))
+
+
+def sight_points(
+    picture: Picture, xy: Floats, spread: Floats, *, in_mm: bool = True
+) -> SightMarks | NotMeasurable:
+    """Any points of a picture in its sight frame, without keys.
+
+    Args:
+        xy: (n, 2) array, image px.
+        spread: (n,) array, SD of placing each, image px.
+        in_mm: use the sheet frame where the picture has a sheet.
+    """
     cov = np.square(spread)[:, None, None] * np.eye(2)[None]
     unit = "px"
     if in_mm and picture.sheet is not None:
@@ -118,4 +132,4 @@ def sight_marks(
         cov = jacobian @ cov @ jacobian.transpose(0, 2, 1)
         unit = "mm"
     turn = turn_to_sight(picture.plumb_deg)
-    return SightMarks(tuple(keys), xy @ turn.T, turn @ cov @ turn.T, unit)
+    return SightMarks((), xy @ turn.T, turn @ cov @ turn.T, unit)

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from typing import Any
 
 from bralto.core.assessment import Assessment
+from bralto.core.measures.shapes import ShapeReading
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 
@@ -41,6 +42,7 @@ def assessment_document(assessment: Assessment) -> dict[str, Any]:
         "measures": [reading_document(reading) for reading in assessment.readings],
         "fit": _fit(assessment),
         "parts": [{"part": p.part, "scale": p.scale, "u": p.u} for p in assessment.parts],
+        "shapes": [_shape(one) for one in assessment.shapes],
     } | _corrections(assessment)
 
 
@@ -64,6 +66,13 @@ def reading_document(reading: Reading) -> dict[str, Any]:
     if reading.note:
         row["note"] = reading.note
     return row
+
+
+def _shape(shape: ShapeReading | tuple[str, NotMeasurable]) -> dict[str, Any]:
+    if isinstance(shape, ShapeReading):
+        return {"id": f"shape.{shape.name}"} | asdict(shape)
+    name, missing = shape
+    return {"id": f"shape.{name}", "name": name, "area": None, "reason": missing.reason}
 
 
 def _corrections(assessment: Assessment) -> dict[str, Any]:

@@ -1,0 +1,238 @@
+"""Shapes: a polygon on both pictures, such as a negative shape, a big mass or the envelope.
+
+Area, centroid and principal axis come from Green's theorem over the corners, so that their first
+order uncertainty is exact in the corners; overlap and contour distance come from Shapely.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.frames import sight_points
+from bralto.core.measures.units import Length, Unit
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
+from bralto.core.tolerances import DEFAULT_SPREAD_PX
+
+__all__ = ["Figure", "ShapeReading", "area", "centroid", "principal_tilt", "read_shapes"]
+
+_STEP = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One figure of a shape on both pictures with the standard uncertainty of its error."""
+
+    reference: float
+    drawing: float
+    error: float
+    u: float
+
+
+@dataclass(frozen=True, slots=True)
+class ShapeReading:
+    """A shape, or why it cannot be measured.
+
+    Attributes:
+        name: the polygon's name.
+        area: heads squared.
+        width_height: width : height of its box; the error is relative.
+        across, up: its centroid from the plumb mark, heads; None where that mark is missing.
+        tilt: of its longer principal axis against level, degrees in (-90, 90].
+        overlap: intersection over union once both lie on each other by their centroids, 0 to 1.
+        contour: largest distance of the two outlines lying so, heads.
+    """
+
+    name: str
+    area: Figure
+    width_height: Figure
+    across: Figure | None
+    up: Figure | None
+    tilt: Figure
+    overlap: float
+    contour: float
+
+
+def _cross(xy: Floats) -> tuple[Floats, Floats]:
+    following = np.roll(xy, -1, axis=0)
+    return xy[:, 0] * following[:, 1] - following[:, 0] * xy[:, 1], following
+
+
+def area(xy: Floats) -> float:
+    """Area of a simple polygon (n, 2), never negative (the shoelace formula)."""
+    return abs(0.5 * float(_cross(xy - xy[0])[0].sum()))
+
+
+def centroid(xy: Floats) -> Floats:
+    """(2,) centroid of a simple polygon's area."""
+    origin = xy.mean(axis=0)
+    cross, following = _cross(xy - origin)
+    middle: Floats = origin + (cross[:, None] * (xy - origin + following)).sum(axis=0) / (
+        3.0 * cross.sum()
+    )
+    return middle
+
+
+def principal_tilt(xy: Floats) -> float:
+    """Direction of the longer principal axis of a polygon's area, degrees in (-90, 90]."""
+    cross, following = _cross(xy := xy - centroid(xy))
+    sign = 1.0 if cross.sum() >= 0.0 else -1.0
+    x, y, xn, yn = xy[:, 0], xy[:, 1], following[:, 0], following[:, 1]
+    xx = sign * float((cross * (x * x + x * xn + xn * xn)).sum()) / 12.0
+    yy = sign * float((cross * (y * y + y * yn + yn * yn)).sum()) / 12.0
+    xy_ = sign * float((cross * (x * yn + 2.0 * x * y + 2.0 * xn * yn + xn * y)).sum()) / 24.0
+    return float(np.degrees(0.5 * np.arctan2(2.0 * xy_, xx - yy)))
+
+
+def _box(xy: Floats) -> float:
+    wide, high = np.ptp(xy, axis=0)
+    return float(wide / high)
+
+
+def read_shapes(
+    reference: Picture,
+    drawing: Picture,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    u_heads: tuple[float, float],
+    plumb: str,
+) -> tuple[ShapeReading | tuple[str, NotMeasurable], ...]:
+    """Every polygon that both pictures have, by name.
+
+    Args:
+        head, unit: a reference head on the reference, and on the drawing under the school.
+        u_heads: relative standard uncertainty of these two lengths.
+        plumb: the mark from which centroids are counted.
+
+    Corners are placed with the spread of a mark of which nothing is known.
+    """
+    out: list[ShapeReading | tuple[str, NotMeasurable]] = []
+    for name in sorted(set(reference.polygons) & set(drawing.polygons)):
+        lengths = [one.value for one in (head, unit) if not isinstance(one, NotMeasurable)]
+        if len(lengths) < 2:
+            lacking = head if isinstance(head, NotMeasurable) else unit
+            assert isinstance(lacking, NotMeasurable)
+            out.append((name, lacking))
+            continue
+        sides = [
+            _side(picture, name, length, plumb, whose)
+            for picture, length, whose in zip(
+                (reference, drawing), lengths, ("the reference", "the drawing"), strict=True
+            )
+        ]
+        bad = next((side for side in sides if isinstance(side, NotMeasurable)), None)
+        if bad is not None:
+            out.append((name, bad))
+            continue
+        seen, drawn = (side for side in sides if not isinstance(side, NotMeasurable))
+        out.append(_reading(name, seen, drawn, u_heads))
+    return tuple(out)
+
+
+@dataclass(frozen=True, slots=True)
+class _Side:
+    """A polygon of one picture in heads: corners (n, 2), their SD, and where the plumb mark is."""
+
+    xy: Floats
+    sd: float
+    plumb: Floats | None
+
+
+def _side(
+    picture: Picture, name: str, length: float, plumb: str, whose: str
+) -> _Side | NotMeasurable:
+    from shapely import Polygon  # loaded only where there are shapes
+
+    corners = np.array(picture.polygons[name], dtype=np.float64).reshape(-1, 2)
+    if len(corners) < 3:
+        return NotMeasurable(f"on {whose}, {name} has fewer than three corners")
+    found = sight_points(picture, corners, np.full(len(corners), DEFAULT_SPREAD_PX))
+    if isinstance(found, NotMeasurable):
+        return found
+    xy = found.xy / length
+    shape = Polygon(xy)
+    if not shape.is_valid or shape.area <= 1e-12:
+        return NotMeasurable(f"on {whose}, the outline of {name} crosses itself or is a line")
+    middle = None
+    mark = picture.marks.get(plumb)
+    if mark is not None and mark.visibility != "absent":
+        there = sight_points(picture, np.array([[mark.x, mark.y]]), np.array([mark.spread]))
+        assert not isinstance(there, NotMeasurable)
+        middle = there.xy[0] / length
+    sd = float(np.sqrt(np.einsum("nkk->n", found.cov).mean() / 2.0)) / length
+    return _Side(xy, sd, middle)
+
+
+def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float]) -> ShapeReading:
+    from shapely import Polygon
+
+    one = Polygon(seen.xy - centroid(seen.xy))
+    two = Polygon(drawn.xy - centroid(drawn.xy))
+    tilt = _figure(principal_tilt, seen, drawn, u_heads, power=0)
+    wrapped = (tilt.error + 90.0) % 180.0 - 90.0
+    box = _figure(_box, seen, drawn, u_heads, power=0)
+    relative = 1.0 / box.reference
+    across = up = None
+    if seen.plumb is not None and drawn.plumb is not None:
+        across, up = (_from_plumb(seen, drawn, u_heads, axis) for axis in (0, 1))
+    return ShapeReading(
+        name=name,
+        area=_figure(area, seen, drawn, u_heads, power=2),
+        width_height=Figure(
+            box.reference, box.drawing, box.drawing * relative - 1.0, box.u * relative
+        ),
+        across=across,
+        up=up,
+        tilt=Figure(tilt.reference, tilt.drawing, wrapped, tilt.u),
+        overlap=float(one.intersection(two).area / one.union(two).area),
+        contour=float(one.exterior.hausdorff_distance(two.exterior)),
+    )
+
+
+def _from_plumb(seen: _Side, drawn: _Side, u_heads: tuple[float, float], axis: int) -> Figure:
+    def place(xy: Floats) -> float:
+        return float(centroid(xy)[axis])
+
+    bare = _figure(place, seen, drawn, u_heads, power=1)
+    assert seen.plumb is not None
+    assert drawn.plumb is not None
+    a, b = bare.reference - float(seen.plumb[axis]), bare.drawing - float(drawn.plumb[axis])
+    u = float(np.hypot(bare.u, np.hypot(seen.sd, drawn.sd)))
+    return Figure(a, b, b - a, u)
+
+
+def _figure(
+    formula: Callable[[Floats], float],
+    seen: _Side,
+    drawn: _Side,
+    u_heads: tuple[float, float],
+    *,
+    power: int,
+) -> Figure:
+    """A figure on both sides; ``power`` says how it goes with the head that it is counted in."""
+    values, variance = [], 0.0
+    for side, u_head in zip((seen, drawn), u_heads, strict=True):
+        value = formula(side.xy)
+        gradient = _gradient(formula, side.xy)
+        variance += float(np.square(gradient).sum()) * side.sd**2 + (power * value * u_head) ** 2
+        values.append(value)
+    return Figure(values[0], values[1], values[1] - values[0], float(np.sqrt(variance)))
+
+
+def _gradient(formula: Callable[[Floats], float], xy: Floats) -> Floats:
+    """(n, 2) central differences; a tilt may turn by half a circle between them."""
+    out = np.zeros_like(xy)
+    for i in range(len(xy)):
+        for axis in range(2):
+            ahead, behind = xy.copy(), xy.copy()
+            ahead[i, axis] += _STEP
+            behind[i, axis] -= _STEP
+            change = formula(ahead) - formula(behind)
+            if formula is principal_tilt:
+                change = (change + 90.0) % 180.0 - 90.0
+            out[i, axis] = change / (2.0 * _STEP)
+    return out

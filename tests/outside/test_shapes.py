@@ -1,0 +1,121 @@
+"""Polygons against Shapely 2.2 and against shapes whose figures geometry gives."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import Polygon
+from shapely.affinity import rotate
+from tests.studies import figure_marks, moved, study_of
+from uncertainties import ufloat
+
+from bralto.core.assessment import assess
+from bralto.core.measures.shapes import ShapeReading, area, centroid, principal_tilt
+from bralto.core.study import Mark, Study
+
+BLOCK = ((300.0, 300.0), (500.0, 300.0), (500.0, 400.0), (300.0, 400.0))  # 2 heads by 1
+
+
+@given(st.integers(0, 2**32 - 1), st.integers(3, 20))
+def test_area_and_centroid_are_those_of_shapely(seed: int, corners: int) -> None:
+    """Star-shaped polygons far from the origin, both ways round."""
+    rng = np.random.default_rng(seed)
+    angle = np.sort(rng.uniform(0, 2 * np.pi, corners)) + np.arange(corners) * 1e-3
+    radius = rng.uniform(20, 90, corners)
+    xy = 5000 + radius[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
+    theirs = Polygon(xy)
+    for ours in (xy, xy[::-1]):
+        assert area(ours) == pytest.approx(theirs.area, rel=1e-9)
+        if theirs.is_valid and theirs.area > 10.0:
+            where = (theirs.centroid.x, theirs.centroid.y)
+            assert centroid(ours) == pytest.approx(np.array(where), abs=1e-6)
+
+
+@pytest.mark.parametrize("turn", [-80.0, -30.0, 0.0, 12.5, 45.0, 89.0])
+def test_a_turned_block_has_its_long_axis_where_it_was_turned(turn: float) -> None:
+    """Shapely turns counter-clockwise in a frame whose y is up, as the sight frame's is."""
+    block = rotate(Polygon([(0, 0), (3, 0), (3, 1), (0, 1)]), turn)
+    xy = np.array(block.exterior.coords)[:-1]
+    assert principal_tilt(xy) == pytest.approx(turn, abs=1e-9)
+    assert principal_tilt(xy[::-1]) == pytest.approx(turn, abs=1e-9)
+
+
+def study(seen: tuple, drawn: tuple, scale: float = 1.0, **marks: Mark) -> Study:
+    """Polygons on pictures of a figure with a head of 100 px, the drawing ``scale`` times that."""
+    made = study_of(figure_marks() | marks, moved(figure_marks(), scale, (0, 0)))
+    state = made.states[0]
+    picture = replace(
+        state.picture, polygons={"gap": tuple((scale * x, scale * y) for x, y in drawn)}
+    )
+    return replace(
+        made,
+        reference=replace(made.reference, polygons={"gap": seen, "alone": seen}),
+        states=(replace(state, picture=picture),),
+    )
+
+
+def shape(one: Study) -> ShapeReading:
+    (found,) = assess(one).shapes
+    assert isinstance(found, ShapeReading)
+    return found
+
+
+def test_a_copy_of_any_size_is_the_same_shape() -> None:
+    found = shape(study(BLOCK, BLOCK, scale=2.5))
+    assert (found.area.reference, found.area.error) == pytest.approx((2.0, 0.0), abs=1e-9)
+    assert (found.width_height.reference, found.width_height.error) == pytest.approx(
+        (2.0, 0.0), abs=1e-9
+    )
+    assert (found.overlap, found.contour) == pytest.approx((1.0, 0.0), abs=1e-9)
+    assert (found.across.error, found.up.error) == pytest.approx((0.0, 0.0), abs=1e-9)
+
+
+def test_a_wider_block_overlaps_by_its_share() -> None:
+    """2 x 1 against 2.4 x 1 heads about one centre: 2 / 2.4, and 0.2 head at the corners."""
+    wide = ((260.0, 300.0), (500.0, 300.0), (500.0, 400.0), (260.0, 400.0))
+    found = shape(study(BLOCK, wide))
+    assert found.overlap == pytest.approx(2.0 / 2.4)
+    assert found.contour == pytest.approx(0.2)
+    assert found.area.error == pytest.approx(0.4)
+    assert found.width_height.error == pytest.approx(0.2)
+    assert found.across.error == pytest.approx(-0.2)
+
+
+def test_the_area_of_a_triangle_has_the_uncertainty_of_the_package() -> None:
+    """Corners and crown and chin with their spreads, the head's share included."""
+    corners = ((300.0, 300.0), (420.0, 310.0), (350.0, 450.0))
+    one = study(corners, corners)
+    found = shape(one)
+    parts = []
+    for picture in (one.reference, one.states[0].picture):
+        p = [(ufloat(x, 1.5), ufloat(y, 1.5)) for x, y in picture.polygons["gap"]]
+        twice = (p[1][0] - p[0][0]) * (p[2][1] - p[0][1]) - (p[2][0] - p[0][0]) * (
+            p[1][1] - p[0][1]
+        )
+        crown, chin = (
+            (ufloat(m.x, m.spread), ufloat(m.y, m.spread))
+            for m in (picture.marks["crown"], picture.marks["chin"])
+        )
+        head = ((crown[0] - chin[0]) ** 2 + (crown[1] - chin[1]) ** 2) ** 0.5
+        parts.append(twice / 2 / head**2)
+    error = parts[1] - parts[0]
+    assert found.area.reference == pytest.approx(parts[0].nominal_value)
+    assert found.area.u == pytest.approx(error.std_dev, rel=1e-5)
+
+
+@pytest.mark.parametrize(
+    ("corners", "said"),
+    [
+        (((0.0, 0.0), (9.0, 9.0)), "fewer than three corners"),
+        (((0.0, 0.0), (100.0, 100.0), (100.0, 0.0), (0.0, 100.0)), "crosses itself"),
+        (((0.0, 0.0), (50.0, 50.0), (100.0, 100.0)), "crosses itself or is a line"),
+    ],
+)
+def test_what_is_no_polygon_is_said(corners: tuple, said: str) -> None:
+    ((name, missing),) = assess(study(BLOCK, corners)).shapes
+    assert name == "gap"
+    assert said in missing.reason
