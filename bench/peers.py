@@ -31,8 +31,8 @@ def _points(view: View, picture: Picture) -> dict[str, tuple[Any, Any]]:
 def _distance(a: tuple[Any, Any], b: tuple[Any, Any], along: str) -> Any:
     dx, dy = b[0] - a[0], b[1] - a[1]
     if along == "plumb":
-        return abs(dy)
-    return abs(dx) if along == "level" else umath.sqrt(dx * dx + dy * dy)
+        return umath.fabs(dy)
+    return umath.fabs(dx) if along == "level" else umath.sqrt(dx * dx + dy * dy)
 
 
 def _direction(a: tuple[Any, Any], b: tuple[Any, Any]) -> Any:

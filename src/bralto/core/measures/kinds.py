@@ -9,13 +9,13 @@ have asked `degenerate` first.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
 
-__all__ = ["FORMULAS", "degenerate", "wrap_degrees"]
+__all__ = ["APART", "FORMULAS", "Formula", "degenerate", "together", "wrap_degrees"]
 
 Formula = Callable[[Floats, Ints], tuple[Floats, Floats]]
 
@@ -123,12 +123,18 @@ def tilt(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
     return np.degrees(np.arctan2(delta[:, 1], delta[:, 0])), grad
 
 
+def _both(formula: Formula, xy: Floats, rows: Ints) -> tuple[Floats, Floats, Floats, Floats]:
+    """A formula of two points for the first and the second pair of rows of four, in one go."""
+    m = len(rows)
+    value, grad = formula(xy, np.vstack([rows[:, :2], rows[:, 2:]]))
+    return value[:m], grad[:m], value[m:], grad[m:]
+
+
 def _quotient(length: Formula) -> Formula:
     """The formula |first pair| : |second pair|, lengths by the formula given."""
 
     def ratio(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
-        above, by_above = length(xy, rows[:, :2])
-        below, by_below = length(xy, rows[:, 2:])
+        above, by_above, below, by_below = _both(length, xy, rows)
         value = above / below
         return value, (by_above - value[:, None, None] * by_below) / below[:, None, None]
 
@@ -137,8 +143,7 @@ def _quotient(length: Formula) -> Formula:
 
 def angle(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
     """Tilt of the first pair less tilt of the second, degrees in (-180, 180]."""
-    first, by_first = tilt(xy, rows[:, :2])
-    second, by_second = tilt(xy, rows[:, 2:])
+    first, by_first, second, by_second = _both(tilt, xy, rows)
     return wrap_degrees(first - second), by_first - by_second
 
 
@@ -161,7 +166,7 @@ FORMULAS: dict[tuple[str, str], Formula] = {
 }
 """The one table from (kind, along) to its formula."""
 
-_PAIRS: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
+APART: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
     ("span", "straight"): ((0, 1),),
     ("fraction", "straight"): ((0, 2),),
     ("fraction", "plumb"): ((0, 2),),
@@ -176,17 +181,26 @@ _PAIRS: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
 _TINY = 1e-12
 
 
+def together(xy: Floats, first: Ints, second: Ints, along: Sequence[str]) -> Bools:
+    """(k,) array: which pairs of points lie in one spot, at one height or below each other.
+
+    Args:
+        first, second: (k,) rows of points.
+        along: per pair ``straight``, ``plumb`` or ``level``.
+    """
+    tiny = _TINY * max(1.0, float(np.abs(xy).max(initial=0.0)))
+    delta = np.abs(xy[second] - xy[first])
+    plumb = np.array([one == "plumb" for one in along])
+    level = np.array([one == "level" for one in along])
+    apart = np.where(plumb, delta[:, 1], np.where(level, delta[:, 0], delta.max(axis=1)))
+    return np.asarray(apart <= tiny)
+
+
 def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
-    """(m,) array: where two points lie in one spot (or height) and the formula has no value."""
+    """(m,) array: where two points lie together and the formula has no value."""
     lost = np.zeros(len(rows), dtype=np.bool_)
-    pairs = _PAIRS.get((kind, along), ())
-    if not pairs:
-        return lost
-    tiny = _TINY * max(1.0, float(np.abs(xy).max()))
-    for first, second in pairs:
-        delta = np.abs(xy[rows[:, second]] - xy[rows[:, first]])
-        apart = {"plumb": delta[:, 1], "level": delta[:, 0]}.get(along)
-        lost |= (delta.max(axis=1) if apart is None else apart) <= tiny
+    for first, second in APART.get((kind, along), ()):
+        lost |= together(xy, rows[:, first], rows[:, second], [along] * len(rows))
     return lost
 
 

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
-from bralto.core.measures.kinds import FORMULAS, degenerate
+from bralto.core.measures.kinds import APART, FORMULAS, Formula, together
 from bralto.core.measures.points import PointTable
 from bralto.core.views.model import View
 
@@ -36,44 +36,58 @@ class MeasureTable:
 
 
 @dataclass(frozen=True, slots=True)
-class _Group:
-    kind: str
-    along: str
-    at: Ints
-    rows: Ints
+class _Plan:
+    """What of a view's measures is the same for every picture.
+
+    Attributes:
+        groups: formula, rows of measures and of their points, for measures of one formula.
+        owner, first, second, along: of each pair of points that must lie apart, the measure that
+            wants it, the two points, and along which direction.
+    """
+
+    groups: tuple[tuple[Formula, Ints, Ints], ...]
+    owner: Ints
+    first: Ints
+    second: Ints
+    along: tuple[str, ...]
 
 
 @lru_cache
-def _groups(view: View) -> tuple[_Group, ...]:
-    """The view's measures sorted by formula, as index arrays."""
+def _plan(view: View) -> _Plan:
     index = view.point_rows
-    groups = []
-    for kind, along in FORMULAS:
-        members = [i for i, s in enumerate(view.measures) if (s.kind, s.along) == (kind, along)]
-        if members:
-            rows = [[index[key] for key in view.measures[i].points] for i in members]
-            groups.append(_Group(kind, along, np.array(members), np.array(rows, dtype=np.intp)))
-    return tuple(groups)
+    groups: dict[Formula, list[int]] = {}
+    pairs: list[tuple[int, int, int, str]] = []
+    for i, spec in enumerate(view.measures):
+        groups.setdefault(FORMULAS[spec.kind, spec.along], []).append(i)
+        for a, b in APART.get((spec.kind, spec.along), ()):
+            pairs.append((i, index[spec.points[a]], index[spec.points[b]], spec.along))
+    made = []
+    for formula, members in groups.items():
+        rows = [[index[key] for key in view.measures[i].points] for i in members]
+        made.append((formula, np.array(members), np.array(rows, dtype=np.intp)))
+    columns = np.array([pair[:3] for pair in pairs], dtype=np.intp).reshape(-1, 3).T
+    along = tuple(pair[3] for pair in pairs)
+    return _Plan(tuple(made), columns[0], columns[1], columns[2], along)
 
 
 def measure_table(view: View, points: PointTable) -> MeasureTable:
     """Evaluate every measure of the view on one picture's points."""
+    plan = _plan(view)
     total, marks = len(view.measures), points.weights.shape[1]
     values = np.zeros(total)
     over_points = np.zeros((total, len(points.xy), 2))
-    ok = np.zeros(total, dtype=np.bool_)
+    ok = np.ones(total, dtype=np.bool_)
+    ok[plan.owner[together(points.xy, plan.first, plan.second, plan.along)]] = False
     everything = bool(points.present.all())
-    for group in _groups(view):
-        usable = ~degenerate(group.kind, group.along, points.xy, group.rows)
-        if not everything:
-            usable &= np.all(points.present[group.rows], axis=1)
-        at, rows = group.at, group.rows
-        if not usable.all():
-            at, rows = at[usable], rows[usable]
-        if len(at):
-            formula = FORMULAS[group.kind, group.along]
+    if not everything:
+        for _, at, rows in plan.groups:
+            ok[at] &= np.all(points.present[rows], axis=1)
+    for formula, at, rows in plan.groups:
+        usable = ok[at]
+        if usable.all():
             values[at], over_points[at] = formula(points.xy, rows)
-            ok[at] = True
+        elif usable.any():
+            values[at[usable]], over_points[at[usable]] = formula(points.xy, rows[usable])
     gradients = (over_points.transpose(0, 2, 1).reshape(2 * total, -1) @ points.weights).reshape(
         total, 2, marks
     )
