@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import json
 from enum import StrEnum
+from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from bralto.core.readings import UNITS
 from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.own import read_own_view
 
 __all__ = ["measures", "views"]
 
@@ -25,7 +27,9 @@ Output = Annotated[ListFormat, typer.Option("--format", help="how to print it")]
 
 
 def views(
-    view: Annotated[str | None, typer.Argument(help="a view, to list its landmarks")] = None,
+    view: Annotated[
+        str | None, typer.Argument(help="a view to list, or a file with your own, to check")
+    ] = None,
     output: Output = ListFormat.text,
 ) -> None:
     """List the landmark views, or the landmarks of one."""
@@ -46,7 +50,7 @@ def views(
             for r in rows
         ]
     else:
-        found = view_named(view)
+        found = read_own_view(Path(view)) if view.endswith(".toml") else view_named(view)
         short = {key for entry in found.short for key in entry}
         marks = [mark for key in found.placing if (mark := found.landmark(key))]
         rows = [

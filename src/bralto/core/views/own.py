@@ -1,0 +1,125 @@
+"""A view that a learner wrote: checked as if a stranger had, with the line of what is wrong."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from pathlib import Path
+from typing import Any
+
+from bralto.core.errors import BugError, UserError
+from bralto.core.measures.kinds import FORMULAS
+from bralto.core.views.library import parse_view, view_keys
+from bralto.core.views.model import View
+
+__all__ = ["parse_own_view", "read_own_view"]
+
+_LARGEST = 256 * 1024
+
+_TEXTS = ("key", "title", "seen_from", "school", "plumb")
+_LISTS = ("head", "edges", "short", "stations", "rails", "pass", "landmark", "part", "measure")
+_ROWS = {
+    "pass": ("key", "title", "hint"),
+    "landmark": ("key", "label", "step", "how"),
+    "part": ("key", "label", "spans"),
+    "measure": ("id", "label", "skill", "step"),
+    "limb": ("key", "label", "root", "marks"),
+    "point": ("key", "label"),
+}
+"""Keys that every row of a table wants."""
+
+_KEY = re.compile(r"[a-z][a-z0-9_-]*")
+
+
+def read_own_view(path: Path) -> View:
+    """Read a learner's view from a TOML file in the form of the shipped ones.
+
+    Raises:
+        UserError: one sentence with the file, the line and the fault.
+    """
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise UserError(f"{path}: larger than {_LARGEST // 1024} kB, so not a view")
+        text = path.read_text("utf-8")
+    except UnicodeDecodeError:
+        raise UserError(f"{path}: not UTF-8 text; give the path of a view in TOML") from None
+    except OSError as error:
+        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
+    return parse_own_view(text, str(path))
+
+
+def parse_own_view(text: str, where: str) -> View:
+    """Build a view from TOML text; ``where`` names it in messages.
+
+    Raises:
+        UserError: one sentence with the line of the first fault.
+    """
+    try:
+        data = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise UserError(f"{where}: not valid TOML, {error}") from None
+    _check_form(data, text, where)
+    if data["key"] in view_keys():
+        raise UserError(
+            _at(text, where, data["key"], f"the key '{data['key']}' is a shipped view's")
+        )
+    try:
+        return parse_view(data)
+    except BugError as error:
+        name = re.search(r"'([^']*)'", str(error))
+        raise UserError(_at(text, where, name[1] if name else "", str(error))) from None
+    except (KeyError, TypeError, IndexError, ValueError, AttributeError) as error:
+        lacking = str(error).strip("'\"")
+        raise UserError(
+            _at(text, where, lacking, f"something is missing or misshapen: {lacking}")
+        ) from None
+
+
+def _at(text: str, where: str, name: str, message: str) -> str:
+    """A message with the first line that names what is wrong."""
+    pattern = re.compile(rf"[\"\s=\[]{re.escape(name)}[\"\s=\]]|^{re.escape(name)}\b")
+    for number, line in enumerate(text.splitlines(), start=1):
+        if name and pattern.search(line):
+            return f"{where}, line {number}: {message}"
+    return f"{where}: {message}"
+
+
+def _check_form(data: dict[str, Any], text: str, where: str) -> None:
+    """That every table and every row of it has the keys it must have, in their kinds."""
+
+    def fault(name: str, message: str) -> UserError:
+        return UserError(_at(text, where, name, message))
+
+    for name in _TEXTS:
+        if not isinstance(data.get(name), str) or not data[name]:
+            raise fault(name, f"'{name}' must be a text")
+    for name in _LISTS:
+        if not isinstance(data.get(name), list) or not data[name]:
+            raise fault(name, f"'{name}' must be a list that is not empty")
+    if len(data["head"]) != 2 or len(data["edges"]) != 2:
+        raise fault("head", "'head' and 'edges' must name two points each")
+    if data["seen_from"] not in {"front", "back", "side"}:
+        raise fault("seen_from", "'seen_from' must be front, back or side")
+    for table, wanted in _ROWS.items():
+        for row in data.get(table, []):
+            known = str(row.get("key") or row.get("id") or "") if isinstance(row, dict) else ""
+            for name in wanted:
+                if not isinstance(row, dict) or name not in row:
+                    raise fault(known, f"a {table} {known} lacks '{name}'".replace("  ", " "))
+            if table != "measure" and not _KEY.fullmatch(str(row["key"])):
+                raise fault(known, f"'{known}' is no key; use small letters, digits, - and _")
+    paired = data["seen_from"] == "side"
+    steps = {row["key"] for row in data["pass"]}
+    for row in data["landmark"]:
+        if row.get("paired") and paired:
+            raise fault(row["key"], f"landmark '{row['key']}' is paired, but seen from the side")
+        if row["step"] not in steps:
+            raise fault(row["step"], f"landmark {row['key']}: there is no pass '{row['step']}'")
+    for row in data["measure"]:
+        kind = str(row["id"]).split(".", 1)[0]
+        along = row.get("along", "straight")
+        if "." not in str(row["id"]) or (kind, along) not in FORMULAS:
+            known = ", ".join(sorted({k for k, _ in FORMULAS}))
+            raise fault(
+                row["id"], f"measure '{row['id']}' along {along} is none; kinds are {known}"
+            )

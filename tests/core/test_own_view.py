@@ -1,0 +1,70 @@
+"""A learner's own view is checked, and the line of what is wrong is named."""
+
+from __future__ import annotations
+
+import re
+from importlib import resources
+from pathlib import Path
+
+import pytest
+
+from bralto.core.errors import UserError
+from bralto.core.views.library import view_keys
+from bralto.core.views.own import parse_own_view, read_own_view
+
+
+def shipped(key: str) -> str:
+    return (resources.files("bralto.core.views") / f"data/{key}.toml").read_text("utf-8")
+
+
+ARM = shipped("arm").replace('key = "arm"', 'key = "my-arm"', 1)
+
+
+@pytest.mark.parametrize("key", view_keys())
+def test_the_shipped_views_pass_the_same_check_under_another_key(key: str) -> None:
+    view = parse_own_view(shipped(key).replace(f'key = "{key}"', 'key = "mine"', 1), "mine.toml")
+    assert view.key == "mine"
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "said"),
+    [
+        ('school = "envelope"', "school = [", "not valid TOML"),
+        ('school = "envelope"', "school = 3", "'school' must be a text"),
+        ('seen_from = "side"', 'seen_from = "above"', "front, back or side"),
+        ('key = "my-arm"', 'key = "leg"', "the key 'leg' is a shipped view's"),
+        ('to = "fingertip"', 'to = "nail"', "there is no point 'nail'"),
+        ('root = ["elbow"]', 'root = ["hinge"]', "there is no point 'hinge'"),
+        ('parent = "forearm"', 'parent = "fore"', "'fore' must stand above it"),
+        ('id = "span.hand"', 'id = "girth.hand"', "measure 'girth.hand' along straight is none"),
+        ('key = "knuckle"', 'key = "the knuckle"', "'the knuckle' is no key"),
+        ('step = "heights"', 'step = "hights"', "there is no pass 'hights'"),
+        ('how = "the middle of the joint"\n', "", "a landmark elbow lacks 'how'"),
+        ('rails = ["upper_out"', 'rails = ["upper_put"', "there is no point 'upper_put'"),
+    ],
+)
+def test_a_fault_is_named_with_its_line(old: str, new: str, said: str) -> None:
+    assert old in ARM
+    text = ARM.replace(old, new, 1)
+    with pytest.raises(UserError) as refused:
+        parse_own_view(text, "mine.toml")
+    message = str(refused.value)
+    assert said in message
+    assert "\n" not in message
+    line = re.search(r"line (\d+)", message)
+    assert line is not None
+    shown = text.splitlines()[int(line[1]) - 1]
+    # The line itself, or where the thing that lacks something begins.
+    assert any(word in shown for word in re.findall(r"[\w.-]+", new or "elbow")) or "[" in new
+
+
+def test_a_file_that_is_not_there_or_no_text_is_refused(tmp_path: Path) -> None:
+    with pytest.raises(UserError, match="cannot be read"):
+        read_own_view(tmp_path / "none.toml")
+    bad = tmp_path / "bad.toml"
+    bad.write_bytes(b"\xff\xfe")
+    with pytest.raises(UserError, match="not UTF-8"):
+        read_own_view(bad)
+    good = tmp_path / "good.toml"
+    good.write_text(ARM, "utf-8")
+    assert read_own_view(good).title == "Arm"
