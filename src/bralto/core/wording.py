@@ -77,8 +77,11 @@ def value_text(reading: Reading, value: float | None) -> str:
     return figure + _counted(reading, shape.many)
 
 
-def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
-    """The reading's error with its expanded uncertainty (k = 2); + is more than the reference."""
+def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True) -> str:
+    """The reading's error with its expanded uncertainty (k = 2); + is more than the reference.
+
+    ``unit`` is False only where the unit stands over the whole column.
+    """
     if reading.error is None or reading.u is None:
         return "not measured"
     shape = _ERRORS[reading.unit]
@@ -86,7 +89,7 @@ def error_text(reading: Reading, *, uncertainty: bool = True) -> str:
     text = signed(size if reading.more else -size, shape.digits)
     if uncertainty:
         text += f" ± {doubt_text(reading)}"
-    return text + _counted(reading, shape.one)
+    return text + _counted(reading, shape.one) if unit else text
 
 
 def _counted(reading: Reading, word: str) -> str:

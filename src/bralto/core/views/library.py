@@ -92,14 +92,14 @@ def _sided(text: str, side: str) -> str:
 
 
 def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
-    label = row["label"]
+    label, short = row["label"], row.get("short", row["label"])
     if not row.get("paired", False):
-        return [Landmark(row["key"], label, label, row["how"], row["step"])]
+        return [Landmark(row["key"], label, short, row["how"], row["step"])]
     return [
         Landmark(
             key=f"{row['key']}_{side}",
             label=f"{letter} {label} ({viewer[side]})",
-            short=f"{letter} {label}",
+            short=f"{letter} {short}",
             how=row["how"],
             step=row["step"],
         )

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
+from bralto.core.wording import signed
 from bralto.ui.bench.spread import spread_out
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.paint import Align, elided, text
@@ -19,6 +20,16 @@ __all__ = ["TiltFan"]
 
 _MOST = 4  # needles that can be told apart
 _ROW = 19.0
+
+
+def _line(tilt: float) -> float:
+    """A tilt as the slope of an undirected line, (-90, 90]: from behind, the model's right to left
+    runs to the viewer's left, and the line rises or falls all the same."""
+    return -((-tilt + 90.0) % 180.0 - 90.0)
+
+
+def _degrees(tilt: float) -> str:
+    return signed(_line(tilt), 0).removeprefix("+") + "°"
 
 
 class TiltFan(QWidget):
@@ -42,10 +53,10 @@ class TiltFan(QWidget):
         near_level = [
             r
             for r in self._study.assessment.readings
-            if r.spec.kind == "tilt" and r.reference is not None and abs(r.reference) < 45.0
+            if r.spec.kind == "tilt" and r.reference is not None and abs(_line(r.reference)) < 45.0
         ]
         worst = sorted(near_level, key=lambda r: -r.severity)[:_MOST]
-        return tuple(sorted(worst, key=lambda r: -(r.reference or 0.0)))
+        return tuple(sorted(worst, key=lambda r: -_line(r.reference or 0.0)))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -65,7 +76,8 @@ class TiltFan(QWidget):
         pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
         radius = max(60.0, min(self.width() * 0.38, 190.0))
         steep = max(
-            [abs(v) for r in readings for v in (r.reference, r.drawing) if v is not None] + [4.0]
+            [abs(_line(v)) for r in readings for v in (r.reference, r.drawing) if v is not None]
+            + [4.0]
         )
         # Opened to the steepest needle: 'stretch' turns a true degree into a drawn one.
         room = math.degrees(math.atan2((self.height() - 34.0) / 2.0, radius))
@@ -105,9 +117,11 @@ class TiltFan(QWidget):
     def _needles(
         self, painter: QPainter, pivot: QPointF, radius: float, reading: Reading, stretch: float
     ) -> None:
-        tokens, seen, drawn = self._tokens, reading.reference, reading.drawing
-        assert seen is not None
-        if drawn is not None and abs(drawn) < 90.0:
+        tokens = self._tokens
+        assert reading.reference is not None
+        seen = _line(reading.reference)
+        if reading.drawing is not None:
+            drawn = _line(reading.drawing)
             role = tokens.verdict(reading.verdict)
             wedge = QPainterPath(pivot)
             reach = 0.86 * radius
@@ -136,7 +150,9 @@ class TiltFan(QWidget):
     ) -> None:
         tokens, face = self._tokens, font(Size.NOTE)
         bold = font(Size.NOTE, bold=True)
-        tips = [self._tip(pivot, radius + 4.0, (r.reference or 0.0) * stretch) for r in readings]
+        tips = [
+            self._tip(pivot, radius + 4.0, _line(r.reference or 0.0) * stretch) for r in readings
+        ]
         places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 6.0)
         for reading, tip, y in zip(readings, tips, places, strict=True):
             lit = self._study.pointed in (None, *reading.spec.points)
@@ -144,14 +160,14 @@ class TiltFan(QWidget):
             painter.setPen(QPen(tokens.colour("hair"), 1.0))
             start = QPointF(pivot.x() + radius + 14.0, y)
             painter.drawLine(tip, start)
-            seen = f"{reading.reference:.0f}°".replace("-", "−")
+            seen = _degrees(reading.reference or 0.0)
             right = Align.AlignRight
             wide = text(painter, edge - 62.0, y + 5.0, seen, bold, tokens.colour("ink"), right)
             room = edge - 62.0 - wide - start.x() - 10.0
             label = elided(reading.spec.label, face, room)
             text(painter, start.x() + 4.0, y + 5.0, label, face, tokens.colour("ink"))
             if reading.drawing is not None:
-                drawn = f"{reading.drawing:.0f}°".replace("-", "−")
+                drawn = _degrees(reading.drawing)
                 colour = tokens.colour(tokens.verdict(reading.verdict))
                 text(painter, edge, y + 5.0, drawn, bold, colour, right)
             painter.setOpacity(1.0)

@@ -254,7 +254,7 @@ class Ladder(QWidget):
                 tokens,
                 4.5,
             )
-        words = error_text(reading, uncertainty=False).removesuffix(" head")
+        words = error_text(reading, uncertainty=False, unit=False)
         face = bold if reading.verdict in {"over", "under"} else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
         figure = f"{heads:.2f}"

@@ -136,7 +136,7 @@ class OffList(QWidget):
             painter, 0.0, top + 96.0, figure, font(Size.HEADLINE, heavy=True), tokens.colour("ink")
         )
         x = wide + 12.0
-        text(painter, x, top + 76.0, "heads", note, tokens.colour("ink2"))
+        text(painter, x, top + 76.0, f"{self._study.view.unit}s", note, tokens.colour("ink2"))
         spread = f"± {COVERAGE * tracked.u:.2f}"
         text(painter, x, top + 95.0, spread, font(Size.NOTE, bold=True), tokens.colour("ink"))
         limit = f"marks alone would give {tracked.limit:.2f}"

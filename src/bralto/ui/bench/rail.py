@@ -131,7 +131,7 @@ class Rail(QWidget):
         role = tokens.verdict(reading.verdict) if drawn else "ink"
         off = reading.verdict in {"over", "under"}
         figure = (
-            error_text(reading, uncertainty=False).removesuffix(" head")
+            error_text(reading, uncertainty=False, unit=False)
             if drawn and off
             else ("" if drawn else f"{abs(reading.reference or 0.0):.2f}")
         )

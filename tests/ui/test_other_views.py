@@ -1,0 +1,107 @@
+"""The bench with views other than the standing figure from the front, and with anchors."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from pytestqt.qtbot import QtBot
+from tests.studies import study_of
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
+from bralto.core.views.library import view_keys, view_named
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+
+
+def study_in(view: str, seed: int = 3) -> Study:
+    """A study of a view with all its marks, the drawing a little off."""
+    rng = np.random.default_rng(seed)
+    seen = {m.key: Mark(*rng.uniform(300, 3700, 2)) for m in view_named(view).landmarks}
+    drawn = {k: Mark(m.x + rng.normal(0, 40), m.y + rng.normal(0, 40)) for k, m in seen.items()}
+    return study_of(seen, drawn, view=view, school=view_named(view).school)
+
+
+def on_the_bench(open_window: Opener, folder: Path, study: Study, qtbot: QtBot) -> Bench:
+    with Library.open(folder) as library:
+        kept = library.add(study, {}, "2026-11-01T10:00:00Z")
+    window = open_window(folder)
+    window.open_study(kept)
+    settle(qtbot, window)
+    assert window.bench is not None
+    return window.bench
+
+
+@pytest.mark.parametrize("view", view_keys())
+def test_every_view_is_painted_in_every_pass_without_a_word_from_qt(
+    view: str, open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    bench = on_the_bench(open_window, tmp_path, study_in(view), qtbot)
+    for one in bench.study.view.passes:
+        bench.study.enter_pass(one.key)
+        bench.grab()
+    assert bench.study.step is None  # every landmark is decided
+    assert len(bench.study.assessment.readings) == len(bench.study.view.measures)
+
+
+def test_from_behind_the_fan_shows_the_lines_that_run_to_the_left(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    """The model's right to left is the viewer's right to left there: near 180 degrees."""
+    study = study_in("figure-back")
+    marks = dict(study.reference.marks)
+    marks |= {"shoulder_r": Mark(2600, 1000), "shoulder_l": Mark(1400, 1100)}
+    study = replace(study, reference=replace(study.reference, marks=marks))
+    bench = on_the_bench(open_window, tmp_path, study, qtbot)
+    reading = bench.study.assessment.reading("tilt.shoulders")
+    assert abs(reading.reference) > 170.0
+    near_level = {r.spec.id for r in bench.study.assessment.readings if r.spec.kind == "tilt"}
+    assert near_level
+    assert bench.fan.shown()
+
+
+def test_an_anchor_is_asked_for_and_measured_like_any_landmark(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    study = replace(study_in("object"), anchors=(Anchor("spout", "spout of the jug"),))
+    bench = on_the_bench(open_window, tmp_path, study, qtbot)
+    assert bench.study.step.key == "spout"
+    assert "spout of the jug on the reference" in bench.prompt().lead
+    assert bench.study.place("reference", 900.0, 800.0, 2.0) == "spout"
+    assert bench.study.step.board == "drawing"
+    bench.study.place("drawing", 905.0, 900.0, 2.0)
+    assert bench.study.assessment.reading("height.spout").error is not None
+    assert bench.study.step is None
+
+
+def test_only_schools_that_can_be_measured_are_offered(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    study = study_in("figure-front")
+    plain = on_the_bench(open_window, tmp_path / "plain", study, qtbot)
+    assert plain.study.schools == ("head", "envelope", "best-fit")
+    sheet = Sheet(((0, 0), (4000, 0), (4000, 4000), (0, 4000)), (400.0, 400.0))
+    state = study.states[0]
+    full = replace(
+        study,
+        scale=Scale("anchors", ("crown", "crotch")),
+        reference=replace(study.reference, sheet=sheet),
+        states=(replace(state, picture=replace(state.picture, sheet=sheet)),),
+    )
+    other = on_the_bench(open_window, tmp_path / "full", full, qtbot)
+    assert other.study.schools == ("head", "envelope", "best-fit", "anchors", "sight-size")
+    other.study.set_school("sight-size")
+    assert other.study.study.scale == Scale("sight-size", ("crown", "crotch"))
+    unit = other.study.assessment.unit
+    assert unit.drawing == pytest.approx(unit.reference)  # mm for mm
+    other.study.set_school("anchors")
+    trusted = other.study.assessment
+    seen, drawn = (
+        np.hypot(*(np.array([p.marks["crown"].x, p.marks["crown"].y])
+                   - [p.marks["crotch"].x, p.marks["crotch"].y]))
+        for p in (other.study.picture("reference"), other.study.picture("drawing"))
+    )  # fmt: skip
+    assert trusted.unit.drawing / trusted.unit.reference == pytest.approx(drawn / seen)
