@@ -30,9 +30,10 @@ def _points(view: View, picture: Picture) -> dict[str, tuple[Any, Any]]:
 
 def _distance(a: tuple[Any, Any], b: tuple[Any, Any], along: str) -> Any:
     dx, dy = b[0] - a[0], b[1] - a[1]
-    if along == "plumb":
-        return umath.fabs(dy)
-    return umath.fabs(dx) if along == "level" else umath.sqrt(dx * dx + dy * dy)
+    if along == "straight":
+        return umath.sqrt(dx * dx + dy * dy)
+    one = dy if along == "plumb" else dx
+    return -one if one.nominal_value < 0.0 else one
 
 
 def _direction(a: tuple[Any, Any], b: tuple[Any, Any]) -> Any:

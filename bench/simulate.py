@@ -185,6 +185,7 @@ SINGLE = ("head", "scale", "turn", "tilt", "width", "lean", "wild")
 def run(number: int, seed: int = 1) -> str:
     rng = np.random.default_rng(seed)
     rows, times = [], []
+    whole, covered = [0, 0], [0, 0]
     missed: Counter[str] = Counter()
 
     def group(title: str, choose: Callable[[], list[str]], count: int, hand: float = 0.0) -> None:
@@ -195,6 +196,9 @@ def run(number: int, seed: int = 1) -> str:
             times.append(took)
             hits = [named(fault, found) for fault, _ in faults]
             good += all(hits)
+            if faults and not hand:
+                whole[0] += all(hits)
+                whole[1] += 1
             extra += len(found) > len(faults)
             for (fault, _), hit in zip(faults, hits, strict=True):
                 if not hit:
@@ -209,6 +213,8 @@ def run(number: int, seed: int = 1) -> str:
                         errors.append(error / own)
                         told += 1
                         inside += abs(error) <= 1.96 * own
+        covered[0] += inside
+        covered[1] += told
         share = f"{100 * good / count:.1f} %" if "none" not in title else "-"
         bias = f"{np.median(np.abs(errors)):.2f} u" if errors else "-"
         cover = f"{100 * inside / told:.1f} %" if told else "-"
@@ -227,6 +233,11 @@ def run(number: int, seed: int = 1) -> str:
     head = ("faults", "drawings", "all named", "moves too many", "size error", "95 % intervals")
     lines = ["| " + " | ".join(row) + " |" for row in (head, ("---",) * len(head), *rows)]
     lines.append("")
+    named_all, held = 100 * whole[0] / whole[1], 100 * covered[0] / covered[1]
+    lines.append(
+        f"All {whole[1]} drawings with faults together: {named_all:.1f} % had every fault named; "
+        f"{held:.1f} % of the 95 % intervals held the fault's size."
+    )
     lines.append(f"Search: {1e3 * np.median(times):.1f} ms a drawing (median).")
     if "--missed" in sys.argv:
         lines += [f"{count} x {what}" for what, count in missed.most_common(40)]

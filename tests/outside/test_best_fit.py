@@ -5,6 +5,7 @@ from __future__ import annotations
 import morphops
 import numpy as np
 import pytest
+from scipy.optimize import minimize
 from scipy.spatial import procrustes
 from skimage.transform import SimilarityTransform
 
@@ -83,3 +84,30 @@ def test_degenerate_marks_give_a_reason(p: np.ndarray, said: str) -> None:
     found = fit_similarity(p, p + 1.0, np.ones(len(p)))
     assert isinstance(found, NotMeasurable)
     assert said in found.reason
+
+
+def test_the_robust_fit_is_the_least_of_hubers_loss() -> None:
+    """SciPy minimises the same sum of rho over the residual lengths from another start; Huber 1981.
+
+    The cut is the one that our fit settled on; the optimum must then be the same to 1e-6.
+    """
+    rng = np.random.default_rng(11)
+    p = rng.uniform(0, 8, (20, 2))
+    q = 1.3 * p + [3.0, -2.0] + rng.normal(0, 0.05, (20, 2))
+    q[4] += [2.0, 1.0]  # one wild mark
+    sigma = rng.uniform(0.03, 0.08, 20)
+    ours = fit_similarity(p, q, sigma)
+    lengths = np.hypot(*ours.residuals.T) / sigma
+    down = ours.weights * sigma**2  # the share of its weight that each mark kept
+    cut = float(np.max(lengths[down < 1 - 1e-9] * down[down < 1 - 1e-9]))
+
+    def loss(theta: np.ndarray) -> float:
+        z = np.hypot(*(q - theta[0] * p - theta[1:]).T) / sigma
+        return float(np.sum(np.where(z <= cut, z * z / 2, cut * z - cut * cut / 2)))
+
+    theirs = minimize(loss, [1.0, 0.0, 0.0], method="Nelder-Mead", options={
+        "xatol": 1e-10, "fatol": 1e-14, "maxiter": 20000, "maxfev": 20000})  # fmt: skip
+    assert ours.scale == pytest.approx(theirs.x[0], abs=1e-6)
+    assert ours.shift == pytest.approx(theirs.x[1:], abs=1e-5)
+    plain = fit_similarity(p, q, sigma, robust=False)
+    assert abs(ours.scale - 1.3) < abs(plain.scale - 1.3)

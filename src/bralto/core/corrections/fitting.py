@@ -61,6 +61,7 @@ class Fit:
         parameters: one array a move.
         residual: (2n,) array, weighted.
         design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
+        basis: (2n, same) array, orthonormal, of the same columns.
         worst: the largest distance of a mark from where it belongs, heads.
         scatter: how much larger the squares of a middling mark are than its weight says, at
             least 1: the hand of this learner. It is the yardstick for all that is saved.
@@ -70,6 +71,7 @@ class Fit:
     parameters: list[Floats]
     residual: Floats
     design: Floats
+    basis: Floats
     worst: float
     scatter: float
 
@@ -102,9 +104,7 @@ def refit(
         scale, shift = _place(problem, at)
         residual = problem.q - scale * at - shift
         fields[2:nuisance] = at
-        if slopes:
-            fields[nuisance:] = slopes
-            fields[nuisance:] *= scale
+        fields[nuisance:] = scale * slopes
         design = problem.whiten(fields)
         white = (residual * problem.root[:, None]).reshape(-1)
         if not moves or last == rounds:
@@ -117,7 +117,8 @@ def refit(
             theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
         ]
     worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
-    return Fit(scale, parameters, white, design, worst, _scatter(white, len(fields)))
+    basis = np.linalg.qr(design)[0]
+    return Fit(scale, parameters, white, design, basis, worst, _scatter(white, len(fields)))
 
 
 def _scatter(white: Floats, parameters: int) -> float:

@@ -78,7 +78,7 @@ def _affine(kind: str, theta: float) -> tuple[Floats, Floats]:
 
 def compose(
     moves: Sequence[Move], parameters: Sequence[Floats], start: Floats
-) -> tuple[Floats, list[Floats]]:
+) -> tuple[Floats, Floats]:
     """Apply moves in order and differentiate.
 
     Args:
@@ -87,18 +87,23 @@ def compose(
         start: (n, 2) array of marks.
 
     Returns:
-        The moved marks (n, 2) and d(marks) / d(parameter), (n, 2) each, in the order of the moves.
+        The moved marks (n, 2) and d(marks) / d(parameter), (k, n, 2), in the order of the moves.
     """
-    at, slopes = start, []
+    at, done = start, 0
+    slopes = np.zeros((sum(move.size for move in moves), *start.shape))
     for move, theta in zip(moves, parameters, strict=True):
         if move.along is None:
             at = at + np.outer(move.carried, theta)
-            slopes += [np.outer(move.carried, axis) for axis in np.eye(2)]
+            slopes[done, :, 0] = slopes[done + 1, :, 1] = move.carried
+            done += 2
             continue
         change, slope = _affine(move.kind, float(theta[0]))
-        slopes = [one + move.along @ one @ change.T for one in slopes]
-        slopes.append(move.along @ at @ slope.T)
-        at = at + move.along @ at @ change.T
+        if done:
+            slopes[:done] += move.along @ slopes[:done] @ change.T
+        moved = move.along @ at
+        slopes[done] = moved @ slope.T
+        at = at + moved @ change.T
+        done += 1
     return at, slopes
 
 

@@ -186,7 +186,7 @@ class _Search:
         taken less what of them is fitted already.
         """
         first, double = self.first, self.first[self.sizes == 2]
-        fitted = np.linalg.qr(fit.design)[0].T @ self.columns
+        fitted = fit.basis.T @ self.columns
         left = self.whole - (fitted * fitted).sum(axis=0)
         along = self.columns.T @ fit.residual
         told = left > _DISTINCT * self.whole
@@ -223,8 +223,9 @@ class _Search:
         worst = float(np.hypot(miss[:, 0], miss[:, 1]).max())
         others = [(i, t) for i, t in zip(chosen, fit.parameters, strict=True) if i not in rows]
         left = replace(
-            fit, parameters=[t for _, t in others], residual=residual, design=kept, worst=worst
-        )
+            fit, parameters=[t for _, t in others], residual=residual, design=kept, basis=basis,
+            worst=worst,
+        )  # fmt: skip
         return [i for i, _ in others], left
 
     def without(

@@ -53,7 +53,8 @@ class TiltFan(QWidget):
         near_level = [
             r
             for r in self._study.assessment.readings
-            if r.spec.kind == "tilt" and r.reference is not None and abs(_line(r.reference)) < 45.0
+            if r.spec.kind == "tilt" and r.spec.posed and r.reference is not None
+            if abs(_line(r.reference)) < 45.0
         ]
         worst = sorted(near_level, key=lambda r: -r.severity)[:_MOST]
         return tuple(sorted(worst, key=lambda r: -_line(r.reference or 0.0)))
