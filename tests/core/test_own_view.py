@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import re
 from importlib import resources
-from pathlib import Path
 
 import pytest
 
 from bralto.core.errors import UserError
 from bralto.core.views.library import view_keys
-from bralto.core.views.own import parse_own_view, read_own_view
+from bralto.core.views.own import parse_own_view
 
 
 def shipped(key: str) -> str:
@@ -56,15 +55,3 @@ def test_a_fault_is_named_with_its_line(old: str, new: str, said: str) -> None:
     shown = text.splitlines()[int(line[1]) - 1]
     # The line itself, or where the thing that lacks something begins.
     assert any(word in shown for word in re.findall(r"[\w.-]+", new or "elbow")) or "[" in new
-
-
-def test_a_file_that_is_not_there_or_no_text_is_refused(tmp_path: Path) -> None:
-    with pytest.raises(UserError, match="cannot be read"):
-        read_own_view(tmp_path / "none.toml")
-    bad = tmp_path / "bad.toml"
-    bad.write_bytes(b"\xff\xfe")
-    with pytest.raises(UserError, match="not UTF-8"):
-        read_own_view(bad)
-    good = tmp_path / "good.toml"
-    good.write_text(ARM, "utf-8")
-    assert read_own_view(good).title == "Arm"

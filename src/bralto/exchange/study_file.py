@@ -26,6 +26,7 @@ from bralto.core.study import (
 )
 from bralto.core.views.library import view_named
 from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
+from bralto.exchange.text import read_text
 
 __all__ = [
     "parse_study",
@@ -44,16 +45,7 @@ def read_study(path: Path) -> Study:
     Raises:
         UserError: it cannot be read or is not a study; one sentence with the file's name.
     """
-    try:
-        if path.stat().st_size > _LARGEST:
-            raise UserError(f"{path}: larger than {_LARGEST // 2**20} MB, so not a study file")
-        text = path.read_text("utf-8")
-    except FileNotFoundError:
-        raise UserError(f"{path}: there is no such file; give the path of a study.json") from None
-    except UnicodeDecodeError:
-        raise UserError(f"{path}: not UTF-8 text; give the path of a study.json") from None
-    except OSError as error:
-        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
+    text = read_text(path, "a study.json", _LARGEST)
     return parse_study(text, str(path))
 
 

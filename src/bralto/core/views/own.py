@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 import tomllib
-from pathlib import Path
 from typing import Any
 
 from bralto.core.errors import BugError, UserError
@@ -12,9 +11,7 @@ from bralto.core.measures.kinds import FORMULAS
 from bralto.core.views.library import parse_view, view_keys
 from bralto.core.views.model import View
 
-__all__ = ["parse_own_view", "read_own_view"]
-
-_LARGEST = 256 * 1024
+__all__ = ["parse_own_view"]
 
 _TEXTS = ("key", "title", "seen_from", "school", "plumb")
 _LISTS = ("head", "edges", "short", "stations", "rails", "pass", "landmark", "part", "measure")
@@ -29,23 +26,6 @@ _ROWS = {
 """Keys that every row of a table wants."""
 
 _KEY = re.compile(r"[a-z][a-z0-9_-]*")
-
-
-def read_own_view(path: Path) -> View:
-    """Read a learner's view from a TOML file in the form of the shipped ones.
-
-    Raises:
-        UserError: one sentence with the file, the line and the fault.
-    """
-    try:
-        if path.stat().st_size > _LARGEST:
-            raise UserError(f"{path}: larger than {_LARGEST // 1024} kB, so not a view")
-        text = path.read_text("utf-8")
-    except UnicodeDecodeError:
-        raise UserError(f"{path}: not UTF-8 text; give the path of a view in TOML") from None
-    except OSError as error:
-        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
-    return parse_own_view(text, str(path))
 
 
 def parse_own_view(text: str, where: str) -> View:
