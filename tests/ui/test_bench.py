@@ -7,10 +7,12 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
 
+from bralto.core.results import NotMeasurable
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
 from bralto.ui.boards.points import point_on_board
@@ -118,3 +120,35 @@ def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench:
         bench.study.enter_pass(one.key)
         assert not window.grab().isNull()
         assert window.tape._current == one.key
+
+
+def test_corrections_stand_above_what_is_off_and_point_at_their_limb(
+    bench: Bench, qtbot: QtBot
+) -> None:
+    found = bench.study.corrections
+    assert found == bench.study.assessment.corrections
+    assert bench.moves.isVisible()
+    assert bench.moves.shown() == found[:3]
+    assert [one.share for one in found] == sorted((one.share for one in found), reverse=True)
+    area, first, _ = bench.moves._cards[0]
+    QTest.mouseMove(bench.moves, area.center().toPoint())
+    qtbot.waitUntil(lambda: bench.study.pointed is not None)
+    limb = next(x for x in bench.study.view.limbs if x.key == first.part)
+    assert bench.study.pointed == limb.marks[0]
+    assert bench.moves.toolTip() == first.text
+    bench.moves.folded = True
+    bench.moves.arrange()
+    assert not bench.moves.isVisible()
+
+
+def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench) -> None:
+    before = bench.study.corrections
+    mark = bench.study.picture("drawing").marks["navel"]
+    bench.study.preview("drawing", "navel", mark.x + 60.0, mark.y)
+    assert bench.study.corrections is before
+    assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
+    bench.study.move("drawing", "navel", mark.x + 60.0, mark.y, 1.0)
+    after = bench.study.corrections
+    assert ("shift", "navel") in {(one.move, one.part) for one in after}
+    bench.study.undo_stack.undo()
+    assert bench.study.corrections == before

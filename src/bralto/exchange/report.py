@@ -81,11 +81,15 @@ def _corrections(assessment: Assessment) -> dict[str, Any]:
     if isinstance(found, NotMeasurable):
         return {"corrections": None, "corrections_reason": found.reason}
     always = {"move", "part", "amount", "unit", "mm", "u", "share", "text"}
-    rows = [asdict(one) for one in found]
+    sometimes = {"divider_mm", "across", "up"}
     return {
         "corrections": [
-            {key: value for key, value in row.items() if key in always or value is not None}
-            for row in rows
+            {
+                key: value
+                for key, value in asdict(one).items()
+                if key in always or (key in sometimes and value is not None)
+            }
+            for one in found
         ]
     }
 

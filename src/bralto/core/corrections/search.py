@@ -301,7 +301,11 @@ def _exchanged(search: _Search, chosen: list[int], fit: Fit) -> tuple[list[int],
 
 
 def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tuple[Explained, ...]:
-    """Chosen moves, greatest first, each with the share that the greater ones left over."""
+    """Chosen moves, greatest first.
+
+    They enter a stepwise fit, each time the one that takes away most of what is left; what it
+    takes away then is its share, so the shares add up to that of the whole list.
+    """
     nuisance = fit.design.shape[1] - sum(move.size for move in picked)
     basis = np.linalg.qr(fit.design[:, :nuisance])[0]
     # The drawing's squares before any move, in the final linearisation.
@@ -324,4 +328,4 @@ def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tu
         share = gains[best] / whole if whole > 0.0 else 0.0
         out.append(Explained(picked[best], fit.parameters[best], doubts[best], share))
         basis = np.linalg.qr(np.column_stack([basis, blocks[best]]))[0]
-    return tuple(out)
+    return tuple(sorted(out, key=lambda one: -one.share))

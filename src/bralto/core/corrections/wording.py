@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -33,6 +33,7 @@ class Correction:
         share: of the error that it takes away; the shares of a list add up.
         divider_mm: for a size, what the dividers must span on the sheet when it is right.
         across, up: for a shift, its components in heads, to the viewer's right and up.
+        words: what to do; ``doubt`` is how sure that is, which the text puts in brackets.
         text: the whole in words.
     """
 
@@ -46,6 +47,8 @@ class Correction:
     divider_mm: float | None
     across: float | None
     up: float | None
+    words: str
+    doubt: str
     text: str
 
 
@@ -152,10 +155,7 @@ def _shift(found: Explained, mm: float | None) -> Correction:
     by = None if mm is None else amount * mm
     words = f"Move the {found.move.label} {' and '.join(ways)}"
     made = _made(found, amount, "head", by, u, words, _doubt(amount, u, by))
-    return Correction(
-        made.move, made.part, made.amount, made.unit, made.mm, made.u, made.share, None,
-        across, up, made.text,
-    )  # fmt: skip
+    return replace(made, across=across, up=up)
 
 
 def _made(
@@ -181,5 +181,7 @@ def _made(
         divider_mm=divider,
         across=None,
         up=None,
+        words=words,
+        doubt=doubt,
         text=f"{words} ({doubt}): {share}{set_to}",
     )

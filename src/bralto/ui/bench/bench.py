@@ -8,13 +8,14 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.placing import BOARDS, pass_counts
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
+from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.rail import Rail
 from bralto.ui.boards.picture_board import PictureBoard
@@ -56,7 +57,9 @@ class Bench(QWidget):
             Rail(study, self.drawing, tokens, self),
         )
         self.fan = TiltFan(study, tokens, self)
-        self.off = OffList(study, tokens, self)
+        self._aside = QWidget(self)
+        self.moves = Moves(study, tokens, self._aside)
+        self.off = OffList(study, tokens, self._aside)
         self.trouble = ""
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
@@ -78,8 +81,8 @@ class Bench(QWidget):
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
-        parts: tuple[PictureBoard | Ladder | Rail | TiltFan | OffList, ...]
-        parts = (*self.boards, self.ladder, *self.rails, self.fan, self.off)
+        parts: tuple[PictureBoard | Ladder | Rail | TiltFan | Moves | OffList, ...]
+        parts = (*self.boards, self.ladder, *self.rails, self.fan, self.moves, self.off)
         for part in parts:
             part.release()
 
@@ -107,7 +110,12 @@ class Bench(QWidget):
             below.setFixedHeight(_LOWER)
             grid.addWidget(above, 1, column)
             grid.addWidget(below, 2, column)
-        grid.addWidget(self.off, 1, 4, 2, 1)
+        stack = QVBoxLayout(self._aside)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        stack.addWidget(self.moves)
+        stack.addWidget(self.off, 1)
+        grid.addWidget(self._aside, 1, 4, 2, 1)
         grid.setRowStretch(1, 1)
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(2, 1)
@@ -120,10 +128,11 @@ class Bench(QWidget):
     def _arrange(self, size: QSize) -> None:
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
         folded = size.width() < _FOLD_BELOW
-        self.off.folded = folded
+        self.off.folded = self.moves.folded = folded
         self._headings[3].setVisible(not folded)
         aside = FOLDED if folded else UNFOLDED
-        self.off.setFixedWidth(aside)
+        self._aside.setFixedWidth(aside)
+        self.moves.arrange()
         ladder = round(min(max(0.31 * size.width(), 200), 360))
         self.ladder.setFixedWidth(ladder)
         self.fan.setFixedWidth(ladder)
@@ -264,7 +273,10 @@ class Bench(QWidget):
             for g in GRADES.values()
         )
         grade = study.study.grade
-        off.say("What is off", "worst first", Choice(grade, grades, grade, study.set_grade))
+        title, note = "What is off", "worst first"
+        if study.corrections:
+            title, note = "Corrections", "greatest first"
+        off.say(title, note, Choice(grade, grades, grade, study.set_grade))
 
     def _on_change(self, change: Change) -> None:
         if change is not Change.POINTED:

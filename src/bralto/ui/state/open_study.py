@@ -12,8 +12,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from bralto.core.assessment import Assessment, assess
+from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
+from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, Mark, Picture, Study
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.anchored import view_of
@@ -82,10 +84,12 @@ class OpenStudy(QObject):
         self.selected: str | None = None
         self.hidden_next = False
         self.current_pass = self.view.passes[0].key
-        self.assessment: Assessment = assess(self.study)
+        self._in_hand: tuple[str, str, Mark] | None = None
+        self.corrections: tuple[Correction, ...] = ()
+        self.assessment: Assessment
+        self._assess()
         self._skipped: set[str] = set()
         self._asked: Step | None = None
-        self._in_hand: tuple[str, str, Mark] | None = None
         self.on_both = self._find_both()
         self.step: Step | None = None
         self._find_step()
@@ -207,7 +211,12 @@ class OpenStudy(QObject):
         return self.picture("reference").placed() & self.picture("drawing").placed()
 
     def _assess(self) -> None:
-        self.assessment = assess(self.study, self.study.state(self._state_name))
+        """Measure; the corrections wait until a mark that is being dragged is let go."""
+        state, settled = self.study.state(self._state_name), self._in_hand is None
+        self.assessment = assess(self.study, state, corrections=settled)
+        if settled:
+            found = self.assessment.corrections
+            self.corrections = () if isinstance(found, NotMeasurable) else found
 
     # The prompt
 

@@ -1,0 +1,139 @@
+"""The corrections: the few moves that explain the drawing, greatest first, on slips of paper."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QFont, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.corrections.wording import Correction
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.paint import Align, rounded, text, text_width
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Moves"]
+
+_GAP = 6.0
+_LINE = 19.0
+_FOOT = 36.0  # the title of the list below
+_LEFT = 38.0
+_RIGHT = 12.0
+_MOST = 3
+
+
+class Moves(QWidget):
+    """Hidden while there is nothing to correct; pointing at a move lights up its mark."""
+
+    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Corrections")
+        self._study, self._tokens = study, tokens
+        self._cards: list[tuple[QRectF, Correction, list[str]]] = []
+        self.folded = False
+        study.changed.connect(self._on_change)
+        self._on_change(Change.STUDY)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def shown(self) -> tuple[Correction, ...]:
+        """The moves on slips; the rest stands in the figures of `bralto measure`."""
+        return self._study.corrections[:_MOST]
+
+    def _on_change(self, change: Change) -> None:
+        if change in {Change.MARKS, Change.STUDY}:
+            self.arrange()
+            names = "; ".join(one.text for one in self._study.corrections)
+            self.setAccessibleDescription(names)
+        self.update()
+
+    def arrange(self) -> None:
+        """Lay the slips out for the width there is, and take the height that they want."""
+        face, top = font(Size.BODY, bold=True), 0.0
+        self._cards = []
+        for one in self.shown():
+            words = _wrapped(one.words, face, self.width() - _LEFT - _RIGHT)
+            high = 20.0 + _LINE * (len(words) + 1)
+            self._cards.append((QRectF(0.0, top, self.width(), high), one, words))
+            top += high + _GAP
+        self.setVisible(bool(self._cards) and not self.folded)
+        self.setFixedHeight(round(top + _FOOT) if self._cards else 0)
+
+    def resizeEvent(self, event: object) -> None:
+        self.arrange()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        before = 0.0
+        for number, (area, one, words) in enumerate(self._cards, start=1):
+            self._slip(painter, area, number, one, words, before)
+            before += one.share
+        tokens, base = self._tokens, self.height() - 12.0
+        title = font(Size.TITLE, bold=True)
+        wide = text(painter, 0.0, base, "What is off", title, tokens.colour("ink"))
+        more = len(self._study.corrections) - len(self._cards)
+        note = f"{more} more {'move' if more == 1 else 'moves'} · " if more > 0 else ""
+        note += "worst first"
+        text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
+        painter.end()
+
+    def _slip(
+        self,
+        painter: QPainter,
+        area: QRectF,
+        number: int,
+        one: Correction,
+        words: list[str],
+        before: float,
+    ) -> None:
+        tokens = self._tokens
+        lit = self._mark_of(one) is not None and self._mark_of(one) == self._study.pointed
+        rounded(painter, area, tokens.colour("here" if lit else "slip"))
+        heavy = font(Size.BOARD, bold=True)
+        y = area.top() + 24.0
+        text(painter, 20.0, y + 2.0, str(number), heavy, tokens.colour("ink"), Align.AlignHCenter)
+        face = font(Size.BODY, bold=True)
+        for line in words:
+            text(painter, _LEFT, y, line, face, tokens.colour("ink"))
+            y += _LINE
+        said = f"{one.doubt} · takes away {100.0 * one.share:.0f} %"
+        text(painter, _LEFT, y, said, font(Size.NOTE), tokens.colour("ink2"))
+        # A waterfall: each bar begins where the greater ones end, and all of them add up.
+        reach, y = self.width() - _LEFT - _RIGHT, area.bottom() - 5.0
+        painter.setPen(QPen(tokens.colour("hair", 0.5), 1.0))
+        painter.drawLine(QPointF(_LEFT, y), QPointF(_LEFT + reach, y))
+        bar = QRectF(_LEFT + reach * before, y - 1.5, reach * one.share, 3.0)
+        painter.fillRect(bar, tokens.colour("ink"))
+
+    def _mark_of(self, one: Correction) -> str | None:
+        """The mark that stands for a move: its own, or the first of the limb that it moves."""
+        view = self._study.view
+        if one.part is None or view.landmark(one.part) is not None:
+            return one.part
+        return next((limb.marks[0] for limb in view.limbs if limb.key == one.part), None)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        found = next((one for area, one, _ in self._cards if area.contains(at)), None)
+        self._study.point_at(None if found is None else self._mark_of(found))
+        self.setToolTip("" if found is None else found.text)
+
+    def leaveEvent(self, event: object) -> None:
+        self._study.point_at(None)
+
+
+def _wrapped(words: str, face: QFont, width: float) -> list[str]:
+    """Lines no wider than ``width`` px; a single word that is wider keeps its line."""
+    lines = [""]
+    for word in words.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and text_width(longer, face) > width:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return lines
