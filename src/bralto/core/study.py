@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.core.views.model import View
 
 __all__ = [
     "KINDS",
@@ -129,7 +130,10 @@ class Guess:
 
 @dataclass(frozen=True, slots=True)
 class Study:
-    """A reference, the states of one drawing of it, and how they are to be compared."""
+    """A reference, the states of one drawing of it, and how they are to be compared.
+
+    ``own_view`` is the learner's own view of that key, where it is none that ships.
+    """
 
     title: str
     view: str
@@ -142,6 +146,7 @@ class Study:
     intents: tuple[Intent, ...] = ()
     guesses: tuple[Guess, ...] = ()
     canon: str | None = None
+    own_view: View | None = None
     extra: Mapping[str, object] = field(default_factory=dict)
 
     def state(self, name: str | None = None) -> State | None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import tempfile
 from collections.abc import Mapping
-from dataclasses import fields
+from dataclasses import fields, replace
 from pathlib import Path
 from typing import Any
 
@@ -24,9 +25,11 @@ from bralto.core.study import (
     State,
     Study,
 )
-from bralto.core.views.library import view_named
+from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.model import View
 from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
 from bralto.exchange.text import read_text
+from bralto.exchange.view_file import read_own_view
 
 __all__ = [
     "parse_study",
@@ -36,6 +39,7 @@ __all__ = [
     "write_study",
 ]
 
+_VIEW_KEY = re.compile(r"[a-z][a-z0-9_-]{0,63}")  # no way out of the folder
 _LARGEST = 16 * 1024 * 1024
 
 
@@ -46,11 +50,13 @@ def read_study(path: Path) -> Study:
         UserError: it cannot be read or is not a study; one sentence with the file's name.
     """
     text = read_text(path, "a study.json", _LARGEST)
-    return parse_study(text, str(path))
+    return parse_study(text, str(path), beside=path.parent)
 
 
-def parse_study(text: str, where: str) -> Study:
+def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     """Build a study from JSON text; ``where`` names it in messages.
+
+    A view that does not ship is looked for ``beside`` the file, as KEY.toml.
 
     Raises:
         UserError: with the place and the fault of the first thing that is wrong.
@@ -73,8 +79,9 @@ def parse_study(text: str, where: str) -> Study:
         model = StudyModel.model_validate(data)
     except ValidationError as error:
         raise UserError(f"{where}: {_first_fault(error)}") from None
+    own = _own_view(model.view, beside)
     try:
-        view = view_named(model.view)
+        view = own or view_named(model.view)
     except UserError as error:
         raise UserError(f"{where}: {error}") from None
     known = {m.key for m in view.landmarks} | {anchor.key for anchor in model.anchors}
@@ -90,7 +97,20 @@ def parse_study(text: str, where: str) -> Study:
     names = [state.name for state in model.states]
     if len(set(names)) != len(names):
         raise UserError(f"{where}: two states have one name; give each its own")
-    return _study(model)
+    return replace(_study(model), own_view=own)
+
+
+def _own_view(key: str, beside: Path | None) -> View | None:
+    """The learner's own view of that key, where its file lies beside the study."""
+    if beside is None or key in view_keys() or not _VIEW_KEY.fullmatch(key):
+        return None
+    path = beside / f"{key}.toml"
+    if not path.exists():
+        return None
+    view = read_own_view(path)
+    if view.key != key:
+        raise UserError(f"{path}: its key is '{view.key}'; a view's file has the name of its key")
+    return view
 
 
 def _first_fault(error: ValidationError) -> str:
@@ -147,7 +167,8 @@ def _plain(value: Any) -> Any:
     if isinstance(value, tuple | list):
         return [_plain(item) for item in value]
     if hasattr(value, "__dataclass_fields__"):
-        known = {f.name: _plain(getattr(value, f.name)) for f in fields(value) if f.name != "extra"}
+        names = [f.name for f in fields(value) if f.name not in {"extra", "own_view"}]
+        known = {name: _plain(getattr(value, name)) for name in names}
         unset = {"permission", "canon", "taken", "at"}
         kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
         return kept | dict(value.extra)

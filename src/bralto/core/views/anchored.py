@@ -18,16 +18,15 @@ def view_of(study: Study) -> View:
     """The view of a study.
 
     Raises:
-        UserError: it names a view that is not shipped.
+        UserError: it names a view that is not shipped, and has none of its own.
     """
-    view = view_named(study.view)
+    view = study.own_view or view_named(study.view)
     own = tuple((a.key, a.label) for a in study.anchors if view.landmark(a.key) is None)
-    return _anchored(view.key, own) if own else view
+    return _anchored(view, own) if own else view
 
 
 @lru_cache(maxsize=64)
-def _anchored(key: str, anchors: tuple[tuple[str, str], ...]) -> View:
-    view = view_named(key)
+def _anchored(view: View, anchors: tuple[tuple[str, str], ...]) -> View:
     step = view.passes[-1].key
     extra = tuple(Landmark(anchor, label, label, _HOW, step) for anchor, label in anchors)
     heights, offsets = mark_measures(view.edges[0], view.plumb, [(e.key, e.label) for e in extra])
