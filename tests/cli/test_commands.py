@@ -230,8 +230,14 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
     found = json.loads(out)
     assert set(found) == {
         "plumb", "level", "alignments", "fractions", "questions", "balance", "life",
+        "foreshortened", "cross_lines", "forms",
     }  # fmt: skip
     assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]
+    thighs = {row["measure"] for row in found["foreshortened"]}
+    assert thighs == {"span.thigh_r"}  # 241 px against 260 px of the left one
+    assert "reason" in found["cross_lines"]["reference"]  # a figure has none
+    pelvis = next(row for row in found["forms"] if row["name"] == "pelvis")
+    assert pelvis["width"] == pytest.approx(-0.13, abs=0.02)
     hidden = typed(capsys, "find", str(FIGURE))[1]
     shown = typed(capsys, "find", str(FIGURE), "--answers")[1]
     assert "To be answered by eye first:" in hidden

@@ -11,7 +11,10 @@ import typer
 
 from bralto.cli.measure import load_study
 from bralto.cli.views import ListFormat, Output
+from bralto.core.constructions import compare_forms
 from bralto.core.discover.balance import Balance, read_balance
+from bralto.core.discover.cross_lines import read_cross_lines
+from bralto.core.discover.foreshortening import Foreshortened, foreshortened
 from bralto.core.discover.fractions import nice_fractions
 from bralto.core.discover.life import life_of_pose
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
@@ -25,6 +28,9 @@ from bralto.core.views.anchored import view_of
 from bralto.core.wording import signed
 
 __all__ = ["find"]
+
+_FORM = 0.05
+"""Forms that differ by less than this share are not worth a line (common practice, no source)."""
 
 
 def find(
@@ -87,7 +93,28 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
             ),
         },
         "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
+        "foreshortened": [_plain(one) for one in _foreshortened(seen)],
+        "cross_lines": {
+            "reference": _plain(read_cross_lines(seen)),
+            "drawing": _plain(
+                drawn if isinstance(drawn, NotMeasurable) else read_cross_lines(drawn)
+            ),
+        },
+        "forms": []
+        if isinstance(drawn, NotMeasurable)
+        else [_plain(one) for one in compare_forms(seen, drawn)],
     }
+
+
+def _foreshortened(figure: Figure) -> list[Foreshortened]:
+    """Limbs that are surely shorter than their other side."""
+    found = []
+    for spec in figure.view.measures:
+        if spec.kind == "span" and spec.id[-2:] in {"_r", "_l"}:
+            one = foreshortened(figure, spec.id)
+            if isinstance(one, Foreshortened) and 1.0 - one.ratio > COVERAGE * one.u_ratio:
+                found.append(one)
+    return found
 
 
 def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
@@ -132,7 +159,44 @@ def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
         else f"Life of the pose: the tilts are drawn {100 * life['slope']:.0f} % as strong as seen "
         f"(± {100 * COVERAGE * life['u']:.0f} %, {life['lines']} lines)."
     )
+    lines += _depth(found, seen)
     return "\n".join(lines)
+
+
+def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
+    """Foreshortened limbs, cross lines and the big forms, where there are any."""
+    lines = []
+    for row in found["foreshortened"]:
+        spec = seen.view.measure(row["measure"])
+        assert spec is not None
+        ratio = f"{100 * row['ratio']:.0f} % of its other side"
+        lines.append(
+            f"Foreshortened: {spec.label}, {ratio}, about {row['slant']:.0f}° out of view."
+        )
+    for whose, row in found["cross_lines"].items():
+        if "reason" in row:
+            continue
+        if row["parallel"]:
+            lines.append(f"Cross lines, {whose}: parallel, as far as marks can tell.")
+        else:
+            x, y = row["vanishing"]
+            lines.append(
+                f"Cross lines, {whose}: they meet {abs(x):.1f} heads to your "
+                f"{'right' if x > 0 else 'left'} and {abs(y):.1f} heads "
+                f"{'above' if y > 0 else 'below'} the plumb mark, within {row['spread']:.2f} head."
+            )
+    off = [row for row in found["forms"] if max(abs(row["length"]), abs(row["width"])) > _FORM]
+    off.sort(key=lambda row: -max(abs(row["length"]), abs(row["width"])))
+    return lines + [
+        f"Form: {_side_named(row['name'])} {signed(100 * row['length'], 0)} % long, "
+        f"{signed(100 * row['width'], 0)} % wide, turned {signed(row['axis'], 0)}°."
+        for row in off
+    ]
+
+
+def _side_named(name: str) -> str:
+    sides = {"_r": "R ", "_l": "L "}
+    return sides[name[-2:]] + name[:-2] if name[-2:] in sides else name
 
 
 def _balance(row: dict[str, Any]) -> str:
