@@ -62,9 +62,11 @@ def test_a_limb_that_comes_forward_is_shorter_by_the_cosine(slant: float) -> Non
 
 def test_near_the_plane_the_slant_has_no_first_order_doubt() -> None:
     marks = figure_marks(Pose())
-    found = foreshortened(figure(marks), "span.forearm_r")
-    if not isinstance(found, NotMeasurable):
-        assert found.u_slant is None
+    whole = foreshortened(figure(marks), "span.forearm_r", full=2.0)
+    assert whole.u_slant is not None
+    found = foreshortened(figure(marks), "span.forearm_r", full=1.0001 * whole.apparent)
+    assert found.slant < 1.0
+    assert found.u_slant is None
     assert isinstance(foreshortened(figure(marks), "tilt.hips"), NotMeasurable)
     assert isinstance(foreshortened(figure(marks), "span.torso"), NotMeasurable)
 

@@ -37,6 +37,8 @@ def test_verdicts_at_a_tolerance_of_a_twentieth(
         (-85.0, -80.0, False, False),  # a limb further from plumb is flatter
         (-85.0, -95.0, True, True),  # a limb that crosses plumb leans to the other side
         (0.0, 4.0, False, True),
+        (-175.0, 180.0, False, False),  # from behind: level runs to the left
+        (175.0, -175.0, True, True),
     ],
 )
 def test_tilts_are_steeper_or_flatter(

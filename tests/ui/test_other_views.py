@@ -51,16 +51,17 @@ def test_from_behind_the_fan_shows_the_lines_that_run_to_the_left(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     """The model's right to left is the viewer's right to left there: near 180 degrees."""
-    study = study_in("figure-back")
-    marks = dict(study.reference.marks)
-    marks |= {"shoulder_r": Mark(2600, 1000), "shoulder_l": Mark(1400, 1100)}
-    study = replace(study, reference=replace(study.reference, marks=marks))
-    bench = on_the_bench(open_window, tmp_path, study, qtbot)
-    reading = bench.study.assessment.reading("tilt.shoulders")
+    seen = {
+        "crown": Mark(2000, 300), "nape": Mark(2000, 800),
+        "shoulder_r": Mark(2600, 1000), "shoulder_l": Mark(1400, 1100),
+    }  # fmt: skip
+    drawn = seen | {"shoulder_l": Mark(1400, 1000)}
+    bench = on_the_bench(open_window, tmp_path, study_of(seen, drawn, view="figure-back"), qtbot)
+    (reading,) = bench.fan.shown()
+    assert reading.spec.id == "tilt.shoulders"
     assert abs(reading.reference) > 170.0
-    near_level = {r.spec.id for r in bench.study.assessment.readings if r.spec.kind == "tilt"}
-    assert near_level
-    assert bench.fan.shown()
+    assert reading.verdict == "under"  # flatter than seen
+    bench.fan.grab()
 
 
 def test_an_anchor_is_asked_for_and_measured_like_any_landmark(

@@ -13,8 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.errors import UserError
-from bralto.core.frames import sight_marks
-from bralto.core.measures.points import point_table
+from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
@@ -135,13 +134,10 @@ def extent_of_marks(view: View, picture: Picture) -> Extent | NotMeasurable:
 
     The plumb line hangs from the view's plumb mark, or else through the middle.
     """
-    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
-    if len(keys) < 2:
-        return NotMeasurable("a plan needs at least two marks on the reference")
-    marks = sight_marks(picture, keys)
-    if isinstance(marks, NotMeasurable):
-        return marks
-    points = point_table(view, marks, frozenset(keys))
+    found = picture_points(view, picture, fewest=2)
+    if isinstance(found, NotMeasurable):
+        return found
+    marks, points = found
     rows = view.point_rows
     low, high = marks.xy.min(axis=0), marks.xy.max(axis=0)
     plumb = rows[view.plumb]

@@ -7,8 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.canons.library import Canon
-from bralto.core.frames import sight_marks
-from bralto.core.measures.points import point_table
+from bralto.core.measures.points import picture_points
 from bralto.core.measures.table import MeasureTable, measure_table
 from bralto.core.measures.units import Length, Unit, reference_head
 from bralto.core.readings import Reading, read_measures
@@ -34,19 +33,16 @@ def against_canon(
     """
     if canon.view != view.key:
         return NotMeasurable(f"the canon {canon.key} is one of {canon.view}, not of {view.key}")
-    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
-    if not keys:
-        return NotMeasurable("there is no mark yet")
-    marks = sight_marks(picture, keys)
-    if isinstance(marks, NotMeasurable):
-        return marks
-    points = point_table(view, marks, frozenset(keys))
-    head, nothing = reference_head(view, points), np.zeros((len(keys), 2))
+    found = picture_points(view, picture)
+    if isinstance(found, NotMeasurable):
+        return found
+    marks, points = found
+    head, nothing = reference_head(view, points), np.zeros((len(marks.keys), 2))
     unit: Unit | NotMeasurable
     unit = head if isinstance(head, NotMeasurable) else Unit(head.value, nothing, head.gradient)
     readings = read_measures(
         view,
-        _as_table(view, canon, len(keys)),
+        _as_table(view, canon, len(marks.keys)),
         measure_table(view, points),
         np.zeros_like(marks.cov),  # a canon is exact
         marks.cov,

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import SightMarks, sight_marks
-from bralto.core.measures.points import PointTable, point_table
+from bralto.core.frames import SightMarks
+from bralto.core.measures.points import PointTable, picture_points
 from bralto.core.measures.table import MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
@@ -54,13 +54,10 @@ class Figure:
 
 def figure_of(view: View, picture: Picture) -> Figure | NotMeasurable:
     """Bring one picture's marks into heads, or say why that cannot be."""
-    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
-    if len(keys) < 2:
-        return NotMeasurable("there are fewer than two marks")
-    marks = sight_marks(picture, keys)
-    if isinstance(marks, NotMeasurable):
-        return marks
-    points = point_table(view, marks, frozenset(keys))
+    found = picture_points(view, picture, fewest=2)
+    if isinstance(found, NotMeasurable):
+        return found
+    marks, points = found
     head = reference_head(view, points)
     if isinstance(head, NotMeasurable):
         return head

@@ -11,10 +11,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.frames import SightMarks
+from bralto.core.frames import SightMarks, sight_marks
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
 from bralto.core.views.model import View
 
-__all__ = ["PointTable", "point_table"]
+__all__ = ["PointTable", "picture_points", "point_table"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,3 +61,17 @@ def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointT
             weights[row, [column[key] for key in point.marks]] = 1.0 / len(point.marks)
             present[row] = True
     return PointTable(weights @ marks.xy, present, weights)
+
+
+def picture_points(
+    view: View, picture: Picture, *, fewest: int = 1
+) -> tuple[SightMarks, PointTable] | NotMeasurable:
+    """All marks of one picture alone in its sight frame, and the view's points from them."""
+    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
+    if len(keys) < fewest:
+        there = "no mark" if not keys else f"only the mark '{keys[0]}'"
+        return NotMeasurable(f"there is {there} yet; at least {fewest} are wanted")
+    marks = sight_marks(picture, keys)
+    if isinstance(marks, NotMeasurable):
+        return marks
+    return marks, point_table(view, marks, frozenset(keys))

@@ -11,6 +11,9 @@ __all__ = ["VERDICTS", "other_side", "tilt_excess", "tolerance_of", "verdict"]
 VERDICTS = ("over", "under", "within", "cannot tell", "intended", "not measured")
 
 
+_ROUNDING = 1e-12
+
+
 def tolerance_of(kind: str, grade: Grade) -> float:
     """The grade's tolerance in the unit of the error: heads, degrees, parts of axis or ratio."""
     if kind in {"tilt", "angle"}:
@@ -49,7 +52,8 @@ def other_side(reference: float, drawing: float) -> bool:
     if math.cos(math.radians(drawing - reference)) < 0.0:
         return True
     part = math.sin if _steepness(reference) < 45.0 else math.cos
-    return part(math.radians(reference)) * part(math.radians(drawing)) < 0.0
+    # A line that runs to the left is level at 180 degrees, whose sine is not quite 0.
+    return part(math.radians(reference)) * part(math.radians(drawing)) < -_ROUNDING
 
 
 def tilt_excess(reference: float, drawing: float) -> bool:
