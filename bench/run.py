@@ -70,7 +70,7 @@ def core_rows() -> list[tuple[str, str, str]]:
         reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
         head = reference_head(view, reference)
         fit = pair.best_fit()
-        unit = unit_of_drawing(view, study.scale, reference, drawing, fit, in_mm=False)
+        unit = unit_of_drawing(view, study.scale, head, reference, drawing, fit, in_mm=False)
         read_measures(
             view, measure_table(view, reference), measure_table(view, drawing), seen.cov,
             drawn.cov, head, unit, GRADES["developing"], {},
@@ -80,7 +80,7 @@ def core_rows() -> list[tuple[str, str, str]]:
     assert isinstance(pair, Pair)
     points = [point_table(view, one, pair.common) for one in (pair.seen, pair.drawn)]
     head = reference_head(view, points[0])
-    unit = unit_of_drawing(view, study.scale, *points, pair.best_fit(), in_mm=False)
+    unit = unit_of_drawing(view, study.scale, head, *points, pair.best_fit(), in_mm=False)
 
     def doubts() -> None:
         """Values, gradients, uncertainties and verdicts from points that are there."""

@@ -60,8 +60,6 @@ def test_a_long_and_exact_alignment_tells_more_than_a_short_or_loose_one() -> No
     level = next(one for one in found if one.along == "level")
     assert level.keys == ("navel", "wrist_l")
     drawn = at(navel=(0.2, 3.0), heel_r=(0.0, 7.5))
-    held = held_against(found[0], drawn)
-    assert held is None or held.miss >= 0.0
     lengthwise = next(one for one in found if set(one.keys) >= {"navel", "heel_r"})
     assert held_against(lengthwise, drawn).miss == pytest.approx(0.2)
     assert held_against(level, drawn) is None  # the drawing lacks the wrist

@@ -51,8 +51,7 @@ def test_scale_shift_and_a_turn_with_its_plumb_correction_change_nothing(
     other = assess(study_of(seen, there, view=view, school=school, plumb_deg=turn))
     for a, b in zip(plain.readings, other.readings, strict=True):
         assert b.error == pytest.approx(a.error, rel=1e-6, abs=1e-6), a.spec.id
-        if school != "best-fit":  # whose weights take the reference's part over by the extents
-            assert b.u == pytest.approx(a.u, rel=1e-6, abs=1e-9), a.spec.id
+        assert b.u == pytest.approx(a.u, rel=1e-5, abs=1e-8), a.spec.id
 
 
 @settings(max_examples=60, deadline=None)

@@ -147,8 +147,13 @@ def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench) -> None:
     bench.study.preview("drawing", "navel", mark.x + 60.0, mark.y)
     assert bench.study.corrections is before
     assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
+    listed = bench.moves._listed
+    counted: list[None] = []
+    assess, bench.study._assess = bench.study._assess, lambda: (counted.append(None), assess())
     bench.study.move("drawing", "navel", mark.x + 60.0, mark.y, 1.0)
+    assert len(counted) == 1  # letting go measures once
     after = bench.study.corrections
+    assert bench.moves._listed is after is not listed
     assert ("shift", "navel") in {(one.move, one.part) for one in after}
     bench.study.undo_stack.undo()
     assert bench.study.corrections == before

@@ -140,7 +140,7 @@ def _assess(
     fit = pair.best_fit()
     in_mm = seen.unit == drawn.unit == "mm"
     wide = pair.over_all(fit) if scale.school == "best-fit" else fit
-    unit = unit_of_drawing(view, scale, reference, drawing, wide, in_mm=in_mm)
+    unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
     readings = read_measures(
         view,
         measure_table(view, reference),

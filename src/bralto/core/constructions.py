@@ -22,6 +22,8 @@ PROPORTIONS: Mapping[str, float] = {
     "ribcage width : shoulder width": 0.75,
     "head width : height": 0.72,
     "jaw : head height": 0.45,
+    "jaw : head width": 0.70,
+    "egg's broad end": 0.18,
     "limb width : length, upper": 0.30,
     "limb width : length, lower": 0.24,
     "pelvis height : width": 0.85,
@@ -128,7 +130,9 @@ def construct(figure: Figure) -> tuple[Form, ...]:
     if chest := at("pit_of_neck", "ribcage_base", "shoulder_r", "shoulder_l"):
         wide = share["ribcage width : shoulder width"] * float(np.hypot(*(chest[3] - chest[2])))
         # The egg stands on its broad end.
-        forms.append(_round("ribcage", "egg", chest[0], chest[1], wide, taper=0.18))
+        forms.append(
+            _round("ribcage", "egg", chest[0], chest[1], wide, taper=share["egg's broad end"])
+        )
     if hips := at("hip_point_r", "hip_point_l", "crotch"):
         across = hips[1] - hips[0]
         wide = float(np.hypot(*across))
@@ -145,7 +149,7 @@ def construct(figure: Figure) -> tuple[Form, ...]:
         ball = head[0] + axis * (wide / tall)
         forms.append(_round("head", "ball", head[0], ball, wide))
         start = head[1] - share["jaw : head height"] * axis
-        forms.append(_box("jaw", "jaw", start, head[1], 0.7 * wide))
+        forms.append(_box("jaw", "jaw", start, head[1], share["jaw : head width"] * wide))
     for name, a, b, part in _LIMBS:
         for side in ("r", "l"):
             if ends := at(f"{a}_{side}", f"{b}_{side}"):

@@ -26,7 +26,7 @@ class Segment:
     Attributes:
         mass: share of the whole, the mean of women and men (de Leva 1996, table 4).
         centre: its centre of mass from the proximal to the distal end, 0 to 1 (same table).
-        proximal, distal: weights over marks of its ends.
+        proximal, distal: weights over marks, or joints of limbs, of its ends.
     """
 
     name: str
@@ -42,22 +42,22 @@ def _sided(name: str, mass: float, centre: float, a: str, b: str) -> tuple[Segme
     )
 
 
-_MIDDLE_OF_HIPS = {"hip_point_r": 0.235, "hip_point_l": 0.235, "crotch": 0.53}  # see figure-front
-_HIP = {
-    s: {f"hip_point_{s}": 0.60, f"hip_point_{o}": -0.13, "crotch": 0.53}
-    for s, o in (("r", "l"), ("l", "r"))
-}
+# A joint named after a limb lies where the view's limb tree has it.
+_LEGS = ("leg_r", "leg_l")
 
 SEGMENTS: tuple[Segment, ...] = (
     # The head's centre is given from the vertex to between the angles of the jaw, which lie about
     # 0.85 of the way to the chin; the hand's to the knuckle, about halfway to the fingertip
     # (both: common practice, no source).
     Segment("head", 0.0681, 0.5935 * 0.85, {"crown": 1.0}, {"chin": 1.0}),
-    Segment("trunk", 0.43015, 0.43185, {"pit_of_neck": 1.0}, _MIDDLE_OF_HIPS),
+    Segment("trunk", 0.43015, 0.43185, {"pit_of_neck": 1.0}, dict.fromkeys(_LEGS, 0.5)),
     *_sided("upper_arm", 0.0263, 0.5763, "shoulder", "elbow"),
     *_sided("forearm", 0.0150, 0.45665, "elbow", "wrist"),
     *_sided("hand", 0.00585, 0.7687 * 0.5, "wrist", "fingertip"),
-    *(Segment(f"thigh_{s}", 0.1447, 0.38535, _HIP[s], {f"knee_{s}": 1.0}) for s in "rl"),
+    *(
+        Segment(f"thigh_{s}", 0.1447, 0.38535, {leg: 1.0}, {f"knee_{s}": 1.0})
+        for s, leg in zip("rl", _LEGS, strict=True)
+    ),
     *_sided("shank", 0.0457, 0.44375, "knee", "ankle"),
     *_sided("foot", 0.0133, 0.42145, "heel", "toe"),
 )
@@ -93,14 +93,10 @@ def read_balance(figure: Figure, grade: Grade) -> Balance | NotMeasurable:
     row = {key: i for i, key in enumerate(figure.marks.keys)}
     weights, mass = np.zeros(len(row)), 0.0
     for segment in SEGMENTS:
-        if set(segment.proximal) | set(segment.distal) <= set(row):
+        near, far = (_end(figure, row, ends) for ends in (segment.proximal, segment.distal))
+        if near is not None and far is not None:
             mass += segment.mass
-            for ends, share in (
-                (segment.proximal, 1.0 - segment.centre),
-                (segment.distal, segment.centre),
-            ):
-                for key, part in ends.items():
-                    weights[row[key]] += segment.mass * share * part
+            weights += segment.mass * ((1.0 - segment.centre) * near + segment.centre * far)
     if mass < _ENOUGH:
         return NotMeasurable(
             f"balance wants the marks of {100 * _ENOUGH:.0f} % of the body's mass; "
@@ -127,6 +123,21 @@ def read_balance(figure: Figure, grade: Grade) -> Balance | NotMeasurable:
         bearing=_bearing(figure, row, grade),
         mass=mass,
     )
+
+
+def _end(figure: Figure, row: Mapping[str, int], ends: Mapping[str, float]) -> Floats | None:
+    """(n,) weights over marks of a segment's end, or None where a mark is missing."""
+    joints = {
+        limb.key: dict(zip(limb.root, limb.weights, strict=True)) for limb in figure.view.limbs
+    }
+    weights = np.zeros(len(row))
+    for name, share in ends.items():
+        # In the figure from the front no mark has the key of a limb.
+        for key, part in joints.get(name, {name: 1.0}).items():
+            if key not in row:
+                return None
+            weights[row[key]] += share * part
+    return weights
 
 
 def _bearing(figure: Figure, row: Mapping[str, int], grade: Grade) -> str:

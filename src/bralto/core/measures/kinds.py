@@ -9,7 +9,7 @@ have asked `degenerate` first.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 import numpy as np
 
@@ -181,17 +181,16 @@ APART: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
 _TINY = 1e-12
 
 
-def together(xy: Floats, first: Ints, second: Ints, along: Sequence[str]) -> Bools:
+def together(xy: Floats, first: Ints, second: Ints, plumb: Bools, level: Bools) -> Bools:
     """(k,) array: which pairs of points lie in one spot, at one height or below each other.
 
     Args:
         first, second: (k,) rows of points.
-        along: per pair ``straight``, ``plumb`` or ``level``.
+        plumb, level: (k,) arrays, which pairs must lie apart along that direction; the others
+            must lie apart anyhow.
     """
     tiny = _TINY * max(1.0, float(np.abs(xy).max(initial=0.0)))
     delta = np.abs(xy[second] - xy[first])
-    plumb = np.array([one == "plumb" for one in along])
-    level = np.array([one == "level" for one in along])
     apart = np.where(plumb, delta[:, 1], np.where(level, delta[:, 0], delta.max(axis=1)))
     return np.asarray(apart <= tiny)
 
@@ -199,8 +198,9 @@ def together(xy: Floats, first: Ints, second: Ints, along: Sequence[str]) -> Boo
 def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
     """(m,) array: where two points lie together and the formula has no value."""
     lost = np.zeros(len(rows), dtype=np.bool_)
+    plumb, level = lost | (along == "plumb"), lost | (along == "level")
     for first, second in APART.get((kind, along), ()):
-        lost |= together(xy, rows[:, first], rows[:, second], [along] * len(rows))
+        lost = lost | together(xy, rows[:, first], rows[:, second], plumb, level)
     return lost
 
 

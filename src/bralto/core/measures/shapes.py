@@ -7,7 +7,7 @@ order uncertainty is exact in the corners; overlap and contour distance come fro
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -135,11 +135,12 @@ def read_shapes(
 
 @dataclass(frozen=True, slots=True)
 class _Side:
-    """A polygon of one picture in heads: corners (n, 2), their SD, and where the plumb mark is."""
+    """A polygon of one picture in heads: corners (n, 2), their SD, the plumb mark and its SD."""
 
     xy: Floats
     sd: float
     plumb: Floats | None
+    plumb_sd: float
 
 
 def _side(
@@ -157,14 +158,15 @@ def _side(
     shape = Polygon(xy)
     if not shape.is_valid or shape.area <= 1e-12:
         return NotMeasurable(f"on {whose}, the outline of {name} crosses itself or is a line")
-    middle = None
+    middle, middle_sd = None, 0.0
     mark = picture.marks.get(plumb)
     if mark is not None and mark.visibility != "absent":
         there = sight_points(picture, np.array([[mark.x, mark.y]]), np.array([mark.spread]))
         assert not isinstance(there, NotMeasurable)
         middle = there.xy[0] / length
+        middle_sd = float(np.sqrt(np.trace(there.cov[0]) / 2.0)) / length
     sd = float(np.sqrt(np.einsum("nkk->n", found.cov).mean() / 2.0)) / length
-    return _Side(xy, sd, middle)
+    return _Side(xy, sd, middle, middle_sd)
 
 
 def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float]) -> ShapeReading:
@@ -174,17 +176,13 @@ def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float])
     two = Polygon(drawn.xy - centroid(drawn.xy))
     tilt = _figure(principal_tilt, seen, drawn, u_heads, power=0)
     wrapped = (tilt.error + 90.0) % 180.0 - 90.0
-    box = _figure(_box, seen, drawn, u_heads, power=0)
-    relative = 1.0 / box.reference
     across = up = None
     if seen.plumb is not None and drawn.plumb is not None:
         across, up = (_from_plumb(seen, drawn, u_heads, axis) for axis in (0, 1))
     return ShapeReading(
         name=name,
         area=_figure(area, seen, drawn, u_heads, power=2),
-        width_height=Figure(
-            box.reference, box.drawing, box.drawing * relative - 1.0, box.u * relative
-        ),
+        width_height=_width_height(seen, drawn),
         across=across,
         up=up,
         tilt=Figure(tilt.reference, tilt.drawing, wrapped, tilt.u),
@@ -194,15 +192,26 @@ def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float])
 
 
 def _from_plumb(seen: _Side, drawn: _Side, u_heads: tuple[float, float], axis: int) -> Figure:
+    """A centroid from the plumb mark: it is this distance that the head's doubt stretches."""
+
     def place(xy: Floats) -> float:
         return float(centroid(xy)[axis])
 
-    bare = _figure(place, seen, drawn, u_heads, power=1)
     assert seen.plumb is not None
     assert drawn.plumb is not None
-    a, b = bare.reference - float(seen.plumb[axis]), bare.drawing - float(drawn.plumb[axis])
-    u = float(np.hypot(bare.u, np.hypot(seen.sd, drawn.sd)))
-    return Figure(a, b, b - a, u)
+    one, two = replace(seen, xy=seen.xy - seen.plumb), replace(drawn, xy=drawn.xy - drawn.plumb)
+    found = _figure(place, one, two, u_heads, power=1)
+    return replace(found, u=float(np.hypot(found.u, np.hypot(seen.plumb_sd, drawn.plumb_sd))))
+
+
+def _width_height(seen: _Side, drawn: _Side) -> Figure:
+    """Width : height; the error drawing / reference - 1 with the gradient of that quotient."""
+    a, b = _box(seen.xy), _box(drawn.xy)
+    ua, ub = (
+        float(np.sqrt(np.square(_gradient(_box, side.xy)).sum())) * side.sd
+        for side in (seen, drawn)
+    )
+    return Figure(a, b, b / a - 1.0, float(np.hypot(ub / a, b * ua / a**2)))
 
 
 def _figure(

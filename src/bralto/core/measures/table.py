@@ -41,15 +41,16 @@ class _Plan:
 
     Attributes:
         groups: formula, rows of measures and of their points, for measures of one formula.
-        owner, first, second, along: of each pair of points that must lie apart, the measure that
-            wants it, the two points, and along which direction.
+        owner, first, second: of each pair of points that must lie apart, the measure that wants
+            it and the two points; ``plumb`` and ``level`` say along which direction.
     """
 
     groups: tuple[tuple[Formula, Ints, Ints], ...]
     owner: Ints
     first: Ints
     second: Ints
-    along: tuple[str, ...]
+    plumb: Bools
+    level: Bools
 
 
 @lru_cache
@@ -66,8 +67,8 @@ def _plan(view: View) -> _Plan:
         rows = [[index[key] for key in view.measures[i].points] for i in members]
         made.append((formula, np.array(members), np.array(rows, dtype=np.intp)))
     columns = np.array([pair[:3] for pair in pairs], dtype=np.intp).reshape(-1, 3).T
-    along = tuple(pair[3] for pair in pairs)
-    return _Plan(tuple(made), columns[0], columns[1], columns[2], along)
+    plumb, level = (np.array([pair[3] == way for pair in pairs]) for way in ("plumb", "level"))
+    return _Plan(tuple(made), columns[0], columns[1], columns[2], plumb, level)
 
 
 def measure_table(view: View, points: PointTable) -> MeasureTable:
@@ -77,7 +78,7 @@ def measure_table(view: View, points: PointTable) -> MeasureTable:
     values = np.zeros(total)
     over_points = np.zeros((total, len(points.xy), 2))
     ok = np.ones(total, dtype=np.bool_)
-    ok[plan.owner[together(points.xy, plan.first, plan.second, plan.along)]] = False
+    ok[plan.owner[together(points.xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
     everything = bool(points.present.all())
     if not everything:
         for _, at, rows in plan.groups:

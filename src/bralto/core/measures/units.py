@@ -81,6 +81,7 @@ def reference_head(view: View, reference: PointTable) -> Length | NotMeasurable:
 def unit_of_drawing(
     view: View,
     scale: Scale,
+    head: Length | NotMeasurable,
     reference: PointTable,
     drawing: PointTable,
     best_fit: Similarity | NotMeasurable,
@@ -91,10 +92,10 @@ def unit_of_drawing(
 
     Args:
         scale: the school, and the two marks of the anchors school.
+        head: the reference's, see `reference_head`.
         best_fit: with gradients over all marks of each picture.
         in_mm: both pictures are of sheets whose size is known.
     """
-    head = reference_head(view, reference)
     if isinstance(head, NotMeasurable):
         return head
     if scale.school == "head":

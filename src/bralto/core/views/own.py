@@ -88,10 +88,10 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
                     raise fault(known, f"a {table} {known} lacks '{name}'".replace("  ", " "))
             if table != "measure" and not _KEY.fullmatch(str(row["key"])):
                 raise fault(known, f"'{known}' is no key; use small letters, digits, - and _")
-    paired = data["seen_from"] == "side"
+    one_sided = data["seen_from"] == "side"
     steps = {row["key"] for row in data["pass"]}
     for row in data["landmark"]:
-        if row.get("paired") and paired:
+        if row.get("paired") and one_sided:
             raise fault(row["key"], f"landmark '{row['key']}' is paired, but seen from the side")
         if row["step"] not in steps:
             raise fault(row["step"], f"landmark {row['key']}: there is no pass '{row['step']}'")

@@ -31,6 +31,7 @@ class Moves(QWidget):
         self.setAccessibleName("Corrections")
         self._study, self._tokens = study, tokens
         self._cards: list[tuple[QRectF, Correction, list[str]]] = []
+        self._listed: tuple[Correction, ...] | None = None
         self.folded = False
         study.changed.connect(self._on_change)
         self._on_change(Change.STUDY)
@@ -44,11 +45,13 @@ class Moves(QWidget):
         return self._study.corrections[:_MOST]
 
     def _on_change(self, change: Change) -> None:
-        if change in {Change.MARKS, Change.STUDY}:
+        if self._listed is not self._study.corrections:
+            self._listed = self._study.corrections
             self.arrange()
-            names = "; ".join(one.text for one in self._study.corrections)
-            self.setAccessibleDescription(names)
-        self.update()
+            self.setAccessibleDescription("; ".join(one.text for one in self._listed))
+            self.update()
+        elif change is Change.POINTED:
+            self.update()  # a drag changes marks at every move, but not this list
 
     def arrange(self) -> None:
         """Lay the slips out for the width there is, and take the height that they want."""

@@ -141,9 +141,14 @@ class OpenStudy(QObject):
         self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False
     ) -> bool:
         """Move a mark that is there; a drag is one edit, nudges merge."""
-        self.put_back()
+        held, self._in_hand = self._in_hand, None
+        if held is not None:
+            self._put(*held)  # for the undo command; what is kept next is measured
         mark = self.picture(board).marks[key]
-        return self._set(board, key, replace(mark, x=x, y=y, spread=spread), nudge=nudge)
+        done = self._set(board, key, replace(mark, x=x, y=y, spread=spread), nudge=nudge)
+        if not done and held is not None:
+            self._show(*held)
+        return done
 
     def remove(self, board: str, key: str) -> None:
         """Take a mark away."""
@@ -164,8 +169,11 @@ class OpenStudy(QObject):
             held, self._in_hand = self._in_hand, None
             self._show(*held)
 
-    def _show(self, board: str, key: str, mark: Mark | None) -> None:
+    def _put(self, board: str, key: str, mark: Mark | None) -> None:
         self._replace_picture(board, self.picture(board).with_mark(key, mark))
+
+    def _show(self, board: str, key: str, mark: Mark | None) -> None:
+        self._put(board, key, mark)
         self._assess()
         self.changed.emit(Change.MARKS)
 
