@@ -36,7 +36,7 @@ shots: $(STAMP)
 bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
 
-# What the corrections make of known faults; three minutes.
+# What the corrections make of known faults; half a minute.
 simulate: $(STAMP)
 	$(BIN)/python bench/simulate.py
 

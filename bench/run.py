@@ -50,7 +50,7 @@ def core_rows() -> list[tuple[str, str, str]]:
     """Measuring and assessing a figure marked in full."""
     from bralto.core.assessment import assess
     from bralto.core.measures.points import point_table
-    from bralto.core.measures.table import measure_table
+    from bralto.core.measures.table import measure_tables
     from bralto.core.measures.units import reference_head, unit_of_drawing
     from bralto.core.pairing import Pair, pair_marks
     from bralto.core.readings import read_measures
@@ -72,7 +72,7 @@ def core_rows() -> list[tuple[str, str, str]]:
         fit = pair.best_fit()
         unit = unit_of_drawing(view, study.scale, head, reference, drawing, fit, in_mm=False)
         read_measures(
-            view, measure_table(view, reference), measure_table(view, drawing), seen.cov,
+            view, *measure_tables(view, [reference, drawing]), seen.cov,
             drawn.cov, head, unit, GRADES["developing"], {},
         )  # fmt: skip
 
@@ -84,7 +84,7 @@ def core_rows() -> list[tuple[str, str, str]]:
 
     def doubts() -> None:
         """Values, gradients, uncertainties and verdicts from points that are there."""
-        tables = [measure_table(view, one) for one in points]
+        tables = measure_tables(view, points)
         read_measures(
             view, *tables, pair.seen.cov, pair.drawn.cov, head, unit, GRADES["developing"], {}
         )

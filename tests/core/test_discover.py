@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
-from tests.studies import POSE, figure_marks, moved
+from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.discover.balance import SEGMENTS, Balance, read_balance
+from bralto.core.assessment import assess
+from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.fractions import nice_fractions
 from bralto.core.discover.life import life_of_pose
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
+from bralto.core.measures.masses import SEGMENTS
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import GRADES
@@ -133,6 +136,23 @@ def test_an_upright_figure_balances_in_the_middle_and_an_arm_moves_it_by_its_mas
     }
     by_hand = 0.5 * (0.0150 * 0.45665 + 0.00585)
     assert balance(out).offset == pytest.approx(by_hand / even.mass, rel=1e-9)
+
+
+def test_the_measure_of_balance_is_that_of_each_picture_alone() -> None:
+    """Toes and fingertips that one picture lacks do not count on the other either."""
+    seen, drawn = figure_marks(Pose()), figure_marks(POSE)
+    reading = assess(study_of(seen, drawn)).reading("balance.feet")
+    assert (reading.reference, reading.drawing) == pytest.approx(
+        (balance(seen).offset, balance(drawn).offset), abs=1e-9
+    )
+    assert reading.u == pytest.approx(np.hypot(balance(seen).u, balance(drawn).u), rel=0.05)
+    bare = {k: m for k, m in drawn.items() if not k.startswith(("toe", "fingertip"))}
+    lesser = {k: m for k, m in seen.items() if k in bare}
+    both, alone = (assess(study_of(one, bare)).reading("balance.feet") for one in (lesser, seen))
+    assert both.error == pytest.approx(alone.error)
+    headless = {k: m for k, m in drawn.items() if k != "pit_of_neck"}
+    lacking = assess(study_of(seen, headless)).reading("balance.feet")
+    assert "lacks marks of 90 % of the body's mass that the other picture has too" in lacking.reason
 
 
 def test_the_weight_is_on_the_leg_under_the_higher_hip() -> None:

@@ -19,16 +19,17 @@ def rows_for(kind: str) -> np.ndarray:
 @pytest.mark.parametrize(("kind", "along"), list(FORMULAS))
 def test_gradients_are_exact(kind: str, along: str) -> None:
     """Central differences of step 1e-6 agree to 1e-6 (truncation error is far below)."""
-    rows, step = rows_for(kind), 1e-6
-    _, gradient = FORMULAS[kind, along](POINTS, rows)
-    for p in range(len(POINTS)):
+    at, step = POINTS[rows_for(kind)], 1e-6
+    _, gradient = FORMULAS[kind, along](at)
+    assert gradient.shape == at.shape
+    for p in range(at.shape[1]):
         for axis in range(2):
-            ahead, behind = POINTS.copy(), POINTS.copy()
-            ahead[p, axis] += step
-            behind[p, axis] -= step
-            slope = (
-                FORMULAS[kind, along](ahead, rows)[0] - FORMULAS[kind, along](behind, rows)[0]
-            ) / (2 * step)
+            ahead, behind = at.copy(), at.copy()
+            ahead[:, p, axis] += step
+            behind[:, p, axis] -= step
+            slope = (FORMULAS[kind, along](ahead)[0] - FORMULAS[kind, along](behind)[0]) / (
+                2 * step
+            )
             assert gradient[:, p, axis] == pytest.approx(slope, abs=1e-6)
 
 

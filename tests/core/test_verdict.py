@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
-from bralto.core.measures.verdict import other_side, tilt_excess, verdict
+from bralto.core.measures.verdict import VERDICTS, other_side, steeper, verdicts
 from bralto.core.tolerances import GRADES
 
 
@@ -24,11 +25,13 @@ from bralto.core.tolerances import GRADES
 def test_verdicts_at_a_tolerance_of_a_twentieth(
     error: float, u: float, more: bool, said: str
 ) -> None:
-    assert verdict(error, u, GRADES["developing"].head, more=more) == said
+    one, no = np.ones(1), np.zeros(1, dtype=bool)
+    row = verdicts(error * one, u * one, GRADES["developing"].head * one, no | more, no)[0]
+    assert VERDICTS[row] == said
 
 
 @pytest.mark.parametrize(
-    ("seen", "drawn", "crosses", "steeper"),
+    ("seen", "drawn", "crosses", "rises"),
     [
         (8.0, 12.0, False, True),
         (8.0, 3.0, False, False),
@@ -42,7 +45,7 @@ def test_verdicts_at_a_tolerance_of_a_twentieth(
     ],
 )
 def test_tilts_are_steeper_or_flatter(
-    seen: float, drawn: float, crosses: bool, steeper: bool
+    seen: float, drawn: float, crosses: bool, rises: bool
 ) -> None:
-    assert other_side(seen, drawn) is crosses
-    assert tilt_excess(seen, drawn) is steeper
+    assert other_side(np.array([seen]), np.array([drawn])).tolist() == [crosses]
+    assert steeper(np.array([seen]), np.array([drawn])).tolist() == [rises]

@@ -144,3 +144,28 @@ def test_a_centroid_from_plumb_has_the_scatter_of_repeats_wherever_the_picture_b
     assert found[0] == pytest.approx(found[1], rel=1e-6)
     # Both pictures alike; crown and chin move the head, the pit of the neck the plumb line.
     assert found[0] == pytest.approx(spread * 2**0.5, rel=0.05)
+
+
+def test_overlap_and_outlines_apart_have_the_scatter_of_repeats() -> None:
+    """Corners of both pictures, crown and chin thrown 1,500 times through Shapely (JCGM 101)."""
+    rng = np.random.default_rng(11)
+    seen = np.array([(300.0, 300.0), (500.0, 290.0), (520.0, 420.0), (310.0, 400.0)])
+    drawn = np.array([(300.0, 300.0), (540.0, 300.0), (500.0, 450.0), (290.0, 380.0)])
+    marks = figure_marks()
+    ends = np.array([[marks[k].x, marks[k].y] for k in ("crown", "chin")])
+
+    def thrown(corners: np.ndarray) -> Polygon:
+        crown, chin = ends + rng.normal(0, marks["crown"].spread, ends.shape)
+        place = (corners + rng.normal(0, 1.5, corners.shape)) / np.hypot(*(crown - chin))
+        middle = Polygon(place).centroid
+        return Polygon(place - np.array([middle.x, middle.y]))
+
+    figures = []
+    for _ in range(1500):
+        one, two = thrown(seen), thrown(drawn)
+        apart = one.exterior.hausdorff_distance(two.exterior)
+        figures.append((one.intersection(two).area / one.union(two).area, apart))
+    found = shape(study(tuple(map(tuple, seen.tolist())), tuple(map(tuple, drawn.tolist()))))
+    # Head and corner are thrown alike on both pictures, as they are in `study_of`.
+    spreads = np.std(figures, axis=0)
+    assert (found.overlap_u, found.contour_u) == pytest.approx(tuple(spreads), rel=0.1)

@@ -20,7 +20,7 @@ from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.measures.points import point_table
 from bralto.core.measures.shapes import ShapeReading, read_shapes
-from bralto.core.measures.table import measure_table
+from bralto.core.measures.table import measure_tables
 from bralto.core.measures.units import Length, Unit, reference_head, unit_of_drawing
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.readings import Reading, read_measures
@@ -141,10 +141,11 @@ def _assess(
     in_mm = seen.unit == drawn.unit == "mm"
     wide = pair.over_all(fit) if scale.school == "best-fit" else fit
     unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
+    seen_table, drawn_table = measure_tables(view, [reference, drawing])
     readings = read_measures(
         view,
-        measure_table(view, reference),
-        measure_table(view, drawing),
+        seen_table,
+        drawn_table,
         seen.cov,
         drawn.cov,
         head,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -12,7 +12,13 @@ from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable
 from bralto.core.measures.units import Length, Unit
-from bralto.core.measures.verdict import other_side, tilt_excess, tolerance_of, verdict
+from bralto.core.measures.verdict import (
+    VERDICTS,
+    other_side,
+    steeper,
+    tolerance_of,
+    verdicts,
+)
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
@@ -29,6 +35,7 @@ UNITS = {
     "tilt": "degree",
     "angle": "degree",
     "alignment": "head",
+    "balance": "head",
 }
 """Unit of each kind. A fraction runs from 0 at the upper end to 1 at the lower; the error of a
 ratio is relative, drawing / reference - 1."""
@@ -89,146 +96,207 @@ def read_measures(
     Lengths are divided by the head first and the gradient of the quotient is taken whole, so a
     height shares its crown with the head it is counted in.
     """
-    lengths, turning, ratios = _kinds(view)
+    kinds = _kinds(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
-    seen_values, by_seen = seen.values, seen.gradients
-    drawn_values, by_drawn = drawn.values, drawn.gradients
-    if isinstance(head, Length):
-        seen_values, per, each = _counted(seen_values, lengths, head.value)
-        by_seen = per * by_seen - each * head.gradient
-    by_seen = factors[:, None, None] * by_seen
-    if isinstance(unit, Unit):
-        drawn_values, per, each = _counted(drawn_values, lengths, unit.value)
-        by_drawn = per * by_drawn - each * unit.by_drawing
-        by_seen = by_seen + each * unit.by_reference  # through the unit
-    wanted = factors * seen_values
-    errors = drawn_values - wanted
-    errors[turning] = wrap_degrees(errors[turning])
-    # A ratio's error is relative, so its gradient is that of the quotient of both pictures.
-    per = np.where(ratios & (wanted != 0.0), 1.0 / np.where(wanted != 0.0, wanted, 1.0), 1.0)
-    quotient = drawn_values * per
-    errors[ratios] = quotient[ratios] - 1.0
-    by_drawn = per[:, None, None] * by_drawn
-    by_seen = np.where(ratios, quotient * per, 1.0)[:, None, None] * by_seen
-    u = np.sqrt(propagate(by_drawn, cov_drawn) + propagate(by_seen, cov_seen))
-    seen_at, drawn_at, errors_at = seen_values.tolist(), drawn_values.tolist(), errors.tolist()
-    return tuple(
-        _reading(spec, seen_at[i], drawn_at[i], errors_at[i], u_at, factor, grade, intents)
-        if seen.ok[i] and drawn.ok[i] and (isinstance(unit, Unit) or not lengths[i])
-        else _no_reading(
-            spec,
-            _figure(seen, i, lengths[i], head, seen_at, "the reference"),
-            _figure(drawn, i, lengths[i], unit, drawn_at, "the drawing"),
-            grade,
-        )
-        for i, (spec, u_at, factor) in enumerate(
-            zip(view.measures, u.tolist(), factors.tolist(), strict=True)
-        )
+    intended = np.array([spec.id in intents for spec in view.measures])
+    wanted, drawn_values, errors, u = _errors(
+        kinds, seen, drawn, cov_seen, cov_drawn, head, unit, factors
     )
+    tolerances = kinds.tolerances(grade)
+    crossed = np.where(kinds.tilts, other_side(wanted, drawn_values), wanted * drawn_values < 0.0)
+    crossed &= kinds.tilts | kinds.signed
+    grown = crossed | (np.abs(drawn_values) > np.abs(wanted))
+    more = np.where(kinds.signed, grown, errors > 0.0)
+    more = np.where(kinds.tilts, steeper(wanted, drawn_values), more)
+    said = verdicts(errors, u, tolerances, more, intended)
+    measured = seen.ok & drawn.ok & (isinstance(unit, Unit) | ~kinds.lengths)
+    columns = zip(
+        view.measures, kinds.notes, measured.tolist(), (wanted / factors).tolist(),
+        drawn_values.tolist(), errors.tolist(), _percents(kinds, wanted, drawn_values, errors),
+        u.tolist(), tolerances.tolist(), more.tolist(), said.tolist(), crossed.tolist(),
+        strict=True,
+    )  # fmt: skip
+    return tuple(
+        Reading(
+            spec, reference, drawing, error, percent, u_at, tolerance, more_at, VERDICTS[verdict],
+            "" if percent is not None else notes.no_percent,
+            notes.crossed if crossed_at and VERDICTS[verdict] in _NAMED else "",
+        )
+        if whole
+        else _no_reading(view, i, seen, drawn, head, unit, reference, drawing, tolerance)
+        for i, (spec, notes, whole, reference, drawing, error, percent, u_at, tolerance, more_at,
+                verdict, crossed_at) in enumerate(columns)
+    )  # fmt: skip
+
+
+def _errors(
+    kinds: _Kinds,
+    seen: MeasureTable,
+    drawn: MeasureTable,
+    cov_seen: Floats,
+    cov_drawn: Floats,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    factors: Floats,
+) -> tuple[Floats, Floats, Floats, Floats]:
+    """(m,) arrays: the values wanted and drawn, in heads where they are lengths, errors and u."""
+    counted_seen, per_seen = seen.values, np.ones(len(factors))
+    counted_drawn, per_drawn = drawn.values, np.ones(len(factors))
+    if isinstance(head, Length):
+        per_seen = np.where(kinds.lengths, 1.0 / head.value, 1.0)
+        counted_seen = counted_seen * per_seen
+    if isinstance(unit, Unit):
+        per_drawn = np.where(kinds.lengths, 1.0 / unit.value, 1.0)
+        counted_drawn = counted_drawn * per_drawn
+    wanted = factors * counted_seen
+    # A ratio's error is relative, so its gradient is that of the quotient of both pictures.
+    able = kinds.ratios & (wanted != 0.0)
+    per_ratio = np.where(able, 1.0 / np.where(able, wanted, 1.0), 1.0)
+    quotient = counted_drawn * per_ratio
+    errors = np.where(kinds.ratios, quotient - 1.0, counted_drawn - wanted)
+    errors = np.where(kinds.turning, wrap_degrees(errors), errors)
+    per_wanted = factors * np.where(kinds.ratios, quotient * per_ratio, 1.0)
+    # d(v / h) = dv / h - (v / h) dh / h, for lengths alone.
+    by_seen = (per_wanted * per_seen)[:, None, None] * seen.gradients
+    by_drawn = (per_ratio * per_drawn)[:, None, None] * drawn.gradients
+    if isinstance(head, Length):
+        each = np.where(kinds.lengths, per_wanted * counted_seen / head.value, 0.0)
+        by_seen -= each[:, None, None] * head.gradient
+    if isinstance(unit, Unit):
+        each = np.where(kinds.lengths, counted_drawn / unit.value, 0.0)[:, None, None]
+        by_drawn -= each * unit.by_drawing
+        if unit.by_reference.any():
+            by_seen += each * unit.by_reference  # through the unit
+    u = np.sqrt(propagate(by_drawn, cov_drawn) + propagate(by_seen, cov_seen))
+    return wanted, counted_drawn, errors, u
+
+
+def _percents(kinds: _Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:
+    """100 (drawn / wanted - 1) of unsigned lengths, 100 error of fractions and ratios, or None."""
+    able = kinds.compared & (np.abs(wanted) >= _NOTHING)
+    quotients = 100.0 * (drawn / np.where(able, wanted, 1.0) - 1.0)
+    percents = np.where(kinds.shares, 100.0 * errors, quotients).tolist()
+    told = (able | kinds.shares).tolist()
+    return [percent if tell else None for percent, tell in zip(percents, told, strict=True)]
+
+
+@dataclass(frozen=True, slots=True)
+class _Notes:
+    """What may have to be said of a measure: why it has no percentage, and what a sign means."""
+
+    no_percent: str
+    crossed: str
+
+
+@dataclass(frozen=True, slots=True)
+class _Kinds:
+    """(m,) arrays of what a view's measures are.
+
+    Attributes:
+        lengths, ratios, tilts: kinds of those names.
+        turning: directions and angles, whose errors are wrapped.
+        signed: values with a sign that the drawing may turn, tilts apart.
+        shares: fractions and ratios; ``compared``, lengths that have a percentage.
+        heads, degrees, parts: in which of a grade's tolerances each is held.
+    """
+
+    lengths: Bools
+    ratios: Bools
+    tilts: Bools
+    turning: Bools
+    signed: Bools
+    shares: Bools
+    compared: Bools
+    notes: tuple[_Notes, ...]
+    kinds: tuple[str, ...]
+
+    def tolerances(self, grade: Grade) -> Floats:
+        """(m,) array, each measure's tolerance in its own unit."""
+        by_kind = {kind: tolerance_of(kind, grade) for kind in UNITS}
+        return np.array([by_kind[kind] for kind in self.kinds])
 
 
 @lru_cache
-def _kinds(view: View) -> tuple[Bools, Bools, Bools]:
-    """(m,) arrays: which measures are lengths, which are directions, which are ratios."""
+def _kinds(view: View) -> _Kinds:
+    def of(kinds: Collection[str]) -> Bools:
+        return np.array([spec.kind in kinds for spec in view.measures], dtype=np.bool_)
 
-    def of(kinds: frozenset[str]) -> Bools:
-        return np.array([spec.kind in kinds for spec in view.measures])
-
-    return of(LENGTH_KINDS), of(frozenset({"tilt", "angle"})), of(frozenset({"ratio"}))
-
-
-def _counted(values: Floats, lengths: Bools, head: float) -> tuple[Floats, Floats, Floats]:
-    """Lengths counted in heads, and the two factors of the quotient's gradient.
-
-    d(v / h) = dv / h - (v / h) dh / h; what is no length stays as it is.
-
-    Returns:
-        The values (m,), the factor of the value's own gradient and that of the head's, each
-        (m, 1, 1).
-    """
-    per = np.where(lengths, 1.0 / head, 1.0)
-    counted = values * per
-    return counted, per[:, None, None], np.where(lengths, counted / head, 0.0)[:, None, None]
-
-
-def _figure(
-    table: MeasureTable, i: int, length: bool, unit: object, values: list[float], whose: str
-) -> float | NotMeasurable:
-    if not table.ok[i]:
-        lacks = table.missing[i]
-        return NotMeasurable(
-            f"{whose} lacks {lacks}" if lacks else f"on {whose}, its marks lie in one spot"
+    notes = {
+        kind: _Notes(
+            f"a percentage says nothing of {_ARTICLE[kind]}"
+            if kind in _ARTICLE
+            else "a percentage of nothing: the reference's value is 0",
+            _CROSSED.get(kind, ""),
         )
-    if length and isinstance(unit, NotMeasurable):
-        return unit
-    return values[i]
-
-
-def _no_reading(
-    spec: MeasureSpec, seen: float | NotMeasurable, drawn: float | NotMeasurable, grade: Grade
-) -> Reading:
-    """What is left to say of a measure that one of the pictures does not have."""
-    reason = next(f.reason for f in (seen, drawn) if isinstance(f, NotMeasurable))
-    return Reading(
-        spec=spec,
-        reference=None if isinstance(seen, NotMeasurable) else seen,
-        drawing=None if isinstance(drawn, NotMeasurable) else drawn,
-        error=None,
-        percent=None,
-        u=None,
-        tolerance=tolerance_of(spec.kind, grade),
-        more=False,
-        verdict="not measured",
-        reason=reason,
+        for kind in UNITS
+    }
+    return _Kinds(
+        lengths=of(LENGTH_KINDS),
+        ratios=of({"ratio"}),
+        tilts=of({"tilt"}),
+        turning=of({"tilt", "angle"}),
+        signed=of(_CROSSED.keys() - {"tilt"}),
+        shares=of({"fraction", "ratio"}),
+        compared=of(UNITS.keys() - _ARTICLE.keys() - {"fraction", "ratio"}),
+        notes=tuple(notes[spec.kind] for spec in view.measures),
+        kinds=tuple(spec.kind for spec in view.measures),
     )
 
 
-def _reading(
-    spec: MeasureSpec,
-    seen: float,
-    drawn: float,
-    error: float,
-    u: float,
-    factor: float,
-    grade: Grade,
-    intents: Mapping[str, float],
+def _no_reading(
+    view: View,
+    i: int,
+    seen: MeasureTable,
+    drawn: MeasureTable,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    reference: float,
+    drawing: float,
+    tolerance: float,
 ) -> Reading:
-    tolerance = tolerance_of(spec.kind, grade)
-    wanted = factor * seen
-    percent, reason = _percent(spec.kind, wanted, drawn, error)
-    more, note = error > 0.0, ""
-    if spec.kind == "tilt":
-        more = tilt_excess(wanted, drawn)
-        note = "leans to the other side" if other_side(wanted, drawn) else ""
-    elif spec.kind in _CROSSED:
-        crossed = wanted * drawn < 0.0
-        more = crossed or abs(drawn) > abs(wanted)
-        note = _CROSSED[spec.kind] if crossed else ""
-    said = verdict(error, u, tolerance, more=more, intended=spec.id in intents)
-    if said not in {"over", "under"}:
-        note = ""
-    return Reading(spec, seen, drawn, error, percent, u, tolerance, more, said, reason, note)
+    """What is left to say of a measure that one of the pictures does not have."""
+    spec = view.measures[i]
+    no_seen = _lack(seen, i, spec, head, "the reference")
+    no_drawn = _lack(drawn, i, spec, unit, "the drawing")
+    return Reading(
+        spec=spec,
+        reference=None if no_seen else reference,
+        drawing=None if no_drawn else drawing,
+        error=None,
+        percent=None,
+        u=None,
+        tolerance=tolerance,
+        more=False,
+        verdict="not measured",
+        reason=no_seen or no_drawn,
+    )
 
 
+def _lack(table: MeasureTable, i: int, spec: MeasureSpec, unit: object, whose: str) -> str:
+    """Why a measure has no value on a picture, or ""."""
+    if not table.ok[i]:
+        lacks = table.missing[i]
+        return f"{whose} lacks {lacks}" if lacks else f"on {whose}, its marks lie in one spot"
+    if spec.kind in LENGTH_KINDS and isinstance(unit, NotMeasurable):
+        return unit.reason
+    return ""
+
+
+_NAMED = frozenset({"over", "under"})
+_NOTHING = 1e-9
+"""A reference's value below this (heads) is no base for a percentage."""
 _ARTICLE = {
     "tilt": "a tilt",
     "offset": "an offset",
     "angle": "an angle",
     "alignment": "an alignment",
+    "balance": "a balance",
 }
 _CROSSED = {
+    "tilt": "leans to the other side",
     "offset": "on the other side of the plumb line",
     "alignment": "on the other side",
     "angle": "opens to the other side",
+    "balance": "falls to the other side",
 }
 """What is said of a signed value whose sign the drawing has turned."""
-
-
-def _percent(kind: str, seen: float, drawn: float, error: float) -> tuple[float | None, str]:
-    if kind in {"fraction", "ratio"}:
-        return 100.0 * error, ""
-    if kind in {"tilt", "offset", "angle", "alignment"}:
-        return None, f"a percentage says nothing of {_ARTICLE[kind]}"
-    if abs(seen) < 1e-9:
-        return None, "a percentage of nothing: the reference's value is 0"
-    return 100.0 * (drawn / seen - 1.0), ""

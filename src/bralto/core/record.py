@@ -8,13 +8,14 @@ import numpy as np
 
 from bralto.core.assessment import Assessment
 from bralto.core.fit.miss import Miss
-from bralto.core.readings import UNITS
+from bralto.core.measures.shapes import ShapeReading
 from bralto.core.results import NotMeasurable
 
 __all__ = ["SKILLS", "SkillFigure", "Summary", "summarise"]
 
-SKILLS = ("heights", "widths", "tilts", "plumb")
-"""The skills that the record follows, in the order of the work."""
+SKILLS = ("heights", "widths", "tilts", "plumb", "shapes")
+"""The skills that the record follows, in the order of the work. That of shapes is how far the two
+outlines lie apart at most; few studies have any."""
 
 _MIDDLE = (10.0, 90.0)  # percentiles that bound the middle 80 %
 
@@ -52,20 +53,20 @@ class Summary:
 
 def summarise(assessment: Assessment) -> Summary:
     """Median |error| a skill; measures that are 0 by construction (u = 0) do not count."""
-    figures = []
-    for skill in SKILLS:
-        chosen = [r for r in assessment.readings if r.spec.skill == skill and r.error is not None]
+    found = {skill: _figure(skill, assessment) for skill in SKILLS}
+    figures = tuple(figure for figure in found.values() if figure is not None)
+    return Summary(assessment.short_miss, assessment.miss, figures)
+
+
+def _figure(skill: str, assessment: Assessment) -> SkillFigure | None:
+    if skill == "shapes":
+        sizes = [shape.contour for shape in assessment.shapes if isinstance(shape, ShapeReading)]
+        unit = "head"
+    else:
+        chosen = [r for r in assessment.readings if r.spec.skill == skill]
         sizes = [abs(r.error) for r in chosen if r.error is not None and r.u]
-        if sizes:
-            low, high = np.percentile(sizes, _MIDDLE)
-            figures.append(
-                SkillFigure(
-                    skill=skill,
-                    unit=UNITS[chosen[0].spec.kind],
-                    median=float(np.median(sizes)),
-                    low=float(low),
-                    high=float(high),
-                    measures=len(sizes),
-                )
-            )
-    return Summary(assessment.short_miss, assessment.miss, tuple(figures))
+        unit = chosen[0].unit if chosen else ""
+    if not sizes:
+        return None
+    low, high = np.percentile(sizes, _MIDDLE)
+    return SkillFigure(skill, unit, float(np.median(sizes)), float(low), float(high), len(sizes))

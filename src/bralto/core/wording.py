@@ -24,6 +24,7 @@ _WAYS = {
     ("ratio", ""): ("more", "less"),
     ("tilt", ""): ("steeper", "flatter"),
     ("angle", ""): ("wider open", "less open"),
+    ("balance", ""): ("further from the feet's middle", "nearer to the feet's middle"),
     ("alignment", ""): ("further apart", "nearer"),
 }
 """For more and for less than the reference, by kind and direction."""

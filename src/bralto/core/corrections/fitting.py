@@ -51,6 +51,11 @@ class Problem:
         white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
         return white
 
+    def worst(self, residual: Floats) -> float:
+        """The largest distance of a mark from where it belongs, heads; (2n,) weighted residuals."""
+        miss = residual.reshape(-1, 2) / self.root[:, None]
+        return float(np.hypot(miss[:, 0], miss[:, 1]).max())
+
 
 @dataclass(frozen=True, slots=True)
 class Fit:
@@ -116,9 +121,10 @@ def refit(
         parameters = [
             theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
         ]
-    worst = float(np.hypot(residual[:, 0], residual[:, 1]).max())
     basis = np.linalg.qr(design)[0]
-    return Fit(scale, parameters, white, design, basis, worst, _scatter(white, len(fields)))
+    return Fit(
+        scale, parameters, white, design, basis, problem.worst(white), _scatter(white, len(fields))
+    )
 
 
 def _scatter(white: Floats, parameters: int) -> float:
@@ -142,13 +148,15 @@ def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
     return scale, -scale * mean
 
 
-def covariances(problem: Problem, fit: Fit, moves: Sequence[Move]) -> list[Floats]:
+def covariances(problem: Problem, fit: Fit, inverse: Floats, moves: Sequence[Move]) -> list[Floats]:
     """Covariance of each move's parameters (the sandwich of least squares).
 
     From the placing of the marks, widened by the scatter of the hand where that is the larger.
+
+    Args:
+        inverse: pseudo-inverse of the fit's design, parameters by weighted residuals.
     """
     first = fit.design.shape[1] - sum(move.size for move in moves)
-    inverse = np.linalg.pinv(fit.design)  # parameters by weighted residuals
     noise = np.repeat(problem.sd * problem.root, 2) * math.sqrt(fit.scatter)
     spread = inverse * noise
     covariance = spread @ spread.T

@@ -72,6 +72,6 @@ def _spans(view: View) -> tuple[tuple[Part, ...], Ints, Floats]:
 
 def _sums(points: PointTable, rows: Ints, member: Floats) -> tuple[Floats, Floats]:
     """Summed spans (k,) and their gradients (k, n, 2) over the marks."""
-    lengths, gradients = straight(points.xy, rows)
-    over_points = np.tensordot(member, gradients, axes=1)
-    return member @ lengths, points.weights.T @ over_points
+    lengths, gradients = straight(points.xy[rows])
+    over_marks = points.weights[rows].transpose(0, 2, 1) @ gradients
+    return member @ lengths, np.tensordot(member, over_marks, axes=1)

@@ -1,10 +1,10 @@
 """One vectorised formula a kind, value and gradient together.
 
-Every function takes the points of one picture, ``xy`` (p, 2) in the sight frame (y up), and the
-rows of m measures of that kind, and gives values (m,) and gradients (m, p, 2) over the points.
-Lengths come in the frame's own unit, fractions as 0 at the upper end to 1 at the lower, ratios as a
-plain number, tilts and angles in degrees, counter-clockwise positive, in (-180, 180]. Callers must
-have asked `degenerate` first.
+Every function takes the points of m measures of that kind, ``at`` (m, k, 2) in the sight frame (y
+up), and gives values (m,) and gradients (m, k, 2) over those points. Lengths come in the frame's
+own unit, fractions as 0 at the upper end to 1 at the lower, ratios as a plain number, tilts and
+angles in degrees, counter-clockwise positive, in (-180, 180]. Callers must have asked `degenerate`
+first.
 """
 
 from __future__ import annotations
@@ -17,134 +17,110 @@ from bralto.core.arrays import Bools, Floats, Ints
 
 __all__ = ["APART", "FORMULAS", "Formula", "degenerate", "together", "wrap_degrees"]
 
-Formula = Callable[[Floats, Ints], tuple[Floats, Floats]]
+Formula = Callable[[Floats], tuple[Floats, Floats]]
+
+_BY_DROP = np.array([[0.0, 1.0], [0.0, -1.0]])
+_BY_ASIDE = np.array([[-1.0, 0.0], [1.0, 0.0]])
 
 
-def _grid(xy: Floats, rows: Ints) -> tuple[Floats, Ints]:
-    return np.zeros((len(rows), len(xy), 2)), np.arange(len(rows))
-
-
-def drop(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def drop(at: Floats) -> tuple[Floats, Floats]:
     """How far the second point lies below the first, along plumb."""
-    first, second = rows.T
-    grad, m = _grid(xy, rows)
-    grad[m, first, 1] += 1.0
-    grad[m, second, 1] -= 1.0
-    return xy[first, 1] - xy[second, 1], grad
+    return at[:, 0, 1] - at[:, 1, 1], np.broadcast_to(_BY_DROP, at.shape)
 
 
-def aside(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def aside(at: Floats) -> tuple[Floats, Floats]:
     """How far the second point lies to the right of the first, along level."""
-    first, second = rows.T
-    grad, m = _grid(xy, rows)
-    grad[m, first, 0] -= 1.0
-    grad[m, second, 0] += 1.0
-    return xy[second, 0] - xy[first, 0], grad
+    return at[:, 1, 0] - at[:, 0, 0], np.broadcast_to(_BY_ASIDE, at.shape)
 
 
-def straight(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def _of_two(by_second: Floats) -> Floats:
+    """(m, 2, 2) gradient of what depends on the second point less the first alone."""
+    return np.stack([-by_second, by_second], axis=1)
+
+
+def straight(at: Floats) -> tuple[Floats, Floats]:
     """Straight distance of two points."""
-    first, second = rows.T
-    delta = xy[second] - xy[first]
-    length = np.hypot(delta[:, 0], delta[:, 1])
-    unit = delta / length[:, None]
-    grad, m = _grid(xy, rows)
-    grad[m, first] -= unit
-    grad[m, second] += unit
-    return length, grad
+    delta = at[:, 1] - at[:, 0]
+    length: Floats = np.hypot(delta[:, 0], delta[:, 1])
+    return length, _of_two(delta / length[:, None])
 
 
-def _absolute(value: Floats, grad: Floats) -> tuple[Floats, Floats]:
+def _absolute(value: Floats, gradient: Floats) -> tuple[Floats, Floats]:
     sign = np.where(value < 0.0, -1.0, 1.0)
-    return value * sign, grad * sign[:, None, None]
+    return value * sign, gradient * sign[:, None, None]
 
 
-def plumb_span(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def plumb_span(at: Floats) -> tuple[Floats, Floats]:
     """Distance of two points along plumb, never negative."""
-    return _absolute(*drop(xy, rows))
+    return _absolute(*drop(at))
 
 
-def level_span(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def level_span(at: Floats) -> tuple[Floats, Floats]:
     """Distance of two points along level, never negative."""
-    return _absolute(*aside(xy, rows))
+    return _absolute(*aside(at))
 
 
-def fraction(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def fraction(at: Floats) -> tuple[Floats, Floats]:
     """Where a point's foot falls on the axis from an upper to a lower point.
 
     f = (a . d) / (d . d), d = lower - upper, a = at - upper.
     """
-    upper, at, lower = rows.T
-    d, a = xy[lower] - xy[upper], xy[at] - xy[upper]
+    upper, middle, lower = at[:, 0], at[:, 1], at[:, 2]
+    d, a = lower - upper, middle - upper
     dd = np.sum(d * d, axis=1)
     f = np.sum(a * d, axis=1) / dd
-    by_at = d / dd[:, None]
+    by_middle = d / dd[:, None]
     by_lower = (a - 2.0 * f[:, None] * d) / dd[:, None]
-    grad, m = _grid(xy, rows)
-    grad[m, at] += by_at
-    grad[m, lower] += by_lower
-    grad[m, upper] -= by_at + by_lower
-    return f, grad
+    return f, np.stack([-by_middle - by_lower, by_middle, by_lower], axis=1)
 
 
-def plumb_fraction(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
-    """Where a point's height falls between an upper and a lower point's."""
-    upper, at, lower = rows.T
-    length = xy[upper, 1] - xy[lower, 1]
-    f = (xy[upper, 1] - xy[at, 1]) / length
-    grad, m = _grid(xy, rows)
-    grad[m, at, 1] -= 1.0 / length
-    grad[m, lower, 1] += f / length
-    grad[m, upper, 1] += (1.0 - f) / length
-    return f, grad
+def _fraction_along(axis: int) -> Formula:
+    """The formula of a fraction whose axis runs along one coordinate."""
+
+    def along(at: Floats) -> tuple[Floats, Floats]:
+        upper, middle, lower = at[:, 0, axis], at[:, 1, axis], at[:, 2, axis]
+        length = lower - upper
+        f = (middle - upper) / length
+        gradient = np.zeros_like(at)
+        gradient[:, 0, axis] = (f - 1.0) / length
+        gradient[:, 1, axis] = 1.0 / length
+        gradient[:, 2, axis] = -f / length
+        return f, gradient
+
+    return along
 
 
-def level_fraction(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
-    """Where a point falls along level between a first and a last one."""
-    upper, at, lower = rows.T
-    length = xy[lower, 0] - xy[upper, 0]
-    f = (xy[at, 0] - xy[upper, 0]) / length
-    grad, m = _grid(xy, rows)
-    grad[m, at, 0] += 1.0 / length
-    grad[m, lower, 0] -= f / length
-    grad[m, upper, 0] -= (1.0 - f) / length
-    return f, grad
-
-
-def tilt(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def tilt(at: Floats) -> tuple[Floats, Floats]:
     """Angle of the directed line against level, degrees, counter-clockwise positive."""
-    first, second = rows.T
-    delta = xy[second] - xy[first]
-    squared = np.sum(delta * delta, axis=1)
-    turn = np.degrees(np.column_stack([-delta[:, 1], delta[:, 0]]) / squared[:, None])
-    grad, m = _grid(xy, rows)
-    grad[m, first] -= turn
-    grad[m, second] += turn
-    return np.degrees(np.arctan2(delta[:, 1], delta[:, 0])), grad
+    delta = at[:, 1] - at[:, 0]
+    x, y = delta[:, 0], delta[:, 1]
+    per = np.degrees(1.0) / (x * x + y * y)
+    turn = np.stack([-y * per, x * per], axis=1)
+    return np.degrees(np.arctan2(y, x)), _of_two(turn)
 
 
-def _both(formula: Formula, xy: Floats, rows: Ints) -> tuple[Floats, Floats, Floats, Floats]:
-    """A formula of two points for the first and the second pair of rows of four, in one go."""
-    m = len(rows)
-    value, grad = formula(xy, np.vstack([rows[:, :2], rows[:, 2:]]))
-    return value[:m], grad[:m], value[m:], grad[m:]
+def _both(formula: Formula, at: Floats) -> tuple[Floats, Floats, Floats, Floats]:
+    """A formula of two points for the first and the second pair of four, in one go."""
+    value, gradient = formula(at.reshape(-1, 2, 2))
+    value, gradient = value.reshape(-1, 2), gradient.reshape(-1, 2, 2, 2)
+    return value[:, 0], gradient[:, 0], value[:, 1], gradient[:, 1]
 
 
 def _quotient(length: Formula) -> Formula:
     """The formula |first pair| : |second pair|, lengths by the formula given."""
 
-    def ratio(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
-        above, by_above, below, by_below = _both(length, xy, rows)
-        value = above / below
-        return value, (by_above - value[:, None, None] * by_below) / below[:, None, None]
+    def ratio(at: Floats) -> tuple[Floats, Floats]:
+        above, by_above, below, by_below = _both(length, at)
+        value, per = above / below, (1.0 / below)[:, None, None]
+        return value, np.hstack([by_above * per, -value[:, None, None] * per * by_below])
 
     return ratio
 
 
-def angle(xy: Floats, rows: Ints) -> tuple[Floats, Floats]:
+def angle(at: Floats) -> tuple[Floats, Floats]:
     """Tilt of the first pair less tilt of the second, degrees in (-180, 180]."""
-    first, by_first, second, by_second = _both(tilt, xy, rows)
-    return wrap_degrees(first - second), by_first - by_second
+    first, by_first, second, by_second = _both(tilt, at)
+    return wrap_degrees(first - second), np.hstack([by_first, -by_second])
 
 
 FORMULAS: dict[tuple[str, str], Formula] = {
@@ -154,8 +130,8 @@ FORMULAS: dict[tuple[str, str], Formula] = {
     ("span", "plumb"): plumb_span,
     ("span", "level"): level_span,
     ("fraction", "straight"): fraction,
-    ("fraction", "plumb"): plumb_fraction,
-    ("fraction", "level"): level_fraction,
+    ("fraction", "plumb"): _fraction_along(1),
+    ("fraction", "level"): _fraction_along(0),
     ("ratio", "straight"): _quotient(straight),
     ("ratio", "plumb"): _quotient(plumb_span),
     ("ratio", "level"): _quotient(level_span),
@@ -163,6 +139,7 @@ FORMULAS: dict[tuple[str, str], Formula] = {
     ("angle", "straight"): angle,
     ("alignment", "plumb"): aside,  # what should share a vertical misses it along level
     ("alignment", "level"): drop,
+    ("balance", "level"): aside,  # the plumb through the centre of mass misses the feet's middle
 }
 """The one table from (kind, along) to its formula."""
 

@@ -1,4 +1,4 @@
-"""From marks to the points that measures name: the marks themselves, means of them, the lowest one.
+"""From marks to the points that measures name: marks, their means, the lowest, where weight falls.
 
 Every point is a linear combination of marks, so a gradient over points becomes one over marks by
 one matrix product, and marks that two points share are accounted for by themselves.
@@ -7,11 +7,13 @@ one matrix product, and marks that two points share are accounted for by themsel
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.frames import SightMarks, sight_marks
+from bralto.core.measures.masses import ENOUGH, mass_weights, support
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
@@ -40,27 +42,62 @@ def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointT
     Args:
         view: names the points.
         marks: n marks in the sight frame (y up).
-        common: marks that both pictures have; a ``lowest`` point is chosen among these alone,
-            else a toe marked on one picture only would pass for a longer figure.
+        common: marks that both pictures have; a point that is chosen among marks or weighs them
+            (``lowest``, ``mass``, ``support``) is made of these alone, else a toe marked on one
+            picture only would pass for a longer figure.
     """
-    column = {key: i for i, key in enumerate(marks.keys)}
+    layout = _layout(view, marks.keys, common)
+    weights = layout.weights
+    if layout.chosen:
+        weights = weights.copy()
+        for row, rule, at in layout.chosen:
+            if rule == "lowest":
+                weights[row, min(at, key=lambda i: float(marks.xy[i, 1]))] = 1.0
+            else:
+                for outermost in support(marks.xy, at):
+                    weights[row, outermost] += 0.5
+    return PointTable(weights @ marks.xy, layout.present, weights)
+
+
+@dataclass(frozen=True, slots=True)
+class _Layout:
+    """What of a point table is the same wherever the marks lie.
+
+    Attributes:
+        weights, present: see `PointTable`; rows of ``chosen`` are still 0.
+        chosen: of each point that one or two of some marks make up: its row, its rule, theirs.
+    """
+
+    weights: Floats
+    present: Bools
+    chosen: tuple[tuple[int, str, list[int]], ...]
+
+
+@lru_cache(maxsize=256)
+def _layout(view: View, keys: tuple[str, ...], common: frozenset[str]) -> _Layout:
+    column = {key: i for i, key in enumerate(keys)}
     total = len(view.landmarks) + len(view.points)
-    weights = np.zeros((total, len(marks.keys)))
+    weights = np.zeros((total, len(keys)))
     present = np.zeros(total, dtype=np.bool_)
+    chosen = []
     for row, landmark in enumerate(view.landmarks):
         if landmark.key in column:
             weights[row, column[landmark.key]] = 1.0
             present[row] = True
     for row, point in enumerate(view.points, start=len(view.landmarks)):
-        if point.rule == "lowest":
-            at = [column[key] for key in point.marks if key in column and key in common]
-            if at:
-                weights[row, min(at, key=lambda i: float(marks.xy[i, 1]))] = 1.0
-                present[row] = True
-        elif all(key in column for key in point.marks):
-            weights[row, [column[key] for key in point.marks]] = 1.0 / len(point.marks)
+        at = [column[key] for key in point.marks if key in column and key in common]
+        if point.rule == "mass":
+            weighed = tuple(key if key in common else "" for key in keys)
+            weights[row], mass = mass_weights(view, weighed)
+            present[row] = mass >= ENOUGH
+        elif point.rule == "mean":
+            present[row] = all(key in column for key in point.marks)
+            if present[row]:
+                weights[row, [column[key] for key in point.marks]] = 1.0 / len(point.marks)
+        elif len(at) >= (2 if point.rule == "support" else 1):
             present[row] = True
-    return PointTable(weights @ marks.xy, present, weights)
+            chosen.append((row, point.rule, at))
+    return _Layout(weights, present, tuple(chosen))
 
 
 def picture_points(

@@ -6,7 +6,7 @@ order uncertainty is exact in the corners; overlap and contour distance come fro
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -45,6 +45,7 @@ class ShapeReading:
         tilt: of its longer principal axis against level, degrees in (-90, 90].
         overlap: intersection over union once both lie on each other by their centroids, 0 to 1.
         contour: largest distance of the two outlines lying so, heads.
+        overlap_u, contour_u: their standard uncertainties, first order; an exact copy has none.
     """
 
     name: str
@@ -55,6 +56,8 @@ class ShapeReading:
     tilt: Figure
     overlap: float
     contour: float
+    overlap_u: float
+    contour_u: float
 
 
 def _cross(xy: Floats) -> tuple[Floats, Floats]:
@@ -170,10 +173,7 @@ def _side(
 
 
 def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float]) -> ShapeReading:
-    from shapely import Polygon
-
-    one = Polygon(seen.xy - centroid(seen.xy))
-    two = Polygon(drawn.xy - centroid(drawn.xy))
+    (overlap, contour), (overlap_u, contour_u) = _held_together(seen, drawn, u_heads)
     tilt = _figure(principal_tilt, seen, drawn, u_heads, power=0)
     wrapped = (tilt.error + 90.0) % 180.0 - 90.0
     across = up = None
@@ -186,9 +186,48 @@ def _reading(name: str, seen: _Side, drawn: _Side, u_heads: tuple[float, float])
         across=across,
         up=up,
         tilt=Figure(tilt.reference, tilt.drawing, wrapped, tilt.u),
-        overlap=float(one.intersection(two).area / one.union(two).area),
-        contour=float(one.exterior.hausdorff_distance(two.exterior)),
+        overlap=overlap,
+        contour=contour,
+        overlap_u=overlap_u,
+        contour_u=contour_u,
     )
+
+
+def _held_together(
+    seen: _Side, drawn: _Side, u_heads: tuple[float, float]
+) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Overlap and contour distance, and their u by central differences over every corner.
+
+    The heads that both are counted in count too, as stretches of the whole outline.
+    """
+    ones, twos = [seen.xy], [drawn.xy]
+    spreads = []
+    for moved, other, side, u_head in (
+        (ones, twos, seen, u_heads[0]),
+        (twos, ones, drawn, u_heads[1]),
+    ):
+        corners = np.eye(side.xy.size).reshape(-1, *side.xy.shape)
+        steps = np.concatenate([corners, (side.xy - centroid(side.xy))[None]])
+        for step in steps:
+            moved += [side.xy + _STEP * step, side.xy - _STEP * step]
+        other += [other[0]] * (2 * len(steps))
+        spreads += [side.sd] * len(corners) + [u_head]
+    figures = _over_each_other(ones, twos)
+    slopes = (figures[:, 1::2] - figures[:, 2::2]) / (2.0 * _STEP)
+    u = np.sqrt(np.square(slopes * spreads).sum(axis=1))
+    return (float(figures[0, 0]), float(figures[1, 0])), (float(u[0]), float(u[1]))
+
+
+def _over_each_other(ones: Sequence[Floats], twos: Sequence[Floats]) -> Floats:
+    """(2, k) array: overlap and contour distance of k pairs of outlines, laid centre on centre."""
+    import shapely
+
+    one = shapely.polygons([xy - centroid(xy) for xy in ones])
+    two = shapely.polygons([xy - centroid(xy) for xy in twos])
+    common = shapely.area(shapely.intersection(one, two))
+    either = shapely.area(one) + shapely.area(two) - common
+    apart = shapely.hausdorff_distance(shapely.boundary(one), shapely.boundary(two))
+    return np.array([common / either, apart])
 
 
 def _from_plumb(seen: _Side, drawn: _Side, u_heads: tuple[float, float], axis: int) -> Figure:

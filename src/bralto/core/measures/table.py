@@ -1,7 +1,8 @@
-"""All measures of a view on one picture at once: values, gradients, and why a value is missing."""
+"""All measures of a view on pictures at once: values, gradients, and why a value is missing."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -9,12 +10,13 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.measures.kinds import APART, FORMULAS, Formula, together
+from bralto.core.measures.masses import ENOUGH
 from bralto.core.measures.points import PointTable
 from bralto.core.views.model import View
 
-__all__ = ["LENGTH_KINDS", "MeasureTable", "measure_table"]
+__all__ = ["LENGTH_KINDS", "MeasureTable", "measure_table", "measure_tables"]
 
-LENGTH_KINDS = frozenset({"height", "offset", "span", "alignment"})
+LENGTH_KINDS = frozenset({"height", "offset", "span", "alignment", "balance"})
 """Kinds whose value is a length and is divided by the head."""
 
 
@@ -26,7 +28,7 @@ class MeasureTable:
         values: (m,) array; 0 where not ``ok``.
         gradients: (m, n, 2) array over the picture's marks.
         ok: (m,) array, which measures have a value.
-        missing: (m,) tuple, the first point that each measure lacks, or "".
+        missing: (m,) tuple, what each measure lacks first, or "".
     """
 
     values: Floats
@@ -35,17 +37,28 @@ class MeasureTable:
     missing: tuple[str, ...]
 
 
+_WIDEST = 4
+"""Points that a formula has at most."""
+
+_APART = np.array([[0.0, 0.0], [1.0, 2.0], [3.0, 5.0], [7.0, 4.0]])
+"""Points that stand in for those of a measure without a value: every formula can bear them."""
+
+
 @dataclass(frozen=True, slots=True)
 class _Plan:
-    """What of a view's measures is the same for every picture.
+    """What of a view's measures is the same for every picture, in the order of their formulas.
 
     Attributes:
-        groups: formula, rows of measures and of their points, for measures of one formula.
+        rows: (m, 4) array, the points of each measure, filled up with its first.
+        groups: formula, how many points it takes, first measure of it and the one after the last.
+        back: (m,) array, where each of the view's measures stands in the order of formulas.
         owner, first, second: of each pair of points that must lie apart, the measure that wants
             it and the two points; ``plumb`` and ``level`` say along which direction.
     """
 
-    groups: tuple[tuple[Formula, Ints, Ints], ...]
+    rows: Ints
+    groups: tuple[tuple[Formula, int, int, int], ...]
+    back: Ints
     owner: Ints
     first: Ints
     second: Ints
@@ -56,47 +69,85 @@ class _Plan:
 @lru_cache
 def _plan(view: View) -> _Plan:
     index = view.point_rows
-    groups: dict[Formula, list[int]] = {}
-    pairs: list[tuple[int, int, int, str]] = []
+    members: dict[tuple[Formula, int], list[int]] = {}
     for i, spec in enumerate(view.measures):
-        groups.setdefault(FORMULAS[spec.kind, spec.along], []).append(i)
-        for a, b in APART.get((spec.kind, spec.along), ()):
-            pairs.append((i, index[spec.points[a]], index[spec.points[b]], spec.along))
-    made = []
-    for formula, members in groups.items():
-        rows = [[index[key] for key in view.measures[i].points] for i in members]
-        made.append((formula, np.array(members), np.array(rows, dtype=np.intp)))
+        members.setdefault((FORMULAS[spec.kind, spec.along], len(spec.points)), []).append(i)
+    order = [i for group in members.values() for i in group]
+    back = np.argsort(order)
+    rows = np.zeros((len(order), _WIDEST), dtype=np.intp)
+    groups, pairs = [], []
+    at = 0
+    for (formula, width), group in members.items():
+        groups.append((formula, width, at, at + len(group)))
+        for i in group:
+            spec = view.measures[i]
+            points = [index[key] for key in spec.points]
+            rows[at] = points + points[:1] * (_WIDEST - width)
+            for a, b in APART.get((spec.kind, spec.along), ()):
+                pairs.append((at, rows[at, a], rows[at, b], spec.along))
+            at += 1
     columns = np.array([pair[:3] for pair in pairs], dtype=np.intp).reshape(-1, 3).T
     plumb, level = (np.array([pair[3] == way for pair in pairs]) for way in ("plumb", "level"))
-    return _Plan(tuple(made), columns[0], columns[1], columns[2], plumb, level)
+    return _Plan(rows, tuple(groups), back, columns[0], columns[1], columns[2], plumb, level)
 
 
 def measure_table(view: View, points: PointTable) -> MeasureTable:
     """Evaluate every measure of the view on one picture's points."""
+    return measure_tables(view, [points])[0]
+
+
+def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTable]:
+    """Evaluate every measure of the view on several pictures' points in one go."""
     plan = _plan(view)
-    total, marks = len(view.measures), points.weights.shape[1]
-    values = np.zeros(total)
-    over_points = np.zeros((total, len(points.xy), 2))
-    ok = np.ones(total, dtype=np.bool_)
-    ok[plan.owner[together(points.xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
-    everything = bool(points.present.all())
-    if not everything:
-        for _, at, rows in plan.groups:
-            ok[at] &= np.all(points.present[rows], axis=1)
-    for formula, at, rows in plan.groups:
-        usable = ok[at]
-        if usable.all():
-            values[at], over_points[at] = formula(points.xy, rows)
-        elif usable.any():
-            values[at[usable]], over_points[at[usable]] = formula(points.xy, rows[usable])
-    gradients = (over_points.transpose(0, 2, 1).reshape(2 * total, -1) @ points.weights).reshape(
-        total, 2, marks
-    )
-    missing = ("",) * total if everything else _missing(view, points)
-    return MeasureTable(values, gradients.transpose(0, 2, 1), ok, missing)
+    ok = np.array([_usable(plan, points) for points in pictures])
+    at = np.array([points.xy[plan.rows] for points in pictures])
+    at[~ok] = _APART
+    values, gradients = np.empty(ok.shape), np.zeros(at.shape)
+    for formula, width, first, last in plan.groups:
+        found, slopes = formula(at[:, first:last, :width].reshape(-1, width, 2))
+        values[:, first:last] = found.reshape(len(pictures), -1)
+        gradients[:, first:last, :width] = slopes.reshape(len(pictures), -1, width, 2)
+    values[~ok] = 0.0
+    gradients[~ok] = 0.0
+    tables = []
+    for i, points in enumerate(pictures):
+        # Each point is a combination of marks: points that share one are accounted for so.
+        over_marks = points.weights[plan.rows].transpose(0, 2, 1) @ gradients[i]
+        tables.append(
+            MeasureTable(
+                values[i, plan.back],
+                over_marks[plan.back],
+                ok[i, plan.back],
+                _missing(view, points),
+            )
+        )
+    return tables
+
+
+def _usable(plan: _Plan, points: PointTable) -> Bools:
+    """(m,) array: which measures have all their points, and none in one spot with another."""
+    usable = np.asarray(points.present[plan.rows].all(axis=1))
+    usable[plan.owner[together(points.xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
+    return usable
 
 
 def _missing(view: View, points: PointTable) -> tuple[str, ...]:
-    """The first point that each measure lacks, or ""."""
-    lacking = {key for key, row in view.point_rows.items() if not points.present[row]}
-    return tuple(next((k for k in spec.points if k in lacking), "") for spec in view.measures)
+    """What each measure lacks first, or ""."""
+    if points.present.all():
+        return ("",) * len(view.measures)
+    weighed = {point.key: _LACKS[point.rule] for point in view.points if point.rule in _LACKS}
+    lacking = {
+        key: weighed.get(key, key)
+        for key, row in view.point_rows.items()
+        if not points.present[row]
+    }
+    return tuple(
+        next((lacking[key] for key in spec.points if key in lacking), "") for spec in view.measures
+    )
+
+
+_LACKS = {
+    "mass": f"marks of {100 * ENOUGH:.0f} % of the body's mass that the other picture has too",
+    "support": "marks on both feet that the other picture has too",
+}
+"""What is said of a point that many marks make up."""

@@ -56,10 +56,10 @@ def _length(
             return NotMeasurable(f"{whose} lacks the mark '{key}'")
     if degenerate("span", "straight", points.xy, rows)[0]:
         return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} lie in one spot")
-    value, gradient = (plumb_span if along_plumb else straight)(points.xy, rows)
+    value, gradient = (plumb_span if along_plumb else straight)(points.xy[rows])
     if not value[0] > 0.0:
         return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} lie at one height")
-    return Length(float(value[0]), np.einsum("pn,pk->nk", points.weights, gradient[0]))
+    return Length(float(value[0]), points.weights[rows[0]].T @ gradient[0])
 
 
 def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-import math
+import numpy as np
 
+from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.tolerances import COVERAGE, Grade
 
-__all__ = ["VERDICTS", "other_side", "tilt_excess", "tolerance_of", "verdict"]
+__all__ = ["VERDICTS", "other_side", "steeper", "tolerance_of", "verdicts"]
 
 VERDICTS = ("over", "under", "within", "cannot tell", "intended", "not measured")
-
+_OVER, _UNDER, _WITHIN, _CANNOT_TELL, _INTENDED, _ = range(len(VERDICTS))
 
 _ROUNDING = 1e-12
 
@@ -23,43 +24,42 @@ def tolerance_of(kind: str, grade: Grade) -> float:
     return grade.head
 
 
-def verdict(error: float, u: float, tolerance: float, *, more: bool, intended: bool = False) -> str:
-    """Verdict on one error.
+def verdicts(errors: Floats, u: Floats, tolerances: Floats, more: Bools, intended: Bools) -> Ints:
+    """Verdicts on m errors, as rows of `VERDICTS`. All arguments are (m,) arrays.
 
     Args:
-        error: drawing minus reference (or minus the intention), in the measure's unit.
+        errors: drawing minus reference (or minus the intention), in each measure's unit.
         u: standard uncertainty of the error, same unit.
-        tolerance: largest error that is not named, same unit.
+        tolerances: largest error that is not named, same unit.
         more: whether the error is one of `over` rather than `under`.
         intended: the learner declared the measure as changed on purpose.
     """
-    size, expanded = abs(error), COVERAGE * u
-    if size > tolerance:
-        if size <= expanded:
-            return "cannot tell"
-        return "over" if more else "under"
-    if expanded > 2.0 * tolerance:
-        return "cannot tell"
-    return "intended" if intended else "within"
+    sizes, expanded = np.abs(errors), COVERAGE * u
+    named = sizes > tolerances
+    unclear = np.where(named, sizes <= expanded, expanded > 2.0 * tolerances)
+    clear = np.where(named, np.where(more, _OVER, _UNDER), np.where(intended, _INTENDED, _WITHIN))
+    return np.where(unclear, _CANNOT_TELL, clear)
 
 
-def other_side(reference: float, drawing: float) -> bool:
-    """Whether a drawn tilt (degrees) leans to the other side than the seen one.
+def other_side(reference: Floats, drawing: Floats) -> Bools:
+    """Whether drawn tilts (degrees) lean to the other side than the seen ones.
 
     A line nearer to level leans by the sign of its rise, one nearer to plumb by that of its run;
     one that points the other way altogether (in a mirrored drawing) leans to the other side too.
     """
-    if math.cos(math.radians(drawing - reference)) < 0.0:
-        return True
-    part = math.sin if _steepness(reference) < 45.0 else math.cos
+    seen, drawn = np.radians(reference), np.radians(drawing)
+    rises, runs = np.sin(seen) * np.sin(drawn), np.cos(seen) * np.cos(drawn)
+    part = np.where(_steepness(reference) < 45.0, rises, runs)
     # A line that runs to the left is level at 180 degrees, whose sine is not quite 0.
-    return part(math.radians(reference)) * part(math.radians(drawing)) < -_ROUNDING
+    return np.asarray((np.cos(drawn - seen) < 0.0) | (part < -_ROUNDING))
 
 
-def tilt_excess(reference: float, drawing: float) -> bool:
-    """Whether a drawn tilt is steeper than the seen one, or leans to the other side."""
-    return other_side(reference, drawing) or _steepness(drawing) > _steepness(reference)
+def steeper(reference: Floats, drawing: Floats) -> Bools:
+    """Whether drawn tilts are steeper than the seen ones, or lean to the other side."""
+    leaning = _steepness(drawing) > _steepness(reference)
+    return np.asarray(other_side(reference, drawing) | leaning)
 
 
-def _steepness(tilt: float) -> float:
-    return math.degrees(math.asin(min(1.0, abs(math.sin(math.radians(tilt))))))
+def _steepness(tilt: Floats) -> Floats:
+    """Against level, 0 to 90 degrees."""
+    return np.degrees(np.arcsin(np.minimum(1.0, np.abs(np.sin(np.radians(tilt))))))

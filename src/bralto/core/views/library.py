@@ -108,8 +108,8 @@ def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
 
 
 def _point(row: dict[str, Any]) -> DerivedPoint:
-    rule = "lowest" if "lowest" in row else "mean"
-    return DerivedPoint(row["key"], row["label"], rule, tuple(row[rule]))
+    rule = next((rule for rule in ("lowest", "support", "mass") if rule in row), "mean")
+    return DerivedPoint(row["key"], row["label"], rule, () if rule == "mass" else tuple(row[rule]))
 
 
 def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
@@ -191,7 +191,8 @@ def _auto_measures(
     # A named span from the crown along plumb says the same as the height of its lower end.
     spans = {spec.points[1] for spec in named if spec.points[0] == crown and _is_drop(spec)}
     labels = [(mark.key, mark.short) for mark in landmarks]
-    derived = [(point.key, point.label) for point in points]
+    # Where the weight falls is told by a measure of its own; its height tells nothing.
+    derived = [(p.key, p.label) for p in points if p.rule in {"mean", "lowest"}]
     telling = set(data["stations"]) - spans
     heights, offsets = mark_measures(
         crown, plumb, labels, stations=telling, rails=set(data["rails"])

@@ -29,7 +29,11 @@ class Landmark:
 
 @dataclass(frozen=True, slots=True)
 class DerivedPoint:
-    """A point made from marks: the ``mean`` of all of them, or the ``lowest`` one in sight."""
+    """A point made from marks.
+
+    Its rule is ``mean``, of all of them; ``lowest``, the one in sight that is; ``support``, the
+    middle between the outermost; or ``mass``, the centre of the body's mass as its segments lie.
+    """
 
     key: str
     label: str
@@ -90,10 +94,11 @@ class MeasureSpec:
 
     Attributes:
         id: ``KIND.NAME``, a contract.
-        kind: ``height``, ``offset``, ``span``, ``fraction``, ``ratio``, ``tilt``, ``angle`` or
-            ``alignment``.
+        kind: ``height``, ``offset``, ``span``, ``fraction``, ``ratio``, ``tilt``, ``angle``,
+            ``alignment`` or ``balance``.
         points: the points of its formula. height, offset: (origin, point); span, tilt, alignment:
-            (from, to); fraction: (upper, at, lower); ratio, angle: both ends of the first line,
+            (from, to); balance: (middle of the feet, centre of mass);
+            fraction: (upper, at, lower); ratio, angle: both ends of the first line,
             then of the one it is held against.
         along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis;
             of an alignment, the line that both points should share.

@@ -219,6 +219,8 @@ class Record(QWidget):
             dots = tuple(
                 dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
             )
+            for widget in (chart, self._figures[key]):
+                widget.setVisible(bool(dots) or key != "shapes")  # few studies have any
             chart.show_dots(dots)
             self._figures[key].show_values([dot.value for dot in dots], chart.top())
         self.studies.update()
