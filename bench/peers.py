@@ -6,6 +6,7 @@ from typing import Any
 
 from uncertainties import ufloat, umath
 
+from bralto.core.measures.masses import mass_weights
 from bralto.core.study import Picture, Study
 from bralto.core.views.model import View
 
@@ -18,7 +19,17 @@ def _points(view: View, picture: Picture) -> dict[str, tuple[Any, Any]]:
     }
     for point in view.points:
         ends = [found[key] for key in point.marks if key in found]
-        if point.rule == "lowest":
+        if point.rule == "mass":
+            shares, _ = mass_weights(view, tuple(picture.marks))
+            weighed = list(zip(shares.tolist(), (found[key] for key in picture.marks), strict=True))
+            found[point.key] = (
+                sum(share * x for share, (x, _) in weighed if share),
+                sum(share * y for share, (_, y) in weighed if share),
+            )
+        elif point.rule == "support":
+            outer = [choose(ends, key=lambda xy: xy[0].nominal_value) for choose in (min, max)]
+            found[point.key] = tuple((outer[0][i] + outer[1][i]) / 2 for i in (0, 1))
+        elif point.rule == "lowest":
             found[point.key] = min(ends, key=lambda xy: xy[1].nominal_value)
         elif len(ends) == len(point.marks):
             found[point.key] = (
@@ -43,7 +54,7 @@ def _direction(a: tuple[Any, Any], b: tuple[Any, Any]) -> Any:
 def _value(kind: str, along: str, p: list[tuple[Any, Any]], head: Any) -> Any:
     if kind == "height" or (kind, along) == ("alignment", "level"):
         return (p[0][1] - p[1][1]) / head
-    if kind in {"offset", "alignment"}:
+    if kind in {"offset", "alignment", "balance"}:
         return (p[1][0] - p[0][0]) / head
     if kind == "span":
         return _distance(p[0], p[1], along) / head
