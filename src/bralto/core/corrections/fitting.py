@@ -19,7 +19,7 @@ _SCATTER = 0.25
 """A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
 of a practised hand, as an SD (common practice, no source)."""
 
-_ROUNDS, LAST_ROUNDS = 1, 6
+_ROUNDS, LAST_ROUNDS = 2, 6
 """Rounds of Gauss and Newton's method while searching, and for the list that is given."""
 
 _SINGULAR = 1e-10

@@ -168,6 +168,7 @@ class Record(QWidget):
         self.state = state
         self.charts = {key: Chart(tokens, self) for key in ("miss", *SKILLS)}
         self._figures = {key: _Figure(key, tokens, self) for key in self.charts}
+        self._rows: dict[str, tuple[int, int]] = {}
         self.studies = _Studies(state, tokens, self)
         self._lay_out(tokens)
         sources: list[Chart | _Studies] = [*self.charts.values(), self.studies]
@@ -195,9 +196,10 @@ class Record(QWidget):
             grid.addWidget(self._figures[key], row, 0)
             grid.addWidget(self.charts[key], row, 1)
             # The tracked figure is the one that counts; it gets the room to show it.
-            grid.setRowStretch(row, 9 if key == "miss" else 5)
+            self._rows[key] = (row, 9 if key == "miss" else 5)
         grid.addWidget(self.studies, 1, 3, len(self.charts), 1)
         grid.setColumnStretch(1, 1)
+        self._grid = grid
 
     def _light(self, study: str) -> None:
         for chart in self.charts.values():
@@ -219,11 +221,16 @@ class Record(QWidget):
             dots = tuple(
                 dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
             )
-            for widget in (chart, self._figures[key]):
-                widget.setVisible(bool(dots) or key != "shapes")  # few studies have any
+            self._show_row(key, bool(dots) or key != "shapes")  # few studies have any
             chart.show_dots(dots)
             self._figures[key].show_values([dot.value for dot in dots], chart.top())
         self.studies.update()
+
+    def _show_row(self, key: str, shown: bool) -> None:
+        row, stretch = self._rows[key]
+        self.charts[key].setVisible(shown)
+        self._figures[key].setVisible(shown)
+        self._grid.setRowStretch(row, stretch if shown else 0)
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
         """The calendar for the tape."""
