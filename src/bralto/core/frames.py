@@ -119,10 +119,12 @@ def sight_points(
         spread: (n,) array, SD of placing each, image px.
         in_mm: use the sheet frame where the picture has a sheet.
     """
+    sheet, unit = (picture.sheet if in_mm else None), "px"
+    if sheet is not None:
+        spread = np.hypot(spread, sheet.spread)
     cov = np.square(spread)[:, None, None] * np.eye(2)[None]
-    unit = "px"
-    if in_mm and picture.sheet is not None:
-        homography = sheet_homography(picture.sheet)
+    if sheet is not None:
+        homography = sheet_homography(sheet)
         if isinstance(homography, NotMeasurable):
             return homography
         # w is 1 at the middle of the sheet and turns at the horizon of its plane.

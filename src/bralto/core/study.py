@@ -48,16 +48,29 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """A sheet of paper in a picture: corners (image px) from the top-left clockwise, size in mm."""
+    """A sheet of paper in a picture.
+
+    Attributes:
+        corners: image px, from the top-left clockwise.
+        size_mm: width and height.
+        spread: SD of where the sheet's plane lies, image px: of placing the corners, of a bent
+            lens and of paper that curls. Every mark on the sheet has it on top of its own.
+    """
 
     corners: tuple[Point, Point, Point, Point]
     size_mm: tuple[float, float]
+    spread: float = 0.0
     extra: Mapping[str, object] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A picture with its marks; turned counter-clockwise by ``plumb_deg``, plumb is vertical."""
+    """A picture with its marks; turned counter-clockwise by ``plumb_deg``, plumb is vertical.
+
+    Attributes:
+        crop: left, top, width, height (image px) of what is looked at; marks outside it stay.
+        focal_35mm: the lens's focal length as for a small picture, mm, where the photo said it.
+    """
 
     file: str
     width: int
@@ -67,6 +80,8 @@ class Picture:
     sheet: Sheet | None = None
     polygons: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
     permission: str | None = None
+    crop: tuple[float, float, float, float] | None = None
+    focal_35mm: float | None = None
     extra: Mapping[str, object] = field(default_factory=dict)
 
     def placed(self) -> frozenset[str]:

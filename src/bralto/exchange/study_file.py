@@ -133,12 +133,16 @@ def _picture(model: PictureModel) -> Picture:
         width=model.width,
         height=model.height,
         plumb_deg=model.plumb_deg,
-        sheet=None if sheet is None else Sheet(tuple(sheet.corners), sheet.size_mm, _extra(sheet)),  # type: ignore[arg-type]
+        sheet=None
+        if sheet is None
+        else Sheet(tuple(sheet.corners), sheet.size_mm, sheet.spread, _extra(sheet)),  # type: ignore[arg-type]
         marks={
             k: Mark(m.x, m.y, m.visibility, m.spread, _extra(m)) for k, m in model.marks.items()
         },
         polygons={k: tuple(points) for k, points in model.polygons.items()},
         permission=model.permission,
+        crop=model.crop,
+        focal_35mm=model.focal_35mm,
         extra=_extra(model),
     )
 
@@ -169,7 +173,7 @@ def _plain(value: Any) -> Any:
     if hasattr(value, "__dataclass_fields__"):
         names = [f.name for f in fields(value) if f.name not in {"extra", "own_view"}]
         known = {name: _plain(getattr(value, name)) for name in names}
-        unset = {"permission", "canon", "taken", "at"}
+        unset = {"permission", "canon", "taken", "at", "crop", "focal_35mm"}
         kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
         return kept | dict(value.extra)
     return value

@@ -47,10 +47,11 @@ class MarkModel(_Open):
 
 
 class SheetModel(_Open):
-    """The sheet's corners from the top-left clockwise (image px) and its size in mm."""
+    """The sheet's corners from the top-left clockwise (image px), its size in mm and its doubt."""
 
     corners: Annotated[list[Point], Field(min_length=4, max_length=4)]
     size_mm: tuple[Positive, Positive]
+    spread: Annotated[FiniteFloat, Field(ge=0, le=FARTHEST_PX)] = 0.0
 
 
 class PictureModel(_Open):
@@ -64,6 +65,8 @@ class PictureModel(_Open):
     marks: dict[str, MarkModel] = {}
     polygons: dict[str, list[Point]] = {}
     permission: str | None = None
+    crop: tuple[Coordinate, Coordinate, Positive, Positive] | None = None
+    focal_35mm: Positive | None = None
 
     @field_validator("marks")
     @classmethod

@@ -56,9 +56,16 @@ def picture_row(value: Picture, media_name: str | None) -> dict[str, Any]:
         "plumb_deg": value.plumb_deg,
         "sheet": None
         if sheet is None
-        else {"corners": sheet.corners, "size_mm": sheet.size_mm, "extra": dict(sheet.extra)},
+        else {
+            "corners": sheet.corners,
+            "size_mm": sheet.size_mm,
+            "spread": sheet.spread,
+            "extra": dict(sheet.extra),
+        },
         "polygons": {key: list(points) for key, points in value.polygons.items()},
         "permission": value.permission,
+        "crop": value.crop,
+        "focal_35mm": value.focal_35mm,
         "extra": dict(value.extra),
     }
 
@@ -77,10 +84,13 @@ def picture_value(row: Mapping[str, Any], marks: Mapping[str, Mark]) -> Picture:
         else Sheet(
             tuple((x, y) for x, y in sheet["corners"]),  # type: ignore[arg-type]
             tuple(sheet["size_mm"]),
+            sheet.get("spread", 0.0),
             sheet["extra"],
         ),
         polygons={key: tuple((x, y) for x, y in line) for key, line in row["polygons"].items()},
         permission=row["permission"],
+        crop=None if row["crop"] is None else tuple(row["crop"]),
+        focal_35mm=row["focal_35mm"],
         extra=row["extra"],
     )
 

@@ -41,6 +41,8 @@ picture = Table(
     Column("sheet", JSON),
     Column("polygons", JSON, nullable=False),
     Column("permission", String),
+    Column("crop", JSON),
+    Column("focal_35mm", Float),
     Column("extra", JSON, nullable=False),
 )
 

@@ -1,0 +1,185 @@
+"""Edges of a picture: how much of a line is one, and where exactly an edge runs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from bralto.core.arrays import Floats, Pixels
+
+__all__ = ["EdgeMap", "Side", "fit_side"]
+
+_SAMPLES = 60
+_NOISE = 3.0
+"""Grey levels a pixel that paper, grain and JPEG make by themselves."""
+
+_PLAIN = 0.62
+"""Share of the steepness about a line that must lie on it for a plain edge: white paper on white
+paper is as plain as on a dark table."""
+
+
+class EdgeMap:
+    """The steepest change of colour at every pixel of a small picture."""
+
+    def __init__(self, picture: Pixels) -> None:
+        lab = cv2.cvtColor(picture, cv2.COLOR_RGB2LAB).astype(np.float32)
+        lab = np.asarray(cv2.GaussianBlur(lab, (0, 0), 0.8))
+        gx = cv2.Sobel(lab, cv2.CV_32F, 1, 0, scale=0.125)
+        gy = cv2.Sobel(lab, cv2.CV_32F, 0, 1, scale=0.125)
+        strongest = np.argmax(gx * gx + gy * gy, axis=2)[..., None]
+        self._x = np.take_along_axis(gx, strongest, axis=2)[..., 0]
+        self._y = np.take_along_axis(gy, strongest, axis=2)[..., 0]
+        self.height, self.width = picture.shape[:2]
+
+    def along(self, quads: Floats) -> Floats:
+        """How much each sample of each side of (q, 4, 2) quadrilaterals is an edge, 0 to 1.
+
+        An edge is steep across itself where it runs, and not a few pixels beside it: texture is
+        steep everywhere.
+
+        Returns:
+            (q, 4, s) array.
+        """
+        start, end = quads, np.roll(quads, -1, axis=1)
+        share = np.linspace(0.015, 0.985, _SAMPLES)
+        delta = end - start
+        at = start[:, :, None] + share[None, None, :, None] * delta[:, :, None]
+        length = np.maximum(np.linalg.norm(delta, axis=2, keepdims=True), 1e-9)
+        normal = np.stack([-delta[..., 1], delta[..., 0]], axis=2) / length
+
+        def steep(offset: float) -> Floats:
+            place = at + offset * normal[:, :, None]
+            x = np.clip(np.round(place[..., 0] - 0.5), 0, self.width - 1).astype(np.intp)
+            y = np.clip(np.round(place[..., 1] - 0.5), 0, self.height - 1).astype(np.intp)
+            gx, gy = self._x[y, x], self._y[y, x]
+            found: Floats = np.abs(gx * normal[..., None, 0] + gy * normal[..., None, 1])
+            return found
+
+        on = np.maximum(np.maximum(steep(0.0), steep(-1.0)), steep(1.0))
+        beside = 0.25 * (steep(-5.0) + steep(5.0) + steep(-8.0) + steep(8.0))
+        found: Floats = np.minimum(1.0, on / (on + beside + _NOISE) / _PLAIN)
+        return found
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """One side of a sheet as a parabola over its chord.
+
+    Attributes:
+        origin, along, across: (2,) arrays, the chord's start and unit vectors.
+        curve: coefficients of the distance across over t = distance along / length: 1, t, t^2.
+        length: of the chord, px.
+        scatter: SD of the side's place at its ends, px.
+        bow: how far its middle leaves the line through its ends, px.
+        seen: share of it that was found.
+    """
+
+    origin: Floats
+    along: Floats
+    across: Floats
+    curve: Floats
+    length: float
+    scatter: float
+    bow: float
+    seen: float
+
+    def at(self, t: float) -> Floats:
+        """(2,) point of the curve."""
+        offset = self.curve[0] + self.curve[1] * t + self.curve[2] * t * t
+        place: Floats = self.origin + t * self.length * self.along + offset * self.across
+        return place
+
+    def crossing(self, following: Side) -> Floats:
+        """(2,) point near this side's end where the next side begins (Newton's method)."""
+        s, t = 1.0, 0.0
+        for _ in range(12):
+            gap = following.at(t) - self.at(s)
+            one = self.length * self.along + (self.curve[1] + 2 * self.curve[2] * s) * self.across
+            two = (
+                following.length * following.along
+                + (following.curve[1] + 2 * following.curve[2] * t) * following.across
+            )
+            matrix = np.column_stack([one, -two])
+            if abs(np.linalg.det(matrix)) < 1e-9:
+                return np.array([np.nan, np.nan])
+            step = np.linalg.solve(matrix, gap)
+            s, t = s + step[0], t + step[1]
+        return self.at(s)
+
+
+def fit_side(grey: Pixels, start: Floats, end: Floats, reach: float) -> Side:
+    """Follow the edge near a line, to a fraction of a pixel.
+
+    Args:
+        grey: (h, w) uint8.
+        start, end: (2,) px, roughly; reach: px to each side within which the edge lies.
+    """
+    delta = end - start
+    length = float(np.hypot(*delta))
+    along = delta / length
+    across = np.array([-along[1], along[0]])
+    count = int(np.clip(length / 4.0, 40, 400))
+    t = np.linspace(0.02, 0.98, count)
+    step = 0.5
+    offsets = np.arange(-reach, reach + 0.5 * step, step)
+    places = (
+        start + t[:, None, None] * delta + offsets[None, :, None] * across
+    )  # (count, offsets, 2)
+    profile = cv2.remap(
+        grey,
+        (places[..., 0] - 0.5).astype(np.float32),
+        (places[..., 1] - 0.5).astype(np.float32),
+        cv2.INTER_LINEAR,
+        borderMode=cv2.BORDER_REPLICATE,
+    ).astype(np.float32)
+    # Neighbouring profiles together: an edge runs on, grain and hatching do not.
+    profile = np.asarray(cv2.GaussianBlur(profile, (0, 0), sigmaX=1.6, sigmaY=2.0))
+    steep = np.abs(np.gradient(profile, step, axis=1))
+    steep[:, [0, -1]] = 0.0
+    peak = np.argmax(steep, axis=1)
+    rows = np.arange(count)
+    inner = np.clip(peak, 1, len(offsets) - 2)
+    left, middle, right = (steep[rows, inner + k] for k in (-1, 0, 1))
+    bend = left - 2 * middle + right
+    fraction = np.where(np.abs(bend) > 1e-9, 0.5 * (left - right) / np.where(bend, bend, 1.0), 0.0)
+    found = offsets[inner] + step * np.clip(fraction, -1.0, 1.0)
+    curve, kept = _robust_parabola(t, found, np.sqrt(middle), reach)
+    left_over = found - np.vander(t, 3, increasing=True) @ curve
+    noise = float(np.sqrt(np.mean(np.square(left_over[kept])))) if kept.any() else reach
+    # The fit's own doubt at its ends: about three parameters from neighbours that share a blur.
+    scatter = noise * np.sqrt(9.0 / max(3.0, kept.sum() / 4.0))
+    seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
+    bow = abs(float(curve[2])) / 4.0
+    return Side(start, along, across, curve, length, float(scatter), bow, seen)
+
+
+def _robust_parabola(
+    t: Floats, found: Floats, weight: Floats, reach: float
+) -> tuple[Floats, Pixels]:
+    """Coefficients by least squares on the largest set that agrees with a line, then refined."""
+    rng = np.random.default_rng(5)  # the same picture gives the same corners
+    tolerance = max(1.2, 0.08 * reach)
+    best, most = np.ones(len(t), dtype=bool), -1.0
+    for _ in range(160):
+        i, j = rng.choice(len(t), 2, replace=False)
+        if abs(t[i] - t[j]) < 0.15:
+            continue
+        slope = (found[j] - found[i]) / (t[j] - t[i])
+        agreeing = np.abs(found - found[i] - slope * (t - t[i])) < 2.0 * tolerance
+        total = float(weight[agreeing].sum())
+        if total > most:
+            best, most = agreeing, total
+    kept = best
+    curve = np.zeros(3)
+    for width in (2.0 * tolerance, tolerance, tolerance, tolerance):
+        if kept.sum() < 8:
+            break
+        # A bend is believed only where most of the side was seen.
+        degree = 3 if np.ptp(t[kept]) > 0.6 and kept.mean() > 0.4 else 2
+        basis = np.vander(t[kept], degree, increasing=True) * weight[kept, None]
+        solution = np.linalg.lstsq(basis, found[kept] * weight[kept], rcond=None)[0]
+        curve = np.concatenate([solution, np.zeros(3 - degree)])
+        kept = np.abs(found - np.vander(t, 3, increasing=True) @ curve) < width
+    return curve, kept
