@@ -12,7 +12,8 @@ import pytest
 from PIL import Image
 
 from bralto.core.errors import UserError
-from bralto.imaging.load import clean_picture, open_upright
+from bralto.imaging.decode import open_picture
+from bralto.imaging.load import clean_picture
 
 RED, BLUE = (200, 20, 20), (20, 20, 200)
 
@@ -100,7 +101,7 @@ def test_unfit_pictures_are_refused_in_one_sentence(
 def test_a_folder_or_nothing_is_refused(tmp_path: Path) -> None:
     for path in (tmp_path, tmp_path / "none.png"):
         with pytest.raises(UserError):
-            open_upright(path)
+            open_picture(path)
 
 
 @pytest.mark.parametrize("mode", ["L", "RGBA", "P", "CMYK", "I;16", "1", "LA"])
@@ -110,7 +111,7 @@ def test_every_kind_of_pixel_becomes_rgb(tmp_path: Path, mode: str) -> None:
         Image.fromarray(np.full((50, 50), 32768, dtype=np.uint16)).save(path)
     else:
         two_tone(50, 50).convert(mode).save(path)
-    image = open_upright(path)
+    image = open_picture(path)
     assert image.mode == "RGB"
     if mode == "I;16":
         assert image.getpixel((5, 5)) == (128, 128, 128)  # scaled, not clipped
@@ -118,7 +119,7 @@ def test_every_kind_of_pixel_becomes_rgb(tmp_path: Path, mode: str) -> None:
 
 def test_transparency_lies_on_white(tmp_path: Path) -> None:
     Image.new("RGBA", (40, 40), (0, 0, 0, 0)).save(tmp_path / "a.png")
-    assert open_upright(tmp_path / "a.png").getpixel((3, 3)) == (255, 255, 255)
+    assert open_picture(tmp_path / "a.png").getpixel((3, 3)) == (255, 255, 255)
 
 
 def test_a_heic_photo_is_read(tmp_path: Path) -> None:

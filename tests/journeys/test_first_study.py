@@ -268,7 +268,7 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
     def refuse(*_: object) -> None:
         raise UserError("the change was not kept (disk full); nothing before it is lost")
 
-    monkeypatch.setattr(study._library, "put_mark", refuse)
+    monkeypatch.setattr(study._library, "put_marks", refuse)
     study.move("drawing", "navel", 10.0, 10.0, 1.0)
     assert study.study == before
     assert "disk full" in window.prompt_line.prompt.lead

@@ -44,10 +44,10 @@ def test_a_study_comes_back_as_it_went_in(library: Library) -> None:
 def test_marks_are_set_moved_and_taken_away(library: Library) -> None:
     stored = library.stored(library.add(study_of({}, {}), {}, MADE))
     reference, drawing = stored.pictures[""], stored.pictures["first"]
-    library.put_mark(reference, "crown", Mark(1.5, 2.5, "inferred", 0.7))
-    library.put_mark(reference, "crown", Mark(3.5, 2.5))
-    library.put_mark(drawing, "crown", Mark(9.0, 9.0))
-    library.put_mark(drawing, "crown", None)
+    library.put_marks(reference, {"crown": Mark(1.5, 2.5, "inferred", 0.7)})
+    library.put_marks(reference, {"crown": Mark(3.5, 2.5)})
+    library.put_marks(drawing, {"crown": Mark(9.0, 9.0)})
+    library.put_marks(drawing, {"crown": None})
     again = library.find(stored.id)
     assert again.reference.marks == {"crown": Mark(3.5, 2.5)}
     assert again.states[0].picture.marks == {}
@@ -126,7 +126,7 @@ from bralto.store.library import Library
 library = Library.open(Path(sys.argv[1]))
 picture = library.stored(sys.argv[2]).pictures[""]
 for number in range(10_000):
-    library.put_mark(picture, "crown", Mark(float(number), 1.0))
+    library.put_marks(picture, {"crown": Mark(float(number), 1.0)})
     print(number, flush=True)
 """
 
@@ -160,7 +160,7 @@ def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
 
     def fill() -> None:
         for number in range(2000):
-            library.put_mark(stored.pictures[""], f"mark{number}", Mark(1.0, 2.0))
+            library.put_marks(stored.pictures[""], {f"mark{number}": Mark(1.0, 2.0)})
 
     with pytest.raises(UserError, match="not kept"):
         fill()

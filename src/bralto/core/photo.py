@@ -33,6 +33,10 @@ _WIDE = 0.72
 """Focal length by the picture's longer side where perspective does not tell it: a phone's main
 camera (26 mm on a picture 36 mm long; common practice, no source)."""
 
+_USUAL = ("A3", "A4", "A2", "A5", "Letter", "Tabloid")
+"""Papers of figure drawing, the most usual first, for sides that fit alike (common practice, no
+source); all of `PAPERS`."""
+
 _SMALL_PICTURE_MM = 36.0
 """Longer side of the small picture by which focal lengths are said (ISO 1007)."""
 
@@ -69,7 +73,7 @@ class SheetPhoto:
 
     Attributes:
         px_per_mm: least scale anywhere on the sheet, in any direction.
-        aslant: largest scale of the sheet by its least, 1 for a flat scan.
+        aslant: how many times the sheet is foreshortened in its middle, 1 for a flat scan.
         spread_mm: SD of the sheet frame itself, mm, where it is worst.
         px_per_tolerance: photo px in the grade's tolerance, or None where the head is not known.
         notes: what makes it less exact, a sentence each.
@@ -133,9 +137,9 @@ def guess_paper(
         lying = (short, long) if ratio < 1.0 else (long, short)
         miss = abs(lying[0] / lying[1] - ratio)
         if miss <= COVERAGE * u:
-            found.append((round(miss / u), name, lying))
-    found.sort(key=lambda one: one[0])
-    return PaperGuess(ratio, u, tuple((name, lying) for _, name, lying in found))
+            found.append((round(miss / u), _USUAL.index(name), name, lying))
+    found.sort()
+    return PaperGuess(ratio, u, tuple((name, lying) for _, _, name, lying in found))
 
 
 def read_sheet_photo(
@@ -149,16 +153,17 @@ def read_sheet_photo(
     homography = sheet_homography(sheet)
     if isinstance(homography, NotMeasurable):
         return homography
-    _, jacobian = warp(homography, np.asarray(sheet.corners, dtype=np.float64))
-    scales = 1.0 / np.linalg.svd(jacobian, compute_uv=False)  # px a mm, (4, 2)
-    least, most = float(scales.min()), float(scales.max())
+    corners = np.asarray(sheet.corners, dtype=np.float64)
+    _, jacobian = warp(homography, np.vstack([corners, corners.mean(axis=0)]))
+    scales = 1.0 / np.linalg.svd(jacobian, compute_uv=False)  # px a mm, (5, 2)
+    least, aslant = float(scales.min()), float(scales[-1].max() / scales[-1].min())
     tolerance = None if head_mm is None else least * grade.head * head_mm
     spread_mm = sheet.spread / least
     notes = []
-    if most / least > _ASLANT:
+    if aslant > _ASLANT:
         notes.append(
-            f"taken from the side: one end of the sheet is {most / least:.1f} times as large as "
-            "another; the marks are less exact where it is small"
+            f"taken from the side: the sheet is foreshortened {aslant:.1f} times, and the marks "
+            "are less exact by as much; take the photo from more above"
         )
     if tolerance is not None and tolerance < _FINE:
         notes.append(
@@ -170,7 +175,7 @@ def read_sheet_photo(
             f"the corners are known to ± {COVERAGE * spread_mm:.1f} mm only, more than the "
             f"tolerance of {grade.head * head_mm:.1f} mm"
         )
-    return SheetPhoto(least, most / least, spread_mm, tolerance, tuple(notes))
+    return SheetPhoto(least, aslant, spread_mm, tolerance, tuple(notes))
 
 
 def camera_distance(picture: Picture, head_px: float) -> float | None:

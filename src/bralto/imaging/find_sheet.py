@@ -7,7 +7,6 @@ full size, each side as a slightly bent curve, since lenses bend and paper curls
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import combinations
 
 import cv2
@@ -16,8 +15,9 @@ import numpy as np
 from bralto.core.arrays import Floats, Pixels
 from bralto.core.results import NotMeasurable
 from bralto.imaging.edges import EdgeMap, fit_side
+from bralto.imaging.outcome import FoundSheet
 
-__all__ = ["FoundSheet", "find_sheet"]
+__all__ = ["find_sheet"]
 
 _WORK = 900
 """Longer side at which edges are gathered, px."""
@@ -34,23 +34,6 @@ straight edges of a desk come to (measured on the simulated photos)."""
 
 _REACH = 0.012
 """How far to each side of a rough edge the fine one is looked for, share of the longer side."""
-
-
-@dataclass(frozen=True, slots=True)
-class FoundSheet:
-    """A sheet in a photo.
-
-    Attributes:
-        corners: (4, 2) array from the top-left clockwise, image px.
-        spread: SD of the corners' places, image px.
-        bow: how far the most bent side leaves its chord, image px.
-        seen: (4,) array, share of each side (top, right, bottom, left) that is really there.
-    """
-
-    corners: Floats
-    spread: float
-    bow: float
-    seen: Floats
 
 
 def find_sheet(picture: Pixels) -> FoundSheet | NotMeasurable:

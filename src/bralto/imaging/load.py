@@ -1,123 +1,66 @@
-"""Bring a picture in safely: checked, EXIF-turned, without its location or any other metadata."""
+"""Bring a picture in safely: checked, EXIF-turned, in sRGB, without any metadata."""
 
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image
 
-from bralto.core.errors import UserError
+from bralto.imaging.decode import LARGEST_PIXELS, SMALLEST_SIDE, open_picture
+from bralto.imaging.facts import Facts, facts_of
 
-__all__ = ["LARGEST_PIXELS", "SMALLEST_SIDE", "CleanPicture", "clean_picture", "open_upright"]
+__all__ = ["LARGEST_PIXELS", "SMALLEST_SIDE", "CleanPicture", "clean_picture", "encode"]
 
-LARGEST_PIXELS = 120_000_000
-"""More than any camera a learner has (common practice, no source); 360 MB as RGB."""
-
-SMALLEST_SIDE = 32
-"""A picture with a shorter side (px) cannot carry marks."""
+THUMBNAIL = 480
+"""Longest side of a thumbnail, px: sharp on the shelf at twice the usual density."""
 
 _QUALITY = 95
-
-# The size is checked here, right after the header is read and before anything is decoded.
-Image.MAX_IMAGE_PIXELS = None
+_LOSSLESS = frozenset({"PNG", "TIFF", "BMP", "GIF"})
 
 
 @dataclass(frozen=True, slots=True)
 class CleanPicture:
-    """An encoded picture without metadata, upright; ``suffix`` is `.jpg` or `.png`."""
+    """An encoded picture without metadata, upright; ``suffix`` is `.jpg` or `.png`.
+
+    ``facts`` are what the photo said of when and through which lens it was taken.
+    """
 
     data: bytes
     suffix: str
     width: int
     height: int
     thumbnail: bytes
-
-
-def open_upright(path: Path) -> Image.Image:
-    """Open, check, decode and EXIF-turn a picture; RGB.
-
-    Raises:
-        UserError: it is no picture, is damaged, or its size is out of bounds; one sentence.
-    """
-    _with_heif(path)
-    try:
-        with Image.open(path) as image:
-            width, height = image.size
-            if width * height > LARGEST_PIXELS:
-                raise UserError(
-                    f"{path.name}: {width:,} × {height:,} pixels is more than the "
-                    f"{LARGEST_PIXELS // 10**6} million that Bralto opens; save it smaller"
-                )
-            if min(width, height) < SMALLEST_SIDE:
-                raise UserError(
-                    f"{path.name}: {width} × {height} pixels is too small to place marks on; "
-                    f"each side needs at least {SMALLEST_SIDE}"
-                )
-            image.load()
-            return _flat(ImageOps.exif_transpose(image))
-    except FileNotFoundError:
-        raise UserError(f"{path.name}: there is no such file") from None
-    except UnidentifiedImageError:
-        raise UserError(
-            f"{path.name}: not a picture that Bralto can read; use JPEG, PNG, HEIC, TIFF or WebP"
-        ) from None
-    except (OSError, SyntaxError, ValueError, EOFError, IndexError) as error:
-        if isinstance(error, OSError) and error.strerror:
-            raise UserError(f"{path.name}: cannot be read ({error.strerror})") from None
-        raise UserError(
-            f"{path.name}: damaged or cut short; copy it again from the camera or phone"
-        ) from None
+    facts: Facts = field(default_factory=Facts)
 
 
 def clean_picture(path: Path) -> CleanPicture:
-    """A picture ready for the media folder: upright, re-encoded, nothing but pixels and colour.
+    """A picture ready for the media folder: upright, re-encoded, nothing but pixels.
 
     Raises:
-        UserError: see `open_upright`.
+        UserError: see `decode.open_picture`.
     """
-    image = open_upright(path)
-    lossless = path.suffix.lower() in {".png", ".bmp", ".tif", ".tiff", ".gif"}
-    return encode(image, lossless=lossless)
+    image = open_picture(path)
+    return encode(image, lossless=image.format in _LOSSLESS, facts=facts_of(image))
 
 
-def encode(image: Image.Image, *, lossless: bool = False) -> CleanPicture:
+def encode(
+    image: Image.Image,
+    *,
+    lossless: bool = False,
+    facts: Facts = Facts(),  # noqa: B008 - frozen
+) -> CleanPicture:
     """Encode an RGB picture with its thumbnail."""
-    profile = image.info.get("icc_profile")
-    small = image.copy()
+    bare = image.copy()
+    bare.info = {}
+    small = bare.copy()
     small.thumbnail((THUMBNAIL, THUMBNAIL), Image.Resampling.LANCZOS, reducing_gap=3.0)
-    thumb = io.BytesIO()
-    small.save(thumb, "JPEG", quality=88, icc_profile=profile)
-    out = io.BytesIO()
+    thumb, out = io.BytesIO(), io.BytesIO()
+    small.save(thumb, "JPEG", quality=88)
     if lossless:
-        image.save(out, "PNG", icc_profile=profile)
+        bare.save(out, "PNG")
     else:
-        image.save(out, "JPEG", quality=_QUALITY, subsampling=0, icc_profile=profile)
+        bare.save(out, "JPEG", quality=_QUALITY, subsampling=0)
     suffix = ".png" if lossless else ".jpg"
-    return CleanPicture(out.getvalue(), suffix, image.width, image.height, thumb.getvalue())
-
-
-THUMBNAIL = 480
-"""Longest side of a thumbnail, px: sharp on the shelf at twice the usual density."""
-
-
-def _flat(image: Image.Image) -> Image.Image:
-    """RGB on white; transparency has no meaning for a drawing."""
-    if image.mode in {"RGBA", "LA", "PA"} or "transparency" in image.info:
-        rgba = image.convert("RGBA")
-        ground = Image.new("RGB", image.size, "white")
-        ground.paste(rgba, mask=rgba.getchannel("A"))
-        return ground
-    if image.mode.startswith(("I", "F")):
-        # 16-bit scans: Pillow clips instead of scaling.
-        return image.convert("I").point(lambda v: v / 256).convert("L").convert("RGB")
-    return image if image.mode == "RGB" else image.convert("RGB")
-
-
-def _with_heif(path: Path) -> None:
-    """Teach Pillow HEIC only when one comes along: the library is slow to load."""
-    if path.suffix.lower() in {".heic", ".heif", ".hif"}:
-        import pillow_heif
-
-        pillow_heif.register_heif_opener()
+    return CleanPicture(out.getvalue(), suffix, bare.width, bare.height, thumb.getvalue(), facts)

@@ -130,14 +130,15 @@ class Library:
                 _add_state(connection, study_id, number, one, media.get(one.name))
         return study_id
 
-    def put_mark(self, picture_id: int, key: str, value: Mark | None) -> None:
-        """Set one mark, or take it away."""
+    def put_marks(self, picture_id: int, marks: Mapping[str, Mark | None]) -> None:
+        """Set marks of a picture, or take those away that are None."""
         with self._writing() as connection:
             connection.execute(
-                delete(mark).where(mark.c.picture_id == picture_id, mark.c.key == key)
+                delete(mark).where(mark.c.picture_id == picture_id, mark.c.key.in_(list(marks)))
             )
-            if value is not None:
-                connection.execute(insert(mark).values(rows.mark_row(picture_id, key, value)))
+            new = [rows.mark_row(picture_id, key, one) for key, one in marks.items() if one]
+            if new:
+                connection.execute(insert(mark), new)
 
     def put_head(self, study_id: str, changed: Study) -> None:
         """Keep what is said of a study as a whole: title, school, grade and the like."""
@@ -146,12 +147,12 @@ class Library:
                 update(study).where(study.c.id == study_id).values(**rows.study_row(changed))
             )
 
-    def put_plumb(self, picture_id: int, plumb_deg: float) -> None:
-        """Keep a picture's plumb correction."""
+    def put_picture(self, picture_id: int, value: Picture) -> None:
+        """Keep what is said of a picture, its marks apart: sheet, plumb, crop and the like."""
+        row = rows.picture_row(value, None)
+        del row["media"]
         with self._writing() as connection:
-            connection.execute(
-                update(picture).where(picture.c.id == picture_id).values(plumb_deg=plumb_deg)
-            )
+            connection.execute(update(picture).where(picture.c.id == picture_id).values(**row))
 
     def add_state(self, study_id: str, new: State, media_name: str | None) -> None:
         """Add a further state of the drawing."""

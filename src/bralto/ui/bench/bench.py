@@ -11,13 +11,13 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.placing import BOARDS, pass_counts
-from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.rail import Rail
+from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.boards.pyramid import load_pyramid
@@ -151,15 +151,12 @@ class Bench(QWidget):
         Where a board has no unit yet it shows its whole picture.
         """
         self._fitted, self._moved_by_hand = True, False
-        unit = self.study.assessment.unit
         for board in self.boards:
             board.viewport = board.viewport.fitted(board.size().toSizeF())
-            if isinstance(unit, NotMeasurable) or isinstance(unit.drawing_px, NotMeasurable):
-                board.viewed.emit()
-                continue
-            head = unit.reference_px if board.board == "reference" else unit.drawing_px
+            picture = self.study.picture(board.board)
+            head = head_px(self.study.assessment, picture, board.board)
             crown = point_on_board(board, self.study.view.edges[0])
-            if crown is not None:
+            if head is not None and crown is not None and board.viewport.quarters == 0:
                 zoom = self.ladder.px_per_head() / head
                 image_crown = board.viewport.to_image(crown)
                 middle = self._middle(board, zoom)

@@ -7,8 +7,8 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
-from bralto.core.results import NotMeasurable
 from bralto.core.wording import error_text
+from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.layer import Layer
@@ -46,11 +46,9 @@ class Rail(QWidget):
         self.update()
 
     def _px_per_head(self) -> float | None:
-        unit = self._study.assessment.unit
-        if isinstance(unit, NotMeasurable) or isinstance(unit.drawing_px, NotMeasurable):
-            return None
-        px = unit.reference_px if self._board.board == "reference" else unit.drawing_px
-        return px * self._board.viewport.zoom
+        board = self._board.board
+        px = head_px(self._study.assessment, self._study.picture(board), board)
+        return None if px is None else px * self._board.viewport.zoom
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -15,7 +15,9 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
+from bralto.ui.boards.flat import lay
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -34,6 +36,7 @@ _STEPS = {
     Qt.Key.Key_Down: (0.0, 1.0),
 }
 _NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
+_LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
 
 
@@ -56,12 +59,14 @@ class PictureBoard(QWidget):
         self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
         self.study, self.board, self.tokens = study, board, tokens
         picture = study.picture(board)
-        self.viewport = Viewport(picture.width, picture.height, picture.plumb_deg)
+        self.viewport = lay(picture)
         self.candidate: QPointF | None = None  # image px, the crosshair that the keys move
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
         self.message = "Opening the picture …"
+        self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
+        self._looked: QImage | None = None
         self._layer = Layer(self)
         self._gesture = Gesture(self._hit)
         self._painted: tuple[int, frozenset[str]] | None = None
@@ -74,8 +79,35 @@ class PictureBoard(QWidget):
     # The picture
 
     def show_pyramid(self, levels: tuple[QImage, ...]) -> None:
-        """Take the decoded picture, full size first."""
+        """Take the decoded picture, full size first; a preview that comes late changes nothing."""
+        if self._levels and levels[0].width() < self._levels[0].width():
+            return
         self._levels, self.message = levels, ""
+        self._looked = None
+        self._layer.forget()
+        self.update()
+
+    def empty(self) -> None:
+        """Another picture is coming."""
+        self._levels, self._looked, self.message = (), None, "Opening the picture …"
+        self._layer.forget()
+        self.update()
+
+    @property
+    def full_size(self) -> QImage | None:
+        """The picture as fine as it is, or None while it is being opened."""
+        whole = self._levels[0] if self._levels else None
+        return whole if whole is not None and whole.width() >= self.viewport.width else None
+
+    def look_source(self) -> QImage | None:
+        """The level that other ways of looking are made from: fine enough for a board."""
+        fine = [one for one in self._levels if max(one.width(), one.height()) >= _LOOK_PX]
+        return fine[-1] if fine else (self._levels[0] if self._levels else None)
+
+    def show_look(self, name: str, image: QImage | None) -> None:
+        """Paint another look of the same picture in its place; None for the picture itself."""
+        self.look_name = name
+        self._looked = image
         self._layer.forget()
         self.update()
 
@@ -90,6 +122,11 @@ class PictureBoard(QWidget):
         self.viewed.emit()
         self.update()
 
+    def relay(self) -> None:
+        """Lay the picture anew: its sheet, plumb or crop may be another."""
+        picture = self.study.picture(self.board)
+        self.look(lay(picture, self.viewport).fitted(QSizeF(self.size())))
+
     def fit(self) -> None:
         """The whole picture on the board."""
         self.look(self.viewport.fitted(QSizeF(self.size())))
@@ -101,10 +138,12 @@ class PictureBoard(QWidget):
 
     def level_for(self, zoom: float) -> QImage | None:
         """The smallest level of the picture that is not coarser than a zoom wants."""
+        if self._looked is not None:
+            return self._looked
         if not self._levels:
             return None
-        scale = zoom * self.devicePixelRatioF()
-        fine = [one for one in self._levels if one.width() >= scale * self._levels[0].width()]
+        wanted = zoom * self.devicePixelRatioF() * self.viewport.width
+        fine = [one for one in self._levels if one.width() >= wanted]
         return fine[-1] if fine else self._levels[0]
 
     @property
@@ -137,6 +176,8 @@ class PictureBoard(QWidget):
         image = self.level_for(self.viewport.zoom)
         if image is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            if self.viewport.frame is not None:
+                painter.setClipPath(self.viewport.outline())
             painter.setTransform(self.viewport.transform())
             painter.drawImage(QRectF(0, 0, self.viewport.width, self.viewport.height), image)
 
@@ -281,6 +322,8 @@ class PictureBoard(QWidget):
     def _on_change(self, change: Change) -> None:
         if change is Change.MARKS and self._shows() == self._painted:
             return  # the other board's marks moved
+        if change is Change.PICTURE:
+            self.relay()
         if change is Change.STEP and self.study.step is not None:
             asked = self.study.step.board == self.board
             self.setCursor(Qt.CursorShape.CrossCursor if asked else Qt.CursorShape.ArrowCursor)

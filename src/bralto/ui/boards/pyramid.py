@@ -14,11 +14,34 @@ from PyQt6.QtGui import QImage, QImageReader
 from bralto.core.errors import UserError
 from bralto.imaging.load import LARGEST_PIXELS
 
-__all__ = ["load_pyramid"]
+__all__ = ["load_preview", "load_pyramid"]
 
 _SMALLEST = 512
+_PREVIEW = 1400
 _BYTES_A_PIXEL = 4
 _ROOM_MB = 2 * _BYTES_A_PIXEL * LARGEST_PIXELS // 2**20
+
+
+def load_preview(path: Path) -> tuple[QImage, ...]:
+    """The picture at about 1,400 px, which a JPEG gives without being decoded whole.
+
+    Raises:
+        UserError: the file is gone or damaged.
+    """
+    QImageReader.setAllocationLimit(_ROOM_MB)
+    reader = QImageReader(str(path))
+    size = reader.size()
+    if size.isValid() and max(size.width(), size.height()) > _PREVIEW:
+        reader.setScaledSize(size.scaled(_PREVIEW, _PREVIEW, Qt.AspectRatioMode.KeepAspectRatio))
+    return (_checked(reader.read(), path),)
+
+
+def _checked(image: QImage, path: Path) -> QImage:
+    if image.isNull():
+        fault = "is damaged" if path.exists() else "is gone"
+        raise UserError(f"The picture {fault}; its marks are here and can still be measured.")
+    image.convertTo(QImage.Format.Format_RGB32)
+    return image
 
 
 def load_pyramid(path: Path) -> tuple[QImage, ...]:
@@ -28,11 +51,7 @@ def load_pyramid(path: Path) -> tuple[QImage, ...]:
         UserError: the file is gone or damaged.
     """
     QImageReader.setAllocationLimit(_ROOM_MB)
-    image = QImageReader(str(path)).read()
-    if image.isNull():
-        fault = "is damaged" if path.exists() else "is gone"
-        raise UserError(f"The picture {fault}; its marks are here and can still be measured.")
-    image.convertTo(QImage.Format.Format_RGB32)
+    image = _checked(QImageReader(str(path)).read(), path)
     levels = [image]
     while max(image.width(), image.height()) >= _SMALLEST:
         image = image.scaled(

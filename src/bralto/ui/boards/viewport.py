@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF
-from PyQt6.QtGui import QTransform
+from PyQt6.QtGui import QPainterPath, QTransform
 
 __all__ = ["Viewport"]
 
@@ -23,6 +23,10 @@ class Viewport:
         zoom: board px an image px.
         shift: board px of the picture's middle.
         mirrored: left and right exchanged, as in a mirror.
+        quarters: quarter turns clockwise, beside the plumb correction.
+        flat: (3, 3) map from image px to px of the sheet seen straight on, row by row; None where
+            the picture is shown as it was taken.
+        frame: left, top, width, height of what is looked at, px after ``flat``; None for all.
     """
 
     width: int
@@ -31,6 +35,14 @@ class Viewport:
     zoom: float = 1.0
     shift: QPointF = field(default_factory=QPointF)
     mirrored: bool = False
+    quarters: int = 0
+    flat: tuple[float, ...] | None = None
+    frame: tuple[float, float, float, float] | None = None
+
+    @property
+    def whole(self) -> QRectF:
+        """What is looked at, px after ``flat``."""
+        return QRectF(*self.frame) if self.frame else QRectF(0.0, 0.0, self.width, self.height)
 
     def transform(self) -> QTransform:
         """The whole map from image to board."""
@@ -41,9 +53,20 @@ class Viewport:
         made = QTransform()
         made.translate(self.shift.x(), self.shift.y())
         made.scale(-self.zoom if self.mirrored else self.zoom, self.zoom)
-        made.rotate(-self.plumb_deg)
-        made.translate(-self.width / 2.0, -self.height / 2.0)
-        return made
+        made.rotate(90.0 * self.quarters - self.plumb_deg)
+        middle = self.whole.center()
+        made.translate(-middle.x(), -middle.y())
+        if self.flat is None:
+            return made
+        # Qt's matrices act on rows.
+        a, b, c, d, e, f, g, h, i = self.flat
+        return QTransform(a, d, g, b, e, h, c, f, i) * made
+
+    def outline(self) -> QPainterPath:
+        """The edge of what is looked at, board px."""
+        path = QPainterPath()
+        path.addRect(self.whole)
+        return replace(self, flat=None).transform().map(path)
 
     def to_board(self, x: float, y: float) -> QPointF:
         """Where an image point lies on the board."""
@@ -56,11 +79,8 @@ class Viewport:
 
     def fitted(self, board: QSizeF) -> Viewport:
         """The whole picture inside the board."""
-        bounds = (
-            replace(self, zoom=1.0, shift=QPointF(0.0, 0.0))
-            .transform()
-            .mapRect(QRectF(0.0, 0.0, self.width, self.height))
-        )
+        upright = replace(self, zoom=1.0, shift=QPointF(0.0, 0.0), flat=None)
+        bounds = upright.transform().mapRect(self.whole)
         zoom = min(board.width() / bounds.width(), board.height() / bounds.height())
         return replace(self, zoom=zoom, shift=QPointF(board.width() / 2.0, board.height() / 2.0))
 
@@ -78,6 +98,10 @@ class Viewport:
     def panned(self, by: QPointF) -> Viewport:
         """Shifted by board px."""
         return replace(self, shift=self.shift + by)
+
+    def quarter(self, board: QSizeF) -> Viewport:
+        """Turned by another quarter, whole on the board."""
+        return replace(self, quarters=(self.quarters + 1) % 4).fitted(board)
 
     def mirror(self, board_width: float) -> Viewport:
         """Exchange left and right about the middle of the board."""

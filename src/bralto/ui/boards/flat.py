@@ -1,0 +1,74 @@
+"""How a picture is laid on its board: as it was taken, or its sheet seen straight on, or a crop."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from PyQt6.QtCore import QRectF
+
+from bralto.core.assessment import Assessment
+from bralto.core.frames import sheet_homography, warp
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
+from bralto.ui.boards.viewport import Viewport
+
+__all__ = ["head_px", "lay"]
+
+_FULL = 0.75  # px; a scan whose corners are the picture's own is flat already
+
+
+@dataclass(frozen=True, slots=True)
+class _Flat:
+    matrix: tuple[float, ...]
+    px_per_mm: float
+    frame: tuple[float, float, float, float]
+
+
+def _flat(picture: Picture) -> _Flat | None:
+    """The map to the sheet seen straight on, at the photo's own scale in the sheet's middle."""
+    sheet = picture.sheet
+    if sheet is None:
+        return None
+    width, height = picture.width, picture.height
+    full = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float64)
+    if np.abs(np.asarray(sheet.corners) - full).max() < _FULL:
+        return None
+    homography = sheet_homography(sheet)
+    if isinstance(homography, NotMeasurable):
+        return None
+    _, jacobian = warp(homography, np.asarray(sheet.corners, dtype=np.float64).mean(axis=0)[None])
+    scale = 1.0 / float(np.sqrt(abs(np.linalg.det(jacobian[0]))))
+    matrix = np.diag([scale, scale, 1.0]) @ homography
+    matrix = matrix / matrix[2, 2]
+    frame = (0.0, 0.0, sheet.size_mm[0] * scale, sheet.size_mm[1] * scale)
+    return _Flat(tuple(matrix.ravel().tolist()), scale, frame)
+
+
+def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
+    """The viewport of a picture, its turns and mirror as they were before."""
+    flat = _flat(picture)
+    found = Viewport(picture.width, picture.height, picture.plumb_deg)
+    if flat is not None:
+        found = replace(found, flat=flat.matrix, frame=flat.frame)
+    if picture.crop is not None:
+        bare = replace(found, plumb_deg=0.0, frame=(0.0, 0.0, 0.0, 0.0))
+        looked = bare.transform().mapRect(QRectF(*picture.crop))
+        found = replace(found, frame=(looked.x(), looked.y(), looked.width(), looked.height()))
+    if before is not None:
+        found = replace(found, mirrored=before.mirrored, quarters=before.quarters)
+    return found
+
+
+def head_px(assessment: Assessment, picture: Picture, board: str) -> float | None:
+    """A reference head on a board's picture as it is laid there, px before zooming."""
+    unit = assessment.unit
+    if isinstance(unit, NotMeasurable):
+        return None
+    flat = _flat(picture)
+    if board == "reference":
+        return unit.reference_px if flat is None else unit.reference * flat.px_per_mm
+    if flat is not None:
+        mm = unit.drawing_mm
+        return None if isinstance(mm, NotMeasurable) else mm * flat.px_per_mm
+    return None if isinstance(unit.drawing_px, NotMeasurable) else unit.drawing_px

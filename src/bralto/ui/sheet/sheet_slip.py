@@ -1,0 +1,281 @@
+"""The slip on which a sheet is found in a photo, shown, mended and kept."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen, QTransform
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDoubleSpinBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.frames import sheet_homography
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture, Sheet
+from bralto.imaging.outcome import FoundSheet
+from bralto.ui.boards.pixels import as_pixels
+from bralto.ui.boards.pyramid import load_pyramid
+from bralto.ui.sheet.corner_board import CornerBoard
+from bralto.ui.state.sheet_state import WAYS, SheetState
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["SheetSlip"]
+
+_ASIDE = 344
+_OWN = "another size …"
+
+
+def _look_for(path: Path) -> tuple[QImage, FoundSheet | NotMeasurable]:
+    """Off the GUI thread: the picture, and where the finder sees a sheet in it."""
+    from bralto.imaging.find_sheet import find_sheet  # slow to load
+
+    levels = load_pyramid(path)
+    return levels[0], find_sheet(as_pixels(levels[0]))
+
+
+class _Flattened(QWidget):
+    """The sheet as it is seen straight on, by the points as they stand."""
+
+    def __init__(self, state: SheetState, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setMinimumHeight(150)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("The sheet seen straight on")
+        self._state, self._tokens = state, tokens
+        self._small: QImage | None = None
+        state.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(_ASIDE, 300)
+
+    def show_image(self, image: QImage) -> None:
+        self._small = image.scaled(
+            1400,
+            1400,
+            Qt.AspectRatioMode.KeepAspectRatio,
+            Qt.TransformationMode.SmoothTransformation,
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        sheet = self._state.sheet()
+        homography = sheet_homography(sheet) if isinstance(sheet, Sheet) else None
+        if not isinstance(homography, np.ndarray) or self._small is None:
+            painter.setPen(self._tokens.colour("ink2"))
+            words = "The sheet seen straight on appears here once its corners and size are known."
+            if self._state.way == "none":
+                words = "Without a sheet the picture is taken as it lies."
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(QRectF(self.rect()), int(flags), words)
+            painter.end()
+            return
+        assert isinstance(sheet, Sheet)
+        width, height = sheet.size_mm
+        scale = min((self.width() - 4) / width, (self.height() - 4) / height)
+        left, top = (self.width() - scale * width) / 2, (self.height() - scale * height) / 2
+        matrix = homography / homography[2, 2]
+        a, b, c, d, e, f, g, h, i = matrix.ravel().tolist()
+        shrink = self.picture_width / self._small.width()
+        flat = QTransform.fromScale(shrink, shrink) * QTransform(a, d, g, b, e, h, c, f, i)
+        flat = flat * QTransform.fromScale(scale, scale) * QTransform.fromTranslate(left, top)
+        frame = QRectF(left, top, scale * width, scale * height)
+        painter.setRenderHints(
+            QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
+        )
+        painter.save()
+        painter.setClipRect(frame)
+        painter.setTransform(flat, combine=True)
+        painter.drawImage(QPointF(0, 0), self._small)
+        painter.restore()
+        painter.setPen(QPen(self._tokens.colour("hair"), 1.0))
+        painter.drawRect(frame)
+        painter.end()
+
+    @property
+    def picture_width(self) -> int:
+        """Of the photo, px."""
+        return self._state.picture.width
+
+
+class SheetSlip(QDialog):
+    """Accepted with `sheet` set: the sheet, or None where the learner wants none."""
+
+    def __init__(
+        self,
+        picture: Picture,
+        path: Path,
+        grade: str,
+        tasks: Tasks,
+        tokens: Tokens,
+        parent: QWidget | None = None,
+        *,
+        usual: tuple[float, float] | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("The sheet in the photo")
+        self.resize(1080, 720)
+        self.sheet: Sheet | None = None
+        self.state = SheetState(picture, grade, usual, self)
+        self.board = CornerBoard(self.state, tokens, self)
+        self.flat = _Flattened(self.state, tokens, self)
+        self.way, self.paper = QComboBox(self), QComboBox(self)
+        self.wide, self.high, self.known = (QDoubleSpinBox(self) for _ in range(3))
+        self.status, self.notes = QLabel(self), QLabel(self)
+        self.keep = QPushButton("Keep this sheet", self)
+        self._found: FoundSheet | NotMeasurable | None = None
+        self._lay_out()
+        self._connect()
+        self.state.changed.connect(self._show)
+        self._show()
+        tasks.run(partial(_look_for, path), self._on_found, self._on_failed)
+
+    def _lay_out(self) -> None:
+        for key, (words, _) in WAYS.items():
+            self.way.addItem(words, key)
+        for name, size in self.state.papers():
+            self.paper.addItem(f"{name}  ({size[0]:g} × {size[1]:g} mm)", size)
+        self.paper.addItem(_OWN, None)
+        for spin in (self.wide, self.high, self.known):
+            spin.setRange(5.0, 3000.0)
+            spin.setDecimals(1)
+            spin.setSuffix(" mm")
+        self.status.setWordWrap(True)
+        self.status.setObjectName("title")
+        self.notes.setWordWrap(True)
+        self.notes.setObjectName("note")
+        self.keep.setDefault(True)
+        own = QWidget(self)
+        sizes = QHBoxLayout(own)
+        sizes.setContentsMargins(0, 0, 0, 0)
+        sizes.addWidget(self.wide)
+        sizes.addWidget(QLabel("×", own))
+        sizes.addWidget(self.high)
+        self._form = QFormLayout()
+        self._form.addRow("Known by", self.way)
+        self._form.addRow("Paper", self.paper)
+        self._form.addRow("Size", own)
+        self._form.addRow("Length", self.known)
+        self._own = own
+        self.again = QPushButton("Find again", self)
+        self.by_hand = QPushButton("By hand", self)
+        self.quarter = QPushButton("Turn round", self)
+        tools = QHBoxLayout()
+        for button in (self.again, self.by_hand, self.quarter):
+            tools.addWidget(button)
+        self.leave = QPushButton("Not now", self)
+        last = QHBoxLayout()
+        last.addWidget(self.leave)
+        last.addStretch(1)
+        last.addWidget(self.keep)
+        aside = QVBoxLayout()
+        aside.setSpacing(10)
+        aside.addWidget(self.status)
+        aside.addLayout(self._form)
+        aside.addLayout(tools)
+        aside.addWidget(self.flat, 1)
+        aside.addWidget(self.notes)
+        aside.addLayout(last)
+        side = QWidget(self)
+        side.setLayout(aside)
+        side.setFixedWidth(_ASIDE)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(18, 18, 18, 18)
+        row.setSpacing(18)
+        row.addWidget(self.board, 1)
+        row.addWidget(side)
+
+    def _connect(self) -> None:
+        self.way.activated.connect(lambda _: self.state.use(self.way.currentData()))
+        self.paper.activated.connect(lambda _: self._choose_paper())
+        for spin in (self.wide, self.high):
+            spin.valueChanged.connect(lambda _: self._own_size())
+        self.known.valueChanged.connect(self.state.set_known)
+        self.again.clicked.connect(self._find_again)
+        self.by_hand.clicked.connect(self._by_hand)
+        self.quarter.clicked.connect(self.state.turn)
+        self.leave.clicked.connect(self.reject)
+        self.keep.clicked.connect(self._accept)
+
+    # The finder
+
+    def _on_found(self, result: tuple[QImage, FoundSheet | NotMeasurable]) -> None:
+        image, self._found = result
+        self.board.show_image(image)
+        self.flat.show_image(image)
+        if not self.state.points:
+            self.state.take(self._found)
+
+    def _on_failed(self, message: str) -> None:
+        self.state.status = message
+        self._show()
+
+    def _find_again(self) -> None:
+        if self._found is not None:
+            self.state.points = ()
+            self.state.take(self._found)
+
+    def _by_hand(self) -> None:
+        self.board.held = None
+        self.state.start_again()
+
+    # Sizes
+
+    def _choose_paper(self) -> None:
+        size = self.paper.currentData()
+        if size is None:
+            self._own_size()
+        else:
+            self.state.set_size(tuple(size))
+
+    def _own_size(self) -> None:
+        if self._own.isVisible() or self.paper.currentData() is None:
+            self.state.set_size((self.wide.value(), self.high.value()))
+
+    def _show(self) -> None:
+        state = self.state
+        self.status.setText(state.status)
+        self.notes.setText("\n".join(state.notes()))
+        self.way.setCurrentIndex(self.way.findData(state.way))
+        corners, own = state.way == "corners", False
+        if corners and state.size_mm is not None:
+            sizes = [self.paper.itemData(i) for i in range(self.paper.count())]
+            at = sizes.index(state.size_mm) if state.size_mm in sizes else self.paper.count() - 1
+            self.paper.setCurrentIndex(at)
+            own = self.paper.itemData(at) is None
+            for spin, value in zip((self.wide, self.high), state.size_mm, strict=True):
+                spin.blockSignals(True)
+                spin.setValue(value)
+                spin.blockSignals(False)
+        elif corners:
+            self.paper.setCurrentIndex(-1)
+        self._form.setRowVisible(1, corners)
+        self._form.setRowVisible(2, corners and own)
+        self._form.setRowVisible(3, state.way in {"corner", "length"})
+        self.known.blockSignals(True)
+        self.known.setValue(state.known_mm)
+        self.known.blockSignals(False)
+        self.quarter.setEnabled(corners and len(state.points) == 4)
+        self.by_hand.setEnabled(state.way != "none")
+        ready = not isinstance(state.sheet(), NotMeasurable)
+        self.keep.setEnabled(ready)
+        self.keep.setText("Count in pixels" if state.way == "none" else "Keep this sheet")
+
+    def _accept(self) -> None:
+        found = self.state.sheet()
+        if not isinstance(found, NotMeasurable):
+            self.sheet = found
+            self.accept()

@@ -1,0 +1,238 @@
+"""Where a sheet is thought to be in a photo, while the learner looks at it. No widgets."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bralto.core.known_length import sheet_from_corner, sheet_from_length
+from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo
+from bralto.core.results import NotMeasurable
+from bralto.core.sheet import PAPERS
+from bralto.core.study import Picture, Sheet
+from bralto.core.tolerances import GRADES
+from bralto.imaging.outcome import FoundSheet
+
+__all__ = ["WAYS", "SheetState"]
+
+WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "corners": (
+        "four corners of the paper",
+        ("top-left corner", "top-right corner", "bottom-right corner", "bottom-left corner"),
+    ),
+    "corner": (
+        "one corner and a known length",
+        ("corner", "end of the known length along one edge", "any place on the other edge"),
+    ),
+    "length": ("a known length alone", ("one end of the known length", "its other end")),
+    "none": ("not at all: count in pixels", ()),
+}
+"""How a sheet can be known: words for it, and the points that it wants."""
+
+Point = tuple[float, float]
+
+
+class SheetState(QObject):
+    """Points on a photo and the paper that they stand for."""
+
+    changed = pyqtSignal()
+
+    def __init__(
+        self,
+        picture: Picture,
+        grade: str,
+        usual: tuple[float, float] | None = None,
+        parent: QObject | None = None,
+    ) -> None:
+        """``usual`` is the paper that the learner used last, mm."""
+        super().__init__(parent)
+        self.picture, self._grade, self._usual = picture, GRADES[grade], usual
+        self.way = "corners"
+        self.points: tuple[Point, ...] = ()
+        self.size_mm: tuple[float, float] | None = None
+        self.known_mm = 100.0
+        self.spread = 0.0
+        self.bow = 0.0
+        self.status = "Looking for the sheet …"
+        if picture.sheet is not None:
+            self.points, self.size_mm = picture.sheet.corners, picture.sheet.size_mm
+            self.spread = picture.sheet.spread
+            self.status = "As it was kept."
+
+    # What the finder says
+
+    def take(self, found: FoundSheet | NotMeasurable) -> None:
+        """The finder's answer; what the learner has shown meanwhile stays."""
+        if isinstance(found, NotMeasurable):
+            if not self.points:
+                self.status = f"{found.reason[:1].upper()}{found.reason[1:]}."
+            self.changed.emit()
+            return
+        self.way = "corners"
+        self.points = tuple((float(x), float(y)) for x, y in found.corners)
+        self.bow = found.bow
+        # A bent lens or curling paper moves what lies between the corners.
+        self.spread = math.hypot(found.spread, found.bow / 2.0)
+        least = float(found.seen.min())
+        self.status = f"Found: the corners are where the edges meet, ± {2 * found.spread:.1f} px."
+        if least < 0.75:
+            self.status = f"Found, but one edge shows only {100 * least:.0f} %: look at it."
+        if self.bow > 3.0 * found.spread and self.bow > 1.5:
+            self.status += f" The edges bow by {self.bow:.0f} px: lens or curling paper."
+        self._choose_size()
+        self.changed.emit()
+
+    def _choose_size(self) -> None:
+        """The paper used last where it fits, else the most usual that does."""
+        if self.size_mm is not None and self._fits(self.size_mm):
+            return
+        guess = self.guess()
+        fitting = [size for _, size in guess.papers] if guess else []
+        if self._usual is not None:
+            fitting.sort(key=lambda size: set(size) != set(self._usual or ()))
+        self.size_mm = fitting[0] if fitting else None
+
+    # What the learner does
+
+    def use(self, way: str) -> None:
+        """Know the sheet in another way; its points are asked for anew."""
+        if way != self.way:
+            self.way, self.points = way, ()
+            self.spread = self.bow = 0.0
+            self._say_next()
+
+    def start_again(self) -> None:
+        """Show all points by hand."""
+        self.points = ()
+        self.spread = self.bow = 0.0
+        self._say_next()
+
+    def add(self, x: float, y: float, spread: float) -> None:
+        """The next point that is asked for."""
+        if len(self.points) < len(WAYS[self.way][1]):
+            self.points = (*self.points, self._inside(x, y))
+            self.spread = max(self.spread, spread)
+            if self.way == "corners" and len(self.points) == 4:
+                self._choose_size()
+            self._say_next()
+
+    def move(self, index: int, x: float, y: float, spread: float) -> None:
+        """Put a point elsewhere."""
+        points = list(self.points)
+        points[index] = self._inside(x, y)
+        self.points = tuple(points)
+        self.spread = max(self.bow / 2.0, spread)
+        self.status = "Set by hand."
+        self.changed.emit()
+
+    def turn(self) -> None:
+        """Another corner is the top-left one: the paper lies a quarter turn round."""
+        if self.way == "corners" and len(self.points) == 4:
+            self.points = (*self.points[1:], self.points[0])
+            if self.size_mm is not None:
+                self.size_mm = self.size_mm[::-1]
+            self.changed.emit()
+
+    def set_size(self, size_mm: tuple[float, float]) -> None:
+        """The paper's width and height as it lies."""
+        self.size_mm = size_mm
+        self.changed.emit()
+
+    def set_known(self, mm: float) -> None:
+        """What the known length is."""
+        self.known_mm = mm
+        self.changed.emit()
+
+    def _inside(self, x: float, y: float) -> Point:
+        # A corner may lie a little outside the photo: its edges tell where.
+        wide, high = self.picture.width, self.picture.height
+        margin = 0.25 * max(wide, high)
+        return min(max(x, -margin), wide + margin), min(max(y, -margin), high + margin)
+
+    def _say_next(self) -> None:
+        wanted = WAYS[self.way][1]
+        if len(self.points) < len(wanted):
+            self.status = f"Click the {wanted[len(self.points)]}."
+        else:
+            self.status = "Set by hand." if wanted else "Figures in heads, none in mm."
+        self.changed.emit()
+
+    # What it comes to
+
+    @property
+    def asked(self) -> str | None:
+        """The point that the next click sets, or None."""
+        wanted = WAYS[self.way][1]
+        return wanted[len(self.points)] if len(self.points) < len(wanted) else None
+
+    def guess(self) -> PaperGuess | None:
+        """Which papers the four corners can be."""
+        if self.way != "corners" or len(self.points) != 4:
+            return None
+        size = (self.picture.width, self.picture.height)
+        focal = self.picture.focal_35mm
+        wide = None if focal is None else focal / 36.0
+        corners = np.array(self.points)
+        return guess_paper(corners, max(self.spread, 0.5), size, wide)
+
+    def _fits(self, size_mm: tuple[float, float]) -> bool:
+        guess = self.guess()
+        if guess is None:
+            return True
+        return abs(size_mm[0] / size_mm[1] - guess.ratio) <= max(3.0 * guess.u, 0.03 * guess.ratio)
+
+    def sheet(self) -> Sheet | NotMeasurable | None:
+        """The sheet as it stands; None where it is known not to be; or what is still lacking."""
+        if self.way == "none":
+            return None
+        if self.asked is not None:
+            return NotMeasurable(f"the {self.asked} is still to be shown")
+        if self.way == "length":
+            one, two = self.points
+            size = (self.picture.width, self.picture.height)
+            return sheet_from_length(one, two, self.known_mm, size)
+        if self.way == "corner":
+            corner, along, other = self.points
+            found = sheet_from_corner(corner, along, other, self.known_mm)
+            if isinstance(found, NotMeasurable):
+                return found
+            return replace(found, spread=math.hypot(found.spread, self.spread))
+        if self.size_mm is None:
+            return NotMeasurable("say which paper it is")
+        a, b, c, d = self.points
+        return Sheet((a, b, c, d), self.size_mm, self.spread)
+
+    def notes(self) -> tuple[str, ...]:
+        """What to know of this photo: what the paper is, and what makes it less exact."""
+        out = []
+        guess = self.guess()
+        if guess is not None:
+            out.append(f"Its sides are {guess.ratio:.3f} ± {2 * guess.u:.3f} : 1.")
+            names = [name for name, _ in guess.papers]
+            if not names:
+                out.append("No common paper has these sides: give its size.")
+            elif len(names) > 1:
+                out.append(f"{', '.join(names)} fit alike: a picture cannot tell their size.")
+            if self.size_mm is not None and not self._fits(self.size_mm):
+                out.append("The paper chosen does not fit these sides.")
+        sheet = self.sheet()
+        if isinstance(sheet, Sheet):
+            reading = read_sheet_photo(sheet, self._grade)
+            if isinstance(reading, NotMeasurable):
+                out.append(f"{reading.reason[:1].upper()}{reading.reason[1:]}.")
+            else:
+                out.append(
+                    f"{reading.px_per_mm:.1f} px a mm at least; the sheet is known to "
+                    f"± {2 * reading.spread_mm:.1f} mm."
+                )
+                out += [f"{note[:1].upper()}{note[1:]}." for note in reading.notes]
+        return tuple(out)
+
+    @staticmethod
+    def papers() -> tuple[tuple[str, tuple[float, float]], ...]:
+        """Every paper, upright and across."""
+        upright = [(name, size) for name, size in PAPERS.items()]
+        return tuple(upright + [(f"{name}, across", (b, a)) for name, (a, b) in upright])
