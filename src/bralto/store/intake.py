@@ -1,8 +1,8 @@
-"""From picture files to a kept study: checked and cleaned first, then one transaction."""
+"""From picture files to a kept study or state: checked and cleaned first, then one transaction."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -10,12 +10,44 @@ from bralto.core.study import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library
 
-__all__ = ["add_study_from_files", "now_utc"]
+__all__ = ["TakenIn", "add_study_from_files", "now_utc", "take_in"]
+
+
+@dataclass(frozen=True, slots=True)
+class TakenIn:
+    """A picture that lies in the media folder: what is known of it, and its name there.
+
+    ``taken`` is when the photo says it was taken, ISO 8601, or None.
+    """
+
+    picture: Picture
+    media: str
+    taken: str | None
 
 
 def now_utc() -> str:
     """This instant, ISO 8601, to the second."""
     return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
+
+
+def take_in(library: Library, path: Path, permission: str | None = None) -> TakenIn:
+    """Copy a picture in, upright and without its metadata.
+
+    Raises:
+        UserError: it is not fit; nothing has been kept then.
+    """
+    return _kept(library, path, clean_picture(path), permission)
+
+
+def _kept(library: Library, path: Path, clean: CleanPicture, permission: str | None) -> TakenIn:
+    picture = Picture(
+        path.name,
+        clean.width,
+        clean.height,
+        permission=permission,
+        focal_35mm=clean.facts.focal_35mm,
+    )
+    return TakenIn(picture, library.media.put(clean), clean.facts.taken)
 
 
 def add_study_from_files(
@@ -30,16 +62,13 @@ def add_study_from_files(
     Raises:
         UserError: a picture is not fit; nothing has been kept then.
     """
-    seen, drawn = clean_picture(reference), clean_picture(drawing)
+    said = study.reference.permission if study.reference is not None else None
+    cleaned = clean_picture(reference), clean_picture(drawing)  # both, before any is kept
+    seen = _kept(library, reference, cleaned[0], said)
+    drawn = _kept(library, drawing, cleaned[1], None)
     complete = replace(
         study,
-        reference=_picture(reference, seen, study.reference),
-        states=(State("first", _picture(drawing, drawn, None), made),),
+        reference=seen.picture,
+        states=(State("first", drawn.picture, drawn.taken or made),),
     )
-    media = {"": library.media.put(seen), "first": library.media.put(drawn)}
-    return library.add(complete, media, made)
-
-
-def _picture(path: Path, clean: CleanPicture, said: Picture | None) -> Picture:
-    permission = said.permission if said is not None else None
-    return Picture(path.name, clean.width, clean.height, permission=permission)
+    return library.add(complete, {"": seen.media, "first": drawn.media}, made)

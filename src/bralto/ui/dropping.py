@@ -6,7 +6,13 @@ from pathlib import Path
 
 from PyQt6.QtCore import QMimeData
 
-__all__ = ["local_files"]
+__all__ = ["PICTURES", "local_files"]
+
+PICTURES = (
+    "Pictures (*.jpg *.jpeg *.png *.heic *.heif *.hif *.avif *.tif *.tiff *.webp *.bmp *.pdf);;"
+    "All files (*)"
+)
+"""Filter of a file dialog."""
 
 
 def local_files(data: QMimeData | None) -> list[Path]:

@@ -18,11 +18,12 @@ __all__ = ["Choice", "Heading"]
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """Words that open a menu: (key, label) pairs, the key in force, and what to do with another."""
+    """Words that open a menu: (key, label) pairs, the key or keys in force, and what to do with
+    another. An empty key is a rule between two."""
 
     words: str
     options: tuple[tuple[str, str], ...]
-    current: str
+    current: str | frozenset[str]
     take: Callable[[str], None]
 
 
@@ -98,10 +99,15 @@ class Heading(QWidget):
             return
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        current = self._right.current
+        current = frozenset({current}) if isinstance(current, str) else current
         for key, label in self._right.options:
+            if not key:
+                menu.addSeparator()
+                continue
             action = menu.addAction(label)
             assert action is not None
-            action.setCheckable(True)
-            action.setChecked(key == self._right.current)
+            action.setCheckable(key in current or not label.endswith("…"))
+            action.setChecked(key in current)
             action.triggered.connect(lambda _=False, k=key, c=self._right: c.take(k))
         menu.popup(self.mapToGlobal(QPoint(max(0, self.width() - 200), self.height())))

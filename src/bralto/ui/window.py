@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.store.library import Library
-from bralto.ui.dropping import local_files
+from bralto.ui.dropping import PICTURES, local_files
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.state.shelf_state import ShelfState
@@ -23,6 +23,7 @@ from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import Tokens
 
 if TYPE_CHECKING:
+    from bralto.ui.arrivals.arrivals import Arrivals
     from bralto.ui.bench.bench import Bench
     from bralto.ui.record.record import Record
     from bralto.ui.state.open_study import Change
@@ -60,8 +61,11 @@ class MainWindow(QMainWindow):
         for page in (self.shelf, self._no_bench, self._no_record):
             self._stack.addWidget(page)
         self._lay_out()
+        self._arrivals: Arrivals | None = None
         self._connect()
         self.go("Shelf")
+        if (library.root / "settings.json").exists():
+            QTimer.singleShot(0, lambda: self.arrivals)  # watches the learner's folder
 
     def _lay_out(self) -> None:
         centre = QWidget(self)
@@ -85,6 +89,8 @@ class MainWindow(QMainWindow):
         for number, place in enumerate(PLACES, start=1):
             self._shortcut(f"Alt+{number}", partial(self.go, place))
         self._shortcut("Ctrl+N", partial(self.begin_study, []))
+        self._shortcut("Ctrl+V", lambda: self.arrivals.paste())
+        self.shelf.watch_wanted.connect(self.choose_drop_folder)
         self._shortcut("Ctrl+Z", self._undo)
         self._shortcut("Ctrl+Shift+Z", self._redo)
         self._shortcut("F1", self.show_keys)
@@ -107,6 +113,23 @@ class MainWindow(QMainWindow):
             self._stack.insertWidget(PLACES.index("Record"), self._record)
             self._stack.removeWidget(self._no_record)
         return self._record
+
+    @property
+    def arrivals(self) -> Arrivals:
+        """What becomes of pictures that come in, made on first use."""
+        if self._arrivals is None:
+            from bralto.ui.arrivals.arrivals import Arrivals
+
+            self._arrivals = Arrivals(
+                self._library,
+                self.tasks,
+                self._tokens,
+                self,
+                lambda: self.bench.study if self.bench and self.place == "Bench" else None,
+            )
+            self._arrivals.begun.connect(self.begin_study)
+            self._arrivals.said.connect(self._say_trouble)
+        return self._arrivals
 
     @property
     def place(self) -> str:
@@ -185,11 +208,16 @@ class MainWindow(QMainWindow):
         bench = Bench(study, self.tasks, self._tokens, self)
         bench.prompt_changed.connect(self._show_prompt)
         bench.tape_changed.connect(self._show_tape)
+        bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
+        bench.state_wanted.connect(self._choose_state_picture)
+        bench.permission_wanted.connect(self.ask_permission)
         study.changed.connect(self._on_study)
         self.bench = bench
         self._stack.insertWidget(1, bench)
         self._stack.removeWidget(self._no_bench)
         self.go("Bench")
+        if study.picture("reference").permission is None and study.view.key != "object":
+            self.ask_permission("reference")  # once: what is said is kept
 
     def _clear_bench(self) -> None:
         if self.bench is None:
@@ -212,8 +240,40 @@ class MainWindow(QMainWindow):
 
         slip = NewStudy(self._library, files, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        slip.accepted.connect(lambda: self.open_study(slip.study_id or ""))
+        slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
         slip.open()
+
+    def _open_new(self, study_id: str) -> None:
+        """A new study goes on the bench, and its sheet is looked for."""
+        self.open_study(study_id)
+        if self.bench is not None:
+            self.arrivals.show_sheet(self.bench.study, "drawing")
+
+    def ask_permission(self, board: str) -> None:
+        """Where a picture comes from."""
+        from bralto.ui.arrivals.permission import PermissionSlip
+
+        assert self.bench is not None
+        study = self.bench.study
+        slip = PermissionSlip(study.picture(board).permission, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.finished.connect(lambda _: study.set_permission(board, slip.said))
+        slip.open()
+
+    def _choose_state_picture(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A later photo of your drawing", "", PICTURES)
+        if name:
+            self.arrivals.take([Path(name)])
+
+    def choose_drop_folder(self) -> None:
+        """Choose the folder in which a phone or scanner saves."""
+        now = self.arrivals.settings.drop_folder
+        name = QFileDialog.getExistingDirectory(
+            self, "The folder in which your phone or scanner saves", str(now or "")
+        )
+        if name:
+            self.arrivals.set_drop_folder(Path(name))
+            self.shelf.say_watched(self.arrivals.watch.folder)
 
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""
@@ -239,7 +299,7 @@ class MainWindow(QMainWindow):
         files = local_files(event.mimeData())
         if files:
             event.acceptProposedAction()
-            self.begin_study(files[:2])
+            self.arrivals.take(files)
 
     # Editing
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
@@ -16,11 +15,12 @@ from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
+from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.special_prompts import near_note, special_prompt
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
-from bralto.ui.boards.pyramid import load_pyramid
 from bralto.ui.heading import Choice, Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -40,13 +40,16 @@ class Bench(QWidget):
 
     prompt_changed = pyqtSignal()
     tape_changed = pyqtSignal()
+    sheet_wanted = pyqtSignal(str)
+    state_wanted = pyqtSignal()
+    permission_wanted = pyqtSignal(str)
 
     def __init__(
         self, study: OpenStudy, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self.study, self._tokens = study, tokens
+        self.study, self._tokens, self._tasks = study, tokens, tasks
         self.linked = False
         self._busy_linking = False
         self.reference = PictureBoard(study, "reference", tokens, self)
@@ -60,7 +63,8 @@ class Bench(QWidget):
         self._aside = QWidget(self)
         self.moves = Moves(study, tokens, self._aside)
         self.off = OffList(study, tokens, self._aside)
-        self.trouble = ""
+        self.trouble = self.told = ""
+        self.work = PictureWork(study, self.boards, tasks, self)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self._lay_out()
@@ -70,11 +74,19 @@ class Bench(QWidget):
         for board, other in ((self.reference, self.drawing), (self.drawing, self.reference)):
             board.panned.connect(partial(self._follow_pan, other))
             board.zoomed.connect(partial(self._follow_zoom, board, other))
-            path = study.media_path(board.board)
-            if path is None:
-                board.show_message("This study came without its picture; its marks are here.")
-            else:
-                tasks.run(partial(load_pyramid, Path(path)), board.show_pyramid, board.show_message)
+        work = self.work
+        work.told.connect(self.tell)
+        work.trouble.connect(self._on_trouble)
+        work.looked.connect(self._write_headings)
+        work.taken.connect(self.prompt_changed)
+        work.straightened.connect(self.align)
+        for wanted, pass_on in (
+            (work.sheet_wanted, self.sheet_wanted),
+            (work.state_wanted, self.state_wanted),
+            (work.permission_wanted, self.permission_wanted),
+        ):
+            wanted.connect(pass_on)
+        work.open_pictures()
         self._write_headings()
 
     def release(self) -> None:
@@ -193,6 +205,11 @@ class Bench(QWidget):
         for board in self.boards:
             board.look(board.viewport.mirror(board.width()))
 
+    def tell(self, words: str) -> None:
+        """Say something in the prompt line until the next change."""
+        self.told = words
+        self.prompt_changed.emit()
+
     def toggle_link(self) -> None:
         """Move both boards together, or each alone."""
         self.linked = not self.linked
@@ -215,6 +232,9 @@ class Bench(QWidget):
         keys: tuple[tuple[str, str], ...]
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
+        special = special_prompt(self.study, self.boards, self.told)
+        if special is not None:
+            return special
         study, step = self.study, self.study.step
         if step is None:
             keys = (("Ctrl+→", "next pass"), ("0", "fit"), ("M", "mirror"))
@@ -257,14 +277,17 @@ class Bench(QWidget):
         study = self.study
         reference, middle, drawing, off = self._headings
         link = "moving together" if self.linked else ""
-        reference.say("Reference", heads_tall(study, "reference"), link)
+        menus = [self.work.menu(board) for board in self.boards]
+        near = near_note(study)
+        note = heads_tall(study, "reference")
+        reference.say("Reference", f"{note} · {near}" if near else note, link or menus[0])
         schools = tuple((key, f"fitted by {key}") for key in study.schools)
         school = study.study.scale.school
         words = f"fitted by {school}"
         middle.say(
             "Heights", f"in {study.view.unit}s", Choice(words, schools, school, study.set_school)
         )
-        drawing.say("Your drawing", heads_tall(study, "drawing"), link)
+        drawing.say("Your drawing", heads_tall(study, "drawing"), link or menus[1])
         grades = tuple(
             (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
             for g in GRADES.values()
@@ -277,10 +300,14 @@ class Bench(QWidget):
 
     def _on_change(self, change: Change) -> None:
         if change is not Change.POINTED:
-            self.trouble = ""
+            self.trouble = self.told = ""
             self._write_headings()
             self.tape_changed.emit()
-        if change in {Change.PASS, Change.STUDY}:
+        if change is Change.STUDY:
+            self.work.open_pictures()
+            for board in self.boards:
+                board.relay()
+        if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
             self.align()
         if change is Change.STEP and self.isVisible() and self.study.selected is None:
             board = self.active_board()
@@ -323,6 +350,12 @@ _KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): Bench.align,
     (Qt.Key.Key_M, True): Bench.mirror,
     (Qt.Key.Key_T, True): Bench.toggle_link,
+    (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
+    (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
+    (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
+    (Qt.Key.Key_E, True): lambda bench: bench.work.turn_looks(("even light",)),
+    (Qt.Key.Key_R, True): lambda bench: bench.work.quarter(),
+    (Qt.Key.Key_U, True): lambda bench: bench.work.upside_down(),
     (Qt.Key.Key_Z, True): Bench.toggle_loupe,
     (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
     (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),

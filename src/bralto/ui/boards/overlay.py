@@ -23,7 +23,12 @@ _DIM = 0.4
 
 def draw_board(painter: QPainter, board: Board) -> None:
     """Everything that lies over the picture, from the faintest to the mark in hand."""
-    shown = board.study.current_pass
+    shown, repeating = board.study.current_pass, board.study.repeating
+    if repeating is not None and repeating.board == board.board:
+        # Blind: nothing may tell where a mark was set before.
+        _candidate(painter, board)
+        _loupe(painter, board)
+        return
     _plumb(painter, board)
     if shown in {"edges", "heights"}:
         _divisions(painter, board)
@@ -154,7 +159,7 @@ def _marks(painter: QPainter, board: Board) -> None:
             hollow = unsure or mark.visibility == "inferred"
             mark_dot(painter, at, colour, ring=ring, hollow=hollow)
         painter.setOpacity(1.0)
-        if key in (study.pointed, study.selected):
+        if key in (study.pointed, study.selected) or (board.board, key) == study.asked_proposal:
             _emphasis(painter, board, key, at)
 
 

@@ -19,6 +19,7 @@ from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
 from bralto.ui.boards.flat import lay
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.layer import Layer
@@ -46,6 +47,7 @@ class PictureBoard(QWidget):
     viewed = pyqtSignal()
     panned = pyqtSignal(QPointF)
     zoomed = pyqtSignal(float, QPointF)
+    drawn = pyqtSignal(str, QPointF, QPointF)
 
     def __init__(
         self, study: OpenStudy, board: str, tokens: Tokens, parent: QWidget | None = None
@@ -63,6 +65,7 @@ class PictureBoard(QWidget):
         self.candidate: QPointF | None = None  # image px, the crosshair that the keys move
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
+        self.tool: Tool | None = None
         self.message = "Opening the picture …"
         self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
@@ -159,6 +162,8 @@ class PictureBoard(QWidget):
         ground = self.tokens.colour("slip")
         painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
         overlay.draw_board(painter, self)
+        if self.tool is not None:
+            self.tool.paint(painter, QRectF(self.rect()))
         if self.message:
             words = font(Size.BODY)
             text(painter, 16, 32, self.message, words, self.tokens.colour("ink2"))
@@ -200,6 +205,9 @@ class PictureBoard(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
+        if self.tool is not None:
+            self.tool.start = self.tool.end = event.position()
+            return
         at = (event.position().x(), event.position().y())
         key = self._hit(at)
         there = self.at(key) if key else None
@@ -209,6 +217,11 @@ class PictureBoard(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.hover, self.candidate = event.position(), None
+        if self.tool is not None:
+            if self.tool.start is not None:
+                self.tool.end = event.position()
+            self.update()
+            return
         at = (event.position().x(), event.position().y())
         action = self._gesture.move(at)
         if isinstance(action, Drag):
@@ -224,6 +237,9 @@ class PictureBoard(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
+        if self.tool is not None:
+            self._end_tool()
+            return
         action = self._gesture.release((event.position().x(), event.position().y()))
         if isinstance(action, SetMark):
             self._set_at(QPointF(*action.at))
@@ -233,6 +249,20 @@ class PictureBoard(QWidget):
             place = self.viewport.to_image(QPointF(*action.at))
             self.study.move(self.board, action.key, place.x(), place.y(), self._spread())
             self.study.select(action.key)
+
+    def take_tool(self, name: str | None) -> None:
+        """Draw a line or frame with the pointer next, or leave it."""
+        self.tool = Tool(name) if name is not None else None
+        self.update()
+
+    def _end_tool(self) -> None:
+        assert self.tool is not None
+        tool, ends = self.tool, self.tool.drawn
+        if ends is None:
+            tool.start = tool.end = None
+            return
+        self.take_tool(None)
+        self.drawn.emit(tool.name, *(self.viewport.to_image(end) for end in ends))
 
     def leaveEvent(self, event: object) -> None:
         self.hover = None
@@ -277,6 +307,11 @@ class PictureBoard(QWidget):
         elif key == Qt.Key.Key_Escape and self._gesture.active:
             self._gesture.cancel()
             self.study.put_back()
+        elif key == Qt.Key.Key_Escape and self.tool is not None:
+            self.take_tool(None)
+            self.study.select(None)
+        elif key == Qt.Key.Key_Escape and self.study.repeating is not None:
+            self.study.end_repeats()
         elif key == Qt.Key.Key_Escape:
             self.study.select(None)
         elif key == Qt.Key.Key_Delete and self.study.selected:
@@ -318,6 +353,8 @@ class PictureBoard(QWidget):
         elif self.candidate is not None:
             at, self.candidate = self.candidate, None
             self.study.place(self.board, at.x(), at.y(), self._spread())
+        else:
+            self.study.confirm_next(self._spread())
 
     def _on_change(self, change: Change) -> None:
         if change is Change.MARKS and self._shows() == self._painted:

@@ -21,16 +21,15 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, Scale, Study
+from bralto.core.study import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.library import view_keys, view_named
 from bralto.imaging.load import clean_picture
 from bralto.store.intake import add_study_from_files, now_utc
 from bralto.store.library import Library
-from bralto.ui.dropping import local_files
+from bralto.ui.arrivals.permission import permission_choice
+from bralto.ui.dropping import PICTURES, local_files
 
 __all__ = ["NewStudy"]
-
-_FILTER = "Pictures (*.jpg *.jpeg *.png *.heic *.heif *.tif *.tiff *.webp *.bmp);;All files (*)"
 
 
 _SIDE = 250
@@ -62,7 +61,7 @@ class _PictureSlot(QWidget):
         column.addStretch(1)
 
     def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", PICTURES)
         if name:
             self.take(Path(name))
 
@@ -111,10 +110,7 @@ class NewStudy(QDialog):
         self.view = QComboBox(self)
         for key in view_keys():
             self.view.addItem(view_named(key).title, key)
-        self.permission = QLineEdit(self)
-        self.permission.setPlaceholderText(
-            "my own photo, the model agreed; cast; out of copyright …"
-        )
+        self.permission = permission_choice(self, None)
         self.start = QPushButton("Begin", self)
         self.start.setDefault(True)
         self.start.clicked.connect(self.begin)
@@ -136,10 +132,10 @@ class NewStudy(QDialog):
         form.setHorizontalSpacing(16)
         form.addRow("Name", self.title)
         form.addRow("View", self.view)
-        form.addRow("Permission", self.permission)
+        form.addRow("Comes from", self.permission)
         note = QLabel(
-            "Pictures are copied into your library without their location. "
-            "Ask before you keep a picture of a person.",
+            "Pictures are copied into your library on this machine, without where and with whose "
+            "camera they were taken. Ask before you keep a picture of a person.",
             self,
         )
         note.setObjectName("note")
@@ -181,7 +177,9 @@ class NewStudy(QDialog):
         assert self.reference.path is not None
         assert self.drawing.path is not None
         key = self.view.currentData()
-        said = Picture("", 1, 1, permission=self.permission.text().strip() or None)
+        said = Picture(
+            "", 1, 1, permission=self.permission.currentText().strip() or PERMISSIONS[-1]
+        )
         study = Study(
             title=self.title.text().strip() or self.reference.path.stem,
             view=key,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -56,6 +58,7 @@ class Shelf(QWidget):
     opened = pyqtSignal(str)
     begun = pyqtSignal(list)
     example_wanted = pyqtSignal()
+    watch_wanted = pyqtSignal()
 
     def __init__(
         self, state: ShelfState, media: MediaFolder, tokens: Tokens, parent: QWidget | None = None
@@ -88,10 +91,15 @@ class Shelf(QWidget):
         new = QPushButton("New study …", self)
         new.setObjectName("new_study")
         new.clicked.connect(lambda: self.begun.emit([]))
+        self.watch = QPushButton("Watch a folder …", self)
+        self.watch.setToolTip("Pictures that your phone or scanner saves there are offered here")
+        self.watch.clicked.connect(self.watch_wanted)
         head = QHBoxLayout()
         head.addWidget(title)
         head.addSpacing(12)
         head.addWidget(self._count, 1)
+        head.addWidget(self.watch)
+        head.addSpacing(10)
         head.addWidget(new)
         full = QWidget(self)
         full.setObjectName("ground")
@@ -145,6 +153,10 @@ class Shelf(QWidget):
         self._count.setText(
             f"{len(entries)} {studies}, newest first; the figure is the typical miss"
         )
+
+    def say_watched(self, folder: Path | None) -> None:
+        """Name the folder that is watched."""
+        self.watch.setText("Watch a folder …" if folder is None else f"Watching {folder.name} …")
 
     def _open(self, index: QModelIndex) -> None:
         entry: Entry = index.data(Qt.ItemDataRole.UserRole)

@@ -177,6 +177,14 @@ class KeptStudy(QObject):
             found = self.assessment.corrections
             self.corrections = () if isinstance(found, NotMeasurable) else found
 
+    def last_set(self, board: str) -> str | None:
+        """The mark of a board that was set or moved last, if it is still there."""
+        for i in range(self.undo_stack.index() - 1, -1, -1):
+            command = self.undo_stack.command(i)
+            if isinstance(command, MarksEdit) and command.board == board:
+                return command.key if command.key in self.picture(board).marks else None
+        return None
+
     # Marks carried here
 
     def proposals(self, board: str) -> tuple[str, ...]:

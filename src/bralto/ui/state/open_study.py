@@ -68,6 +68,12 @@ class OpenStudy(KeptStudy):
             self.set_marks(board, {key: None})
             self.select(None)
 
+    @property
+    def asked_proposal(self) -> tuple[str, str] | None:
+        """Board and key of the carried mark that is to be looked at next."""
+        waiting = self.proposals("drawing")
+        return ("drawing", waiting[0]) if waiting else None
+
     def confirm_next(self, spread: float) -> None:
         """The carried mark that is asked about is right; go on to the next."""
         waiting = self.proposals("drawing")

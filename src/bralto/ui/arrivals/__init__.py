@@ -1,0 +1,1 @@
+"""Pictures that come in: dropped, pasted, or saved in a watched folder."""

@@ -1,0 +1,153 @@
+"""What becomes of a picture that comes in while the window is open."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication, QImage
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.study import State
+from bralto.store.intake import TakenIn, now_utc, take_in
+from bralto.store.library import Library
+from bralto.ui.arrivals.watch import FolderWatch
+from bralto.ui.dropping import local_files
+from bralto.ui.sheet.sheet_slip import SheetSlip
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.state.settings import Settings
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["Arrivals"]
+
+
+class Arrivals(QObject):
+    """Offers new pictures for the open study, and leads a further state of its drawing in."""
+
+    begun = pyqtSignal(list)
+    said = pyqtSignal(str)
+
+    def __init__(
+        self,
+        library: Library,
+        tasks: Tasks,
+        tokens: Tokens,
+        window: QWidget,
+        open_study: Callable[[], OpenStudy | None],
+    ) -> None:
+        super().__init__(window)
+        self._library, self._tasks, self._tokens = library, tasks, tokens
+        self._window, self._open_study = window, open_study
+        self.settings = Settings(library.root)
+        self.watch = FolderWatch(self)
+        self.watch.arrived.connect(lambda path: self.take([path]))
+        self.watch.watch(self.settings.drop_folder)
+        self.slip: SheetSlip | None = None
+
+    def take(self, files: list[Path]) -> None:
+        """Files that were dropped, chosen or saved in the watched folder."""
+        study = self._open_study()
+        if study is None or len(files) > 1:
+            self.begun.emit(files[:2])
+            return
+        from bralto.ui.arrivals.offer import Offer
+
+        offer = Offer(files[0], study.study, self._window)
+        offer.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+
+        def decide() -> None:
+            if offer.choice == "study":
+                self.begun.emit([offer.path])
+            else:
+                self.add_state(study, offer.path, offer.name.text().strip())
+
+        offer.accepted.connect(decide)
+        offer.open()
+
+    def paste(self) -> None:
+        """The picture or the files on the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        files = local_files(data)
+        if not files and data is not None and data.hasImage():
+            assert clipboard is not None
+            image: QImage = clipboard.image()
+            name = Path(tempfile.mkdtemp(prefix="bralto-")) / "pasted.png"
+            if image.save(str(name)):
+                files = [name]
+        if files:
+            self.take(files)
+        else:
+            self.said.emit("There is no picture on the clipboard.")
+
+    def set_drop_folder(self, folder: Path | None) -> None:
+        """Watch another folder for pictures, or none."""
+        if self.watch.watch(folder):
+            self.settings.set_drop_folder(folder)
+        else:
+            self.said.emit(f"{folder} cannot be watched; choose another folder.")
+
+    # A further state
+
+    def add_state(self, study: OpenStudy, path: Path, name: str) -> None:
+        """Copy the picture in, look for its sheet, and keep it as a state."""
+        work = partial(take_in, self._library, path, "my own")
+        self._tasks.run(work, partial(self._look, study, name), self.said.emit)
+
+    def _look(self, study: OpenStudy, name: str, new: TakenIn) -> None:
+        before = study.picture("drawing").sheet
+        path = self._library.media.path(new.media)
+        slip = SheetSlip(
+            new.picture,
+            path,
+            study.study.grade,
+            self._tasks,
+            self._tokens,
+            self._window,
+            usual=None if before is None else before.size_mm,
+        )
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.slip = slip
+
+        def keep() -> None:
+            picture = replace(new.picture, sheet=slip.sheet)
+            reason = study.add_state(State(name, picture, new.taken or now_utc()), new.media)
+            self.slip = None
+            if reason is not None:
+                self.said.emit(f"Its marks were not carried over: {reason}.")
+
+        def leave() -> None:
+            self.slip = None
+
+        slip.accepted.connect(keep)
+        slip.rejected.connect(leave)
+        slip.open()
+
+    def show_sheet(self, study: OpenStudy, board: str) -> None:
+        """The sheet in a picture that is on the bench."""
+        path = study.media_path(board)
+        if path is None:
+            self.said.emit("This study came without its picture.")
+            return
+        grade = study.study.grade
+        slip = SheetSlip(
+            study.picture(board), Path(path), grade, self._tasks, self._tokens, self._window
+        )
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.slip = slip
+
+        def keep() -> None:
+            study.set_sheet(board, slip.sheet)
+            self.slip = None
+
+        def leave() -> None:
+            self.slip = None
+
+        slip.accepted.connect(keep)
+        slip.rejected.connect(leave)
+        slip.open()

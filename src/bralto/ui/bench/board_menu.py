@@ -1,0 +1,61 @@
+"""The menu over a board: its state, its sheet, how it stands, how it is looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from bralto.imaging.looks import LOOKS
+from bralto.ui.heading import Choice
+from bralto.ui.state.open_study import OpenStudy
+
+__all__ = ["board_menu"]
+
+_STATE, _LOOK = "state:", "look:"
+
+
+def board_menu(
+    study: OpenStudy, board: str, look: str, acts: Mapping[str, Callable[[], None]],
+    show_look: Callable[[str], None],
+) -> Choice:  # fmt: skip
+    """What can be done with the picture on a board.
+
+    Args:
+        look: the look in force.
+        acts: what each of the other entries does, by its key.
+        show_look: takes the name of a look.
+    """
+    picture, drawing = study.picture(board), board == "drawing"
+    options: list[tuple[str, str]] = []
+    current = {_LOOK + look}
+    if drawing:
+        options += [(_STATE + s.name, f"State: {s.name}") for s in study.study.states]
+        options += [("new_state", "Next state from a photo …"), ("", "")]
+        current.add(_STATE + study.state_name)
+    options += [
+        ("sheet", "Sheet of paper in the photo …"),
+        ("plumb", "Stand upright by a vertical line …"),
+        ("level", "Stand upright by a level line …"),
+        ("crop", "Look at a part of it …"),
+    ]
+    if picture.crop is not None:
+        options.append(("whole", "The whole picture again"))
+    options += [("", "")]
+    options += [(_LOOK + name, name[:1].upper() + name[1:]) for name in LOOKS]
+    options += [("", "")]
+    if drawing:
+        options.append(("carry", "Carry lacking marks over from the reference"))
+    options.append(("repeat", "Place the short set again, blind …"))
+    options.append(("permission", "Where the picture comes from …"))
+
+    def take(key: str) -> None:
+        if key.startswith(_STATE):
+            study.choose_state(key.removeprefix(_STATE))
+        elif key.startswith(_LOOK):
+            show_look(key.removeprefix(_LOOK))
+        else:
+            acts[key]()
+
+    words = study.state_name if drawing else "picture"
+    if look != LOOKS[0]:
+        words = look
+    return Choice(words, tuple(options), frozenset(current), take)

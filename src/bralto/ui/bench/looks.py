@@ -1,0 +1,58 @@
+"""Other ways to look at both boards: made off the GUI thread once, then switched at no cost."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtGui import QImage
+
+from bralto.imaging.looks import LOOKS
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pixels import as_image, as_pixels
+from bralto.ui.tasks import Tasks
+
+__all__ = ["Looks"]
+
+
+def _made(source: QImage, name: str) -> QImage:
+    from bralto.imaging.tone import look_at  # slow to load
+
+    return as_image(look_at(as_pixels(source), name))
+
+
+class Looks:
+    """The looks of one board."""
+
+    def __init__(self, board: PictureBoard, tasks: Tasks) -> None:
+        self._board, self._tasks = board, tasks
+        self._kept: dict[str, QImage] = {}
+        self.name = LOOKS[0]
+
+    def forget(self) -> None:
+        """Another picture lies on the board."""
+        self._kept.clear()
+        self.name = LOOKS[0]
+
+    def show(self, name: str) -> None:
+        """Show the picture so; the first time it appears when it is made."""
+        self.name = name
+        if name == LOOKS[0]:
+            self._board.show_look(name, None)
+        elif name in self._kept:
+            self._board.show_look(name, self._kept[name])
+        else:
+            source = self._board.look_source()
+            if source is not None:
+                work = partial(_made, source, name)
+                self._tasks.run(work, partial(self._take, name, source), self._board.show_message)
+
+    def _take(self, name: str, source: QImage, image: QImage) -> None:
+        if source is self._board.look_source() or not self._kept:
+            self._kept[name] = image
+        if name == self.name:
+            self._board.show_look(name, image)
+
+    def turn(self, names: tuple[str, ...]) -> None:
+        """The next of some looks, then plain again."""
+        at = names.index(self.name) + 1 if self.name in names else 0
+        self.show(names[at] if at < len(names) else LOOKS[0])

@@ -1,0 +1,167 @@
+"""What is done with the pictures on the bench: opened, turned, looked at, straightened."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from bralto.core.carry import plumb_from_line
+from bralto.core.placing import BOARDS
+from bralto.core.results import NotMeasurable
+from bralto.ui.bench.board_menu import board_menu
+from bralto.ui.bench.looks import Looks
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pyramid import load_preview, load_pyramid
+from bralto.ui.boards.snapping import snap_in
+from bralto.ui.boards.tools import TOOLS
+from bralto.ui.heading import Choice
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.tasks import Tasks
+
+__all__ = ["PictureWork"]
+
+_SNAP = 14.0  # board px within which a line is looked for
+
+
+class PictureWork(QObject):
+    """Works on both boards; what it has to say goes out as signals."""
+
+    told = pyqtSignal(str)
+    trouble = pyqtSignal(str)
+    looked = pyqtSignal()
+    taken = pyqtSignal()
+    straightened = pyqtSignal()
+    sheet_wanted = pyqtSignal(str)
+    state_wanted = pyqtSignal()
+    permission_wanted = pyqtSignal(str)
+
+    def __init__(
+        self,
+        study: OpenStudy,
+        boards: tuple[PictureBoard, PictureBoard],
+        tasks: Tasks,
+        parent: QObject,
+    ) -> None:
+        super().__init__(parent)
+        self.study, self.boards, self._tasks = study, boards, tasks
+        self.looks = (Looks(boards[0], tasks), Looks(boards[1], tasks))
+        self._shown: dict[str, str | None] = {}
+        for board in boards:
+            board.drawn.connect(partial(self._on_drawn, board))
+
+    def _active(self) -> PictureBoard:
+        return self.boards[BOARDS.index(self.study.board)]
+
+    def open_pictures(self) -> None:
+        """Open what is not shown yet: small and at once, then in full."""
+        for board, looks in zip(self.boards, self.looks, strict=True):
+            path = self.study.media_path(board.board)
+            if board.board in self._shown and self._shown[board.board] == path:
+                continue
+            if board.board in self._shown:
+                board.empty()
+                looks.forget()
+            self._shown[board.board] = path
+            if path is None:
+                board.show_message("This study came without its picture; its marks are here.")
+                continue
+            show = partial(self._show_picture, board, path)
+            fail = partial(self._show_fault, board, path)
+            for load in (load_preview, load_pyramid):
+                self._tasks.run(partial(load, Path(path)), show, fail)
+
+    def _show_picture(self, board: PictureBoard, path: str, levels: tuple[QImage, ...]) -> None:
+        if self._shown.get(board.board) == path:  # another state may be on the board by now
+            board.show_pyramid(levels)
+
+    def _show_fault(self, board: PictureBoard, path: str, message: str) -> None:
+        if self._shown.get(board.board) == path:
+            board.show_message(message)
+
+    def turn_looks(self, names: tuple[str, ...]) -> None:
+        """The next of some ways to look at both pictures, then as they are again."""
+        for looks in self.looks:
+            looks.turn(names)
+        self.looked.emit()
+
+    def show_look(self, board: PictureBoard, name: str) -> None:
+        """One way to look at one picture."""
+        self.looks[self.boards.index(board)].show(name)
+        self.looked.emit()
+
+    def quarter(self) -> None:
+        """The active board by a quarter turn."""
+        board = self._active()
+        board.look(board.viewport.quarter(board.size().toSizeF()))
+
+    def upside_down(self) -> None:
+        """Both boards on their heads, and back."""
+        for board in self.boards:
+            turned = board.viewport.quarter(board.size().toSizeF())
+            board.look(turned.quarter(board.size().toSizeF()))
+        if all(board.viewport.quarters == 0 for board in self.boards):
+            self.straightened.emit()
+
+    # Tools
+
+    def take_tool(self, board: PictureBoard, name: str) -> None:
+        """Draw a line or a frame on a board next."""
+        board.take_tool(name)
+        board.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.taken.emit()
+
+    def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
+        study, which = self.study, board.board
+        a, b = (one.x(), one.y()), (two.x(), two.y())
+        if name == "crop":
+            left, top = min(a[0], b[0]), min(a[1], b[1])
+            study.set_crop(which, (left, top, abs(a[0] - b[0]), abs(a[1] - b[1])))
+            return
+        found = plumb_from_line(study.picture(which), a, b, level=name == "level")
+        if isinstance(found, NotMeasurable):
+            self.trouble.emit(f"{found.reason[:1].upper()}{found.reason[1:]}.")
+            return
+        study.set_plumb(which, found)
+        self.told.emit(f"Turned by {abs(found):.1f}°: what you drew along is {name} now.")
+
+    def snap(self) -> None:
+        """Bring the held mark, or the one set last, to the line nearest to it."""
+        board = self._active() if self.study.selected is None else self._in_hand()
+        key = self.study.selected or self.study.last_set(board.board)
+        image = board.full_size
+        if key is None or image is None:
+            self.trouble.emit("Hold a mark first, then snap it.")
+            return
+        mark = self.study.picture(board.board).marks[key]
+        found = snap_in(image, mark.x, mark.y, _SNAP / board.viewport.zoom)
+        if isinstance(found, NotMeasurable):
+            self.trouble.emit(f"{found.reason[:1].upper()}{found.reason[1:]}.")
+            return
+        self.study.move(board.board, key, found.x, found.y, mark.spread)
+        away = found.gain * board.viewport.zoom
+        self.told.emit(
+            f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."
+        )
+
+    def _in_hand(self) -> PictureBoard:
+        focused = next((board for board in self.boards if board.hasFocus()), None)
+        return focused or self._active()
+
+    def menu(self, board: PictureBoard) -> Choice:
+        """The menu over a board."""
+        which = board.board
+        acts: dict[str, Callable[[], None]] = {
+            "new_state": self.state_wanted.emit,
+            "sheet": partial(self.sheet_wanted.emit, which),
+            "whole": partial(self.study.set_crop, which, None),
+            "carry": self.study.propose_from_reference,
+            "repeat": partial(self.study.begin_repeats, which),
+            "permission": partial(self.permission_wanted.emit, which),
+        }
+        acts |= {name: partial(self.take_tool, board, name) for name in TOOLS}
+        look = self.looks[self.boards.index(board)].name
+        return board_menu(self.study, which, look, acts, partial(self.show_look, board))
