@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench simulate setup schema clean
+.PHONY: demo test lint types imports unit shots bench simulate sheets setup schema clean
 
 setup: $(STAMP)
 
@@ -39,6 +39,10 @@ bench: $(STAMP)
 # What the corrections make of known faults; half a minute.
 simulate: $(STAMP)
 	$(BIN)/python bench/simulate.py
+
+# Sheets of paper found in simulated photos; five minutes.
+sheets: $(STAMP)
+	$(BIN)/python bench/sheets.py
 
 schema: $(STAMP)
 	$(BIN)/python tools/write_schema.py

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import struct
 import threading
 from pathlib import Path
 
@@ -40,10 +41,13 @@ def open_picture(path: Path) -> Image.Image:
         if start[:5] == b"%PDF-":
             return _first_page(path)
         _with_heif(start)
-        with Image.open(path) as image:
+        with _opened(path) as image:
             _check_size(path, *image.size)
             image.load()
-            return _in_srgb(_upright(image))
+            kind = image.format
+            found = _in_srgb(_upright(image))
+            found.format = kind
+            return found
     except UserError:
         raise
     except FileNotFoundError:
@@ -60,6 +64,28 @@ def open_picture(path: Path) -> Image.Image:
         raise UserError(
             f"{path.name}: damaged or cut short; copy it again from the camera or phone"
         ) from None
+
+
+def _opened(path: Path) -> Image.Image:
+    """The picture, its pixels still undecoded; a JPEG whose metadata cannot be read without it."""
+    try:
+        return Image.open(path)
+    except (struct.error, SyntaxError, ValueError, KeyError, IndexError, OSError):
+        data = path.read_bytes()
+        if data[:2] != b"\xff\xd8":
+            raise
+        return Image.open(io.BytesIO(_without_metadata(data)))
+
+
+def _without_metadata(data: bytes) -> bytes:
+    """A JPEG less its APP1 segments (ISO/IEC 10918-1, B.1.1.4: marker, length, contents)."""
+    out, at = bytearray(data[:2]), 2
+    while at + 4 <= len(data) and data[at] == 0xFF and data[at + 1] != 0xDA:
+        length = 2 + int.from_bytes(data[at + 2 : at + 4])
+        if data[at + 1] != 0xE1:
+            out += data[at : at + length]
+        at += length
+    return bytes(out + data[at:])
 
 
 def _check_size(path: Path, width: int, height: int) -> None:
@@ -85,14 +111,13 @@ def _upright(image: Image.Image) -> Image.Image:
 
 def _in_srgb(image: Image.Image) -> Image.Image:
     """RGB on white in sRGB: profiles applied, sixteen bits scaled, palettes and CMYK resolved."""
-    kind, exif = image.format, image.info.get("exif")
+    exif = image.info.get("exif")
     profile = image.info.get("icc_profile")
     flat = _flat(image)
     if profile:
         # A profile is one for the mode that the picture came in.
         source = image if image.mode in {"CMYK", "RGB", "L", "LAB"} else flat
         flat = _through_profile(source, profile) or flat
-    flat.format = kind
     flat.info = {} if exif is None else {"exif": exif}
     return flat
 

@@ -12,7 +12,7 @@ from itertools import combinations
 import cv2
 import numpy as np
 
-from bralto.core.arrays import Floats, Pixels
+from bralto.core.arrays import Bools, Floats, Pixels
 from bralto.core.results import NotMeasurable
 from bralto.imaging.edges import EdgeMap, fit_side
 from bralto.imaging.outcome import FoundSheet
@@ -28,11 +28,14 @@ _LINES = 26
 _SMALLEST, _LARGEST = 0.06, 0.98
 """Share of the picture that a sheet may take."""
 
-_ENOUGH = 0.50
-"""Score of a quadrilateral below which nothing is said to be found: what four strangers among the
-straight edges of a desk come to (measured on the simulated photos)."""
+_ENOUGH = 0.80
+"""Score of a quadrilateral below which nothing is said to be found. On 40 simulated photos true
+sheets came to 0.87 to 0.96; four strangers among the edges of other pictures to 0.58 to 0.77."""
 
-_REACH = 0.012
+_BORDER = 0.01
+"""A side this near to the picture's own border (share of the longer side) is none of a sheet."""
+
+_REACH = 0.005
 """How far to each side of a rough edge the fine one is looked for, share of the longer side."""
 
 
@@ -149,7 +152,20 @@ def _quadrilaterals(lines: Floats, size: tuple[int, int]) -> Floats:
     )
     share = area / (width * height)
     keep = convex & np.all(sharp > 0.5, axis=1) & (share > _SMALLEST) & (share < _LARGEST)
+    keep &= ~_on_border(corners, size)
     return np.array([clockwise(quad) for quad in corners[keep]]).reshape(-1, 4, 2)
+
+
+def _on_border(quads: Floats, size: tuple[int, int]) -> Bools:
+    """(q,) array: quadrilaterals with a side along the picture's own border."""
+    near = _BORDER * max(size)
+    following = np.roll(quads, -1, axis=1)
+    on = np.zeros(len(quads), dtype=np.bool_)
+    for axis, far in enumerate(size):
+        for place in (0.0, float(far)):
+            one = np.abs(quads[..., axis] - place) < near
+            on |= np.any(one & (np.abs(following[..., axis] - place) < near), axis=1)
+    return on
 
 
 def _crossing(one: Floats, two: Floats) -> Floats:
@@ -172,7 +188,7 @@ def clockwise(quad: Floats) -> Floats:
 def _bright_shapes(small: Pixels) -> Floats:
     """(q, 4, 2) four-sided outlines of what is as white as paper, where the light allows it."""
     white = cv2.GaussianBlur(small.min(axis=2), (0, 0), 1.5)
-    even = cv2.divide(white, cv2.GaussianBlur(white, (0, 0), max(white.shape) / 6.0), scale=140.0)
+    even = cv2.divide(white, _broad(white), scale=140.0)
     found = []
     for channel in (white, even):
         threshold = cv2.threshold(channel, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)[0]
@@ -189,7 +205,17 @@ def _bright_shapes(small: Pixels) -> Floats:
                     if len(corners) == 4:
                         found.append(clockwise(corners.reshape(4, 2).astype(np.float64) + 0.5))
                         break
-    return np.array(found).reshape(-1, 4, 2)
+    quads = np.array(found).reshape(-1, 4, 2)
+    return quads[~_on_border(quads, (small.shape[1], small.shape[0]))]
+
+
+def _broad(channel: Pixels) -> Pixels:
+    """The light of the room: blurred over a sixth of the picture, at a tenth of its size."""
+    height, width = channel.shape
+    small = cv2.resize(channel, (max(1, width // 10), max(1, height // 10)))
+    soft = cv2.GaussianBlur(small, (0, 0), max(1.0, max(small.shape) / 6.0))
+    broad: Pixels = cv2.resize(soft, (width, height), interpolation=cv2.INTER_LINEAR)
+    return broad
 
 
 # Which of them
@@ -198,7 +224,7 @@ def _bright_shapes(small: Pixels) -> Floats:
 def _best(edges: EdgeMap, quads: Floats) -> tuple[Floats, float]:
     """The quadrilateral whose sides are most of all there, up to their corners."""
     there = edges.along(quads)  # (q, 4, s)
-    ends = max(1, there.shape[2] // 15)
+    ends = max(1, there.shape[2] // 30)
     sides = there.mean(axis=2)
     tips = np.concatenate([there[:, :, :ends].mean(axis=2), there[:, :, -ends:].mean(axis=2)], 1)
     tips = np.sort(tips, axis=1)[:, :4].mean(axis=1)  # a hand may cover the rest

@@ -20,6 +20,9 @@ __all__ = ["Snap", "snap"]
 _SOFT = 1.2
 """Width of the line looked for, px (SD): a pencil line in a photo."""
 
+_BROAD = 3.0
+"""Half the width of the broadest pencil line, px."""
+
 _FAINT = 2.5
 """A stroke or edge weaker than this many grey levels a pixel is grain."""
 
@@ -66,7 +69,8 @@ def snap(picture: Pixels, x: float, y: float, reach: float) -> Snap | NotMeasura
     near = [one for one in found if one[0] <= reach]
     if not near:
         return NotMeasurable("no line lies near enough to snap to")
-    away, fx, fy, what = min(near)
+    # Both sides of a stroke are edges too; it is the stroke that is meant.
+    away, fx, fy, what = min(near, key=lambda one: one[0] + (_BROAD if one[3] == "edge" else 0.0))
     end = _end_of_stroke(grey, fx, fy, reach) if what == "stroke" else None
     if end is not None:
         fx, fy, what = *end, "end"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from bralto.core.arrays import Pixels
+from bralto.core.arrays import Floats, Pixels
 
 __all__ = ["even_light", "look_at", "squint", "values"]
 
@@ -40,14 +40,21 @@ def squint(picture: Pixels) -> Pixels:
     return soft
 
 
-def values(picture: Pixels, steps: int) -> Pixels:
+def values(picture: Pixels, steps: int, outline: Floats | None = None) -> Pixels:
     """Reduced to a few values, split where the picture itself parts best (k-means on its greys).
 
     Args:
         steps: how many, 2 or more.
+        outline: (k, 2) array, px: only what lies inside decides.
     """
     grey = cv2.cvtColor(squint(picture), cv2.COLOR_RGB2GRAY)
-    counts = np.bincount(grey.ravel(), minlength=256).astype(np.float64)
+    mask: Pixels = np.ones(grey.shape, dtype=np.uint8)
+    if outline is not None:
+        mask[:] = 0
+        cv2.fillPoly(mask, [np.round(outline).astype(np.int32)], 1)
+        mask = cv2.erode(mask, np.ones((15, 15), np.uint8), borderValue=0)
+    inside = grey[mask > 0] if mask.any() else grey.ravel()
+    counts = np.bincount(inside, minlength=256).astype(np.float64)
     levels = np.arange(256, dtype=np.float64)
     present = np.nonzero(counts)[0]
     centres = np.linspace(present[0], present[-1], steps)
@@ -63,12 +70,18 @@ def values(picture: Pixels, steps: int) -> Pixels:
     return np.repeat(flat[..., None], 3, axis=2)
 
 
-def look_at(picture: Pixels, way: str) -> Pixels:
-    """One of `looks.LOOKS`; the picture itself is never changed."""
-    if way == "even light":
-        return even_light(picture)
+def look_at(picture: Pixels, way: str, outline: Floats | None = None) -> Pixels:
+    """One of `looks.LOOKS`; the picture itself is never changed.
+
+    Args:
+        outline: (k, 2) array, px, of the sheet of paper in it; on paper light and shadow of the
+            room are taken away before values are told apart.
+    """
+    if way == "plain":
+        return picture
+    even = picture if outline is None and way != "even light" else even_light(picture)
     if way == "squint":
-        return squint(picture)
+        return squint(even)
     if way in {"two values", "three values"}:
-        return values(picture, 2 if way == "two values" else 3)
-    return picture
+        return values(even, 2 if way == "two values" else 3, outline)
+    return even

@@ -6,7 +6,7 @@ Everything is made from the seed: the same seed gives the same pictures and mark
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
@@ -79,6 +79,8 @@ _COURSE: tuple[tuple[int, str, str], ...] = (
     (70, "Waiting for the tide", "third try"),
 )
 _FINISHED = 3
+_PHOTOGRAPHED = len(_COURSE) - 3
+"""The study whose drawing was photographed on a table, half done and done; the others are scans."""
 
 
 def poses() -> dict[str, Pose]:
@@ -89,7 +91,8 @@ def poses() -> dict[str, Pose]:
 def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
     """Fifteen studies over ten weeks, oldest first; the last three are marked in full."""
     for number in range(len(_COURSE)):
-        yield _study(number, seed)
+        study = _study(number, seed)
+        yield _on_the_table(study, number, seed) if number == _PHOTOGRAPHED else study
 
 
 def worked_example(seed: int = 1) -> DemoStudy:
@@ -156,6 +159,31 @@ def _study(number: int, seed: int) -> DemoStudy:
         extra={"known_faults": faults.document()},
     )  # fmt: skip
     return DemoStudy(study, pictures)
+
+
+def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
+    """The same study with two photos of its drawing in place of the scan, the first half done."""
+    from bralto.stand.demo_photo import photographed  # slow to load
+
+    (scan,) = one.study.states
+    assert scan.picture.sheet is not None
+    rng = np.random.default_rng([seed, number, 2])
+    keys = [key for entry in view_named(one.study.view).short for key in entry]
+    # Before it was mended: every mark that the block-in had lay a little further off.
+    begun = {}
+    for key in keys:
+        if key in scan.picture.marks:
+            mark, (dx, dy) = scan.picture.marks[key], rng.normal(0.0, 9.0, 2).tolist()
+            begun[key] = replace(mark, x=mark.x + dx, y=mark.y + dy)
+    size_mm, drawing = scan.picture.sheet.size_mm, one.pictures[scan.picture.file]
+    pictures = {k: v for k, v in one.pictures.items() if k != scan.picture.file}
+    states = []
+    for name, marks in (("block-in", begun), ("evening", scan.picture.marks)):
+        flat = replace(scan.picture, marks=marks)
+        state, photo = photographed(name, flat, drawing, size_mm, scan.taken)
+        states.append(state)
+        pictures[state.picture.file] = photo
+    return DemoStudy(replace(one.study, states=tuple(states)), pictures)
 
 
 def _frame(

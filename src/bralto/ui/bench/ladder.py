@@ -284,5 +284,5 @@ def heads_tall(study: OpenStudy, board: str) -> str:
     if board == "reference":
         return f"{whole.reference:.1f} heads tall" if whole.reference else ""
     if whole.drawing and head.drawing:
-        return f"{whole.drawing / head.drawing:.1f} of its own heads"
+        return f"{whole.drawing / head.drawing:.1f} own heads"
     return ""

@@ -4,20 +4,28 @@ from __future__ import annotations
 
 from functools import partial
 
+import numpy as np
 from PyQt6.QtGui import QImage
 
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
+from bralto.ui.boards.viewport import Viewport
 from bralto.ui.tasks import Tasks
 
 __all__ = ["Looks"]
 
 
-def _made(source: QImage, name: str) -> QImage:
+def _made(source: QImage, name: str, view: Viewport) -> QImage:
     from bralto.imaging.tone import look_at  # slow to load
 
-    return as_image(look_at(as_pixels(source), name))
+    outline = None
+    if view.frame is not None:  # what counts is the sheet, not the table it lies on
+        shrink = source.width() / view.width
+        inner = view.transform().inverted()[0].map(view.outline().toFillPolygon())
+        corners = [inner.at(i) for i in range(inner.size())]
+        outline = np.array([[one.x(), one.y()] for one in corners]) * shrink
+    return as_image(look_at(as_pixels(source), name, outline))
 
 
 class Looks:
@@ -43,12 +51,13 @@ class Looks:
         else:
             source = self._board.look_source()
             if source is not None:
-                work = partial(_made, source, name)
+                work = partial(_made, source, name, self._board.viewport)
                 self._tasks.run(work, partial(self._take, name, source), self._board.show_message)
 
     def _take(self, name: str, source: QImage, image: QImage) -> None:
-        if source is self._board.look_source() or not self._kept:
-            self._kept[name] = image
+        if source is not self._board.look_source():
+            return  # another picture lies there by now
+        self._kept[name] = image
         if name == self.name:
             self._board.show_look(name, image)
 

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QRectF
 
-from bralto.core.assessment import Assessment
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.ui.boards.viewport import Viewport
+
+if TYPE_CHECKING:
+    from bralto.core.assessment import Assessment
 
 __all__ = ["head_px", "lay"]
 

@@ -193,6 +193,9 @@ class PictureBoard(QWidget):
 
     def _hit(self, at: tuple[float, float]) -> str | None:
         best, reach = None, _REACH
+        run = self.study.repeating
+        if run is not None and run.board == self.board:
+            return None  # marks that are hidden cannot be taken in hand
         for key in self.study.picture(self.board).placed():
             there = self.at(key)
             if there is None:

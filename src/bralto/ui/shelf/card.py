@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QImageReader, QPainter, QPen, QPixmap
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, QSizeF, Qt
+from PyQt6.QtGui import QImage, QImageReader, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
+from bralto.ui.boards.flat import lay
+from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.shelf_state import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
@@ -37,7 +39,7 @@ class Card(QStyledItemDelegate):
     def __init__(self, media: MediaFolder, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._media, self._tokens = media, tokens
-        self._thumbnails: dict[tuple[str, int, int], QPixmap] = {}
+        self._thumbnails: dict[tuple[object, ...], QPixmap] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return CARD
@@ -69,9 +71,10 @@ class Card(QStyledItemDelegate):
             return
         drawn = study.states[-1]
         ratio = entry.ratio or drawn.picture.height / study.reference.height
+        lain = [lay(study.reference), lay(drawn.picture)]
         sizes = [
-            (float(study.reference.width), float(study.reference.height)),
-            (drawn.picture.width / ratio, drawn.picture.height / ratio),
+            (view.whole.width() / by, view.whole.height() / by)
+            for view, by in zip(lain, (1.0, ratio), strict=True)
         ]
         room = area.width() - 2 * _PAD - 8.0
         scale = min(
@@ -79,13 +82,13 @@ class Card(QStyledItemDelegate):
         )
         x = area.left() + (area.width() - 8.0 - scale * (sizes[0][0] + sizes[1][0])) / 2.0
         floor = area.top() + _PICTURES
-        for name, (width, height) in zip(("", drawn.name), sizes, strict=True):
+        for name, view, (width, height) in zip(("", drawn.name), lain, sizes, strict=True):
             box = QRectF(x, floor - scale * height, scale * width, scale * height)
-            self._picture(painter, box, entry.stored.media.get(name))
+            self._picture(painter, box, entry.stored.media.get(name), view)
             x += scale * width + 8.0
 
-    def _picture(self, painter: QPainter, box: QRectF, name: str | None) -> None:
-        pixmap = self._thumbnail(name, box, painter) if name else QPixmap()
+    def _picture(self, painter: QPainter, box: QRectF, name: str | None, view: Viewport) -> None:
+        pixmap = self._thumbnail(name, box, painter, view) if name else QPixmap()
         painter.fillRect(box, self._tokens.colour("sheet"))
         if pixmap.isNull():
             face = font(Size.FINE, italic=True)
@@ -105,15 +108,19 @@ class Card(QStyledItemDelegate):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(box)
 
-    def _thumbnail(self, name: str, box: QRectF, painter: QPainter) -> QPixmap:
-        """The thumbnail decoded at just the size it is shown in, once."""
+    def _thumbnail(self, name: str, box: QRectF, painter: QPainter, view: Viewport) -> QPixmap:
+        """The thumbnail at just the size it is shown in, its sheet seen straight on; made once."""
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
-        key = (name, round(box.width() * ratio), round(box.height() * ratio))
+        size = QSize(round(box.width() * ratio), round(box.height() * ratio))
+        key = (name, size.width(), size.height(), view.flat, view.frame)
         if key not in self._thumbnails:
             reader = QImageReader(str(self._media.thumbnail(name)))
-            reader.setScaledSize(QSize(key[1], key[2]))
-            self._thumbnails[key] = QPixmap.fromImage(reader.read())
+            if view.frame is None:
+                reader.setScaledSize(size)
+                self._thumbnails[key] = QPixmap.fromImage(reader.read())
+            else:
+                self._thumbnails[key] = _laid(reader.read(), view, size)
         return self._thumbnails[key]
 
     def _words(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
@@ -145,3 +152,17 @@ class Card(QStyledItemDelegate):
         bold = font(Size.PLACE, bold=True)
         at = QPointF(right - used - 6.0, baseline + 24.0)
         text(painter, at.x(), at.y(), figure, bold, tokens.colour("ink"), Align.AlignRight)
+
+
+def _laid(small: QImage, view: Viewport, size: QSize) -> QPixmap:
+    """A thumbnail laid as its picture is on the board."""
+    pixmap = QPixmap(size)
+    pixmap.fill(Qt.GlobalColor.white)
+    if small.isNull() or size.isEmpty():
+        return pixmap
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.setTransform(view.fitted(QSizeF(size)).transform())
+    painter.drawImage(QRectF(0, 0, view.width, view.height), small)
+    painter.end()
+    return pixmap

@@ -36,7 +36,7 @@ def style_sheet(t: Tokens) -> str:
     QPushButton {{ background: {t.slip}; border: 1px solid {t.hair}; border-radius: 2px;
         padding: 6px 16px; }}
     QPushButton:hover, QPushButton:focus {{ border-color: {t.ink}; background: {t.here}; }}
-    QPushButton:default {{ background: {t.ink}; color: {t.sheet}; font-weight: 700; }}
+    QPushButton:default {{ background: {t.ink}; color: {t.sheet}; }}
     QPushButton:disabled {{ color: {t.hair}; background: {t.ground}; border-color: {t.hair}; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.hair}; border-radius: 3px; min-height: 32px;

@@ -1,0 +1,295 @@
+"""A learner's photos in the real window: the sheet, plumb, further states, marks carried over."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QGuiApplication, QImage
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.frames import sheet_homography, warp
+from bralto.imaging.looks import LOOKS
+from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
+from bralto.store.library import Library
+from bralto.ui.arrivals.offer import Offer
+from bralto.ui.sheet.sheet_slip import SheetSlip
+from bralto.ui.state.settings import Settings
+from bralto.ui.window import MainWindow
+
+SIZE = (297.0, 420.0)
+LEFT = Qt.MouseButton.LeftButton
+
+
+def photo_of_sheet(path: Path, around: float) -> PhonePhoto:
+    paper = Image.new("RGB", (594, 840), (246, 243, 236))
+    shot = PhoneShot(size=(600, 800), slant_deg=22, around_deg=around, table="cloth")
+    photo = photograph(paper, SIZE, shot, seed=3)
+    photo.image.save(path, quality=92)
+    return photo
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """The study of the demo whose drawing was photographed, on the bench."""
+    window = open_window(demo_copy)
+    entry = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
+    window.open_study(entry.stored.id)
+    settle(qtbot, window)
+    return window
+
+
+def slip_of(window: MainWindow, qtbot: QtBot) -> SheetSlip:
+    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=20_000)
+    settle(qtbot, window)
+    assert window.arrivals.slip is not None
+    return window.arrivals.slip
+
+
+def offered(window: MainWindow) -> Offer:
+    (offer,) = window.findChildren(Offer)
+    return offer
+
+
+def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    study = window.bench.study
+    photo = photo_of_sheet(tmp_path / "later.jpg", -20.0)
+    before = study.picture("drawing")
+    window.arrivals.take([tmp_path / "later.jpg"])
+    offer = offered(window)
+    offer.name.setText("evening")
+    qtbot.mouseClick(offer.state, LEFT)
+    assert "name of its own" in offer.fault.text()
+    offer.name.setText("second evening")
+    qtbot.mouseClick(offer.state, LEFT)
+    slip = slip_of(window, qtbot)
+    assert slip.state.status.startswith("Found")
+    assert slip.state.size_mm == SIZE  # the paper that the learner used before
+    found = np.array(slip.state.points)
+    assert np.abs(found - photo.corners).max() < 2.0
+    qtbot.mouseClick(slip.keep, LEFT)
+    settle(qtbot, window)
+
+    assert study.state_name == "second evening"
+    after = study.picture("drawing")
+    assert set(after.marks) == set(before.marks)
+    assert {mark.visibility for mark in after.marks.values()} == {"inferred"}
+    # The chin lies where it lay on the paper.
+    for_mm = [
+        warp(sheet_homography(one.sheet), np.array([[one.marks["chin"].x, one.marks["chin"].y]]))
+        for one in (before, after)
+    ]
+    assert for_mm[0][0] == pytest.approx(for_mm[1][0], abs=1e-6)
+    left = len(study.proposals("drawing"))
+    assert "there on the drawing?" in window.prompt_line.prompt.lead
+    window.bench.drawing.setFocus()
+    qtbot.keyClick(window.bench.drawing, Qt.Key.Key_Return)
+    assert len(study.proposals("drawing")) == left - 1
+    study.undo_stack.undo()
+    assert len(study.proposals("drawing")) == left
+    # Another state can be looked at, and all of it is kept.
+    study.choose_state("block-in")
+    settle(qtbot, window)
+    assert study.picture("drawing").file == "drawing-block-in.jpg"
+    kept = window._library.stored(study.id).study
+    assert [state.name for state in kept.states] == ["block-in", "evening", "second evening"]
+    assert kept.states[-1].picture.sheet.size_mm == SIZE
+
+
+def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    study = window.bench.study
+    before = study.assessment.reading("span.figure").drawing
+    window.bench.sheet_wanted.emit("drawing")
+    slip = slip_of(window, qtbot)
+    board = slip.board
+    start = board.at(2).toPoint()
+    qtbot.mousePress(board, LEFT, pos=start)
+    qtbot.mouseMove(board, start + QPoint(-6, -9))
+    qtbot.mouseMove(board, start + QPoint(-12, -18))
+    qtbot.mouseRelease(board, LEFT, pos=start + QPoint(-12, -18))
+    moved = board.at(2)
+    assert (moved.x(), moved.y()) == pytest.approx((start.x() - 12, start.y() - 18), abs=1.0)
+    qtbot.keyClick(board, Qt.Key.Key_Left)
+    assert board.at(2).x() == pytest.approx(moved.x() - 0.5, abs=0.01)
+    assert slip.grab().width() == slip.width()
+    qtbot.mouseClick(slip.keep, LEFT)
+    after = study.assessment.reading("span.figure").drawing
+    assert after != pytest.approx(before, abs=0.01)
+    study.undo_stack.undo()
+    assert study.assessment.reading("span.figure").drawing == pytest.approx(before)
+
+
+def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    window.bench.sheet_wanted.emit("drawing")
+    slip = slip_of(window, qtbot)
+    truth = np.array(slip.state.points)
+    qtbot.mouseClick(slip.by_hand, LEFT)
+    assert not slip.keep.isEnabled()
+    assert slip.status.text() == "Click the top-left corner."
+    for x, y in truth:
+        at = slip.board.viewport.to_board(x, y).toPoint()
+        qtbot.mouseClick(slip.board, LEFT, pos=at)
+    assert slip.keep.isEnabled()
+    assert np.abs(np.array(slip.state.points) - truth).max() < 2.0
+    assert slip.paper.currentText().startswith("A3")
+    slip.state.use("length")
+    for x, y in (truth[0], truth[1]):
+        slip.state.add(x, y, 1.0)
+    slip.known.setValue(297.0)
+    qtbot.mouseClick(slip.keep, LEFT)
+    sheet = window.bench.study.picture("drawing").sheet
+    length = np.hypot(*(truth[1] - truth[0]))
+    assert sheet.size_mm[0] == pytest.approx(1200 * 297.0 / length, rel=1e-6)
+    window.bench.sheet_wanted.emit("drawing")
+    slip = slip_of(window, qtbot)
+    slip.state.use("none")
+    qtbot.mouseClick(slip.keep, LEFT)
+    assert window.bench.study.picture("drawing").sheet is None
+
+
+def drag(board: object, qtbot: QtBot, one: QPointF, two: QPointF) -> None:
+    qtbot.mousePress(board, LEFT, pos=one.toPoint())
+    qtbot.mouseMove(board, ((one + two) / 2.0).toPoint())
+    qtbot.mouseMove(board, two.toPoint())
+    qtbot.mouseRelease(board, LEFT, pos=two.toPoint())
+
+
+def test_a_picture_is_stood_upright_by_a_line_and_cropped(window: MainWindow, qtbot: QtBot) -> None:
+    bench, study = window.bench, window.bench.study
+    board = bench.reference
+    bench.work.take_tool(board, "plumb")
+    assert window.prompt_line.prompt.lead == "Draw along something truly vertical:"
+    drag(board, qtbot, QPointF(100.0, 300.0), QPointF(121.0, 100.0))
+    assert study.picture("reference").plumb_deg == pytest.approx(6.0, abs=0.3)
+    assert "plumb now" in window.prompt_line.prompt.lead
+    study.undo_stack.undo()
+    assert study.picture("reference").plumb_deg == 0.0
+    bench.work.take_tool(board, "crop")
+    marks = dict(study.picture("reference").marks)
+    drag(board, qtbot, QPointF(60.0, 40.0), QPointF(220.0, 360.0))
+    crop = study.picture("reference").crop
+    assert crop[2] > 10.0
+    assert dict(study.picture("reference").marks) == marks
+    assert board.viewport.frame is not None
+    bench.work.take_tool(board, "level")
+    qtbot.keyClick(board, Qt.Key.Key_Escape)
+    assert board.tool is None
+
+
+def test_looks_and_turns_change_what_is_seen_and_no_figure(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = window.bench
+    before = bench.study.assessment
+    plain = bench.drawing.grab().toImage()
+    for key, look in ((Qt.Key.Key_Q, "squint"), (Qt.Key.Key_V, "two values"),
+                      (Qt.Key.Key_V, "three values"), (Qt.Key.Key_E, "even light")):  # fmt: skip
+        qtbot.keyClick(bench, key)
+        settle(qtbot, window)
+        assert bench.drawing.look_name == look
+        assert bench.drawing.grab().toImage() != plain
+    qtbot.keyClick(bench, Qt.Key.Key_E)
+    assert bench.drawing.look_name == LOOKS[0]
+    qtbot.keyClick(bench, Qt.Key.Key_U)
+    assert {board.viewport.quarters for board in bench.boards} == {2}
+    qtbot.keyClick(bench, Qt.Key.Key_U)
+    qtbot.keyClick(bench, Qt.Key.Key_R)
+    assert bench.active_board().viewport.quarters == 1
+    assert bench.study.assessment is before
+
+
+def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench, study = window.bench, window.bench.study
+    mark = study.picture("drawing").marks["shoulder_r"]
+    study.select("shoulder_r")
+    bench.drawing.setFocus()
+    qtbot.keyClick(bench, Qt.Key.Key_S)
+    after = study.picture("drawing").marks["shoulder_r"]
+    assert window.prompt_line.prompt.lead.startswith("Snapped to the ")
+    assert 0.0 < np.hypot(after.x - mark.x, after.y - mark.y) < 40.0
+    study.undo_stack.undo()
+    assert study.picture("drawing").marks["shoulder_r"] == mark
+
+
+def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot: QtBot) -> None:
+    study, board = window.bench.study, window.bench.reference
+    truth = {key: board.at(key) for key in study.picture("reference").marks}
+    shown = board.grab().toImage()
+    study.begin_repeats("reference")
+    assert board.grab().toImage() != shown  # no mark tells where it was
+    rng = np.random.default_rng(5)
+    placed = 0
+    while study.repeating is not None:
+        key = study.repeating.asked
+        off = QPointF(*rng.normal(0.0, 2.0, 2))
+        qtbot.mouseClick(board, LEFT, pos=(truth[key] + off).toPoint())
+        placed += 1
+    assert placed >= 30
+    spread = study.own_spread
+    expected = 2.0 / board.viewport.zoom
+    assert spread.spread == pytest.approx(expected, rel=0.35)
+    marks = study.picture("reference").marks
+    assert marks["chin"].spread == pytest.approx(spread.spread / 3**0.5)
+    study.begin_repeats("drawing")
+    study.end_repeats()
+    assert study.repeating is None
+
+
+def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    folder = tmp_path / "phone"
+    folder.mkdir()
+    photo_of_sheet(folder / "old.jpg", 0.0)
+    arrivals = window.arrivals
+    arrivals.set_drop_folder(folder)
+    assert Settings(window._library.root).drop_folder == folder
+    with qtbot.waitSignal(arrivals.watch.arrived, timeout=10_000) as told:
+        photo_of_sheet(folder / "new.jpg", 10.0)
+        (folder / "note.txt").write_text("no picture")
+    assert told.args[0].name == "new.jpg"
+    offered(window).reject()
+    qtbot.waitUntil(lambda: not window.findChildren(Offer))
+    arrivals.set_drop_folder(tmp_path / "nowhere")
+    assert "cannot be watched" in window.prompt_line.prompt.lead
+
+    clipboard = QGuiApplication.clipboard()
+    clipboard.setText("words")
+    arrivals.paste()
+    assert window.prompt_line.prompt.lead == "There is no picture on the clipboard."
+    clipboard.setImage(QImage(str(folder / "new.jpg")))
+    arrivals.paste()
+    assert offered(window).path.name == "pasted.png"
+    offered(window).reject()
+
+
+def test_a_library_of_the_first_schema_is_brought_up_to_date(tmp_path: Path) -> None:
+    from alembic import command
+    from alembic.config import Config
+    from sqlalchemy import create_engine, inspect
+
+    from bralto.store import schema
+
+    engine = create_engine(f"sqlite:///{tmp_path / 'library.sqlite3'}")
+    config = Config()
+    config.set_main_option("script_location", str(Path(schema.__file__).parent / "migrations"))
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0001")
+    engine.dispose()
+    with Library.open(tmp_path) as library:
+        assert library.studies() == ()
+        columns = {one["name"] for one in inspect(library._engine).get_columns("picture")}
+    assert {"crop", "focal_35mm"} <= columns
