@@ -1,4 +1,4 @@
-"""How well sheets are found in simulated photos (`make sheets`): prints and writes bench/SHEETS.md."""
+"""How well sheets are found in simulated photos (`make sheets`); writes bench/SHEETS.md."""
 
 from __future__ import annotations
 
@@ -73,16 +73,16 @@ def main() -> None:
             "# Sheets found in simulated photos",
             "",
             "Printed by `make sheets`. Photos of 1600 x 1200 px of an A3 sheet, up to 45 degrees",
-            "aslant, on wood, cloth, a white table or a cluttered desk, with shadows, uneven light,",
-            "a slightly bent lens, grain and JPEG. A photo counts where all four corners lie within",
-            "1 mm of where they truly are.",
+            "aslant, on wood, cloth, a white table or a cluttered desk, with shadows, uneven",
+            "light, a slightly bent lens, grain and JPEG. A photo counts where all four corners",
+            "lie within 1 mm of where they truly are.",
             "",
             "| photos | number | within 1 mm | median miss | none said | wrong | time |",
             "|---|---|---|---|---|---|---|",
             *rows,
             "",
-            f"Corners set by hand under the loupe on the same {PHOTOS} photos (SD {DEFAULT_SPREAD_PX}"
-            f" screen px under {LOUPE:g} times): the worst of four misses by"
+            f"Corners set by hand under the loupe on the same {PHOTOS} photos (SD"
+            f" {DEFAULT_SPREAD_PX} screen px under {LOUPE:g} times): the worst of four misses by"
             f" {statistics.median(by_hand):.2f} mm (median),"
             f" {np.percentile(by_hand, 95):.2f} mm (95th percentile).",
         ]

@@ -41,7 +41,7 @@ def begin(window: MainWindow, qtbot: QtBot, files: tuple[Path, Path]) -> Bench:
     slip = drop(window, *files)
     qtbot.keyClicks(slip.title, "Lamp trimmer")
     slip.view.setCurrentIndex(slip.view.findData("figure-front"))
-    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)  # at once: it waits for the pictures
     qtbot.waitUntil(lambda: window.place == "Bench")
     settle(qtbot, window)
     assert window.arrivals.slip is not None
@@ -213,6 +213,7 @@ def test_a_bad_picture_is_refused_on_the_slip_and_nothing_else_is_lost(
         Image.new("RGB", (1, 1)).save(bad)
     window = open_window(tmp_path / "library")
     slip = drop(window, good, bad)
+    settle(qtbot, window)
     assert slip.reference.path == good
     assert slip.drawing.path is None
     assert bad.name in slip.drawing.fault.text()
@@ -224,9 +225,11 @@ def test_a_bad_picture_is_refused_on_the_slip_and_nothing_else_is_lost(
 
 
 def test_pictures_can_be_swapped_on_the_slip(
-    open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path]
+    open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
 ) -> None:
-    slip = drop(open_window(tmp_path / "library"), *picture_files)
+    window = open_window(tmp_path / "library")
+    slip = drop(window, *picture_files)
+    settle(qtbot, window)
     slip.swap()
     assert (slip.drawing.path, slip.reference.path) == picture_files
     slip.reject()

@@ -93,6 +93,12 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     assert len(study.proposals("drawing")) == left - 1
     study.undo_stack.undo()
     assert len(study.proposals("drawing")) == left
+    # An earlier state in the reference's place: what has changed since, on the same paper.
+    study.compare_with("evening")
+    settle(qtbot, window)
+    assert study.picture("reference").file == "drawing-evening.jpg"
+    assert study.assessment.reading("span.figure").error == pytest.approx(0.0, abs=1e-6)
+    study.compare_with("")
     # Another state can be looked at, and all of it is kept.
     study.choose_state("block-in")
     settle(qtbot, window)

@@ -57,6 +57,9 @@ def load_study(given: str) -> Study:
 def measure(
     study: Annotated[str, typer.Argument(help="study.json, *.bralto, or a study's id")],
     state: Annotated[str | None, typer.Option(help="name of the state; else the latest")] = None,
+    against: Annotated[
+        str | None, typer.Option(help="an earlier state, in the reference's place")
+    ] = None,
     school: Annotated[str | None, typer.Option(help=f"scale school: {', '.join(SCHOOLS)}")] = None,
     grade: Annotated[str | None, typer.Option(help="learning, developing or exacting")] = None,
     canon: Annotated[
@@ -67,9 +70,12 @@ def measure(
     """Measure a drawing against its reference: errors, uncertainty, verdicts, best fit."""
     loaded = load_study(study)
     chosen = loaded.state(state)
-    if state is not None and chosen is None:
-        names = ", ".join(f"'{s.name}'" for s in loaded.states) or "none"
-        raise UserError(f"{study}: there is no state '{state}'; there is {names}")
+    for name in (state, against):
+        if name is not None and loaded.state(name) is None:
+            names = ", ".join(f"'{s.name}'" for s in loaded.states) or "none"
+            raise UserError(f"{study}: there is no state '{name}'; there is {names}")
+    if against is not None:
+        loaded = loaded.against_state(against)
     if school is not None and school not in SCHOOLS:
         raise UserError(f"unknown school '{school}'; use one of {', '.join(SCHOOLS)}")
     if grade is not None and grade not in GRADES:

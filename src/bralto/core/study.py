@@ -173,6 +173,17 @@ class Study:
             return self.states[-1] if self.states else None
         return next((state for state in self.states if state.name == name), None)
 
+    def against_state(self, name: str) -> Study:
+        """The study with an earlier state of the drawing in the reference's place.
+
+        Raises:
+            KeyError: there is no such state.
+        """
+        state = self.state(name)
+        if state is None:
+            raise KeyError(name)
+        return replace(self, reference=state.picture)
+
     def with_state(self, changed: State) -> Study:
         """A copy in which the state of the same name is replaced."""
         return replace(

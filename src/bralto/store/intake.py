@@ -10,7 +10,7 @@ from bralto.core.study import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library
 
-__all__ = ["TakenIn", "add_study_from_files", "now_utc", "take_in"]
+__all__ = ["TakenIn", "add_study", "add_study_from_files", "now_utc", "take_in"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,19 +53,32 @@ def _kept(library: Library, path: Path, clean: CleanPicture, permission: str | N
 def add_study_from_files(
     library: Library, study: Study, reference: Path, drawing: Path, made: str
 ) -> str:
-    """Keep a study with both pictures copied in, upright and without their metadata.
-
-    Args:
-        study: title, view, school, grade and permissions; its pictures are made here.
-        made: ISO 8601 instant.
+    """Keep a study with both pictures copied in; see `add_study`.
 
     Raises:
         UserError: a picture is not fit; nothing has been kept then.
     """
-    said = study.reference.permission if study.reference is not None else None
     cleaned = clean_picture(reference), clean_picture(drawing)  # both, before any is kept
-    seen = _kept(library, reference, cleaned[0], said)
-    drawn = _kept(library, drawing, cleaned[1], None)
+    return add_study(library, study, (reference, cleaned[0]), (drawing, cleaned[1]), made)
+
+
+def add_study(
+    library: Library,
+    study: Study,
+    reference: tuple[Path, CleanPicture],
+    drawing: tuple[Path, CleanPicture],
+    made: str,
+) -> str:
+    """Keep a study of two pictures that have been cleaned already; gives its id.
+
+    Args:
+        study: title, view, school, grade and permissions; its pictures are made here.
+        reference, drawing: where each came from, and what it is now.
+        made: ISO 8601 instant.
+    """
+    said = study.reference.permission if study.reference is not None else None
+    seen = _kept(library, *reference, said)
+    drawn = _kept(library, *drawing, None)
     complete = replace(
         study,
         reference=seen.picture,

@@ -9,7 +9,7 @@ __all__ = ["KEYS", "KeySheet"]
 KEYS: tuple[tuple[str, str], ...] = (
     ("Arrows", "nudge the mark or crosshair by half a screen pixel"),
     ("Shift+Arrows", "nudge by five"),
-    ("Enter", "set the crosshair's mark and go on"),
+    ("Enter", "set the crosshair's mark, or say that a carried one is right, and go on"),
     ("Backspace", "go back to the mark before"),
     ("Tab", "ask for the mark on the other board"),
     ("N", "skip this mark for now"),
@@ -18,13 +18,16 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("Delete", "take the held mark away"),
     ("Escape", "let go"),
     ("Z", "loupe on or off"),
+    ("S", "snap the held mark to the nearest line or edge"),
+    ("Q, V, E", "squint; two and three values; uneven light taken away"),
+    ("R, U", "a quarter turn; upside down"),
     ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
     ("0", "fit: crown and sole level"),
     ("+ and −, wheel", "zoom; drag the picture to move it"),
     ("T", "move both boards together"),
     ("M", "mirror"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+N", "new study"),
+    ("Ctrl+N, Ctrl+V", "new study; bring in the picture on the clipboard"),
     ("Alt+1, 2, 3", "shelf, bench, record"),
 )
 

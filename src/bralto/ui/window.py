@@ -238,7 +238,7 @@ class MainWindow(QMainWindow):
         """The slip for a new study; it opens on the bench once it is kept."""
         from bralto.ui.shelf.new_study import NewStudy
 
-        slip = NewStudy(self._library, files, self)
+        slip = NewStudy(self._library, files, self.tasks, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
         slip.open()

@@ -48,25 +48,43 @@ class Arrivals(QObject):
         self.watch.arrived.connect(lambda path: self.take([path]))
         self.watch.watch(self.settings.drop_folder)
         self.slip: SheetSlip | None = None
+        self._waiting: list[Path] = []
+        self._offering = False
 
     def take(self, files: list[Path]) -> None:
         """Files that were dropped, chosen or saved in the watched folder."""
         study = self._open_study()
-        if study is None or len(files) > 1:
+        if study is None:
             self.begun.emit(files[:2])
             return
+        self._waiting += files
+        self._offer_next(study)
+
+    def _offer_next(self, study: OpenStudy) -> None:
+        """Several that come at once are offered one after another."""
+        if self._offering or not self._waiting:
+            return
+        path = self._waiting.pop(0)
+        self._offering = True
         from bralto.ui.arrivals.offer import Offer
 
-        offer = Offer(files[0], study.study, self._window)
+        offer = Offer(path, study.study, self._window)
         offer.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
         def decide() -> None:
+            self._offering = False
             if offer.choice == "study":
-                self.begun.emit([offer.path])
+                self.begun.emit([offer.path, *self._waiting][:2])
+                self._waiting.clear()
             else:
                 self.add_state(study, offer.path, offer.name.text().strip())
 
+        def leave() -> None:
+            self._offering = False
+            self._offer_next(study)
+
         offer.accepted.connect(decide)
+        offer.rejected.connect(leave)
         offer.open()
 
     def paste(self) -> None:
@@ -120,9 +138,11 @@ class Arrivals(QObject):
             self.slip = None
             if reason is not None:
                 self.said.emit(f"Its marks were not carried over: {reason}.")
+            self._offer_next(study)
 
         def leave() -> None:
             self.slip = None
+            self._offer_next(study)
 
         slip.accepted.connect(keep)
         slip.rejected.connect(leave)

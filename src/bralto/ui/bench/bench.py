@@ -280,7 +280,8 @@ class Bench(QWidget):
         menus = [self.work.menu(board) for board in self.boards]
         near = near_note(study)
         note = heads_tall(study, "reference")
-        reference.say("Reference", f"{note} · {near}" if near else note, link or menus[0])
+        title = f"State {study.against}" if study.against else "Reference"
+        reference.say(title, f"{note} · {near}" if near else note, link or menus[0])
         schools = tuple((key, f"fitted by {key}") for key in study.schools)
         school = study.study.scale.school
         words = f"fitted by {school}"

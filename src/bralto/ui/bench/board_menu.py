@@ -10,7 +10,7 @@ from bralto.ui.state.open_study import OpenStudy
 
 __all__ = ["board_menu"]
 
-_STATE, _LOOK = "state:", "look:"
+_STATE, _LOOK, _AGAINST = "state:", "look:", "against:"
 
 
 def board_menu(
@@ -31,6 +31,12 @@ def board_menu(
         options += [(_STATE + s.name, f"State: {s.name}") for s in study.study.states]
         options += [("new_state", "Next state from a photo …"), ("", "")]
         current.add(_STATE + study.state_name)
+    elif len(study.study.states) > 1:
+        others = [s.name for s in study.study.states if s.name != study.state_name]
+        options.append((_AGAINST, "The reference"))
+        options += [(_AGAINST + name, f"Compare with state: {name}") for name in others]
+        options.append(("", ""))
+        current.add(_AGAINST + study.against)
     options += [
         ("sheet", "Sheet of paper in the photo …"),
         ("plumb", "Stand upright by a vertical line …"),
@@ -50,12 +56,14 @@ def board_menu(
     def take(key: str) -> None:
         if key.startswith(_STATE):
             study.choose_state(key.removeprefix(_STATE))
+        elif key.startswith(_AGAINST):
+            study.compare_with(key.removeprefix(_AGAINST))
         elif key.startswith(_LOOK):
             show_look(key.removeprefix(_LOOK))
         else:
             acts[key]()
 
-    words = study.state_name if drawing else "picture"
+    words = study.state_name if drawing else study.against or "picture"
     if look != LOOKS[0]:
         words = look
     return Choice(words, tuple(options), frozenset(current), take)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -21,13 +22,15 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
+from bralto.core.photo import NEAR_M
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.library import view_keys, view_named
-from bralto.imaging.load import clean_picture
-from bralto.store.intake import add_study_from_files, now_utc
+from bralto.imaging.load import CleanPicture, clean_picture
+from bralto.store.intake import add_study, now_utc
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
 from bralto.ui.dropping import PICTURES, local_files
+from bralto.ui.tasks import Tasks
 
 __all__ = ["NewStudy"]
 
@@ -38,9 +41,14 @@ _SIDE = 250
 class _PictureSlot(QWidget):
     """One picture: chosen or dropped, shown small, refused in place."""
 
-    def __init__(self, name: str, words: str, parent: QWidget) -> None:
+    opened = pyqtSignal()
+
+    def __init__(self, name: str, words: str, tasks: Tasks, parent: QWidget) -> None:
         super().__init__(parent)
+        self._tasks = tasks
+        self._coming: Path | None = None
         self.path: Path | None = None
+        self.clean: CleanPicture | None = None
         self.trouble = ""
         self._preview = QLabel(words, self)
         self._preview.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -66,21 +74,43 @@ class _PictureSlot(QWidget):
             self.take(Path(name))
 
     def take(self, path: Path) -> None:
-        """Try a picture; a bad one is refused here and nothing else changes."""
-        try:
-            small = clean_picture(path).thumbnail
-        except UserError as error:
-            self.path, self.trouble = None, str(error)
-            self.fault.setText(self.trouble)
+        """Open a picture off the GUI thread; a bad one is refused here and nothing else changes."""
+        self._coming = path
+        self.fault.setText("")
+        self._preview.setText(f"Opening {path.name} …")
+        self._tasks.run(
+            partial(clean_picture, path),
+            partial(self.show_clean, path),
+            partial(self._refuse, path),
+        )
+
+    @property
+    def opening(self) -> bool:
+        """Whether a picture is on its way."""
+        return self._coming is not None
+
+    def _refuse(self, path: Path, message: str) -> None:
+        if path != self._coming:
             return
-        self.path, self.trouble = path, ""
+        self._coming = self.path = self.clean = None
+        self._preview.setText("choose another picture")
+        self.trouble = message
+        self.fault.setText(message)
+        self.opened.emit()
+
+    def show_clean(self, path: Path, clean: CleanPicture) -> None:
+        """A picture that has been opened."""
+        if self._coming not in (None, path):
+            return  # another was chosen meanwhile
+        self._coming, self.path, self.clean, self.trouble = None, path, clean, ""
         pixmap = QPixmap()
-        pixmap.loadFromData(small)
+        pixmap.loadFromData(clean.thumbnail)
         keep, smooth = Qt.AspectRatioMode, Qt.TransformationMode
         self._preview.setPixmap(
             pixmap.scaled(_SIDE - 8, _SIDE - 8, keep.KeepAspectRatio, smooth.SmoothTransformation)
         )
         self.fault.setText("")
+        self.opened.emit()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
@@ -98,18 +128,27 @@ class _PictureSlot(QWidget):
 class NewStudy(QDialog):
     """Accepts once both pictures are good; `study_id` is the new study then."""
 
-    def __init__(self, library: Library, files: list[Path], parent: QWidget | None = None) -> None:
+    def __init__(
+        self, library: Library, files: list[Path], tasks: Tasks, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("New study")
         self._library = library
         self.study_id: str | None = None
-        self.reference = _PictureSlot("Reference", "what you drew from", self)
-        self.drawing = _PictureSlot("Drawing", "a photo or scan of your drawing", self)
+        self.reference = _PictureSlot("Reference", "what you drew from", tasks, self)
+        self.drawing = _PictureSlot("Drawing", "a photo or scan of your drawing", tasks, self)
+        for slot in (self.reference, self.drawing):
+            slot.opened.connect(self._on_opened)
+        self._begin_when_open = False
         self.title = QLineEdit(self)
         self.title.setPlaceholderText("what it shows, which try")
         self.view = QComboBox(self)
         for key in view_keys():
             self.view.addItem(view_named(key).title, key)
+        self.view.currentIndexChanged.connect(lambda _: self._say_hint())
+        self.hint = QLabel("", self)
+        self.hint.setObjectName("note")
+        self.hint.setWordWrap(True)
         self.permission = permission_choice(self, None)
         self.start = QPushButton("Begin", self)
         self.start.setDefault(True)
@@ -118,6 +157,7 @@ class NewStudy(QDialog):
         self.fault.setObjectName("trouble")
         self.fault.setWordWrap(True)
         self._lay_out()
+        self._say_hint()
         for slot, path in zip((self.reference, self.drawing), files, strict=False):
             slot.take(path)
 
@@ -132,6 +172,7 @@ class NewStudy(QDialog):
         form.setHorizontalSpacing(16)
         form.addRow("Name", self.title)
         form.addRow("View", self.view)
+        form.addRow("", self.hint)
         form.addRow("Comes from", self.permission)
         note = QLabel(
             "Pictures are copied into your library on this machine, without where and with whose "
@@ -157,15 +198,36 @@ class NewStudy(QDialog):
         column.addWidget(self.fault)
         column.addLayout(buttons)
 
+    def _say_hint(self) -> None:
+        """How a photo for this view is best taken."""
+        key = str(self.view.currentData())
+        away = f"A photo of a person: from {NEAR_M:g} m or more, or what is near looks large."
+        if key == "object":
+            away = ""
+        elif key.startswith("head-front"):
+            away += " The face straight to the camera, the lens as high as the eyes."
+        self.hint.setText(away)
+        self.hint.setVisible(bool(away))
+
     def swap(self) -> None:
         """Exchange reference and drawing."""
-        paths = self.drawing.path, self.reference.path
-        for slot, path in zip((self.reference, self.drawing), paths, strict=True):
-            if path is not None:
-                slot.take(path)
+        pair = [(slot.path, slot.clean) for slot in (self.drawing, self.reference)]
+        for slot, (path, clean) in zip((self.reference, self.drawing), pair, strict=True):
+            if path is not None and clean is not None:
+                slot.show_clean(path, clean)
+
+    def _on_opened(self) -> None:
+        if self._begin_when_open and not (self.reference.opening or self.drawing.opening):
+            self._begin_when_open = False
+            self.begin()
 
     def begin(self) -> None:
         """Keep the study, or say on the slip what is missing."""
+        if self.reference.opening or self.drawing.opening:
+            self._begin_when_open = True
+            self.fault.setText("One moment: the pictures are being opened.")
+            return
+        self.fault.setText("")
         lacking = [
             name
             for name, slot in (("the reference", self.reference), ("the drawing", self.drawing))
@@ -174,21 +236,24 @@ class NewStudy(QDialog):
         if lacking:
             self.fault.setText(f"Choose {' and '.join(lacking)} first.")
             return
-        assert self.reference.path is not None
-        assert self.drawing.path is not None
+        seen, drawn = self.reference, self.drawing
+        assert seen.path is not None
+        assert seen.clean is not None
+        assert drawn.path is not None
+        assert drawn.clean is not None
         key = self.view.currentData()
         said = Picture(
             "", 1, 1, permission=self.permission.currentText().strip() or PERMISSIONS[-1]
         )
         study = Study(
-            title=self.title.text().strip() or self.reference.path.stem,
+            title=self.title.text().strip() or seen.path.stem,
             view=key,
             reference=said,
             scale=Scale(view_named(key).school),
         )
         try:
-            self.study_id = add_study_from_files(
-                self._library, study, self.reference.path, self.drawing.path, now_utc()
+            self.study_id = add_study(
+                self._library, study, (seen.path, seen.clean), (drawn.path, drawn.clean), now_utc()
             )
         except UserError as error:
             self.fault.setText(str(error))

@@ -23,7 +23,7 @@ class MarksEdit(QUndoCommand):
     def __init__(self, owner: KeptStudy, board: str, after: Marks, *, nudge: bool = False) -> None:
         super().__init__(", ".join(after))
         self.board, self.after, self._nudge, self._owner = board, after, nudge, owner
-        self._state = owner.state_name
+        self._state, self._against = owner.state_name, owner.against
         there = owner.picture(board).marks
         self.before: Marks = {key: there.get(key) for key in after}
 
@@ -45,11 +45,11 @@ class MarksEdit(QUndoCommand):
         return True
 
     def redo(self) -> None:
-        self._owner.choose_state(self._state)
+        self._owner.show_pair(self._state, self._against)
         self._owner.keep_marks(self.board, self.after)
 
     def undo(self) -> None:
-        self._owner.choose_state(self._state)
+        self._owner.show_pair(self._state, self._against)
         self._owner.keep_marks(self.board, self.before)
 
 
@@ -59,13 +59,13 @@ class PictureEdit(QUndoCommand):
     def __init__(self, owner: KeptStudy, board: str, after: Picture, words: str) -> None:
         super().__init__(words)
         self._owner, self._board, self._after = owner, board, after
-        self._state = owner.state_name
+        self._state, self._against = owner.state_name, owner.against
         self._before = owner.picture(board)
 
     def redo(self) -> None:
-        self._owner.choose_state(self._state)
+        self._owner.show_pair(self._state, self._against)
         self._owner.keep_picture(self._board, self._after)
 
     def undo(self) -> None:
-        self._owner.choose_state(self._state)
+        self._owner.show_pair(self._state, self._against)
         self._owner.keep_picture(self._board, self._before)

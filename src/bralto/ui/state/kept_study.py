@@ -51,6 +51,7 @@ class KeptStudy(QObject):
         self._library = library
         self._stored = stored
         self.state_name = stored.study.states[-1].name
+        self.against = ""  # an earlier state in the reference's place, or the reference itself
         self.study: Study = stored.study
         self.view: View = view_of(stored.study)
         self.undo_stack = QUndoStack(self)
@@ -69,18 +70,24 @@ class KeptStudy(QObject):
 
     def picture(self, board: str) -> Picture:
         """The picture on a board."""
-        state = self.study.state(self.state_name)
-        assert state is not None
+        name = self._picture_name(board)
+        state = self.study.state(name)
+        if name and state is not None:
+            return state.picture
         assert self.study.reference is not None
-        return self.study.reference if board == "reference" else state.picture
+        return self.study.reference
+
+    def _picture_name(self, board: str) -> str:
+        """The state whose picture lies on a board, or "" for the reference."""
+        return self.against if board == "reference" else self.state_name
 
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
-        name = self._stored.media.get("" if board == "reference" else self.state_name)
+        name = self._stored.media.get(self._picture_name(board))
         return None if name is None else str(self._library.media.path(name))
 
     def _row(self, board: str) -> int:
-        return self._stored.pictures["" if board == "reference" else self.state_name]
+        return self._stored.pictures[self._picture_name(board)]
 
     def _find_both(self) -> frozenset[str]:
         """Marks that have a place on both boards."""
@@ -161,18 +168,18 @@ class KeptStudy(QObject):
         self.changed.emit(change)
 
     def _replace_picture(self, board: str, picture: Picture) -> None:
-        if board == "reference":
-            self.study = replace(self.study, reference=picture)
-        else:
-            state = self.study.state(self.state_name)
-            assert state is not None
+        state = self.study.state(self._picture_name(board))
+        if self._picture_name(board) and state is not None:
             self.study = self.study.with_state(replace(state, picture=picture))
+        else:
+            self.study = replace(self.study, reference=picture)
         self.on_both = self._find_both()
 
     def _assess(self) -> None:
         """Measure; the corrections wait until a mark that is being dragged is let go."""
         state, settled = self.study.state(self.state_name), self._in_hand is None
-        self.assessment = assess(self.study, state, corrections=settled)
+        study = self.study.against_state(self.against) if self.against else self.study
+        self.assessment = assess(study, state, corrections=settled)
         if settled:
             found = self.assessment.corrections
             self.corrections = () if isinstance(found, NotMeasurable) else found
@@ -246,6 +253,21 @@ class KeptStudy(QObject):
         if name != self.state_name and self.study.state(name) is not None:
             self.put_back()
             self.state_name = name
+            if self.against == name:
+                self.against = ""
+            self.on_both = self._find_both()
+            self._measured(Change.STUDY)
+
+    def show_pair(self, state: str, against: str) -> None:
+        """The two pictures that an edit was made on."""
+        self.choose_state(state)
+        self.compare_with(against)
+
+    def compare_with(self, state: str) -> None:
+        """Put an earlier state in the reference's place; "" puts the reference there again."""
+        if state != self.against and state != self.state_name:
+            self.put_back()
+            self.against = state
             self.on_both = self._find_both()
             self._measured(Change.STUDY)
 
