@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.store.library import Library
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
@@ -60,10 +60,12 @@ def run_tour(folder: Path, shots: Path) -> int:
         window.show()
         newest = window.shelf_state.entries[0].stored.id
 
-        def shoot(name: str, then: Callable[[], None]) -> Callable[[], None]:
+        def shoot(
+            name: str, then: Callable[[], None], what: Callable[[], QWidget] = lambda: window
+        ) -> Callable[[], None]:
             def act() -> None:
                 path = shots / f"{name}.png"
-                window.grab().save(str(path))
+                what().grab().save(str(path))
                 print(path)
                 then()
                 when_settled(window, following.pop(0) if following else application.quit)
@@ -81,11 +83,31 @@ def run_tour(folder: Path, shots: Path) -> int:
             window.open_study(newest)
             bench_pass("heights")()
 
+        def slip() -> QWidget:
+            assert window.arrivals.slip is not None
+            return window.arrivals.slip
+
+        def open_sheet() -> None:
+            photographed = next(
+                e for e in window.shelf_state.entries if len(e.stored.study.states) > 1
+            )
+            window.open_study(photographed.stored.id)
+            assert window.bench is not None
+            window.arrivals.show_sheet(window.bench.study, "drawing")
+
+        def close_sheet() -> None:
+            window.arrivals.slip.reject() if window.arrivals.slip else None
+            assert window.bench is not None
+            window.bench.study.enter_pass("edges")
+            window.bench.work.turn_looks(("two values",))
+
         following = [
             shoot("bench-heights", bench_pass("widths")),
             shoot("bench-widths", bench_pass("tilts")),
             shoot("bench-tilts", lambda: window.go(PLACES[2])),
-            shoot("record", lambda: None),
+            shoot("record", open_sheet),
+            shoot("sheet", close_sheet, slip),
+            shoot("bench-values", lambda: None),
         ]
         when_settled(window, shoot("shelf", open_bench))
         status = application.exec()

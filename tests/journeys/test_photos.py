@@ -147,6 +147,9 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
         qtbot.mouseClick(slip.board, LEFT, pos=at)
     assert slip.keep.isEnabled()
     assert np.abs(np.array(slip.state.points) - truth).max() < 2.0
+    settle(qtbot, window)
+    assert "drawn to the edges" in slip.status.text()
+    assert np.abs(np.array(slip.state.points) - truth).max() < 0.5
     assert slip.paper.currentText().startswith("A3")
     slip.state.use("length")
     for x, y in (truth[0], truth[1]):

@@ -17,7 +17,7 @@ from bralto.core.results import NotMeasurable
 from bralto.imaging.edges import EdgeMap, fit_side
 from bralto.imaging.outcome import FoundSheet
 
-__all__ = ["find_sheet"]
+__all__ = ["find_sheet", "to_the_edges"]
 
 _WORK = 900
 """Longer side at which edges are gathered, px."""
@@ -56,7 +56,7 @@ def find_sheet(picture: Pixels) -> FoundSheet | NotMeasurable:
     rough, score = _best(edges, quads)
     if score < _ENOUGH:
         return NotMeasurable("no sheet stands out clearly in this picture; show its four corners")
-    return _refined(picture, rough / scale)
+    return to_the_edges(picture, rough / scale)
 
 
 # Straight edges
@@ -240,8 +240,13 @@ def _best(edges: EdgeMap, quads: Floats) -> tuple[Floats, float]:
     return quads[best], float(score[best])
 
 
-def _refined(picture: Pixels, rough: Floats) -> FoundSheet | NotMeasurable:
-    """Corners where the fine curves of neighbouring sides cross."""
+def to_the_edges(picture: Pixels, rough: Floats) -> FoundSheet | NotMeasurable:
+    """Corners where the fine curves of neighbouring sides cross, near where they are thought to be.
+
+    Args:
+        picture: (h, w, 3) uint8, RGB.
+        rough: (4, 2) array, corners to about half a percent of the picture's longer side.
+    """
     grey = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     reach = max(4.0, _REACH * max(grey.shape))
     sides = [fit_side(grey, rough[i], rough[(i + 1) % 4], reach) for i in range(4)]

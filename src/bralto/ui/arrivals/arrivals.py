@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtWidgets import QWidget
 
@@ -50,6 +49,7 @@ class Arrivals(QObject):
         self.slip: SheetSlip | None = None
         self._waiting: list[Path] = []
         self._offering = False
+        self._scratch = QTemporaryDir()  # for what is pasted; gone when Bralto is closed
 
     def take(self, files: list[Path]) -> None:
         """Files that were dropped, chosen or saved in the watched folder."""
@@ -95,7 +95,7 @@ class Arrivals(QObject):
         if not files and data is not None and data.hasImage():
             assert clipboard is not None
             image: QImage = clipboard.image()
-            name = Path(tempfile.mkdtemp(prefix="bralto-")) / "pasted.png"
+            name = Path(self._scratch.path()) / "pasted.png"
             if image.save(str(name)):
                 files = [name]
         if files:

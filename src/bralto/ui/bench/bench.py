@@ -304,6 +304,8 @@ class Bench(QWidget):
             self.trouble = self.told = ""
             self._write_headings()
             self.tape_changed.emit()
+        if change is Change.PICTURE:
+            self.work.remake_looks()
         if change is Change.STUDY:
             self.work.open_pictures()
             for board in self.boards:

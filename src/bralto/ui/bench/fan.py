@@ -154,7 +154,7 @@ class TiltFan(QWidget):
         tips = [
             self._tip(pivot, radius + 4.0, _line(r.reference or 0.0) * stretch) for r in readings
         ]
-        places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 6.0)
+        places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 12.0)
         for reading, tip, y in zip(readings, tips, places, strict=True):
             lit = self._study.pointed in (None, *reading.spec.points)
             painter.setOpacity(1.0 if lit else 0.4)

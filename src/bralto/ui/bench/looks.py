@@ -41,6 +41,11 @@ class Looks:
         self._kept.clear()
         self.name = LOOKS[0]
 
+    def remake(self) -> None:
+        """The sheet in the picture is another: what was made of it is stale."""
+        self._kept.clear()
+        self.show(self.name)
+
     def show(self, name: str) -> None:
         """Show the picture so; the first time it appears when it is made."""
         self.name = name

@@ -82,6 +82,11 @@ class PictureWork(QObject):
         if self._shown.get(board.board) == path:
             board.show_message(message)
 
+    def remake_looks(self) -> None:
+        """What was made of the pictures depends on their sheets."""
+        for looks in self.looks:
+            looks.remake()
+
     def turn_looks(self, names: tuple[str, ...]) -> None:
         """The next of some ways to look at both pictures, then as they are again."""
         for looks in self.looks:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QImage,
     QKeyEvent,
@@ -37,6 +37,8 @@ _STEPS = {
 class CornerBoard(QWidget):
     """Watches `SheetState`; a press sets the point asked for, a drag moves one that is there."""
 
+    shown = pyqtSignal()
+
     def __init__(self, state: SheetState, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setMinimumSize(320, 320)
@@ -47,7 +49,7 @@ class CornerBoard(QWidget):
         self._image: QImage | None = None
         self.viewport = Viewport(state.picture.width, state.picture.height)
         self.held: int | None = None
-        self._dragging = False
+        self._dragging = self._adding = False
         self._pointer: QPointF | None = None
         state.changed.connect(self.update)
 
@@ -173,6 +175,7 @@ class CornerBoard(QWidget):
             place = self.viewport.to_image(event.position())
             self._state.add(place.x(), place.y(), self._spread())
             self.held, self._dragging = len(self._state.points) - 1, True
+            self._adding = True
         else:
             self.held = None
         self.update()
@@ -191,6 +194,9 @@ class CornerBoard(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._dragging = False
+        if self._adding and self._state.asked is None:
+            self.shown.emit()
+        self._adding = False
 
     def leaveEvent(self, event: object) -> None:
         self._pointer = None

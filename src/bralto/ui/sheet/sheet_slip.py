@@ -46,6 +46,13 @@ def _look_for(path: Path) -> tuple[QImage, FoundSheet | NotMeasurable]:
     return levels[0], find_sheet(as_pixels(levels[0]))
 
 
+def _follow(image: QImage, shown: tuple[tuple[float, float], ...]) -> FoundSheet | NotMeasurable:
+    """Off the GUI thread: corners shown by hand, to the edges that meet there."""
+    from bralto.imaging.find_sheet import to_the_edges  # slow to load
+
+    return to_the_edges(as_pixels(image), np.array(shown))
+
+
 class _Flattened(QWidget):
     """The sheet as it is seen straight on, by the points as they stand."""
 
@@ -137,6 +144,8 @@ class SheetSlip(QDialog):
         self.status, self.notes = QLabel(self), QLabel(self)
         self.keep = QPushButton("Keep this sheet", self)
         self._found: FoundSheet | NotMeasurable | None = None
+        self._image: QImage | None = None
+        self._tasks = tasks
         self._lay_out()
         self._connect()
         self.state.changed.connect(self._show)
@@ -209,11 +218,13 @@ class SheetSlip(QDialog):
         self.quarter.clicked.connect(self.state.turn)
         self.leave.clicked.connect(self.reject)
         self.keep.clicked.connect(self._accept)
+        self.board.shown.connect(self._on_shown)
 
     # The finder
 
     def _on_found(self, result: tuple[QImage, FoundSheet | NotMeasurable]) -> None:
-        image, self._found = result
+        self._image, self._found = result
+        image = self._image
         self.board.show_image(image)
         self.flat.show_image(image)
         if not self.state.points:
@@ -222,6 +233,18 @@ class SheetSlip(QDialog):
     def _on_failed(self, message: str) -> None:
         self.state.status = message
         self._show()
+
+    def _on_shown(self) -> None:
+        """All four corners have been shown: follow the edges from there."""
+        shown = self.state.points
+        if self._image is not None and self.state.way == "corners" and len(shown) == 4:
+            take = partial(self._draw_to_edges, shown)
+            self._tasks.run(partial(_follow, self._image, shown), take, self._on_failed)
+
+    def _draw_to_edges(
+        self, shown: tuple[tuple[float, float], ...], found: FoundSheet | NotMeasurable
+    ) -> None:
+        self.state.draw_to_edges(found, shown)
 
     def _find_again(self) -> None:
         if self._found is not None:

@@ -145,10 +145,10 @@ class NewStudy(QDialog):
         self.view = QComboBox(self)
         for key in view_keys():
             self.view.addItem(view_named(key).title, key)
+        self.view.setCurrentIndex(self.view.findData("figure-front"))
         self.view.currentIndexChanged.connect(lambda _: self._say_hint())
         self.hint = QLabel("", self)
         self.hint.setObjectName("note")
-        self.hint.setWordWrap(True)
         self.permission = permission_choice(self, None)
         self.start = QPushButton("Begin", self)
         self.start.setDefault(True)
@@ -205,7 +205,7 @@ class NewStudy(QDialog):
         if key == "object":
             away = ""
         elif key.startswith("head-front"):
-            away += " The face straight to the camera, the lens as high as the eyes."
+            away += "\nThe face straight to the camera, the lens as high as the eyes."
         self.hint.setText(away)
         self.hint.setVisible(bool(away))
 

@@ -38,8 +38,8 @@ class MarksEdit(QUndoCommand):
     def mergeWith(self, other: QUndoCommand | None) -> bool:
         if not isinstance(other, MarksEdit):
             return False
-        theirs = (other.board, list(other.after), other._nudge, other._state)
-        if theirs != (self.board, list(self.after), True, self._state):
+        theirs = (other.board, list(other.after), other._nudge, other._state, other._against)
+        if theirs != (self.board, list(self.after), True, self._state, self._against):
             return False
         self.after = other.after
         return True

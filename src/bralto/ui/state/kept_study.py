@@ -217,7 +217,11 @@ class KeptStudy(QObject):
 
     def set_sheet(self, board: str, sheet: Sheet | None) -> None:
         """Say where the sheet of paper is in a picture, or that there is none."""
-        self._edit(board, replace(self.picture(board), sheet=sheet), "sheet")
+        before = self.picture(board)
+        # Plumb is the sheet's own once there is one; a turn of the raw picture says nothing of it.
+        same = (sheet is None) == (before.sheet is None)
+        plumb = before.plumb_deg if same else 0.0
+        self._edit(board, replace(before, sheet=sheet, plumb_deg=plumb), "sheet")
 
     def set_plumb(self, board: str, plumb_deg: float) -> None:
         """Turn a picture until what is truly vertical stands so."""

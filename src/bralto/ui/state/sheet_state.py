@@ -34,6 +34,9 @@ WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
 
 Point = tuple[float, float]
 
+_FAR = 0.008
+"""Share of the picture's longer side by which edges may move a corner that was shown by hand."""
+
 
 class SheetState(QObject):
     """Points on a photo and the paper that they stand for."""
@@ -94,6 +97,20 @@ class SheetState(QObject):
         if self._usual is not None:
             fitting.sort(key=lambda size: set(size) != set(self._usual or ()))
         self.size_mm = fitting[0] if fitting else None
+
+    def draw_to_edges(self, found: FoundSheet | NotMeasurable, shown: tuple[Point, ...]) -> None:
+        """Corners shown by hand, followed to the paper's edges; if they were moved meanwhile, or
+        the edges lead elsewhere, they stay as they were shown."""
+        if self.points != shown or isinstance(found, NotMeasurable):
+            return
+        moved = np.hypot(*(found.corners - np.array(shown)).T)
+        if moved.max() > _FAR * max(self.picture.width, self.picture.height):
+            return
+        self.points = tuple((float(x), float(y)) for x, y in found.corners)
+        self.bow = found.bow
+        self.spread = math.hypot(found.spread, found.bow / 2.0)
+        self.status = f"Set by hand and drawn to the edges, by {moved.max():.1f} px at most."
+        self.changed.emit()
 
     # What the learner does
 
