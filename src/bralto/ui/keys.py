@@ -19,6 +19,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("Escape", "let go"),
     ("Z", "loupe on or off"),
     ("S", "snap the held mark to the nearest line or edge"),
+    ("Space, B, W", "the drawing over the reference: veil, blink, wipe; Escape takes it off"),
     ("Q, V, E", "squint; two and three values; uneven light taken away"),
     ("R, U", "a quarter turn; upside down"),
     ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),

@@ -19,6 +19,7 @@ from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.special_prompts import near_note, special_prompt
 from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.heading import Choice, Heading
@@ -65,6 +66,9 @@ class Bench(QWidget):
         self.off = OffList(study, tokens, self._aside)
         self.trouble = self.told = ""
         self.work = PictureWork(study, self.boards, tasks, self)
+        self.ghost = Ghost(self.reference, self.drawing)
+        self.reference.over = self.ghost.paint
+        self.ghost.changed.connect(self.prompt_changed)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self._lay_out()
@@ -232,7 +236,7 @@ class Bench(QWidget):
         keys: tuple[tuple[str, str], ...]
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
-        special = special_prompt(self.study, self.boards, self.told)
+        special = special_prompt(self.study, self.boards, self.told, self.ghost.way)
         if special is not None:
             return special
         study, step = self.study, self.study.step
@@ -353,6 +357,10 @@ _KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): Bench.align,
     (Qt.Key.Key_M, True): Bench.mirror,
     (Qt.Key.Key_T, True): Bench.toggle_link,
+    (Qt.Key.Key_Space, True): lambda bench: bench.ghost.take("ghost"),
+    (Qt.Key.Key_B, True): lambda bench: bench.ghost.take("blink"),
+    (Qt.Key.Key_W, True): lambda bench: bench.ghost.take("wipe"),
+    (Qt.Key.Key_Escape, True): lambda bench: bench.ghost.take(None),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
     (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
     (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),

@@ -14,8 +14,18 @@ from bralto.ui.state.open_study import OpenStudy
 __all__ = ["near_note", "special_prompt"]
 
 
-def special_prompt(study: OpenStudy, boards: Sequence[PictureBoard], told: str) -> Prompt | None:
-    """A tool in hand, something to be told, blind passes, carried marks; None for the usual."""
+_OVER = {
+    "ghost": ("Your drawing over the reference:", "as a veil"),
+    "blink": ("Drawing and reference by turns:", "what jumps is off"),
+    "wipe": ("Your drawing to the right of the pointer:", "move it over the reference"),
+}
+
+
+def special_prompt(
+    study: OpenStudy, boards: Sequence[PictureBoard], told: str, over: str | None = None
+) -> Prompt | None:
+    """A tool in hand, something to be told, blind passes, carried marks, the drawing laid over the
+    reference; None for the usual."""
     for board in boards:
         if board.tool is not None:
             lead, how = TOOLS[board.tool.name]
@@ -29,6 +39,10 @@ def special_prompt(study: OpenStudy, boards: Sequence[PictureBoard], told: str) 
         return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
     if told:
         return Prompt(told, "", (("Ctrl+Z", "undo"),))
+    if over is not None:
+        lead, how = _OVER[over]
+        fitted = f"{how}, fitted by {study.study.scale.school}"
+        return Prompt(lead, fitted, (("Space", "veil"), ("B", "blink"), ("W", "wipe")))
     asked = study.asked_proposal
     if asked is not None:
         left = len(study.proposals("drawing"))

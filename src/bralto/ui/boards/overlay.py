@@ -30,6 +30,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
         _loupe(painter, board)
         return
     _plumb(painter, board)
+    if board.quiet:
+        return  # two pictures are being compared: nothing lies between them and the eye
     if shown in {"edges", "heights"}:
         _divisions(painter, board)
         _sighting(painter, board)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QImage,
@@ -66,6 +68,8 @@ class PictureBoard(QWidget):
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
         self.tool: Tool | None = None
+        self.quiet = False  # without marks and instruments
+        self.over: Callable[[QPainter], None] | None = None  # paints over the picture
         self.message = "Opening the picture …"
         self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
@@ -161,6 +165,8 @@ class PictureBoard(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         ground = self.tokens.colour("slip")
         painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
+        if self.over is not None:
+            self.over(painter)
         overlay.draw_board(painter, self)
         if self.tool is not None:
             self.tool.paint(painter, QRectF(self.rect()))
@@ -315,7 +321,7 @@ class PictureBoard(QWidget):
             self.study.select(None)
         elif key == Qt.Key.Key_Escape and self.study.repeating is not None:
             self.study.end_repeats()
-        elif key == Qt.Key.Key_Escape:
+        elif key == Qt.Key.Key_Escape and self.study.selected is not None:
             self.study.select(None)
         elif key == Qt.Key.Key_Delete and self.study.selected:
             self.study.remove(self.board, self.study.selected)

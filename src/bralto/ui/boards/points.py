@@ -22,6 +22,7 @@ class Board(Protocol):
     candidate: QPointF | None
     hover: QPointF | None
     loupe_on: bool
+    quiet: bool
 
     @property
     def moving_mark(self) -> bool:

@@ -1,0 +1,103 @@
+"""The drawing laid over the reference under the school in force: as a ghost, blinking, or wiped."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QPainter, QPen, QTransform
+
+from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.points import point_on_board
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = ["BLINK_MS", "WAYS", "Ghost"]
+
+WAYS = ("ghost", "blink", "wipe")
+"""A veil of the drawing; drawing and reference by turns; the drawing to one side of the pointer."""
+
+BLINK_MS = 700
+"""How long each picture shows. A turn of both is 1.4 s, 0.7 Hz: far below the 3 flashes a second
+that can harm (WCAG 2.2, 2.3.1)."""
+
+_VEIL = 0.6
+
+
+class Ghost(QObject):
+    """What lies over the reference board; it paints in the reference board's px."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, reference: PictureBoard, drawing: PictureBoard) -> None:
+        super().__init__(reference)
+        self._reference, self._drawing = reference, drawing
+        self.way: str | None = None
+        self._shown = True
+        self._clock = QTimer(self)
+        self._clock.setInterval(BLINK_MS)
+        self._clock.timeout.connect(self._turn)
+
+    def take(self, way: str | None) -> None:
+        """Lay the drawing over in one of `WAYS`; the same way again, or None, takes it off."""
+        self.way = None if way == self.way else way
+        self._shown = True
+        if self.way == "blink":
+            self._clock.start()
+        else:
+            self._clock.stop()
+        self._reference.quiet = self.way is not None
+        self._reference.update()
+        self.changed.emit()
+
+    def _turn(self) -> None:
+        self._shown = not self._shown
+        self._reference.update()
+
+    def between(self) -> QTransform | None:
+        """From the drawing's board to the reference's: heads equally long, and one place on the
+        other; None where there is no unit yet."""
+        study = self._reference.study
+        heads = []
+        for board in (self._reference, self._drawing):
+            px = head_px(study.assessment, study.picture(board.board), board.board)
+            if px is None:
+                return None
+            heads.append(px * board.viewport.zoom)
+        scale = heads[0] / heads[1]
+        keys = [study.view.edges[0]]
+        if study.assessment.school == "best-fit":
+            keys = sorted(study.on_both)  # it fits them all, not the crown alone
+        pairs = [
+            (point_on_board(self._reference, key), point_on_board(self._drawing, key))
+            for key in keys
+        ]
+        found = [(a, b) for a, b in pairs if a is not None and b is not None]
+        if not found:
+            return None
+        total = QPointF(0.0, 0.0)
+        for a, b in found:
+            total += a - scale * b
+        shift = total / len(found)
+        return QTransform.fromScale(scale, scale) * QTransform.fromTranslate(shift.x(), shift.y())
+
+    def paint(self, painter: QPainter) -> None:
+        """Paint over the picture, under the marks."""
+        view, between = self._drawing.viewport, self.between()
+        image = self._drawing.level_for(view.zoom)
+        if self.way is None or not self._shown or between is None or image is None:
+            return
+        board = self._reference
+        painter.save()
+        if self.way == "wipe":
+            edge = board.hover.x() if board.hover is not None else board.width() / 2.0
+            painter.setClipRect(QRectF(edge, 0.0, board.width() - edge, board.height()))
+        painter.setClipPath(between.map(view.outline()), Qt.ClipOperation.IntersectClip)
+        if self.way == "ghost":
+            painter.setOpacity(_VEIL)
+            painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.setTransform(view.transform() * between, combine=True)
+        painter.drawImage(QRectF(0, 0, view.width, view.height), image)
+        painter.restore()
+        if self.way == "wipe":
+            painter.setPen(QPen(LIGHT.colour("red"), 1.2))
+            painter.drawLine(QPointF(edge, 0.0), QPointF(edge, float(board.height())))
