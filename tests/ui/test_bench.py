@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
@@ -15,6 +17,7 @@ from tests.ui.conftest import Opener, settle
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
+from bralto.ui.boards.goals import goals
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.window import MainWindow
 
@@ -122,7 +125,7 @@ def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench:
         assert window.tape._current == one.key
 
 
-def test_corrections_stand_above_what_is_off_and_point_at_their_limb(
+def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     bench: Bench, qtbot: QtBot
 ) -> None:
     found = bench.study.corrections
@@ -132,10 +135,13 @@ def test_corrections_stand_above_what_is_off_and_point_at_their_limb(
     assert [one.share for one in found] == sorted((one.share for one in found), reverse=True)
     area, first, _ = bench.moves._cards[0]
     QTest.mouseMove(bench.moves, area.center().toPoint())
-    qtbot.waitUntil(lambda: bench.study.pointed is not None)
-    limb = next(x for x in bench.study.view.limbs if x.key == first.part)
-    assert bench.study.pointed == limb.marks[0]
+    qtbot.waitUntil(lambda: bench.study.held is first)
     assert bench.moves.toolTip() == first.text
+    assert bench.prompt().lead == f"{first.words}:"
+    qtbot.keyClick(bench, Qt.Key.Key_2)
+    assert bench.study.held is found[1]
+    qtbot.keyClick(bench, Qt.Key.Key_2)
+    assert bench.study.held is None
     bench.moves.folded = True
     bench.moves.arrange()
     assert not bench.moves.isVisible()
@@ -157,3 +163,28 @@ def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench) -> None:
     assert ("shift", "navel") in {(one.move, one.part) for one in after}
     bench.study.undo_stack.undo()
     assert bench.study.corrections == before
+
+
+def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None:
+    """Put where the arrows point, and measured again, that correction is gone from the list."""
+    study = bench.study
+    assert goals(bench.drawing) == []
+    first = study.corrections[0]
+    study.hold(first)
+    shown = goals(bench.drawing)
+    assert len(shown) == len(first.shifts) > 3
+    longest = np.hypot(shown[0][1].x() - shown[0][0].x(), shown[0][1].y() - shown[0][0].y())
+    mm = max(np.hypot(*shift) for shift in first.shifts.values())
+    assert shown[0][2] == f"{mm:.0f} mm"
+    px_per_mm = study.assessment.unit.drawing_px / study.assessment.unit.drawing_mm
+    assert longest == pytest.approx(mm * px_per_mm * bench.drawing.viewport.zoom, rel=1e-6)
+    board, marks = bench.drawing, study.picture("drawing").marks
+    ends = {(round(a.x(), 6), round(a.y(), 6)): b for a, b, _ in shown}
+    moved = {}
+    for key in first.shifts:
+        at = board.at(key)
+        end = ends[round(at.x(), 6), round(at.y(), 6)]
+        place = board.viewport.to_image(end)
+        moved[key] = replace(marks[key], x=place.x(), y=place.y())
+    study.set_marks("drawing", moved)
+    assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)

@@ -15,7 +15,15 @@ from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 
-__all__ = ["SightMarks", "sheet_homography", "sight_marks", "sight_points", "turn_to_sight", "warp"]
+__all__ = [
+    "SightMarks",
+    "image_points",
+    "sheet_homography",
+    "sight_marks",
+    "sight_points",
+    "turn_to_sight",
+    "warp",
+]
 
 
 _HORIZON = 1e-6
@@ -107,6 +115,20 @@ def sight_marks(
     spread = np.array([mark.spread for mark in marks], dtype=np.float64)
     found = sight_points(picture, xy, spread, in_mm=in_mm)
     return found if isinstance(found, NotMeasurable) else replace(found, keys=tuple(keys))
+
+
+def image_points(picture: Picture, xy: Floats) -> Floats | NotMeasurable:
+    """Places in a picture's sight frame (n, 2) back in its image frame, px.
+
+    The inverse of `sight_points`: mm where the picture's sheet is known, else px.
+    """
+    flat = xy @ np.linalg.inv(turn_to_sight(picture.plumb_deg)).T
+    if picture.sheet is None:
+        return flat
+    homography = sheet_homography(picture.sheet)
+    if isinstance(homography, NotMeasurable):
+        return homography
+    return warp(np.asarray(np.linalg.inv(homography), np.float64), flat)[0]
 
 
 def sight_points(

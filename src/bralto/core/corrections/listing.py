@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
-from bralto.core.corrections.moves import moves_for
-from bralto.core.corrections.search import explain
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.corrections.moves import Candidates, compose, moves_for
+from bralto.core.corrections.search import Explained, explain
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.units import Length
@@ -14,6 +20,9 @@ from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
 __all__ = ["FEWEST", "list_corrections"]
+
+_SEEN = 0.01
+"""Heads; a mark that a move shifts by less stays where it is."""
 
 FEWEST = 4
 """Marks that both pictures need: three are spent on where and how large the figure is."""
@@ -46,4 +55,38 @@ def list_corrections(
     candidates = moves_for(view, shared.seen.keys, whole_scale=held)
     beside, found = explain(candidates, p, q, sd, grade.head, whole_scale=held)
     mm = size if shared.drawn.unit == "mm" else None
-    return tuple(correction(view, one, p, beside, mm) for one in found)
+    return tuple(
+        replace(
+            correction(view, one, p, beside, mm),
+            shifts=_shifts(candidates, found, one, p, beside * size, shared.seen.keys),
+        )
+        for one in found
+    )
+
+
+def _shifts(
+    candidates: Candidates,
+    found: Sequence[Explained],
+    one: Explained,
+    p: Floats,
+    unit: float,
+    keys: Sequence[str],
+) -> dict[str, tuple[float, float]]:
+    """How each mark goes once a move is put right and the others are not, in drawing units.
+
+    Args:
+        p: (n, 2) array, the reference in heads; ``unit``, drawing units a head.
+    """
+    order = sorted(found, key=lambda other: candidates.moves.index(other.move))
+    rest = [other for other in order if other is not one]
+    now, then = (
+        compose([m.move for m in moves], [m.parameter for m in moves], p)[0]
+        for moves in (order, rest)
+    )
+    away = unit * (then - now)
+    far = np.hypot(away[:, 0], away[:, 1]) > _SEEN * unit
+    return {
+        key: (float(dx), float(dy))
+        for key, (dx, dy), moved in zip(keys, away, far, strict=True)
+        if moved
+    }

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -35,6 +36,8 @@ class Correction:
         across, up: for a shift, its components in heads, to the viewer's right and up.
         words: what to do; ``doubt`` is how sure that is, which the text puts in brackets.
         text: the whole in words.
+        shifts: for each mark that it moves, how far to the right and up, in the units of the
+            drawing's sight frame (mm where its sheet is known, else px).
     """
 
     move: str
@@ -50,6 +53,7 @@ class Correction:
     words: str
     doubt: str
     text: str
+    shifts: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
 
 def correction(

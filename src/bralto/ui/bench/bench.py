@@ -353,6 +353,13 @@ def _plain(event: QKeyEvent) -> bool:
     )
 
 
+def _hold(bench: Bench, number: int) -> None:
+    """Hold a correction by its number, or let it go."""
+    listed = bench.study.corrections
+    one = listed[number] if number < len(listed) else None
+    bench.study.hold(None if one is bench.study.held else one)
+
+
 _KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): Bench.align,
     (Qt.Key.Key_M, True): Bench.mirror,
@@ -377,4 +384,20 @@ _KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
     (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
     (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
+    **{
+        (key, True): partial(_hold, number=number)
+        for number, key in enumerate(
+            (
+                Qt.Key.Key_1,
+                Qt.Key.Key_2,
+                Qt.Key.Key_3,
+                Qt.Key.Key_4,
+                Qt.Key.Key_5,
+                Qt.Key.Key_6,
+                Qt.Key.Key_7,
+                Qt.Key.Key_8,
+                Qt.Key.Key_9,
+            )
+        )
+    },
 }

@@ -23,7 +23,7 @@ _MOST = 3
 
 
 class Moves(QWidget):
-    """Hidden while there is nothing to correct; pointing at a move lights up its mark."""
+    """Hidden while there is nothing to correct; pointing at one shows what it does."""
 
     def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -94,7 +94,8 @@ class Moves(QWidget):
         before: float,
     ) -> None:
         tokens = self._tokens
-        lit = self._mark_of(one) is not None and self._mark_of(one) == self._study.pointed
+        mark = self._mark_of(one)
+        lit = one is self._study.held or (mark is not None and mark == self._study.pointed)
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
         heavy = font(Size.BOARD, bold=True)
         y = area.top() + 24.0
@@ -123,11 +124,11 @@ class Moves(QWidget):
         assert event is not None
         at = event.position()
         found = next((one for area, one, _ in self._cards if area.contains(at)), None)
-        self._study.point_at(None if found is None else self._mark_of(found))
+        self._study.hold(found)
         self.setToolTip("" if found is None else found.text)
 
     def leaveEvent(self, event: object) -> None:
-        self._study.point_at(None)
+        self._study.hold(None)
 
 
 def _wrapped(words: str, face: QFont, width: float) -> list[str]:

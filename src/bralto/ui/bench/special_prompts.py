@@ -43,6 +43,8 @@ def special_prompt(
         lead, how = _OVER[over]
         fitted = f"{how}, fitted by {study.study.scale.school}"
         return Prompt(lead, fitted, (("Space", "veil"), ("B", "blink"), ("W", "wipe")))
+    if study.held is not None:
+        return Prompt(f"{study.held.words}:", study.held.doubt, (("1 to 9", "hold another"),))
     asked = study.asked_proposal
     if asked is not None:
         left = len(study.proposals("drawing"))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
+from bralto.ui.boards.goals import draw_goals
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
@@ -40,6 +41,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
     if shown == "tilts":
         _tilts(painter, board)
     _marks(painter, board)
+    if board.board == "drawing":
+        draw_goals(painter, board)
     _candidate(painter, board)
     _loupe(painter, board)
 

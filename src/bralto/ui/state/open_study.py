@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject
 
+from bralto.core.corrections.wording import Correction
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
 from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
@@ -29,6 +30,7 @@ class OpenStudy(KeptStudy):
         self.pointed: str | None = None
         self.selected: str | None = None
         self.hidden_next = False
+        self.held: Correction | None = None
         self.repeating: Repeating | None = None
         self.own_spread: PooledSpread | None = None
         self._skipped: set[str] = set()
@@ -81,6 +83,7 @@ class OpenStudy(KeptStudy):
             self.confirm("drawing", waiting[0], spread)
 
     def _measured(self, change: Change) -> None:
+        self.held = None  # of a list that is no longer in force
         super()._measured(change)
         self._find_step()
         self.changed.emit(Change.STEP)
@@ -182,6 +185,12 @@ class OpenStudy(KeptStudy):
         """Light up a mark everywhere."""
         if key != self.pointed:
             self.pointed = key
+            self.changed.emit(Change.POINTED)
+
+    def hold(self, one: Correction | None) -> None:
+        """Show on the drawing where a correction would bring its marks; None lets go."""
+        if one is not self.held:
+            self.held = one
             self.changed.emit(Change.POINTED)
 
     def select(self, key: str | None) -> None:
