@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
@@ -12,11 +11,13 @@ from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 from bralto.core.placing import BOARDS, pass_counts
 from bralto.core.tolerances import GRADES
 from bralto.ui.bench.fan import TiltFan
+from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.sighting import Sighting
 from bralto.ui.bench.special_prompts import near_note, special_prompt
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.ghost import Ghost
@@ -50,7 +51,8 @@ class Bench(QWidget):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self.study, self._tokens, self._tasks = study, tokens, tasks
+        self.study: OpenStudy = study
+        self._tokens = tokens
         self.linked = False
         self._busy_linking = False
         self.reference = PictureBoard(study, "reference", tokens, self)
@@ -65,8 +67,10 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self._aside)
         self.off = OffList(study, tokens, self._aside)
         self.trouble = self.told = ""
-        self.work = PictureWork(study, self.boards, tasks, self)
-        self.ghost = Ghost(self.reference, self.drawing)
+        self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
+        self.sighting: Sighting = Sighting(self.boards, self)
+        self.work.sighted.connect(self.sighting.hold_out)
+        self.ghost: Ghost = Ghost(self.reference, self.drawing)
         self.reference.over = self.ghost.paint
         self.ghost.changed.connect(self.prompt_changed)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
@@ -209,6 +213,15 @@ class Bench(QWidget):
         for board in self.boards:
             board.look(board.viewport.mirror(board.width()))
 
+    def put_away(self) -> None:
+        """Nothing over the pictures: no ghost, no lines, no stick."""
+        self.ghost.take(None)
+        self.sighting.put_away()
+
+    def hovered_board(self) -> PictureBoard:
+        """The board under the pointer, or else the one that the prompt is about."""
+        return next((b for b in self.boards if b.hover is not None), self.active_board())
+
     def tell(self, words: str) -> None:
         """Say something in the prompt line until the next change."""
         self.told = words
@@ -330,7 +343,7 @@ class Bench(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        act = _KEYS.get((Qt.Key(event.key()), _plain(event)))
+        act = act_of(event)
         if act is None:
             event.ignore()
         else:
@@ -344,60 +357,3 @@ class Bench(QWidget):
         else:
             self.study.other_board()
         return True
-
-
-def _plain(event: QKeyEvent) -> bool:
-    """Whether no Ctrl or Alt is held; Shift makes plus and minus on many keyboards."""
-    return not event.modifiers() & (
-        Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
-    )
-
-
-def _hold(bench: Bench, number: int) -> None:
-    """Hold a correction by its number, or let it go."""
-    listed = bench.study.corrections
-    one = listed[number] if number < len(listed) else None
-    bench.study.hold(None if one is bench.study.held else one)
-
-
-_KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
-    (Qt.Key.Key_0, True): Bench.align,
-    (Qt.Key.Key_M, True): Bench.mirror,
-    (Qt.Key.Key_T, True): Bench.toggle_link,
-    (Qt.Key.Key_Space, True): lambda bench: bench.ghost.take("ghost"),
-    (Qt.Key.Key_B, True): lambda bench: bench.ghost.take("blink"),
-    (Qt.Key.Key_W, True): lambda bench: bench.ghost.take("wipe"),
-    (Qt.Key.Key_Escape, True): lambda bench: bench.ghost.take(None),
-    (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
-    (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
-    (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
-    (Qt.Key.Key_E, True): lambda bench: bench.work.turn_looks(("even light",)),
-    (Qt.Key.Key_R, True): lambda bench: bench.work.quarter(),
-    (Qt.Key.Key_U, True): lambda bench: bench.work.upside_down(),
-    (Qt.Key.Key_Z, True): Bench.toggle_loupe,
-    (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
-    (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),
-    (Qt.Key.Key_O, True): lambda bench: bench.study.other_side(),
-    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.back(),
-    (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
-    (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
-    (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
-    (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
-    (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
-    **{
-        (key, True): partial(_hold, number=number)
-        for number, key in enumerate(
-            (
-                Qt.Key.Key_1,
-                Qt.Key.Key_2,
-                Qt.Key.Key_3,
-                Qt.Key.Key_4,
-                Qt.Key.Key_5,
-                Qt.Key.Key_6,
-                Qt.Key.Key_7,
-                Qt.Key.Key_8,
-                Qt.Key.Key_9,
-            )
-        )
-    },
-}

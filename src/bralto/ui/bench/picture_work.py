@@ -34,6 +34,7 @@ class PictureWork(QObject):
     trouble = pyqtSignal(str)
     looked = pyqtSignal()
     taken = pyqtSignal()
+    sighted = pyqtSignal(object, QPointF, QPointF)
     straightened = pyqtSignal()
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
@@ -120,6 +121,9 @@ class PictureWork(QObject):
         self.taken.emit()
 
     def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
+        if name == "stick":
+            self.sighted.emit(board, one, two)
+            return
         study, which = self.study, board.board
         a, b = (one.x(), one.y()), (two.x(), two.y())
         if name == "crop":
@@ -167,6 +171,6 @@ class PictureWork(QObject):
             "repeat": partial(self.study.begin_repeats, which),
             "permission": partial(self.permission_wanted.emit, which),
         }
-        acts |= {name: partial(self.take_tool, board, name) for name in TOOLS}
+        acts |= {name: partial(self.take_tool, board, name) for name in TOOLS if name != "stick"}
         look = self.looks[self.boards.index(board)].name
         return board_menu(self.study, which, look, acts, partial(self.show_look, board))

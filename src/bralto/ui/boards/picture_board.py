@@ -50,6 +50,7 @@ class PictureBoard(QWidget):
     panned = pyqtSignal(QPointF)
     zoomed = pyqtSignal(float, QPointF)
     drawn = pyqtSignal(str, QPointF, QPointF)
+    hovered = pyqtSignal(object)
 
     def __init__(
         self, study: OpenStudy, board: str, tokens: Tokens, parent: QWidget | None = None
@@ -68,6 +69,7 @@ class PictureBoard(QWidget):
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
         self.tool: Tool | None = None
+        self.above: Callable[[QPainter], None] | None = None  # paints over everything
         self.quiet = False  # without marks and instruments
         self.over: Callable[[QPainter], None] | None = None  # paints over the picture
         self.message = "Opening the picture …"
@@ -168,6 +170,8 @@ class PictureBoard(QWidget):
         if self.over is not None:
             self.over(painter)
         overlay.draw_board(painter, self)
+        if self.above is not None:
+            self.above(painter)
         if self.tool is not None:
             self.tool.paint(painter, QRectF(self.rect()))
         if self.message:
@@ -226,6 +230,7 @@ class PictureBoard(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.hover, self.candidate = event.position(), None
+        self.hovered.emit(self.hover)
         if self.tool is not None:
             if self.tool.start is not None:
                 self.tool.end = event.position()
@@ -275,6 +280,7 @@ class PictureBoard(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         self.hover = None
+        self.hovered.emit(None)
         self.study.point_at(None)
         self.update()
 

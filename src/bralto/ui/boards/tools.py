@@ -17,6 +17,10 @@ TOOLS: dict[str, tuple[str, str]] = {
         "Draw along something truly level:",
         "a table's edge, the model stand, a window sill",
     ),
+    "stick": (
+        "Hold a stick along any line:",
+        "its angle and length are carried over",
+    ),
     "crop": ("Draw a frame about the figure:", "marks outside it stay where they are"),
 }
 """What to do with each, and an example."""

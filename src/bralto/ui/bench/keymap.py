@@ -1,0 +1,80 @@
+"""What each key does on the bench; those of a board itself are in `PictureBoard`."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+
+if TYPE_CHECKING:
+    from bralto.ui.bench.bench import Bench
+
+__all__ = ["KEYS", "act_of"]
+
+
+def act_of(event: QKeyEvent) -> Callable[[Bench], None] | None:
+    """What a key asks for, or None."""
+    return KEYS.get((Qt.Key(event.key()), _plain(event)))
+
+
+def _plain(event: QKeyEvent) -> bool:
+    """Whether no Ctrl or Alt is held; Shift makes plus and minus on many keyboards."""
+    return not event.modifiers() & (
+        Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    )
+
+
+def _hold(bench: Bench, number: int) -> None:
+    """Hold a correction by its number, or let it go."""
+    listed = bench.study.corrections
+    one = listed[number] if number < len(listed) else None
+    bench.study.hold(None if one is bench.study.held else one)
+
+
+KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
+    (Qt.Key.Key_0, True): lambda bench: bench.align(),
+    (Qt.Key.Key_M, True): lambda bench: bench.mirror(),
+    (Qt.Key.Key_T, True): lambda bench: bench.toggle_link(),
+    (Qt.Key.Key_Space, True): lambda bench: bench.ghost.take("ghost"),
+    (Qt.Key.Key_B, True): lambda bench: bench.ghost.take("blink"),
+    (Qt.Key.Key_W, True): lambda bench: bench.ghost.take("wipe"),
+    (Qt.Key.Key_Escape, True): lambda bench: bench.put_away(),
+    (Qt.Key.Key_P, True): lambda bench: bench.sighting.toggle("plumb"),
+    (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
+    (Qt.Key.Key_A, True): lambda bench: bench.work.take_tool(bench.hovered_board(), "stick"),
+    (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
+    (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
+    (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
+    (Qt.Key.Key_E, True): lambda bench: bench.work.turn_looks(("even light",)),
+    (Qt.Key.Key_R, True): lambda bench: bench.work.quarter(),
+    (Qt.Key.Key_U, True): lambda bench: bench.work.upside_down(),
+    (Qt.Key.Key_Z, True): lambda bench: bench.toggle_loupe(),
+    (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
+    (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),
+    (Qt.Key.Key_O, True): lambda bench: bench.study.other_side(),
+    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.back(),
+    (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
+    (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
+    (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
+    (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
+    (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
+    **{
+        (key, True): partial(_hold, number=number)
+        for number, key in enumerate(
+            (
+                Qt.Key.Key_1,
+                Qt.Key.Key_2,
+                Qt.Key.Key_3,
+                Qt.Key.Key_4,
+                Qt.Key.Key_5,
+                Qt.Key.Key_6,
+                Qt.Key.Key_7,
+                Qt.Key.Key_8,
+                Qt.Key.Key_9,
+            )
+        )
+    },
+}
