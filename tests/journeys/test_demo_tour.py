@@ -19,7 +19,8 @@ def test_the_tour_writes_a_picture_of_each_place_and_ends(tmp_path: Path) -> Non
         env=os.environ | {"QT_QPA_PLATFORM": "offscreen", "XDG_DATA_HOME": str(tmp_path / "data")},
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
-    assert done.stderr == ""
+    # The offscreen platform says this of every dialog; nothing else may be said.
+    assert done.stderr.replace("This plugin does not support propagateSizeHints()\n", "") == ""
     named = [Path(line) for line in done.stdout.splitlines()]
     assert {path.stem for path in named} >= {"shelf", "bench-heights", "record"}
     for path in named:

@@ -18,6 +18,7 @@ from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.store.library import Library
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.sheet.sheet_slip import SheetSlip
+from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.state.settings import Settings
 from bralto.ui.window import MainWindow
 
@@ -302,3 +303,19 @@ def test_a_library_of_the_first_schema_is_brought_up_to_date(tmp_path: Path) -> 
         assert library.studies() == ()
         columns = {one["name"] for one in inspect(library._engine).get_columns("picture")}
     assert {"crop", "focal_35mm"} <= columns
+
+
+def test_slips_and_studies_may_be_closed_while_they_are_opening(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    """The finder and the decoder go on; nothing is told to what is gone."""
+    window.bench.sheet_wanted.emit("drawing")
+    window.arrivals.slip.leave.click()
+    photo_of_sheet(tmp_path / "a.jpg", 0.0)
+    window.begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])
+    window.findChild(NewStudy).reject()
+    ids = [entry.stored.id for entry in window.shelf_state.entries]
+    for study_id in ids[:4]:
+        window.open_study(study_id)
+    settle(qtbot, window)
+    assert window.bench.study.id == ids[3]

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import threading
+from functools import partial
 
+from PyQt6 import sip
+from PyQt6.QtCore import QObject
 from pytestqt.qtbot import QtBot
 
 from bralto.core.errors import UserError
@@ -38,3 +41,30 @@ def test_a_closed_pool_applies_nothing(qtbot: QtBot) -> None:
     tasks.close()
     qtbot.wait(30)
     assert seen == []
+
+
+def test_what_a_closed_widget_asked_for_is_dropped_or_taken_back(qtbot: QtBot) -> None:
+    """Closing calls long work off: nothing is told to a widget that is gone."""
+    tasks, told, begun = Tasks(), [], []
+    hold = threading.Event()
+
+    class Asker(QObject):
+        def take(self, value: object) -> None:
+            told.append(value)
+
+    asker = Asker()
+    for number in range(4):  # two threads: two begin, two wait
+
+        def work(number: int = number) -> int:
+            begun.append(number)
+            hold.wait(5.0)
+            return number
+
+        tasks.run(work, partial(asker.take), told.append)
+    qtbot.waitUntil(lambda: len(begun) == 2)
+    tasks.call_off(asker)
+    sip.delete(asker)
+    hold.set()
+    qtbot.waitUntil(lambda: not tasks.busy)
+    assert (sorted(begun), told) == ([0, 1], [])
+    tasks.close()

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, 
 from PyQt6.QtWidgets import QFileDialog, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.store.library import Library
-from bralto.ui.dropping import PICTURES, local_files
+from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.state.shelf_state import ShelfState
@@ -290,15 +290,11 @@ class MainWindow(QMainWindow):
     # Dropping files anywhere begins a study
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        assert event is not None
-        if local_files(event.mimeData()):
-            event.acceptProposedAction()
+        accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        assert event is not None
-        files = local_files(event.mimeData())
+        files = dropped_files(event)
         if files:
-            event.acceptProposedAction()
             self.arrivals.take(files)
 
     # Editing

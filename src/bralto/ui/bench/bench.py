@@ -101,6 +101,7 @@ class Bench(QWidget):
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
+        self.work.release()
         parts: tuple[PictureBoard | Ladder | Rail | TiltFan | Moves | OffList, ...]
         parts = (*self.boards, self.ladder, *self.rails, self.fan, self.moves, self.off)
         for part in parts:

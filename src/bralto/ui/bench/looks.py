@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 import numpy as np
+from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QImage
 
 from bralto.imaging.looks import LOOKS
@@ -28,10 +29,11 @@ def _made(source: QImage, name: str, view: Viewport) -> QImage:
     return as_image(look_at(as_pixels(source), name, outline))
 
 
-class Looks:
+class Looks(QObject):
     """The looks of one board."""
 
     def __init__(self, board: PictureBoard, tasks: Tasks) -> None:
+        super().__init__(board)
         self._board, self._tasks = board, tasks
         self._kept: dict[str, QImage] = {}
         self.name = LOOKS[0]

@@ -54,6 +54,10 @@ class PictureWork(QObject):
         for board in boards:
             board.drawn.connect(partial(self._on_drawn, board))
 
+    def release(self) -> None:
+        """Call off what has not been opened yet."""
+        self._tasks.call_off(self, *self.looks)
+
     def _active(self) -> PictureBoard:
         return self.boards[BOARDS.index(self.study.board)]
 

@@ -29,7 +29,7 @@ from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.intake import add_study, now_utc
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
-from bralto.ui.dropping import PICTURES, local_files
+from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.tasks import Tasks
 
 __all__ = ["NewStudy"]
@@ -113,15 +113,11 @@ class _PictureSlot(QWidget):
         self.opened.emit()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        assert event is not None
-        if local_files(event.mimeData()):
-            event.acceptProposedAction()
+        accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        assert event is not None
-        files = local_files(event.mimeData())
+        files = dropped_files(event)
         if files:
-            event.acceptProposedAction()
             self.take(files[0])
 
 
