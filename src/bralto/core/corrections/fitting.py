@@ -24,6 +24,10 @@ _ROUNDS, LAST_ROUNDS = 2, 6
 
 _SINGULAR = 1e-10
 
+_WILDEST = 10.0
+"""Bound of a parameter (relative size, radians, heads): marks that have nothing to do with each
+other must not lead the method off to infinity."""
+
 
 @dataclass(frozen=True, slots=True)
 class Problem:
@@ -119,7 +123,8 @@ def refit(
         step = np.linalg.solve(square, design.T @ white)[nuisance:]
         ends = np.cumsum([0] + [len(theta) for theta in parameters])
         parameters = [
-            theta + step[a:b] for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
+            np.clip(theta + step[a:b], -_WILDEST, _WILDEST)
+            for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
         ]
     basis = np.linalg.qr(design)[0]
     return Fit(

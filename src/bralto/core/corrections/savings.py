@@ -26,6 +26,9 @@ could have made the difference. The fix order decides then."""
 _DISTINCT = 1e-3
 """A move of which less than this share is left beside the others (squares) cannot be told."""
 
+_DISTINCT_BLOCK = 1e-12
+"""Share of the largest below which a direction of a block counts as none."""
+
 _GAMMA, _GAMMA_SCATTERED = 0.25, 1.0
 """How dear it is to have looked at many moves: little while the tolerance guards against naming
 what is nothing, in full where the hand scatters beyond it (the second, of a boundless scatter)."""
@@ -70,16 +73,22 @@ class Dropping:
     parameters: Floats
 
     def _away(self, rows: Sequence[int]) -> tuple[list[int], Floats, Floats]:
+        """The columns of some moves, a root W of the inverse of their block, and W W^T theta.
+
+        Columns that the marks cannot tell apart make the block singular; what they share is left
+        out.
+        """
         gone = [column for row in rows for column in self.columns[row]]
-        block = self.inverse[np.ix_(gone, gone)]
-        force = np.linalg.solve(block, self.parameters[gone])
-        return gone, block, np.asarray(force, np.float64)
+        sizes, directions = np.linalg.eigh(self.inverse[np.ix_(gone, gone)])
+        told = sizes > _DISTINCT_BLOCK * max(float(sizes[-1]), 0.0)
+        root = np.asarray(directions[:, told] / np.sqrt(sizes[told]), np.float64)
+        return gone, root, root @ (root.T @ self.parameters[gone])
 
     def without(self, rows: Sequence[int], double: Ints) -> Free:
         """What is free without the moves of those rows; ``double``, where shifts begin."""
-        gone, block, force = self._away(rows)
+        gone, root, force = self._away(rows)
         told = self.told[:, gone]
-        white = told @ np.linalg.inv(np.linalg.cholesky(block)).T
+        white = told @ root
         return Free(
             left=self.free.left + (white * white).sum(axis=1),
             crossed=self.free.crossed + (white[double] * white[double + 1]).sum(axis=1),
