@@ -70,7 +70,7 @@ def main() -> None:
     rows = [
         plain,
         run("with a hand over an edge", 20_000, EXTRA, lambda s: replace(s, hand=True))[0],
-        run("with a second sheet below", 30_000, EXTRA, lambda s: replace(s, second=True))[0],
+        run("with a second sheet below", 40_000, EXTRA, lambda s: replace(s, second=True))[0],
     ]
     text = "\n".join(
         [

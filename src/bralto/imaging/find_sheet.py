@@ -234,7 +234,7 @@ def _best(edges: EdgeMap, quads: Floats) -> tuple[Floats, float]:
     )
     share = area / (edges.width * edges.height)
     # A sheet ends at its corners; two sheets that lie askew make corners that are not there.
-    score = 0.30 * sides.mean(axis=1) + 0.20 * sides.min(axis=1) + 0.40 * tips
+    score = 0.30 * sides.mean(axis=1) + 0.10 * sides.min(axis=1) + 0.50 * tips
     score = score + 0.10 * np.sqrt(share)
     best = int(np.argmax(score))
     return quads[best], float(score[best])
