@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import sheet_homography, turn_to_sight, warp
+from bralto.core.frames import image_points, sheet_homography, warp
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
@@ -91,8 +91,9 @@ def carry_by_fit(
     if not lacking:
         return NotMeasurable("the drawing has all the marks that the reference has")
     xy = fit.scale * pair.seen.xy[pair.shared :] + fit.shift
-    # Back from the sight frame of the drawing to its image frame.
-    places = xy @ np.linalg.inv(turn_to_sight(drawing.plumb_deg)).T
+    places = image_points(drawing, xy, in_mm=False)
+    if isinstance(places, NotMeasurable):
+        return places
     spread = float(np.sqrt(np.mean(np.sum(np.square(fit.residuals), axis=1))))
     return {
         key: _proposal(at, max(DEFAULT_SPREAD_PX, spread), "reference")

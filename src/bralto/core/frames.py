@@ -117,13 +117,13 @@ def sight_marks(
     return found if isinstance(found, NotMeasurable) else replace(found, keys=tuple(keys))
 
 
-def image_points(picture: Picture, xy: Floats) -> Floats | NotMeasurable:
+def image_points(picture: Picture, xy: Floats, *, in_mm: bool = True) -> Floats | NotMeasurable:
     """Places in a picture's sight frame (n, 2) back in its image frame, px.
 
-    The inverse of `sight_points`: mm where the picture's sheet is known, else px.
+    The inverse of `sight_points`, whose ``in_mm`` it takes.
     """
-    flat = xy @ np.linalg.inv(turn_to_sight(picture.plumb_deg)).T
-    if picture.sheet is None:
+    flat: Floats = xy @ np.linalg.inv(turn_to_sight(picture.plumb_deg)).T
+    if picture.sheet is None or not in_mm:
         return flat
     homography = sheet_homography(picture.sheet)
     if isinstance(homography, NotMeasurable):

@@ -27,6 +27,7 @@ __all__ = [
     "guess_paper",
     "read_sheet_photo",
     "side_ratio",
+    "wide_of",
 ]
 
 _WIDE = 0.72
@@ -112,6 +113,11 @@ def side_ratio(corners: Floats, size: tuple[int, int], wide: float | None = None
     return float(np.linalg.norm(weigh * n2) / np.linalg.norm(weigh * n3))
 
 
+def wide_of(picture: Picture) -> float | None:
+    """Focal length by the picture's longer side, where the photo said it."""
+    return None if picture.focal_35mm is None else picture.focal_35mm / _SMALL_PICTURE_MM
+
+
 def guess_paper(
     corners: Floats, spread: float, size: tuple[int, int], wide: float | None = None
 ) -> PaperGuess:
@@ -185,7 +191,7 @@ def camera_distance(picture: Picture, head_px: float) -> float | None:
     Args:
         head_px: crown to chin, image px.
     """
-    if picture.focal_35mm is None or not head_px > 0.0:
+    wide = wide_of(picture)
+    if wide is None or not head_px > 0.0:
         return None
-    focal_px = picture.focal_35mm / _SMALL_PICTURE_MM * max(picture.width, picture.height)
-    return focal_px * HEAD_M / head_px
+    return wide * max(picture.width, picture.height) * HEAD_M / head_px

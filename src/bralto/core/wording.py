@@ -12,7 +12,15 @@ from fractions import Fraction
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 
-__all__ = ["doubt_text", "error_text", "excess_text", "signed", "simple_ratio", "value_text"]
+__all__ = [
+    "doubt_text",
+    "error_text",
+    "excess_text",
+    "sentence",
+    "signed",
+    "simple_ratio",
+    "value_text",
+]
 
 _WAYS = {
     ("height", ""): ("lower", "higher"),
@@ -48,6 +56,11 @@ _DEGREES = _Shape(1.0, 1, "°", "°")
 _PERCENT = _Shape(100.0, 1, " %", " %")
 _VALUES = {"head": _HEADS, "degree": _DEGREES, "fraction": _PERCENT}
 _ERRORS = _VALUES | {"ratio": _PERCENT}
+
+
+def sentence(reason: str) -> str:
+    """A reason as a sentence of its own."""
+    return f"{reason[:1].upper()}{reason[1:]}."
 
 
 def simple_ratio(value: float) -> str:

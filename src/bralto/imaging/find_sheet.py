@@ -125,7 +125,7 @@ def _quadrilaterals(lines: Floats, size: tuple[int, int]) -> Floats:
     pairs = np.array(across)
     one, two = np.triu_indices(len(pairs), 1)
     chosen = np.column_stack([pairs[one], pairs[two]])
-    distinct = np.array([len(set(row)) == 4 for row in chosen.tolist()], dtype=bool)
+    distinct = np.all(pairs[one][:, :, None] != pairs[two][:, None, :], axis=(1, 2))
     facing = np.abs(np.sum(lines[chosen[:, 0], :2] * lines[chosen[:, 2], :2], axis=1)) < 0.9
     chosen = chosen[distinct & facing]
     if not len(chosen):
@@ -146,14 +146,18 @@ def _quadrilaterals(lines: Floats, size: tuple[int, int]) -> Floats:
     sharp = np.abs(turn) / np.maximum(
         np.linalg.norm(edge, axis=2) * np.linalg.norm(after, axis=2), 1e-9
     )
-    following = np.roll(corners, -1, axis=1)
-    area = 0.5 * np.abs(
-        np.sum(corners[..., 0] * following[..., 1] - following[..., 0] * corners[..., 1], axis=1)
-    )
-    share = area / (width * height)
+    share = _areas(corners) / (width * height)
     keep = convex & np.all(sharp > 0.5, axis=1) & (share > _SMALLEST) & (share < _LARGEST)
     keep &= ~_on_border(corners, size)
     return np.array([clockwise(quad) for quad in corners[keep]]).reshape(-1, 4, 2)
+
+
+def _areas(quads: Floats) -> Floats:
+    """(q,) areas (the shoelace formula)."""
+    following = np.roll(quads, -1, axis=1)
+    cross = quads[..., 0] * following[..., 1] - following[..., 0] * quads[..., 1]
+    areas: Floats = 0.5 * np.abs(cross.sum(axis=1))
+    return areas
 
 
 def _on_border(quads: Floats, size: tuple[int, int]) -> Bools:
@@ -228,11 +232,7 @@ def _best(edges: EdgeMap, quads: Floats) -> tuple[Floats, float]:
     sides = there.mean(axis=2)
     tips = np.concatenate([there[:, :, :ends].mean(axis=2), there[:, :, -ends:].mean(axis=2)], 1)
     tips = np.sort(tips, axis=1)[:, :4].mean(axis=1)  # a hand may cover the rest
-    following = np.roll(quads, -1, axis=1)
-    area = 0.5 * np.abs(
-        np.sum(quads[..., 0] * following[..., 1] - following[..., 0] * quads[..., 1], axis=1)
-    )
-    share = area / (edges.width * edges.height)
+    share = _areas(quads) / (edges.width * edges.height)
     # A sheet ends at its corners; two sheets that lie askew make corners that are not there.
     score = 0.30 * sides.mean(axis=1) + 0.10 * sides.min(axis=1) + 0.50 * tips
     score = score + 0.10 * np.sqrt(share)

@@ -129,6 +129,8 @@ class MainWindow(QMainWindow):
             )
             self._arrivals.begun.connect(self.begin_study)
             self._arrivals.said.connect(self._say_trouble)
+            self._arrivals.watched.connect(self.shelf.say_watched)
+            self.shelf.say_watched(self._arrivals.watch.folder)
         return self._arrivals
 
     @property
@@ -266,14 +268,15 @@ class MainWindow(QMainWindow):
             self.arrivals.take([Path(name)])
 
     def choose_drop_folder(self) -> None:
-        """Choose the folder in which a phone or scanner saves."""
-        now = self.arrivals.settings.drop_folder
+        """Choose the folder in which a phone or scanner saves, or watch none any more."""
+        if self.arrivals.settings.drop_folder is not None:
+            self.arrivals.set_drop_folder(None)
+            return
         name = QFileDialog.getExistingDirectory(
-            self, "The folder in which your phone or scanner saves", str(now or "")
+            self, "The folder in which your phone or scanner saves"
         )
         if name:
             self.arrivals.set_drop_folder(Path(name))
-            self.shelf.say_watched(self.arrivals.watch.folder)
 
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""

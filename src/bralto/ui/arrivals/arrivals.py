@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.study import State
+from bralto.core.study import Picture, Sheet, State
 from bralto.store.intake import TakenIn, now_utc, take_in
 from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
@@ -30,6 +30,7 @@ class Arrivals(QObject):
 
     begun = pyqtSignal(list)
     said = pyqtSignal(str)
+    watched = pyqtSignal(object)
 
     def __init__(
         self,
@@ -107,6 +108,7 @@ class Arrivals(QObject):
         """Watch another folder for pictures, or none."""
         if self.watch.watch(folder):
             self.settings.set_drop_folder(folder)
+            self.watched.emit(folder)
         else:
             self.said.emit(f"{folder} cannot be watched; choose another folder.")
 
@@ -119,34 +121,16 @@ class Arrivals(QObject):
 
     def _look(self, study: OpenStudy, name: str, new: TakenIn) -> None:
         before = study.picture("drawing").sheet
-        path = self._library.media.path(new.media)
-        slip = SheetSlip(
-            new.picture,
-            path,
-            study.study.grade,
-            self._tasks,
-            self._tokens,
-            self._window,
-            usual=None if before is None else before.size_mm,
-        )
-        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.slip = slip
+        usual = None if before is None else before.size_mm
 
-        def keep() -> None:
-            picture = replace(new.picture, sheet=slip.sheet)
+        def keep(sheet: Sheet | None) -> None:
+            picture = replace(new.picture, sheet=sheet)
             reason = study.add_state(State(name, picture, new.taken or now_utc()), new.media)
-            self.slip = None
             if reason is not None:
                 self.said.emit(f"Its marks were not carried over: {reason}.")
-            self._offer_next(study)
 
-        def leave() -> None:
-            self.slip = None
-            self._offer_next(study)
-
-        slip.accepted.connect(keep)
-        slip.rejected.connect(leave)
-        slip.open()
+        path = self._library.media.path(new.media)
+        self._open_slip(study, new.picture, path, keep, usual)
 
     def show_sheet(self, study: OpenStudy, board: str) -> None:
         """The sheet in a picture that is on the bench."""
@@ -154,20 +138,30 @@ class Arrivals(QObject):
         if path is None:
             self.said.emit("This study came without its picture.")
             return
-        grade = study.study.grade
+        keep = partial(study.set_sheet, board)
+        self._open_slip(study, study.picture(board), Path(path), keep)
+
+    def _open_slip(
+        self,
+        study: OpenStudy,
+        picture: Picture,
+        path: Path,
+        keep: Callable[[Sheet | None], None],
+        usual: tuple[float, float] | None = None,
+    ) -> None:
+        """The slip over the window; ``keep`` is called with what was decided on it."""
         slip = SheetSlip(
-            study.picture(board), Path(path), grade, self._tasks, self._tokens, self._window
-        )
+            picture, path, study.study.grade, self._tasks, self._tokens, self._window,
+            usual=usual, head_mm=study.drawing_head_mm,
+        )  # fmt: skip
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.slip = slip
 
-        def keep() -> None:
-            study.set_sheet(board, slip.sheet)
+        def close(result: int) -> None:
             self.slip = None
+            if result:
+                keep(slip.sheet)
+            self._offer_next(study)
 
-        def leave() -> None:
-            self.slip = None
-
-        slip.accepted.connect(keep)
-        slip.rejected.connect(leave)
+        slip.finished.connect(close)
         slip.open()

@@ -47,14 +47,20 @@ class FolderWatch(QObject):
         self._timer.timeout.connect(self._look)
 
     def watch(self, folder: Path | None) -> bool:
-        """Watch another folder, or none; gives whether it can be."""
+        """Watch another folder, or none; one that cannot be watched changes nothing.
+
+        Returns:
+            Whether it is watched now.
+        """
+        if folder is not None and not folder.is_dir():
+            return False
         watched = self._watcher.directories()
         if watched:
             self._watcher.removePaths(watched)
         self.folder = folder
         self._sizes.clear()
-        if folder is None or not folder.is_dir():
-            return folder is None
+        if folder is None:
+            return True
         self._known = set(self._pictures())
         return self._watcher.addPath(str(folder))
 

@@ -34,6 +34,11 @@ def _hold(bench: Bench, number: int) -> None:
     bench.study.hold(None if one is bench.study.held else one)
 
 
+def _confirm(bench: Bench) -> None:
+    """The carried mark that is asked about lies where it should."""
+    bench.study.confirm_next(bench.drawing.spread())
+
+
 KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): lambda bench: bench.align(),
     (Qt.Key.Key_M, True): lambda bench: bench.mirror(),
@@ -55,6 +60,8 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
     (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),
     (Qt.Key.Key_O, True): lambda bench: bench.study.other_side(),
+    (Qt.Key.Key_Return, True): _confirm,
+    (Qt.Key.Key_Enter, True): _confirm,
     (Qt.Key.Key_Backspace, True): lambda bench: bench.study.back(),
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 from bralto.core.carry import plumb_from_line
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
+from bralto.core.wording import sentence
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.looks import Looks
 from bralto.ui.boards.picture_board import PictureBoard
@@ -136,7 +137,7 @@ class PictureWork(QObject):
             return
         found = plumb_from_line(study.picture(which), a, b, level=name == "level")
         if isinstance(found, NotMeasurable):
-            self.trouble.emit(f"{found.reason[:1].upper()}{found.reason[1:]}.")
+            self.trouble.emit(sentence(found.reason))
             return
         study.set_plumb(which, found)
         self.told.emit(f"Turned by {abs(found):.1f}°: what you drew along is {name} now.")
@@ -152,7 +153,7 @@ class PictureWork(QObject):
         mark = self.study.picture(board.board).marks[key]
         found = snap_in(image, mark.x, mark.y, _SNAP / board.viewport.zoom)
         if isinstance(found, NotMeasurable):
-            self.trouble.emit(f"{found.reason[:1].upper()}{found.reason[1:]}.")
+            self.trouble.emit(sentence(found.reason))
             return
         self.study.move(board.board, key, found.x, found.y, mark.spread)
         away = found.gain * board.viewport.zoom

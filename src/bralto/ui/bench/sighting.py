@@ -69,7 +69,8 @@ class Sighting(QObject):
         dx, dy = self.stick[1].x() - self.stick[0].x(), self.stick[0].y() - self.stick[1].y()
         tilt = math.degrees(math.atan2(dy, dx))
         tilt = tilt - 180.0 if tilt > 90.0 else tilt + 180.0 if tilt <= -90.0 else tilt
-        return f"{tilt:.0f}° · {math.hypot(dx, dy):.2f} heads".replace("-", "−")
+        unit = self._boards[0].study.view.unit
+        return f"{tilt:.0f}° · {math.hypot(dx, dy):.2f} {unit}s".replace("-", "−")
 
     # Between boards and heads
 
@@ -114,7 +115,7 @@ class Sighting(QObject):
             for line in sorted(self.lines):
                 _line(painter, *ends[line], dotted=False)
             if "level" in self.lines:
-                down = f"{self.pointer.y():.2f} heads down".replace("-", "−")
+                down = f"{self.pointer.y():.2f} {board.study.view.unit}s down".replace("-", "−")
                 halo_text(painter, QPointF(8.0, at.y() - 6.0), down, face, ink, veil)
         ends_of_stick = [self.on_board(board, end) for end in self.stick or ()]
         if len(ends_of_stick) == 2:

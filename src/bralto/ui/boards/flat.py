@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter
 
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study import Picture, Sheet
 from bralto.ui.boards.viewport import Viewport
 
 if TYPE_CHECKING:
     from bralto.core.assessment import Assessment
 
-__all__ = ["head_px", "lay"]
+__all__ = ["head_px", "lay", "paint_laid"]
 
 _FULL = 0.75  # px; a scan whose corners are the picture's own is flat already
 
@@ -33,7 +35,15 @@ def _flat(picture: Picture) -> _Flat | None:
     sheet = picture.sheet
     if sheet is None:
         return None
-    width, height = picture.width, picture.height
+    return _flattened(sheet.corners, sheet.size_mm, picture.width, picture.height)
+
+
+@lru_cache(maxsize=64)  # rails, ghost and sighting ask at every repaint
+def _flattened(
+    corners: tuple[tuple[float, float], ...], size_mm: tuple[float, float], width: int, height: int
+) -> _Flat | None:
+    a, b, c, d = corners
+    sheet = Sheet((a, b, c, d), size_mm)
     full = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float64)
     if np.abs(np.asarray(sheet.corners) - full).max() < _FULL:
         return None
@@ -61,6 +71,17 @@ def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
     if before is not None:
         found = replace(found, mirrored=before.mirrored, quarters=before.quarters)
     return found
+
+
+def paint_laid(painter: QPainter, view: Viewport, image: QImage) -> None:
+    """Paint a picture, of whatever size, as a viewport lays it, and nothing outside its frame."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    if view.frame is not None:
+        painter.setClipPath(view.outline(), Qt.ClipOperation.IntersectClip)
+    painter.setTransform(view.transform(), combine=True)
+    painter.drawImage(QRectF(0, 0, view.width, view.height), image)
+    painter.restore()
 
 
 def head_px(assessment: Assessment, picture: Picture, board: str) -> float | None:

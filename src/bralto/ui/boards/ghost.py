@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QPointF, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen, QTransform
 
-from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.flat import head_px, paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.theme.tokens import LIGHT
@@ -90,13 +90,11 @@ class Ghost(QObject):
         if self.way == "wipe":
             edge = board.hover.x() if board.hover is not None else board.width() / 2.0
             painter.setClipRect(QRectF(edge, 0.0, board.width() - edge, board.height()))
-        painter.setClipPath(between.map(view.outline()), Qt.ClipOperation.IntersectClip)
         if self.way == "ghost":
             painter.setOpacity(_VEIL)
             painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.setTransform(view.transform() * between, combine=True)
-        painter.drawImage(QRectF(0, 0, view.width, view.height), image)
+        painter.setTransform(between, combine=True)
+        paint_laid(painter, view, image)
         painter.restore()
         if self.way == "wipe":
             painter.setPen(QPen(LIGHT.colour("red"), 1.2))

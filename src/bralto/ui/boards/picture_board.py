@@ -19,8 +19,9 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
-from bralto.ui.boards.flat import lay
+from bralto.ui.boards.flat import lay, paint_laid
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -38,6 +39,7 @@ _STEPS = {
     Qt.Key.Key_Up: (0.0, -1.0),
     Qt.Key.Key_Down: (0.0, 1.0),
 }
+_ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 _NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
 _LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
@@ -149,11 +151,7 @@ class PictureBoard(QWidget):
         """The smallest level of the picture that is not coarser than a zoom wants."""
         if self._looked is not None:
             return self._looked
-        if not self._levels:
-            return None
-        wanted = zoom * self.devicePixelRatioF() * self.viewport.width
-        fine = [one for one in self._levels if one.width() >= wanted]
-        return fine[-1] if fine else self._levels[0]
+        return level_of(self._levels, zoom * self.devicePixelRatioF() * self.viewport.width)
 
     @property
     def moving_mark(self) -> bool:
@@ -190,11 +188,7 @@ class PictureBoard(QWidget):
         """The picture without marks."""
         image = self.level_for(self.viewport.zoom)
         if image is not None:
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            if self.viewport.frame is not None:
-                painter.setClipPath(self.viewport.outline())
-            painter.setTransform(self.viewport.transform())
-            painter.drawImage(QRectF(0, 0, self.viewport.width, self.viewport.height), image)
+            paint_laid(painter, self.viewport, image)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.viewed.emit()
@@ -261,7 +255,7 @@ class PictureBoard(QWidget):
             self.study.select(action.key)
         elif isinstance(action, Drop):
             place = self.viewport.to_image(QPointF(*action.at))
-            self.study.move(self.board, action.key, place.x(), place.y(), self._spread())
+            self.study.move(self.board, action.key, place.x(), place.y(), self.spread())
             self.study.select(action.key)
 
     def take_tool(self, name: str | None) -> None:
@@ -297,14 +291,14 @@ class PictureBoard(QWidget):
         self.look(self.viewport.zoomed(factor, about))
         self.zoomed.emit(factor, about)
 
-    def _spread(self) -> float:
+    def spread(self) -> float:
         """SD of placing a mark at this zoom, image px."""
         return DEFAULT_SPREAD_PX / self.viewport.zoom
 
     def _set_at(self, at: QPointF) -> None:
         self.study.select(None)
         place = self.viewport.to_image(at)
-        self.study.place(self.board, place.x(), place.y(), self._spread())
+        self.study.place(self.board, place.x(), place.y(), self.spread())
 
     # Keys
 
@@ -317,7 +311,7 @@ class PictureBoard(QWidget):
         if key in _STEPS and plain == Qt.KeyboardModifier.NoModifier:
             far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
-        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+        elif key in _ENTER and (self.study.selected or self.candidate is not None):
             self._enter()
         elif key == Qt.Key.Key_Escape and self._gesture.active:
             self._gesture.cancel()
@@ -340,7 +334,7 @@ class PictureBoard(QWidget):
         there = self.at(selected) if selected else None
         if selected and there is not None:
             place = self.viewport.to_image(there + by)
-            spread = self._spread()
+            spread = self.spread()
             self.study.move(self.board, selected, place.x(), place.y(), spread, nudge=True)
             return
         now = self.viewport.to_board(self.start_of_keys().x(), self.start_of_keys().y())
@@ -367,9 +361,7 @@ class PictureBoard(QWidget):
             self.study.select(None)
         elif self.candidate is not None:
             at, self.candidate = self.candidate, None
-            self.study.place(self.board, at.x(), at.y(), self._spread())
-        else:
-            self.study.confirm_next(self._spread())
+            self.study.place(self.board, at.x(), at.y(), self.spread())
 
     def _on_change(self, change: Change) -> None:
         if change is Change.MARKS and self._shows() == self._painted:

@@ -6,6 +6,7 @@ paints and are never held twice. Runs off the GUI thread; a QImage may be made a
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -14,7 +15,7 @@ from PyQt6.QtGui import QImage, QImageReader
 from bralto.core.errors import UserError
 from bralto.imaging.load import LARGEST_PIXELS
 
-__all__ = ["load_preview", "load_pyramid"]
+__all__ = ["level_of", "load_preview", "load_pyramid"]
 
 _SMALLEST = 512
 _PREVIEW = 1400
@@ -34,6 +35,12 @@ def load_preview(path: Path) -> tuple[QImage, ...]:
     if size.isValid() and max(size.width(), size.height()) > _PREVIEW:
         reader.setScaledSize(size.scaled(_PREVIEW, _PREVIEW, Qt.AspectRatioMode.KeepAspectRatio))
     return (_checked(reader.read(), path),)
+
+
+def level_of(levels: Sequence[QImage], wide: float) -> QImage | None:
+    """The smallest level that is at least so wide, px, or the finest; None where there is none."""
+    fine = [one for one in levels if one.width() >= wide]
+    return fine[-1] if fine else next(iter(levels), None)
 
 
 def _checked(image: QImage, path: Path) -> QImage:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QImage,
     QKeyEvent,
@@ -17,6 +17,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.ui.boards.flat import paint_laid
+from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.sheet_state import SheetState
 from bralto.ui.theme.tokens import LIGHT, Tokens
@@ -46,16 +48,16 @@ class CornerBoard(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Photo with the corners of its sheet")
         self._state, self._tokens = state, tokens
-        self._image: QImage | None = None
+        self._levels: tuple[QImage, ...] = ()
         self.viewport = Viewport(state.picture.width, state.picture.height)
         self.held: int | None = None
         self._dragging = self._adding = False
         self._pointer: QPointF | None = None
         state.changed.connect(self.update)
 
-    def show_image(self, image: QImage) -> None:
-        """Take the picture, of whatever size."""
-        self._image = image
+    def show_levels(self, levels: tuple[QImage, ...]) -> None:
+        """Take the picture, full size first."""
+        self._levels = levels
         self.update()
 
     def at(self, index: int) -> QPointF:
@@ -83,12 +85,11 @@ class CornerBoard(QWidget):
         self._loupe(painter)
         painter.end()
 
-    def _picture(self, painter: QPainter) -> None:
-        if self._image is not None:
-            painter.save()
-            painter.setTransform(self.viewport.transform(), combine=True)
-            painter.drawImage(QRectF(0, 0, self.viewport.width, self.viewport.height), self._image)
-            painter.restore()
+    def _picture(self, painter: QPainter, magnified: float = 1.0) -> None:
+        wide = magnified * self.viewport.zoom * self.viewport.width * self.devicePixelRatioF()
+        image = level_of(self._levels, wide)
+        if image is not None:
+            paint_laid(painter, self.viewport, image)
 
     def _outline(self, painter: QPainter, points: list[QPointF]) -> None:
         """What lies outside the sheet is veiled; its edge is one thin line over a light one."""
@@ -125,7 +126,7 @@ class CornerBoard(QWidget):
 
     def _loupe(self, painter: QPainter) -> None:
         focus = self._focus()
-        if focus is None or self._image is None:
+        if focus is None or not self._levels:
             return
         away = _LOUPE + 34.0
         x = focus.x() + (away if focus.x() < self.width() / 2 else -away)
@@ -142,7 +143,7 @@ class CornerBoard(QWidget):
         painter.translate(centre)
         painter.scale(_MAGNIFY, _MAGNIFY)
         painter.translate(-focus)
-        self._picture(painter)
+        self._picture(painter, _MAGNIFY)
         points = [self.at(i) for i in range(len(self._state.points))]
         if len(points) == 4:
             painter.setPen(QPen(LIGHT.colour("red"), 1.0 / _MAGNIFY))

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen, QTransform
+from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -21,12 +22,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.frames import sheet_homography
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 from bralto.imaging.outcome import FoundSheet
+from bralto.ui.boards.flat import lay, paint_laid
 from bralto.ui.boards.pixels import as_pixels
-from bralto.ui.boards.pyramid import load_pyramid
+from bralto.ui.boards.pyramid import level_of, load_pyramid
 from bralto.ui.sheet.corner_board import CornerBoard
 from bralto.ui.state.sheet_state import WAYS, SheetState
 from bralto.ui.tasks import Tasks
@@ -38,12 +39,12 @@ _ASIDE = 344
 _OWN = "another size …"
 
 
-def _look_for(path: Path) -> tuple[QImage, FoundSheet | NotMeasurable]:
+def _look_for(path: Path) -> tuple[tuple[QImage, ...], FoundSheet | NotMeasurable]:
     """Off the GUI thread: the picture, and where the finder sees a sheet in it."""
     from bralto.imaging.find_sheet import find_sheet  # slow to load
 
     levels = load_pyramid(path)
-    return levels[0], find_sheet(as_pixels(levels[0]))
+    return levels, find_sheet(as_pixels(levels[0]))
 
 
 def _follow(image: QImage, shown: tuple[tuple[float, float], ...]) -> FoundSheet | NotMeasurable:
@@ -62,26 +63,21 @@ class _Flattened(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("The sheet seen straight on")
         self._state, self._tokens = state, tokens
-        self._small: QImage | None = None
+        self._levels: tuple[QImage, ...] = ()
         state.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
         return QSize(_ASIDE, 300)
 
-    def show_image(self, image: QImage) -> None:
-        self._small = image.scaled(
-            1400,
-            1400,
-            Qt.AspectRatioMode.KeepAspectRatio,
-            Qt.TransformationMode.SmoothTransformation,
-        )
+    def show_levels(self, levels: tuple[QImage, ...]) -> None:
+        self._levels = levels
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         sheet = self._state.sheet()
-        homography = sheet_homography(sheet) if isinstance(sheet, Sheet) else None
-        if not isinstance(homography, np.ndarray) or self._small is None:
+        image = level_of(self._levels, 2.0 * self.width())
+        if not isinstance(sheet, Sheet) or image is None:
             painter.setPen(self._tokens.colour("ink2"))
             words = "The sheet seen straight on appears here once its corners and size are known."
             if self._state.way == "none":
@@ -90,32 +86,12 @@ class _Flattened(QWidget):
             painter.drawText(QRectF(self.rect()), int(flags), words)
             painter.end()
             return
-        assert isinstance(sheet, Sheet)
-        width, height = sheet.size_mm
-        scale = min((self.width() - 4) / width, (self.height() - 4) / height)
-        left, top = (self.width() - scale * width) / 2, (self.height() - scale * height) / 2
-        matrix = homography / homography[2, 2]
-        a, b, c, d, e, f, g, h, i = matrix.ravel().tolist()
-        shrink = self.picture_width / self._small.width()
-        flat = QTransform.fromScale(shrink, shrink) * QTransform(a, d, g, b, e, h, c, f, i)
-        flat = flat * QTransform.fromScale(scale, scale) * QTransform.fromTranslate(left, top)
-        frame = QRectF(left, top, scale * width, scale * height)
-        painter.setRenderHints(
-            QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
-        )
-        painter.save()
-        painter.setClipRect(frame)
-        painter.setTransform(flat, combine=True)
-        painter.drawImage(QPointF(0, 0), self._small)
-        painter.restore()
+        view = lay(replace(self._state.picture, sheet=sheet, plumb_deg=0.0, crop=None))
+        view = view.fitted(QSizeF(self.width() - 4, self.height() - 4)).panned(QPointF(2.0, 2.0))
+        paint_laid(painter, view, image)
         painter.setPen(QPen(self._tokens.colour("hair"), 1.0))
-        painter.drawRect(frame)
+        painter.drawPath(view.outline())
         painter.end()
-
-    @property
-    def picture_width(self) -> int:
-        """Of the photo, px."""
-        return self._state.picture.width
 
 
 class SheetSlip(QDialog):
@@ -131,12 +107,13 @@ class SheetSlip(QDialog):
         parent: QWidget | None = None,
         *,
         usual: tuple[float, float] | None = None,
+        head_mm: float | None = None,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("The sheet in the photo")
         self.resize(1080, 720)
         self.sheet: Sheet | None = None
-        self.state = SheetState(picture, grade, usual, self)
+        self.state = SheetState(picture, grade, usual, head_mm, self)
         self.board = CornerBoard(self.state, tokens, self)
         self.flat = _Flattened(self.state, tokens, self)
         self.way, self.paper = QComboBox(self), QComboBox(self)
@@ -145,6 +122,7 @@ class SheetSlip(QDialog):
         self.keep = QPushButton("Keep this sheet", self)
         self._found: FoundSheet | NotMeasurable | None = None
         self._image: QImage | None = None
+        self._sized = False  # by figures, whatever paper they come to
         self._tasks = tasks
         self._lay_out()
         self._connect()
@@ -222,11 +200,11 @@ class SheetSlip(QDialog):
 
     # The finder
 
-    def _on_found(self, result: tuple[QImage, FoundSheet | NotMeasurable]) -> None:
-        self._image, self._found = result
-        image = self._image
-        self.board.show_image(image)
-        self.flat.show_image(image)
+    def _on_found(self, result: tuple[tuple[QImage, ...], FoundSheet | NotMeasurable]) -> None:
+        levels, self._found = result
+        self._image = levels[0]
+        self.board.show_levels(levels)
+        self.flat.show_levels(levels)
         if not self.state.points:
             self.state.take(self._found)
 
@@ -238,13 +216,8 @@ class SheetSlip(QDialog):
         """All four corners have been shown: follow the edges from there."""
         shown = self.state.points
         if self._image is not None and self.state.way == "corners" and len(shown) == 4:
-            take = partial(self._draw_to_edges, shown)
+            take = partial(self.state.draw_to_edges, shown)
             self._tasks.run(partial(_follow, self._image, shown), take, self._on_failed)
-
-    def _draw_to_edges(
-        self, shown: tuple[tuple[float, float], ...], found: FoundSheet | NotMeasurable
-    ) -> None:
-        self.state.draw_to_edges(found, shown)
 
     def _find_again(self) -> None:
         if self._found is not None:
@@ -259,14 +232,11 @@ class SheetSlip(QDialog):
 
     def _choose_paper(self) -> None:
         size = self.paper.currentData()
-        if size is None:
-            self._own_size()
-        else:
-            self.state.set_size(tuple(size))
+        self._sized = size is None
+        self.state.set_size((self.wide.value(), self.high.value()) if size is None else tuple(size))
 
     def _own_size(self) -> None:
-        if self._own.isVisible() or self.paper.currentData() is None:
-            self.state.set_size((self.wide.value(), self.high.value()))
+        self.state.set_size((self.wide.value(), self.high.value()))
 
     def _show(self) -> None:
         state = self.state
@@ -276,7 +246,9 @@ class SheetSlip(QDialog):
         corners, own = state.way == "corners", False
         if corners and state.size_mm is not None:
             sizes = [self.paper.itemData(i) for i in range(self.paper.count())]
-            at = sizes.index(state.size_mm) if state.size_mm in sizes else self.paper.count() - 1
+            last = self.paper.count() - 1
+            named = state.size_mm in sizes and not self._sized
+            at = sizes.index(state.size_mm) if named else last
             self.paper.setCurrentIndex(at)
             own = self.paper.itemData(at) is None
             for spin, value in zip((self.wide, self.high), state.size_mm, strict=True):

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, Q
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
-from bralto.ui.boards.flat import lay
+from bralto.ui.boards.flat import lay, paint_laid
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.shelf_state import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text
@@ -161,8 +161,6 @@ def _laid(small: QImage, view: Viewport, size: QSize) -> QPixmap:
     if small.isNull() or size.isEmpty():
         return pixmap
     painter = QPainter(pixmap)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    painter.setTransform(view.fitted(QSizeF(size)).transform())
-    painter.drawImage(QRectF(0, 0, view.width, view.height), small)
+    paint_laid(painter, view.fitted(QSizeF(size)), small)
     painter.end()
     return pixmap

@@ -156,7 +156,9 @@ class Shelf(QWidget):
 
     def say_watched(self, folder: Path | None) -> None:
         """Name the folder that is watched."""
-        self.watch.setText("Watch a folder …" if folder is None else f"Watching {folder.name} …")
+        self.watch.setText(
+            "Watch a folder …" if folder is None else f"Stop watching “{folder.name}”"
+        )
 
     def _open(self, index: QModelIndex) -> None:
         entry: Entry = index.data(Qt.ItemDataRole.UserRole)

@@ -81,6 +81,13 @@ class KeptStudy(QObject):
         """The state whose picture lies on a board, or "" for the reference."""
         return self.against if board == "reference" else self.state_name
 
+    @property
+    def drawing_head_mm(self) -> float | None:
+        """One reference head on the drawing's sheet, where it is known."""
+        unit = self.assessment.unit
+        mm = unit if isinstance(unit, NotMeasurable) else unit.drawing_mm
+        return None if isinstance(mm, NotMeasurable) else mm
+
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
         name = self._stored.media.get(self._picture_name(board))

@@ -9,11 +9,12 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.known_length import sheet_from_corner, sheet_from_length
-from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo
+from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import GRADES
+from bralto.core.wording import sentence
 from bralto.imaging.outcome import FoundSheet
 
 __all__ = ["WAYS", "SheetState"]
@@ -34,6 +35,10 @@ WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
 
 Point = tuple[float, float]
 
+_HEADS_A_SHEET = 9.0
+"""Heads in a sheet's longer side before anything is marked: a figure with some room above and below
+(common practice, no source)."""
+
 _FAR = 0.008
 """Share of the picture's longer side by which edges may move a corner that was shown by hand."""
 
@@ -48,11 +53,14 @@ class SheetState(QObject):
         picture: Picture,
         grade: str,
         usual: tuple[float, float] | None = None,
+        head_mm: float | None = None,
         parent: QObject | None = None,
     ) -> None:
-        """``usual`` is the paper that the learner used last, mm."""
+        """``usual`` is the paper that the learner used last, mm; ``head_mm`` a head on it, where
+        it is known."""
         super().__init__(parent)
         self.picture, self._grade, self._usual = picture, GRADES[grade], usual
+        self._head_mm = head_mm
         self.way = "corners"
         self.points: tuple[Point, ...] = ()
         self.size_mm: tuple[float, float] | None = None
@@ -71,7 +79,7 @@ class SheetState(QObject):
         """The finder's answer; what the learner has shown meanwhile stays."""
         if isinstance(found, NotMeasurable):
             if not self.points:
-                self.status = f"{found.reason[:1].upper()}{found.reason[1:]}."
+                self.status = sentence(found.reason)
             self.changed.emit()
             return
         self.way = "corners"
@@ -98,7 +106,7 @@ class SheetState(QObject):
             fitting.sort(key=lambda size: set(size) != set(self._usual or ()))
         self.size_mm = fitting[0] if fitting else None
 
-    def draw_to_edges(self, found: FoundSheet | NotMeasurable, shown: tuple[Point, ...]) -> None:
+    def draw_to_edges(self, shown: tuple[Point, ...], found: FoundSheet | NotMeasurable) -> None:
         """Corners shown by hand, followed to the paper's edges; if they were moved meanwhile, or
         the edges lead elsewhere, they stay as they were shown."""
         if self.points != shown or isinstance(found, NotMeasurable):
@@ -190,10 +198,8 @@ class SheetState(QObject):
         if self.way != "corners" or len(self.points) != 4:
             return None
         size = (self.picture.width, self.picture.height)
-        focal = self.picture.focal_35mm
-        wide = None if focal is None else focal / 36.0
         corners = np.array(self.points)
-        return guess_paper(corners, max(self.spread, 0.5), size, wide)
+        return guess_paper(corners, max(self.spread, 0.5), size, wide_of(self.picture))
 
     def _fits(self, size_mm: tuple[float, float]) -> bool:
         guess = self.guess()
@@ -237,15 +243,16 @@ class SheetState(QObject):
                 out.append("The paper chosen does not fit these sides.")
         sheet = self.sheet()
         if isinstance(sheet, Sheet):
-            reading = read_sheet_photo(sheet, self._grade)
+            head_mm = self._head_mm or max(sheet.size_mm) / _HEADS_A_SHEET
+            reading = read_sheet_photo(sheet, self._grade, head_mm)
             if isinstance(reading, NotMeasurable):
-                out.append(f"{reading.reason[:1].upper()}{reading.reason[1:]}.")
+                out.append(sentence(reading.reason))
             else:
                 out.append(
                     f"{reading.px_per_mm:.1f} px a mm at least; the sheet is known to "
                     f"± {2 * reading.spread_mm:.1f} mm."
                 )
-                out += [f"{note[:1].upper()}{note[1:]}." for note in reading.notes]
+                out += [sentence(note) for note in reading.notes]
         return tuple(out)
 
     @staticmethod
