@@ -66,3 +66,17 @@ def moved(
 def sight(marks: dict[str, Mark]) -> np.ndarray:
     """(n, 2) marks in a sight frame without plumb correction."""
     return np.array([[m.x, m.y] for m in marks.values()]) @ turn_to_sight(0.0).T
+
+
+def seen_from(slant: float, around: float, size: tuple[float, float]) -> np.ndarray:
+    """Corners of a sheet through a pinhole of 1,100 px focal length over a 1600 x 1200 photo."""
+    a, b = np.radians([slant, around])
+    eye = np.array([np.sin(a) * np.sin(b), np.sin(a) * np.cos(b), -np.cos(a)]) * 900.0
+    forward = -eye / np.linalg.norm(eye)
+    right = np.cross([0.0, 1.0, 0.0], forward)
+    right /= np.linalg.norm(right)
+    axes = np.array([right, np.cross(forward, right), forward])
+    w, h = size
+    ends = np.array([[-w, -h, 0], [w, -h, 0], [w, h, 0], [-w, h, 0]]) / 2.0
+    seen = (ends - eye) @ axes.T
+    return 1100.0 * seen[:, :2] / seen[:, 2:] + [800.0, 600.0]

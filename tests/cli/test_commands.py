@@ -6,11 +6,15 @@ import csv
 import json
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from tests.studies import figure_marks, study_of
 
 from bralto.cli.main import run
+from bralto.core.study import Mark, State
+from bralto.exchange.study_file import write_study
 from bralto.store.library import Library
 
 FIGURE = Path(__file__).parents[1] / "data/pencil-figure.json"
@@ -245,3 +249,31 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
     status, _, err = typed(capsys, "find", str(FIGURE), "--state", "last")
     assert status == 2
     assert "there is no state 'last'" in err
+
+
+def test_a_drawing_is_measured_against_an_earlier_state_of_it(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The navel went down by a fifth of a head since; against itself a state has no error."""
+    begun = figure_marks()
+    later = dict(begun)
+    later["navel"] = Mark(begun["navel"].x, begun["navel"].y + 20.0)
+    study = study_of(figure_marks(), begun)
+    second = State("second", replace(study.states[0].picture, marks=later))
+    path = tmp_path / "study.json"
+    write_study(replace(study, states=(*study.states, second)), path)
+
+    def errors(*more: str) -> dict[str, float]:
+        with pytest.raises(SystemExit) as ended:
+            run(["measure", str(path), "--format", "json", *more])
+        assert ended.value.code == 0
+        rows = json.loads(capsys.readouterr().out)["measures"]
+        return {row["id"]: row["error"] for row in rows if row["error"] is not None}
+
+    assert errors("--against", "first")["height.navel"] == pytest.approx(0.2)
+    same = errors("--against", "first", "--state", "first")
+    assert all(abs(error) < 1e-9 for error in same.values())
+    with pytest.raises(SystemExit) as ended:
+        run(["measure", str(path), "--against", "third"])
+    assert ended.value.code == 2
+    assert "there is no state 'third'" in capsys.readouterr().err

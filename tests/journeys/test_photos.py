@@ -167,6 +167,26 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
     assert window.bench.study.picture("drawing").sheet is None
 
 
+def test_a_size_given_by_figures_stays_whatever_paper_it_comes_to(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    window.bench.sheet_wanted.emit("drawing")
+    slip = slip_of(window, qtbot)
+    last = slip.paper.count() - 1
+    assert not slip.wide.isVisible()
+    slip.paper.setCurrentIndex(last)
+    slip.paper.activated.emit(last)  # begins at A3's own figures
+    assert slip.paper.currentIndex() == last
+    assert slip.wide.isVisible()
+    slip.wide.setValue(300.0)
+    slip.high.setValue(424.0)
+    assert slip.state.size_mm == (300.0, 424.0)
+    slip.paper.setCurrentIndex(0)
+    slip.paper.activated.emit(0)
+    assert not slip.wide.isVisible()
+    slip.reject()
+
+
 def drag(board: object, qtbot: QtBot, one: QPointF, two: QPointF) -> None:
     qtbot.mousePress(board, LEFT, pos=one.toPoint())
     qtbot.mouseMove(board, ((one + two) / 2.0).toPoint())

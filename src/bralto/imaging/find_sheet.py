@@ -30,7 +30,8 @@ _SMALLEST, _LARGEST = 0.06, 0.98
 
 _ENOUGH = 0.80
 """Score of a quadrilateral below which nothing is said to be found. On 40 simulated photos true
-sheets came to 0.87 to 0.96; four strangers among the edges of other pictures to 0.58 to 0.77."""
+sheets came to 0.91 to 0.96; strangers among the edges of six of scikit-image's sample pictures to
+0.58 to 0.71. A printed page that fills its picture can pass for a sheet of paper (0.82, 0.89)."""
 
 _BORDER = 0.01
 """A side this near to the picture's own border (share of the longer side) is none of a sheet."""

@@ -1,0 +1,192 @@
+"""Pictures that come in: a watched folder, what is offered, what is asked and kept."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+from tests.studies import figure_marks, study_of
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.study import PERMISSIONS, State
+from bralto.ui.arrivals.offer import Offer
+from bralto.ui.arrivals.permission import PermissionSlip
+from bralto.ui.arrivals.watch import FolderWatch
+from bralto.ui.bench.board_menu import board_menu
+from bralto.ui.state.settings import Settings
+from bralto.ui.window import MainWindow
+
+
+def picture(path: Path) -> Path:
+    Image.new("RGB", (80, 60), "gray").save(path)
+    return path
+
+
+def test_a_file_is_told_once_when_it_is_whole_and_what_is_no_picture_never(
+    tmp_path: Path, qtbot: QtBot
+) -> None:
+    watch, told = FolderWatch(), []
+    watch.arrived.connect(lambda path: told.append(path.name))
+    picture(tmp_path / "old.png")
+    assert watch.watch(tmp_path)
+    with (tmp_path / "slow.jpg").open("wb") as file:
+        for _ in range(3):  # a phone saves bit by bit
+            file.write(b"x" * 1000)
+            file.flush()
+            qtbot.wait(150)
+    picture(tmp_path / ".hidden.png")
+    (tmp_path / "notes.txt").write_text("no")
+    picture(tmp_path / "new.png")
+    qtbot.waitUntil(lambda: len(told) == 2, timeout=8000)
+    assert sorted(told) == ["new.png", "slow.jpg"]
+    (tmp_path / "new.png").unlink()
+    qtbot.wait(100)
+    picture(tmp_path / "new.png")  # the same name again is a new picture
+    qtbot.waitUntil(lambda: len(told) == 3, timeout=8000)
+    assert not watch.watch(tmp_path / "nowhere")
+    assert watch.folder == tmp_path  # what was watched is watched still
+    assert watch.watch(None)
+    picture(tmp_path / "late.png")
+    qtbot.wait(900)
+    assert len(told) == 3
+
+
+@pytest.mark.parametrize("text", ["", "no json", "[1, 2]", '{"drop_folder": 7}', '{"other": 1}'])
+def test_settings_that_are_damaged_count_as_none(tmp_path: Path, text: str) -> None:
+    (tmp_path / "settings.json").write_text(text)
+    settings = Settings(tmp_path)
+    assert settings.drop_folder is None
+    settings.set_drop_folder(tmp_path / "phone")
+    assert Settings(tmp_path).drop_folder == tmp_path / "phone"
+    settings.set_drop_folder(None)
+    assert Settings(tmp_path).drop_folder is None
+
+
+def test_an_offer_gives_a_free_name_and_shows_what_it_can(tmp_path: Path, qtbot: QtBot) -> None:
+    study = study_of(figure_marks(), figure_marks())
+    names = ("state 2", "state 3")
+    states = (*study.states, *(State(name, study.states[0].picture) for name in names))
+    from dataclasses import replace
+
+    offer = Offer(picture(tmp_path / "a.png"), replace(study, states=states))
+    qtbot.addWidget(offer)
+    assert offer.name.text() == "state 4"
+    offer.name.setText("  ")
+    offer.state.click()
+    assert (offer.choice, offer.fault.text()) == ("", "Give this state a name of its own.")
+    offer.new.click()
+    assert offer.choice == "study"
+    scan = tmp_path / "scan.pdf"
+    scan.write_bytes(b"%PDF-1.4")  # Qt shows none; the ending stands in
+    qtbot.addWidget(other := Offer(scan, study))
+    assert other.name.text() == "state 2"
+
+
+def test_permission_is_never_empty(qtbot: QtBot) -> None:
+    slip = PermissionSlip(None)
+    qtbot.addWidget(slip)
+    assert slip.said == "not stated"
+    slip.choice.setCurrentText("cast in the school's hall")
+    assert slip.said == "cast in the school's hall"
+    slip.choice.setCurrentText("   ")
+    assert slip.said == PERMISSIONS[-1]
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    window = open_window(demo_copy)
+    entry = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
+    window.open_study(entry.stored.id)
+    settle(qtbot, window)
+    return window
+
+
+def test_several_at_once_are_offered_one_after_another(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    files = [picture(tmp_path / f"{name}.png") for name in "abc"]
+    window.arrivals.take(files)
+
+    def offers() -> list[str]:
+        return [one.path.name for one in window.findChildren(Offer) if one.isVisible()]
+
+    for name in ("a.png", "b.png", "c.png"):
+        qtbot.waitUntil(lambda name=name: offers() == [name])
+        next(one for one in window.findChildren(Offer) if one.isVisible()).reject()
+    qtbot.waitUntil(lambda: offers() == [])
+
+
+def test_a_watched_folder_is_named_on_the_shelf_and_can_be_let_go(
+    window: MainWindow, tmp_path: Path
+) -> None:
+    assert window.shelf.watch.text() == "Watch a folder …"
+    window.arrivals.set_drop_folder(tmp_path)
+    assert tmp_path.name in window.shelf.watch.text()
+    window.choose_drop_folder()  # a second press lets go
+    assert window.arrivals.settings.drop_folder is None
+    assert window.shelf.watch.text() == "Watch a folder …"
+
+
+def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    study = window.bench.study
+    study.set_permission("reference", None)
+    study_id = study.id
+    window.open_study(study_id)
+    (slip,) = [one for one in window.findChildren(PermissionSlip) if one.isVisible()]
+    slip.reject()  # closing it says that nothing is stated
+    qtbot.waitUntil(lambda: not window.findChildren(PermissionSlip))
+    assert window.bench.study.picture("reference").permission == "not stated"
+    window.open_study(study_id)
+    assert window.findChildren(PermissionSlip) == []
+
+
+def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow) -> None:
+    study, done = window.bench.study, []
+    acts = {name: (lambda name=name: done.append(name)) for name in ("sheet", "crop", "carry")}
+
+    def menu(board: str, look: str = "plain") -> object:
+        return board_menu(study, board, look, acts, done.append)
+
+    drawing, reference = menu("drawing"), menu("reference", "squint")
+    labels = dict(drawing.options)
+    assert labels["state:block-in"] == "State: block-in"
+    assert "whole" not in labels  # nothing is cropped
+    assert drawing.current == {"state:evening", "look:plain"}
+    assert drawing.words == "evening"
+    assert reference.words == "squint"
+    assert "new_state" not in dict(reference.options)
+    assert dict(reference.options)["against:block-in"] == "Compare with state: block-in"
+    drawing.take("sheet")
+    drawing.take("look:squint")
+    assert done == ["sheet", "squint"]
+    reference.take("against:block-in")
+    assert study.against == "block-in"
+    assert menu("reference").words == "block-in"
+    drawing.take("state:block-in")  # on the drawing's own board it is no comparison any more
+    assert (study.state_name, study.against) == ("block-in", "")
+    study.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
+    assert "whole" in dict(menu("drawing").options)
+
+
+def test_enter_confirms_a_carried_mark_from_either_board(window: MainWindow, qtbot: QtBot) -> None:
+    """With the drawing's own zoom, wherever the keys go."""
+    study = window.bench.study
+    study.set_marks("drawing", {"toe_r": None, "toe_l": None})
+    study.propose_from_reference()
+    assert study.asked_proposal == ("drawing", study.proposals("drawing")[0])
+    window.bench.reference.zoom(3.0)
+    for board in (window.bench.reference, window.bench.drawing):
+        key = study.proposals("drawing")[0]
+        board.setFocus()
+        qtbot.keyClick(board, Qt.Key.Key_Return)
+        mark = study.picture("drawing").marks[key]
+        assert mark.visibility == "seen"
+        assert mark.spread == pytest.approx(window.bench.drawing.spread())
+    assert study.proposals("drawing") == ()
+    study.propose_from_reference()
+    assert "has all the marks" in window.prompt_line.prompt.lead
