@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bralto.core.placing import Step, choose_side, next_step, pass_counts
+from bralto.core.placing import Step, choose_side, next_step
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_named
 
@@ -52,8 +52,3 @@ def test_from_behind_the_lower_heel_is_told_the_other_way_round() -> None:
     picture = Picture("", 100, 100, {"crown": Mark(50, 5)})
     assert choose_side(back, step, picture, 60.0) == "heel_r"
     assert choose_side(back, step, picture, 40.0) == "heel_l"
-
-
-def test_passes_count_marks_that_both_boards_have() -> None:
-    assert pass_counts(VIEW, ("crown", "chin", "navel"))["edges"] == (2, 4)
-    assert sum(total for _, total in pass_counts(VIEW, ()).values()) == len(VIEW.landmarks)

@@ -15,6 +15,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.discover.points import Figure
+from bralto.core.measures.kinds import fold_degrees
 
 __all__ = ["PROPORTIONS", "Difference", "Form", "compare_forms", "construct", "convex_hull"]
 
@@ -71,10 +72,6 @@ class Difference:
     up: float
 
 
-def _folded(degrees: float) -> float:
-    return -((-degrees + 90.0) % 180.0 - 90.0)
-
-
 def _round(name: str, kind: str, a: Floats, b: Floats, width: float, taper: float = 0.0) -> Form:
     """An ellipse on the axis a to b; ``taper`` above 0 makes its b end the broader: an egg."""
     centre, axis = 0.5 * (a + b), b - a
@@ -84,7 +81,7 @@ def _round(name: str, kind: str, a: Floats, b: Floats, width: float, taper: floa
     turn = np.linspace(0.0, 2.0 * np.pi, 48, endpoint=False)
     broad = 0.5 * width * np.sin(turn) * (1.0 + taper * np.cos(turn))
     outline = centre + 0.5 * length * np.cos(turn)[:, None] * along + broad[:, None] * across
-    direction = _folded(math.degrees(math.atan2(along[1], along[0])))
+    direction = fold_degrees(math.degrees(math.atan2(along[1], along[0])))
     return Form(name, kind, outline, centre, direction, length, width)
 
 
@@ -95,7 +92,7 @@ def _box(name: str, kind: str, a: Floats, b: Floats, width: float) -> Form:
     along = axis / length
     side = 0.5 * width * np.array([-along[1], along[0]])
     outline = np.array([a - side, b - side, b + side, a + side])
-    direction = _folded(math.degrees(math.atan2(along[1], along[0])))
+    direction = fold_degrees(math.degrees(math.atan2(along[1], along[0])))
     return Form(name, kind, outline, 0.5 * (a + b), direction, length, width)
 
 
@@ -171,7 +168,7 @@ def construct(figure: Figure) -> tuple[Form, ...]:
 def _line(name: str, points: tuple[Floats, ...]) -> Form:
     outline = np.array(points)
     axis = outline[-1] - outline[0]
-    direction = _folded(math.degrees(math.atan2(axis[1], axis[0])))
+    direction = fold_degrees(math.degrees(math.atan2(axis[1], axis[0])))
     return Form(name, "line", outline, outline.mean(axis=0), direction, float(np.hypot(*axis)), 0.0)
 
 
@@ -211,7 +208,7 @@ def compare_forms(reference: Figure, drawing: Figure) -> tuple[Difference, ...]:
                 name=seen.name,
                 length=other.length / seen.length - 1.0,
                 width=other.width / seen.width - 1.0 if seen.width > 0.0 else 0.0,
-                axis=_folded(other.axis - seen.axis),
+                axis=fold_degrees(other.axis - seen.axis),
                 across=float(moved[0]),
                 up=float(moved[1]),
             )

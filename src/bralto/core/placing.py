@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from bralto.core.study import Mark, Picture
 from bralto.core.views.model import View
 
-__all__ = ["BOARDS", "Step", "choose_side", "next_step", "pass_counts"]
+__all__ = ["BOARDS", "Step", "choose_side", "next_step"]
 
 BOARDS = ("reference", "drawing")
 
@@ -32,6 +32,9 @@ def next_step(
     on_reference: Collection[str],
     on_drawing: Collection[str],
     skipped: Collection[str] = (),
+    within: Collection[str] | None = None,
+    *,
+    alone: bool = False,
 ) -> Step | None:
     """The next prompt, or None when every landmark is decided or skipped.
 
@@ -40,6 +43,8 @@ def next_step(
     Args:
         on_reference, on_drawing: marks decided there, absent ones too.
         skipped: landmarks that the learner put off.
+        within: ask for these alone, those of one pass.
+        alone: ask for nothing on the drawing, before there is one.
     """
     rank = {key: i for i, key in enumerate(view.placing)}
     entries = [(keys, True) for keys in sorted(view.short, key=lambda keys: rank[keys[0]])]
@@ -50,11 +55,13 @@ def next_step(
     for keys, in_short in entries:
         if any(key in skipped for key in keys):
             continue
+        if within is not None and not any(key in within for key in keys):
+            continue
         seen = next((key for key in keys if key in on_reference), None)
         drawn = next((key for key in keys if key in on_drawing), None)
-        if seen is None and drawn is None:
+        if seen is None and (drawn is None or alone):
             return Step("reference", keys, in_short)
-        if seen is not None and seen not in on_drawing:
+        if seen is not None and seen not in on_drawing and not alone:
             return Step("drawing", (seen,), in_short)
         if drawn is not None and drawn not in on_reference:
             return Step("reference", (drawn,), in_short)
@@ -72,12 +79,3 @@ def choose_side(view: View, step: Step, picture: Picture, x: float) -> str:
         return step.key
     wanted = "_r" if (x < middle.x) == (view.seen_from == "front") else "_l"
     return next((key for key in step.keys if key.endswith(wanted)), step.key)
-
-
-def pass_counts(view: View, both: Collection[str]) -> dict[str, tuple[int, int]]:
-    """Marks that both boards have, of all, for each pass of the view."""
-    counts = {one.key: (0, 0) for one in view.passes}
-    for mark in view.landmarks:
-        done, total = counts[mark.step]
-        counts[mark.step] = (done + (mark.key in both), total + 1)
-    return counts

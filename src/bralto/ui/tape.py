@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.theme.paint import Align, text, triangle
+from bralto.ui.theme.paint import Align, check, text, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -115,10 +115,7 @@ class Tape(QWidget):
         face = font(Size.PLACE, bold=held or one.done or bool(one.filled))
         wide = text(painter, x0 + 10.0, 22.0, one.title, face, tokens.colour(role))
         if one.done:
-            painter.setPen(QPen(tokens.colour("ink"), 2.0))
-            tick = x0 + 18.0 + wide
-            corners = [QPointF(tick, 16.0), QPointF(tick + 4.0, 20.5), QPointF(tick + 12.0, 10.5)]
-            painter.drawPolyline(QPolygonF(corners))
+            check(painter, QPointF(x0 + 24.0 + wide, 16.0), tokens.colour("ink"))
         note = font(Size.NOTE)
         if x1 - x0 > wide + 80.0:
             text(painter, x1 - 9.0, 22.0, one.note, note, tokens.colour("ink2"), Align.AlignRight)

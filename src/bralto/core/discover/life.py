@@ -8,6 +8,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.discover.points import Figure
+from bralto.core.measures.kinds import fold_degrees
 from bralto.core.results import NotMeasurable
 from bralto.core.uncertainty import propagate
 
@@ -44,14 +45,9 @@ def life_of_pose(seen: Figure, drawn: Figure) -> Life | NotMeasurable:
     if len(chosen) < _FEWEST:
         return NotMeasurable(f"the life of a pose wants at least {_FEWEST} tilts on both pictures")
     x, y = seen.table.values[chosen], drawn.table.values[chosen]
-    axis = np.where(np.abs(_folded(x)) <= 45.0, 0.0, 90.0)
+    axis = np.where(np.abs(fold_degrees(x)) <= 45.0, 0.0, 90.0)
     u = [np.sqrt(propagate(one.table.gradients[chosen], one.marks.cov)) for one in (seen, drawn)]
-    return slope_through_origin(_folded(x - axis), _folded(y - axis), u[0], u[1])
-
-
-def _folded(angle: Floats) -> Floats:
-    """Directions of lines, degrees in (-90, 90]."""
-    return -((-angle + 90.0) % 180.0 - 90.0)
+    return slope_through_origin(fold_degrees(x - axis), fold_degrees(y - axis), u[0], u[1])
 
 
 def slope_through_origin(x: Floats, y: Floats, ux: Floats, uy: Floats) -> Life | NotMeasurable:

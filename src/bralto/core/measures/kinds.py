@@ -10,14 +10,16 @@ first.
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TypeVar
 
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
 
-__all__ = ["APART", "FORMULAS", "Formula", "degenerate", "together", "wrap_degrees"]
+__all__ = ["APART", "FORMULAS", "Formula", "degenerate", "fold_degrees", "together", "wrap_degrees"]
 
 Formula = Callable[[Floats], tuple[Floats, Floats]]
+_Angle = TypeVar("_Angle", float, Floats)
 
 _BY_DROP = np.array([[0.0, 1.0], [0.0, -1.0]])
 _BY_ASIDE = np.array([[-1.0, 0.0], [1.0, 0.0]])
@@ -184,3 +186,8 @@ def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
 def wrap_degrees(angle: Floats) -> Floats:
     """Any angle brought into (-180, 180]."""
     return -((-angle + 180.0) % 360.0 - 180.0)
+
+
+def fold_degrees(angle: _Angle) -> _Angle:
+    """The direction of a line without ends, degrees in (-90, 90]."""
+    return -((-angle + 90.0) % 180.0 - 90.0)

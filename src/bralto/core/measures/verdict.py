@@ -7,7 +7,7 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.tolerances import COVERAGE, Grade
 
-__all__ = ["VERDICTS", "other_side", "steeper", "tolerance_of", "verdicts"]
+__all__ = ["VERDICTS", "other_side", "steeper", "tolerance_of", "verdict_on", "verdicts"]
 
 VERDICTS = ("over", "under", "within", "cannot tell", "intended", "not measured")
 _OVER, _UNDER, _WITHIN, _CANNOT_TELL, _INTENDED, _ = range(len(VERDICTS))
@@ -39,6 +39,13 @@ def verdicts(errors: Floats, u: Floats, tolerances: Floats, more: Bools, intende
     unclear = np.where(named, sizes <= expanded, expanded > 2.0 * tolerances)
     clear = np.where(named, np.where(more, _OVER, _UNDER), np.where(intended, _INTENDED, _WITHIN))
     return np.where(unclear, _CANNOT_TELL, clear)
+
+
+def verdict_on(error: float, u: float, tolerance: float) -> str:
+    """The verdict on one error, more where it is above 0; units as for `verdicts`."""
+    at, doubt, limit = np.array([[error], [u], [tolerance]])
+    told = verdicts(at, doubt, limit, at > 0.0, np.zeros(1, dtype=np.bool_))
+    return VERDICTS[int(told[0])]
 
 
 def other_side(reference: Floats, drawing: Floats) -> Bools:

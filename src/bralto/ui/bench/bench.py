@@ -8,22 +8,22 @@ from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from bralto.core.placing import BOARDS, pass_counts
-from bralto.core.tolerances import GRADES
-from bralto.ui.bench.fan import TiltFan
+from bralto.core.placing import BOARDS
+from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
-from bralto.ui.bench.ladder import TOP, Ladder, heads_tall
+from bralto.ui.bench.ladder import TOP, Ladder
+from bralto.ui.bench.middle import Middle
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import near_note, special_prompt
+from bralto.ui.bench.special_prompts import special_prompt, usual_prompt
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
-from bralto.ui.heading import Choice, Heading
+from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.tape import Segment
@@ -34,6 +34,7 @@ __all__ = ["Bench"]
 
 _MARGIN = 24
 _LOWER = 132  # height of rails and fan, px
+_WITH_RAILS = frozenset({"plumb", "widths"})
 _FOLD_BELOW = 1100  # window width under which the list folds to a strip
 
 
@@ -62,7 +63,6 @@ class Bench(QWidget):
             Rail(study, self.reference, tokens, self),
             Rail(study, self.drawing, tokens, self),
         )
-        self.fan = TiltFan(study, tokens, self)
         self._aside = QWidget(self)
         self.moves = Moves(study, tokens, self._aside)
         self.off = OffList(study, tokens, self._aside)
@@ -74,11 +74,13 @@ class Bench(QWidget):
         self.reference.over = self.ghost.paint
         self.ghost.changed.connect(self.prompt_changed)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
+        self.middle: Middle = Middle(study, self.work, tokens, self)
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self._lay_out()
         self._fitted = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
+        study.told.connect(self.tell)
         for board, other in ((self.reference, self.drawing), (self.drawing, self.reference)):
             board.panned.connect(partial(self._follow_pan, other))
             board.zoomed.connect(partial(self._follow_zoom, board, other))
@@ -96,14 +98,16 @@ class Bench(QWidget):
             wanted.connect(pass_on)
         work.open_pictures()
         self._write_headings()
+        self._show_pass()
 
     def release(self) -> None:
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
+        self.study.told.disconnect(self.tell)
         self.work.release()
-        parts: tuple[PictureBoard | Ladder | Rail | TiltFan | Moves | OffList, ...]
-        parts = (*self.boards, self.ladder, *self.rails, self.fan, self.moves, self.off)
+        parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList, ...]
+        parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
         for part in parts:
             part.release()
 
@@ -124,7 +128,7 @@ class Bench(QWidget):
             grid.addWidget(heading, 0, column)
         wide = QSizePolicy.Policy.Ignored
         upper: tuple[QWidget, ...] = (self.reference, self.ladder, self.drawing)
-        lower: tuple[QWidget, ...] = (self.rails[0], self.fan, self.rails[1])
+        lower: tuple[QWidget, ...] = (self.rails[0], self.middle.below, self.rails[1])
         for column, (above, below) in enumerate(zip(upper, lower, strict=True)):
             above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
             below.setSizePolicy(wide, QSizePolicy.Policy.Fixed)
@@ -136,6 +140,9 @@ class Bench(QWidget):
         stack.setSpacing(0)
         stack.addWidget(self.moves)
         stack.addWidget(self.off, 1)
+        for column, span, whole in ((1, 1, self.middle.whole), (2, 3, self.middle.right)):
+            whole.setSizePolicy(wide, wide)
+            grid.addWidget(whole, 1, column, 2, span)
         grid.addWidget(self._aside, 1, 4, 2, 1)
         grid.setRowStretch(1, 1)
         grid.setColumnStretch(0, 1)
@@ -150,19 +157,35 @@ class Bench(QWidget):
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
         folded = size.width() < _FOLD_BELOW
         self.off.folded = self.moves.folded = folded
-        self._headings[3].setVisible(not folded)
+        self._headings[3].setVisible(not folded and self.study.current_pass != "sheet")
         aside = FOLDED if folded else UNFOLDED
         self._aside.setFixedWidth(aside)
         self.moves.arrange()
         ladder = round(min(max(0.31 * size.width(), 200), 360))
         self.ladder.setFixedWidth(ladder)
-        self.fan.setFixedWidth(ladder)
+        self.middle.below.setFixedWidth(ladder)
+        self.middle.whole.setFixedWidth(ladder)
         self._grid.setColumnMinimumWidth(1, ladder)
         self._grid.activate()
         if not self._fitted or not self._moved_by_hand:
             self.align()
 
     _moved_by_hand = False
+
+    def _show_pass(self) -> None:
+        """Each pass has its own instruments between the boards and on the right."""
+        ladder, paper = self.middle.show_pass(self.study.current_pass)
+        for part in (self.ladder, self.middle.below):
+            part.setVisible(ladder)
+        rails = ladder or self.study.current_pass in _WITH_RAILS
+        self.rails[0].setVisible(rails)
+        self.rails[1].setVisible(rails)
+        self.middle.whole.setVisible(not ladder)
+        self.drawing.setVisible(not paper)
+        self.middle.right.setVisible(paper)
+        self._aside.setVisible(not paper)
+        self._headings[3].setVisible(not paper and not self.off.folded)
+        self._grid.activate()
 
     # Looking
 
@@ -178,7 +201,7 @@ class Bench(QWidget):
             head = head_px(self.study.assessment, picture, board.board)
             crown = point_on_board(board, self.study.view.edges[0])
             if head is not None and crown is not None and board.viewport.quarters == 0:
-                zoom = self.ladder.px_per_head() / head
+                zoom = self.ladder.px_per_head(self.reference.height()) / head
                 image_crown = board.viewport.to_image(crown)
                 middle = self._middle(board, zoom)
                 board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
@@ -247,75 +270,19 @@ class Bench(QWidget):
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        keys: tuple[tuple[str, str], ...]
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
         special = special_prompt(self.study, self.boards, self.told, self.ghost.way)
-        if special is not None:
-            return special
-        study, step = self.study, self.study.step
-        if step is None:
-            keys = (("Ctrl+→", "next pass"), ("0", "fit"), ("M", "mirror"))
-            return Prompt("All marks are set:", "see what is off, then step back and look", keys)
-        mark = study.view.landmark(step.key)
-        assert mark is not None
-        where = "reference" if step.board == "reference" else "drawing"
-        if len(step.keys) > 1:
-            what, how = f"{mark.short.removeprefix('R ')} that stands lower", mark.how
-        else:
-            what, how = mark.label, mark.how
-        if study.hidden_next:
-            how = "hidden: set it where you believe it is"
-        lead = f"Mark the {what} on the {where}:"
-        if not step.short:
-            lead = f"To look closer, mark the {what} on the {where}:"
-        keys = (("Click", "set"), ("Tab", "other board"), ("N", "skip"), ("H", "hidden"))
-        return Prompt(lead, how, keys)
+        return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:
         """The passes for the tape."""
-        both = self.study.on_both
-        counts, passes = pass_counts(self.study.view, both), self.study.view.passes
-        share = 1.0 / len(passes)
-        return tuple(
-            Segment(
-                one.key,
-                one.title,
-                f"{counts[one.key][0]}/{counts[one.key][1]}",
-                i * share,
-                (i + 1) * share,
-                ticks=counts[one.key][1],
-                filled=counts[one.key][0],
-                done=counts[one.key][0] == counts[one.key][1],
-            )
-            for i, one in enumerate(passes)
-        )
+        return tape_of(self.study.progress())
 
     def _write_headings(self) -> None:
-        study = self.study
-        reference, middle, drawing, off = self._headings
         link = "moving together" if self.linked else ""
-        menus = [self.work.menu(board) for board in self.boards]
-        near = near_note(study)
-        note = heads_tall(study, "reference")
-        title = f"State {study.against}" if study.against else "Reference"
-        reference.say(title, f"{note} · {near}" if near else note, link or menus[0])
-        schools = tuple((key, f"fitted by {key}") for key in study.schools)
-        school = study.study.scale.school
-        words = f"fitted by {school}"
-        middle.say(
-            "Heights", f"in {study.view.unit}s", Choice(words, schools, school, study.set_school)
-        )
-        drawing.say("Your drawing", heads_tall(study, "drawing"), link or menus[1])
-        grades = tuple(
-            (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
-            for g in GRADES.values()
-        )
-        grade = study.study.grade
-        title, note = "What is off", "worst first"
-        if study.corrections:
-            title, note = "Corrections", "greatest first"
-        off.say(title, note, Choice(grade, grades, grade, study.set_grade))
+        menus = [link or self.work.menu(board) for board in self.boards]
+        write_headings(self.study, self._headings, menus)
 
     def _on_change(self, change: Change) -> None:
         if change is not Change.POINTED:
@@ -328,6 +295,8 @@ class Bench(QWidget):
             self.work.open_pictures()
             for board in self.boards:
                 board.relay()
+        if change is Change.PASS:
+            self._show_pass()
         if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
             self.align()
         if change is Change.STEP and self.isVisible() and self.study.selected is None:

@@ -8,9 +8,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.kinds import fold_degrees
 from bralto.core.readings import Reading
+from bralto.core.spread import spread_out
 from bralto.core.wording import signed
-from bralto.ui.bench.spread import spread_out
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.paint import Align, elided, text
 from bralto.ui.theme.tokens import Tokens
@@ -22,14 +23,8 @@ _MOST = 4  # needles that can be told apart
 _ROW = 19.0
 
 
-def _line(tilt: float) -> float:
-    """A tilt as the slope of an undirected line, (-90, 90]: from behind, the model's right to left
-    runs to the viewer's left, and the line rises or falls all the same."""
-    return -((-tilt + 90.0) % 180.0 - 90.0)
-
-
 def _degrees(tilt: float) -> str:
-    return signed(_line(tilt), 0).removeprefix("+") + "°"
+    return signed(fold_degrees(tilt), 0).removeprefix("+") + "°"
 
 
 class TiltFan(QWidget):
@@ -54,10 +49,10 @@ class TiltFan(QWidget):
             r
             for r in self._study.assessment.readings
             if r.spec.kind == "tilt" and r.spec.posed and r.reference is not None
-            if abs(_line(r.reference)) < 45.0
+            if abs(fold_degrees(r.reference)) < 45.0
         ]
         worst = sorted(near_level, key=lambda r: -r.severity)[:_MOST]
-        return tuple(sorted(worst, key=lambda r: -_line(r.reference or 0.0)))
+        return tuple(sorted(worst, key=lambda r: -fold_degrees(r.reference or 0.0)))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -65,21 +60,19 @@ class TiltFan(QWidget):
         tokens, readings = self._tokens, self.shown()
         title = font(Size.TITLE, bold=True)
         note = font(Size.NOTE)
-        wide = text(painter, 12.0, 18.0, "Tilts", title, tokens.colour("ink"))
+        wide = text(painter, 0.0, 18.0, "Against level", title, tokens.colour("ink"))
         if not readings:
             words = "no line has both its ends yet"
-            text(painter, 22.0 + wide, 18.0, words, note, tokens.colour("ink2"))
+            text(painter, 10.0 + wide, 18.0, words, note, tokens.colour("ink2"))
             painter.end()
             return
-        edge = self.width() - 12.0
+        edge = self.width() - 4.0
         for at, words in ((edge - 62.0, "seen"), (edge, "drawn")):
             text(painter, at, 18.0, words, note, tokens.colour("ink2"), Align.AlignRight)
         pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
         radius = max(60.0, min(self.width() * 0.38, 190.0))
-        steep = max(
-            [abs(_line(v)) for r in readings for v in (r.reference, r.drawing) if v is not None]
-            + [4.0]
-        )
+        drawn = [v for r in readings for v in (r.reference, r.drawing) if v is not None]
+        steep = max(abs(fold_degrees(v)) for v in (*drawn, 4.0))
         # Opened to the steepest needle: 'stretch' turns a true degree into a drawn one.
         room = math.degrees(math.atan2((self.height() - 34.0) / 2.0, radius))
         stretch = min(room / steep, 6.0)
@@ -120,9 +113,9 @@ class TiltFan(QWidget):
     ) -> None:
         tokens = self._tokens
         assert reading.reference is not None
-        seen = _line(reading.reference)
+        seen = fold_degrees(reading.reference)
         if reading.drawing is not None:
-            drawn = _line(reading.drawing)
+            drawn = fold_degrees(reading.drawing)
             role = tokens.verdict(reading.verdict)
             wedge = QPainterPath(pivot)
             reach = 0.86 * radius
@@ -151,9 +144,8 @@ class TiltFan(QWidget):
     ) -> None:
         tokens, face = self._tokens, font(Size.NOTE)
         bold = font(Size.NOTE, bold=True)
-        tips = [
-            self._tip(pivot, radius + 4.0, _line(r.reference or 0.0) * stretch) for r in readings
-        ]
+        seen_at = [fold_degrees(r.reference or 0.0) for r in readings]
+        tips = [self._tip(pivot, radius + 4.0, turn * stretch) for turn in seen_at]
         places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 12.0)
         for reading, tip, y in zip(readings, tips, places, strict=True):
             lit = self._study.pointed in (None, *reading.spec.points)

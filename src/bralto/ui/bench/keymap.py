@@ -35,8 +35,21 @@ def _hold(bench: Bench, number: int) -> None:
 
 
 def _confirm(bench: Bench) -> None:
-    """The carried mark that is asked about lies where it should."""
-    bench.study.confirm_next(bench.drawing.spread())
+    """The carried mark that is asked about lies where it should; else on to what is worth doing."""
+    if bench.study.asked_proposal is not None:
+        bench.study.confirm_next(bench.drawing.spread())
+        return
+    following = bench.study.worth_next()
+    if bench.study.step is None and following is not None:
+        bench.study.enter_pass(following.key)
+
+
+def _dividers(bench: Bench) -> None:
+    """A new shape in the pass of shapes; else a length taken and stepped along anything."""
+    if bench.study.current_pass == "shapes":
+        bench.middle.new_shape()
+    else:
+        bench.work.take_tool(bench.hovered_board(), "dividers")
 
 
 KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
@@ -50,6 +63,8 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_P, True): lambda bench: bench.sighting.toggle("plumb"),
     (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
     (Qt.Key.Key_A, True): lambda bench: bench.work.take_tool(bench.hovered_board(), "stick"),
+    (Qt.Key.Key_D, True): _dividers,
+    (Qt.Key.Key_F, True): lambda bench: bench.study.toggle_alone(),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
     (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
     (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),

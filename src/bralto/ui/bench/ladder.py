@@ -9,9 +9,9 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
+from bralto.core.spread import spread_out
 from bralto.core.tolerances import COVERAGE
 from bralto.core.wording import error_text
-from bralto.ui.bench.spread import spread_out
 from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
@@ -99,9 +99,9 @@ class Ladder(QWidget):
         """Heads that the staffs span: the taller of the two figures, 8 before there is any."""
         return self._heads
 
-    def px_per_head(self) -> float:
-        """Scale of the staffs, widget px a head."""
-        return (self.height() - TOP - BOTTOM) / self.heads()
+    def px_per_head(self, height: float | None = None) -> float:
+        """Scale of the staffs, widget px a head; or of staffs in a widget of another height."""
+        return ((height or self.height()) - TOP - BOTTOM) / self.heads()
 
     def y_of(self, heads: float) -> float:
         """Widget px of a height below the crown."""

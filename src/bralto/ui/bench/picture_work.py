@@ -18,7 +18,7 @@ from bralto.ui.bench.looks import Looks
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.boards.snapping import snap_in
-from bralto.ui.boards.tools import TOOLS
+from bralto.ui.boards.tools import OF_THE_MENU, SHAPE
 from bralto.ui.heading import Choice
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.tasks import Tasks
@@ -35,7 +35,7 @@ class PictureWork(QObject):
     trouble = pyqtSignal(str)
     looked = pyqtSignal()
     taken = pyqtSignal()
-    sighted = pyqtSignal(object, QPointF, QPointF)
+    sighted = pyqtSignal(object, str, QPointF, QPointF)
     straightened = pyqtSignal()
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
@@ -54,6 +54,7 @@ class PictureWork(QObject):
         self._shown: dict[str, str | None] = {}
         for board in boards:
             board.drawn.connect(partial(self._on_drawn, board))
+            board.outlined.connect(partial(self._on_outlined, board))
 
     def release(self) -> None:
         """Call off what has not been opened yet."""
@@ -119,15 +120,33 @@ class PictureWork(QObject):
 
     # Tools
 
-    def take_tool(self, board: PictureBoard, name: str) -> None:
-        """Draw a line or a frame on a board next."""
-        board.take_tool(name)
+    def take_tool(self, board: PictureBoard, name: str, about: str = "") -> None:
+        """Draw a line, a frame or a shape on a board next; what another board holds is left."""
+        for other in self.boards:
+            other.take_tool(None)
+        board.take_tool(name, about)
         board.setFocus(Qt.FocusReason.OtherFocusReason)
         self.taken.emit()
 
+    def begin_shape(self, name: str) -> None:
+        """Draw a shape where it is lacking; where both have it, on the active board anew."""
+        study = self.study
+        lacking = [b for b in self.boards if name not in study.picture(b.board).polygons]
+        if study.alone:
+            lacking = [self.boards[0]]
+        study.choose_shape(name)
+        self.take_tool(lacking[0] if lacking else self._in_hand(), SHAPE, name)
+
+    def _on_outlined(self, board: PictureBoard, name: str, corners: list[QPointF]) -> None:
+        study = self.study
+        study.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
+        lacks = any(name not in study.picture(b.board).polygons for b in self.boards)
+        if lacks and not study.alone and not study.undrawn:
+            self.begin_shape(name)
+
     def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
-        if name == "stick":
-            self.sighted.emit(board, one, two)
+        if name not in OF_THE_MENU:
+            self.sighted.emit(board, name, one, two)
             return
         study, which = self.study, board.board
         a, b = (one.x(), one.y()), (two.x(), two.y())
@@ -176,6 +195,6 @@ class PictureWork(QObject):
             "repeat": partial(self.study.begin_repeats, which),
             "permission": partial(self.permission_wanted.emit, which),
         }
-        acts |= {name: partial(self.take_tool, board, name) for name in TOOLS if name != "stick"}
+        acts |= {name: partial(self.take_tool, board, name) for name in OF_THE_MENU}
         look = self.looks[self.boards.index(board)].name
         return board_menu(self.study, which, look, acts, partial(self.show_look, board))

@@ -45,7 +45,7 @@ class Sighting(QObject):
         self.lines = self.lines ^ {line}
         self._repaint()
 
-    def hold_out(self, board: PictureBoard, one: QPointF, two: QPointF) -> None:
+    def hold_out(self, board: PictureBoard, _name: str, one: QPointF, two: QPointF) -> None:
         """Take a stick between two places of a board's picture (image px)."""
         ends = [self._in_heads(board, board.viewport.to_board(p.x(), p.y())) for p in (one, two)]
         if ends[0] is not None and ends[1] is not None:

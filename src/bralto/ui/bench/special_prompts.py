@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bralto.core.photo import NEAR_M, camera_distance
-from bralto.core.results import NotMeasurable
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import TOOLS
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import OpenStudy
 
-__all__ = ["near_note", "special_prompt"]
+__all__ = ["special_prompt", "usual_prompt"]
 
 
 _OVER = {
@@ -28,8 +26,7 @@ def special_prompt(
     reference; None for the usual."""
     for board in boards:
         if board.tool is not None:
-            lead, how = TOOLS[board.tool.name]
-            return Prompt(lead, how, (("Drag", "draw"), ("Esc", "leave it")))
+            return _tool_prompt(board)
     run = study.repeating
     if run is not None and run.asked is not None:
         mark = study.view.landmark(run.asked)
@@ -55,13 +52,69 @@ def special_prompt(
     return None
 
 
-def near_note(study: OpenStudy) -> str:
-    """A note when the reference was probably taken from near: near lenses distort."""
-    if study.view.key == "object":
-        return ""
-    unit = study.assessment.unit
-    head = None if isinstance(unit, NotMeasurable) else unit.reference_px
-    away = camera_distance(study.picture("reference"), head) if head else None
-    if away is None or away >= NEAR_M:
-        return ""
-    return f"taken from {away:.1f} m: what is near looks large"
+def _tool_prompt(board: PictureBoard) -> Prompt:
+    tool = board.tool
+    assert tool is not None
+    lead, how = TOOLS[tool.name]
+    if not tool.keeps:
+        return Prompt(lead, how, (("Drag", "draw"), ("Esc", "leave it")))
+    where = "reference" if board.board == "reference" else "drawing"
+    lead = f"Go round the {tool.about} on the {where}, corner by corner:"
+    keys = (("Click", "corner"), ("Enter", "close it"), ("Backspace", "back"), ("Esc", "leave it"))
+    return Prompt(lead, "straight lines, big turns only", keys)
+
+
+def usual_prompt(study: OpenStudy) -> Prompt:
+    """The next mark of the pass, or what is worth doing once it has them all."""
+    step, alone = study.step, study.alone
+    if study.current_pass in _OTHERS:
+        return _OTHERS[study.current_pass]
+    if step is None:
+        return _done(study)
+    mark = study.view.landmark(step.key)
+    assert mark is not None
+    where = "reference" if step.board == "reference" else "drawing"
+    if len(step.keys) > 1:
+        what, how = f"{mark.short.removeprefix('R ')} that stands lower", mark.how
+    else:
+        what, how = mark.label, mark.how
+    if study.hidden_next:
+        how = "hidden: set it where you believe it is"
+    lead = f"Mark the {what} on the {where}:"
+    if not step.short:
+        lead = f"To look closer, mark the {what} on the {where}:"
+    other = ("F", "drawing too") if alone and not study.undrawn else ("Tab", "other board")
+    return Prompt(lead, how, (("Click", "set"), other, ("N", "skip"), ("H", "hidden")))
+
+
+_OTHERS = {
+    "sheet": Prompt(
+        "Place the figure before a line is drawn:",
+        "copy the stations on the paper's edge",
+        (("Ctrl+→", "next pass"), ("↑ ↓", "size")),
+    ),
+    "shapes": Prompt(
+        "Draw one shape on both pictures:",
+        "gaps first; straight lines, no detail",
+        (("D", "a new shape"), ("Ctrl+→", "next pass")),
+    ),
+    "verdict": Prompt(
+        "Put the greatest right first, then look again:",
+        "step back, squint, mirror",
+        (("1 to 9", "hold one"), ("M", "mirror"), ("U", "upside down")),
+    ),
+}
+"""Of the passes that ask for no marks."""
+
+
+def _done(study: OpenStudy) -> Prompt:
+    """A pass that has all its marks."""
+    title = study.pass_of(study.current_pass).title
+    following = study.worth_next()
+    keys = [("Enter", "go on"), ("0", "fit"), ("M", "mirror")]
+    if following is None:
+        return Prompt("All is done:", "what went well, what next?", tuple(keys[1:]))
+    if following.key == "verdict":
+        return Prompt("All marks are set:", "see what is off, then step back and look", tuple(keys))
+    lead = f"{title}: all its marks are set."
+    return Prompt(lead, f"Worth doing next: {following.title}, {following.hint}", tuple(keys))

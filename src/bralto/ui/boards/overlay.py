@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
 from bralto.ui.boards.goals import draw_goals
+from bralto.ui.boards.instruments import draw_envelope, draw_line, draw_shapes, draw_weight
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
@@ -30,16 +33,11 @@ def draw_board(painter: QPainter, board: Board) -> None:
         _candidate(painter, board)
         _loupe(painter, board)
         return
-    _plumb(painter, board)
     if board.quiet:
+        _plumb(painter, board)
         return  # two pictures are being compared: nothing lies between them and the eye
-    if shown in {"edges", "heights"}:
-        _divisions(painter, board)
-        _sighting(painter, board)
-    if shown == "widths":
-        _drops(painter, board)
-    if shown == "tilts":
-        _tilts(painter, board)
+    for draw in _OF_PASS.get(shown, (_plumb,)):
+        draw(painter, board)
     _marks(painter, board)
     if board.board == "drawing":
         draw_goals(painter, board)
@@ -141,6 +139,19 @@ def direction_of(reading: Reading) -> str:
     if reading.spec.kind == "height" or reading.spec.along == "plumb":
         return "down" if reading.more else "up"
     return "right" if reading.more else "left"
+
+
+_OF_PASS: dict[str, tuple[Callable[[QPainter, Board], None], ...]] = {
+    "sheet": (draw_envelope,),
+    "edges": (_plumb, draw_envelope, _sighting),
+    "plumb": (draw_weight, draw_line),
+    "heights": (_plumb, _divisions, _sighting),
+    "widths": (_plumb, _drops),
+    "tilts": (_tilts,),
+    "shapes": (draw_shapes,),
+    "verdict": (_plumb,),
+}
+"""The instruments of each pass, the faintest first."""
 
 
 def _marks(painter: QPainter, board: Board) -> None:

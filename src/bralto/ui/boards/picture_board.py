@@ -52,6 +52,7 @@ class PictureBoard(QWidget):
     panned = pyqtSignal(QPointF)
     zoomed = pyqtSignal(float, QPointF)
     drawn = pyqtSignal(str, QPointF, QPointF)
+    outlined = pyqtSignal(str, object)
     hovered = pyqtSignal(object)
 
     def __init__(
@@ -171,7 +172,7 @@ class PictureBoard(QWidget):
         if self.above is not None:
             self.above(painter)
         if self.tool is not None:
-            self.tool.paint(painter, QRectF(self.rect()))
+            self.tool.paint(painter, QRectF(self.rect()), self.viewport)
         if self.message:
             words = font(Size.BODY)
             text(painter, 16, 32, self.message, words, self.tokens.colour("ink2"))
@@ -213,7 +214,9 @@ class PictureBoard(QWidget):
         assert event is not None
         self.setFocus()
         if self.tool is not None:
-            self.tool.start = self.tool.end = event.position()
+            if event.button() == Qt.MouseButton.LeftButton:
+                self._drew(self.tool.press(self.viewport, event.position()))
+                self.update()
             return
         at = (event.position().x(), event.position().y())
         key = self._hit(at)
@@ -226,8 +229,7 @@ class PictureBoard(QWidget):
         self.hover, self.candidate = event.position(), None
         self.hovered.emit(self.hover)
         if self.tool is not None:
-            if self.tool.start is not None:
-                self.tool.end = event.position()
+            self.tool.end = event.position()
             self.update()
             return
         at = (event.position().x(), event.position().y())
@@ -246,7 +248,7 @@ class PictureBoard(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.tool is not None:
-            self._end_tool()
+            self._drew(self.tool.release(self.viewport))
             return
         action = self._gesture.release((event.position().x(), event.position().y()))
         if isinstance(action, SetMark):
@@ -258,19 +260,25 @@ class PictureBoard(QWidget):
             self.study.move(self.board, action.key, place.x(), place.y(), self.spread())
             self.study.select(action.key)
 
-    def take_tool(self, name: str | None) -> None:
-        """Draw a line or frame with the pointer next, or leave it."""
-        self.tool = Tool(name) if name is not None else None
+    def take_tool(self, name: str | None, about: str = "") -> None:
+        """Draw a line, frame or shape next, or leave it."""
+        self.tool = Tool(name, about) if name is not None else None
         self.update()
 
-    def _end_tool(self) -> None:
-        assert self.tool is not None
-        tool, ends = self.tool, self.tool.drawn
-        if ends is None:
-            tool.start = tool.end = None
+    def close_tool(self) -> None:
+        """A shape whose corners are all set."""
+        if self.tool is not None:
+            self._drew(self.tool.closes)
+
+    def _drew(self, done: bool) -> None:
+        tool = self.tool
+        if tool is None or not done:
             return
         self.take_tool(None)
-        self.drawn.emit(tool.name, *(self.viewport.to_image(end) for end in ends))
+        if tool.keeps:
+            self.outlined.emit(tool.about, tool.corners)
+        else:
+            self.drawn.emit(tool.name, *tool.corners)
 
     def leaveEvent(self, event: object) -> None:
         self.hover = None
@@ -311,8 +319,12 @@ class PictureBoard(QWidget):
         if key in _STEPS and plain == Qt.KeyboardModifier.NoModifier:
             far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
-        elif key in _ENTER and (self.study.selected or self.candidate is not None):
+        elif key in _ENTER and (
+            self.study.selected or self.candidate is not None or self.tool is not None
+        ):
             self._enter()
+        elif key == Qt.Key.Key_Backspace and self.tool is not None and self.tool.back():
+            self.update()
         elif key == Qt.Key.Key_Escape and self._gesture.active:
             self._gesture.cancel()
             self.study.put_back()
@@ -330,7 +342,7 @@ class PictureBoard(QWidget):
 
     def _nudge(self, step: tuple[float, float], size: float) -> None:
         by = QPointF(step[0] * size, step[1] * size)
-        selected = self.study.selected
+        selected = self.study.selected if self.tool is None else None
         there = self.at(selected) if selected else None
         if selected and there is not None:
             place = self.viewport.to_image(there + by)
@@ -350,6 +362,8 @@ class PictureBoard(QWidget):
         """
         if self.candidate is not None:
             return self.candidate
+        if self.tool is not None and self.tool.corners:
+            return self.tool.corners[-1]
         marks = self.study.picture(self.board).marks
         if marks:
             last = list(marks.values())[-1]
@@ -357,10 +371,17 @@ class PictureBoard(QWidget):
         return self.viewport.to_image(QPointF(self.width() / 2.0, self.height() / 2.0))
 
     def _enter(self) -> None:
-        if self.study.selected:
+        at, self.candidate = self.candidate, None
+        if self.tool is not None:
+            if at is None:  # Enter without another corner: that was all
+                self.close_tool()
+            else:
+                self.tool.end = self.viewport.to_board(at.x(), at.y())
+                self._drew(self.tool.corner(self.viewport, self.tool.end))
+            self.update()
+        elif self.study.selected:
             self.study.select(None)
-        elif self.candidate is not None:
-            at, self.candidate = self.candidate, None
+        elif at is not None:
             self.study.place(self.board, at.x(), at.y(), self.spread())
 
     def _on_change(self, change: Change) -> None:

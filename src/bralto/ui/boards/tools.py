@@ -1,15 +1,20 @@
-"""A line or a frame drawn on a board with the pointer: plumb, level, crop."""
+"""A line, a frame or a shape drawn on a board, with the pointer or with the crosshair."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
+from bralto.core.session.shapes import FEWEST_CORNERS
+from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["TOOLS", "Tool"]
+__all__ = ["OF_THE_MENU", "SHAPE", "TOOLS", "Tool"]
+
+SHAPE = "shape"
+"""The one tool that takes as many corners as one likes."""
 
 TOOLS: dict[str, tuple[str, str]] = {
     "plumb": ("Draw along something truly vertical:", "a door frame, a plumb line, a wall's edge"),
@@ -17,40 +22,100 @@ TOOLS: dict[str, tuple[str, str]] = {
         "Draw along something truly level:",
         "a table's edge, the model stand, a window sill",
     ),
-    "stick": (
-        "Hold a stick along any line:",
-        "its angle and length are carried over",
-    ),
     "crop": ("Draw a frame about the figure:", "marks outside it stay where they are"),
+    "stick": ("Hold a stick along any line:", "its angle and length are carried over"),
+    "second stick": ("Hold a second stick along another line:", "the angle between both is told"),
+    "dividers": ("Take a length between two points:", "it is stepped along what you drag next"),
+    "steps": ("Step the length along anything:", "drag along it; the steps are counted"),
+    SHAPE: ("Go round the shape, corner by corner:", "straight lines; the first corner closes it"),
 }
 """What to do with each, and an example."""
 
+OF_THE_MENU = ("plumb", "level", "crop")
+"""Those that say something of the picture itself."""
+
 _SHORTEST = 8.0  # board px; a click is no line
+_CLOSE = 12.0  # board px from the first corner at which a shape closes
 
 
 @dataclass(slots=True)
 class Tool:
-    """What is being drawn, board px."""
+    """What is being drawn: ``corners`` in image px, ``end`` (the hand) in board px.
+
+    Attributes:
+        about: the name of the shape that is drawn, or "".
+    """
 
     name: str
-    start: QPointF | None = None
+    about: str = ""
+    corners: list[QPointF] = field(default_factory=list)
     end: QPointF | None = None
+    pressed: bool = False
 
     @property
-    def drawn(self) -> tuple[QPointF, QPointF] | None:
-        """Both ends, once they lie apart."""
-        if self.start is None or self.end is None:
-            return None
-        apart = (self.end - self.start).manhattanLength()
-        return (self.start, self.end) if apart >= _SHORTEST else None
+    def keeps(self) -> bool:
+        """Whether corners are taken one by one until the shape is closed."""
+        return self.name == SHAPE
 
-    def paint(self, painter: QPainter, area: QRectF) -> None:
-        """The line, or the frame with what is outside it veiled."""
-        ends = self.drawn
-        if ends is None:
+    def press(self, view: Viewport, at: QPointF) -> bool:
+        """The pointer goes down; gives whether the drawing is done."""
+        self.end = at
+        if self.keeps:
+            return self.corner(view, at)
+        self.pressed = True
+        if not self.corners:
+            self.corners.append(view.to_image(at))
+        return False
+
+    def release(self, view: Viewport) -> bool:
+        """The pointer goes up. A click sets one end; another, or a drag, sets the other."""
+        if self.keeps or not self.pressed or self.end is None:
+            return False
+        self.pressed = False
+        return self._second(view, self.end)
+
+    def corner(self, view: Viewport, at: QPointF) -> bool:
+        """A corner at a place of the board; gives whether the drawing is done."""
+        if not self.keeps:
+            if self.corners:
+                return self._second(view, at)
+            self.corners.append(view.to_image(at))
+            return False
+        if self.corners:
+            first = view.to_board(self.corners[0].x(), self.corners[0].y())
+            if (first - at).manhattanLength() < _CLOSE:
+                return self.closes
+        self.corners.append(view.to_image(at))
+        return False
+
+    @property
+    def closes(self) -> bool:
+        """Whether there are corners enough for a shape."""
+        return self.keeps and len(self.corners) >= FEWEST_CORNERS
+
+    def _second(self, view: Viewport, at: QPointF) -> bool:
+        first = view.to_board(self.corners[0].x(), self.corners[0].y())
+        if (first - at).manhattanLength() < _SHORTEST:
+            return False
+        self.corners.append(view.to_image(at))
+        return True
+
+    def back(self) -> bool:
+        """Take the last corner away; False where there is none."""
+        if self.corners:
+            self.corners.pop()
+            return True
+        return False
+
+    def paint(self, painter: QPainter, area: QRectF, view: Viewport) -> None:
+        """The line, the shape, or the frame with what is outside it veiled."""
+        places = [view.to_board(one.x(), one.y()) for one in self.corners]
+        if places and self.end is not None:
+            places.append(self.end)
+        if not places:
             return
-        if self.name == "crop":
-            frame = QRectF(*ends).normalized()
+        if self.name == "crop" and len(places) == 2:
+            frame = QRectF(*places).normalized()
             outside, inside = QPainterPath(), QPainterPath()
             outside.addRect(area)
             inside.addRect(frame)
@@ -58,7 +123,9 @@ class Tool:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for width, role in ((4.0, "veil"), (1.6, "red")):
             painter.setPen(QPen(LIGHT.colour(role), width))
-            if self.name == "crop":
-                painter.drawRect(QRectF(*ends).normalized())
+            if self.name == "crop" and len(places) == 2:
+                painter.drawRect(QRectF(*places).normalized())
             else:
-                painter.drawLine(*ends)
+                painter.drawPolyline(QPolygonF(places))
+            for place in places[:1] if self.keeps else ():
+                painter.drawEllipse(place, 5.0, 5.0)

@@ -17,7 +17,7 @@ from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_propos
 from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
-from bralto.core.study import SCHOOLS, Mark, Picture, Sheet, State, Study
+from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
@@ -25,6 +25,10 @@ from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit, PictureEdit
 
 __all__ = ["Change", "KeptStudy"]
+
+_NO_DRAWING = "There is no drawing yet: photograph it first."
+
+Point = tuple[float, float]
 
 
 class Change(Enum):
@@ -36,6 +40,7 @@ class Change(Enum):
     STEP = auto()
     POINTED = auto()
     PASS = auto()
+    NOTES = auto()
 
 
 class KeptStudy(QObject):
@@ -43,6 +48,7 @@ class KeptStudy(QObject):
 
     changed = pyqtSignal(Change)
     trouble = pyqtSignal(str)
+    told = pyqtSignal(str)
 
     def __init__(
         self, library: Library, stored: StoredStudy, parent: QObject | None = None
@@ -50,7 +56,7 @@ class KeptStudy(QObject):
         super().__init__(parent)
         self._library = library
         self._stored = stored
-        self.state_name = stored.study.states[-1].name
+        self.state_name = stored.study.states[-1].name if stored.study.states else ""
         self.against = ""  # an earlier state in the reference's place, or the reference itself
         self.study: Study = stored.study
         self.view: View = view_of(stored.study)
@@ -69,13 +75,20 @@ class KeptStudy(QObject):
         return self._stored.id
 
     def picture(self, board: str) -> Picture:
-        """The picture on a board."""
+        """The picture on a board; an empty one where there is no drawing yet."""
         name = self._picture_name(board)
         state = self.study.state(name)
         if name and state is not None:
             return state.picture
         assert self.study.reference is not None
+        if board == "drawing":
+            return Picture("", self.study.reference.width, self.study.reference.height)
         return self.study.reference
+
+    @property
+    def undrawn(self) -> bool:
+        """Whether there is a reference alone: before a line is drawn."""
+        return not self.study.states
 
     def _picture_name(self, board: str) -> str:
         """The state whose picture lies on a board, or "" for the reference."""
@@ -90,6 +103,8 @@ class KeptStudy(QObject):
 
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
+        if board == "drawing" and self.undrawn:
+            return None
         name = self._stored.media.get(self._picture_name(board))
         return None if name is None else str(self._library.media.path(name))
 
@@ -132,6 +147,9 @@ class KeptStudy(QObject):
     def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
         """Set or move a mark by an undo command; what cannot be is said."""
         picture = self.picture(board)
+        if board == "drawing" and self.undrawn:
+            self.trouble.emit(_NO_DRAWING)
+            return False
         if not (0.0 <= mark.x <= picture.width and 0.0 <= mark.y <= picture.height):
             self.trouble.emit("That is outside the picture.")
             return False
@@ -186,6 +204,8 @@ class KeptStudy(QObject):
         """Measure; the corrections wait until a mark that is being dragged is let go."""
         state, settled = self.study.state(self.state_name), self._in_hand is None
         study = self.study.against_state(self.against) if self.against else self.study
+        if state is None:
+            state = State("", self.picture("drawing"))
         self.assessment = assess(study, state, corrections=settled)
         if settled:
             found = self.assessment.corrections
@@ -238,11 +258,22 @@ class KeptStudy(QObject):
         """Look at a part of a picture alone (image px); marks outside it stay."""
         self._edit(board, replace(self.picture(board), crop=crop), "crop")
 
+    def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
+        """Draw a shape on a board (image px), or take it away where there are no corners."""
+        before = self.picture(board)
+        kept = {key: shape for key, shape in before.polygons.items() if key != name}
+        if corners:
+            kept[name] = corners
+        self._edit(board, replace(before, polygons=kept), f"shape {name}")
+
     def set_permission(self, board: str, permission: str | None) -> None:
         """Say where a picture comes from."""
         self._edit(board, replace(self.picture(board), permission=permission), "permission")
 
     def _edit(self, board: str, after: Picture, words: str) -> None:
+        if board == "drawing" and self.undrawn:
+            self.trouble.emit(_NO_DRAWING)
+            return
         if after != self.picture(board):
             self.undo_stack.push(PictureEdit(self, board, after, words))
 
@@ -302,34 +333,17 @@ class KeptStudy(QObject):
         self.choose_state(new.name)
         return reason
 
-    # The study as a whole
+    # What is said of the study as a whole, see `StudyHead`
 
-    @property
-    def schools(self) -> tuple[str, ...]:
-        """The scale schools that this study can be measured by."""
-        pictures = (self.picture("reference"), self.picture("drawing"))
-        lacking = set() if len(self.study.scale.marks) == 2 else {"anchors"}
-        if any(picture.sheet is None for picture in pictures):
-            lacking.add("sight-size")
-        return tuple(school for school in SCHOOLS if school not in lacking)
-
-    def set_school(self, school: str) -> None:
-        """Put another scale school in force."""
-        self._set_head(replace(self.study, scale=replace(self.study.scale, school=school)))
-
-    def set_grade(self, grade: str) -> None:
-        """Change the tolerances."""
-        self._set_head(replace(self.study, grade=grade))
-
-    def set_title(self, title: str) -> None:
-        """Rename the study."""
-        self._set_head(replace(self.study, title=title))
-
-    def _set_head(self, changed: Study) -> None:
+    def keep_head(self, changed: Study, change: Change = Change.STUDY) -> None:
+        """One transaction, then the new value, measured again unless only notes changed."""
         try:
             self._library.put_head(self.id, changed)
         except UserError as error:
             self.trouble.emit(str(error))
             return
         self.study = changed
-        self._measured(Change.STUDY)
+        if change is Change.NOTES:
+            self.changed.emit(change)
+        else:
+            self._measured(change)

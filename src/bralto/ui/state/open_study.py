@@ -10,16 +10,25 @@ from bralto.core.corrections.wording import Correction
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
 from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
+from bralto.core.session.gate import CHECKS, checked
+from bralto.core.session.passes import (
+    Progress,
+    SessionPass,
+    progress_of,
+    session_passes,
+    worth_next,
+)
 from bralto.core.study import Mark
 from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit
-from bralto.ui.state.kept_study import Change, KeptStudy
+from bralto.ui.state.found_study import FoundStudy
+from bralto.ui.state.kept_study import Change
 from bralto.ui.state.repeating import Repeating
 
 __all__ = ["Change", "OpenStudy"]
 
 
-class OpenStudy(KeptStudy):
+class OpenStudy(FoundStudy):
     """State of the bench, without widgets."""
 
     def __init__(
@@ -36,8 +45,17 @@ class OpenStudy(KeptStudy):
         self._skipped: set[str] = set()
         self._asked: Step | None = None
         self.step: Step | None = None
+        self.passes = session_passes(self.view)
+        self.following = True  # the prompt leads through the short set, whatever its pass
+        self.reference_first = False
+        self.current_pass = self.view.passes[1].key
         self._find_step()
-        self.current_pass = self._pass_of_step() or self.view.passes[1].key
+        self.following = self.step is not None and self.step.short
+        if self.following:
+            self.current_pass = self._pass_of_step() or self.current_pass
+        elif (lacking := self.worth_next()) is not None and lacking.marks:
+            self.current_pass = lacking.key
+        self._find_step()
 
     @property
     def short_set_done(self) -> bool:
@@ -129,12 +147,23 @@ class OpenStudy(KeptStudy):
     def _find_step(self) -> None:
         on_reference = self.picture("reference").marks
         on_drawing = self.picture("drawing").marks
-        step = self._asked or next_step(self.view, on_reference, on_drawing, self._skipped)
+        step = self._asked or next_step(
+            self.view,
+            on_reference,
+            on_drawing,
+            self._skipped,
+            None if self.following else self.pass_of(self.current_pass).marks,
+            alone=self.alone,
+        )
+        if self.following and (step is None or not step.short):
+            self.following = False  # from here on each pass asks for its own
+            return self._find_step()
         if self.repeating is not None and self.repeating.asked is not None:
             step = Step(self.repeating.board, (self.repeating.asked,), short=True)
         self.step = step
         if step is not None:
             self.board = step.board
+        return None
 
     def skip(self) -> None:
         """Put the prompted mark off; `next_step` will not ask for it again in this session."""
@@ -198,17 +227,59 @@ class OpenStudy(KeptStudy):
         self.selected = key
         self.changed.emit(Change.POINTED)
 
+    # The tape
+
+    @property
+    def alone(self) -> bool:
+        """Whether marks are asked for on the reference alone."""
+        return self.undrawn or self.reference_first
+
+    def toggle_alone(self) -> None:
+        """Mark the reference first and the drawing afterwards, or both by turns."""
+        self.reference_first = not self.reference_first
+        self._asked = None
+        self._find_step()
+        self.changed.emit(Change.STEP)
+
+    def pass_of(self, key: str) -> SessionPass:
+        """The pass of that key."""
+        return next(one for one in self.passes if one.key == key)
+
+    def progress(self) -> tuple[Progress, ...]:
+        """How far each pass is."""
+        seen, drawn = self.picture("reference"), self.picture("drawing")
+        shapes = set(seen.polygons) | set(drawn.polygons)
+        both = set(seen.polygons) & set(drawn.polygons)
+        planned = self.notes.plan is not None if self.undrawn else drawn.sheet is not None
+        others = {
+            "sheet": (int(planned), 1),
+            "shapes": (len(seen.polygons if self.alone else both), max(1, len(shapes))),
+            "verdict": (len(checked(self.notes, self.state_name)), len(CHECKS)),
+        }
+        return progress_of(self.passes, seen.marks, drawn.marks, others, alone=self.alone)
+
+    def worth_next(self) -> SessionPass | None:
+        """The pass that is worth doing next."""
+        return worth_next(self.progress(), self.current_pass)
+
     def enter_pass(self, key: str) -> None:
-        """Show another pass."""
-        if key != self.current_pass:
-            self.current_pass = key
-            self.changed.emit(Change.PASS)
+        """Show another pass and ask for its marks alone."""
+        self.following = False
+        self._asked = None
+        self._show_pass(key)
+        self._find_step()
+        self.changed.emit(Change.STEP)
 
     def turn_pass(self, by: int) -> None:
         """Go a pass on or back."""
-        keys = [one.key for one in self.view.passes]
+        keys = [one.key for one in self.passes]
         at = min(max(keys.index(self.current_pass) + by, 0), len(keys) - 1)
         self.enter_pass(keys[at])
+
+    def _show_pass(self, key: str) -> None:
+        if key != self.current_pass:
+            self.current_pass = key
+            self.changed.emit(Change.PASS)
 
     def _pass_of_step(self) -> str | None:
         mark = self.view.landmark(self.step.key) if self.step else None
@@ -216,6 +287,6 @@ class OpenStudy(KeptStudy):
 
     def _enter_pass_of_step(self) -> None:
         """Follow the prompt through the short set; afterwards the learner turns the passes."""
-        following = self._pass_of_step()
-        if following is not None and self.step is not None and self.step.short:
-            self.enter_pass(following)
+        asked = self._pass_of_step()
+        if asked is not None and self.following:
+            self._show_pass(asked)

@@ -23,9 +23,11 @@ from bralto.ui.theme.tokens import Tokens
 
 __all__ = [
     "Align",
+    "check",
     "elided",
     "halo_text",
     "mark_dot",
+    "ring",
     "rounded",
     "rule",
     "text",
@@ -218,3 +220,18 @@ def rounded(painter: QPainter, area: QRectF, fill: QColor, radius: float = 3.0) 
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(fill)
     painter.drawRoundedRect(area, radius, radius)
+
+
+def check(painter: QPainter, at: QPointF, colour: QColor) -> None:
+    """A check mark about a point."""
+    painter.setPen(QPen(colour, 2.0))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    corners = [(-6.0, 0.5), (-2.0, 5.0), (6.0, -5.0)]
+    painter.drawPolyline(QPolygonF([at + QPointF(x, y) for x, y in corners]))
+
+
+def ring(painter: QPainter, at: QPointF, colour: QColor) -> None:
+    """An open ring about a point: not yet."""
+    painter.setPen(QPen(colour, 1.6))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(at, 4.6, 4.6)

@@ -7,7 +7,7 @@ from importlib import resources
 
 from PyQt6.QtGui import QFont, QFontDatabase
 
-__all__ = ["Size", "font", "load_fonts"]
+__all__ = ["FAMILY", "Size", "font", "load_fonts", "print_font"]
 
 FAMILY = "Alegreya Sans"
 
@@ -56,4 +56,11 @@ def font(
         tag = QFont.Tag.fromString(feature)
         if tag is not None:
             face.setFeature(tag, 1)
+    return face
+
+
+def print_font(points: float) -> QFont:
+    """The face on paper, where a size is in points."""
+    face = QFont(FAMILY)
+    face.setPointSizeF(points)
     return face

@@ -1,0 +1,138 @@
+"""What a pass shows beside the ladder: a few figures of both pictures, side by side."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from bralto.core.assessment import Assessment
+from bralto.core.discover.envelope import Envelope, envelope_of
+from bralto.core.discover.points import Figure
+from bralto.core.measures.kinds import fold_degrees
+from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.readings import Reading
+from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import GRADES
+from bralto.core.wording import signed, simple_ratio
+
+__all__ = ["Fact", "edge_facts", "facts_of", "reading_facts"]
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One line: ``seen`` on the reference, ``drawn`` on the drawing, "" where it is not known.
+
+    Attributes:
+        verdict: one of `measures.verdict.VERDICTS`.
+        more: whether the drawing has more of it.
+        points: marks that light up with it.
+    """
+
+    label: str
+    seen: str
+    drawn: str = ""
+    verdict: str = "not measured"
+    more: bool = False
+    points: tuple[str, ...] = ()
+
+
+def facts_of(
+    assessment: Assessment,
+    step: str,
+    seen: Figure | NotMeasurable,
+    drawn: Figure | NotMeasurable,
+) -> tuple[Fact, ...]:
+    """The facts of one pass, worst first where there is an error."""
+    if step == "edges":
+        return edge_facts(assessment, seen, drawn)
+    return reading_facts(assessment, step)
+
+
+def edge_facts(
+    assessment: Assessment, seen: Figure | NotMeasurable, drawn: Figure | NotMeasurable
+) -> tuple[Fact, ...]:
+    """Width : height as a simple fraction, heads in the whole, and which marks are outermost."""
+    if isinstance(seen, NotMeasurable):
+        return ()
+    view = assessment.view
+    one = envelope_of(seen)
+    other = None if isinstance(drawn, NotMeasurable) else envelope_of(drawn)
+    if one is None:
+        return ()
+
+    def outermost(box: Envelope | None, edge: str) -> str:
+        return view.point_label(box.marks[edge]) if box else ""
+
+    facts = [_width_height(assessment, one, other)]
+    count = f"{view.unit}s in the height"
+    facts.append(Fact(count, f"{one.height:.1f}", f"{other.height:.1f}" if other else ""))
+    for edge, words in (("left", "outermost, left"), ("right", "outermost, right")):
+        marks = [box.marks[edge] for box in (one, other) if box]
+        same = other is not None and one.marks[edge] == other.marks[edge]
+        facts.append(
+            Fact(
+                words,
+                outermost(one, edge),
+                outermost(other, edge),
+                "within" if same else "not measured",
+                points=tuple(dict.fromkeys(marks)),
+            )
+        )
+    return tuple(facts)
+
+
+def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None) -> Fact:
+    points = (one.marks["left"], one.marks["right"])
+    if other is None:
+        return Fact("width : height", simple_ratio(one.ratio), points=points)
+    if one.ratio <= 0.0:  # every mark on one plumb line
+        return Fact("width : height", "no width", points=points)
+    error = other.ratio / one.ratio - 1.0
+    u = (1.0 + error) * math.hypot(one.u / one.ratio, other.u / max(other.ratio, 1e-9))
+    allowed = tolerance_of("ratio", GRADES[assessment.grade])
+    verdict = verdict_on(error, u, allowed)
+    drawn = f"{simple_ratio(other.ratio)}, {signed(100.0 * error, 0)} %"
+    return Fact("width : height", simple_ratio(one.ratio), drawn, verdict, error > 0.0, points)
+
+
+def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
+    """Fractions and proportions of a pass; of the widths also the spans and left against right, of
+    the tilts the axes of the limbs and the angles between lines."""
+    if step == "tilts":
+        kinds, skills = {"tilt", "angle"}, {"tilts", "angles"}
+    else:
+        kinds = {"fraction", "ratio"} | ({"span"} if step == "widths" else set())
+        skills = {"widths", "fractions", "lengths"}
+    chosen = [
+        r
+        for r in assessment.readings
+        if r.spec.step == step and r.spec.kind in kinds and r.spec.skill in skills
+        if r.reference is not None and (r.spec.telling or r.spec.id.startswith("ratio.sides"))
+        if r.spec.kind != "span" or r.spec.skill == "widths"
+    ]
+    chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
+    return tuple(_fact(one) for one in chosen)
+
+
+def _fact(one: Reading) -> Fact:
+    return Fact(
+        one.spec.label,
+        _figure(one, one.reference),
+        _figure(one, one.drawing),
+        one.verdict,
+        one.more,
+        one.spec.points,
+    )
+
+
+def _figure(one: Reading, value: float | None) -> str:
+    if value is None:
+        return ""
+    if one.spec.kind == "fraction":
+        return f"{100.0 * value:.0f} %".replace("-", "−")
+    if one.unit == "degree":
+        # A line has no ends, and a joint's bend no side.
+        shown = fold_degrees(value) if one.spec.kind == "tilt" else value
+        shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
+        return signed(shown, 0).removeprefix("+") + "°"
+    return f"{value:.2f}"

@@ -1,0 +1,74 @@
+"""The gate before shading: what was checked, what was not, and five questions on how it was made.
+
+It opens by itself never and blocks never: it only says where the proportions stand.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from bralto.core.assessment import Assessment
+from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import Notes
+from bralto.core.session.passes import Progress
+from bralto.core.tolerances import COVERAGE
+
+__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings"]
+
+ANSWERS = ("yes", "partly", "no")
+
+CHECKS: tuple[tuple[str, str, str], ...] = (
+    ("placed", "Was the whole placed before any part?", "big before small"),
+    ("measured", "Was each length held against another?", "the head, or one that is known"),
+    ("plumb", "Was it checked on a plumb line?", "left and right go astray more"),
+    ("gaps", "Were the gaps looked at too?", "a gap has no name to mislead the eye"),
+    ("stepped", "Did you step back before the last lines?", "or look in the mirror: fresh eyes"),
+)
+"""Key, question and why it is asked. Of how the drawing was made, never of how it pleases
+(common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One line of the gate: ``good`` is True, False, or None where it cannot be told yet."""
+
+    words: str
+    good: bool | None
+    detail: str = ""
+
+
+def checked(notes: Notes, state: str) -> tuple[str, ...]:
+    """Keys of the questions that were answered for a state."""
+    given = notes.answers.get(state, {})
+    return tuple(key for key, _, _ in CHECKS if given.get(key) in ANSWERS)
+
+
+def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Finding, ...]:
+    """What the marks tell: which passes are open, the worst open error, how many cannot be told."""
+    out = []
+    for one in progress:
+        if one.of.marks and one.of.asked:
+            left = one.total - one.done
+            detail = "" if not left else f"{left} {'mark' if left == 1 else 'marks'} to go"
+            out.append(Finding(one.of.title, one.complete, detail))
+    known = [r for r in assessment.readings if r.spec.telling and r.error is not None and r.u]
+    off = assessment.off()
+    if off:
+        worst = off[0]
+        times = f"{worst.severity:.1f} times what '{assessment.grade}' allows"
+        label = worst.spec.label[:1].upper() + worst.spec.label[1:]
+        out.append(Finding(f"{label} is the worst", False, times))
+    elif known:
+        out.append(Finding("Nothing is off", True, f"by more than '{assessment.grade}' allows"))
+    else:
+        out.append(Finding("Nothing is measured yet", None, "marks on both boards make measures"))
+    unsure = sum(r.verdict == "cannot tell" for r in known)
+    if unsure:
+        words = f"{unsure} of {len(known)} measures cannot be told"
+        out.append(Finding(words, None, "place marks nearer, or take a nearer photo"))
+    miss = assessment.short_miss
+    if not isinstance(miss, NotMeasurable):
+        unit = assessment.view.unit
+        words = f"Typical miss {miss.value:.2f} ± {COVERAGE * miss.u:.2f} {unit}"
+        out.append(Finding(words, None, f"marks alone would give {miss.limit:.2f}"))
+    return tuple(out)

@@ -1,0 +1,134 @@
+"""What a learner notes on the bench beside marks: the plan, what was put right, the gate's answers.
+
+It goes into the study file as an object under ``bench``; whatever in it is not understood, as of a
+later version or of a hand that wrote it, is kept and counts as not there.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from bralto.core.study import Study
+
+__all__ = ["KEY", "Notes", "PlanNote", "notes_of", "with_notes"]
+
+KEY = "bench"
+"""Under which the notes stand in a study file."""
+
+
+@dataclass(frozen=True, slots=True)
+class PlanNote:
+    """How the sheet was planned; see `sheet.plan_sheet`. ``head_mm`` None is the largest."""
+
+    paper: str = "A3"
+    margin: float = 20.0
+    head_mm: float | None = None
+    landscape: bool | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Notes:
+    """All of it.
+
+    Attributes:
+        plan: of the sheet, or None before it was looked at.
+        line: the chosen plumb line as its marks, or () for the one that is suggested first.
+        put_right: state -> the names of the corrections that were ticked on it.
+        answers: state -> question -> answer of the gate.
+        seconds: pass -> time spent in it.
+    """
+
+    plan: PlanNote | None = None
+    line: tuple[str, ...] = ()
+    put_right: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    answers: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    seconds: Mapping[str, float] = field(default_factory=dict)
+
+    def ticked(self, state: str, name: str) -> bool:
+        """Whether a correction is ticked as put right on that state."""
+        return name in self.put_right.get(state, ())
+
+    def tick(self, state: str, name: str) -> Notes:
+        """With a correction ticked, or not any more."""
+        there = self.put_right.get(state, ())
+        now = tuple(n for n in there if n != name) if name in there else (*there, name)
+        return replace(self, put_right={**self.put_right, state: now})
+
+    def answer(self, state: str, question: str, answer: str) -> Notes:
+        """With a question of the gate answered; the same answer again takes it back."""
+        given = dict(self.answers.get(state, {}))
+        if given.get(question) == answer:
+            del given[question]
+        else:
+            given[question] = answer
+        return replace(self, answers={**self.answers, state: given})
+
+    def spend(self, step: str, seconds: float) -> Notes:
+        """With more time in a pass."""
+        return replace(
+            self, seconds={**self.seconds, step: self.seconds.get(step, 0.0) + max(seconds, 0.0)}
+        )
+
+
+def _number(value: object) -> float | None:
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return None
+    return float(value) if math.isfinite(value) else None
+
+
+def _table(value: object) -> Mapping[str, object]:
+    return {k: v for k, v in value.items() if isinstance(k, str)} if isinstance(value, dict) else {}
+
+
+def _words(value: object) -> tuple[str, ...]:
+    return tuple(one for one in value if isinstance(one, str)) if isinstance(value, list) else ()
+
+
+def notes_of(study: Study) -> Notes:
+    """The notes of a study."""
+    kept = _table(study.extra.get(KEY))
+    plan = None
+    if isinstance(kept.get("plan"), dict):
+        said, plain = _table(kept["plan"]), PlanNote()
+        paper, lies = said.get("paper"), said.get("landscape")
+        margin = _number(said.get("margin"))
+        plan = PlanNote(
+            paper if isinstance(paper, str) else plain.paper,
+            plain.margin if margin is None else margin,
+            _number(said.get("head_mm")),
+            lies if isinstance(lies, bool) else None,
+        )
+    answers = {
+        state: {k: v for k, v in _table(given).items() if isinstance(v, str)}
+        for state, given in _table(kept.get("answers")).items()
+    }
+    times = {k: _number(v) for k, v in _table(kept.get("seconds")).items()}
+    return Notes(
+        plan,
+        _words(kept.get("line")),
+        {state: _words(names) for state, names in _table(kept.get("put_right")).items()},
+        answers,
+        {k: v for k, v in times.items() if v is not None},
+    )
+
+
+def with_notes(study: Study, notes: Notes) -> Study:
+    """A copy of a study with other notes; what of the old ones was not understood stays."""
+    kept = dict(_table(study.extra.get(KEY)))
+    plan = notes.plan
+    kept |= {
+        "line": list(notes.line),
+        "put_right": {state: list(names) for state, names in notes.put_right.items()},
+        "answers": {state: dict(given) for state, given in notes.answers.items()},
+        "seconds": {step: round(took, 1) for step, took in notes.seconds.items()},
+    }
+    if plan is not None:
+        kept["plan"] = {
+            "paper": plan.paper,
+            "margin": plan.margin,
+            "head_mm": plan.head_mm,
+            "landscape": plan.landscape,
+        }
+    return replace(study, extra={**study.extra, KEY: kept})

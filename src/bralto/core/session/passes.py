@@ -1,0 +1,102 @@
+"""The passes of a session: what each asks for, what is done, what is worth doing next."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+from bralto.core.measures.masses import FEET
+from bralto.core.views.model import View
+
+__all__ = ["Progress", "SessionPass", "progress_of", "session_passes", "worth_next"]
+
+
+@dataclass(frozen=True, slots=True)
+class SessionPass:
+    """One pass.
+
+    Attributes:
+        marks: the landmarks that it asks for, in placing order.
+        asked: whether it counts towards what is worth doing; the others are offers.
+    """
+
+    key: str
+    title: str
+    hint: str
+    marks: tuple[str, ...] = ()
+    asked: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Progress:
+    """How far one pass is: ``done`` of ``total`` things."""
+
+    of: SessionPass
+    done: int
+    total: int
+
+    @property
+    def complete(self) -> bool:
+        """Whether nothing in it is left."""
+        return self.done >= self.total
+
+
+def session_passes(view: View) -> tuple[SessionPass, ...]:
+    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
+
+    Plumb asks for no mark of its own but looks at those that its lines hang from and stand on.
+    """
+    own = [
+        SessionPass(
+            one.key,
+            one.title,
+            one.hint,
+            tuple(key for key in view.placing if (m := view.landmark(key)) and m.step == one.key),
+        )
+        for one in view.passes
+    ]
+    feet = tuple(key for key in view.placing if key in FEET and key.startswith("heel"))
+    plumb = SessionPass(
+        "plumb", "Plumb", "what stands below what, and where the weight falls", (view.plumb, *feet)
+    )
+    return (
+        SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
+        *own[:1],
+        plumb,
+        *own[1:],
+        SessionPass("shapes", "Shapes", "the gaps and the big masses, not the names", asked=False),
+        SessionPass("verdict", "Verdict", "the few things to put right, then the next sheet"),
+    )
+
+
+def progress_of(
+    passes: Sequence[SessionPass],
+    on_reference: Collection[str],
+    on_drawing: Collection[str],
+    others: dict[str, tuple[int, int]],
+    *,
+    alone: bool = False,
+) -> tuple[Progress, ...]:
+    """How far each pass is.
+
+    Args:
+        on_reference, on_drawing: marks decided there, absent ones too.
+        others: (done, total) of the passes that ask for no marks, by key.
+        alone: count the reference alone, before there is a drawing.
+    """
+    have = set(on_reference) if alone else set(on_reference) & set(on_drawing)
+    return tuple(
+        Progress(one, sum(key in have for key in one.marks), len(one.marks))
+        if one.marks
+        else Progress(one, *others.get(one.key, (0, 0)))
+        for one in passes
+    )
+
+
+def worth_next(progress: Sequence[Progress], current: str) -> SessionPass | None:
+    """The first pass that is not done, big before small; the verdict once all are.
+
+    Sheet and shapes are offers: they are never what is worth doing, and never in the way.
+    """
+    asked = [one for one in progress if one.of.asked and one.of.key != current]
+    return next((one.of for one in asked if not one.complete), None)

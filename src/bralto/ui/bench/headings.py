@@ -1,0 +1,96 @@
+"""The titles over the bench's columns, and the tape."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from bralto.core.photo import NEAR_M, camera_distance
+from bralto.core.results import NotMeasurable
+from bralto.core.session.passes import Progress
+from bralto.core.tolerances import GRADES
+from bralto.ui.bench.ladder import heads_tall
+from bralto.ui.heading import Choice, Heading
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.tape import Segment
+
+__all__ = ["tape_of", "write_headings"]
+
+_MIDDLE = {
+    "sheet": "The sheet",
+    "plumb": "Plumb",
+    "widths": "Widths",
+    "tilts": "Tilts",
+    "shapes": "Shapes",
+    "verdict": "Before shading",
+}
+"""Titles of the passes that have no ladder."""
+
+
+def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
+    """The passes side by side, a tick for each thing in them."""
+    share = 1.0 / len(progress)
+    return tuple(
+        Segment(
+            one.of.key,
+            one.of.title,
+            f"{one.done}/{one.total}" if one.of.asked or one.done else "",
+            i * share,
+            (i + 1) * share,
+            ticks=one.total,
+            filled=one.done,
+            done=one.complete,
+        )
+        for i, one in enumerate(progress)
+    )
+
+
+def write_headings(
+    study: OpenStudy, headings: Sequence[Heading], menus: Sequence[Choice | str]
+) -> None:
+    """Say what each column holds.
+
+    Args:
+        headings: over the reference, the middle, the drawing and the list.
+        menus: over the reference and over the drawing.
+    """
+    reference, middle, drawing, off = headings
+    near, note = _near_note(study), heads_tall(study, "reference")
+    title = f"State {study.against}" if study.against else "Reference"
+    reference.say(title, f"{note} · {near}" if near else note, menus[0])
+    schools = tuple((key, f"fitted by {key}") for key in study.schools)
+    school = study.study.scale.school
+    choice = Choice(f"fitted by {school}", schools, school, study.set_school)
+    shown = study.current_pass
+    if shown in _MIDDLE:
+        middle.say(
+            _MIDDLE[shown],
+            f"in {study.view.unit}s" if shown == "widths" else "",
+            choice if shown != "sheet" else "",
+        )
+    else:
+        middle.say("Heights", f"in {study.view.unit}s", choice)
+    if shown == "sheet":
+        drawing.say("Your paper", "drag margins and size", "")
+    else:
+        drawing.say("Your drawing", heads_tall(study, "drawing"), menus[1])
+    grades = tuple(
+        (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
+        for g in GRADES.values()
+    )
+    grade = study.study.grade
+    title, note = "What is off", "worst first"
+    if study.corrections:
+        title, note = "Corrections", "greatest first"
+    off.say(title, note, Choice(grade, grades, grade, study.set_grade))
+
+
+def _near_note(study: OpenStudy) -> str:
+    """A note when the reference was probably taken from near: near lenses distort."""
+    if study.view.key == "object":
+        return ""
+    unit = study.assessment.unit
+    head = None if isinstance(unit, NotMeasurable) else unit.reference_px
+    away = camera_distance(study.picture("reference"), head) if head else None
+    if away is None or away >= NEAR_M:
+        return ""
+    return f"taken from {away:.1f} m: what is near looks large"

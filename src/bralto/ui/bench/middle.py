@@ -1,0 +1,139 @@
+"""What stands between the boards in each pass: beside the ladder, or in its place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+
+from bralto.core.session.gate import ANSWERS
+from bralto.ui.bench.fan import TiltFan
+from bralto.ui.bench.picture_work import PictureWork
+from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.bench.slips import (
+    ANSWER,
+    LINE,
+    NEW_SHAPE,
+    SHAPE,
+    fact_rows,
+    gate_rows,
+    line_rows,
+    shape_rows,
+)
+from bralto.ui.plan.plan_board import PlanBoard
+from bralto.ui.plan.plan_slip import PlanSlip
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["Middle"]
+
+_INSET = 12
+_FAN = 190
+
+
+class Middle(QWidget):
+    """Owns the slips; the bench lays out `below` (the ladder), `whole` (in its place) and `right`
+    (in place of the drawing). Itself it is never shown."""
+
+    def __init__(
+        self, study: OpenStudy, work: PictureWork, tokens: Tokens, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self.hide()
+        self._study, self._work = study, work
+        self.fan = TiltFan(study, tokens)
+        self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
+        self.lines, self.widths, self.angles, self.shapes, self.gate = (
+            Rows(tokens, name)
+            for name in ("Plumb lines", "Widths", "Axes and angles", "Shapes", "Before shading")
+        )
+        self.plan = PlanSlip(study, tokens)
+        self.right = PlanBoard(study, tokens, parent)
+        self.whole = QStackedWidget(parent)
+        self.tilts = QWidget()
+        column = QVBoxLayout(self.tilts)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(10)
+        self.fan.setFixedHeight(_FAN)
+        column.addWidget(self.fan)
+        column.addWidget(self.angles, 1)
+        for page in (self.plan, self.lines, self.widths, self.tilts, self.shapes, self.gate):
+            self.whole.addWidget(page)
+        self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
+        seen_drawn = ("drawn", "seen")
+        self._rows: dict[str, tuple[Rows, Callable[[OpenStudy], tuple[Row, ...]], tuple[str, ...]]]
+        self._rows = {
+            "edges": (self.below, fact_rows, seen_drawn),
+            "plumb": (self.lines, line_rows, ()),
+            "heights": (self.below, fact_rows, seen_drawn),
+            "widths": (self.widths, fact_rows, seen_drawn),
+            "tilts": (self.angles, fact_rows, seen_drawn),
+            "shapes": (self.shapes, shape_rows, ()),
+            "verdict": (self.gate, gate_rows, ()),
+        }
+        for rows in dict.fromkeys(rows for rows, _, _ in self._rows.values()):
+            rows.pointed.connect(partial(self._point, rows))
+            rows.chosen.connect(self._choose)
+        study.changed.connect(self._on_change)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+        for part in (self.fan, self.plan, self.right):
+            part.release()
+
+    def show_pass(self, key: str) -> tuple[bool, bool]:
+        """Put up what a pass shows; gives whether the ladder stays, and whether the planned sheet
+        lies in the drawing's place."""
+        rows = self._rows[key][0] if key in self._rows else None
+        page = {"sheet": self.plan, "tilts": self.tilts}.get(key, rows)
+        if page is not None and page is not self.below:
+            self.whole.setCurrentWidget(page)
+        self._fill()
+        return page in {None, self.below}, key == "sheet"
+
+    def _fill(self) -> None:
+        found = self._rows.get(self._study.current_pass)
+        if found is not None:
+            rows, make, columns = found
+            rows.say(make(self._study), columns)
+
+    def _on_change(self, change: Change) -> None:
+        if change is Change.POINTED:
+            for rows, _, _ in self._rows.values():
+                if rows.isVisible():
+                    rows.light(self._study.pointed)
+        elif change in {Change.MARKS, Change.PICTURE, Change.STUDY, Change.NOTES}:
+            self._fill()
+
+    def _point(self, rows: Rows, row: Row | None) -> None:
+        if rows is self.shapes:
+            name = row.key.removeprefix(SHAPE) if row and row.key.startswith(SHAPE) else None
+            self._study.choose_shape(name)
+        elif rows is not self.gate:
+            self._study.point_at(row.points[-1] if row and row.points else None)
+
+    def _choose(self, key: str) -> None:
+        study = self._study
+        if key.startswith(LINE):
+            study.choose_line(tuple(key.removeprefix(LINE).split(",")))
+        elif key.startswith(ANSWER):
+            question = key.removeprefix(ANSWER)
+            given = study.notes.answers.get(study.state_name, {}).get(question)
+            order = (*ANSWERS, None)
+            following = order[(order.index(given) + 1) % len(order)] if given in order else "yes"
+            study.note(study.notes.answer(study.state_name, question, following or str(given)))
+        elif key.startswith(NEW_SHAPE):
+            self.new_shape(key.removeprefix(NEW_SHAPE))
+        elif key.startswith(SHAPE):
+            self._work.begin_shape(key.removeprefix(SHAPE))
+
+    def new_shape(self, name: str = "") -> None:
+        """Begin a shape; without a name it gets the next number."""
+        pictures = (self._study.picture("reference"), self._study.picture("drawing"))
+        taken = {known for picture in pictures for known in picture.polygons}
+        number = 1
+        while not name or name in taken:
+            name, number = f"shape {number}", number + 1
+        self._work.begin_shape(name)

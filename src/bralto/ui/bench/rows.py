@@ -1,0 +1,273 @@
+"""Rows of a pass's slip: a glyph, words, figures at the right; chosen by pointer or by keys."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from bralto.ui.theme.paint import (
+    Align,
+    check,
+    elided,
+    ring,
+    rounded,
+    text,
+    verdict_mark,
+)
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Row", "Rows"]
+
+_LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
+_INDENT = 24.0
+_MORE = 18.0  # px for the line that says how many are below
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One row.
+
+    Attributes:
+        key: what `Rows.chosen` says of it; "" for one that cannot be chosen.
+        right: figures in columns from the right edge, the last one first.
+        glyph: ``yes``, ``no``, a verdict, or "" for none; ``way`` is where a triangle points.
+        title: a heading between rows.
+        held: the one in force.
+        points: marks that light up with it, and light it up.
+    """
+
+    key: str
+    label: str
+    detail: str = ""
+    right: tuple[str, ...] = ()
+    glyph: str = ""
+    way: str = "up"
+    role: str = "ink"
+    title: bool = False
+    held: bool = False
+    points: tuple[str, ...] = ()
+
+    @property
+    def spoken(self) -> str:
+        """The row for a screen reader."""
+        said = {"yes": "done", "no": "open"}.get(self.glyph, self.glyph)
+        return ", ".join(part for part in (self.label, *self.right, self.detail, said) if part)
+
+
+class Rows(QWidget):
+    """Painted; a wheel or the arrow keys scroll where there are more than fit."""
+
+    chosen = pyqtSignal(str)
+    pointed = pyqtSignal(object)
+
+    def __init__(
+        self, tokens: Tokens, name: str, parent: QWidget | None = None, *, inset: float = 0.0
+    ) -> None:
+        super().__init__(parent)
+        self._inset = inset
+        self.setMouseTracking(True)
+        self.setAccessibleName(name)
+        self._tokens = tokens
+        self.rows: tuple[Row, ...] = ()
+        self.columns: tuple[str, ...] = ()
+        self.lit: str | None = None
+        self._first = 0
+        self._at: int | None = None  # the row that the keys stand on
+        self._spots: list[tuple[QRectF, int]] = []
+
+    def say(self, rows: tuple[Row, ...], columns: tuple[str, ...] = ()) -> None:
+        """Show other rows; ``columns`` are titles over the figures, as `Row.right` has them."""
+        if (rows, columns) == (self.rows, self.columns):
+            return
+        self.rows, self.columns = rows, columns
+        keyed = any(row.key for row in rows)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if keyed else Qt.FocusPolicy.NoFocus)
+        self._first = min(self._first, max(0, len(rows) - 1))
+        if self._at is not None and (self._at >= len(rows) or not rows[self._at].key):
+            self._at = None
+        self.setAccessibleDescription("; ".join(row.spoken for row in rows))
+        self.update()
+
+    def light(self, point: str | None) -> None:
+        """Light up the rows of a mark."""
+        if point != self.lit:
+            self.lit = point
+            self.update()
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._spots, y = [], 0.0
+        if self.columns:
+            self._columns_at(painter, 14.0, self.columns, font(Size.NOTE), "ink2")
+            y = 20.0
+        last = self._last(y)
+        for i in range(self._first, last):
+            high = self._height(self.rows[i])
+            area = QRectF(self._inset, y, self.width() - 2.0 * self._inset, high)
+            self._row(painter, area, i)
+            self._spots.append((area, i))
+            y += high + _GAP
+        if last < len(self.rows):
+            self._more(painter, len(self.rows) - last)
+        painter.end()
+
+    def _last(self, top: float) -> int:
+        """Behind the last row that fits; where some do not, a line is kept to say so."""
+        ends, y = [], top
+        for row in self.rows[self._first :]:
+            y += self._height(row) + _GAP
+            ends.append(y)
+        if not ends or ends[-1] <= self.height() + _GAP:
+            return len(self.rows)
+        return self._first + max(1, sum(end <= self.height() - _MORE for end in ends))
+
+    def _height(self, row: Row) -> float:
+        if row.title:
+            return _LINE + 8.0
+        return _LINE + (_DETAIL if row.detail else 0.0)
+
+    def _more(self, painter: QPainter, count: int) -> None:
+        face, ink2 = font(Size.FINE, italic=True), self._tokens.colour("ink2")
+        edge, words = self.width() - self._inset - 4.0, f"{count} more below"
+        text(painter, edge, self.height() - 4.0, words, face, ink2, Align.AlignRight)
+
+    def _columns_at(
+        self,
+        painter: QPainter,
+        baseline: float,
+        words: tuple[str, ...],
+        face: object,
+        role: str,
+    ) -> float:
+        """Figures in columns; gives where they begin."""
+        edge = left = self.width() - self._inset - 4.0
+        for i, one in enumerate(words):
+            shown = elided(one, face, 0.34 * self.width())  # type: ignore[arg-type]
+            colour = self._tokens.colour(role if i == 0 else "ink2")
+            wide = text(painter, edge, baseline, shown, face, colour, Align.AlignRight)  # type: ignore[arg-type]
+            left = min(left, edge - wide)
+            edge -= max(wide + 14.0, 78.0)
+        return left
+
+    def _row(self, painter: QPainter, area: QRectF, i: int) -> None:
+        tokens, row = self._tokens, self.rows[i]
+        lit = row.held or (self.lit is not None and self.lit in row.points)
+        if row.title:
+            face = font(Size.TITLE, bold=True)
+            wide = text(painter, 0.0, area.bottom() - 6.0, row.label, face, tokens.colour("ink"))
+            note, ink2 = font(Size.NOTE), tokens.colour("ink2")
+            room = self.width() - wide - 14.0
+            shown = elided(row.detail, note, room)
+            text(painter, wide + 10.0, area.bottom() - 6.0, shown, note, ink2)
+            return
+        if lit:
+            rounded(painter, area, tokens.colour("here"))
+        if self._at == i and self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(tokens.colour("ink"), 1.4))
+            painter.drawRoundedRect(area.adjusted(0.7, 0.7, -0.7, -0.7), 3.0, 3.0)
+        base, left = area.top() + 16.0, area.left() + 6.0
+        if row.glyph:
+            self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
+            left = area.left() + _INDENT
+        bold = font(Size.NOTE, bold=True)
+        right = self._columns_at(painter, base, row.right, bold, row.role)
+        face = font(Size.NOTE, bold=bool(row.detail) or row.held)
+        words = elided(row.label, face, right - left - 10.0)
+        text(painter, left, base, words, face, tokens.colour("ink"))
+        if row.detail:
+            note = font(Size.FINE)
+            words = elided(row.detail, note, self.width() - left - 6.0)
+            text(painter, left, base + _DETAIL, words, note, tokens.colour("ink2"))
+
+    def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
+        tokens = self._tokens
+        if row.glyph == "yes":
+            check(painter, at, tokens.colour("ink"))
+        elif row.glyph == "no":
+            ring(painter, at, tokens.colour("ink2"))
+        else:
+            verdict_mark(painter, at, row.glyph, row.way, tokens, 4.5)
+
+    # Pointer and keys
+
+    def _row_at(self, at: QPointF) -> Row | None:
+        found = next((i for area, i in self._spots if area.contains(at)), None)
+        return None if found is None else self.rows[found]
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        row = self._row_at(event.position())
+        self.setToolTip("" if row is None else row.spoken)
+        self.setCursor(
+            Qt.CursorShape.PointingHandCursor if row and row.key else Qt.CursorShape.ArrowCursor
+        )
+        self.pointed.emit(row)
+
+    def leaveEvent(self, event: object) -> None:
+        self.pointed.emit(None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        row = self._row_at(event.position())
+        if row is not None and row.key and event.button() == Qt.MouseButton.LeftButton:
+            self._at = self.rows.index(row)
+            self.chosen.emit(row.key)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        self._scroll(-1 if event.angleDelta().y() > 0 else 1)
+        event.accept()
+
+    def _scroll(self, by: int) -> None:
+        shown = len(self._spots)
+        self._first = min(max(self._first + by, 0), max(0, len(self.rows) - shown))
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
+            self._step(1 if key == Qt.Key.Key_Down else -1)
+        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self._at is not None:
+            self.chosen.emit(self.rows[self._at].key)
+        else:
+            event.ignore()
+
+    def _step(self, by: int) -> None:
+        keyed = [i for i, row in enumerate(self.rows) if row.key]
+        if not keyed:
+            return
+        if self._at in keyed:
+            at = min(max(keyed.index(self._at) + by, 0), len(keyed) - 1)
+        else:
+            at = 0 if by > 0 else len(keyed) - 1
+        self._at = keyed[at]
+        shown = [i for _, i in self._spots]
+        if self._at not in shown:
+            self._scroll(1 if self._at > max(shown, default=0) else -1)
+        self.pointed.emit(self.rows[self._at])
+        self.update()
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        if self._at is None:
+            self._step(1)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self.update()

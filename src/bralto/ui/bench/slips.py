@@ -1,0 +1,182 @@
+"""What the slips of the passes say: plumb lines, shapes, the gate. Rows only; no widget."""
+
+from __future__ import annotations
+
+import math
+
+from bralto.core.discover.balance import Balance, read_balance
+from bralto.core.discover.crossing import crossings, worst_of
+from bralto.core.discover.lines import SightLine, held_against
+from bralto.core.discover.points import Figure
+from bralto.core.measures.shapes import ShapeReading
+from bralto.core.measures.verdict import verdict_on
+from bralto.core.results import NotMeasurable
+from bralto.core.session.facts import facts_of
+from bralto.core.session.gate import CHECKS, findings
+from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
+from bralto.core.tolerances import GRADES
+from bralto.core.wording import sentence, signed
+from bralto.ui.bench.rows import Row
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = [
+    "ANSWER",
+    "LINE",
+    "NEW_SHAPE",
+    "SHAPE",
+    "fact_rows",
+    "gate_rows",
+    "line_rows",
+    "shape_rows",
+]
+
+LINE, SHAPE, NEW_SHAPE, ANSWER = "line:", "shape:", "new shape:", "answer:"
+"""What the keys of rows begin with."""
+
+_OWN = "a shape of your own"
+
+
+def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """The figures of a pass beside the ladder."""
+    facts = facts_of(
+        study.assessment, study.current_pass, study.figure("reference"), study.figure("drawing")
+    )
+    return tuple(
+        Row(
+            "",
+            one.label,
+            right=(one.drawn, one.seen),
+            glyph="" if one.verdict == "not measured" else one.verdict,
+            way="right" if one.more else "left",
+            role=LIGHT.verdict(one.verdict),
+            points=one.points,
+        )
+        for one in facts
+    )
+
+
+def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:
+    return ", ".join(study.view.point_label(key) for key in keys)
+
+
+def line_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """Suggested plumb lines, what stands below or level with what, and the weight."""
+    seen, drawn = study.figure("reference"), study.figure("drawing")
+    if isinstance(seen, NotMeasurable):
+        return (Row("", "No line yet", sentence(seen.reason)),)
+    grade, chosen = GRADES[study.study.grade], study.line
+    rows = [Row("", "Hang a plumb line", "choose one; it hangs on both boards", title=True)]
+    rows += [_line(study, line, seen, drawn, held=line == chosen) for line in study.lines]
+    rows.append(Row("", "In line with each other", "seen on the reference", title=True))
+    for one in study.alignments:
+        other = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
+        way = "below each other" if one.along == "plumb" else "level"
+        right = f"{other.miss:.2f} off" if other else ""
+        verdict = ""
+        if other is not None:
+            verdict = verdict_on(other.miss - one.miss, math.hypot(one.u, other.u), grade.head)
+            verdict = "within" if verdict == "under" else verdict  # straighter than it was seen
+        role = LIGHT.verdict(verdict)
+        names = _names(study, one.keys)
+        rows.append(Row("", names, way, (right,), verdict, "right", role, points=one.keys))
+    return (*rows, *_weight(study, seen, drawn))
+
+
+def _line(
+    study: OpenStudy,
+    line: SightLine,
+    seen: Figure,
+    drawn: Figure | NotMeasurable,
+    *,
+    held: bool,
+) -> Row:
+    found = crossings(line, seen, drawn, GRADES[study.study.grade])
+    others = tuple(one.key for one in found)
+    worst, known = worst_of(found), [one for one in found if one.drawn is not None]
+    right, verdict = "", ""
+    if worst is not None and worst.drawn is not None:
+        verdict, right = worst.verdict, f"{signed(worst.drawn - worst.seen, 2)}"
+    elif known:
+        unsure = any(one.verdict == "cannot tell" for one in known)
+        verdict = "cannot tell" if unsure else "within"
+    role = LIGHT.verdict(verdict)
+    way = "right" if verdict == "over" else "left"
+    label = f"from the {study.view.point_label(line.anchor)}"
+    detail = f"crosses {_names(study, others)}"
+    key = LINE + ",".join(line.keys)
+    return Row(key, label, detail, (right,), verdict, way, role, held=held, points=line.keys)
+
+
+def _weight(study: OpenStudy, seen: Figure, drawn: Figure | NotMeasurable) -> list[Row]:
+    grade = GRADES[study.study.grade]
+    balance = read_balance(seen, grade)
+    rows = [Row("", "Weight", "in the picture plane, an estimate", title=True)]
+    if isinstance(balance, NotMeasurable):
+        return [*rows, Row("", "Cannot be told yet", sentence(balance.reason))]
+    other = drawn if isinstance(drawn, NotMeasurable) else read_balance(drawn, grade)
+    rows.append(_balance(balance, "seen"))
+    if isinstance(other, Balance):
+        rows.append(_balance(other, "drawn"))
+    return rows
+
+
+def _balance(one: Balance, whose: str) -> Row:
+    side = "right" if one.offset > 0.0 else "left"
+    words = f"{abs(one.offset):.2f} head to your {side} of the feet's middle"
+    legs = {"r": "on the model's right leg", "l": "on the model's left leg", "both": "on both legs"}
+    inside = "inside the feet" if one.inside else "outside the feet: it would fall, or leans"
+    return Row("", f"{whose.capitalize()}: {words}", f"{legs[one.bearing]}, {inside}")
+
+
+def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """The shapes that are there, and those that could be looked for."""
+    seen, drawn = study.picture("reference").polygons, study.picture("drawing").polygons
+    grade = GRADES[study.study.grade]
+    read = {
+        (one.name if isinstance(one, ShapeReading) else one[0]): one
+        for one in study.assessment.shapes
+    }
+    rows = [Row("", "Shapes", "straight lines from corner to corner", title=True)]
+    for name in dict.fromkeys((*seen, *drawn)):
+        one = read.get(name)
+        held = study.shape == name
+        if isinstance(one, ShapeReading):
+            verdict = shape_verdict(one, grade)
+            role = LIGHT.verdict(verdict)
+            same = f"{100.0 * one.overlap:.0f} % alike"
+            rows.append(
+                Row(
+                    SHAPE + name, name, shape_words(one), (same,), verdict, "right", role, held=held
+                )
+            )
+            continue
+        lacking = "drawing" if name in seen else "reference"
+        detail = f"draw it on the {lacking} too"
+        if one is not None:
+            detail = sentence(one[1].reason)
+        elif study.alone:
+            detail = "on the reference"
+        rows.append(Row(SHAPE + name, name, detail, glyph="no", held=held))
+    if len(rows) == 1:
+        rows.append(Row("", "None yet", "a gap has no name: the eye sees it as it is"))
+    rows.append(Row("", "Draw a new one", title=True))
+    fresh = [name for name in suggested_shapes(study.view) if name not in {**seen, **drawn}]
+    rows += [Row(NEW_SHAPE + name, name) for name in fresh]
+    rows.append(Row(NEW_SHAPE, _OWN))
+    return tuple(rows)
+
+
+def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """What was checked and what was not; five questions on how the drawing was made."""
+    rows = [Row("", "What the marks say", title=True)]
+    for one in findings(study.assessment, study.progress()):
+        glyph = {True: "yes", False: "no", None: ""}[one.good]
+        rows.append(Row("", one.words, one.detail, glyph=glyph))
+    rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
+    given = study.notes.answers.get(study.state_name, {})
+    for key, question, why in CHECKS:
+        answer = given.get(key, "")
+        glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
+        rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
+    return tuple(rows)

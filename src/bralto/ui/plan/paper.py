@@ -1,0 +1,111 @@
+"""The planned sheet as lines in mm: the same on the screen and on the printed page."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QFont, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from bralto.core.constructions import construct
+from bralto.core.discover.points import Figure
+from bralto.core.results import NotMeasurable
+from bralto.core.sheet import SheetPlan
+from bralto.core.spread import spread_out
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = ["CHECK_BAR_MM", "Paper", "paint_paper"]
+
+CHECK_BAR_MM = 100.0
+"""Length of the bar by which a print is checked with a rule."""
+
+_TICK_MM = 6.0
+_LABEL_MM = 4.0
+_BIG = frozenset({"egg", "block", "ball", "jaw", "cylinder"})
+
+
+@dataclass(frozen=True, slots=True)
+class Paper:
+    """What is put on paper.
+
+    Attributes:
+        margin: mm on all sides.
+        forms: outlines of the big forms, mm on the sheet.
+    """
+
+    plan: SheetPlan
+    margin: float
+    forms: tuple[tuple[QPointF, ...], ...] = ()
+
+    @classmethod
+    def of(cls, plan: SheetPlan, margin: float, figure: Figure | NotMeasurable) -> Paper:
+        """With the reference's big forms where the head tells their size."""
+        if isinstance(figure, NotMeasurable) or plan.head is None:
+            return cls(plan, margin)
+        view, head = figure.view, plan.head
+        row = view.point_rows[view.plumb]
+        xy = figure.heads
+        across = 0.5 * float(xy[:, 0].min() + xy[:, 0].max())
+        if figure.points.present[row]:
+            across = float(figure.points.xy[row, 0]) / figure.head.value
+        top = float(xy[:, 1].max())
+        forms = tuple(
+            tuple(
+                QPointF(plan.plumb + head * (x - across), plan.top + head * (top - y))
+                for x, y in form.outline.tolist()
+            )
+            for form in construct(figure)
+            if form.kind in _BIG
+        )
+        return cls(plan, margin, forms)
+
+
+def paint_paper(
+    painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: bool = False
+) -> None:
+    """Everything but the ground; the painter's origin is the sheet's corner, ``px`` a mm.
+
+    ``beside`` names the stations to the left of the sheet, where a print has no room.
+    """
+    plan, ink, hair = paper.plan, LIGHT.colour("ink"), LIGHT.colour("hair")
+    sheet = QRectF(0.0, 0.0, px * plan.width, px * plan.height)
+    inner = sheet.adjusted(*(px * paper.margin * way for way in (1, 1, -1, -1)))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(hair, max(1.0, 0.2 * px), Qt.PenStyle.DashLine))
+    painter.drawRect(inner)
+    painter.setPen(QPen(LIGHT.colour("ink", 0.5), max(1.0, 0.25 * px)))
+    for form in paper.forms:
+        painter.drawPolygon(QPolygonF([px * place for place in form]))
+    role = "ink" if plan.fits else "red"
+    painter.setPen(QPen(LIGHT.colour(role), max(1.4, 0.35 * px)))
+    figure = QRectF(px * plan.left, px * plan.top, px * plan.wide, px * plan.tall)
+    for y in (figure.top(), figure.bottom()):
+        painter.drawLine(QLineF(figure.left(), y, figure.right(), y))
+    for x in (figure.left(), figure.right()):
+        painter.drawLine(QLineF(x, figure.top(), x, figure.bottom()))
+    painter.setPen(QPen(ink, max(1.0, 0.2 * px)))
+    plumb = px * plan.plumb
+    painter.drawLine(QLineF(plumb, 0.0, plumb, sheet.height()))
+    _stations(painter, paper, px, face, beside=beside)
+
+
+def _stations(painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: bool) -> None:
+    """Ticks on the left edge, to be copied on the paper's own edge; labels do not touch."""
+    plan, ink = paper.plan, LIGHT.colour("ink")
+    metrics = QFontMetricsF(face)
+    painter.setFont(face)
+    down = [px * one.down for one in plan.stations]
+    places = spread_out(down, metrics.height(), 0.0, px * plan.height)
+    tick = px * _TICK_MM
+    for one, true, place in zip(plan.stations, down, places, strict=True):
+        painter.setPen(QPen(ink, max(1.0, 0.25 * px)))
+        painter.drawLine(QLineF(0.0, true, tick, true))
+        words = f"{one.label} {one.down:.0f}"
+        start = tick + px * _LABEL_MM
+        if beside:
+            start = -px * _LABEL_MM - 6.0 - metrics.horizontalAdvance(words)
+        near = start - 3.0 if not beside else -6.0
+        painter.setPen(QPen(LIGHT.colour("hair"), 1.0))
+        painter.drawLine(QLineF(0.0 if beside else tick, true, near, place))
+        painter.setPen(ink)
+        painter.drawText(QPointF(start, place + 0.35 * metrics.ascent()), words)

@@ -1,0 +1,198 @@
+"""The figures of the planned sheet: paper, margins, head in mm, and where each station comes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDoubleSpinBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.errors import UserError
+from bralto.core.sheet import PAPERS, SheetPlan, paper_size
+from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.plan.paper import Paper
+from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["PlanSlip"]
+
+_LIES: tuple[tuple[str, bool | None], ...] = (
+    ("as gives more room", None),
+    ("upright", False),
+    ("lying", True),
+)
+
+
+class PlanSlip(QWidget):
+    """Takes the ladder's place in the sheet's pass."""
+
+    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._study = study
+        self.paper = QComboBox(self)
+        self.paper.setEditable(True)
+        self.paper.addItems(list(PAPERS))
+        self.paper.setToolTip("A named paper, or its size in mm as 300x400")
+        self.paper.setAccessibleName("Paper")
+        self.lies = QComboBox(self)
+        self.lies.setAccessibleName("How the paper lies")
+        for words, value in _LIES:
+            self.lies.addItem(words, value)
+        self.margin = self._spin("Margins", 0.0, 200.0, "Air on all four sides")
+        self.head = self._spin("Head", 0.0, 400.0, "A head wanted; the least is the largest figure")
+        self.head.setSpecialValueText("the largest that fits")
+        self.save = QPushButton("Save as PDF …", self)
+        self.save.setToolTip("At true size, with a bar of 100 mm to check the print by")
+        self.print = QPushButton("Print …", self)
+        self.rows = Rows(tokens, "Stations on the sheet", self)
+        form = QFormLayout()
+        form.setHorizontalSpacing(12)
+        form.setVerticalSpacing(6)
+        fields = (self.paper, self.lies, self.margin, self.head)
+        for label, field in zip(("Paper", "Lies", "Margins", "Head"), fields, strict=True):
+            form.addRow(label, field)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.save)
+        buttons.addWidget(self.print)
+        buttons.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 4, 14, 0)
+        column.addLayout(form)
+        column.addWidget(self.rows, 1)
+        column.addLayout(buttons)
+        line = self.paper.lineEdit()
+        assert line is not None
+        line.editingFinished.connect(self._take)
+        self.paper.activated.connect(lambda _: self._take())
+        self.lies.activated.connect(lambda _: self._take())
+        self.margin.valueChanged.connect(lambda _: self._take())
+        self.head.valueChanged.connect(lambda _: self._take())
+        self.save.clicked.connect(self.save_pdf)
+        self.print.clicked.connect(self._print)
+        study.changed.connect(self._on_change)
+        self._show()
+
+    def _spin(self, name: str, low: float, high: float, tip: str) -> QDoubleSpinBox:
+        spin = QDoubleSpinBox(self)
+        spin.setAccessibleName(name)
+        spin.setToolTip(tip)
+        spin.setDecimals(0 if name == "Margins" else 1)
+        spin.setRange(low, high)
+        spin.setSuffix(" mm")
+        spin.setKeyboardTracking(False)
+        return spin
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def _on_change(self, change: Change) -> None:
+        if self.isVisible() and change is not Change.POINTED:
+            self._show()
+
+    def showEvent(self, event: object) -> None:
+        self._show()
+
+    def _take(self) -> None:
+        """What was put in; a size that is none is said in the prompt and put back."""
+        try:
+            paper_size(self.paper.currentText())
+        except UserError as error:
+            self._study.trouble.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            self._show()
+            return
+        note = self._study.plan_note
+        wanted = self.head.value()
+        self._study.note_plan(
+            replace(
+                note,
+                paper=self.paper.currentText().strip(),
+                margin=self.margin.value(),
+                head_mm=wanted if wanted > 0.0 else None,
+                landscape=self.lies.currentData(),
+            )
+        )
+
+    def _show(self) -> None:
+        note = self._study.plan_note
+        fields = (self.paper, self.lies, self.margin, self.head)
+        blockers = [QSignalBlocker(field) for field in fields]
+        self.paper.setCurrentText(note.paper)
+        self.lies.setCurrentIndex(max(0, self.lies.findData(note.landscape)))
+        self.margin.setValue(note.margin)
+        self.head.setValue(note.head_mm or 0.0)
+        del blockers
+        plan = self._study.plan(note)
+        for button in (self.save, self.print):
+            button.setEnabled(not isinstance(plan, str))
+        if isinstance(plan, str):
+            self.rows.say((Row("", "No plan yet", plan),))
+        else:
+            self.rows.say(plan_rows(plan))
+
+    # On paper
+
+    def _paper(self) -> Paper | None:
+        note = self._study.plan_note
+        plan = self._study.plan(note)
+        if isinstance(plan, str):
+            return None
+        return Paper.of(plan, note.margin, self._study.figure("reference"))
+
+    def save_pdf(self) -> None:
+        """Ask where, and write the sheet at true size."""
+        name, _ = QFileDialog.getSaveFileName(self, "The sheet as PDF", "sheet.pdf", "PDF (*.pdf)")
+        paper = self._paper()
+        if name and paper is not None:
+            from bralto.ui.plan.printing import write_pdf  # slow to load
+
+            self._say(lambda: write_pdf(paper, name), f"Saved at true size: {name}")
+
+    def _print(self) -> None:
+        paper = self._paper()
+        if paper is not None:
+            from bralto.ui.plan.printing import print_paper
+
+            self._say(lambda: print_paper(paper, self), "")
+
+    def _say(self, act: Callable[[], object], done: str) -> None:
+        try:
+            act()
+        except UserError as error:
+            self._study.trouble.emit(str(error))
+        else:
+            if done:
+                self._study.told.emit(done)
+
+
+def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
+    """A plan's figures: sizes first, then the stations from the top edge."""
+    lies = "lying" if plan.width > plan.height else "upright"
+    rows = [Row("", "The figure", f"{plan.width:g} x {plan.height:g} mm, {lies}", title=True)]
+    if plan.head is not None:
+        largest = "" if plan.largest_head is None else f"at most {plan.largest_head:.1f} mm"
+        rows.append(Row("", "head", right=(f"{plan.head:.1f} mm", largest)))
+    rows.append(Row("", "whole, high and wide", right=(f"{plan.tall:.0f} x {plan.wide:.0f} mm",)))
+    unit = "mm of the reference" if plan.unit == "mm" else plan.unit
+    rows.append(Row("", "dividers, sheet : reference", right=(f"{plan.scale:.3g} mm a {unit}",)))
+    if not plan.fits:
+        rows.append(Row("", "Too large for these margins", glyph="over", way="up", role="red"))
+    if plan.leaving:
+        words = ", ".join(plan.leaving)
+        rows.append(Row("", f"Off the paper: {words}", glyph="over", way="down", role="red"))
+    rows.append(Row("", "Stations", "mm from the top edge, and from plumb", title=True))
+    for one in plan.stations:
+        side = "right" if one.across > 0.0 else "left"
+        across = f"{abs(one.across):.0f} {side}" if abs(one.across) >= 0.5 else "on it"
+        rows.append(Row("", one.label, right=(across, f"{one.down:.0f}")))
+    return tuple(rows)

@@ -1,0 +1,109 @@
+"""What is found out of each picture of the open study; asked for by the passes that show it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QObject
+
+from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
+from bralto.core.discover.points import Figure, figure_of
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import PlanNote
+from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
+from bralto.core.study import Picture
+from bralto.core.tolerances import GRADES, Grade
+from bralto.core.wording import sentence
+from bralto.store.library import Library, StoredStudy
+from bralto.ui.state.kept_study import Change
+from bralto.ui.state.study_head import StudyHead
+
+__all__ = ["FoundStudy"]
+
+Lines = tuple[tuple[SightLine, ...], tuple[Alignment, ...]]
+
+
+class FoundStudy(StudyHead):
+    """Computed when it is asked for, kept until the picture or the grade is another."""
+
+    def __init__(
+        self, library: Library, stored: StoredStudy, parent: QObject | None = None
+    ) -> None:
+        super().__init__(library, stored, parent)
+        self.shape: str | None = None
+        self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
+        self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
+
+    def figure(self, board: str) -> Figure | NotMeasurable:
+        """A board's marks in heads of their own picture."""
+        picture = self.picture(board)
+        kept = self._figures.get(board)
+        if kept is None or kept[0] is not picture:
+            kept = self._figures[board] = (picture, figure_of(self.view, picture))
+        return kept[1]
+
+    def _found_in_reference(self) -> Lines:
+        seen, grade = self.figure("reference"), GRADES[self.study.grade]
+        if self._found is None or self._found[0] is not seen or self._found[1] is not grade:
+            lines: tuple[SightLine, ...] = ()
+            alignments: tuple[Alignment, ...] = ()
+            if not isinstance(seen, NotMeasurable):
+                lines = sight_lines(seen, "plumb", grade)
+                alignments = find_alignments(seen, grade, most=8)
+            self._found = (seen, grade, (lines, alignments))
+        return self._found[2]
+
+    @property
+    def lines(self) -> tuple[SightLine, ...]:
+        """The plumb lines that cross most marks of the reference, fullest first."""
+        return self._found_in_reference()[0]
+
+    @property
+    def alignments(self) -> tuple[Alignment, ...]:
+        """Marks of the reference that stand below or level with each other."""
+        return self._found_in_reference()[1]
+
+    @property
+    def line(self) -> SightLine | None:
+        """The plumb line that hangs on both boards: the chosen one, or else the fullest."""
+        chosen = set(self.notes.line)
+        best = max(self.lines, key=lambda one: len(chosen & set(one.keys)), default=None)
+        return best if best and chosen & set(best.keys) else next(iter(self.lines), None)
+
+    def choose_line(self, keys: tuple[str, ...]) -> None:
+        """Hang another of the lines."""
+        self.note(replace(self.notes, line=keys))
+
+    def choose_shape(self, name: str | None) -> None:
+        """Light up one shape on both boards."""
+        if name != self.shape:
+            self.shape = name
+            self.changed.emit(Change.NOTES)
+
+    # The sheet before a line is drawn
+
+    @property
+    def plan_note(self) -> PlanNote:
+        """How the sheet is planned, or would be at first."""
+        return self.notes.plan or PlanNote()
+
+    def note_plan(self, plan: PlanNote) -> None:
+        """Plan the sheet in another way."""
+        self.note(replace(self.notes, plan=plan))
+
+    def plan(self, note: PlanNote) -> SheetPlan | str:
+        """The sheet planned so, or in words why it cannot be."""
+        extent = extent_of_marks(self.view, self.picture("reference"))
+        if isinstance(extent, NotMeasurable):
+            return f"Mark the reference's top and bottom first: {extent.reason}."
+        try:
+            return plan_sheet(
+                extent,
+                paper_size(note.paper),
+                note.margin,
+                head_mm=note.head_mm,
+                landscape=note.landscape,
+            )
+        except UserError as error:
+            return sentence(str(error))

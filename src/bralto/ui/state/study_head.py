@@ -1,0 +1,60 @@
+"""What is said of a study as a whole: school, grade, title, intentions, and the bench's notes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from bralto.core.session.notes import Notes, notes_of, with_notes
+from bralto.core.study import SCHOOLS, Intent
+from bralto.ui.state.kept_study import Change, KeptStudy
+
+__all__ = ["StudyHead"]
+
+
+class StudyHead(KeptStudy):
+    """The part of the open study that is kept in one row of the library."""
+
+    @property
+    def schools(self) -> tuple[str, ...]:
+        """The scale schools that this study can be measured by."""
+        pictures = (self.picture("reference"), self.picture("drawing"))
+        lacking = set() if len(self.study.scale.marks) == 2 else {"anchors"}
+        if any(picture.sheet is None for picture in pictures):
+            lacking.add("sight-size")
+        return tuple(school for school in SCHOOLS if school not in lacking)
+
+    def set_school(self, school: str) -> None:
+        """Put another scale school in force."""
+        self.keep_head(replace(self.study, scale=replace(self.study.scale, school=school)))
+
+    def set_grade(self, grade: str) -> None:
+        """Change the tolerances."""
+        self.keep_head(replace(self.study, grade=grade))
+
+    def set_title(self, title: str) -> None:
+        """Rename the study."""
+        self.keep_head(replace(self.study, title=title))
+
+    # Intentions: what the learner changes on purpose
+
+    def intended(self, measure: str) -> float | None:
+        """The factor by which a measure is changed on purpose, or None."""
+        return next((one.factor for one in self.study.intents if one.measure == measure), None)
+
+    def intend(self, measures: tuple[str, ...], factor: float | None) -> None:
+        """Change measures on purpose by a factor of what is seen; None: as seen again."""
+        rest = tuple(one for one in self.study.intents if one.measure not in measures)
+        meant = () if factor is None else tuple(Intent(key, factor) for key in measures)
+        self.keep_head(replace(self.study, intents=rest + meant))
+
+    # Notes
+
+    @property
+    def notes(self) -> Notes:
+        """What was noted on the bench."""
+        return notes_of(self.study)
+
+    def note(self, notes: Notes) -> None:
+        """Note something else; nothing is measured anew."""
+        if notes != self.notes:
+            self.keep_head(with_notes(self.study, notes), Change.NOTES)
