@@ -159,8 +159,6 @@ LINES = [(143.0, -37.0), (-90.0, 90.0), (180.0, 0.0), (91.0, -89.0)]
 
 
 @pytest.mark.parametrize(("angle", "line"), LINES)
-    ("angle", "line"), [(143.0, -37.0), (-90.0, 90.0), (180.0, 0.0), (91, -89)]
-)
 def test_a_line_without_ends_points_between_minus_90_and_90(angle: float, line: float) -> None:
     assert fold_degrees(angle) == pytest.approx(line)
 

@@ -134,7 +134,9 @@ def assess(
 def _assess(
     study: Study, view: View, state: State, pair: Pair, scale: Scale, grade: str
 ) -> Assessment:
-    seen, drawn, common = pair.seen, pair.drawn, pair.common
+    seen, drawn = pair.seen, pair.drawn
+    # Before there is a drawing the reference is measured by all that it has.
+    common = pair.common if state.picture.marks else frozenset(seen.keys)
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
     fit = pair.best_fit()

@@ -66,18 +66,20 @@ def add_study(
     library: Library,
     study: Study,
     reference: tuple[Path, CleanPicture],
-    drawing: tuple[Path, CleanPicture],
+    drawing: tuple[Path, CleanPicture] | None,
     made: str,
 ) -> str:
-    """Keep a study of two pictures that have been cleaned already; gives its id.
+    """Keep a study of pictures that have been cleaned already; gives its id.
 
     Args:
         study: title, view, school, grade and permissions; its pictures are made here.
-        reference, drawing: where each came from, and what it is now.
+        reference, drawing: where each came from, and what it is now; None before a line is drawn.
         made: ISO 8601 instant.
     """
     said = study.reference.permission if study.reference is not None else None
     seen = _kept(library, *reference, said)
+    if drawing is None:
+        return library.add(replace(study, reference=seen.picture), {"": seen.media}, made)
     drawn = _kept(library, *drawing, None)
     complete = replace(
         study,

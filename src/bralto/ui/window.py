@@ -198,8 +198,8 @@ class MainWindow(QMainWindow):
         """Put a study on the bench."""
         self.trouble = ""
         stored = self._library.stored(study_id)
-        if stored is None or stored.study.reference is None or not stored.study.states:
-            self.trouble = "That study has no pair of pictures to put on the bench."
+        if stored is None or stored.study.reference is None:
+            self.trouble = "That study has no reference to put on the bench."
             self._show_prompt()
             return
         from bralto.ui.bench.bench import Bench
@@ -248,7 +248,7 @@ class MainWindow(QMainWindow):
     def _open_new(self, study_id: str) -> None:
         """A new study goes on the bench, and its sheet is looked for."""
         self.open_study(study_id)
-        if self.bench is not None:
+        if self.bench is not None and not self.bench.study.undrawn:
             self.arrivals.show_sheet(self.bench.study, "drawing")
 
     def ask_permission(self, board: str) -> None:

@@ -13,6 +13,10 @@ __all__ = ["board_menu"]
 _STATE, _LOOK, _AGAINST = "state:", "look:", "against:"
 
 
+def _act(acts: Mapping[str, Callable[[], None]]) -> Callable[[str], None]:
+    return lambda key: acts[key]()
+
+
 def board_menu(
     study: OpenStudy, board: str, look: str, acts: Mapping[str, Callable[[], None]],
     show_look: Callable[[str], None],
@@ -37,6 +41,8 @@ def board_menu(
         options += [(_AGAINST + name, f"Compare with state: {name}") for name in others]
         options.append(("", ""))
         current.add(_AGAINST + study.against)
+    if drawing and study.undrawn:
+        return Choice("none yet", (("new_state", "A photo of your drawing …"),), "", _act(acts))
     options += [
         ("sheet", "Sheet of paper in the photo …"),
         ("plumb", "Stand upright by a vertical line …"),

@@ -91,7 +91,7 @@ class Ladder(QWidget):
         tallest = max(known, default=0.0)
         # Before anything is known: as many heads as such a picture usually holds.
         usual = 8.0 if len(self._study.view.parts) > 6 else 1.0
-        self._heads = tallest if tallest > 0.9 else usual
+        self._heads = tallest if tallest > 0.6 * usual else usual
 
     # Geometry
 

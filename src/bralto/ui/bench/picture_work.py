@@ -25,6 +25,8 @@ from bralto.ui.tasks import Tasks
 
 __all__ = ["PictureWork"]
 
+_GONE = "This study came without its picture; its marks are here."
+_UNDRAWN = "No drawing yet: plan the sheet, draw, then drop its photo here."
 _SNAP = 14.0  # board px within which a line is looked for
 
 
@@ -74,7 +76,8 @@ class PictureWork(QObject):
                 looks.forget()
             self._shown[board.board] = path
             if path is None:
-                board.show_message("This study came without its picture; its marks are here.")
+                undrawn = self.study.undrawn and board.board == "drawing"
+                board.show_message(_UNDRAWN if undrawn else _GONE)
                 continue
             show = partial(self._show_picture, board, path)
             fail = partial(self._show_fault, board, path)

@@ -83,8 +83,9 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     lead = f"Mark the {what} on the {where}:"
     if not step.short:
         lead = f"To look closer, mark the {what} on the {where}:"
-    other = ("F", "drawing too") if alone and not study.undrawn else ("Tab", "other board")
-    return Prompt(lead, how, (("Click", "set"), other, ("N", "skip"), ("H", "hidden")))
+    other = ("F", "drawing too") if alone else ("Tab", "other board")
+    keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
+    return Prompt(lead, how, tuple(key for key in keys if key != other or not study.undrawn))
 
 
 _OTHERS = {

@@ -38,7 +38,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
         return  # two pictures are being compared: nothing lies between them and the eye
     for draw in _OF_PASS.get(shown, (_plumb,)):
         draw(painter, board)
-    _marks(painter, board)
+    if shown != "shapes":  # shapes are seen without names
+        _marks(painter, board)
     if board.board == "drawing":
         draw_goals(painter, board)
     _candidate(painter, board)

@@ -26,7 +26,6 @@ from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.layer import Layer
-from bralto.ui.theme.paint import text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -174,8 +173,10 @@ class PictureBoard(QWidget):
         if self.tool is not None:
             self.tool.paint(painter, QRectF(self.rect()), self.viewport)
         if self.message:
-            words = font(Size.BODY)
-            text(painter, 16, 32, self.message, words, self.tokens.colour("ink2"))
+            painter.setFont(font(Size.BODY))
+            painter.setPen(self.tokens.colour("ink2"))
+            room = QRectF(self.rect()).adjusted(16.0, 16.0, -16.0, -16.0)
+            painter.drawText(room, Qt.TextFlag.TextWordWrap, self.message)
         painter.end()
         self._painted = self._shows()
 

@@ -92,7 +92,7 @@ def paint_paper(
 def _stations(painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: bool) -> None:
     """Ticks on the left edge, to be copied on the paper's own edge; labels do not touch."""
     plan, ink = paper.plan, LIGHT.colour("ink")
-    metrics = QFontMetricsF(face)
+    metrics = QFontMetricsF(face, painter.device())
     painter.setFont(face)
     down = [px * one.down for one in plan.stations]
     places = spread_out(down, metrics.height(), 0.0, px * plan.height)

@@ -67,22 +67,23 @@ class Card(QStyledItemDelegate):
     def _pair(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         """Both pictures on one floor, scaled so that one head of each is equally long."""
         study = entry.stored.study
-        if study.reference is None or not study.states:
+        if study.reference is None:
             return
-        drawn = study.states[-1]
-        ratio = entry.ratio or drawn.picture.height / study.reference.height
-        lain = [lay(study.reference), lay(drawn.picture)]
+        shown, scales = [("", study.reference)], [1.0]
+        if study.states:
+            drawn = study.states[-1]
+            shown.append((drawn.name, drawn.picture))
+            scales.append(entry.ratio or drawn.picture.height / study.reference.height)
+        lain = [lay(picture) for _, picture in shown]
         sizes = [
             (view.whole.width() / by, view.whole.height() / by)
-            for view, by in zip(lain, (1.0, ratio), strict=True)
+            for view, by in zip(lain, scales, strict=True)
         ]
         room = area.width() - 2 * _PAD - 8.0
-        scale = min(
-            room / (sizes[0][0] + sizes[1][0]), (_PICTURES - _PAD) / max(h for _, h in sizes)
-        )
-        x = area.left() + (area.width() - 8.0 - scale * (sizes[0][0] + sizes[1][0])) / 2.0
+        scale = min(room / sum(w for w, _ in sizes), (_PICTURES - _PAD) / max(h for _, h in sizes))
+        x = area.left() + (area.width() - 8.0 - scale * sum(w for w, _ in sizes)) / 2.0
         floor = area.top() + _PICTURES
-        for name, view, (width, height) in zip(("", drawn.name), lain, sizes, strict=True):
+        for (name, _), view, (width, height) in zip(shown, lain, sizes, strict=True):
             box = QRectF(x, floor - scale * height, scale * width, scale * height)
             self._picture(painter, box, entry.stored.media.get(name), view)
             x += scale * width + 8.0

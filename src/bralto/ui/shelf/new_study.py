@@ -132,7 +132,9 @@ class NewStudy(QDialog):
         self._library = library
         self.study_id: str | None = None
         self.reference = _PictureSlot("Reference", "what you drew from", tasks, self)
-        self.drawing = _PictureSlot("Drawing", "a photo or scan of your drawing", tasks, self)
+        self.drawing = _PictureSlot(
+            "Drawing", "a photo or scan of it; none before you draw", tasks, self
+        )
         for slot in (self.reference, self.drawing):
             slot.opened.connect(self._on_opened)
         self._begin_when_open = False
@@ -224,19 +226,13 @@ class NewStudy(QDialog):
             self.fault.setText("One moment: the pictures are being opened.")
             return
         self.fault.setText("")
-        lacking = [
-            name
-            for name, slot in (("the reference", self.reference), ("the drawing", self.drawing))
-            if slot.path is None
-        ]
-        if lacking:
-            self.fault.setText(f"Choose {' and '.join(lacking)} first.")
-            return
         seen, drawn = self.reference, self.drawing
-        assert seen.path is not None
-        assert seen.clean is not None
-        assert drawn.path is not None
-        assert drawn.clean is not None
+        if seen.path is None or seen.clean is None:
+            self.fault.setText("Choose the reference first; the drawing may come later.")
+            return
+        if drawn.trouble:
+            self.fault.setText("Choose the drawing first.")
+            return
         key = self.view.currentData()
         said = Picture(
             "", 1, 1, permission=self.permission.currentText().strip() or PERMISSIONS[-1]
@@ -248,8 +244,11 @@ class NewStudy(QDialog):
             scale=Scale(view_named(key).school),
         )
         try:
+            pair = None
+            if drawn.path is not None and drawn.clean is not None:
+                pair = drawn.path, drawn.clean
             self.study_id = add_study(
-                self._library, study, (seen.path, seen.clean), (drawn.path, drawn.clean), now_utc()
+                self._library, study, (seen.path, seen.clean), pair, now_utc()
             )
         except UserError as error:
             self.fault.setText(str(error))

@@ -112,7 +112,9 @@ class KeptStudy(QObject):
         return self._stored.pictures[self._picture_name(board)]
 
     def _find_both(self) -> frozenset[str]:
-        """Marks that have a place on both boards."""
+        """Marks that have a place on both boards; of the reference while the drawing has none."""
+        if not self.picture("drawing").marks:
+            return self.picture("reference").placed()
         return self.picture("reference").placed() & self.picture("drawing").placed()
 
     # Marks

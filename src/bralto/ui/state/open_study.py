@@ -100,6 +100,16 @@ class OpenStudy(FoundStudy):
         if waiting:
             self.confirm("drawing", waiting[0], spread)
 
+    def choose_state(self, name: str) -> None:
+        """Put another state on the board; where it lacks marks of the short set, lead to them."""
+        other = name != self.state_name
+        super().choose_state(name)
+        if other and self.state_name == name:
+            self.following, self._asked = True, None
+            self._find_step()
+            self._enter_pass_of_step()
+            self.changed.emit(Change.STEP)
+
     def _measured(self, change: Change) -> None:
         self.held = None  # of a list that is no longer in force
         super()._measured(change)

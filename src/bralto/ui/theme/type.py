@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFont, QFontDatabase
 __all__ = ["FAMILY", "Size", "font", "load_fonts", "print_font"]
 
 FAMILY = "Alegreya Sans"
+_FIGURES = ("tnum", "lnum")
 
 
 class Size:
@@ -52,10 +53,7 @@ def font(
     face.setBold(bold and not heavy)
     face.setItalic(italic)
     face.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
-    for feature in ("frac",) if fractions else ("tnum", "lnum"):
-        tag = QFont.Tag.fromString(feature)
-        if tag is not None:
-            face.setFeature(tag, 1)
+    _set(face, ("frac",) if fractions else _FIGURES)
     return face
 
 
@@ -63,4 +61,12 @@ def print_font(points: float) -> QFont:
     """The face on paper, where a size is in points."""
     face = QFont(FAMILY)
     face.setPointSizeF(points)
+    _set(face, _FIGURES)
     return face
+
+
+def _set(face: QFont, features: tuple[str, ...]) -> None:
+    for feature in features:
+        tag = QFont.Tag.fromString(feature)
+        if tag is not None:
+            face.setFeature(tag, 1)

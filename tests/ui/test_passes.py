@@ -1,0 +1,349 @@
+"""The passes on the real bench: what each shows, by pointer and by keys."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pypdfium2
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.measures.shapes import ShapeReading
+from bralto.core.sheet import extent_of_marks, plan_sheet
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """The newest demo study on the bench."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].stored.id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    assert window.bench is not None
+    return window.bench
+
+
+def kept(window: MainWindow, bench: Bench):
+    """The study as the library has it."""
+    stored = window._library.stored(bench.study.id)
+    assert stored is not None
+    return stored.study
+
+
+def click_row(rows: Rows, wanted: str, qtbot: QtBot) -> Row:
+    """Click the row whose label or key begins so."""
+    rows.grab()
+    for area, i in rows._spots:
+        row = rows.rows[i]
+        if row.label.startswith(wanted) or (row.key and row.key.startswith(wanted)):
+            qtbot.mouseClick(rows, LEFT, pos=area.center().toPoint())
+            return row
+    raise AssertionError(f"no row '{wanted}' among {[row.label for row in rows.rows]}")
+
+
+PARTS = {
+    "sheet": {"whole", "right"},
+    "edges": {"ladder", "below", "rails"},
+    "plumb": {"whole", "rails"},
+    "heights": {"ladder", "below", "rails"},
+    "widths": {"whole", "rails"},
+    "tilts": {"whole"},
+    "shapes": {"whole"},
+    "verdict": {"whole"},
+}
+
+
+def test_each_pass_shows_its_own_instruments_and_the_tape_leads_to_it(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    share = (window.tape.width() - 48) / len(PARTS)
+    for i, (key, parts) in enumerate(PARTS.items()):
+        qtbot.mouseClick(window.tape, LEFT, pos=QPoint(int(24 + (i + 0.5) * share), 20))
+        assert bench.study.current_pass == key
+        shown = {
+            "ladder": bench.ladder, "below": bench.middle.below, "whole": bench.middle.whole,
+            "right": bench.middle.right, "rails": bench.rails[0],
+        }  # fmt: skip
+        assert {name for name, part in shown.items() if part.isVisible()} == parts
+        assert bench.drawing.isVisible() == ("right" not in parts)
+        # Crown and sole stay at one height on both boards, whatever the pass leaves them.
+        if bench.drawing.isVisible():
+            assert bench.drawing.at("crown").y() == pytest.approx(bench.reference.at("crown").y())
+
+
+def test_a_pass_asks_for_its_marks_and_says_what_is_worth_doing_next(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    study = bench.study
+    study.enter_pass("widths")
+    study.remove("drawing", "elbow_r")
+    study.remove("reference", "navel")
+    assert study.step.key == "elbow_r"
+    study.enter_pass("tilts")
+    assert study.step is None or study.step.key in study.pass_of("tilts").marks
+    assert "Heights" in window.prompt_line.prompt.how
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
+    assert study.current_pass == "heights"
+    assert (study.step.board, study.step.key) == ("reference", "navel")
+    qtbot.keyClick(bench.reference, Qt.Key.Key_F)
+    assert study.alone
+    study.place("reference", 300.0, 300.0, 1.0)
+    assert study.step is None  # nothing is asked for on the drawing
+
+
+def test_margins_and_size_are_dragged_on_the_paper_and_kept(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    bench.study.enter_pass("sheet")
+    board = bench.middle.right
+    board.grab()
+    corner, px = board._laid(board.paper())
+    plan = board.paper().plan
+
+    def at(x: float, y: float) -> QPoint:
+        return QPoint(round(corner.x() + px * x), round(corner.y() + px * y))
+
+    # The margin at the right, half way down, from 20 mm to 40 mm.
+    start, end = at(plan.width - 20.0, plan.height / 2.0), at(plan.width - 40.0, plan.height / 2.0)
+    QTest.mousePress(board, LEFT, pos=start)
+    QTest.mouseMove(board, end)
+    QTest.mouseRelease(board, LEFT, pos=end)
+    assert kept(window, bench).extra["bench"]["plan"]["margin"] == pytest.approx(40.0, abs=1.0)
+    smaller = board.paper().plan
+    assert smaller.tall < plan.tall
+    assert smaller.fits
+    # The figure's foot, downwards: a larger head, until it leaves the margins and says so.
+    corner, px = board._laid(board.paper())
+    foot = smaller.top + smaller.tall
+    bench.study.note_plan(replace(bench.study.plan_note, head_mm=smaller.head - 5.0))
+    foot = board.paper().plan.top + board.paper().plan.tall
+    middle = board.paper().plan.left + 5.0
+    QTest.mousePress(board, LEFT, pos=at(middle, foot))
+    QTest.mouseMove(board, at(middle, smaller.height + 20.0))
+    QTest.mouseRelease(board, LEFT, pos=at(middle, smaller.height + 20.0))
+    beyond = board.paper().plan
+    assert beyond.head > smaller.head
+    assert not beyond.fits
+    assert "sole" in beyond.leaving
+    labels = [row.label for row in bench.middle.plan.rows.rows]
+    assert "Too large for these margins" in labels
+    assert any(label.startswith("Off the paper: crown") for label in labels)
+    qtbot.keyClick(board, Qt.Key.Key_Down)
+    assert board.paper().plan.head == pytest.approx(beyond.head - 1.0, abs=0.06)
+
+
+def test_the_paper_is_chosen_and_its_figures_are_those_of_the_command(bench: Bench) -> None:
+    bench.study.enter_pass("sheet")
+    slip = bench.middle.plan
+    slip.paper.setCurrentText("300x400")
+    slip.paper.lineEdit().editingFinished.emit()
+    slip.margin.setValue(15.0)
+    slip.lies.setCurrentIndex(2)
+    slip.lies.activated.emit(2)
+    extent = extent_of_marks(bench.study.view, bench.study.picture("reference"))
+    wanted = plan_sheet(extent, (300.0, 400.0), 15.0, landscape=True)
+    rows = {row.label: row.right for row in slip.rows.rows}
+    assert rows["head"][0] == f"{wanted.head:.1f} mm"
+    chin = next(one for one in wanted.stations if one.key == "chin")
+    assert rows["chin"][1] == f"{chin.down:.0f}"
+    slip.paper.setCurrentText("a napkin")
+    slip.paper.lineEdit().editingFinished.emit()
+    assert slip.paper.currentText() == "300x400"
+    assert "napkin" in bench.prompt().lead
+
+
+def test_the_sheet_is_saved_at_true_size(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "sheet.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    bench.study.enter_pass("sheet")
+    bench.middle.plan.save.click()
+    document = pypdfium2.PdfDocument(path)
+    width, height = document[0].get_size()  # pt, 72 an inch
+    assert (width, height) == pytest.approx((297.0 / 25.4 * 72, 420.0 / 25.4 * 72), abs=0.6)
+    words = document[0].get_textpage().get_text_range()
+    assert "chin" in words
+    # The bar to check the print by, at 10 px a mm: the longest dark run below the figure.
+    pixels = document[0].render(scale=254 / 72, grayscale=True).to_numpy().squeeze()
+    document.close()
+    foot = pixels[int(pixels.shape[0] * 0.965) :] < 128
+    run = max(int(row.sum()) for row in foot)
+    assert run / 10.0 == pytest.approx(100.0, abs=0.6)
+    assert str(path) in bench.prompt().lead
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no/x.pdf"), ""))
+    bench.middle.plan.save.click()
+    assert bench.prompt().trouble
+
+
+def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    bench.study.enter_pass("plumb")
+    assert bench.study.line == bench.study.lines[0]
+    before = bench.reference.grab().toImage()
+    click_row(bench.middle.lines, "from the chin", qtbot)
+    assert bench.study.line.anchor == "chin"
+    assert bench.reference.grab().toImage() != before
+    assert kept(window, bench).extra["bench"]["line"] == list(bench.study.line.keys)
+    labels = [row.label for row in bench.middle.lines.rows]
+    assert any(label.startswith("Seen: ") for label in labels)  # the weight
+    # By keys: the second line.
+    lines = bench.middle.lines
+    lines.setFocus()
+    lines._at = None
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Return):
+        qtbot.keyClick(lines, key)
+    assert bench.study.line == bench.study.lines[1]
+
+
+def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    bench.study.enter_pass("shapes")
+    click_row(bench.middle.shapes, "gap between the legs", qtbot)
+    corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
+    for board in bench.boards:
+        assert board.tool is not None  # the other board follows by itself
+        for key in (*corners, corners[0]):
+            qtbot.mouseClick(board, LEFT, pos=board.at(key).toPoint())
+        assert board.tool is None
+    (shape,) = bench.study.assessment.shapes
+    assert isinstance(shape, ShapeReading)
+    assert shape.overlap > 0.7
+    polygons = kept(window, bench).states[-1].picture.polygons
+    assert len(polygons["gap between the legs"]) == len(corners)
+    row = next(r for r in bench.middle.shapes.rows if r.label == "gap between the legs")
+    assert row.glyph in {"within", "over", "cannot tell"}
+    assert next(s for s in bench.segments() if s.key == "shapes").done
+    bench.study.undo_stack.undo()
+    assert "gap between the legs" not in bench.study.picture("drawing").polygons
+
+
+def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
+    bench.study.enter_pass("shapes")
+    bench.reference.setFocus()
+    qtbot.keyClick(bench.reference, Qt.Key.Key_D)
+    board = bench.reference
+    shift = Qt.KeyboardModifier.ShiftModifier
+    assert board.tool.about == "shape 1"
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Left):
+        for _ in range(6):
+            qtbot.keyClick(board, key, shift)
+        qtbot.keyClick(board, Qt.Key.Key_Return)
+    qtbot.keyClick(board, Qt.Key.Key_Backspace)
+    assert len(board.tool.corners) == 3
+    qtbot.keyClick(board, Qt.Key.Key_Return)  # no further corner: closed
+    first, second, third = bench.study.picture("reference").polygons["shape 1"]
+    zoom = board.viewport.zoom
+    assert second[1] - first[1] == pytest.approx(30.0 / zoom, rel=1e-6)
+    assert third[0] - second[0] == pytest.approx(-30.0 / zoom, rel=1e-6)
+    assert bench.drawing.tool.about == "shape 1"
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
+    assert bench.drawing.tool is None
+    assert [row.glyph for row in bench.middle.shapes.rows if row.label == "shape 1"] == ["no"]
+
+
+def test_the_gate_is_answered_by_a_click_and_taken_back(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    bench.study.enter_pass("verdict")
+    state = bench.study.state_name
+    for wanted in ("yes", "partly", "no", None):
+        click_row(bench.middle.gate, "Was it checked on a plumb line", qtbot)
+        answers = kept(window, bench).extra["bench"]["answers"][state]
+        assert answers.get("plumb") == wanted
+    click_row(bench.middle.gate, "Were the gaps", qtbot)
+    verdict = next(one for one in bench.segments() if one.key == "verdict")
+    assert (verdict.filled, verdict.ticks) == (1, 5)
+
+
+def test_a_study_begins_before_a_line_is_drawn(
+    open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
+) -> None:
+    window = open_window(tmp_path / "library")
+    window.begin_study([picture_files[0]])
+    settle(qtbot, window)
+    from bralto.ui.shelf.new_study import NewStudy
+
+    slip = window.findChild(NewStudy)
+    qtbot.waitUntil(lambda: slip.reference.clean is not None)
+    qtbot.mouseClick(slip.start, LEFT)
+    settle(qtbot, window)
+    bench = window.bench
+    assert bench is not None
+    study = bench.study
+    assert study.undrawn
+    assert "No drawing yet" in bench.drawing.message
+    for key, y in (("crown", 40.0), ("heel_r", 360.0), ("chin", 80.0)):
+        assert study.step.board == "reference"
+        study.ask("reference", key)
+        at = bench.reference.viewport.to_board(150.0, y).toPoint()
+        qtbot.mouseClick(bench.reference, LEFT, pos=at)
+    assert set(study.picture("reference").marks) == {"crown", "heel_r", "chin"}
+    study.place("drawing", 10.0, 10.0, 1.0)
+    assert not study.picture("drawing").marks
+    study.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
+    assert bench.prompt().trouble
+    study.enter_pass("sheet")
+    assert bench.middle.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)
+    window.grab()
+    for one in study.passes:
+        study.enter_pass(one.key)
+        bench.grab()
+    window.go("Shelf")
+    window.shelf.grab()
+    # Its photo comes later, and it is an ordinary study then.
+    window.arrivals.add_state(study, picture_files[1], "first")
+    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=10_000)
+    settle(qtbot, window)
+    window.arrivals.slip.state.use("none")
+    window.arrivals.slip.keep.click()
+    settle(qtbot, window)
+    assert not study.undrawn
+    assert study.step.board == "drawing"
+
+
+def test_rows_scroll_to_their_end_and_say_how_many_are_below(
+    bench: Bench, qtbot: QtBot, window: MainWindow
+) -> None:
+    window.resize(1024, 700)
+    bench.study.enter_pass("tilts")
+    rows = bench.middle.angles
+    rows.grab()
+    assert len(rows._spots) < len(rows.rows)
+    last = rows._spots[-1][0].bottom()
+    assert last <= rows.height() - 18.0
+    for _ in range(len(rows.rows)):
+        rows._scroll(1)
+        rows.grab()
+    assert rows._spots[-1][1] == len(rows.rows) - 1
+    spoken = rows.accessibleDescription()
+    assert all(row.label in spoken for row in rows.rows)
+    row = rows.rows[rows._spots[0][1]]
+    QTest.mouseMove(rows, rows._spots[0][0].center().toPoint())
+    qtbot.waitUntil(lambda: bench.study.pointed in row.points)
+    assert rows.toolTip() == row.spoken
+
+
+def test_library_round_trip_of_notes(demo_copy: Path) -> None:
+    with Library.open(demo_copy) as library:
+        stored = library.studies()[0]
+        changed = replace(stored.study, extra={"bench": {"line": ["chin"]}})
+        library.put_head(stored.id, changed)
+        assert library.find(stored.id).extra == {"bench": {"line": ["chin"]}}
