@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QSizeF
 from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 from PyQt6.QtWidgets import QWidget
@@ -48,6 +50,10 @@ def write_pdf(paper: Paper, path: str) -> None:
     Raises:
         UserError: it cannot be written there.
     """
+    try:
+        Path(path).write_bytes(b"")
+    except OSError as error:
+        raise UserError(f"{path}: cannot be written; choose another folder") from error
     writer = QPdfWriter(path)
     writer.setResolution(_DPI)
     writer.setTitle("Sheet plan")
