@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import canon_keys, canon_named
+from bralto.core.corrections.intent import without_intended
 from bralto.core.corrections.listing import list_corrections
 from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
@@ -25,7 +26,7 @@ from bralto.core.measures.units import Length, Unit, reference_head, unit_of_dra
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
-from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
+from bralto.core.study import SCHOOLS, Intent, Picture, Scale, State, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
@@ -128,7 +129,9 @@ def assess(
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     found = _assess(study, view, state, pair, scale, grade)
-    return replace(found, corrections=_corrections(found, pair, scale)) if corrections else found
+    if corrections:
+        return replace(found, corrections=_corrections(found, pair, scale, study.intents))
+    return found
 
 
 def _assess(
@@ -242,9 +245,13 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
 
 
 def _corrections(
-    found: Assessment, pair: Pair, scale: Scale
+    found: Assessment, pair: Pair, scale: Scale, intents: Sequence[Intent]
 ) -> tuple[Correction, ...] | NotMeasurable:
-    return list_corrections(found.view, pair, found.fit, found.head, scale, GRADES[found.grade])
+    grade = GRADES[found.grade]
+    listed = list_corrections(found.view, pair, found.fit, found.head, scale, grade)
+    if isinstance(listed, NotMeasurable) or not intents:
+        return listed
+    return without_intended(found.view, listed, intents, found.readings, grade)
 
 
 def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeasurable:

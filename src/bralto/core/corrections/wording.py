@@ -38,6 +38,7 @@ class Correction:
         text: the whole in words.
         shifts: for each mark that it moves, how far to the right and up, in the units of the
             drawing's sight frame (mm where its sheet is known, else px).
+        factor: for a size, how large it was drawn against what was seen.
     """
 
     move: str
@@ -54,6 +55,7 @@ class Correction:
     doubt: str
     text: str
     shifts: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    factor: float | None = None
 
 
 def correction(
@@ -87,7 +89,8 @@ def correction(
         ways = ("wider", "narrower") if move.kind == "widen" else ("longer", "shorter")
         words = f"Make the {move.label} {_length(amount, by)} {_way(amount, ways)}"
         doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
-        return _made(found, amount, "head", by, u_heads, words, doubt, divider)
+        made = _made(found, amount, "head", by, u_heads, words, doubt, divider)
+        return replace(made, factor=1.0 + theta)
     amount, u_degrees = math.degrees(-theta), math.degrees(u)
     if move.kind == "lean":
         amount = math.degrees(math.atan(theta))

@@ -23,6 +23,7 @@ from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.boards.preview import Preview
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -73,6 +74,9 @@ class Bench(QWidget):
         self.ghost: Ghost = Ghost(self.reference, self.drawing)
         self.reference.over = self.ghost.paint
         self.ghost.changed.connect(self.prompt_changed)
+        self.preview: Preview = Preview(self.drawing, tasks)
+        self.preview.changed.connect(self.prompt_changed)
+        self.preview.trouble.connect(self._on_trouble)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self.middle: Middle = Middle(study, self.work, tokens, self)
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
@@ -106,6 +110,7 @@ class Bench(QWidget):
         self.study.trouble.disconnect(self._on_trouble)
         self.study.told.disconnect(self.tell)
         self.work.release()
+        self.preview.release()
         parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList, ...]
         parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
         for part in parts:
@@ -240,6 +245,7 @@ class Bench(QWidget):
     def put_away(self) -> None:
         """Nothing over the pictures: no ghost, no lines, no stick."""
         self.ghost.take(None)
+        self.preview.put_away()
         self.sighting.put_away()
 
     def hovered_board(self) -> PictureBoard:
@@ -272,7 +278,9 @@ class Bench(QWidget):
         """What to do next."""
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
-        special = special_prompt(self.study, self.boards, self.told, self.ghost.way)
+        special = special_prompt(
+            self.study, self.boards, self.told, "corrected" if self.preview.on else self.ghost.way
+        )
         return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:

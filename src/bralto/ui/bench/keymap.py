@@ -35,7 +35,11 @@ def _hold(bench: Bench, number: int) -> None:
 
 
 def _confirm(bench: Bench) -> None:
-    """The carried mark that is asked about lies where it should; else on to what is worth doing."""
+    """The held correction is put right; else the carried mark that is asked about lies where it
+    should; else on to what is worth doing."""
+    if bench.study.held is not None:
+        bench.study.put_right(bench.study.held)
+        return
     if bench.study.asked_proposal is not None:
         bench.study.confirm_next(bench.drawing.spread())
         return
@@ -63,6 +67,8 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_P, True): lambda bench: bench.sighting.toggle("plumb"),
     (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
     (Qt.Key.Key_A, True): lambda bench: bench.work.take_tool(bench.hovered_board(), "stick"),
+    (Qt.Key.Key_C, True): lambda bench: bench.preview.toggle(),
+    (Qt.Key.Key_I, True): lambda bench: bench.study.mean_held(),
     (Qt.Key.Key_D, True): _dividers,
     (Qt.Key.Key_F, True): lambda bench: bench.study.toggle_alone(),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),

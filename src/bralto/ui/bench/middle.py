@@ -14,6 +14,7 @@ from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.bench.slips import (
     ANSWER,
     LINE,
+    MEANT,
     NEW_SHAPE,
     SHAPE,
     fact_rows,
@@ -124,6 +125,8 @@ class Middle(QWidget):
             order = (*ANSWERS, None)
             following = order[(order.index(given) + 1) % len(order)] if given in order else "yes"
             study.note(study.notes.answer(study.state_name, question, following or str(given)))
+        elif key.startswith(MEANT):
+            study.intend((key.removeprefix(MEANT),), None)
         elif key.startswith(NEW_SHAPE):
             self.new_shape(key.removeprefix(NEW_SHAPE))
         elif key.startswith(SHAPE):

@@ -7,8 +7,9 @@ from PyQt6.QtGui import QFont, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.corrections.wording import Correction
+from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.state.open_study import Change, OpenStudy
-from bralto.ui.theme.paint import Align, rounded, text, text_width
+from bralto.ui.theme.paint import Align, check, rounded, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -50,7 +51,7 @@ class Moves(QWidget):
             self.arrange()
             self.setAccessibleDescription("; ".join(one.text for one in self._listed))
             self.update()
-        elif change is Change.POINTED:
+        elif change in {Change.POINTED, Change.NOTES}:
             self.update()  # a drag changes marks at every move, but not this list
 
     def arrange(self) -> None:
@@ -99,10 +100,16 @@ class Moves(QWidget):
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
         heavy = font(Size.BOARD, bold=True)
         y = area.top() + 24.0
-        text(painter, 20.0, y + 2.0, str(number), heavy, tokens.colour("ink"), Align.AlignHCenter)
+        ticked = self._study.is_put_right(one)
+        if ticked:
+            check(painter, QPointF(20.0, y - 4.0), tokens.colour("ink"))
+        else:
+            ink = tokens.colour("ink")
+            text(painter, 20.0, y + 2.0, str(number), heavy, ink, Align.AlignHCenter)
+        draw_glyph(painter, QPointF(20.0, y + 19.0), one, tokens.colour("ink"))
         face = font(Size.BODY, bold=True)
         for line in words:
-            text(painter, _LEFT, y, line, face, tokens.colour("ink"))
+            text(painter, _LEFT, y, line, face, tokens.colour("ink2" if ticked else "ink"))
             y += _LINE
         said = f"{one.doubt} · takes away {100.0 * one.share:.0f} %"
         text(painter, _LEFT, y, said, font(Size.NOTE), tokens.colour("ink2"))
@@ -125,7 +132,12 @@ class Moves(QWidget):
         at = event.position()
         found = next((one for area, one, _ in self._cards if area.contains(at)), None)
         self._study.hold(found)
-        self.setToolTip("" if found is None else found.text)
+        self.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click ticks a correction as put right."""
+        if self._study.held is not None:
+            self._study.put_right(self._study.held)
 
     def leaveEvent(self, event: object) -> None:
         self._study.hold(None)

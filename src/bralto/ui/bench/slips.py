@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+from bralto.core.corrections.corrected import move_label, name_of
+from bralto.core.corrections.habits import typical_faults
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.crossing import crossings, worst_of
 from bralto.core.discover.lines import SightLine, held_against
@@ -23,6 +25,7 @@ from bralto.ui.theme.tokens import LIGHT
 __all__ = [
     "ANSWER",
     "LINE",
+    "MEANT",
     "NEW_SHAPE",
     "SHAPE",
     "fact_rows",
@@ -31,7 +34,7 @@ __all__ = [
     "shape_rows",
 ]
 
-LINE, SHAPE, NEW_SHAPE, ANSWER = "line:", "shape:", "new shape:", "answer:"
+LINE, SHAPE, NEW_SHAPE, ANSWER, MEANT = "line:", "shape:", "new shape:", "answer:", "meant:"
 """What the keys of rows begin with."""
 
 _OWN = "a shape of your own"
@@ -173,6 +176,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     for one in findings(study.assessment, study.progress()):
         glyph = {True: "yes", False: "no", None: ""}[one.good]
         rows.append(Row("", one.words, one.detail, glyph=glyph))
+    rows += _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
     given = study.notes.answers.get(study.state_name, {})
     for key, question, why in CHECKS:
@@ -180,3 +184,41 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
         glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
         rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
     return tuple(rows)
+
+
+def _faults(study: OpenStudy) -> list[Row]:
+    """Typical faults that occur here, with what the eye does."""
+    pictures = (study.picture("reference"), study.picture("drawing"))
+    figures = (study.figure("reference"), study.figure("drawing"))
+    found = typical_faults(study.assessment, study.corrections, pictures, figures)
+    if not found:
+        return []
+    title = Row("", "Often behind it", "it happens to most", title=True)
+    return [title, *(Row("", one.words, one.why) for one in found)]
+
+
+def _meant(study: OpenStudy) -> list[Row]:
+    """What was changed on purpose."""
+    rows = []
+    for intent in study.study.intents:
+        spec = study.view.measure(intent.measure)
+        label = spec.label if spec else intent.measure
+        rows.append(Row(MEANT + intent.measure, label, right=(f"x {intent.factor:.2f}",)))
+    title = Row("", "Meant so", "click what is not meant any more", title=True)
+    return [title, *rows] if rows else []
+
+
+def _put_right(study: OpenStudy) -> list[Row]:
+    """What was ticked on the state before, checked on this one."""
+    names = [state.name for state in study.study.states]
+    at = names.index(study.state_name) if study.state_name in names else 0
+    ticked = study.notes.put_right.get(names[at - 1], ()) if at > 0 else ()
+    if not ticked:
+        return []
+    open_now = {name_of(one): one for one in study.corrections}
+    rows = [Row("", f"Put right since '{names[at - 1]}'", "checked on this state", title=True)]
+    for name in ticked:
+        still = open_now.get(name)
+        detail = "no longer off" if still is None else f"still: {still.words} ({still.doubt})"
+        rows.append(Row("", move_label(study.view, name), detail, glyph="no" if still else "yes"))
+    return rows

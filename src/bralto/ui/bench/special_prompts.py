@@ -15,6 +15,7 @@ __all__ = ["special_prompt", "usual_prompt"]
 _OVER = {
     "ghost": ("Your drawing over the reference:", "as a veil"),
     "blink": ("Drawing and reference by turns:", "what jumps is off"),
+    "corrected": ("Your drawing as it would look corrected:", "move the pointer to wipe it"),
     "wipe": ("Your drawing to the right of the pointer:", "move it over the reference"),
 }
 
@@ -38,10 +39,14 @@ def special_prompt(
         return Prompt(told, "", (("Ctrl+Z", "undo"),))
     if over is not None:
         lead, how = _OVER[over]
+        if over == "corrected":
+            return Prompt(lead, how, (("C", "as drawn"), ("Esc", "all off")))
         fitted = f"{how}, fitted by {study.study.scale.school}"
         return Prompt(lead, fitted, (("Space", "veil"), ("B", "blink"), ("W", "wipe")))
     if study.held is not None:
-        return Prompt(f"{study.held.words}:", study.held.doubt, (("1 to 9", "hold another"),))
+        done = "not yet" if study.is_put_right(study.held) else "put right"
+        held = (("Enter", done), ("I", "meant so"), ("C", "see it corrected"))
+        return Prompt(f"{study.held.words}:", study.held.doubt, held)
     asked = study.asked_proposal
     if asked is not None:
         left = len(study.proposals("drawing"))

@@ -6,6 +6,8 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject
 
+from bralto.core.corrections.corrected import name_of
+from bralto.core.corrections.intent import factor_of, measure_of
 from bralto.core.corrections.wording import Correction
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
 from bralto.core.repeats import PooledSpread
@@ -231,6 +233,28 @@ class OpenStudy(FoundStudy):
         if one is not self.held:
             self.held = one
             self.changed.emit(Change.POINTED)
+
+    def is_put_right(self, one: Correction) -> bool:
+        """Whether a correction is ticked on this state."""
+        return self.notes.ticked(self.state_name, name_of(one))
+
+    def put_right(self, one: Correction) -> None:
+        """Tick a correction, or take the tick back; the next state of the drawing checks it."""
+        self.note(self.notes.tick(self.state_name, name_of(one)))
+
+    def mean_held(self) -> None:
+        """The held correction was changed on purpose: it is none."""
+        one = self.held
+        if one is None:
+            self.trouble.emit("Hold a correction first, by its number, then say that it is meant.")
+            return
+        measure = measure_of(self.view, one)
+        reading = None if measure is None else self.assessment.reading(measure)
+        factor = factor_of(one, reading)
+        if measure is None or factor is None or factor <= 0.0:
+            self.trouble.emit("Only a part's length, width or tilt can be meant otherwise.")
+            return
+        self.intend((measure,), round(factor, 3))
 
     def select(self, key: str | None) -> None:
         """Take a mark in hand for nudging, or let go."""

@@ -1,0 +1,127 @@
+"""The drawing as it would look corrected, laid over it; the pointer wipes it."""
+
+from __future__ import annotations
+
+from functools import partial
+
+import numpy as np
+from PyQt6.QtCore import QObject, QPointF, QRectF, pyqtSignal
+from PyQt6.QtGui import QImage, QPainter, QPen
+
+from bralto.core.arrays import Floats
+from bralto.core.corrections.corrected import corrected_marks
+from bralto.core.corrections.wording import Correction
+from bralto.core.results import NotMeasurable
+from bralto.ui.boards.flat import paint_laid
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pixels import as_image, as_pixels
+from bralto.ui.state.open_study import Change
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Preview"]
+
+
+def _bent(source: QImage, marks: Floats, places: Floats, frame: Floats | None) -> QImage:
+    from bralto.imaging.corrected import bend  # slow to load
+
+    return as_image(bend(as_pixels(source), marks, places, frame))
+
+
+class Preview(QObject):
+    """Of the held correction alone, or of all that are listed; gone once a mark moves."""
+
+    changed = pyqtSignal()
+    trouble = pyqtSignal(str)
+
+    def __init__(self, board: PictureBoard, tasks: Tasks) -> None:
+        super().__init__(board)
+        self._board, self._tasks = board, tasks
+        self._image: QImage | None = None
+        self.on = False
+        board.over = self.paint
+        board.study.changed.connect(self._on_change)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._board.study.changed.disconnect(self._on_change)
+        self._tasks.call_off(self)
+
+    def toggle(self) -> None:
+        """Show the corrected drawing, or the drawing again."""
+        if self.on:
+            self.put_away()
+            return
+        study = self._board.study
+        chosen = (study.held,) if study.held is not None else study.corrections
+        source = self._board.look_source()
+        if not chosen:
+            self.trouble.emit("There is nothing to correct, or too few marks to tell.")
+        elif source is None:
+            self.trouble.emit("The drawing's picture is not there.")
+        else:
+            self._begin(chosen, source)
+
+    def _begin(self, chosen: tuple[Correction, ...], source: QImage) -> None:
+        board = self._board
+        picture = board.study.picture("drawing")
+        wanted = corrected_marks(picture, chosen)
+        if isinstance(wanted, NotMeasurable):
+            self.trouble.emit(wanted.reason)
+            return
+        shrink = source.width() / picture.width
+        keys = list(wanted)
+        marks, places = (
+            shrink * np.array([[one[key].x, one[key].y] for key in keys])
+            for one in (picture.marks, wanted)
+        )
+        frame = None
+        if board.viewport.frame is not None:  # what lies beside the sheet stays where it is
+            inner = (
+                board.viewport.transform()
+                .inverted()[0]
+                .map(board.viewport.outline().toFillPolygon())
+            )
+            corners = [inner.at(i) for i in range(inner.size() - 1)]
+            frame = shrink * np.array([[one.x(), one.y()] for one in corners])
+        self.on = True
+        self._tasks.run(partial(_bent, source, marks, places, frame), self._take, self.trouble.emit)
+        self.changed.emit()
+
+    def _take(self, image: QImage) -> None:
+        if self.on:
+            self._image = image
+            self._board.quiet = True
+            self._board.update()
+
+    def put_away(self) -> None:
+        """The drawing as it is."""
+        if self.on:
+            self.on, self._image, self._board.quiet = False, None, False
+            self._board.update()
+            self.changed.emit()
+
+    def _on_change(self, change: Change) -> None:
+        if change in {Change.MARKS, Change.PICTURE, Change.STUDY}:
+            self.put_away()
+
+    def paint(self, painter: QPainter) -> None:
+        """Right of the pointer; over the whole board while the pointer is elsewhere."""
+        if self._image is None:
+            return
+        board = self._board
+        edge = board.hover.x() if board.hover is not None else 0.0
+        painter.save()
+        painter.setClipRect(QRectF(edge, 0.0, board.width() - edge, board.height()))
+        painter.fillRect(QRectF(board.rect()), board.tokens.colour("slip"))
+        paint_laid(painter, board.viewport, self._image)
+        painter.restore()
+        ink, veil, face = LIGHT.colour("ink"), LIGHT.colour("veil"), font(Size.FINE, bold=True)
+        halo_text(painter, QPointF(board.width() - 76.0, 20.0), "corrected", face, ink, veil)
+        if edge > 0.0:
+            painter.setPen(QPen(LIGHT.colour("red"), 1.2))
+            painter.drawLine(QPointF(edge, 0.0), QPointF(edge, float(board.height())))
+            if edge > 80.0:
+                halo_text(painter, QPointF(12.0, 20.0), "as drawn", face, ink, veil)

@@ -1,0 +1,167 @@
+"""Corrections on the bench: ticked, meant, previewed, and checked on the next state."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.corrections.corrected import move_label, name_of
+from bralto.core.study import Intent
+from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.glyphs import draw_glyph
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """A demo study whose drawing was photographed twice."""
+    window = open_window(demo_copy)
+    photographed = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
+    window.open_study(photographed.stored.id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    assert window.bench is not None
+    window.bench.study.choose_state("evening")
+    window.bench.study.enter_pass("verdict")
+    assert window.bench.study.corrections
+    return window.bench
+
+
+def kept(window: MainWindow):
+    return window._library.stored(window.bench.study.id).study
+
+
+def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    first, second, *_ = bench.study.corrections
+    area = bench.moves._cards[0][0]
+    QTest.mouseMove(bench.moves, area.center().toPoint())
+    qtbot.mouseClick(bench.moves, LEFT, pos=area.center().toPoint())
+    assert bench.study.is_put_right(first)
+    assert kept(window).extra["bench"]["put_right"]["evening"] == [name_of(first)]
+    bench.study.hold(None)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_2)
+    assert bench.study.held is second
+    assert "put right" in [word for _, word in window.prompt_line.prompt.keys]
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
+    assert bench.study.is_put_right(second)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
+    assert not bench.study.is_put_right(second)
+
+
+def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
+    study = bench.study
+    open_now = study.corrections[0]
+    study.choose_state("block-in")
+    gone = "scale:hand_l"
+    study.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
+    study.choose_state("evening")
+    study.enter_pass("verdict")
+    rows = {row.label: row for row in bench.middle.gate.rows}
+    assert "Put right since 'block-in'" in rows
+    still = rows[move_label(study.view, name_of(open_now))]
+    assert still.glyph == "no"
+    assert still.detail.startswith("still: ")
+    assert rows[move_label(study.view, gone)].glyph == "yes"
+
+
+def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    study = bench.study
+    sized = next(i for i, one in enumerate(study.corrections) if one.factor is not None)
+    one = study.corrections[sized]
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_I)
+    assert window.prompt_line.prompt.trouble  # none is held
+    study.hold(one)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_I)
+    (intent,) = kept(window).intents
+    assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
+    assert name_of(one) not in {name_of(other) for other in study.corrections}
+    gate = bench.middle.gate
+    gate.grab()
+    row = next(row for row in gate.rows if row.key == f"meant:{intent.measure}")
+    area = next((area for area, i in gate._spots if gate.rows[i] is row), None)
+    assert area is not None
+    qtbot.mouseClick(gate, LEFT, pos=area.center().toPoint())
+    assert kept(window).intents == ()
+    assert name_of(one) in {name_of(other) for other in study.corrections}
+
+
+def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    board = bench.drawing
+    board.hover = None
+    board.quiet = True
+    board.update()
+    before = board.grab().toImage()
+    board.quiet = False
+    qtbot.keyClick(board, Qt.Key.Key_C)
+    qtbot.waitUntil(lambda: bench.preview._image is not None, timeout=20_000)
+    settle(qtbot, window)
+    board.hover = None
+    board.update()
+    whole = board.grab().toImage()
+    assert whole != before
+    assert "corrected" in window.prompt_line.prompt.lead
+    # Left of the pointer the drawing is as it was.
+    QTest.mouseMove(board, QPoint(board.width() // 2, 200))
+    board.hover = QPointF(board.width() / 2.0, 200.0)
+    wiped = board.grab().toImage()
+
+    def part(image: QImage) -> QImage:
+        ratio = image.devicePixelRatio()
+        return image.copy(
+            0, round(40 * ratio), round((board.width() // 2 - 90) * ratio), round(400 * ratio)
+        )
+
+    assert part(wiped) == part(before)
+    assert part(whole) != part(before)
+    study = bench.study
+    key = next(iter(study.picture("drawing").placed()))
+    mark = study.picture("drawing").marks[key]
+    study.move("drawing", key, mark.x + 3.0, mark.y, mark.spread)
+    assert not bench.preview.on  # it would show what is not true any more
+    assert not board.quiet
+
+
+def test_without_corrections_the_preview_says_so(window: MainWindow, bench: Bench) -> None:
+    bench.study.corrections = ()
+    bench.preview.toggle()
+    assert not bench.preview.on
+    assert window.prompt_line.prompt.trouble
+
+
+def test_every_kind_of_move_has_a_sign_of_its_own(bench: Bench) -> None:
+    one = bench.study.corrections[0]
+    pictures = set()
+    for move, amount in (
+        ("scale", 1.0), ("scale", -1.0), ("widen", 1.0), ("widen", -1.0), ("turn", 1.0),
+        ("turn", -1.0), ("shift", 1.0),
+    ):  # fmt: skip
+        image = QImage(24, 24, QImage.Format.Format_ARGB32)
+        image.fill(0)
+        painter = QPainter(image)
+        shown = replace(one, move=move, amount=amount, across=0.3, up=0.1)
+        draw_glyph(painter, QPointF(12.0, 12.0), shown, LIGHT.colour("ink"))
+        painter.end()
+        bits = image.constBits()
+        bits.setsize(image.sizeInBytes())
+        pictures.add(bytes(bits))
+    assert len(pictures) == 7
