@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -11,6 +12,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.store.library import Library
+from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import PLACES, MainWindow, when_settled
@@ -18,12 +20,17 @@ from bralto.ui.window import PLACES, MainWindow, when_settled
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
 
 
-def make_application() -> QApplication:
-    """The one QApplication, with the shipped faces."""
+def make_application(percent: int = 100) -> QApplication:
+    """The one QApplication, with the shipped faces; everything drawn at ``percent`` of its size.
+
+    Qt takes the size from the environment, once, before there is an application.
+    """
     running = QApplication.instance()
     if isinstance(running, QApplication):
         application = running
     else:
+        if percent != 100:
+            os.environ.setdefault("QT_SCALE_FACTOR", f"{percent / 100.0:g}")
         QGuiApplication.setApplicationName("bralto")
         QGuiApplication.setApplicationDisplayName("Bralto")
         QGuiApplication.setDesktopFileName("bralto")
@@ -44,7 +51,7 @@ def make_window(library: Library, tokens: Tokens | None = None) -> MainWindow:
 
 def run_window(folder: Path) -> int:
     """Open the window on a library and stay until it is closed; gives the exit status."""
-    application = make_application()
+    application = make_application(Settings(folder).text_scale)
     with Library.open(folder) as library:
         window = make_window(library)
         window.show()

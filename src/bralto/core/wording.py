@@ -16,6 +16,7 @@ __all__ = [
     "doubt_text",
     "error_text",
     "excess_text",
+    "minutes",
     "sentence",
     "signed",
     "simple_ratio",
@@ -70,6 +71,11 @@ def simple_ratio(value: float) -> str:
     parts = (near.numerator, near.denominator)
     first, second = parts if value <= 1.0 else parts[::-1]
     return f"{first} : {second}"
+
+
+def minutes(seconds: float) -> str:
+    """'4 min', never less than one."""
+    return f"{max(1, round(seconds / 60.0))} min"
 
 
 def signed(value: float, digits: int) -> str:

@@ -6,27 +6,34 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.ui.state.settings import STEP_BACK_MIN
 from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["STEP_BACK_S", "Strip"]
-
-STEP_BACK_S = 10 * 60
-"""Seconds of work after which to step back from the drawing and rest eyes and wrist
-(common practice, no source)."""
+__all__ = ["Strip"]
 
 _MARGIN = 24.0
 _PLACES_AT = 200.0
+_SETTINGS = 84.0  # px that the word takes
+_OPEN_SETTINGS = "settings"
 
 
 class Strip(QWidget):
     """Painted; the place one is in stands on a chalked white."""
 
     chosen = pyqtSignal(str)
+    settings_wanted = pyqtSignal()
+    ticked = pyqtSignal()
+    due = pyqtSignal()
 
     def __init__(
-        self, places: tuple[str, ...], tokens: Tokens, parent: QWidget | None = None
+        self,
+        places: tuple[str, ...],
+        tokens: Tokens,
+        parent: QWidget | None = None,
+        *,
+        minutes: int = STEP_BACK_MIN,
     ) -> None:
         super().__init__(parent)
         self.setFixedHeight(46)
@@ -34,7 +41,7 @@ class Strip(QWidget):
         self._tokens = tokens
         self._places, self._current, self._title = places, places[0], ""
         self._spots: dict[str, QRectF] = {}
-        self.left_s = STEP_BACK_S
+        self.period_s = self.left_s = 60 * minutes
         self._clock = QTimer(self)
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self.tick)
@@ -42,7 +49,20 @@ class Strip(QWidget):
 
     def tick(self) -> None:
         """A second has passed; at the end the clock says so quietly until it is clicked."""
-        self.left_s = max(0, self.left_s - 1)
+        before, self.left_s = self.left_s, max(0, self.left_s - 1)
+        self.ticked.emit()
+        if before and not self.left_s:
+            self.due.emit()
+        self.update(self._clock_area().toAlignedRect())
+
+    def set_minutes(self, minutes: int) -> None:
+        """Another time of work between two looks from afar; 0 for never."""
+        self.period_s = self.left_s = 60 * minutes
+        self.update()
+
+    def rested(self) -> None:
+        """The learner has stepped back, or looked in the mirror: the clock runs anew."""
+        self.left_s = self.period_s
         self.update(self._clock_area().toAlignedRect())
 
     def show_place(self, place: str, title: str) -> None:
@@ -74,12 +94,19 @@ class Strip(QWidget):
             x += wide + 34.0
         clock = self._clock_area()
         face = font(Size.BODY)
-        room = clock.left() - x - 40.0
+        self._settings_word(painter, clock.left())
+        room = clock.left() - x - 40.0 - _SETTINGS
         if room > 80.0:
             shown = elided(self._title, face, room)
             text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
         self._step_back(painter, clock)
         painter.end()
+
+    def _settings_word(self, painter: QPainter, right: float) -> None:
+        face = font(Size.NOTE)
+        wide = text_width("Settings", face)
+        self._spots[_OPEN_SETTINGS] = QRectF(right - wide - 24.0, 8.0, wide + 16.0, 30.0)
+        text(painter, right - wide - 16.0, 29.0, "Settings", face, self._tokens.colour("ink2"))
 
     def _wordmark(self, painter: QPainter) -> None:
         """Two staffs and a rung that slopes: the ladder."""
@@ -94,6 +121,8 @@ class Strip(QWidget):
         text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
 
     def _step_back(self, painter: QPainter, area: QRectF) -> None:
+        if not self.period_s:
+            return
         tokens, centre = self._tokens, QPointF(area.left() + 20.0, 23.0)
         ring = QRectF(centre.x() - 10.0, centre.y() - 10.0, 20.0, 20.0)
         painter.setPen(QPen(tokens.colour("ink2"), 1.8))
@@ -102,7 +131,7 @@ class Strip(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(tokens.colour("ink2"))
         inner = ring.adjusted(3.5, 3.5, -3.5, -3.5)
-        painter.drawPie(inner, 90 * 16, round(-360 * 16 * self.left_s / STEP_BACK_S))
+        painter.drawPie(inner, 90 * 16, round(-360 * 16 * self.left_s / self.period_s))
         minutes, seconds = divmod(self.left_s, 60)
         right = self.width() - _MARGIN
         if not self.left_s:
@@ -121,8 +150,10 @@ class Strip(QWidget):
         assert event is not None
         for place, area in self._spots.items():
             if area.contains(event.position()):
-                self.chosen.emit(place)
+                if place == _OPEN_SETTINGS:
+                    self.settings_wanted.emit()
+                else:
+                    self.chosen.emit(place)
                 return
         if self._clock_area().contains(event.position()):
-            self.left_s = STEP_BACK_S
-            self.update()
+            self.rested()

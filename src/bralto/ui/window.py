@@ -15,6 +15,7 @@ from bralto.store.library import Library
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.shelf.shelf import Shelf
+from bralto.ui.state.settings import Settings
 from bralto.ui.state.shelf_state import ShelfState
 from bralto.ui.strip import Strip
 from bralto.ui.tape import Tape
@@ -45,9 +46,10 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self.setStyleSheet(style_sheet(tokens))
         self._library, self._tokens = library, tokens
+        self.settings = Settings(library.root)
         self.tasks = Tasks(self)
         self.shelf_state = ShelfState(library, self)
-        self.strip = Strip(PLACES, tokens, self)
+        self.strip = Strip(PLACES, tokens, self, minutes=self.settings.step_back_min)
         self.tape = Tape(tokens, self)
         self.prompt_line = PromptLine(tokens, self)
         self.shelf = Shelf(self.shelf_state, library.media, tokens, self)
@@ -64,7 +66,7 @@ class MainWindow(QMainWindow):
         self._arrivals: Arrivals | None = None
         self._connect()
         self.go("Shelf")
-        if (library.root / "settings.json").exists():
+        if self.settings.drop_folder is not None:
             QTimer.singleShot(0, lambda: self.arrivals)  # watches the learner's folder
 
     def _lay_out(self) -> None:
@@ -80,6 +82,9 @@ class MainWindow(QMainWindow):
 
     def _connect(self) -> None:
         self.strip.chosen.connect(self.go)
+        self.strip.settings_wanted.connect(self.show_settings)
+        self.strip.ticked.connect(self._on_tick)
+        self.strip.due.connect(self._on_due)
         self.tape.chosen.connect(self._on_tape)
         self.shelf.opened.connect(self.open_study)
         self.shelf.begun.connect(self.begin_study)
@@ -94,6 +99,7 @@ class MainWindow(QMainWindow):
         self._shortcut("Ctrl+Z", self._undo)
         self._shortcut("Ctrl+Shift+Z", self._redo)
         self._shortcut("F1", self.show_keys)
+        self._shortcut("Ctrl+,", self.show_settings)
 
     def _shortcut(self, keys: str, act: Callable[[], None]) -> None:
         shortcut = QShortcut(QKeySequence(keys), self)
@@ -126,6 +132,7 @@ class MainWindow(QMainWindow):
                 self._tokens,
                 self,
                 lambda: self.bench.study if self.bench and self.place == "Bench" else None,
+                self.settings,
             )
             self._arrivals.begun.connect(self.begin_study)
             self._arrivals.said.connect(self._say_trouble)
@@ -207,12 +214,13 @@ class MainWindow(QMainWindow):
 
         self._clear_bench()
         study = OpenStudy(self._library, stored, self)
-        bench = Bench(study, self.tasks, self._tokens, self)
+        bench = Bench(study, self.tasks, self.settings, self._tokens, self)
         bench.prompt_changed.connect(self._show_prompt)
         bench.tape_changed.connect(self._show_tape)
         bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
         bench.state_wanted.connect(self._choose_state_picture)
         bench.permission_wanted.connect(self.ask_permission)
+        bench.rested.connect(self.strip.rested)
         study.changed.connect(self._on_study)
         self.bench = bench
         self._stack.insertWidget(1, bench)
@@ -225,6 +233,7 @@ class MainWindow(QMainWindow):
         if self.bench is None:
             return
         bench, self.bench = self.bench, None
+        bench.study.keep_time()
         bench.release()
         bench.study.changed.disconnect(self._on_study)
         self._stack.insertWidget(1, self._no_bench)
@@ -317,6 +326,25 @@ class MainWindow(QMainWindow):
         sheet = KeySheet(self)
         sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         sheet.open()
+
+    def show_settings(self) -> None:
+        """What the learner can set."""
+        from bralto.ui.settings_slip import SettingsSlip
+
+        slip = SettingsSlip(self.settings, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.minutes_changed.connect(self.strip.set_minutes)
+        slip.open()
+
+    # The step-back clock
+
+    def _on_tick(self) -> None:
+        if self.bench is not None and self.place == "Bench" and self.isActiveWindow():
+            self.bench.study.spend(1.0)
+
+    def _on_due(self) -> None:
+        if self.bench is not None and self.place == "Bench":
+            self.bench.rest()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self._clear_bench()

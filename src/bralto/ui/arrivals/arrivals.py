@@ -39,11 +39,12 @@ class Arrivals(QObject):
         tokens: Tokens,
         window: QWidget,
         open_study: Callable[[], OpenStudy | None],
+        settings: Settings,
     ) -> None:
         super().__init__(window)
         self._library, self._tasks, self._tokens = library, tasks, tokens
         self._window, self._open_study = window, open_study
-        self.settings = Settings(library.root)
+        self.settings = settings
         self.watch = FolderWatch(self)
         self.watch.arrived.connect(lambda path: self.take([path]))
         self.watch.watch(self.settings.drop_folder)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
+from bralto.core.assessment import short_set_of
 from bralto.core.placing import BOARDS
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
@@ -18,7 +19,7 @@ from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import special_prompt, usual_prompt
+from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
@@ -27,6 +28,7 @@ from bralto.ui.boards.preview import Preview
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.state.settings import Settings
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -47,13 +49,20 @@ class Bench(QWidget):
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
     permission_wanted = pyqtSignal(str)
+    rested = pyqtSignal()
 
     def __init__(
-        self, study: OpenStudy, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
+        self,
+        study: OpenStudy,
+        tasks: Tasks,
+        settings: Settings,
+        tokens: Tokens,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
         self.study: OpenStudy = study
+        self._settings = settings
         self._tokens = tokens
         self.linked = False
         self._busy_linking = False
@@ -68,6 +77,7 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self._aside)
         self.off = OffList(study, tokens, self._aside)
         self.trouble = self.told = ""
+        self.resting = False
         self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
@@ -78,10 +88,10 @@ class Bench(QWidget):
         self.preview.changed.connect(self.prompt_changed)
         self.preview.trouble.connect(self._on_trouble)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
-        self.middle: Middle = Middle(study, self.work, tokens, self)
+        self.middle: Middle = Middle(study, self.work, settings, tokens, self)
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self._lay_out()
-        self._fitted = False
+        self._fitted = self._offered = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
         study.told.connect(self.tell)
@@ -102,6 +112,7 @@ class Bench(QWidget):
             wanted.connect(pass_on)
         work.open_pictures()
         self._write_headings()
+        self.middle.guessed.connect(self.toggle_guess)
         self._show_pass()
 
     def release(self) -> None:
@@ -162,7 +173,7 @@ class Bench(QWidget):
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
         folded = size.width() < _FOLD_BELOW
         self.off.folded = self.moves.folded = folded
-        self._headings[3].setVisible(not folded and self.study.current_pass != "sheet")
+        self._headings[3].setVisible(not folded and self._aside.isVisibleTo(self))
         aside = FOLDED if folded else UNFOLDED
         self._aside.setFixedWidth(aside)
         self.moves.arrange()
@@ -182,14 +193,17 @@ class Bench(QWidget):
         ladder, paper = self.middle.show_pass(self.study.current_pass)
         for part in (self.ladder, self.middle.below):
             part.setVisible(ladder)
-        rails = ladder or self.study.current_pass in _WITH_RAILS
+        guessing = self.middle.guessing
+        rails = (ladder or self.study.current_pass in _WITH_RAILS) and not guessing
         self.rails[0].setVisible(rails)
         self.rails[1].setVisible(rails)
         self.middle.whole.setVisible(not ladder)
         self.drawing.setVisible(not paper)
         self.middle.right.setVisible(paper)
-        self._aside.setVisible(not paper)
-        self._headings[3].setVisible(not paper and not self.off.folded)
+        self._aside.setVisible(not paper and not guessing)
+        self._headings[3].setVisible(self._aside.isVisibleTo(self) and not self.off.folded)
+        for board in self.boards:
+            board.plain = guessing
         self._grid.activate()
 
     # Looking
@@ -237,13 +251,31 @@ class Bench(QWidget):
             across = about.x() * other.width() / max(1, board.width())
             other.look(other.viewport.zoomed(factor, QPointF(across, about.y())))
 
+    def rest(self) -> None:
+        """Time to step back: said in the prompt line, until something is done."""
+        self.resting = True
+        self.prompt_changed.emit()
+
+    def _has_rested(self) -> None:
+        if self.resting:
+            self.resting = False
+            self.rested.emit()
+            self.prompt_changed.emit()
+
     def mirror(self) -> None:
         """Both boards as in a mirror; the eye sees them fresh."""
+        self._has_rested()
         for board in self.boards:
             board.look(board.viewport.mirror(board.width()))
 
+    def upside_down(self) -> None:
+        """Both boards on their heads: shapes instead of names."""
+        self._has_rested()
+        self.work.upside_down()
+
     def put_away(self) -> None:
         """Nothing over the pictures: no ghost, no lines, no stick."""
+        self._has_rested()
         self.ghost.take(None)
         self.preview.put_away()
         self.sighting.put_away()
@@ -256,6 +288,25 @@ class Bench(QWidget):
         """Say something in the prompt line until the next change."""
         self.told = words
         self.prompt_changed.emit()
+
+    def toggle_guess(self) -> None:
+        """Guess by eye before figures are shown, or show them."""
+        self.middle.guess(not self.middle.guessing)
+        self._show_pass()
+        self.align()
+        self._write_headings()
+        self.prompt_changed.emit()
+        if not self.middle.guessing:
+            self.active_board().setFocus()
+
+    def _guess_now(self) -> bool:
+        """Once, when the reference has its short set and there are no figures of a drawing yet."""
+        study = self.study
+        if self._offered or not self._settings.guess_first or study.study.guesses:
+            return False
+        ready = isinstance(short_set_of(study.view, study.picture("reference").placed()), tuple)
+        self._offered = ready and not study.picture("drawing").marks
+        return self._offered
 
     def toggle_link(self) -> None:
         """Move both boards together, or each alone."""
@@ -281,6 +332,10 @@ class Bench(QWidget):
         special = special_prompt(
             self.study, self.boards, self.told, "corrected" if self.preview.on else self.ghost.way
         )
+        if self.middle.guessing:
+            return GUESSING
+        if self.resting:
+            return RESTING
         return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:
@@ -290,7 +345,7 @@ class Bench(QWidget):
     def _write_headings(self) -> None:
         link = "moving together" if self.linked else ""
         menus = [link or self.work.menu(board) for board in self.boards]
-        write_headings(self.study, self._headings, menus)
+        write_headings(self.study, self._headings, menus, guessing=self.middle.guessing)
 
     def _on_change(self, change: Change) -> None:
         if change is not Change.POINTED:
@@ -304,9 +359,12 @@ class Bench(QWidget):
             for board in self.boards:
                 board.relay()
         if change is Change.PASS:
+            self.middle.guessing = False
             self._show_pass()
         if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
             self.align()
+        if change is Change.STEP and self._guess_now():
+            self.toggle_guess()
         if change is Change.STEP and self.isVisible() and self.study.selected is None:
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):

@@ -45,13 +45,18 @@ def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
 
 
 def write_headings(
-    study: OpenStudy, headings: Sequence[Heading], menus: Sequence[Choice | str]
+    study: OpenStudy,
+    headings: Sequence[Heading],
+    menus: Sequence[Choice | str],
+    *,
+    guessing: bool = False,
 ) -> None:
     """Say what each column holds.
 
     Args:
         headings: over the reference, the middle, the drawing and the list.
         menus: over the reference and over the drawing.
+        guessing: nothing may be told yet.
     """
     reference, middle, drawing, off = headings
     near, note = _near_note(study), heads_tall(study, "reference")
@@ -61,6 +66,11 @@ def write_headings(
     school = study.study.scale.school
     choice = Choice(f"fitted by {school}", schools, school, study.set_school)
     shown = study.current_pass
+    if guessing:
+        reference.say(title, "", menus[0])
+        middle.say("Guess first", "", "")
+        drawing.say("Your drawing", "", menus[1])
+        return
     if shown in _MIDDLE:
         middle.say(
             _MIDDLE[shown],

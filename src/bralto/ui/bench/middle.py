@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import ANSWERS
 from bralto.ui.bench.fan import TiltFan
+from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.bench.slips import (
@@ -25,6 +27,7 @@ from bralto.ui.bench.slips import (
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
 from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Middle"]
@@ -37,11 +40,19 @@ class Middle(QWidget):
     """Owns the slips; the bench lays out `below` (the ladder), `whole` (in its place) and `right`
     (in place of the drawing). Itself it is never shown."""
 
+    guessed = pyqtSignal()
+
     def __init__(
-        self, study: OpenStudy, work: PictureWork, tokens: Tokens, parent: QWidget
+        self,
+        study: OpenStudy,
+        work: PictureWork,
+        settings: Settings,
+        tokens: Tokens,
+        parent: QWidget,
     ) -> None:
         super().__init__(parent)
         self.hide()
+        self.guessing = False
         self._study, self._work = study, work
         self.fan = TiltFan(study, tokens)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
@@ -59,7 +70,10 @@ class Middle(QWidget):
         self.fan.setFixedHeight(_FAN)
         column.addWidget(self.fan)
         column.addWidget(self.angles, 1)
-        for page in (self.plan, self.lines, self.widths, self.tilts, self.shapes, self.gate):
+        self.guesses = GuessSlip(study, settings, tokens)
+        self.guesses.done.connect(self.guessed)
+        pages = (self.plan, self.lines, self.widths, self.tilts, self.shapes, self.gate)
+        for page in (*pages, self.guesses):
             self.whole.addWidget(page)
         self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
         seen_drawn = ("drawn", "seen")
@@ -88,11 +102,18 @@ class Middle(QWidget):
         """Put up what a pass shows; gives whether the ladder stays, and whether the planned sheet
         lies in the drawing's place."""
         rows = self._rows[key][0] if key in self._rows else None
+        if self.guessing:
+            self.whole.setCurrentWidget(self.guesses)
+            return False, False
         page = {"sheet": self.plan, "tilts": self.tilts}.get(key, rows)
         if page is not None and page is not self.below:
             self.whole.setCurrentWidget(page)
         self._fill()
         return page in {None, self.below}, key == "sheet"
+
+    def guess(self, on: bool) -> None:
+        """Ask the eye first, in place of all figures; or show them again."""
+        self.guessing = on and self.guesses.begin()
 
     def _fill(self) -> None:
         found = self._rows.get(self._study.current_pass)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFont, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -127,17 +127,21 @@ class Moves(QWidget):
             return one.part
         return next((limb.marks[0] for limb in view.limbs if limb.key == one.part), None)
 
+    def _card_at(self, at: QPointF) -> Correction | None:
+        return next((one for area, one, _ in self._cards if area.contains(at)), None)
+
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        at = event.position()
-        found = next((one for area, one, _ in self._cards if area.contains(at)), None)
+        found = self._card_at(event.position())
         self._study.hold(found)
         self.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A click ticks a correction as put right."""
-        if self._study.held is not None:
-            self._study.put_right(self._study.held)
+        assert event is not None
+        found = self._card_at(event.position())
+        if found is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._study.put_right(found)
 
     def leaveEvent(self, event: object) -> None:
         self._study.hold(None)

@@ -17,7 +17,7 @@ from bralto.core.session.facts import facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
 from bralto.core.tolerances import GRADES
-from bralto.core.wording import sentence, signed
+from bralto.core.wording import minutes, sentence, signed
 from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT
@@ -183,7 +183,16 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
         answer = given.get(key, "")
         glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
         rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
-    return tuple(rows)
+    return (*rows, *_times(study))
+
+
+def _times(study: OpenStudy) -> list[Row]:
+    """Minutes in each pass."""
+    seconds = study.notes.seconds
+    spent = [(one, seconds.get(one.key, 0.0)) for one in study.passes]
+    rows = [Row("", one.title, right=(minutes(took),)) for one, took in spent if took >= 30.0]
+    whole = minutes(sum(took for _, took in spent))
+    return [Row("", "Time", f"{whole} on this study", title=True), *rows] if rows else []
 
 
 def _faults(study: OpenStudy) -> list[Row]:

@@ -9,8 +9,20 @@ from bralto.ui.boards.tools import TOOLS
 from bralto.ui.prompt import Prompt
 from bralto.ui.state.open_study import OpenStudy
 
-__all__ = ["special_prompt", "usual_prompt"]
+__all__ = ["GUESSING", "RESTING", "special_prompt", "usual_prompt"]
 
+GUESSING = Prompt(
+    "Look at the reference and guess:",
+    "a wrong guess teaches most",
+    (("Enter", "my guess"), ("Esc", "show the figures")),
+)
+
+
+RESTING = Prompt(
+    "Step back and look away for a moment:",
+    "then look at it in the mirror, or upside down",
+    (("M", "mirror"), ("U", "upside down"), ("Esc", "go on")),
+)
 
 _OVER = {
     "ghost": ("Your drawing over the reference:", "as a veil"),

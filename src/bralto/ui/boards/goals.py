@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter, QPen
 from bralto.core.frames import image_points, sight_marks
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.points import Board
-from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.paint import halo_text, text_width
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
@@ -66,4 +66,6 @@ def draw_goals(painter: QPainter, board: Board) -> None:
     face = font(Size.FINE, bold=True)
     for _, end, words in shown[:_NAMED]:
         if words:
-            halo_text(painter, end + QPointF(8.0, 5.0), words, face, ink, veil)
+            wide = text_width(words, face)
+            beside = 8.0 if end.x() + 12.0 + wide < board.width() else -10.0 - wide
+            halo_text(painter, end + QPointF(beside, 5.0), words, face, ink, veil)

@@ -33,6 +33,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
         _candidate(painter, board)
         _loupe(painter, board)
         return
+    if board.plain:
+        return
     if board.quiet:
         _plumb(painter, board)
         return  # two pictures are being compared: nothing lies between them and the eye

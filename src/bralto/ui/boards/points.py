@@ -23,6 +23,7 @@ class Board(Protocol):
     hover: QPointF | None
     loupe_on: bool
     quiet: bool
+    plain: bool
 
     @property
     def moving_mark(self) -> bool:

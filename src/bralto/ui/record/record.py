@@ -10,7 +10,9 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from bralto.core.record import SKILLS
 from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import notes_of
 from bralto.core.tolerances import COVERAGE
+from bralto.core.wording import minutes
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.chart import Chart, Dot, running_median
@@ -128,6 +130,8 @@ class _Studies(QWidget):
         title = elided(entry.title, font(Size.BODY), area.width() - wide - 30.0)
         text(painter, area.left() + 10.0, area.top() + 18.0, title, font(Size.BODY), ink)
         day = f"{entry.when:%d %B %Y}".lstrip("0")
+        spent = sum(notes_of(entry.stored.study).seconds.values())
+        day += f" · {minutes(spent)}" if spent >= 30.0 else ""
         ink2 = tokens.colour("ink2")
         wide = text(painter, area.left() + 10.0, area.top() + 35.0, day, note, ink2)
         words = elided(words, note, area.width() - wide - 34.0)

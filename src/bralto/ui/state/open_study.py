@@ -45,6 +45,7 @@ class OpenStudy(FoundStudy):
         self.repeating: Repeating | None = None
         self.own_spread: PooledSpread | None = None
         self._skipped: set[str] = set()
+        self._spent = 0.0
         self._asked: Step | None = None
         self.step: Step | None = None
         self.passes = session_passes(self.view)
@@ -310,8 +311,19 @@ class OpenStudy(FoundStudy):
         at = min(max(keys.index(self.current_pass) + by, 0), len(keys) - 1)
         self.enter_pass(keys[at])
 
+    def spend(self, seconds: float) -> None:
+        """Time that was worked in the pass that is shown; kept when it is left."""
+        self._spent += seconds
+
+    def keep_time(self) -> None:
+        """Write down the time of this pass."""
+        spent, self._spent = self._spent, 0.0
+        if spent:
+            self.note(self.notes.spend(self.current_pass, spent))
+
     def _show_pass(self, key: str) -> None:
         if key != self.current_pass:
+            self.keep_time()
             self.current_pass = key
             self.changed.emit(Change.PASS)
 

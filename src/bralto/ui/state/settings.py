@@ -6,7 +6,14 @@ import json
 from pathlib import Path
 from typing import Any
 
-__all__ = ["Settings"]
+__all__ = ["SCALES", "STEP_BACK_MIN", "Settings"]
+
+SCALES = (100, 115, 130, 150, 175)
+"""Sizes of the interface's text, percent."""
+
+STEP_BACK_MIN = 7
+"""Minutes of work after which to step back from the drawing and rest eyes and wrist
+(common practice, no source)."""
 
 _FILE = "settings.json"
 
@@ -32,8 +39,40 @@ class Settings:
 
     def set_drop_folder(self, folder: Path | None) -> None:
         """Watch another folder, or none."""
-        self._values["drop_folder"] = "" if folder is None else str(folder)
+        self._keep("drop_folder", "" if folder is None else str(folder))
+
+    @property
+    def guess_first(self) -> bool:
+        """Whether the eye is asked before a drawing is measured."""
+        return self._values.get("guess_first") is not False
+
+    def set_guess_first(self, on: bool) -> None:
+        """Ask by itself, or only when it is wished."""
+        self._keep("guess_first", on)
+
+    @property
+    def text_scale(self) -> int:
+        """Size of the interface's text, percent; one of `SCALES`."""
+        value = self._values.get("text_scale")
+        return value if isinstance(value, int) and value in SCALES else SCALES[0]
+
+    def set_text_scale(self, percent: int) -> None:
+        """Another size of text, from the next start on."""
+        self._keep("text_scale", percent)
+
+    @property
+    def step_back_min(self) -> int:
+        """Minutes of work after which to step back; 0 for never."""
+        value = self._values.get("step_back_min")
+        return value if isinstance(value, int) and 0 <= value <= 60 else STEP_BACK_MIN
+
+    def set_step_back_min(self, minutes: int) -> None:
+        """Another time of work between two looks from afar."""
+        self._keep("step_back_min", minutes)
+
+    def _keep(self, name: str, value: object) -> None:
+        self._values[name] = value
         try:
             self._path.write_text(json.dumps(self._values, indent=1) + "\n", "utf-8")
         except OSError:
-            return  # it is watched until Bralto is closed
+            return  # it holds until Bralto is closed

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import UTC, datetime
 
 from bralto.core.session.notes import Notes, notes_of, with_notes
-from bralto.core.study import SCHOOLS, Intent
+from bralto.core.study import SCHOOLS, Guess, Intent
 from bralto.ui.state.kept_study import Change, KeptStudy
 
 __all__ = ["StudyHead"]
@@ -46,6 +47,15 @@ class StudyHead(KeptStudy):
         rest = tuple(one for one in self.study.intents if one.measure not in measures)
         meant = () if factor is None else tuple(Intent(key, factor) for key in measures)
         self.keep_head(replace(self.study, intents=rest + meant))
+
+    # Guesses by eye
+
+    def guess(self, measure: str, value: float) -> None:
+        """Keep a guess, in the measure's own unit; nothing is measured anew."""
+        at = datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
+        rest = tuple(one for one in self.study.guesses if one.measure != measure)
+        changed = replace(self.study, guesses=(*rest, Guess(measure, value, at)))
+        self.keep_head(changed, Change.NOTES)
 
     # Notes
 

@@ -1,0 +1,196 @@
+"""Guess first: practical questions on the reference before its figures are shown."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QDoubleSpinBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.results import NotMeasurable
+from bralto.core.session.guesses import (
+    GUESSED,
+    Asked,
+    questions,
+    seeing_and_doing,
+    told_right,
+)
+from bralto.core.wording import sentence, signed
+from bralto.ui.bench.dial import Dial
+from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.state.settings import Settings
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["GuessSlip"]
+
+
+class GuessSlip(QWidget):
+    """In the ladder's place; `done` once it is left."""
+
+    done = pyqtSignal()
+
+    def __init__(
+        self, study: OpenStudy, settings: Settings, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._settings = settings
+        self._study = study
+        self._asked: tuple[Asked, ...] = ()
+        self._at = 0
+        self.question = QLabel("", self)
+        self.question.setObjectName("panel")
+        self.question.setWordWrap(True)
+        self.count = QLabel("", self)
+        self.count.setObjectName("note")
+        self.dial = Dial(tokens, self)
+        self.number = QDoubleSpinBox(self)
+        self.number.setAccessibleName("Your guess in figures")
+        self.choices = [QPushButton("", self), QPushButton("", self)]
+        self.take = QPushButton("That is my guess", self)
+        self.skip = QPushButton("Skip", self)
+        self.leave = QPushButton("Show the figures", self)
+        self.never = QPushButton("", self)
+        self.never.clicked.connect(self._turn)
+        self.rows = Rows(tokens, "Your guesses", self)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 8, 14, 0)
+        column.setSpacing(12)
+        for part in (self.count, self.question, self.dial, self.number, *self.choices):
+            column.addWidget(part)
+        buttons = QHBoxLayout()
+        for button in (self.take, self.skip):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        column.addLayout(buttons)
+        self._air = QWidget(self)
+        column.addWidget(self._air, 1)
+        column.addWidget(self.rows, 1)
+        last = QHBoxLayout()
+        last.addWidget(self.leave)
+        last.addStretch(1)
+        last.addWidget(self.never)
+        column.addLayout(last)
+        self.dial.moved.connect(self._show_number)
+        self.number.valueChanged.connect(self.dial.show_value)
+        self.take.clicked.connect(self._take_number)
+        self.skip.clicked.connect(self._next)
+        self.leave.clicked.connect(self.done)
+        for i, button in enumerate(self.choices):
+            button.clicked.connect(lambda _=False, i=i: self._choose(i))
+
+    def begin(self) -> bool:
+        """Ask from the first question on; False where the reference has too few marks."""
+        figure = self._study.figure("reference")
+        if isinstance(figure, NotMeasurable):
+            self._study.trouble.emit(sentence(figure.reason))
+            return False
+        self._asked, self._at = questions(figure), 0
+        if not self._asked:
+            self._study.trouble.emit("Set a few marks more on the reference first.")
+            return False
+        self._show()
+        return True
+
+    def _turn(self) -> None:
+        """Ask by itself before a drawing is measured, or never any more."""
+        self._settings.set_guess_first(not self._settings.guess_first)
+        self._say_turn()
+        if not self._settings.guess_first:
+            self.done.emit()
+
+    def _say_turn(self) -> None:
+        on = self._settings.guess_first
+        self.never.setText("Do not ask by itself" if on else "Ask by itself")
+
+    def _show(self) -> None:
+        self._say_turn()
+        asked = self._asked[self._at] if self._at < len(self._asked) else None
+        for part in (self.question, self.take, self.skip, self.dial, self.number, *self.choices):
+            part.setVisible(asked is not None)
+        self.rows.setVisible(asked is None)
+        self._air.setVisible(asked is not None)
+        if asked is None:
+            self.count.setText("Seeing and doing")
+            self.rows.say(self._compared(), ("hand", "eye"))
+            self.leave.setFocus()
+            return
+        self.count.setText(f"Guess by eye: question {self._at + 1} of {len(self._asked)}")
+        self.question.setText(asked.text)
+        number = not asked.options
+        for part in (self.dial, self.number, self.take):
+            part.setVisible(number)
+        for button in self.choices:
+            button.setVisible(not number)
+        if number:
+            self.dial.ask(asked)
+            blocker = QSignalBlocker(self.number)
+            self.number.setRange(asked.low, asked.high)
+            self.number.setSingleStep(asked.step)
+            self.number.setDecimals(0 if asked.step >= 1.0 else 1)
+            self.number.setSuffix(asked.unit)
+            self.number.setValue(self.dial.value)
+            del blocker
+            self.dial.setFocus()
+        else:
+            for button, option in zip(self.choices, asked.options, strict=True):
+                button.setText(option[:1].upper() + option[1:])
+            self.choices[0].setFocus()
+
+    def _show_number(self, value: float) -> None:
+        blocker = QSignalBlocker(self.number)
+        self.number.setValue(value)
+        del blocker
+
+    def _take_number(self) -> None:
+        asked = self._asked[self._at]
+        self._study.guess(asked.key, self.number.value() / asked.factor)
+        self._next()
+
+    def _choose(self, i: int) -> None:
+        asked = self._asked[self._at]
+        study = self._study
+        given = study.notes.answers.get(GUESSED, {})
+        if given.get(asked.key) != asked.options[i]:
+            study.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
+        self._next()
+
+    def _next(self) -> None:
+        self._at += 1
+        self._show()
+
+    def _compared(self) -> tuple[Row, ...]:
+        """What the eye missed, and what the hand added."""
+        study = self._study
+        rows = [Row("", "In figures", "guess less seen; drawn less guess", title=True)]
+        for one in seeing_and_doing(study.assessment, study.study.guesses, self._asked):
+            digits = 1 if one.unit.strip().endswith("s") else 0
+            hand = "" if one.hand is None else signed(one.hand, digits)
+            detail = f"guessed {one.guess:.{digits}f}, seen {one.seen:.{digits}f}{one.unit}"
+            detail = detail.replace("-", "−")
+            rows.append(Row("", one.label, detail, (hand, signed(one.seeing, digits))))
+        given = study.notes.answers.get(GUESSED, {})
+        told = told_right(given, self._asked)
+        if told:
+            right = sum(one.given == one.answer for one in told)
+            rows.append(Row("", "Which one", f"{right} of {len(told)} right", title=True))
+        for each in told:
+            same = each.given == each.answer
+            detail = each.given if same else f"you said {each.given}: it is {each.answer}"
+            rows.append(Row("", each.text, detail, glyph="yes" if same else "no"))
+        return tuple(rows)
+
+    def keyPressEvent(self, event: object) -> None:
+        """Enter takes the guess; Escape shows the figures."""
+        key = event.key()  # type: ignore[attr-defined]
+        if key in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self.take.isVisible():
+            self._take_number()
+        elif key == Qt.Key.Key_Escape:
+            self.done.emit()
+        else:
+            event.ignore()  # type: ignore[attr-defined]

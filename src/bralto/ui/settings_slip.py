@@ -1,0 +1,70 @@
+"""What the learner can set: size of text, the step-back clock, guessing first."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QLabel,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.ui.state.settings import SCALES, Settings
+
+__all__ = ["SettingsSlip"]
+
+
+class SettingsSlip(QDialog):
+    """Everything is kept at once; nothing has to be confirmed."""
+
+    minutes_changed = pyqtSignal(int)
+
+    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Settings")
+        self._settings = settings
+        self.size_of_text = QComboBox(self)
+        self.size_of_text.setAccessibleName("Size of text and signs")
+        for percent in SCALES:
+            self.size_of_text.addItem(f"{percent} %", percent)
+        self.size_of_text.setCurrentIndex(self.size_of_text.findData(settings.text_scale))
+        self.minutes = QSpinBox(self)
+        self.minutes.setAccessibleName("Minutes until you are asked to step back")
+        self.minutes.setRange(0, 60)
+        self.minutes.setSuffix(" min")
+        self.minutes.setSpecialValueText("never")
+        self.minutes.setValue(settings.step_back_min)
+        self.guess = QCheckBox("before a new drawing is measured", self)
+        self.guess.setChecked(settings.guess_first)
+        self.note = QLabel("Another size holds from the next start of Bralto on.", self)
+        self.note.setObjectName("note")
+        close = QPushButton("Done", self)
+        close.setDefault(True)
+        close.clicked.connect(self.accept)
+        form = QFormLayout()
+        form.setHorizontalSpacing(16)
+        form.setVerticalSpacing(12)
+        form.addRow("Size of text and signs", self.size_of_text)
+        form.addRow("", self.note)
+        form.addRow("Step back every", self.minutes)
+        form.addRow("Guess first", self.guess)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 20)
+        column.setSpacing(16)
+        column.addLayout(form)
+        column.addWidget(close)
+        self.size_of_text.activated.connect(
+            lambda _: settings.set_text_scale(int(self.size_of_text.currentData()))
+        )
+        self.minutes.valueChanged.connect(self._set_minutes)
+        self.guess.toggled.connect(settings.set_guess_first)
+
+    def _set_minutes(self, minutes: int) -> None:
+        self._settings.set_step_back_min(minutes)
+        self.minutes_changed.emit(minutes)
