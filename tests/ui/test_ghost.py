@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
 
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.ghost import BLINK_MS, WAYS
+from bralto.ui.boards.difference import OUTLINE, outline_of
+from bralto.ui.boards.ghost import BLINK_MS, RATES_MS, VEILS, WAYS
 from bralto.ui.boards.points import point_on_board
 
 
@@ -52,13 +53,14 @@ def test_each_way_is_seen_and_comes_off_again(bench: Bench, qtbot: QtBot) -> Non
     board = bench.reference
     bare = board.grab().toImage()
     seen = []
-    for key, way in zip((Qt.Key.Key_Space, Qt.Key.Key_B, Qt.Key.Key_W), WAYS, strict=True):
+    keys = (Qt.Key.Key_Space, Qt.Key.Key_B, Qt.Key.Key_W, Qt.Key.Key_Y)
+    for key, way in zip(keys, WAYS, strict=True):
         qtbot.keyClick(bench, key)
         assert bench.ghost.way == way
-        assert "rawing" in bench.prompt().lead
+        assert "rawing" in bench.prompt().lead or "outlines" in bench.prompt().lead
         seen.append(board.grab().toImage())
     assert all(one != bare for one in seen)
-    assert seen[0] != seen[1] != seen[2]
+    assert seen[0] != seen[1] != seen[2] != seen[3]
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
     assert bench.ghost.way is None
     assert board.grab().toImage() == bare
@@ -71,3 +73,52 @@ def test_blinking_stays_far_below_three_flashes_a_second(bench: Bench, qtbot: Qt
     shown = bench.reference.grab().toImage()
     qtbot.waitUntil(lambda: bench.reference.grab().toImage() != shown, timeout=3 * BLINK_MS)
     bench.ghost.take(None)
+
+
+def test_thickness_and_rate_are_chosen_and_never_flicker(bench: Bench, qtbot: QtBot) -> None:
+    """Even the fastest rate stays below the three flashes a second of WCAG 2.2, 2.3.1."""
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    thick = bench.reference.grab().toImage()
+    for _ in range(len(VEILS)):
+        qtbot.keyClick(bench, Qt.Key.Key_BracketLeft)
+    assert bench.ghost.veil == VEILS[0]
+    assert "20 %" in bench.prompt().how
+    assert bench.reference.grab().toImage() != thick
+    qtbot.keyClick(bench, Qt.Key.Key_B)
+    for _ in range(2 * len(RATES_MS)):
+        qtbot.keyClick(bench, Qt.Key.Key_BracketRight)
+    assert bench.ghost._clock.interval() == min(RATES_MS)
+    assert 1000.0 / (2 * min(RATES_MS)) < 3.0 / 2.0
+    assert "troubles your eyes" in bench.prompt().how
+    for _ in range(2 * len(RATES_MS)):
+        qtbot.keyClick(bench, Qt.Key.Key_BracketLeft)
+    assert bench.ghost._clock.interval() == max(RATES_MS)
+    bench.ghost.take(None)
+
+
+def test_the_outlines_differ_where_the_drawing_reaches_beyond(bench: Bench, qtbot: QtBot) -> None:
+    """By the drawn outline where both have it: twice as large, it is red all round."""
+    study = bench.study
+    for board, grown in (("reference", 1.0), ("drawing", 2.0)):
+        mark = study.picture(board).marks["crown"]
+        chin = study.picture(board).marks["chin"]
+        head = chin.y - mark.y
+        x, y = mark.x, mark.y  # the places that lie on each other: the crown
+        corners = tuple(
+            (x + grown * head * dx, y + grown * head * dy)
+            for dx, dy in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))
+        )
+        study.set_polygon(board, OUTLINE, corners)
+    bench.align()
+    crown = bench.reference.at("crown").toPoint()
+    px = bench.ladder.px_per_head(bench.reference.height())
+    place = crown + QPoint(round(0.6 * px), round(0.3 * px))  # beyond one, within the other
+    before = bench.reference.grab().toImage().pixelColor(place)
+    qtbot.keyClick(bench, Qt.Key.Key_Y)
+    after = bench.reference.grab().toImage().pixelColor(place)
+    assert after.red() - after.blue() > before.red() - before.blue() + 20
+    inside = crown + QPoint(round(0.2 * px), round(0.2 * px))
+    path = outline_of(bench.reference, by_hull=False)
+    assert path.contains(QPointF(inside))
+    assert not path.contains(QPointF(place))
+    assert outline_of(bench.drawing, by_hull=True).boundingRect().height() > 3.0 * px

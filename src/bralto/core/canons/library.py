@@ -13,7 +13,10 @@ import numpy as np
 
 from bralto.core.errors import UserError
 
-__all__ = ["Canon", "canon_keys", "canon_named"]
+__all__ = ["BY_AGE", "Canon", "canon_keys", "canon_named"]
+
+BY_AGE = "child"
+"""The canon that wants an age, as in ``child-at-6``."""
 
 _BY_AGE = re.compile(r"child-at-(\d{1,2}(?:\.\d+)?)")
 
@@ -54,7 +57,7 @@ def canon_named(key: str) -> Canon:
         UserError: there is none, or a child's age is missing or out of range.
     """
     aged = _BY_AGE.fullmatch(key)
-    name = "child" if aged else key
+    name = BY_AGE if aged else key
     if name not in canon_keys():
         raise UserError(f"unknown canon '{key}'; use one of {', '.join(canon_keys())}")
     text = (resources.files(__package__) / "data" / f"{name}.toml").read_text("utf-8")

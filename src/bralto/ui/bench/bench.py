@@ -2,28 +2,26 @@
 
 from __future__ import annotations
 
-from functools import partial
-
-from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from bralto.core.assessment import short_set_of
 from bralto.core.placing import BOARDS
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
-from bralto.ui.bench.ladder import TOP, Ladder
+from bralto.ui.bench.ladder import Ladder
+from bralto.ui.bench.layout import BenchLayout
+from bralto.ui.bench.looking import Looking
 from bralto.ui.bench.middle import Middle
 from bralto.ui.bench.moves import Moves
-from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
+from bralto.ui.bench.off_list import OffList
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
 from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
-from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.points import point_on_board
 from bralto.ui.boards.preview import Preview
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
@@ -34,11 +32,6 @@ from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Bench"]
-
-_MARGIN = 24
-_LOWER = 132  # height of rails and fan, px
-_WITH_RAILS = frozenset({"plumb", "widths"})
-_FOLD_BELOW = 1100  # window width under which the list folds to a strip
 
 
 class Bench(QWidget):
@@ -64,8 +57,6 @@ class Bench(QWidget):
         self.study: OpenStudy = study
         self._settings = settings
         self._tokens = tokens
-        self.linked = False
-        self._busy_linking = False
         self.reference = PictureBoard(study, "reference", tokens, self)
         self.drawing = PictureBoard(study, "drawing", tokens, self)
         self.ladder = Ladder(study, (self.reference, self.drawing), tokens, self)
@@ -73,14 +64,14 @@ class Bench(QWidget):
             Rail(study, self.reference, tokens, self),
             Rail(study, self.drawing, tokens, self),
         )
-        self._aside = QWidget(self)
-        self.moves = Moves(study, tokens, self._aside)
-        self.off = OffList(study, tokens, self._aside)
+        self.moves = Moves(study, tokens, self)
+        self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
-        self.resting = False
+        self.resting = self.undoes = False
         self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
+        self.sighting.steps_wanted.connect(self._step_along)
         self.ghost: Ghost = Ghost(self.reference, self.drawing)
         self.reference.over = self.ghost.paint
         self.ghost.changed.connect(self.prompt_changed)
@@ -90,14 +81,19 @@ class Bench(QWidget):
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self.middle: Middle = Middle(study, self.work, settings, tokens, self)
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
-        self._lay_out()
-        self._fitted = self._offered = False
+        self.layout_: BenchLayout = BenchLayout(
+            self,
+            self._headings,
+            (self.reference, self.ladder, self.drawing),
+            self.rails,
+            self.middle,
+            (self.moves, self.off),
+        )
+        self.looking: Looking = Looking(self.boards, self.ladder)
+        self._offered = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
-        study.told.connect(self.tell)
-        for board, other in ((self.reference, self.drawing), (self.drawing, self.reference)):
-            board.panned.connect(partial(self._follow_pan, other))
-            board.zoomed.connect(partial(self._follow_zoom, board, other))
+        study.told.connect(self.say)
         work = self.work
         work.told.connect(self.tell)
         work.trouble.connect(self._on_trouble)
@@ -113,13 +109,13 @@ class Bench(QWidget):
         work.open_pictures()
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
-        self._show_pass()
+        self.show_pass()
 
     def release(self) -> None:
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
-        self.study.told.disconnect(self.tell)
+        self.study.told.disconnect(self.say)
         self.work.release()
         self.preview.release()
         parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList, ...]
@@ -132,124 +128,27 @@ class Bench(QWidget):
         """Reference and drawing."""
         return self.reference, self.drawing
 
-    # Layout
-
-    def _lay_out(self) -> None:
-        grid = QGridLayout(self)
-        grid.setContentsMargins(_MARGIN, 6, _MARGIN, 8)
-        grid.setHorizontalSpacing(0)
-        grid.setVerticalSpacing(6)
-        grid.setColumnMinimumWidth(3, _MARGIN)
-        for column, heading in zip((0, 1, 2, 4), self._headings, strict=True):
-            grid.addWidget(heading, 0, column)
-        wide = QSizePolicy.Policy.Ignored
-        upper: tuple[QWidget, ...] = (self.reference, self.ladder, self.drawing)
-        lower: tuple[QWidget, ...] = (self.rails[0], self.middle.below, self.rails[1])
-        for column, (above, below) in enumerate(zip(upper, lower, strict=True)):
-            above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
-            below.setSizePolicy(wide, QSizePolicy.Policy.Fixed)
-            below.setFixedHeight(_LOWER)
-            grid.addWidget(above, 1, column)
-            grid.addWidget(below, 2, column)
-        stack = QVBoxLayout(self._aside)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.setSpacing(0)
-        stack.addWidget(self.moves)
-        stack.addWidget(self.off, 1)
-        for column, span, whole in ((1, 1, self.middle.whole), (2, 3, self.middle.right)):
-            whole.setSizePolicy(wide, wide)
-            grid.addWidget(whole, 1, column, 2, span)
-        grid.addWidget(self._aside, 1, 4, 2, 1)
-        grid.setRowStretch(1, 1)
-        grid.setColumnStretch(0, 1)
-        grid.setColumnStretch(2, 1)
-        self._grid = grid
-
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         assert event is not None
-        self._arrange(event.size())
+        self.layout_.arrange(event.size())
+        self.looking.keep_aligned()
 
-    def _arrange(self, size: QSize) -> None:
-        """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
-        folded = size.width() < _FOLD_BELOW
-        self.off.folded = self.moves.folded = folded
-        self._headings[3].setVisible(not folded and self._aside.isVisibleTo(self))
-        aside = FOLDED if folded else UNFOLDED
-        self._aside.setFixedWidth(aside)
-        self.moves.arrange()
-        ladder = round(min(max(0.31 * size.width(), 200), 360))
-        self.ladder.setFixedWidth(ladder)
-        self.middle.below.setFixedWidth(ladder)
-        self.middle.whole.setFixedWidth(ladder)
-        self._grid.setColumnMinimumWidth(1, ladder)
-        self._grid.activate()
-        if not self._fitted or not self._moved_by_hand:
-            self.align()
-
-    _moved_by_hand = False
-
-    def _show_pass(self) -> None:
+    def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
-        ladder, paper = self.middle.show_pass(self.study.current_pass)
-        for part in (self.ladder, self.middle.below):
-            part.setVisible(ladder)
-        guessing = self.middle.guessing
-        rails = (ladder or self.study.current_pass in _WITH_RAILS) and not guessing
-        self.rails[0].setVisible(rails)
-        self.rails[1].setVisible(rails)
-        self.middle.whole.setVisible(not ladder)
-        self.drawing.setVisible(not paper)
-        self.middle.right.setVisible(paper)
-        self._aside.setVisible(not paper and not guessing)
-        self._headings[3].setVisible(self._aside.isVisibleTo(self) and not self.off.folded)
+        self.layout_.show_pass(self.study.current_pass, self.middle)
         for board in self.boards:
-            board.plain = guessing
-        self._grid.activate()
-
-    # Looking
+            board.plain = self.middle.guessing
 
     def align(self) -> None:
-        """Both pictures at one height: crown and sole level with the ladder, in reference heads.
+        """Both pictures at one height, see `Looking.align`."""
+        self.looking.align()
 
-        Where a board has no unit yet it shows its whole picture.
-        """
-        self._fitted, self._moved_by_hand = True, False
-        for board in self.boards:
-            board.viewport = board.viewport.fitted(board.size().toSizeF())
-            picture = self.study.picture(board.board)
-            head = head_px(self.study.assessment, picture, board.board)
-            crown = point_on_board(board, self.study.view.edges[0])
-            if head is not None and crown is not None and board.viewport.quarters == 0:
-                zoom = self.ladder.px_per_head(self.reference.height()) / head
-                image_crown = board.viewport.to_image(crown)
-                middle = self._middle(board, zoom)
-                board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
-            board.viewed.emit()
-            board.update()
-        self.ladder.update()
+    @property
+    def linked(self) -> bool:
+        """Whether both boards move together."""
+        return self.looking.linked
 
-    def _middle(self, board: PictureBoard, zoom: float) -> float:
-        """Where the crown goes so that the marks' extent is centred on the board, in board px."""
-        keys = self.study.picture(board.board).placed()
-        places = [place.x() for key in keys if (place := board.at(key)) is not None]
-        crown = board.at(self.study.view.edges[0])
-        assert crown is not None
-        extent = (min(places) + max(places)) / 2.0
-        return board.width() / 2.0 + (crown.x() - extent) * zoom / board.viewport.zoom
-
-    def _follow_pan(self, other: PictureBoard, by: QPointF) -> None:
-        self._moved_by_hand = True
-        if self.linked:
-            other.look(other.viewport.panned(by))
-
-    def _follow_zoom(
-        self, board: PictureBoard, other: PictureBoard, factor: float, about: QPointF
-    ) -> None:
-        self._moved_by_hand = True
-        if self.linked:
-            # The same place of the figure: where the other board has its own height of it.
-            across = about.x() * other.width() / max(1, board.width())
-            other.look(other.viewport.zoomed(factor, QPointF(across, about.y())))
+    # Looking
 
     def rest(self) -> None:
         """Time to step back: said in the prompt line, until something is done."""
@@ -265,13 +164,18 @@ class Bench(QWidget):
     def mirror(self) -> None:
         """Both boards as in a mirror; the eye sees them fresh."""
         self._has_rested()
-        for board in self.boards:
-            board.look(board.viewport.mirror(board.width()))
+        self.looking.mirror()
 
     def upside_down(self) -> None:
         """Both boards on their heads: shapes instead of names."""
         self._has_rested()
         self.work.upside_down()
+
+    def turn_boards(self) -> None:
+        """One board alone with the middle at its side, then the other, then both."""
+        self.layout_.turn_boards()
+        self.show_pass()
+        self.align()
 
     def put_away(self) -> None:
         """Nothing over the pictures: no ghost, no lines, no stick."""
@@ -285,14 +189,19 @@ class Bench(QWidget):
         return next((b for b in self.boards if b.hover is not None), self.active_board())
 
     def tell(self, words: str) -> None:
+        """Say what was done, which can be undone, until the next change."""
+        self.told, self.undoes = words, True
+        self.prompt_changed.emit()
+
+    def say(self, words: str) -> None:
         """Say something in the prompt line until the next change."""
-        self.told = words
+        self.told, self.undoes = words, False
         self.prompt_changed.emit()
 
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""
         self.middle.guess(not self.middle.guessing)
-        self._show_pass()
+        self.show_pass()
         self.align()
         self._write_headings()
         self.prompt_changed.emit()
@@ -310,7 +219,7 @@ class Bench(QWidget):
 
     def toggle_link(self) -> None:
         """Move both boards together, or each alone."""
-        self.linked = not self.linked
+        self.looking.linked = not self.looking.linked
         self._write_headings()
 
     def toggle_loupe(self) -> None:
@@ -323,14 +232,18 @@ class Bench(QWidget):
         """The board that the prompt is about."""
         return self.boards[BOARDS.index(self.study.board)]
 
+    def _step_along(self, board: PictureBoard) -> None:
+        self.work.take_tool(board, "steps")
+
     # Prompt, tape, headings
 
     def prompt(self) -> Prompt:
         """What to do next."""
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
+        over = "corrected" if self.preview.on else self.ghost.way
         special = special_prompt(
-            self.study, self.boards, self.told, "corrected" if self.preview.on else self.ghost.way
+            self.study, self.boards, (self.told, self.undoes), over, self.ghost.said
         )
         if self.middle.guessing:
             return GUESSING
@@ -360,7 +273,7 @@ class Bench(QWidget):
                 board.relay()
         if change is Change.PASS:
             self.middle.guessing = False
-            self._show_pass()
+            self.show_pass()
         if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
             self.align()
         if change is Change.STEP and self._guess_now():

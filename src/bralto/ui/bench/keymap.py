@@ -72,6 +72,15 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_D, True): _dividers,
     (Qt.Key.Key_G, True): lambda bench: bench.toggle_guess(),
     (Qt.Key.Key_F, True): lambda bench: bench.study.toggle_alone(),
+    (Qt.Key.Key_J, True): lambda bench: bench.work.take_tool(
+        bench.hovered_board(), "second stick" if bench.sighting.stick else "stick"
+    ),
+    (Qt.Key.Key_X, True): lambda bench: bench.sighting.divide(),
+    (Qt.Key.Key_K, True): lambda bench: bench.study.toggle_forms(),
+    (Qt.Key.Key_Y, True): lambda bench: bench.ghost.take("outline"),
+    (Qt.Key.Key_BracketLeft, True): lambda bench: bench.ghost.turn_down(-1),
+    (Qt.Key.Key_BracketRight, True): lambda bench: bench.ghost.turn_down(1),
+    (Qt.Key.Key_F2, True): lambda bench: bench.turn_boards(),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
     (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
     (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
@@ -88,6 +97,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
+    (Qt.Key.Key_K, False): lambda bench: bench.study.turn_canon(),
     (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
     (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
     **{

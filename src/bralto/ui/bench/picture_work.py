@@ -149,7 +149,7 @@ class PictureWork(QObject):
 
     def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
         if name not in OF_THE_MENU:
-            self.sighted.emit(board, name, one, two)
+            self.sighted.emit(board, name, *(board.to_a_mark(end) for end in (one, two)))
             return
         study, which = self.study, board.board
         a, b = (one.x(), one.y()), (two.x(), two.y())

@@ -1,4 +1,4 @@
-"""Sighting on both boards at once: plumb and level through the pointer, and a stick held out.
+"""Sighting on both boards at once: plumb and level through the pointer, sticks, dividers.
 
 What is taken on one picture is carried to the other in heads from the crown, as one carries a
 pencil from the model to the paper.
@@ -7,11 +7,13 @@ pencil from the model to the paper.
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
 
+from bralto.core.measures.kinds import fold_degrees
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
@@ -19,23 +21,55 @@ from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["Sighting"]
+__all__ = ["DIVISIONS", "Held", "Sighting"]
+
+DIVISIONS = ("", "halves", "thirds", "heads")
+"""What is marked on a stick: nothing, its halves, its thirds, or heads from its first end on."""
 
 _SHORTEST = 6.0  # board px
+_TICK = 7.0
+_MOST_STEPS = 60
+_SHARES = {"halves": ((0.5, "1/2"),), "thirds": ((1 / 3, "1/3"), (2 / 3, "2/3"))}
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A line held out: both ends in heads from the crown, x right and y down as the boards are,
+    and the board that it was taken on."""
+
+    one: QPointF
+    two: QPointF
+    taken_on: PictureBoard
+
+    @property
+    def tilt(self) -> float:
+        """Degrees against level, counter-clockwise, of a line without ends."""
+        away = self.two - self.one
+        return fold_degrees(math.degrees(math.atan2(-away.y(), away.x())))
+
+    @property
+    def length(self) -> float:
+        """Heads."""
+        away = self.two - self.one
+        return math.hypot(away.x(), away.y())
 
 
 class Sighting(QObject):
-    """Its own state is in heads from the crown, x right and y down as the boards are."""
+    """What is held out over both boards."""
 
     changed = pyqtSignal()
+    steps_wanted = pyqtSignal(object)
 
     def __init__(self, boards: tuple[PictureBoard, PictureBoard], parent: QObject) -> None:
         super().__init__(parent)
         self._boards = boards
         self.lines: frozenset[str] = frozenset()
         self.pointer: QPointF | None = None
-        self.stick: tuple[QPointF, QPointF] | None = None
-        self._from: PictureBoard | None = None
+        self.stick: Held | None = None
+        self.second: Held | None = None
+        self.divided = DIVISIONS[0]
+        self.dividers: Held | None = None
+        self.steps: Held | None = None
         for board in boards:
             board.above = partial(self.paint, board)
             board.hovered.connect(partial(self._point, board))
@@ -45,32 +79,57 @@ class Sighting(QObject):
         self.lines = self.lines ^ {line}
         self._repaint()
 
-    def hold_out(self, board: PictureBoard, _name: str, one: QPointF, two: QPointF) -> None:
-        """Take a stick between two places of a board's picture (image px)."""
+    def hold_out(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
+        """Take what a tool drew between two places of a board's picture (image px)."""
         ends = [self._in_heads(board, board.viewport.to_board(p.x(), p.y())) for p in (one, two)]
-        if ends[0] is not None and ends[1] is not None:
-            self.stick, self._from = (ends[0], ends[1]), board
+        if ends[0] is None or ends[1] is None:
+            return
+        held = Held(ends[0], ends[1], board)
+        if name == "second stick" and self.stick is not None:
+            self.second = held
+        elif name == "dividers":
+            self.dividers, self.steps = held, None
+            self.steps_wanted.emit(board)
+        elif name == "steps":
+            self.steps = held
+        else:
+            self.stick, self.second = held, None
+        self._repaint()
+
+    def divide(self) -> None:
+        """Mark halves, thirds or heads on the stick, or none."""
+        self.divided = DIVISIONS[(DIVISIONS.index(self.divided) + 1) % len(DIVISIONS)]
         self._repaint()
 
     def put_away(self) -> None:
-        """No lines and no stick."""
-        self.lines, self.stick, self._from = frozenset(), None, None
+        """No lines, no sticks and no dividers."""
+        self.lines = frozenset()
+        self.stick = self.second = self.dividers = self.steps = None
         self._repaint()
 
     @property
     def out(self) -> bool:
         """Whether anything is held out."""
-        return bool(self.lines) or self.stick is not None
+        return bool(self.lines) or self.stick is not None or self.dividers is not None
 
     def words(self) -> str:
-        """The stick's direction against level and its length."""
-        if self.stick is None:
-            return ""
-        dx, dy = self.stick[1].x() - self.stick[0].x(), self.stick[0].y() - self.stick[1].y()
-        tilt = math.degrees(math.atan2(dy, dx))
-        tilt = tilt - 180.0 if tilt > 90.0 else tilt + 180.0 if tilt <= -90.0 else tilt
-        unit = self._boards[0].study.view.unit
-        return f"{tilt:.0f}° · {math.hypot(dx, dy):.2f} {unit}s".replace("-", "−")
+        """The stick's direction against level and its length; the angle between two sticks; how
+        often the dividers' length goes into what they were stepped along."""
+        said, unit = [], self._boards[0].study.view.unit
+        if self.stick is not None:
+            said.append(f"{self.stick.tilt:.0f}° · {self.stick.length:.2f} {unit}s")
+        if self.stick is not None and self.second is not None:
+            between = abs(fold_degrees(self.second.tilt - self.stick.tilt))
+            said.append(f"{between:.0f}° between both")
+        if self.dividers is not None:
+            said.append(self._stepped())
+        return " · ".join(said).replace("-", "−")
+
+    def _stepped(self) -> str:
+        assert self.dividers is not None
+        if self.steps is None or self.dividers.length <= 0.0:
+            return f"{self.dividers.length:.2f} {self._boards[0].study.view.unit}s in the dividers"
+        return f"{self.steps.length / self.dividers.length:.2f} steps"
 
     # Between boards and heads
 
@@ -104,27 +163,72 @@ class Sighting(QObject):
 
     def paint(self, board: PictureBoard, painter: QPainter) -> None:
         """Over everything else on a board."""
-        face = font(Size.FINE, bold=True)
-        ink, veil = LIGHT.colour("ink"), LIGHT.colour("veil")
+        self._pointer_lines(board, painter)
+        named = {
+            "stick": (self.stick, self.stick and _of_stick(self.stick, board)),
+            "second": (self.second, self.words().split(" · ")[-1] if self.second else ""),
+            "dividers": (self.dividers if self.steps is None else None, self.words()),
+            "steps": (self.steps, self.words().split(" · ")[-1]),
+        }
+        for name, (held, words) in named.items():
+            if held is not None:
+                self._held(board, painter, held, words or "", name)
+
+    def _pointer_lines(self, board: PictureBoard, painter: QPainter) -> None:
         at = self.on_board(board, self.pointer) if self.lines and self.pointer else None
-        if at is not None and self.pointer is not None:
-            ends = {
-                "plumb": (QPointF(at.x(), 0.0), QPointF(at.x(), float(board.height()))),
-                "level": (QPointF(0.0, at.y()), QPointF(float(board.width()), at.y())),
-            }
-            for line in sorted(self.lines):
-                _line(painter, *ends[line], dotted=False)
-            if "level" in self.lines:
-                down = f"{self.pointer.y():.2f} {board.study.view.unit}s down".replace("-", "−")
-                halo_text(painter, QPointF(8.0, at.y() - 6.0), down, face, ink, veil)
-        ends_of_stick = [self.on_board(board, end) for end in self.stick or ()]
-        if len(ends_of_stick) == 2:
-            a, b = ends_of_stick
-            if a is not None and b is not None and (b - a).manhattanLength() > _SHORTEST:
-                _line(painter, a, b, dotted=board is not self._from)
-                halo_text(
-                    painter, (a + b) / 2.0 + QPointF(9.0, -6.0), self.words(), face, ink, veil
-                )
+        if at is None or self.pointer is None:
+            return
+        ends = {
+            "plumb": (QPointF(at.x(), 0.0), QPointF(at.x(), float(board.height()))),
+            "level": (QPointF(0.0, at.y()), QPointF(float(board.width()), at.y())),
+        }
+        for line in sorted(self.lines):
+            _line(painter, *ends[line], dotted=False)
+        if "level" in self.lines:
+            down = f"{self.pointer.y():.2f} {board.study.view.unit}s down".replace("-", "−")
+            _words(painter, QPointF(8.0, at.y() - 6.0), down)
+
+    def _held(
+        self, board: PictureBoard, painter: QPainter, held: Held, words: str, name: str
+    ) -> None:
+        a, b = self.on_board(board, held.one), self.on_board(board, held.two)
+        if a is None or b is None or (b - a).manhattanLength() <= _SHORTEST:
+            return
+        _line(painter, a, b, dotted=board is not held.taken_on)
+        for share, label in self._marks_on(held, name):
+            at, across = a + share * (b - a), _across(a, b)
+            _line(painter, at - across, at + across, dotted=False)
+            if label:
+                _words(painter, at + 1.8 * across + QPointF(-4.0, 5.0), label)
+        _words(painter, (a + b) / 2.0 + QPointF(9.0, -6.0), words)
+
+    def _marks_on(self, held: Held, name: str) -> list[tuple[float, str]]:
+        """Shares of a line that are marked, each with its label."""
+        if name == "steps" and self.dividers is not None and self.dividers.length > 0.0:
+            step = self.dividers.length / held.length
+            count = min(int(1.0 / step + 1e-9), _MOST_STEPS)
+            return [(i * step, str(i)) for i in range(1, count + 1)]
+        if name != "stick":
+            return []
+        if self.divided == "heads":
+            count = min(int(held.length + 1e-9), _MOST_STEPS)
+            return [(0.0, "0"), *((i / held.length, str(i)) for i in range(1, count + 1))]
+        return list(_SHARES.get(self.divided, ()))
+
+
+def _of_stick(held: Held, board: PictureBoard) -> str:
+    return f"{held.tilt:.0f}° · {held.length:.2f} {board.study.view.unit}s".replace("-", "−")
+
+
+def _across(a: QPointF, b: QPointF) -> QPointF:
+    """Half a tick, square to a line."""
+    away = b - a
+    return _TICK / math.hypot(away.x(), away.y()) * QPointF(-away.y(), away.x())
+
+
+def _words(painter: QPainter, at: QPointF, words: str) -> None:
+    face = font(Size.FINE, bold=True)
+    halo_text(painter, at, words, face, LIGHT.colour("ink"), LIGHT.colour("veil"))
 
 
 def _line(painter: QPainter, a: QPointF, b: QPointF, *, dotted: bool) -> None:

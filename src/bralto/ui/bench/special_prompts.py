@@ -28,15 +28,23 @@ _OVER = {
     "ghost": ("Your drawing over the reference:", "as a veil"),
     "blink": ("Drawing and reference by turns:", "what jumps is off"),
     "corrected": ("Your drawing as it would look corrected:", "move the pointer to wipe it"),
+    "outline": ("Where the outlines differ:", "draw the whole outline for a closer look"),
     "wipe": ("Your drawing to the right of the pointer:", "move it over the reference"),
 }
 
 
 def special_prompt(
-    study: OpenStudy, boards: Sequence[PictureBoard], told: str, over: str | None = None
+    study: OpenStudy,
+    boards: Sequence[PictureBoard],
+    told: tuple[str, bool],
+    over: str | None = None,
+    how_over: str = "",
 ) -> Prompt | None:
     """A tool in hand, something to be told, blind passes, carried marks, the drawing laid over the
-    reference; None for the usual."""
+    reference; None for the usual.
+
+    ``told`` is what to tell, and whether it can be undone.
+    """
     for board in boards:
         if board.tool is not None:
             return _tool_prompt(board)
@@ -47,14 +55,16 @@ def special_prompt(
         where = "reference" if run.board == "reference" else "drawing"
         how = f"without looking where it was; {run.left} to go"
         return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
-    if told:
-        return Prompt(told, "", (("Ctrl+Z", "undo"),))
+    if told[0]:
+        return Prompt(told[0], "", (("Ctrl+Z", "undo"),) if told[1] else ())
     if over is not None:
         lead, how = _OVER[over]
         if over == "corrected":
             return Prompt(lead, how, (("C", "as drawn"), ("Esc", "all off")))
-        fitted = f"{how}, fitted by {study.study.scale.school}"
-        return Prompt(lead, fitted, (("Space", "veil"), ("B", "blink"), ("W", "wipe")))
+        fitted = f"{how_over or how}, fitted by {study.study.scale.school}"
+        more = {"blink": ("[ ]", "slower, faster"), "ghost": ("[ ]", "thinner, thicker")}.get(over)
+        ways = (("Space", "veil"), ("B", "blink"), ("W", "wipe"), ("Y", "outlines"))
+        return Prompt(lead, fitted, (more, *ways[:3]) if more else ways)
     if study.held is not None:
         done = "not yet" if study.is_put_right(study.held) else "put right"
         held = (("Enter", done), ("I", "meant so"), ("C", "see it corrected"))

@@ -5,21 +5,26 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, QPointF, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen, QTransform
 
+from bralto.ui.boards.difference import draw_difference
 from bralto.ui.boards.flat import head_px, paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["BLINK_MS", "WAYS", "Ghost"]
+__all__ = ["BLINK_MS", "RATES_MS", "VEILS", "WAYS", "Ghost"]
 
-WAYS = ("ghost", "blink", "wipe")
-"""A veil of the drawing; drawing and reference by turns; the drawing to one side of the pointer."""
+WAYS = ("ghost", "blink", "wipe", "outline")
+"""A veil of the drawing; drawing and reference by turns; the drawing to one side of the pointer;
+where the two outlines differ."""
 
-BLINK_MS = 700
-"""How long each picture shows. A turn of both is 1.4 s, 0.7 Hz: far below the 3 flashes a second
-that can harm (WCAG 2.2, 2.3.1)."""
+RATES_MS = (2000, 1400, 1000, 700, 500, 350)
+"""How long each picture may show. A turn of both is twice that: 1.4 Hz at most, below the 3 flashes
+a second that can harm (WCAG 2.2, 2.3.1)."""
 
-_VEIL = 0.6
+BLINK_MS = RATES_MS[3]
+
+VEILS = (0.2, 0.4, 0.6, 0.8, 1.0)
+"""How thick the veil of the drawing may be."""
 
 
 class Ghost(QObject):
@@ -32,6 +37,7 @@ class Ghost(QObject):
         self._reference, self._drawing = reference, drawing
         self.way: str | None = None
         self._shown = True
+        self.veil = VEILS[2]
         self._clock = QTimer(self)
         self._clock.setInterval(BLINK_MS)
         self._clock.timeout.connect(self._turn)
@@ -47,6 +53,27 @@ class Ghost(QObject):
         self._reference.quiet = self.way is not None
         self._reference.update()
         self.changed.emit()
+
+    def turn_down(self, by: int) -> None:
+        """A thicker veil or a faster change (+1), a thinner or slower one (-1)."""
+        if self.way == "blink":
+            at = RATES_MS.index(self._clock.interval()) + by
+            self._clock.setInterval(RATES_MS[min(max(at, 0), len(RATES_MS) - 1)])
+        else:
+            at = VEILS.index(self.veil) + by
+            self.veil = VEILS[min(max(at, 0), len(VEILS) - 1)]
+        self._reference.update()
+        self.changed.emit()
+
+    @property
+    def said(self) -> str:
+        """The thickness or the rate in force."""
+        if self.way == "blink":
+            seconds = self._clock.interval() / 1000.0
+            return f"each for {seconds:g} s; leave it if it troubles your eyes"
+        if self.way == "outline":
+            return "red: drawn beyond it, blue: drawn short of it"
+        return f"{100.0 * self.veil:.0f} % thick" if self.way == "ghost" else ""
 
     def _turn(self) -> None:
         self._shown = not self._shown
@@ -81,6 +108,11 @@ class Ghost(QObject):
 
     def paint(self, painter: QPainter) -> None:
         """Paint over the picture, under the marks."""
+        if self.way == "outline":
+            between = self.between()
+            if between is not None:
+                draw_difference(painter, self._reference, self._drawing, between)
+            return
         view, between = self._drawing.viewport, self.between()
         image = self._drawing.level_for(view.zoom)
         if self.way is None or not self._shown or between is None or image is None:
@@ -91,7 +123,7 @@ class Ghost(QObject):
             edge = board.hover.x() if board.hover is not None else board.width() / 2.0
             painter.setClipRect(QRectF(edge, 0.0, board.width() - edge, board.height()))
         if self.way == "ghost":
-            painter.setOpacity(_VEIL)
+            painter.setOpacity(self.veil)
             painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
         painter.setTransform(between, combine=True)
         paint_laid(painter, view, image)

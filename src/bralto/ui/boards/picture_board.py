@@ -21,6 +21,7 @@ from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
 from bralto.ui.boards.flat import lay, paint_laid
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.key_hand import KeyHand
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
@@ -32,14 +33,6 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["PictureBoard"]
 
 _REACH = 11.0  # board px within which a press takes a mark in hand
-_STEPS = {
-    Qt.Key.Key_Left: (-1.0, 0.0),
-    Qt.Key.Key_Right: (1.0, 0.0),
-    Qt.Key.Key_Up: (0.0, -1.0),
-    Qt.Key.Key_Down: (0.0, 1.0),
-}
-_ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-_NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
 _LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
 
@@ -81,6 +74,7 @@ class PictureBoard(QWidget):
         self._looked: QImage | None = None
         self._layer = Layer(self)
         self._gesture = Gesture(self._hit)
+        self._hand = KeyHand(self)
         self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
 
@@ -212,6 +206,13 @@ class PictureBoard(QWidget):
                 best, reach = key, away
         return best
 
+    def to_a_mark(self, place: QPointF) -> QPointF:
+        """An image point, or the mark that it nearly hits: sticks are held to marks."""
+        there = self.viewport.to_board(place.x(), place.y())
+        key = self._hit((there.x(), there.y()))
+        mark = self.study.picture(self.board).marks.get(key or "")
+        return place if mark is None else QPointF(mark.x, mark.y)
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
@@ -272,6 +273,12 @@ class PictureBoard(QWidget):
         if self.tool is not None:
             self._drew(self.tool.closes)
 
+    def corner_of_tool(self, at: QPointF) -> None:
+        """A corner or an end where the crosshair stands (image px)."""
+        if self.tool is not None:
+            self.tool.end = self.viewport.to_board(at.x(), at.y())
+            self._drew(self.tool.corner(self.viewport, self.tool.end))
+
     def _drew(self, done: bool) -> None:
         tool = self.tool
         if tool is None or not done:
@@ -314,77 +321,20 @@ class PictureBoard(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        key = Qt.Key(event.key())
-        plain = event.modifiers() & ~(
-            Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
-        )
-        if key in _STEPS and plain == Qt.KeyboardModifier.NoModifier:
-            far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-            self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
-        elif key in _ENTER and (
-            self.study.selected or self.candidate is not None or self.tool is not None
-        ):
-            self._enter()
-        elif key == Qt.Key.Key_Backspace and self.tool is not None and self.tool.back():
-            self.update()
-        elif key == Qt.Key.Key_Escape and self._gesture.active:
-            self._gesture.cancel()
-            self.study.put_back()
-        elif key == Qt.Key.Key_Escape and self.tool is not None:
-            self.take_tool(None)
-            self.study.select(None)
-        elif key == Qt.Key.Key_Escape and self.study.repeating is not None:
-            self.study.end_repeats()
-        elif key == Qt.Key.Key_Escape and self.study.selected is not None:
-            self.study.select(None)
-        elif key == Qt.Key.Key_Delete and self.study.selected:
-            self.study.remove(self.board, self.study.selected)
-        else:
+        if not self._hand.take(event):
             event.ignore()
 
-    def _nudge(self, step: tuple[float, float], size: float) -> None:
-        by = QPointF(step[0] * size, step[1] * size)
-        selected = self.study.selected if self.tool is None else None
-        there = self.at(selected) if selected else None
-        if selected and there is not None:
-            place = self.viewport.to_image(there + by)
-            spread = self.spread()
-            self.study.move(self.board, selected, place.x(), place.y(), spread, nudge=True)
-            return
-        now = self.viewport.to_board(self.start_of_keys().x(), self.start_of_keys().y())
-        self.candidate = self.viewport.to_image(now + by)
-        self.hover = None
-        self.update()
-
     def start_of_keys(self) -> QPointF:
-        """Where the crosshair begins: at the last mark of this board, else in the middle.
+        """Where the crosshair begins, see `KeyHand`."""
+        return self._hand.start()
 
-        Never where the mark 'should' be: a crosshair that waits at the right place would hide
-        the very error that the learner came to see.
-        """
-        if self.candidate is not None:
-            return self.candidate
-        if self.tool is not None and self.tool.corners:
-            return self.tool.corners[-1]
-        marks = self.study.picture(self.board).marks
-        if marks:
-            last = list(marks.values())[-1]
-            return QPointF(last.x, last.y)
-        return self.viewport.to_image(QPointF(self.width() / 2.0, self.height() / 2.0))
-
-    def _enter(self) -> None:
-        at, self.candidate = self.candidate, None
-        if self.tool is not None:
-            if at is None:  # Enter without another corner: that was all
-                self.close_tool()
-            else:
-                self.tool.end = self.viewport.to_board(at.x(), at.y())
-                self._drew(self.tool.corner(self.viewport, self.tool.end))
-            self.update()
-        elif self.study.selected:
-            self.study.select(None)
-        elif at is not None:
-            self.study.place(self.board, at.x(), at.y(), self.spread())
+    def cancel_drag(self) -> bool:
+        """Put back a mark that is being dragged; False where none is."""
+        if not self._gesture.active:
+            return False
+        self._gesture.cancel()
+        self.study.put_back()
+        return True
 
     def _on_change(self, change: Change) -> None:
         if change is Change.MARKS and self._shows() == self._painted:

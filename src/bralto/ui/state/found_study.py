@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject
 
+from bralto.core.canons.library import BY_AGE, Canon, canon_keys, canon_named
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
@@ -32,6 +33,8 @@ class FoundStudy(StudyHead):
     ) -> None:
         super().__init__(library, stored, parent)
         self.shape: str | None = None
+        self.forms_on = False
+        self.canon: Canon | None = None
         self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
         self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
 
@@ -80,6 +83,33 @@ class FoundStudy(StudyHead):
         if name != self.shape:
             self.shape = name
             self.changed.emit(Change.NOTES)
+
+    # Laid over both pictures
+
+    def toggle_forms(self) -> None:
+        """The big forms over both pictures, or none."""
+        self.forms_on = not self.forms_on
+        self.changed.emit(Change.POINTED)
+
+    @property
+    def canons(self) -> tuple[Canon, ...]:
+        """The canons that speak of this view's heights."""
+        named = [canon_named(key) for key in canon_keys() if key != BY_AGE]
+        return tuple(
+            one
+            for one in named
+            if one.view == self.view.key and any(key.startswith("height.") for key in one.values)
+        )
+
+    def turn_canon(self) -> None:
+        """The stations of the next canon, and none behind the last."""
+        order: tuple[Canon | None, ...] = (None, *self.canons)
+        self.canon = order[(order.index(self.canon) + 1) % len(order)]
+        self.changed.emit(Change.POINTED)
+        if self.canon is not None:
+            self.told.emit(f"{self.canon.title}: {self.canon.note}.")
+        elif len(order) == 1:
+            self.trouble.emit("No canon speaks of this view's heights.")
 
     # The sheet before a line is drawn
 

@@ -1,0 +1,100 @@
+"""Where the bench's parts stand: five columns, and what of them a pass shows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QSize
+from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
+
+from bralto.ui.bench.middle import Middle
+from bralto.ui.bench.moves import Moves
+from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
+
+__all__ = ["BenchLayout"]
+
+_MARGIN = 24
+_LOWER = 132  # height of rails and figures below the ladder, px
+_WITH_RAILS = frozenset({"plumb", "widths"})
+_FOLD_BELOW = 1100  # window width under which the list folds to a strip
+_ALONE = (None, 0, 2)  # columns of the board that has the room of both
+
+
+class BenchLayout:
+    """Reference, middle, drawing, air, list; the lower row is the rails'."""
+
+    def __init__(
+        self,
+        bench: QWidget,
+        headings: Sequence[QWidget],
+        upper: tuple[QWidget, QWidget, QWidget],
+        rails: tuple[QWidget, QWidget],
+        middle: Middle,
+        lists: tuple[Moves, OffList],
+    ) -> None:
+        self._headings, self._upper, self._rails = headings, upper, rails
+        self._middle, (self._moves, self._off) = middle, lists
+        self._aside = QWidget(bench)
+        self._alone: int | None = None
+        self._grid = grid = QGridLayout(bench)
+        grid.setContentsMargins(_MARGIN, 6, _MARGIN, 8)
+        grid.setHorizontalSpacing(0)
+        grid.setVerticalSpacing(6)
+        grid.setColumnMinimumWidth(3, _MARGIN)
+        for column, heading in zip((0, 1, 2, 4), headings, strict=True):
+            grid.addWidget(heading, 0, column)
+        wide = QSizePolicy.Policy.Ignored
+        lower: tuple[QWidget, ...] = (rails[0], middle.below, rails[1])
+        for column, (above, below) in enumerate(zip(upper, lower, strict=True)):
+            above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
+            below.setSizePolicy(wide, QSizePolicy.Policy.Fixed)
+            below.setFixedHeight(_LOWER)
+            grid.addWidget(above, 1, column)
+            grid.addWidget(below, 2, column)
+        stack = QVBoxLayout(self._aside)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        stack.addWidget(self._moves)
+        stack.addWidget(self._off, 1)
+        for column, span, whole in ((1, 1, middle.whole), (2, 3, middle.right)):
+            whole.setSizePolicy(wide, wide)
+            grid.addWidget(whole, 1, column, 2, span)
+        grid.addWidget(self._aside, 1, 4, 2, 1)
+        grid.setRowStretch(1, 1)
+
+    def arrange(self, size: QSize) -> None:
+        """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
+        folded = size.width() < _FOLD_BELOW
+        self._off.folded = self._moves.folded = folded
+        self._headings[3].setVisible(not folded and not self._aside.isHidden())
+        self._aside.setFixedWidth(FOLDED if folded else UNFOLDED)
+        self._moves.arrange()
+        ladder = round(min(max(0.31 * size.width(), 200), 360))
+        for part in (self._upper[1], self._middle.below, self._middle.whole):
+            part.setFixedWidth(ladder)
+        self._grid.setColumnMinimumWidth(1, ladder)
+        self._grid.activate()
+
+    def turn_boards(self) -> None:
+        """One board has the room of both, then the other, then they share it again."""
+        self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
+
+    def show_pass(self, key: str, middle: Middle) -> None:
+        """Show what belongs to a pass, and nothing else."""
+        reference, ladder_, drawing = self._upper
+        ladder, paper = middle.show_pass(key)
+        ladder_.setVisible(ladder)
+        middle.below.setVisible(ladder)
+        middle.whole.setVisible(not ladder)
+        middle.right.setVisible(paper)
+        self._aside.setVisible(not paper and not middle.guessing)
+        self._headings[3].setVisible(not self._aside.isHidden() and not self._off.folded)
+        rails = (ladder or key in _WITH_RAILS) and not middle.guessing
+        for column, board, rail in ((0, reference, self._rails[0]), (2, drawing, self._rails[1])):
+            mine = self._alone in (None, column)
+            board.setVisible(mine and not (column == 2 and paper))
+            rail.setVisible(rails and not board.isHidden())
+            shown = mine or (column == 2 and paper)
+            self._grid.setColumnStretch(column, int(shown))
+            self._headings[column].setVisible(shown)
+        self._grid.activate()

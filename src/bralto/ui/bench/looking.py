@@ -1,0 +1,79 @@
+"""How both boards are looked at: level with the ladder, together or each alone, mirrored."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import QPointF
+
+from bralto.ui.bench.ladder import TOP, Ladder
+from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.points import point_on_board
+
+__all__ = ["Looking"]
+
+
+class Looking:
+    """The learner zooms and pans freely; a new pass begins aligned."""
+
+    def __init__(self, boards: tuple[PictureBoard, PictureBoard], ladder: Ladder) -> None:
+        self._boards, self._ladder, self._study = boards, ladder, boards[0].study
+        self.linked = False
+        self._moved_by_hand = False
+        for board, other in (boards, boards[::-1]):
+            board.panned.connect(partial(self._follow_pan, other))
+            board.zoomed.connect(partial(self._follow_zoom, board, other))
+
+    def align(self) -> None:
+        """Both pictures at one height: crown and sole level with the ladder, in reference heads.
+
+        Where a board has no unit yet it shows its whole picture.
+        """
+        self._moved_by_hand = False
+        for board in self._boards:
+            board.viewport = board.viewport.fitted(board.size().toSizeF())
+            picture = self._study.picture(board.board)
+            head = head_px(self._study.assessment, picture, board.board)
+            crown = point_on_board(board, self._study.view.edges[0])
+            if head is not None and crown is not None and board.viewport.quarters == 0:
+                zoom = self._ladder.px_per_head(self._boards[0].height()) / head
+                image_crown = board.viewport.to_image(crown)
+                middle = self._middle(board, zoom)
+                board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
+            board.viewed.emit()
+            board.update()
+        self._ladder.update()
+
+    def keep_aligned(self) -> None:
+        """After another size: unless the learner looks elsewhere."""
+        if not self._moved_by_hand:
+            self.align()
+
+    def mirror(self) -> None:
+        """Both boards as in a mirror; the eye sees them fresh."""
+        for board in self._boards:
+            board.look(board.viewport.mirror(board.width()))
+
+    def _middle(self, board: PictureBoard, zoom: float) -> float:
+        """Where the crown goes so that the marks' extent is centred on the board, in board px."""
+        keys = self._study.picture(board.board).placed()
+        places = [place.x() for key in keys if (place := board.at(key)) is not None]
+        crown = board.at(self._study.view.edges[0])
+        assert crown is not None
+        extent = (min(places) + max(places)) / 2.0
+        return board.width() / 2.0 + (crown.x() - extent) * zoom / board.viewport.zoom
+
+    def _follow_pan(self, other: PictureBoard, by: QPointF) -> None:
+        self._moved_by_hand = True
+        if self.linked:
+            other.look(other.viewport.panned(by))
+
+    def _follow_zoom(
+        self, board: PictureBoard, other: PictureBoard, factor: float, about: QPointF
+    ) -> None:
+        self._moved_by_hand = True
+        if self.linked:
+            # The same place of the figure: where the other board has its own height of it.
+            across = about.x() * other.width() / max(1, board.width())
+            other.look(other.viewport.zoomed(factor, QPointF(across, about.y())))

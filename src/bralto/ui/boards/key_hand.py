@@ -1,0 +1,114 @@
+"""The keys of a board: nudging a mark, moving the crosshair, setting and leaving."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent
+
+if TYPE_CHECKING:
+    from bralto.ui.boards.picture_board import PictureBoard
+
+__all__ = ["KeyHand"]
+
+_STEPS = {
+    Qt.Key.Key_Left: (-1.0, 0.0),
+    Qt.Key.Key_Right: (1.0, 0.0),
+    Qt.Key.Key_Up: (0.0, -1.0),
+    Qt.Key.Key_Down: (0.0, 1.0),
+}
+_ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+_NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
+
+
+class KeyHand:
+    """Works on one board."""
+
+    def __init__(self, board: PictureBoard) -> None:
+        self._board = board
+
+    def take(self, event: QKeyEvent) -> bool:
+        """Do what a key asks for; False where it asks for nothing here."""
+        board, study, key = self._board, self._board.study, Qt.Key(event.key())
+        plain = event.modifiers() & ~(
+            Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
+        )
+        if key in _STEPS and plain == Qt.KeyboardModifier.NoModifier:
+            far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
+            return True
+        if key in _ENTER and (study.selected or board.candidate is not None or board.tool):
+            self._enter()
+            return True
+        if key == Qt.Key.Key_Backspace and board.tool is not None and board.tool.back():
+            board.update()
+            return True
+        if key == Qt.Key.Key_Escape:
+            return self._leave()
+        if key == Qt.Key.Key_Delete and study.selected:
+            study.remove(board.board, study.selected)
+            return True
+        return False
+
+    def _leave(self) -> bool:
+        """Leave what is in hand, the nearest first."""
+        board, study = self._board, self._board.study
+        if board.cancel_drag():
+            return True
+        if board.tool is not None:
+            board.take_tool(None)
+            study.select(None)
+        elif study.repeating is not None:
+            study.end_repeats()
+        elif study.selected is not None:
+            study.select(None)
+        else:
+            return False
+        return True
+
+    def _nudge(self, step: tuple[float, float], size: float) -> None:
+        board, study = self._board, self._board.study
+        by = QPointF(step[0] * size, step[1] * size)
+        selected = study.selected if board.tool is None else None
+        there = board.at(selected) if selected else None
+        if selected and there is not None:
+            place = board.viewport.to_image(there + by)
+            spread = board.spread()
+            study.move(board.board, selected, place.x(), place.y(), spread, nudge=True)
+            return
+        now = board.viewport.to_board(self.start().x(), self.start().y())
+        board.candidate = board.viewport.to_image(now + by)
+        board.hover = None
+        board.update()
+
+    def start(self) -> QPointF:
+        """Where the crosshair begins: at the last mark of this board, else in the middle.
+
+        Never where the mark 'should' be: a crosshair that waits at the right place would hide
+        the very error that the learner came to see.
+        """
+        board = self._board
+        if board.candidate is not None:
+            return board.candidate
+        if board.tool is not None and board.tool.corners:
+            return board.tool.corners[-1]
+        marks = board.study.picture(board.board).marks
+        if marks:
+            last = list(marks.values())[-1]
+            return QPointF(last.x, last.y)
+        return board.viewport.to_image(QPointF(board.width() / 2.0, board.height() / 2.0))
+
+    def _enter(self) -> None:
+        board, study = self._board, self._board.study
+        at, board.candidate = board.candidate, None
+        if board.tool is not None:
+            if at is None:  # Enter without another corner: that was all
+                board.close_tool()
+            else:
+                board.corner_of_tool(at)
+            board.update()
+        elif study.selected:
+            study.select(None)
+        elif at is not None:
+            study.place(board.board, at.x(), at.y(), board.spread())
