@@ -2,49 +2,81 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QWidget
 
 __all__ = ["KEYS", "KeySheet"]
 
-KEYS: tuple[tuple[str, str], ...] = (
-    ("Arrows", "nudge the mark or crosshair by half a screen pixel"),
-    ("Shift+Arrows", "nudge by five"),
-    ("Enter", "set the crosshair's mark, or say that a carried one is right, and go on"),
-    ("Backspace", "go back to the mark before"),
-    ("Tab", "ask for the mark on the other board"),
-    ("N", "skip this mark for now"),
-    ("H", "the next mark is hidden: set where you believe it is"),
-    ("O", "the model's other side"),
-    ("Delete", "take the held mark away"),
-    ("Escape", "let go"),
-    ("Z", "loupe on or off"),
-    ("S", "snap the held mark to the nearest line or edge"),
-    ("P, L", "plumb and level through the pointer, on both boards"),
-    ("A", "a stick along any line: drag it, and it is carried to the other board"),
-    ("Space, B, W", "the drawing over the reference: veil, blink, wipe; Escape takes all off"),
-    ("Q, V, E", "squint; two and three values; uneven light taken away"),
-    ("R, U", "a quarter turn; upside down"),
-    ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
-    ("0", "fit: crown and sole level"),
-    ("+ and −, wheel", "zoom; drag the picture to move it"),
-    ("T", "move both boards together"),
-    ("M", "mirror"),
-    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+N, Ctrl+V", "new study; bring in the picture on the clipboard"),
-    ("Alt+1, 2, 3", "shelf, bench, record"),
-)
+KEYS: dict[str, tuple[tuple[str, str], ...]] = {
+    "Marks": (
+        ("Arrows, Shift+Arrows", "nudge the mark or crosshair by half a screen pixel, by five"),
+        ("Enter", "set the crosshair's mark, and go on"),
+        ("Backspace", "go back to the mark before"),
+        ("Tab", "ask for the mark on the other board"),
+        ("F", "the reference alone first, or both by turns"),
+        ("N, H, O", "skip it; it is hidden; the model's other side"),
+        ("S, Z", "snap to the nearest line; loupe"),
+        ("Delete, Escape", "take the held mark away; let go"),
+    ),
+    "Passes": (
+        ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
+        ("Enter", "go on to what is worth doing, once a pass has its marks"),
+        ("Down, then Enter", "choose in the list of a pass, once F6 has led there"),
+        ("F6", "from the boards to the list of the pass, and back"),
+        ("G", "guess by eye before any figure"),
+    ),
+    "Sighting": (
+        ("P, L", "plumb and level through the pointer"),
+        ("A, J", "a stick along any line; a second one, and the angle between"),
+        ("X", "halves, thirds, heads on the stick"),
+        ("D", "dividers, to step a length; in Shapes: a new shape"),
+        ("K, Ctrl+K", "the big forms; the stations of a canon"),
+    ),
+    "Comparing": (
+        ("Space, B, W", "the drawing over the reference: veil, blink, wipe"),
+        ("Y, [ and ]", "outlines that differ; thinner or slower, thicker or faster"),
+        ("Q, V, E", "squint; two and three values; uneven light taken away"),
+        ("M, U, R", "mirror; upside down; a quarter turn"),
+        ("0, + and −, wheel", "fit: crown and sole level; zoom"),
+        ("T, F2", "move both boards together; one board alone"),
+    ),
+    "Corrections": (
+        ("1 to 9", "hold a correction"),
+        ("Enter, I", "put right; meant so"),
+        ("C", "the drawing as it would look corrected"),
+    ),
+    "Everywhere": (
+        ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
+        ("Ctrl+N, Ctrl+V", "new study; bring in the picture on the clipboard"),
+        ("Alt+1, 2, 3", "shelf, bench, record"),
+        ("Ctrl+,", "settings"),
+    ),
+}
 
 
 class KeySheet(QDialog):
-    """A plain table."""
+    """Two columns of small tables."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        grid = QGridLayout(self)
-        grid.setContentsMargins(24, 20, 24, 20)
-        grid.setHorizontalSpacing(24)
-        for row, (keys, meaning) in enumerate(KEYS):
-            name = QLabel(f"<b>{keys}</b>", self)
-            grid.addWidget(name, row, 0)
-            grid.addWidget(QLabel(meaning, self), row, 1)
+        columns = QHBoxLayout(self)
+        columns.setContentsMargins(24, 18, 24, 18)
+        columns.setSpacing(36)
+        grids = [QGridLayout(), QGridLayout()]
+        for grid in grids:
+            grid.setHorizontalSpacing(18)
+            grid.setVerticalSpacing(2)
+            columns.addLayout(grid)
+        half = len(KEYS) // 2
+        for number, (title, rows) in enumerate(KEYS.items()):
+            grid = grids[number >= half]
+            head = QLabel(title, self)
+            head.setObjectName("panel")
+            head.setContentsMargins(0, 6 if grid.rowCount() > 1 else 0, 0, 2)
+            grid.addWidget(head, grid.rowCount(), 0, 1, 2)
+            for keys, meaning in rows:
+                at = grid.rowCount()
+                grid.addWidget(QLabel(f"<b>{keys}</b>", self), at, 0)
+                grid.addWidget(QLabel(meaning, self), at, 1)
+        for grid in grids:
+            grid.setRowStretch(grid.rowCount(), 1)

@@ -177,8 +177,19 @@ class Bench(QWidget):
         self.show_pass()
         self.align()
 
+    def turn_focus(self) -> None:
+        """From the boards to the pass's list, and back."""
+        wanted = self.middle.first_field()
+        boards = [board for board in self.boards if board.isVisible()]
+        if wanted is not None and any(board.hasFocus() for board in (*boards, self)):
+            wanted.setFocus(Qt.FocusReason.OtherFocusReason)
+        elif boards:
+            active = self.active_board()
+            (active if active in boards else boards[0]).setFocus()
+
     def put_away(self) -> None:
-        """Nothing over the pictures: no ghost, no lines, no stick."""
+        """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
+        self.study.hold(None)
         self._has_rested()
         self.ghost.take(None)
         self.preview.put_away()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import ANSWERS
@@ -110,6 +110,14 @@ class Middle(QWidget):
             self.whole.setCurrentWidget(page)
         self._fill()
         return page in {None, self.below}, key == "sheet"
+
+    def first_field(self) -> QWidget | None:
+        """Where the keys go in this pass, or None where there is nothing to choose."""
+        key = self._study.current_pass
+        if key == "sheet":
+            return self.right
+        rows = self._rows[key][0] if key in self._rows else None
+        return rows if rows is not None and rows.focusPolicy() != Qt.FocusPolicy.NoFocus else None
 
     def guess(self, on: bool) -> None:
         """Ask the eye first, in place of all figures; or show them again."""
