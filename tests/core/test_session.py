@@ -59,7 +59,7 @@ def test_what_is_worth_doing_is_the_first_pass_that_lacks_a_mark() -> None:
     assert worth_next(progress, "tilts").key == "verdict"
     assert worth_next(progress, "verdict") is None
     # On the reference alone nothing waits for the drawing.
-    alone = progress_of(passes, every, (), {}, alone=True)
+    alone = progress_of(passes, every, (), {}, only="reference")
     assert all(one.complete for one in alone if one.of.marks)
     assert not any(one.done for one in progress_of(passes, every, (), {}))
 
@@ -69,7 +69,7 @@ def test_a_pass_asks_for_its_own_marks_alone_and_on_the_reference_first() -> Non
     step = next_step(VIEW, (), (), (), within)
     assert step.board == "reference"
     assert step.key in within
-    done = next_step(VIEW, within, (), (), within, alone=True)
+    done = next_step(VIEW, within, (), (), within, only="reference")
     assert done is None
     assert next_step(VIEW, within, (), (), within).board == "drawing"
 

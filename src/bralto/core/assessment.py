@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.canons.compare import against_canon
+from bralto.core.canons.figure import HEAD_PX
 from bralto.core.canons.library import canon_keys, canon_named
 from bralto.core.corrections.intent import without_intended
 from bralto.core.corrections.listing import list_corrections
@@ -45,7 +46,7 @@ class DrawingUnit:
     Attributes:
         reference: reference head in the reference's frame unit.
         drawing: one reference head on the drawing, in the drawing's frame unit.
-        reference_px: the same on the reference, image px.
+        reference_px: the same on the reference, image px; of a canon, those of its own figure.
         drawing_px: the same on the drawing, image px.
         drawing_mm: the same on the drawing's sheet in mm, or why it is not known.
     """
@@ -236,7 +237,7 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     head: DrawingUnit | NotMeasurable = nothing
     if set(view.head) <= picture.placed():
         own = _head_px(view, picture)
-        head = DrawingUnit(1.0, own, own, own, nothing)
+        head = DrawingUnit(1.0, own, HEAD_PX, own, nothing)
     return Assessment(
         study.title, view, state.name, school, grade, head, readings,
         fit=nothing, affine=nothing, miss=nothing, short_miss=nothing, parts=(),

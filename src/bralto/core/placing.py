@@ -34,7 +34,7 @@ def next_step(
     skipped: Collection[str] = (),
     within: Collection[str] | None = None,
     *,
-    alone: bool = False,
+    only: str | None = None,
 ) -> Step | None:
     """The next prompt, or None when every landmark is decided or skipped.
 
@@ -44,7 +44,7 @@ def next_step(
         on_reference, on_drawing: marks decided there, absent ones too.
         skipped: landmarks that the learner put off.
         within: ask for these alone, those of one pass.
-        alone: ask for nothing on the drawing, before there is one.
+        only: ask on that board alone, before there is a drawing or where there is no reference.
     """
     rank = {key: i for i, key in enumerate(view.placing)}
     entries = [(keys, True) for keys in sorted(view.short, key=lambda keys: rank[keys[0]])]
@@ -59,9 +59,13 @@ def next_step(
             continue
         seen = next((key for key in keys if key in on_reference), None)
         drawn = next((key for key in keys if key in on_drawing), None)
-        if seen is None and (drawn is None or alone):
+        if only is not None:
+            if (seen if only == BOARDS[0] else drawn) is None:
+                return Step(only, keys, in_short)
+            continue
+        if seen is None and drawn is None:
             return Step("reference", keys, in_short)
-        if seen is not None and seen not in on_drawing and not alone:
+        if seen is not None and seen not in on_drawing:
             return Step("drawing", (seen,), in_short)
         if drawn is not None and drawn not in on_reference:
             return Step("reference", (drawn,), in_short)

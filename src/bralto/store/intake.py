@@ -65,7 +65,7 @@ def add_study_from_files(
 def add_study(
     library: Library,
     study: Study,
-    reference: tuple[Path, CleanPicture],
+    reference: tuple[Path, CleanPicture] | None,
     drawing: tuple[Path, CleanPicture] | None,
     made: str,
 ) -> str:
@@ -73,17 +73,19 @@ def add_study(
 
     Args:
         study: title, view, school, grade and permissions; its pictures are made here.
-        reference, drawing: where each came from, and what it is now; None before a line is drawn.
+        reference, drawing: where each came from, and what it is now. No drawing before a line is
+            drawn, no reference for one from imagination.
         made: ISO 8601 instant.
     """
     said = study.reference.permission if study.reference is not None else None
-    seen = _kept(library, *reference, said)
-    if drawing is None:
-        return library.add(replace(study, reference=seen.picture), {"": seen.media}, made)
-    drawn = _kept(library, *drawing, None)
-    complete = replace(
-        study,
-        reference=seen.picture,
-        states=(State("first", drawn.picture, drawn.taken or made),),
-    )
-    return library.add(complete, {"": seen.media, "first": drawn.media}, made)
+    media: dict[str, str] = {}
+    states: tuple[State, ...] = ()
+    seen = None if reference is None else _kept(library, *reference, said)
+    if seen is not None:
+        media[""] = seen.media
+    if drawing is not None:
+        drawn = _kept(library, *drawing, None)
+        media["first"] = drawn.media
+        states = (State("first", drawn.picture, drawn.taken or made),)
+    whole = replace(study, reference=seen.picture if seen else None, states=states)
+    return library.add(whole, media, made)

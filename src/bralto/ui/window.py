@@ -205,7 +205,8 @@ class MainWindow(QMainWindow):
         """Put a study on the bench."""
         self.trouble = ""
         stored = self._library.stored(study_id)
-        if stored is None or stored.study.reference is None:
+        canon = stored is not None and stored.study.canon and stored.study.states
+        if stored is None or (stored.study.reference is None and not canon):
             self.trouble = "That study has no reference to put on the bench."
             self._show_prompt()
             return
@@ -226,7 +227,8 @@ class MainWindow(QMainWindow):
         self._stack.insertWidget(1, bench)
         self._stack.removeWidget(self._no_bench)
         self.go("Bench")
-        if study.picture("reference").permission is None and study.view.key != "object":
+        asked = study.imagined or study.picture("reference").permission is not None
+        if not asked and study.view.key != "object":
             self.ask_permission("reference")  # once: what is said is kept
 
     def _clear_bench(self) -> None:

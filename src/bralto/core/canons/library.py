@@ -13,7 +13,7 @@ import numpy as np
 
 from bralto.core.errors import UserError
 
-__all__ = ["BY_AGE", "Canon", "canon_keys", "canon_named"]
+__all__ = ["BY_AGE", "Canon", "canon_keys", "canon_named", "canons_of"]
 
 BY_AGE = "child"
 """The canon that wants an age, as in ``child-at-6``."""
@@ -72,3 +72,9 @@ def canon_named(key: str) -> Canon:
         heads = float(np.interp(float(aged[1]), ages, [row["heads"] for row in data["age"]]))
         values, title = {"span.figure": heads, "height.sole": heads}, f"A child at {aged[1]}"
     return Canon(key, title, data["view"], data["source"], data["note"], values)
+
+
+def canons_of(view: str) -> tuple[Canon, ...]:
+    """The canons of a view that need no age."""
+    named = (canon_named(key) for key in canon_keys() if key != BY_AGE)
+    return tuple(one for one in named if one.view == view)

@@ -75,16 +75,17 @@ def progress_of(
     on_drawing: Collection[str],
     others: dict[str, tuple[int, int]],
     *,
-    alone: bool = False,
+    only: str | None = None,
 ) -> tuple[Progress, ...]:
     """How far each pass is.
 
     Args:
         on_reference, on_drawing: marks decided there, absent ones too.
         others: (done, total) of the passes that ask for no marks, by key.
-        alone: count the reference alone, before there is a drawing.
+        only: count one board alone.
     """
-    have = set(on_reference) if alone else set(on_reference) & set(on_drawing)
+    seen, drawn = set(on_reference), set(on_drawing)
+    have = {None: seen & drawn, "reference": seen, "drawing": drawn}[only]
     return tuple(
         Progress(one, sum(key in have for key in one.marks), len(one.marks))
         if one.marks

@@ -41,6 +41,9 @@ def board_menu(
         options += [(_AGAINST + name, f"Compare with state: {name}") for name in others]
         options.append(("", ""))
         current.add(_AGAINST + study.against)
+    if not drawing and study.imagined:
+        canons = tuple((one.key, one.title) for one in study.canons)
+        return Choice("canon", canons, str(study.study.canon), study.set_canon)
     if drawing and study.undrawn:
         return Choice("none yet", (("new_state", "A photo of your drawing …"),), "", _act(acts))
     options += [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from bralto.core.canons.library import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
@@ -62,8 +63,11 @@ def write_headings(
     near, note = _near_note(study), heads_tall(study, "reference")
     title = f"State {study.against}" if study.against else "Reference"
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
+    if study.imagined:
+        title, note = "Canon", canon_named(str(study.study.canon)).title.lower()
     schools = tuple((key, f"fitted by {key}") for key in study.schools)
     school = study.study.scale.school
+    reference.say(title, f"{note} · {near}" if near else note, menus[0])
     choice = Choice(f"fitted by {school}", schools, school, study.set_school)
     shown = study.current_pass
     if guessing:
@@ -91,12 +95,14 @@ def write_headings(
     title, note = "What is off", "worst first"
     if study.corrections:
         title, note = "Corrections", "greatest first"
+    if study.imagined:
+        title, note = "Unlike the average", "a question"
     off.say(title, note, Choice(grade, grades, grade, study.set_grade))
 
 
 def _near_note(study: OpenStudy) -> str:
     """A note when the reference was probably taken from near: near lenses distort."""
-    if study.view.key == "object":
+    if study.view.key == "object" or study.imagined:
         return ""
     unit = study.assessment.unit
     head = None if isinstance(unit, NotMeasurable) else unit.reference_px

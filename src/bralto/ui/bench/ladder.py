@@ -177,6 +177,7 @@ class Ladder(QWidget):
             (one, heads)
             for one in self._rungs
             if (heads := one.reference if reference else one.drawing) is not None
+            if reference or one.reference is not None
         ]
         wanted = [self.y_of(heads) for _, heads in shown]
         places = spread_out(wanted, _GAP, TOP - 4.0, self.height() - 6.0)

@@ -77,7 +77,8 @@ class PictureWork(QObject):
             self._shown[board.board] = path
             if path is None:
                 undrawn = self.study.undrawn and board.board == "drawing"
-                board.show_message(_UNDRAWN if undrawn else _GONE)
+                canon = self.study.imagined and board.board == "reference"
+                board.show_message("" if canon else _UNDRAWN if undrawn else _GONE)
                 continue
             show = partial(self._show_picture, board, path)
             fail = partial(self._show_fault, board, path)

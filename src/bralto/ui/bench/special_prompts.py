@@ -112,7 +112,8 @@ def usual_prompt(study: OpenStudy) -> Prompt:
         lead = f"To look closer, mark the {what} on the {where}:"
     other = ("F", "drawing too") if alone else ("Tab", "other board")
     keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
-    return Prompt(lead, how, tuple(key for key in keys if key != other or not study.undrawn))
+    single = study.undrawn or study.imagined
+    return Prompt(lead, how, tuple(key for key in keys if key != other or not single))
 
 
 _OTHERS = {

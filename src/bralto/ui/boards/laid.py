@@ -5,8 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
+from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.library import Canon
 from bralto.core.constructions import Form, construct
+from bralto.core.discover.points import figure_of
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.instruments import veiled
@@ -22,10 +24,12 @@ _OPEN = frozenset({"line"})
 
 def draw_forms(painter: QPainter, board: Board) -> None:
     """Egg, block, ball and jaw, cylinders, centre line and envelope, as the marks have them."""
+    picture = board.study.picture(board.board)
     figure = board.study.figure(board.board)
+    if board.board == "reference" and board.study.imagined:
+        figure = figure_of(board.study.view, picture)
     if isinstance(figure, NotMeasurable):
         return
-    picture = board.study.picture(board.board)
     for form in construct(figure):
         places = image_points(picture, form.outline * figure.head.value)
         if not isinstance(places, NotMeasurable):
@@ -53,12 +57,9 @@ def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
     face = font(Size.FINE)
     pen = QPen(LIGHT.colour("ochre"), 1.2, Qt.PenStyle.DashLine)
     top = ends[0].y()
-    for key, value in canon.values.items():
-        kind, _, name = key.partition(".")
-        if kind != "height":
-            continue
+    for name, value in canon_stations(view, canon).items():
         y = top + head * value
         veiled(painter, [QPointF(0.0, y), QPointF(float(board.width()), y)], pen)
-        words = f"{view.point_label(name)} {value:g}"
+        words = f"{view.point_label(name)} {value:.3g}"
         ink, veil = LIGHT.colour("ochre"), LIGHT.colour("veil")
         halo_text(painter, QPointF(8.0, y - 4.0), words, face, ink, veil)

@@ -41,7 +41,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
         return  # two pictures are being compared: nothing lies between them and the eye
     for draw in _OF_PASS.get(shown, (_plumb,)):
         draw(painter, board)
-    if board.study.forms_on:
+    canon_board = board.board == "reference" and board.study.imagined
+    if board.study.forms_on or canon_board:
         draw_forms(painter, board)
     if board.study.canon is not None:
         draw_canon(painter, board, board.study.canon)

@@ -67,13 +67,17 @@ class Card(QStyledItemDelegate):
     def _pair(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         """Both pictures on one floor, scaled so that one head of each is equally long."""
         study = entry.stored.study
-        if study.reference is None:
-            return
-        shown, scales = [("", study.reference)], [1.0]
+        shown, scales = [], []
+        if study.reference is not None:
+            shown.append(("", study.reference))
+            scales.append(1.0)
         if study.states:
             drawn = study.states[-1]
+            own = drawn.picture.height / study.reference.height if study.reference else 1.0
             shown.append((drawn.name, drawn.picture))
-            scales.append(entry.ratio or drawn.picture.height / study.reference.height)
+            scales.append((entry.ratio if study.reference else None) or own)
+        if not shown:
+            return
         lain = [lay(picture) for _, picture in shown]
         sizes = [
             (view.whole.width() / by, view.whole.height() / by)

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.canons.library import canons_of
 from bralto.core.errors import UserError
 from bralto.core.photo import NEAR_M
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
@@ -85,6 +86,13 @@ class _PictureSlot(QWidget):
         )
 
     @property
+    def taken(self) -> tuple[Path, CleanPicture] | None:
+        """The picture that was chosen and opened, or None."""
+        if self.path is None or self.clean is None:
+            return None
+        return self.path, self.clean
+
+    @property
     def opening(self) -> bool:
         """Whether a picture is on its way."""
         return self._coming is not None
@@ -132,9 +140,7 @@ class NewStudy(QDialog):
         self._library = library
         self.study_id: str | None = None
         self.reference = _PictureSlot("Reference", "what you drew from", tasks, self)
-        self.drawing = _PictureSlot(
-            "Drawing", "a photo or scan of it; none before you draw", tasks, self
-        )
+        self.drawing = _PictureSlot("Drawing", "a photo or scan, once you have drawn", tasks, self)
         for slot in (self.reference, self.drawing):
             slot.opened.connect(self._on_opened)
         self._begin_when_open = False
@@ -145,6 +151,7 @@ class NewStudy(QDialog):
             self.view.addItem(view_named(key).title, key)
         self.view.setCurrentIndex(self.view.findData("figure-front"))
         self.view.currentIndexChanged.connect(lambda _: self._say_hint())
+        self.canon = QComboBox(self)
         self.hint = QLabel("", self)
         self.hint.setObjectName("note")
         self.permission = permission_choice(self, None)
@@ -172,6 +179,7 @@ class NewStudy(QDialog):
         form.addRow("View", self.view)
         form.addRow("", self.hint)
         form.addRow("Comes from", self.permission)
+        form.addRow("No reference?", self.canon)
         note = QLabel(
             "Pictures are copied into your library on this machine, without where and with whose "
             "camera they were taken. Ask before you keep a picture of a person.",
@@ -197,8 +205,13 @@ class NewStudy(QDialog):
         column.addLayout(buttons)
 
     def _say_hint(self) -> None:
-        """How a photo for this view is best taken."""
+        """How a photo for this view is best taken, and what an imagined drawing is held against."""
         key = str(self.view.currentData())
+        self.canon.clear()
+        self.canon.addItem("drawn from imagination: held against …", None)
+        for one in canons_of(key):
+            self.canon.addItem(f"{one.title}: {one.note}", one.key)
+        self.canon.setEnabled(self.canon.count() > 1)
         away = f"A photo of a person: from {NEAR_M:g} m or more, or what is near looks large."
         if key == "object":
             away = ""
@@ -226,29 +239,29 @@ class NewStudy(QDialog):
             self.fault.setText("One moment: the pictures are being opened.")
             return
         self.fault.setText("")
-        seen, drawn = self.reference, self.drawing
-        if seen.path is None or seen.clean is None:
+        canon = self.canon.currentData()
+        if self.reference.path is None and not (canon and self.drawing.path is not None):
             self.fault.setText("Choose the reference first; the drawing may come later.")
             return
-        if drawn.trouble:
+        if self.drawing.trouble:
             self.fault.setText("Choose the drawing first.")
             return
         key = self.view.currentData()
-        said = Picture(
-            "", 1, 1, permission=self.permission.currentText().strip() or PERMISSIONS[-1]
-        )
+        permission = self.permission.currentText().strip() or PERMISSIONS[-1]
+        imagined = self.reference.path is None
+        stem = self.drawing.path if imagined else self.reference.path
+        assert stem is not None
         study = Study(
-            title=self.title.text().strip() or seen.path.stem,
+            title=self.title.text().strip() or stem.stem,
             view=key,
-            reference=said,
+            reference=None if imagined else Picture("", 1, 1, permission=permission),
             scale=Scale(view_named(key).school),
+            kind="imagined" if imagined else "observed",
+            canon=canon if imagined else None,
         )
         try:
-            pair = None
-            if drawn.path is not None and drawn.clean is not None:
-                pair = drawn.path, drawn.clean
             self.study_id = add_study(
-                self._library, study, (seen.path, seen.clean), pair, now_utc()
+                self._library, study, self.reference.taken, self.drawing.taken, now_utc()
             )
         except UserError as error:
             self.fault.setText(str(error))

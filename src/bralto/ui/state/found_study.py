@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject
 
-from bralto.core.canons.library import BY_AGE, Canon, canon_keys, canon_named
+from bralto.core.canons.figure import canon_stations
+from bralto.core.canons.library import Canon, canons_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
@@ -40,6 +41,8 @@ class FoundStudy(StudyHead):
 
     def figure(self, board: str) -> Figure | NotMeasurable:
         """A board's marks in heads of their own picture."""
+        if board == "reference" and self.imagined and not self.against:
+            return NotMeasurable("a canon is no picture: it has heights, and nothing to sight at")
         picture = self.picture(board)
         kept = self._figures.get(board)
         if kept is None or kept[0] is not picture:
@@ -93,17 +96,13 @@ class FoundStudy(StudyHead):
 
     @property
     def canons(self) -> tuple[Canon, ...]:
-        """The canons that speak of this view's heights."""
-        named = [canon_named(key) for key in canon_keys() if key != BY_AGE]
-        return tuple(
-            one
-            for one in named
-            if one.view == self.view.key and any(key.startswith("height.") for key in one.values)
-        )
+        """The canons of this view."""
+        return canons_of(self.view.key)
 
     def turn_canon(self) -> None:
         """The stations of the next canon, and none behind the last."""
-        order: tuple[Canon | None, ...] = (None, *self.canons)
+        stations = [c for c in self.canons if len(canon_stations(self.view, c)) > 2]
+        order: tuple[Canon | None, ...] = (None, *stations)
         self.canon = order[(order.index(self.canon) + 1) % len(order)]
         self.changed.emit(Change.POINTED)
         if self.canon is not None:

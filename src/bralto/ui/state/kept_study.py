@@ -13,6 +13,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.assessment import Assessment, assess
+from bralto.core.canons.figure import canon_picture
+from bralto.core.canons.library import canon_named
 from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
 from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
@@ -25,8 +27,6 @@ from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit, PictureEdit
 
 __all__ = ["Change", "KeptStudy"]
-
-_NO_DRAWING = "There is no drawing yet: photograph it first."
 
 Point = tuple[float, float]
 
@@ -80,10 +80,15 @@ class KeptStudy(QObject):
         state = self.study.state(name)
         if name and state is not None:
             return state.picture
-        assert self.study.reference is not None
-        if board == "drawing":
-            return Picture("", self.study.reference.width, self.study.reference.height)
-        return self.study.reference
+        seen = self.study.reference
+        if seen is None:
+            seen = canon_picture(self.view, canon_named(str(self.study.canon)))
+        return Picture("", seen.width, seen.height) if board == "drawing" else seen
+
+    @property
+    def imagined(self) -> bool:
+        """Whether a canon stands in the reference's place."""
+        return self.study.reference is None
 
     @property
     def undrawn(self) -> bool:
@@ -103,10 +108,18 @@ class KeptStudy(QObject):
 
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
-        if board == "drawing" and self.undrawn:
+        if self._refusal(board):
             return None
         name = self._stored.media.get(self._picture_name(board))
         return None if name is None else str(self._library.media.path(name))
+
+    def _refusal(self, board: str) -> str:
+        """Why nothing can be kept of a board, or ""."""
+        if board == "drawing":
+            return "There is no drawing yet: photograph it first." if self.undrawn else ""
+        if self.imagined and not self.against:
+            return "A canon stands here: what is asked for are the marks of your drawing."
+        return ""
 
     def _row(self, board: str) -> int:
         return self._stored.pictures[self._picture_name(board)]
@@ -149,8 +162,8 @@ class KeptStudy(QObject):
     def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
         """Set or move a mark by an undo command; what cannot be is said."""
         picture = self.picture(board)
-        if board == "drawing" and self.undrawn:
-            self.trouble.emit(_NO_DRAWING)
+        if refusal := self._refusal(board):
+            self.trouble.emit(refusal)
             return False
         if not (0.0 <= mark.x <= picture.width and 0.0 <= mark.y <= picture.height):
             self.trouble.emit("That is outside the picture.")
@@ -208,7 +221,16 @@ class KeptStudy(QObject):
         study = self.study.against_state(self.against) if self.against else self.study
         if state is None:
             state = State("", self.picture("drawing"))
-        self.assessment = assess(study, state, corrections=settled)
+        try:
+            self.assessment = assess(study, state, corrections=settled)
+        except UserError:
+            if not self.imagined:
+                raise
+            # Too few marks to hold against a canon: the canon alone is shown.
+            beside = replace(study, reference=self.picture("reference"))
+            self.assessment = assess(
+                beside, replace(state, picture=replace(state.picture, marks={}))
+            )
         if settled:
             found = self.assessment.corrections
             self.corrections = () if isinstance(found, NotMeasurable) else found
@@ -273,8 +295,8 @@ class KeptStudy(QObject):
         self._edit(board, replace(self.picture(board), permission=permission), "permission")
 
     def _edit(self, board: str, after: Picture, words: str) -> None:
-        if board == "drawing" and self.undrawn:
-            self.trouble.emit(_NO_DRAWING)
+        if refusal := self._refusal(board):
+            self.trouble.emit(refusal)
             return
         if after != self.picture(board):
             self.undo_stack.push(PictureEdit(self, board, after, words))

@@ -166,7 +166,7 @@ class OpenStudy(FoundStudy):
             on_drawing,
             self._skipped,
             None if self.following else self.pass_of(self.current_pass).marks,
-            alone=self.alone,
+            only=self.only,
         )
         if self.following and (step is None or not step.short):
             self.following = False  # from here on each pass asks for its own
@@ -196,7 +196,7 @@ class OpenStudy(FoundStudy):
 
     def other_board(self) -> None:
         """Prompt for the same mark on the other board."""
-        if self.step is not None:
+        if self.step is not None and not self.imagined:
             other = BOARDS[1 - BOARDS.index(self.step.board)]
             self._asked = replace(self.step, board=other)
             self._find_step()
@@ -267,7 +267,14 @@ class OpenStudy(FoundStudy):
     @property
     def alone(self) -> bool:
         """Whether marks are asked for on the reference alone."""
-        return self.undrawn or self.reference_first
+        return self.only == BOARDS[0]
+
+    @property
+    def only(self) -> str | None:
+        """The one board on which marks are asked for, or None for both."""
+        if self.imagined:
+            return BOARDS[1]
+        return BOARDS[0] if self.undrawn or self.reference_first else None
 
     def toggle_alone(self) -> None:
         """Mark the reference first and the drawing afterwards, or both by turns."""
@@ -288,10 +295,10 @@ class OpenStudy(FoundStudy):
         planned = self.notes.plan is not None if self.undrawn else drawn.sheet is not None
         others = {
             "sheet": (int(planned), 1),
-            "shapes": (len(seen.polygons if self.alone else both), max(1, len(shapes))),
+            "shapes": (len(shapes if self.only else both), max(1, len(shapes))),
             "verdict": (len(checked(self.notes, self.state_name)), len(CHECKS)),
         }
-        return progress_of(self.passes, seen.marks, drawn.marks, others, alone=self.alone)
+        return progress_of(self.passes, seen.marks, drawn.marks, others, only=self.only)
 
     def worth_next(self) -> SessionPass | None:
         """The pass that is worth doing next."""

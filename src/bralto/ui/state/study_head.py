@@ -32,6 +32,10 @@ class StudyHead(KeptStudy):
         """Change the tolerances."""
         self.keep_head(replace(self.study, grade=grade))
 
+    def set_canon(self, key: str) -> None:
+        """Hold an imagined figure against another average."""
+        self.keep_head(replace(self.study, canon=key))
+
     def set_title(self, title: str) -> None:
         """Rename the study."""
         self.keep_head(replace(self.study, title=title))
