@@ -68,6 +68,7 @@ class Strip(QWidget):
     def show_place(self, place: str, title: str) -> None:
         """Say where one is, and which study is open."""
         self._current, self._title = place, title
+        self.setAccessibleName(f"{place}, {title}" if title else place)
         self.update()
 
     def _clock_area(self) -> QRectF:

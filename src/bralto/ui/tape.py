@@ -68,6 +68,11 @@ class Tape(QWidget):
         self._shown = shown
         self._segments, self._current, self._bars = segments, current, bars
         self._left, self._right = margins
+        self.setAccessibleName("Tape")
+        said = (
+            f"{one.title} {one.note}{', here' if one.key == current else ''}" for one in segments
+        )
+        self.setAccessibleDescription("; ".join(said))
         self.update()
 
     def _x(self, share: float) -> float:

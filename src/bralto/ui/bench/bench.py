@@ -20,6 +20,7 @@ from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
 from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
+from bralto.ui.bench.spoken import board_words, ladder_words, rail_words
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
@@ -109,6 +110,7 @@ class Bench(QWidget):
         work.open_pictures()
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
+        self._speak()
         self.show_pass()
 
     def release(self) -> None:
@@ -276,6 +278,8 @@ class Bench(QWidget):
             self.trouble = self.told = ""
             self._write_headings()
             self.tape_changed.emit()
+        if change is not Change.MARKS or not any(board.moving_mark for board in self.boards):
+            self._speak()  # not at every step of a drag
         if change is Change.PICTURE:
             self.work.remake_looks()
         if change is Change.STUDY:
@@ -294,6 +298,13 @@ class Bench(QWidget):
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)
         self.prompt_changed.emit()
+
+    def _speak(self) -> None:
+        """Names and values for a screen reader."""
+        for board, rail in zip(self.boards, self.rails, strict=True):
+            board.setAccessibleDescription(board_words(self.study, board.board))
+            rail.setAccessibleDescription(rail_words(self.study, board.board))
+        self.ladder.setAccessibleDescription(ladder_words(self.study))
 
     def _on_trouble(self, message: str) -> None:
         self.trouble = message

@@ -41,6 +41,13 @@ class TiltFan(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def _on_change(self, change: Change) -> None:
+        if change is Change.STEP:
+            said = (
+                f"{r.spec.label}: seen {_degrees(r.reference or 0.0)}, "
+                f"drawn {_degrees(r.drawing) if r.drawing is not None else 'not yet'}"
+                for r in self.shown()
+            )
+            self.setAccessibleDescription("; ".join(said))
         self.update()
 
     def shown(self) -> tuple[Reading, ...]:

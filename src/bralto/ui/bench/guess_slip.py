@@ -71,11 +71,8 @@ class GuessSlip(QWidget):
         self._air = QWidget(self)
         column.addWidget(self._air, 1)
         column.addWidget(self.rows, 1)
-        last = QHBoxLayout()
-        last.addWidget(self.leave)
-        last.addStretch(1)
-        last.addWidget(self.never)
-        column.addLayout(last)
+        for button in (self.leave, self.never):
+            column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         self.dial.moved.connect(self._show_number)
         self.number.valueChanged.connect(self.dial.show_value)
         self.take.clicked.connect(self._take_number)

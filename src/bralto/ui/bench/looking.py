@@ -13,6 +13,9 @@ from bralto.ui.boards.points import point_on_board
 
 __all__ = ["Looking"]
 
+_ACROSS = 0.9
+"""Share of a board's width that a figure may take."""
+
 
 class Looking:
     """The learner zooms and pans freely; a new pass begins aligned."""
@@ -31,19 +34,35 @@ class Looking:
         Where a board has no unit yet it shows its whole picture.
         """
         self._moved_by_hand = False
+        smaller = self._to_fit_across() if self._ladder.isHidden() else 1.0
         for board in self._boards:
             board.viewport = board.viewport.fitted(board.size().toSizeF())
             picture = self._study.picture(board.board)
             head = head_px(self._study.assessment, picture, board.board)
             crown = point_on_board(board, self._study.view.edges[0])
             if head is not None and crown is not None and board.viewport.quarters == 0:
-                zoom = self._ladder.px_per_head(self._boards[0].height()) / head
+                zoom = smaller * self._ladder.px_per_head(self._boards[0].height()) / head
                 image_crown = board.viewport.to_image(crown)
                 middle = self._middle(board, zoom)
                 board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
             board.viewed.emit()
             board.update()
         self._ladder.update()
+
+    def _to_fit_across(self) -> float:
+        """How much smaller both figures must be so that no mark lies beside its board; only where
+        no ladder ties them to its scale."""
+        least = 1.0
+        for board in self._boards:
+            picture = self._study.picture(board.board)
+            head = head_px(self._study.assessment, picture, board.board)
+            places = [at.x() for key in picture.placed() if (at := board.at(key)) is not None]
+            if head is None or not places or board.isHidden():
+                continue
+            zoom = self._ladder.px_per_head(self._boards[0].height()) / head
+            across = (max(places) - min(places)) * zoom / board.viewport.zoom
+            least = min(least, _ACROSS * board.width() / max(across, 1.0))
+        return least
 
     def keep_aligned(self) -> None:
         """After another size: unless the learner looks elsewhere."""

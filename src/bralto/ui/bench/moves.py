@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QFont, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.corrections.wording import Correction
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.state.open_study import Change, OpenStudy
-from bralto.ui.theme.paint import Align, check, rounded, text, text_width
+from bralto.ui.theme.paint import Align, check, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -59,7 +59,7 @@ class Moves(QWidget):
         face, top = font(Size.BODY, bold=True), 0.0
         self._cards = []
         for one in self.shown():
-            words = _wrapped(one.words, face, self.width() - _LEFT - _RIGHT)
+            words = wrapped(one.words, face, self.width() - _LEFT - _RIGHT)
             high = 20.0 + _LINE * (len(words) + 1)
             self._cards.append((QRectF(0.0, top, self.width(), high), one, words))
             top += high + _GAP
@@ -145,15 +145,3 @@ class Moves(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         self._study.hold(None)
-
-
-def _wrapped(words: str, face: QFont, width: float) -> list[str]:
-    """Lines no wider than ``width`` px; a single word that is wider keeps its line."""
-    lines = [""]
-    for word in words.split():
-        longer = f"{lines[-1]} {word}".strip()
-        if lines[-1] and text_width(longer, face) > width:
-            lines.append(word)
-        else:
-            lines[-1] = longer
-    return lines

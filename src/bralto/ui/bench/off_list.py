@@ -42,7 +42,11 @@ class OffList(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def _on_change(self, change: Change) -> None:
-        self._first = min(self._first, max(0, len(self.rows()) - 1))
+        rows = self.rows()
+        self._first = min(self._first, max(0, len(rows) - 1))
+        if change is Change.STEP:  # once it is settled
+            said = (f"{row.spec.label}, {self._amount(row)}" for row in rows)
+            self.setAccessibleDescription("; ".join(said))
         self.update()
 
     def rows(self) -> tuple[Reading, ...]:

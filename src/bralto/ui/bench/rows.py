@@ -24,6 +24,7 @@ from bralto.ui.theme.paint import (
     rounded,
     text,
     verdict_mark,
+    wrapped,
 )
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -139,7 +140,17 @@ class Rows(QWidget):
     def _height(self, row: Row) -> float:
         if row.title:
             return _LINE + 8.0
-        return _LINE + (_DETAIL if row.detail else 0.0)
+        return _LINE + _DETAIL * len(self._details(row))
+
+    def _details(self, row: Row) -> list[str]:
+        """The second line, or two where it is long."""
+        if not row.detail:
+            return []
+        indent = _INDENT if row.glyph else 6.0
+        face, room = font(Size.FINE), self.width() - 2.0 * self._inset - indent - 6.0
+        lines = wrapped(row.detail, face, room)
+        rest = elided(" ".join(lines[1:]), face, room)
+        return [elided(lines[0], face, room), *([rest] if rest else [])]
 
     def _more(self, painter: QPainter, count: int) -> None:
         face, ink2 = font(Size.FINE, italic=True), self._tokens.colour("ink2")
@@ -192,8 +203,8 @@ class Rows(QWidget):
         text(painter, left, base, words, face, tokens.colour("ink"))
         if row.detail:
             note = font(Size.FINE)
-            words = elided(row.detail, note, self.width() - left - 6.0)
-            text(painter, left, base + _DETAIL, words, note, tokens.colour("ink2"))
+            for number, line in enumerate(self._details(row), start=1):
+                text(painter, left, base + number * _DETAIL, line, note, tokens.colour("ink2"))
 
     def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
         tokens = self._tokens

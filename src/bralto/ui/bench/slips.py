@@ -69,7 +69,7 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     if isinstance(seen, NotMeasurable):
         return (Row("", "No line yet", sentence(seen.reason)),)
     grade, chosen = GRADES[study.study.grade], study.line
-    rows = [Row("", "Hang a plumb line", "choose one; it hangs on both boards", title=True)]
+    rows = [Row("", "Hang a plumb line", "choose one of them", title=True)]
     rows += [_line(study, line, seen, drawn, held=line == chosen) for line in study.lines]
     rows.append(Row("", "In line with each other", "seen on the reference", title=True))
     for one in study.alignments:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFont, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from bralto.core.constructions import construct
 from bralto.core.discover.points import Figure
@@ -61,11 +61,12 @@ class Paper:
 
 
 def paint_paper(
-    painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: bool = False
+    painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: QColor | None = None
 ) -> None:
     """Everything but the ground; the painter's origin is the sheet's corner, ``px`` a mm.
 
-    ``beside`` names the stations to the left of the sheet, where a print has no room.
+    ``beside`` names the stations in that colour to the left of the sheet, where a print has no
+    room.
     """
     plan, ink, hair = paper.plan, LIGHT.colour("ink"), LIGHT.colour("hair")
     sheet = QRectF(0.0, 0.0, px * plan.width, px * plan.height)
@@ -89,7 +90,9 @@ def paint_paper(
     _stations(painter, paper, px, face, beside=beside)
 
 
-def _stations(painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: bool) -> None:
+def _stations(
+    painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: QColor | None
+) -> None:
     """Ticks on the left edge, to be copied on the paper's own edge; labels do not touch."""
     plan, ink = paper.plan, LIGHT.colour("ink")
     metrics = QFontMetricsF(face, painter.device())
@@ -102,10 +105,10 @@ def _stations(painter: QPainter, paper: Paper, px: float, face: QFont, *, beside
         painter.drawLine(QLineF(0.0, true, tick, true))
         words = f"{one.label} {one.down:.0f}"
         start = tick + px * _LABEL_MM
-        if beside:
+        if beside is not None:
             start = -px * _LABEL_MM - 6.0 - metrics.horizontalAdvance(words)
-        near = start - 3.0 if not beside else -6.0
+        near = start - 3.0 if beside is None else -6.0
         painter.setPen(QPen(LIGHT.colour("hair"), 1.0))
-        painter.drawLine(QLineF(0.0 if beside else tick, true, near, place))
-        painter.setPen(ink)
+        painter.drawLine(QLineF(tick if beside is None else 0.0, true, near, place))
+        painter.setPen(beside or ink)
         painter.drawText(QPointF(start, place + 0.35 * metrics.ascent()), words)

@@ -84,7 +84,7 @@ class PlanBoard(QWidget):
         painter.save()
         painter.setClipRect(QRectF(self.rect()))
         painter.translate(corner)
-        paint_paper(painter, paper, px, font(Size.FINE), beside=True)
+        paint_paper(painter, paper, px, font(Size.FINE), beside=self._tokens.colour("ink"))
         painter.restore()
         if paper.plan.leaving:
             words = f"off the paper: {', '.join(paper.plan.leaving)}"

@@ -34,6 +34,7 @@ __all__ = [
     "text_width",
     "triangle",
     "verdict_mark",
+    "wrapped",
 ]
 
 Align = Qt.AlignmentFlag
@@ -104,6 +105,18 @@ def elided(words: str, face: QFont, width: float) -> str:
 @lru_cache(maxsize=1024)
 def _cut(words: str, face: _Face, width: int) -> str:
     return QFontMetricsF(face.face).elidedText(words, Qt.TextElideMode.ElideRight, width)
+
+
+def wrapped(words: str, face: QFont, width: float) -> list[str]:
+    """Lines no wider than ``width`` px; a single word that is wider keeps its line."""
+    lines = [""]
+    for word in words.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and text_width(longer, face) > width:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return lines
 
 
 def halo_text(

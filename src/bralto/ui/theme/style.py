@@ -12,7 +12,8 @@ __all__ = ["style_sheet"]
 
 def style_sheet(t: Tokens) -> str:
     """Qt style sheet of a theme."""
-    arrow = (Path(__file__).parent / "icons" / f"down-{t.name}.svg").as_posix()
+    icons = Path(__file__).parent / "icons"
+    arrow, up = ((icons / f"{way}-{t.name}.svg").as_posix() for way in ("down", "up"))
     return f"""
     * {{ color: {t.ink}; }}
     QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
@@ -22,11 +23,15 @@ def style_sheet(t: Tokens) -> str:
     QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
     QLabel#trouble {{ color: {t.red}; }}
     QLabel#panel {{ font-size: {Size.PANEL}px; font-weight: 700; }}
-    QLineEdit, QComboBox {{ background: {t.sheet}; border: none; border-bottom: 2px solid {t.hair};
-        padding: 5px 6px; selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
-    QLineEdit:focus, QComboBox:focus {{ border-bottom-color: {t.ink}; }}
+    QLineEdit, QComboBox, QAbstractSpinBox {{ background: {t.sheet}; border: none;
+        border-bottom: 2px solid {t.hair}; padding: 5px 6px;
+        selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
+    QLineEdit:focus, QComboBox:focus, QAbstractSpinBox:focus {{ border-bottom-color: {t.ink}; }}
     QComboBox::drop-down {{ border: none; width: 24px; }}
     QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}
+    QAbstractSpinBox::up-button, QAbstractSpinBox::down-button {{ border: none; width: 22px; }}
+    QAbstractSpinBox::up-arrow {{ image: url({up}); width: 12px; height: 8px; }}
+    QAbstractSpinBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}
     QLabel#slot {{ background: {t.slip}; border: 1px dashed {t.hair}; color: {t.ink2};
         font-size: {Size.NOTE}px; }}
     QComboBox QAbstractItemView, QMenu {{ background: {t.slip}; border: 1px solid {t.hair};

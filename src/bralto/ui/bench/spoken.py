@@ -1,0 +1,57 @@
+"""What a screen reader says of the bench: each part's state in words."""
+
+from __future__ import annotations
+
+from bralto.core.wording import error_text, value_text
+from bralto.ui.bench.ladder import stations
+from bralto.ui.state.open_study import OpenStudy
+
+__all__ = ["board_words", "ladder_words", "rail_words"]
+
+
+def board_words(study: OpenStudy, board: str) -> str:
+    """How many marks a board has, what is asked for there, and which mark is in hand."""
+    picture = study.picture(board)
+    total, placed = len(study.view.landmarks), picture.placed()
+    said = [f"{len(placed)} of {total} marks"]
+    if board == "drawing" and study.undrawn:
+        said = ["no drawing yet"]
+    elif board == "drawing" and study.state_name:
+        said.append(f"state {study.state_name}")
+    if study.step is not None and study.step.board == board:
+        said.append(f"asked for: {study.view.point_label(study.step.key)}")
+    if study.selected in placed:
+        mark = picture.marks[study.selected or ""]
+        label = study.view.point_label(study.selected or "")
+        said.append(f"in hand: {label} at {mark.x:.0f}, {mark.y:.0f}")
+    return "; ".join(said)
+
+
+def ladder_words(study: OpenStudy) -> str:
+    """Every rung: where it is seen, and the error of the drawing."""
+    said = []
+    for one in stations(study):
+        if one.reference is None:
+            continue
+        words = f"{one.label}: seen {value_text(one.reading, one.reference)}"
+        if one.reading.error is not None:
+            words += f", drawn {error_text(one.reading)}, {one.reading.verdict}"
+        said.append(words)
+    return "; ".join(said) or "no rung yet"
+
+
+def rail_words(study: OpenStudy, board: str) -> str:
+    """How far from plumb each mark of a rail stands."""
+    said = []
+    for key in study.view.rails:
+        reading = study.assessment.reading(f"offset.{key}")
+        if reading is None:
+            continue
+        value = reading.drawing if board == "drawing" else reading.reference
+        if value is not None:
+            label = study.view.point_label(key)
+            words = f"{label}: {abs(value):.2f} to your {'right' if value > 0.0 else 'left'}"
+            if board == "drawing" and reading.error is not None:
+                words += f", {reading.verdict}"
+            said.append(words)
+    return "; ".join(said) or "nothing to hang yet"

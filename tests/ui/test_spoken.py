@@ -1,0 +1,88 @@
+"""What a screen reader is told: the names and descriptions that Qt hands on to it.
+
+PyQt6 has no QAccessible, so these are read from the widgets and not from the bridge.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox, QWidget
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.wording import error_text
+from bralto.ui.bench.bench import Bench
+from bralto.ui.window import MainWindow
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].stored.id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    assert window.bench is not None
+    return window.bench
+
+
+def spoken(widget: QWidget) -> tuple[str, str]:
+    """Name and description; a button's name is its text."""
+    name = widget.accessibleName()
+    if not name and isinstance(widget, QAbstractButton):
+        name = widget.text()
+    return name, widget.accessibleDescription()
+
+
+def test_both_boards_say_their_marks_what_is_asked_and_what_is_in_hand(
+    window: MainWindow, bench: Bench
+) -> None:
+    study = bench.study
+    name, words = spoken(bench.drawing)
+    assert name == "Your drawing"
+    total = len(study.view.landmarks)
+    assert words.startswith(f"{total} of {total} marks; state {study.state_name}")
+    study.remove("drawing", "navel")
+    study.enter_pass("heights")
+    assert spoken(bench.drawing)[1].startswith(f"{total - 1} of {total} marks")
+    assert spoken(bench.drawing)[1].endswith("asked for: navel")
+    study.select("chin")
+    at = study.picture("reference").marks["chin"]
+    assert f"in hand: chin at {at.x:.0f}, {at.y:.0f}" in spoken(bench.reference)[1]
+    assert spoken(window.prompt_line)[0].startswith("Mark the navel") or spoken(window.prompt_line)[
+        0
+    ].startswith("To look closer, mark the navel")
+
+
+def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: Bench) -> None:
+    study = bench.study
+    study.enter_pass("heights")
+    rungs = spoken(bench.ladder)[1]
+    knees = study.assessment.reading("height.knees")
+    assert f"knees: seen {knees.reference:.2f} heads, drawn {error_text(knees)}, under" in rungs
+    rail = spoken(bench.rails[1])[1]
+    wrist = study.assessment.reading("offset.wrist_r")
+    assert f"R wrist: {abs(wrist.drawing):.2f} to your left" in rail
+    worst = bench.off.rows()[0].spec.label
+    assert spoken(bench.off)[1].startswith(worst)
+    assert spoken(bench.moves)[1].startswith(study.corrections[0].text)
+    assert "hips: seen" in spoken(bench.middle.fan)[1]
+    assert "Heights 7/7, here" in spoken(window.tape)[1]
+    assert spoken(window.strip)[0] == f"Bench, {study.study.title}"
+
+
+def test_every_field_and_button_of_every_pass_has_a_name(bench: Bench) -> None:
+    for one in bench.study.passes:
+        bench.study.enter_pass(one.key)
+        kinds = (QAbstractButton, QAbstractSpinBox, QComboBox)
+        fields = [w for kind in kinds for w in bench.findChildren(kind) if w.isVisible()]
+        for field in fields:
+            assert spoken(field)[0], field
+        for part in (bench.middle.whole.currentWidget(), bench.middle.below):
+            if part.isVisible() and part.focusPolicy():
+                assert spoken(part)[0]
