@@ -13,37 +13,15 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 
-import numpy as np
-
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, State, Study
+from timing import shown, times
+from window import window_rows
 
 HERE = Path(__file__).parent
-
-
-def times(work: Callable[[], object], repeats: int) -> list[float]:
-    """Milliseconds of each repeat, after three that do not count."""
-    for _ in range(3):
-        work()
-    out = []
-    for _ in range(repeats):
-        start = time.perf_counter()
-        work()
-        out.append(1e3 * (time.perf_counter() - start))
-    return out
-
-
-def p95(values: list[float]) -> float:
-    return float(np.percentile(values, 95))
-
-
-def shown(values: list[float]) -> str:
-    """The least is what the code needs; the rest is also the machine's other work."""
-    return f"{statistics.median(values):.1f} ms (least {min(values):.1f}, p95 {p95(values):.1f})"
 
 
 def core_rows() -> list[tuple[str, str, str]]:
@@ -157,130 +135,6 @@ def _drawn_flat(state: State) -> State:
     return replace(state, picture=_flat(state.picture))
 
 
-def flatten_row(path: Path) -> tuple[str, str, str]:
-    """A photo of a sheet warped straight on, beside the library's bare call."""
-    import cv2
-    from PIL import Image
-
-    from bralto.core.study import Sheet
-    from bralto.imaging.flatten import flatten
-
-    with Image.open(path) as image:
-        picture = np.asarray(image)
-    height, width = picture.shape[:2]
-    corners = ((0.1 * width, 0.12 * height), (0.93 * width, 0.08 * height),
-               (0.97 * width, 0.95 * height), (0.05 * width, 0.9 * height))  # fmt: skip
-    sheet, scale = Sheet(corners, (297.0, 420.0)), 12.0
-    size = (round(297 * scale), round(420 * scale))
-    ends = np.array([[0, 0], [size[0], 0], size, [0, size[1]]], dtype=np.float32)
-    matrix = cv2.getPerspectiveTransform(np.array(corners, dtype=np.float32), ends)
-    bare = times(lambda: cv2.warpPerspective(picture, matrix, size), 9)
-    ours = times(lambda: flatten(picture, sheet, scale), 9)
-    ratio = statistics.median(ours) / statistics.median(bare)
-    return (
-        f"flatten a 24-megapixel photo to {size[0]} x {size[1]} px",
-        f"{statistics.median(ours):.0f} ms, {ratio:.2f}x bare cv2.warpPerspective",
-        "1.3x",
-    )
-
-
-def window_rows(scratch: Path) -> list[tuple[str, str, str]]:
-    """Opening and dragging with two 24-megapixel photographs."""
-    from PIL import Image
-    from PyQt6.QtCore import QPoint, Qt
-    from PyQt6.QtTest import QTest
-
-    from bralto.app import make_application, make_window
-    from bralto.core.study import Picture, Study
-    from bralto.store.intake import add_study_from_files
-    from bralto.store.library import Library
-    from bralto.ui.boards.picture_board import PictureBoard
-    from bralto.ui.boards.pyramid import load_preview, load_pyramid
-
-    rng = np.random.default_rng(1)
-    noise = rng.integers(60, 220, (1000, 750, 3), dtype=np.uint8)
-    photo = Image.fromarray(noise).resize((4242, 5656), Image.Resampling.BICUBIC)
-    paths = [scratch / "a.jpg", scratch / "b.jpg"]
-    for path in paths:
-        photo.save(path, quality=90)
-    application = make_application()
-    rows = []
-    with Library.open(scratch / "library") as library:
-        made = "2026-01-01T10:00:00Z"
-        bare = Study("24 megapixels", "figure-front", Picture("", 1, 1))
-        study_id = add_study_from_files(library, bare, *paths, made)
-        window = make_window(library)
-        window.resize(1280, 800)
-        window.show()
-        stored = library.stored(study_id)
-        assert stored is not None
-        media = [library.media.path(name) for name in stored.media.values()]
-
-        def bare_decode(path: Path) -> None:
-            with Image.open(path) as image:
-                image.load()
-
-        def both(decode: Callable[[Path], object]) -> Callable[[], object]:
-            return lambda: list(pool.map(decode, media))
-
-        # Two at a time, as the bench opens them.
-        with ThreadPoolExecutor(2) as pool:
-            bare_time = statistics.median(times(both(bare_decode), 5))
-            ours = statistics.median(times(both(load_pyramid), 5))
-            first = statistics.median(times(both(load_preview), 5))
-        rows.append(
-            (
-                "two 24-megapixel JPEG ready for a first usable paint (1,400 px)",
-                f"{first:.0f} ms, {first / bare_time:.2f}x bare Pillow ({bare_time:.0f} ms)",
-                "1.5x",
-            )
-        )
-        rows.append(flatten_row(media[0]))
-        rows.append(
-            (
-                "decode two 24-megapixel JPEG with their smaller sizes, off the GUI thread",
-                f"{ours:.0f} ms, {ours / bare_time:.2f}x bare Pillow ({bare_time:.0f} ms)",
-                "1.5x",
-            )
-        )
-        window.open_study(study_id)
-        while window.busy:
-            QTest.qWait(10)
-        assert window.bench is not None
-        study = window.bench.study
-        for number, mark in enumerate(study.view.landmarks):
-            x, y = 700 + 97 * (number % 29), 300 + 5000 * number / 29
-            study.ask("reference", mark.key)
-            study.place("reference", x, y, 3.0)
-            study.ask("drawing", mark.key)
-            study.place("drawing", 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
-        study.enter_pass("heights")
-        board: PictureBoard = window.bench.drawing
-        start = board.at("navel")
-        assert start is not None
-        QTest.mousePress(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
-        drags = []
-        for step in range(150):
-            at = start.toPoint() + QPoint(8 + step % 40, step % 25)
-            begun = time.perf_counter()
-            QTest.mouseMove(board, at)
-            application.processEvents()  # the paint that the move asked for
-            drags.append(1e3 * (time.perf_counter() - begun))
-        QTest.mouseRelease(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
-        rows.append(
-            (
-                f"drag a mark: input to painted, {len(study.view.landmarks)} marks a board, "
-                "two 24-megapixel pictures, 1280x800",
-                shown(drags),
-                "p95 16 ms",
-            )
-        )
-        window.close()
-    held = memory(scratch / "library")
-    rows.append(("memory with two 24-megapixel pictures open", held, "600 MB"))
-    return rows
-
-
 _HOLD = """
 import sys
 from pathlib import Path
@@ -367,7 +221,7 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        rows = core_rows() + start_rows(Path(folder)) + window_rows(Path(folder))
+        rows = core_rows() + start_rows(Path(folder)) + window_rows(Path(folder), memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
     table = "\n".join(lines)

@@ -134,6 +134,8 @@ class Middle(QWidget):
             for rows, _, _ in self._rows.values():
                 if rows.isVisible():
                     rows.light(self._study.pointed)
+        elif self._study.dragging:
+            return  # lists follow once the mark is let go; ladder and rails follow the hand
         elif change in {Change.MARKS, Change.PICTURE, Change.STUDY, Change.NOTES}:
             self._fill()
 

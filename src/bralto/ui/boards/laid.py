@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.library import Canon
-from bralto.core.constructions import Form, construct
+from bralto.core.constructions import construct
 from bralto.core.discover.points import figure_of
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
@@ -17,30 +18,60 @@ from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["draw_canon", "draw_forms"]
+__all__ = ["draw_canon", "draw_forms", "draw_laid", "shows_canon"]
 
 _OPEN = frozenset({"line"})
+
+
+def draw_laid(painter: QPainter, board: Board) -> None:
+    """The big forms and the canon, as far as they are wished for."""
+    if board.study.forms_on or shows_canon(board):
+        draw_forms(painter, board)
+    if board.study.canon is not None:
+        draw_canon(painter, board, board.study.canon)
+
+
+def shows_canon(board: Board) -> bool:
+    """Whether a canon stands on the board as a figure."""
+    return board.board == "reference" and board.study.imagined
 
 
 def draw_forms(painter: QPainter, board: Board) -> None:
     """Egg, block, ball and jaw, cylinders, centre line and envelope, as the marks have them."""
     picture = board.study.picture(board.board)
     figure = board.study.figure(board.board)
-    if board.board == "reference" and board.study.imagined:
+    if shows_canon(board):
         figure = figure_of(board.study.view, picture)
     if isinstance(figure, NotMeasurable):
         return
-    for form in construct(figure):
-        places = image_points(picture, form.outline * figure.head.value)
-        if not isinstance(places, NotMeasurable):
-            at = [board.viewport.to_board(x, y) for x, y in places.tolist()]
-            veiled(painter, at, _pen(form), closed=form.kind not in _OPEN)
-
-
-def _pen(form: Form) -> QPen:
-    if form.kind == "envelope":
-        return QPen(LIGHT.colour("ink", 0.7), 1.0, Qt.PenStyle.DashLine)
-    return QPen(LIGHT.colour("ink"), 1.5)
+    forms = construct(figure)
+    if not forms:
+        return
+    corners = np.concatenate([form.outline for form in forms]) * figure.head.value
+    places = image_points(picture, corners)
+    if isinstance(places, NotMeasurable):
+        return
+    at = [board.viewport.to_board(x, y) for x, y in places.tolist()]
+    # One path for all that have one pen: each stroke of its own costs as much as all together.
+    paths = {"envelope": QPainterPath(), "": QPainterPath()}
+    first = 0
+    for form in forms:
+        last = first + len(form.outline)
+        path = paths.get(form.kind, paths[""])
+        path.addPolygon(QPolygonF(at[first:last]))
+        if form.kind not in _OPEN:
+            path.closeSubpath()
+        first = last
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    pens = {
+        "envelope": QPen(LIGHT.colour("ink", 0.7), 1.0, Qt.PenStyle.DashLine),
+        "": QPen(LIGHT.colour("ink"), 1.5),
+    }
+    for kind, path in paths.items():
+        veil = QPen(LIGHT.colour("veil", 0.6), pens[kind].widthF() + 2.4)
+        for pen in (veil, pens[kind]):
+            painter.setPen(pen)
+            painter.drawPath(path)
 
 
 def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:

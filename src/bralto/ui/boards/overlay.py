@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 from bralto.core.readings import Reading
 from bralto.ui.boards.goals import draw_goals
 from bralto.ui.boards.instruments import draw_envelope, draw_line, draw_shapes, draw_weight
-from bralto.ui.boards.laid import draw_canon, draw_forms
+from bralto.ui.boards.laid import shows_canon
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
@@ -41,11 +41,8 @@ def draw_board(painter: QPainter, board: Board) -> None:
         return  # two pictures are being compared: nothing lies between them and the eye
     for draw in _OF_PASS.get(shown, (_plumb,)):
         draw(painter, board)
-    canon_board = board.board == "reference" and board.study.imagined
-    if board.study.forms_on or canon_board:
-        draw_forms(painter, board)
-    if board.study.canon is not None:
-        draw_canon(painter, board, board.study.canon)
+    if board.study.forms_on or board.study.canon is not None or shows_canon(board):
+        board.paint_laid_over(painter)
     if shown != "shapes":  # shapes are seen without names
         _marks(painter, board)
     if board.board == "drawing":

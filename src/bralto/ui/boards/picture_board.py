@@ -22,6 +22,7 @@ from bralto.ui.boards import overlay
 from bralto.ui.boards.flat import lay, paint_laid
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.key_hand import KeyHand
+from bralto.ui.boards.laid import draw_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
@@ -72,7 +73,8 @@ class PictureBoard(QWidget):
         self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
         self._looked: QImage | None = None
-        self._layer = Layer(self)
+        self._layer, self._laid, self._still = Layer(self), Layer(self), Layer(self)
+        self._laid_of: object = None
         self._gesture = Gesture(self._hit)
         self._hand = KeyHand(self)
         self._painted: tuple[int, frozenset[str]] | None = None
@@ -162,7 +164,13 @@ class PictureBoard(QWidget):
         painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
         if self.over is not None:
             self.over(painter)
-        overlay.draw_board(painter, self)
+        if self.study.dragging and not self.moving_mark and self.hover is None:
+            # The hand is on the other board: what lies over this one changes seldom.
+            key = (self._shows(), self.viewport, self.study.current_pass, self.study.pointed)
+            over = self._still.pixmap(key, lambda p: overlay.draw_board(p, self))
+            painter.drawPixmap(0, 0, over)
+        else:
+            overlay.draw_board(painter, self)
         if self.above is not None:
             self.above(painter)
         if self.tool is not None:
@@ -174,6 +182,16 @@ class PictureBoard(QWidget):
             painter.drawText(room, Qt.TextFlag.TextWordWrap, self.message)
         painter.end()
         self._painted = self._shows()
+
+    def paint_laid_over(self, painter: QPainter) -> None:
+        """The big forms and the canon; painted anew only where they are others, and once a mark
+        that is dragged has been let go."""
+        study = self.study
+        if not study.dragging or self._laid_of is None:
+            canon = (study.canon.key if study.canon else "", study.study.canon)
+            self._laid_of = id(study.figure(self.board)), study.forms_on, canon
+        laid = self._laid.pixmap((self.viewport, self._laid_of), lambda p: draw_laid(p, self))
+        painter.drawPixmap(0, 0, laid)
 
     def _shows(self) -> tuple[int, frozenset[str]]:
         """What of the marks this board's overlay depends on, but for the drawing's verdicts."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Protocol
 
 from PyQt6.QtCore import QPointF
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QImage, QPainter
 
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.open_study import OpenStudy
@@ -37,6 +37,9 @@ class Board(Protocol):
 
     def level_for(self, zoom: float) -> QImage | None:
         """The picture at about that zoom."""
+
+    def paint_laid_over(self, painter: QPainter) -> None:
+        """The big forms and the canon; painted anew only where they are others."""
 
     def at(self, key: str) -> QPointF | None:
         """Where a mark lies, or None."""

@@ -153,6 +153,11 @@ class KeptStudy(QObject):
             self._in_hand = (board, key, mark)
         self._show(board, key, replace(mark, x=x, y=y))
 
+    @property
+    def dragging(self) -> bool:
+        """Whether a mark is in hand that is not kept yet."""
+        return self._in_hand is not None
+
     def put_back(self) -> None:
         """End a preview: the mark lies where it was before the drag."""
         if self._in_hand is not None:

@@ -1,0 +1,186 @@
+"""Benchmarks of the window: opening and dragging with two 24-megapixel photographs."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from bralto.app import make_application, make_window
+from bralto.core.study import Anchor, Picture, Study
+from bralto.core.views.library import view_named
+from bralto.store.intake import add_study_from_files
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pyramid import load_preview, load_pyramid
+from timing import shown, times
+
+__all__ = ["window_rows"]
+
+
+def flatten_row(path: Path) -> tuple[str, str, str]:
+    """A photo of a sheet warped straight on, beside the library's bare call."""
+    import cv2
+    from PIL import Image
+
+    from bralto.core.study import Sheet
+    from bralto.imaging.flatten import flatten
+
+    with Image.open(path) as image:
+        picture = np.asarray(image)
+    height, width = picture.shape[:2]
+    corners = ((0.1 * width, 0.12 * height), (0.93 * width, 0.08 * height),
+               (0.97 * width, 0.95 * height), (0.05 * width, 0.9 * height))  # fmt: skip
+    sheet, scale = Sheet(corners, (297.0, 420.0)), 12.0
+    size = (round(297 * scale), round(420 * scale))
+    ends = np.array([[0, 0], [size[0], 0], size, [0, size[1]]], dtype=np.float32)
+    matrix = cv2.getPerspectiveTransform(np.array(corners, dtype=np.float32), ends)
+    bare = times(lambda: cv2.warpPerspective(picture, matrix, size), 9)
+    ours = times(lambda: flatten(picture, sheet, scale), 9)
+    ratio = statistics.median(ours) / statistics.median(bare)
+    return (
+        f"flatten a 24-megapixel photo to {size[0]} x {size[1]} px",
+        f"{statistics.median(ours):.0f} ms, {ratio:.2f}x bare cv2.warpPerspective",
+        "1.3x",
+    )
+
+
+def dragged(board: PictureBoard, application: QApplication) -> list[float]:
+    """ms from each move of a mark in hand to its paint."""
+    start = board.at("navel")
+    assert start is not None
+    QTest.mousePress(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    found = []
+    for step in range(150):
+        at = start.toPoint() + QPoint(8 + step % 40, step % 25)
+        begun = time.perf_counter()
+        QTest.mouseMove(board, at)
+        application.processEvents()  # the paint that the move asked for
+        found.append(1e3 * (time.perf_counter() - begun))
+    QTest.mouseRelease(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    return found
+
+
+def moved_over(board: PictureBoard, application: QApplication) -> list[float]:
+    """ms a frame while the pointer moves over a board."""
+    found = []
+    for step in range(150):
+        begun = time.perf_counter()
+        QTest.mouseMove(board, QPoint(20 + step, 200 + step % 50))
+        board.update()
+        application.processEvents()
+        found.append(1e3 * (time.perf_counter() - begun))
+    return found
+
+
+def overlay(bench: Bench) -> None:
+    """Everything that can lie over both pictures at once."""
+    study, sighting = bench.study, bench.sighting
+    sighting.toggle("plumb")
+    sighting.toggle("level")
+    marks = study.picture("reference").marks
+    places = [QPointF(marks[key].x, marks[key].y) for key in ("crown", "chin", "navel", "knee_r")]
+    sighting.hold_out(bench.reference, "stick", *places[:2])
+    sighting.hold_out(bench.reference, "second stick", *places[2:])
+    sighting.hold_out(bench.reference, "dividers", *places[:2])
+    sighting.hold_out(bench.reference, "steps", *places[1:3])
+    for board in bench.boards:
+        board.take_tool(None)
+    for _ in range(3):
+        sighting.divide()
+    study.toggle_forms()
+    study.turn_canon()
+
+
+def window_rows(scratch: Path, memory: Callable[[Path], str]) -> list[tuple[str, str, str]]:
+    """Opening and dragging with two 24-megapixel photographs."""
+    rng = np.random.default_rng(1)
+    noise = rng.integers(60, 220, (1000, 750, 3), dtype=np.uint8)
+    photo = Image.fromarray(noise).resize((4242, 5656), Image.Resampling.BICUBIC)
+    paths = [scratch / "a.jpg", scratch / "b.jpg"]
+    for path in paths:
+        photo.save(path, quality=90)
+    application = make_application()
+    rows = []
+    with Library.open(scratch / "library") as library:
+        made = "2026-01-01T10:00:00Z"
+        lacking = 40 - len(view_named("figure-front").landmarks)
+        own = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(lacking))
+        bare = Study("24 megapixels", "figure-front", Picture("", 1, 1), anchors=own)
+        study_id = add_study_from_files(library, bare, *paths, made)
+        window = make_window(library)
+        window.resize(1280, 800)
+        window.show()
+        stored = library.stored(study_id)
+        assert stored is not None
+        media = [library.media.path(name) for name in stored.media.values()]
+
+        def bare_decode(path: Path) -> None:
+            with Image.open(path) as image:
+                image.load()
+
+        def both(decode: Callable[[Path], object]) -> Callable[[], object]:
+            return lambda: list(pool.map(decode, media))
+
+        # Two at a time, as the bench opens them.
+        with ThreadPoolExecutor(2) as pool:
+            bare_time = statistics.median(times(both(bare_decode), 5))
+            ours = statistics.median(times(both(load_pyramid), 5))
+            first = statistics.median(times(both(load_preview), 5))
+        rows.append(
+            (
+                "two 24-megapixel JPEG ready for a first usable paint (1,400 px)",
+                f"{first:.0f} ms, {first / bare_time:.2f}x bare Pillow ({bare_time:.0f} ms)",
+                "1.5x",
+            )
+        )
+        rows.append(flatten_row(media[0]))
+        rows.append(
+            (
+                "decode two 24-megapixel JPEG with their smaller sizes, off the GUI thread",
+                f"{ours:.0f} ms, {ours / bare_time:.2f}x bare Pillow ({bare_time:.0f} ms)",
+                "1.5x",
+            )
+        )
+        window.open_study(study_id)
+        while window.busy:
+            QTest.qWait(10)
+        assert window.bench is not None
+        study = window.bench.study
+        for number, mark in enumerate(study.view.landmarks):
+            x, y = 700 + 67 * (number % 40), 300 + 5000 * number / 40
+            study.ask("reference", mark.key)
+            study.place("reference", x, y, 3.0)
+            study.ask("drawing", mark.key)
+            study.place("drawing", 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
+        study.enter_pass("heights")
+        marks = len(study.view.landmarks)
+        where = f"{marks} marks a board, two 24-megapixel pictures, 1280x800"
+        drags = dragged(window.bench.drawing, application)
+        rows.append((f"drag a mark: input to painted, {where}", shown(drags), "p95 16 ms"))
+        overlay(window.bench)
+        drags = dragged(window.bench.drawing, application)
+        what = f"the same with every overlay on, {where}"
+        rows.append((what, shown(drags), "p95 16 ms"))
+        window.bench.put_away()
+        study.toggle_forms()
+        for way in ("ghost", "wipe"):
+            window.bench.ghost.take(way)
+            frames = moved_over(window.bench.reference, application)
+            window.bench.ghost.take(None)
+            rate = 1e3 / statistics.median(frames)
+            words = f"{shown(frames)}: {rate:.0f} frames a second"
+            rows.append((f"{way} of the drawing over the reference, a frame", words, "60 a second"))
+        window.close()
+    held = memory(scratch / "library")
+    rows.append(("memory with two 24-megapixel pictures open", held, "600 MB"))
+    return rows
