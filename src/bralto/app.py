@@ -4,18 +4,17 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication
 
 from bralto.store.library import Library
 from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
-from bralto.ui.window import PLACES, MainWindow, when_settled
+from bralto.ui.window import MainWindow, when_settled
 
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
 
@@ -60,63 +59,30 @@ def run_window(folder: Path) -> int:
 
 def run_tour(folder: Path, shots: Path) -> int:
     """Show each place once, write a PNG of each to a folder, say where, and end."""
+    from bralto.ui.tour import tour_of  # the bench is slow to load
+
     application = make_application()
     shots.mkdir(parents=True, exist_ok=True)
     with Library.open(folder) as library:
         window = make_window(library, LIGHT)
         window.show()
-        newest = window.shelf_state.entries[0].stored.id
+        stops = list(tour_of(window))
 
-        def shoot(
-            name: str, then: Callable[[], None], what: Callable[[], QWidget] = lambda: window
-        ) -> Callable[[], None]:
-            def act() -> None:
-                path = shots / f"{name}.png"
-                what().grab().save(str(path))
-                print(path)
-                then()
-                when_settled(window, following.pop(0) if following else application.quit)
+        def go_on() -> None:
+            if stops:
+                stops[0].act()
+                when_settled(window, shoot)
+            else:
+                application.quit()
 
-            return act
+        def shoot() -> None:
+            stop = stops.pop(0)
+            path = shots / f"{stop.name}.png"
+            stop.of().grab().save(str(path))
+            print(path)
+            go_on()
 
-        def bench_pass(key: str) -> Callable[[], None]:
-            def enter() -> None:
-                assert window.bench is not None
-                window.bench.study.enter_pass(key)
-
-            return enter
-
-        def open_bench() -> None:
-            window.open_study(newest)
-            bench_pass("heights")()
-
-        def slip() -> QWidget:
-            assert window.arrivals.slip is not None
-            return window.arrivals.slip
-
-        def open_sheet() -> None:
-            photographed = next(
-                e for e in window.shelf_state.entries if len(e.stored.study.states) > 1
-            )
-            window.open_study(photographed.stored.id)
-            assert window.bench is not None
-            window.arrivals.show_sheet(window.bench.study, "drawing")
-
-        def close_sheet() -> None:
-            window.arrivals.slip.reject() if window.arrivals.slip else None
-            assert window.bench is not None
-            window.bench.study.enter_pass("edges")
-            window.bench.work.turn_looks(("two values",))
-
-        following = [
-            shoot("bench-heights", bench_pass("widths")),
-            shoot("bench-widths", bench_pass("tilts")),
-            shoot("bench-tilts", lambda: window.go(PLACES[2])),
-            shoot("record", open_sheet),
-            shoot("sheet", close_sheet, slip),
-            shoot("bench-values", lambda: None),
-        ]
-        when_settled(window, shoot("shelf", open_bench))
+        when_settled(window, go_on)
         status = application.exec()
         window.close()
     return status

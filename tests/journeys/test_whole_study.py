@@ -195,3 +195,7 @@ def test_a_whole_study_by_mouse_alone(
     assert document["corrections"][0]["part"] == "head"
     (shape,) = study.assessment.shapes
     assert shape.name == "gap between the legs"
+    window.go("Record")  # the skill of shapes is on it from now on
+    settle(qtbot, window)
+    assert window.record.charts["shapes"].isVisible()
+    window.grab()

@@ -34,6 +34,7 @@ _WORDS = {
     "widths": ("Widths", "heads", "median of a study"),
     "tilts": ("Tilts", "degrees", "median of a study"),
     "plumb": ("Plumb", "heads", "median of a study"),
+    "shapes": ("Shapes", "heads", "how far outlines lie apart"),
 }
 
 

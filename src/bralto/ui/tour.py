@@ -1,0 +1,104 @@
+"""The tour: each main view once, for the demo without a display and for the screenshots."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+
+from PyQt6.QtWidgets import QWidget
+
+from bralto.ui.bench.bench import Bench
+from bralto.ui.window import PLACES, MainWindow
+
+__all__ = ["Stop", "tour_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class Stop:
+    """One picture: what is done before it, and the widget that it is of."""
+
+    name: str
+    act: Callable[[], None]
+    of: Callable[[], QWidget]
+
+
+def tour_of(window: MainWindow) -> tuple[Stop, ...]:
+    """The stops in order; each begins where the one before ends."""
+    ids = [entry.stored.id for entry in window.shelf_state.entries]
+    photographed = next(
+        e.stored.id for e in window.shelf_state.entries if len(e.stored.study.states) > 1
+    )
+
+    def bench() -> Bench:
+        assert window.bench is not None
+        return window.bench
+
+    def enter(key: str) -> None:
+        bench().study.enter_pass(key)
+
+    def edges() -> None:
+        window.open_study(ids[0])
+        enter("edges")
+
+    def shapes() -> None:
+        enter("shapes")
+        study = bench().study
+        for board in bench().boards:
+            marks = study.picture(board.board).marks
+            corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
+            outline = tuple((marks[key].x, marks[key].y) for key in corners)
+            study.set_polygon(board.board, "gap between the legs", outline)
+        study.choose_shape("gap between the legs")
+
+    def verdict() -> None:
+        bench().study.choose_shape(None)
+        enter("verdict")
+        bench().study.hold(bench().study.corrections[0])
+
+    def corrected() -> None:
+        bench().study.hold(None)
+        bench().preview.toggle()
+
+    def veil() -> None:
+        bench().preview.put_away()
+        enter("heights")
+        bench().ghost.take("ghost")
+
+    def guess() -> None:
+        bench().put_away()
+        bench().toggle_guess()
+
+    def sheet() -> None:
+        bench().toggle_guess()
+        window.open_study(photographed)
+        window.arrivals.show_sheet(bench().study, "drawing")
+
+    def values() -> None:
+        if window.arrivals.slip is not None:
+            window.arrivals.slip.reject()
+        enter("edges")
+        bench().work.turn_looks(("two values",))
+
+    def slip() -> QWidget:
+        assert window.arrivals.slip is not None
+        return window.arrivals.slip
+
+    def here() -> QWidget:
+        return window
+
+    keys = ("sheet", "plumb", "heights", "widths", "tilts")
+    passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
+    return (
+        Stop("shelf", lambda: None, here),
+        Stop("bench-edges", edges, here),
+        *passes,
+        Stop("bench-shapes", shapes, here),
+        Stop("bench-verdict", verdict, here),
+        Stop("bench-corrected", corrected, here),
+        Stop("bench-veil", veil, here),
+        Stop("bench-guess", guess, here),
+        Stop("sheet", sheet, slip),
+        Stop("bench-values", values, here),
+        Stop("record", lambda: window.go(PLACES[2]), here),
+    )
