@@ -15,6 +15,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("F", "the reference alone first, or both by turns"),
         ("N, H, O", "skip it; it is hidden; the model's other side"),
         ("S, Z", "snap to the nearest line; loupe"),
+        ("?", "how to find the mark that is asked for"),
         ("Delete, Escape", "take the held mark away; let go"),
     ),
     "Passes": (

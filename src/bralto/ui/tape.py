@@ -26,6 +26,7 @@ class Segment:
         key: what `Tape.chosen` says of it.
         start, end: as shares of the tape's length.
         ticks, filled: marks along it and how many are done.
+        hint: what it is about, told to who points at it.
     """
 
     key: str
@@ -36,6 +37,7 @@ class Segment:
     ticks: int = 0
     filled: int = 0
     done: bool = False
+    hint: str = ""
 
 
 class Tape(QWidget):
@@ -47,6 +49,7 @@ class Tape(QWidget):
         super().__init__(parent)
         self.setFixedHeight(HEIGHT)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setMouseTracking(True)
         self._tokens = tokens
         self._segments: tuple[Segment, ...] = ()
         self._bars: tuple[tuple[float, float], ...] = ()
@@ -124,6 +127,12 @@ class Tape(QWidget):
         note = font(Size.NOTE)
         if x1 - x0 > wide + 80.0:
             text(painter, x1 - 9.0, 22.0, one.note, note, tokens.colour("ink2"), Align.AlignRight)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        x = event.position().x()
+        here = (one for one in self._segments if self._x(one.start) <= x < self._x(one.end))
+        self.setToolTip(next((one.hint for one in here), ""))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

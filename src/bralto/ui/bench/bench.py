@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.assessment import short_set_of
 from bralto.core.placing import BOARDS
+from bralto.ui.bench.find_card import FindCard
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
@@ -81,6 +82,7 @@ class Bench(QWidget):
         self.preview.trouble.connect(self._on_trouble)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self.middle: Middle = Middle(study, self.work, settings, tokens, self)
+        self.find_card: FindCard = FindCard(study, tokens, self)
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self.layout_: BenchLayout = BenchLayout(
             self,
@@ -120,8 +122,9 @@ class Bench(QWidget):
         self.study.told.disconnect(self.say)
         self.work.release()
         self.preview.release()
-        parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList, ...]
+        parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList | FindCard, ...]
         parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
+        parts = (*parts, self.find_card)
         for part in parts:
             part.release()
 
@@ -134,6 +137,7 @@ class Bench(QWidget):
         assert event is not None
         self.layout_.arrange(event.size())
         self.looking.keep_aligned()
+        self._lay_card()
 
     def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
@@ -235,6 +239,16 @@ class Bench(QWidget):
         self.looking.linked = not self.looking.linked
         self._write_headings()
 
+    def toggle_find(self) -> None:
+        """How to find the mark that is asked for, on a small diagram."""
+        self.find_card.toggle()
+        self._lay_card()
+
+    def _lay_card(self) -> None:
+        """Over the list where it is unfolded, else over the board that is not asked about."""
+        other = self.boards[1 - BOARDS.index(self.study.board)]
+        self.find_card.lie_on(other if self.off.folded or not self.off.isVisible() else self.off)
+
     def toggle_loupe(self) -> None:
         """The loupe at the mark being placed, on or off."""
         for board in self.boards:
@@ -291,6 +305,8 @@ class Bench(QWidget):
             self.show_pass()
         if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
             self.align()
+        if self.find_card.on and change in {Change.STEP, Change.PASS}:
+            self._lay_card()
         if change is Change.STEP and self._guess_now():
             self.toggle_guess()
         if change is Change.STEP and self.isVisible() and self.study.selected is None:

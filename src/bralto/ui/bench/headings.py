@@ -40,6 +40,7 @@ def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
             ticks=one.total,
             filled=one.done,
             done=one.complete,
+            hint=one.of.hint,
         )
         for i, one in enumerate(progress)
     )

@@ -80,6 +80,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Y, True): lambda bench: bench.ghost.take("outline"),
     (Qt.Key.Key_BracketLeft, True): lambda bench: bench.ghost.turn_down(-1),
     (Qt.Key.Key_BracketRight, True): lambda bench: bench.ghost.turn_down(1),
+    (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),
     (Qt.Key.Key_F6, True): lambda bench: bench.turn_focus(),
     (Qt.Key.Key_F2, True): lambda bench: bench.turn_boards(),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),

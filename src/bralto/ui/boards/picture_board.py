@@ -263,7 +263,10 @@ class PictureBoard(QWidget):
             self.look(self.viewport.panned(QPointF(*action.by)))
             self.panned.emit(QPointF(*action.by))
         elif not self._gesture.active:
-            self.study.point_at(self._hit(at))
+            key = self._hit(at)
+            self.study.point_at(key)
+            known = self.study.view.landmark(key or "")
+            self.setToolTip(f"{known.label}: {known.how}" if known else "")
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
