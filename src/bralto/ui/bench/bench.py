@@ -288,12 +288,13 @@ class Bench(QWidget):
         write_headings(self.study, self._headings, menus, guessing=self.middle.guessing)
 
     def _on_change(self, change: Change) -> None:
+        if change is Change.MARKS and self.study.dragging:
+            return  # titles, tape and prompt follow once the mark is let go
         if change is not Change.POINTED:
             self.trouble = self.told = ""
             self._write_headings()
             self.tape_changed.emit()
-        if change is not Change.MARKS or not any(board.moving_mark for board in self.boards):
-            self._speak()  # not at every step of a drag
+        self._speak()
         if change is Change.PICTURE:
             self.work.remake_looks()
         if change is Change.STUDY:

@@ -42,6 +42,8 @@ class OffList(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def _on_change(self, change: Change) -> None:
+        if change is Change.MARKS and self._study.dragging:
+            return  # the list follows once the mark is let go
         rows = self.rows()
         self._first = min(self._first, max(0, len(rows) - 1))
         if change is Change.STEP:  # once it is settled

@@ -43,6 +43,9 @@ class Rail(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def _on_change(self, change: Change) -> None:
+        elsewhere = self._study.in_hand_on == "drawing" and self._board.board == "reference"
+        if change is Change.MARKS and elsewhere:
+            return  # what is seen stands where it stood
         self.update()
 
     def _px_per_head(self) -> float | None:

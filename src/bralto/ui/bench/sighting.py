@@ -10,14 +10,15 @@ import math
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.measures.kinds import fold_degrees
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
-from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.layer import Layer
+from bralto.ui.theme.paint import halo_text, text, text_width
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
@@ -70,6 +71,7 @@ class Sighting(QObject):
         self.divided = DIVISIONS[0]
         self.dividers: Held | None = None
         self.steps: Held | None = None
+        self._layers = {board: Layer(board) for board in boards}
         for board in boards:
             board.above = partial(self.paint, board)
             board.hovered.connect(partial(self._point, board))
@@ -162,8 +164,17 @@ class Sighting(QObject):
     # Painting
 
     def paint(self, board: PictureBoard, painter: QPainter) -> None:
-        """Over everything else on a board."""
+        """Over everything else on a board; what is held stays painted while nothing moves it."""
+        frame = self._frame(board)
+        held = (self.stick, self.second, self.dividers, self.steps)
+        if frame is not None and any(held):
+            place = (frame[0].x(), frame[0].y(), frame[1])
+            key = (place, tuple(map(id, held)), self.divided)
+            layer = self._layers[board].pixmap(key, partial(self._paint_held, board))
+            painter.drawPixmap(0, 0, layer)
         self._pointer_lines(board, painter)
+
+    def _paint_held(self, board: PictureBoard, painter: QPainter) -> None:
         named = {
             "stick": (self.stick, self.stick and _of_stick(self.stick, board)),
             "second": (self.second, self.words().split(" · ")[-1] if self.second else ""),
@@ -186,7 +197,11 @@ class Sighting(QObject):
             _line(painter, *ends[line], dotted=False)
         if "level" in self.lines:
             down = f"{self.pointer.y():.2f} {board.study.view.unit}s down".replace("-", "−")
-            _words(painter, QPointF(8.0, at.y() - 6.0), down)
+            # Other words at every move: a slip behind them costs a tenth of a halo about them.
+            face = font(Size.FINE, bold=True)
+            slip = QRectF(4.0, at.y() - 20.0, text_width(down, face) + 8.0, 18.0)
+            painter.fillRect(slip, LIGHT.colour("veil", 0.85))
+            text(painter, 8.0, at.y() - 6.0, down, face, LIGHT.colour("ink"))
 
     def _held(
         self, board: PictureBoard, painter: QPainter, held: Held, words: str, name: str

@@ -158,6 +158,11 @@ class KeptStudy(QObject):
         """Whether a mark is in hand that is not kept yet."""
         return self._in_hand is not None
 
+    @property
+    def in_hand_on(self) -> str | None:
+        """The board whose mark is being dragged, or None."""
+        return None if self._in_hand is None else self._in_hand[0]
+
     def put_back(self) -> None:
         """End a preview: the mark lies where it was before the drag."""
         if self._in_hand is not None:
