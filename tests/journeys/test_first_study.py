@@ -107,6 +107,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     qtbot.mousePress(bench.drawing, Qt.MouseButton.LeftButton, pos=crotch)
     qtbot.mouseMove(bench.drawing, crotch + QPoint(0, 20))
     qtbot.mouseMove(bench.drawing, crotch + QPoint(0, 40))
+    qtbot.waitUntil(lambda: not study._soon.isActive())  # figures follow a frame behind
     moving = study.assessment.reading("height.crotch").error
     qtbot.mouseRelease(bench.drawing, Qt.MouseButton.LeftButton, pos=crotch + QPoint(0, 40))
     after = study.assessment.reading("height.crotch").error

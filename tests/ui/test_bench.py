@@ -147,10 +147,12 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     assert not bench.moves.isVisible()
 
 
-def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench) -> None:
+def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: QtBot) -> None:
     before = bench.study.corrections
     mark = bench.study.picture("drawing").marks["navel"]
+    measured = bench.study.assessment
     bench.study.preview("drawing", "navel", mark.x + 60.0, mark.y)
+    qtbot.waitUntil(lambda: bench.study.assessment is not measured)
     assert bench.study.corrections is before
     assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
     listed = bench.moves._listed

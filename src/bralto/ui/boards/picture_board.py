@@ -79,10 +79,12 @@ class PictureBoard(QWidget):
         self._hand = KeyHand(self)
         self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
+        study.dragged.connect(self._on_dragged)
 
     def release(self) -> None:
         """Let go of the study before the board is thrown away."""
         self.study.changed.disconnect(self._on_change)
+        self.study.dragged.disconnect(self._on_dragged)
 
     # The picture
 
@@ -259,7 +261,8 @@ class PictureBoard(QWidget):
             place = self.viewport.to_image(QPointF(*action.at))
             self.study.point_at(action.key)
             self.study.preview(self.board, action.key, place.x(), place.y())
-        elif isinstance(action, Pan):
+            return  # it is painted already
+        if isinstance(action, Pan):
             self.look(self.viewport.panned(QPointF(*action.by)))
             self.panned.emit(QPointF(*action.by))
         elif not self._gesture.active:
@@ -356,6 +359,11 @@ class PictureBoard(QWidget):
         self._gesture.cancel()
         self.study.put_back()
         return True
+
+    def _on_dragged(self, board: str) -> None:
+        """A mark follows the hand; figures follow it."""
+        if board == self.board:
+            self.repaint()
 
     def _on_change(self, change: Change) -> None:
         if change is Change.MARKS and self._shows() == self._painted:

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from enum import Enum, auto
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.assessment import Assessment, assess
@@ -30,6 +30,9 @@ __all__ = ["Change", "KeptStudy"]
 
 Point = tuple[float, float]
 
+_FOLLOW_MS = 16
+"""Time after which figures follow a mark that is dragged: one frame behind the hand."""
+
 
 class Change(Enum):
     """What of the open study changed."""
@@ -49,6 +52,7 @@ class KeptStudy(QObject):
     changed = pyqtSignal(Change)
     trouble = pyqtSignal(str)
     told = pyqtSignal(str)
+    dragged = pyqtSignal(str)
 
     def __init__(
         self, library: Library, stored: StoredStudy, parent: QObject | None = None
@@ -62,6 +66,10 @@ class KeptStudy(QObject):
         self.view: View = view_of(stored.study)
         self.undo_stack = QUndoStack(self)
         self._in_hand: tuple[str, str, Mark] | None = None
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_FOLLOW_MS)
+        self._soon.timeout.connect(self._measure_shown)
         self.corrections: tuple[Correction, ...] = ()
         self.assessment: Assessment
         self._assess()
@@ -137,6 +145,7 @@ class KeptStudy(QObject):
     ) -> bool:
         """Move a mark that is there; a drag is one edit, nudges merge."""
         held, self._in_hand = self._in_hand, None
+        self._soon.stop()
         if held is not None:
             self._put(*held)  # for the undo command; what is kept next is measured
         mark = self.picture(board).marks[key]
@@ -209,7 +218,18 @@ class KeptStudy(QObject):
         self._replace_picture(board, self.picture(board).with_mark(key, mark))
 
     def _show(self, board: str, key: str, mark: Mark | None) -> None:
+        """Put a mark that is not kept; while it is dragged it is measured once it is painted, so
+        that it never lags behind the hand."""
         self._put(board, key, mark)
+        if self.dragging:
+            if not self._soon.isActive():  # not put off by further moves
+                self._soon.start()
+            self.dragged.emit(board)
+        else:
+            self._measure_shown()
+
+    def _measure_shown(self) -> None:
+        self._soon.stop()
         self._assess()
         self.changed.emit(Change.MARKS)
 
