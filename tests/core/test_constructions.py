@@ -93,3 +93,14 @@ def test_what_the_marks_lack_is_left_out() -> None:
     assert {form.name for form in construct(figure(few))} == {"head", "jaw", "envelope"}
     same = few | {"pit_of_neck": few["navel"], "crotch": Mark(300, 500)}
     assert "centre line" not in {form.name for form in construct(figure(same))}
+
+
+def test_a_rhythm_line_runs_from_a_shoulder_through_the_middle_down_the_other_leg() -> None:
+    marks = figure_marks()
+    found = figure_of(view_named("figure-front"), Picture("", 4000, 4000, marks))
+    rhythm = next(form for form in construct(found) if form.name == "rhythm_r")
+    assert rhythm.kind == "line"
+    ends = [found.heads[found.marks.keys.index(key)] for key in ("shoulder_l", "ankle_r")]
+    assert rhythm.outline[0] == pytest.approx(ends[0])
+    assert rhythm.outline[-1] == pytest.approx(ends[1])
+    assert len(rhythm.outline) == 4

@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from bralto.app import make_application, make_window
 from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -54,3 +55,19 @@ def settle(qtbot: QtBot, window: MainWindow) -> None:
     """Wait until no picture is loading."""
     qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
     qtbot.wait(10)
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """The newest demo study on the bench, in a library of the test's own."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].stored.id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    """The bench of that window."""
+    assert window.bench is not None
+    return window.bench

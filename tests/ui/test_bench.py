@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import combinations, pairwise
 from pathlib import Path
 
 import numpy as np
@@ -15,26 +16,12 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
 
 from bralto.core.results import NotMeasurable
+from bralto.core.study import Anchor, Picture
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
 from bralto.ui.boards.goals import goals
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.window import MainWindow
-
-
-@pytest.fixture
-def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
-    """The newest demo study on the bench."""
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
-    settle(qtbot, window)
-    return window
-
-
-@pytest.fixture
-def bench(window: MainWindow) -> Bench:
-    assert window.bench is not None
-    return window.bench
 
 
 @pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (1920, 1200)])
@@ -190,3 +177,46 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
         moved[key] = replace(marks[key], x=place.x(), y=place.y())
     study.set_marks("drawing", moved)
     assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800)])
+def test_no_label_lies_on_another_with_forty_marks(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, size: tuple[int, int]
+) -> None:
+    """Eleven places of the learner's own, all near the knees, beside the 29 of the view."""
+    window = open_window(demo_copy)
+    library, old = window._library, window.shelf_state.entries[0].stored
+    anchors = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(11))
+    seen, drawn = old.study.reference, old.study.states[-1]
+
+    def crowded(picture: Picture) -> Picture:
+        knee = picture.marks["knee_r"]
+        more = {
+            one.key: replace(knee, x=knee.x + 4.0 * i + 3.0, y=knee.y + 2.0 * i + 3.0)
+            for i, one in enumerate(anchors)
+        }
+        return replace(picture, marks={**picture.marks, **more})
+
+    study = replace(
+        old.study,
+        reference=crowded(seen),
+        states=(replace(drawn, picture=crowded(drawn.picture)),),
+        anchors=anchors,
+    )
+    media = {"": old.media[""], drawn.name: old.media[drawn.name]}
+    window.open_study(library.add(study, media, old.made))
+    settle(qtbot, window)
+    window.resize(*size)
+    bench = window.bench
+    assert len(bench.study.picture("drawing").marks) == 40
+    for key in ("heights", "widths", "plumb"):
+        bench.study.enter_pass(key)
+        qtbot.wait(20)
+        window.grab()
+        places = sorted(bench.ladder._labels.values())
+        assert all(b - a >= 17.0 - 1e-6 for a, b in pairwise(places))
+        for rail in bench.rails:
+            named = [area for area, _ in rail._spots if area.width() > 20.0]
+            for one, other in combinations(named, 2):
+                lower = one.adjusted(1.0, 1.0, -9.0, -1.0)  # but for the air behind a name
+                assert not lower.intersects(other.adjusted(1.0, 1.0, -9.0, -1.0))

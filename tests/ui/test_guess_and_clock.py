@@ -12,7 +12,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import settle
 
 from bralto.core.session.guesses import GUESSED
 from bralto.store.library import Library
@@ -22,20 +22,6 @@ from bralto.ui.state.settings import SCALES, STEP_BACK_MIN, Settings
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
-
-
-@pytest.fixture
-def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
-    settle(qtbot, window)
-    return window
-
-
-@pytest.fixture
-def bench(window: MainWindow) -> Bench:
-    assert window.bench is not None
-    return window.bench
 
 
 def stored(window: MainWindow, bench: Bench):

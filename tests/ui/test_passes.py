@@ -23,21 +23,6 @@ from bralto.ui.window import MainWindow
 LEFT = Qt.MouseButton.LeftButton
 
 
-@pytest.fixture
-def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
-    """The newest demo study on the bench."""
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
-    settle(qtbot, window)
-    return window
-
-
-@pytest.fixture
-def bench(window: MainWindow) -> Bench:
-    assert window.bench is not None
-    return window.bench
-
-
 def kept(window: MainWindow, bench: Bench):
     """The study as the library has it."""
     stored = window._library.stored(bench.study.id)

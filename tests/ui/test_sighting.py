@@ -3,26 +3,16 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from pathlib import Path
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
 
 from bralto.core.measures.kinds import fold_degrees
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.sighting import DIVISIONS
 from bralto.ui.boards.picture_board import PictureBoard
-
-
-@pytest.fixture
-def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
-    settle(qtbot, window)
-    return window.bench
 
 
 def drag(board: PictureBoard, qtbot: QtBot, one: QPointF, two: QPointF) -> None:

@@ -5,30 +5,11 @@ PyQt6 has no QAccessible, so these are read from the widgets and not from the br
 
 from __future__ import annotations
 
-from pathlib import Path
-
-import pytest
 from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox, QWidget
-from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
 
 from bralto.core.wording import error_text
 from bralto.ui.bench.bench import Bench
 from bralto.ui.window import MainWindow
-
-
-@pytest.fixture
-def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
-    settle(qtbot, window)
-    return window
-
-
-@pytest.fixture
-def bench(window: MainWindow) -> Bench:
-    assert window.bench is not None
-    return window.bench
 
 
 def spoken(widget: QWidget) -> tuple[str, str]:

@@ -1,8 +1,8 @@
 """Constructions from marks, as geometry that a view can draw and two pictures can compare.
 
 The big forms that are found before any detail: ribcage egg, pelvis block, head ball with jaw, limb
-cylinders, centre line, envelope. All in heads in the sight frame, y up. How wide a form is where no
-mark says so stands in `PROPORTIONS`, common practice.
+cylinders, centre line, rhythm lines, envelope. All in heads in the sight frame, y up. How wide a
+form is where no mark says so stands in `PROPORTIONS`, common practice.
 """
 
 from __future__ import annotations
@@ -155,6 +155,10 @@ def construct(figure: Figure) -> tuple[Form, ...]:
                 forms.append(_box(f"{name}_{side}", "cylinder", ends[0], ends[1], wide))
     if centre := at("pit_of_neck", "navel", "crotch"):
         forms.append(_line("centre line", centre))
+    for side, other in (("r", "l"), ("l", "r")):
+        # The long curve of a standing body: from a shoulder through the middle down the other leg.
+        if rhythm := at(f"shoulder_{other}", "navel", f"knee_{side}", f"ankle_{side}"):
+            forms.append(_line(f"rhythm_{side}", rhythm))
     envelope = convex_hull(figure.heads)
     if len(envelope) > 2:
         low, high_ = envelope.min(axis=0), envelope.max(axis=0)
