@@ -88,6 +88,23 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     assert not bench.middle.guessing
 
 
+def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    bench.study.remove("drawing", "navel")  # so that Enter could lead to another pass
+    bench.study.enter_pass("tilts")
+    qtbot.keyClick(bench.reference, Qt.Key.Key_G)
+    slip = bench.middle.guesses
+    slip.skip.click()
+    slip.choices[1].setFocus()
+    qtbot.keyClick(slip.choices[1], Qt.Key.Key_Return)
+    assert slip._at == 2
+    asked = slip._asked[1]
+    assert stored(window, bench).extra["bench"]["answers"][GUESSED] == {asked.key: asked.options[1]}
+    assert bench.study.current_pass == "tilts"
+    assert bench.middle.guessing
+
+
 def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
     """The same reference without a drawing, one mark short of the short set."""
     library: Library = window._library

@@ -332,3 +332,31 @@ def test_library_round_trip_of_notes(demo_copy: Path) -> None:
         changed = replace(stored.study, extra={"bench": {"line": ["chin"]}})
         library.put_head(stored.id, changed)
         assert library.find(stored.id).extra == {"bench": {"line": ["chin"]}}
+
+
+def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_it(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    window.activateWindow()
+    qtbot.waitUntil(window.isActiveWindow)
+    bench.study.enter_pass("sheet")
+    slip = bench.middle.plan
+    slip.margin.setFocus()
+    qtbot.keyClick(slip.margin, Qt.Key.Key_Tab)
+    assert slip.head.hasFocus()
+    bench.study.remove("drawing", "navel")
+    bench.study.enter_pass("heights")
+    bench.drawing.setFocus()
+    assert bench.study.step.board == "drawing"
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Tab)
+    assert bench.study.step.board == "reference"
+    # From the boards to the list of a pass and back.
+    bench.study.enter_pass("plumb")
+    bench.reference.setFocus()
+    qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
+    assert bench.middle.lines.hasFocus()
+    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Down)
+    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Space)
+    assert bench.study.line == bench.study.lines[1]
+    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_F6)
+    assert bench.active_board().hasFocus()

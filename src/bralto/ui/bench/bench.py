@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.core.assessment import short_set_of
 from bralto.core.placing import BOARDS
@@ -338,7 +338,11 @@ class Bench(QWidget):
             act(self)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab asks for the other board; leaving the bench is Alt and a number, or the pointer."""
+        """Tab asks for the other board, and on a slip it leads from field to field; Alt and a number,
+        or the pointer, leave the bench."""
+        focused = QApplication.focusWidget()
+        if focused is not None and self.middle.whole.isAncestorOf(focused):
+            return super().focusNextPrevChild(forward)
         if self.study.step is None:
             board = self.drawing if self.reference.hasFocus() else self.reference
             board.setFocus()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QDoubleSpinBox,
     QHBoxLayout,
@@ -182,12 +183,17 @@ class GuessSlip(QWidget):
             rows.append(Row("", each.text, detail, glyph="yes" if same else "no"))
         return tuple(rows)
 
-    def keyPressEvent(self, event: object) -> None:
-        """Enter takes the guess; Escape shows the figures."""
-        key = event.key()  # type: ignore[attr-defined]
-        if key in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self.take.isVisible():
-            self._take_number()
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter takes the guess, or the choice that has the focus; Escape shows the figures."""
+        assert event is not None
+        key = event.key()
+        if key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            focused = next((b for b in (*self.choices, self.leave) if b.hasFocus()), None)
+            if focused is not None:
+                focused.click()
+            elif self.take.isVisible():
+                self._take_number()
         elif key == Qt.Key.Key_Escape:
             self.done.emit()
         else:
-            event.ignore()  # type: ignore[attr-defined]
+            event.ignore()

@@ -33,6 +33,7 @@ __all__ = ["Row", "Rows"]
 
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT = 24.0
+_CHOOSE = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space})
 _MORE = 18.0  # px for the line that says how many are below
 
 
@@ -162,15 +163,15 @@ class Rows(QWidget):
         painter: QPainter,
         baseline: float,
         words: tuple[str, ...],
-        face: object,
+        face: QFont,
         role: str,
     ) -> float:
         """Figures in columns; gives where they begin."""
         edge = left = self.width() - self._inset - 4.0
         for i, one in enumerate(words):
-            shown = elided(one, face, 0.34 * self.width())  # type: ignore[arg-type]
+            shown = elided(one, face, 0.34 * self.width())
             colour = self._tokens.colour(role if i == 0 else "ink2")
-            wide = text(painter, edge, baseline, shown, face, colour, Align.AlignRight)  # type: ignore[arg-type]
+            wide = text(painter, edge, baseline, shown, face, colour, Align.AlignRight)
             left = min(left, edge - wide)
             edge -= max(wide + 14.0, 78.0)
         return left
@@ -255,7 +256,7 @@ class Rows(QWidget):
         key = Qt.Key(event.key())
         if key in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
             self._step(1 if key == Qt.Key.Key_Down else -1)
-        elif key in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self._at is not None:
+        elif key in _CHOOSE and self._at is not None:
             self.chosen.emit(self.rows[self._at].key)
         else:
             event.ignore()

@@ -240,7 +240,9 @@ class NewStudy(QDialog):
             return
         self.fault.setText("")
         canon = self.canon.currentData()
-        if self.reference.path is None and not (canon and self.drawing.path is not None):
+        if self.reference.trouble or (
+            self.reference.path is None and not (canon and self.drawing.path is not None)
+        ):
             self.fault.setText("Choose the reference first; the drawing may come later.")
             return
         if self.drawing.trouble:
@@ -248,7 +250,6 @@ class NewStudy(QDialog):
             return
         key = self.view.currentData()
         permission = self.permission.currentText().strip() or PERMISSIONS[-1]
-        imagined = self.reference.path is None
         stem = self.drawing.path if imagined else self.reference.path
         assert stem is not None
         study = Study(
