@@ -338,8 +338,10 @@ class Bench(QWidget):
             act(self)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab asks for the other board, and on a slip it leads from field to field; Alt and a number,
-        or the pointer, leave the bench."""
+        """Tab asks for the other board; on a slip it leads from field to field.
+
+        Alt and a number, or the pointer, leave the bench.
+        """
         focused = QApplication.focusWidget()
         if focused is not None and self.middle.whole.isAncestorOf(focused):
             return super().focusNextPrevChild(forward)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
+    QFont,
     QKeyEvent,
     QMouseEvent,
     QPainter,

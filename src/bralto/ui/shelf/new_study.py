@@ -240,9 +240,8 @@ class NewStudy(QDialog):
             return
         self.fault.setText("")
         canon = self.canon.currentData()
-        if self.reference.trouble or (
-            self.reference.path is None and not (canon and self.drawing.path is not None)
-        ):
+        imagined = self.reference.path is None and bool(canon) and self.drawing.path is not None
+        if self.reference.trouble or (self.reference.path is None and not imagined):
             self.fault.setText("Choose the reference first; the drawing may come later.")
             return
         if self.drawing.trouble:
