@@ -180,7 +180,7 @@ def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
     lies = "lying" if plan.width > plan.height else "upright"
     rows = [Row("", "The figure", f"{plan.width:g} x {plan.height:g} mm, {lies}", title=True)]
     if plan.head is not None:
-        largest = "" if plan.largest_head is None else f"≤ {plan.largest_head:.1f} mm"
+        largest = "" if plan.largest_head is None else f"most {plan.largest_head:.1f} mm"
         rows.append(Row("", "head", right=(f"{plan.head:.1f} mm", largest)))
     rows.append(Row("", "whole, high and wide", right=(f"{plan.tall:.0f} x {plan.wide:.0f} mm",)))
     unit = "mm of the reference" if plan.unit == "mm" else plan.unit
