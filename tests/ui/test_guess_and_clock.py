@@ -159,6 +159,11 @@ def test_after_seven_minutes_it_is_time_to_step_back_and_the_mirror_counts(
     window.strip.left_s = 1
     window.strip.tick()
     window.strip.tick()  # it is said once, and waits
+    assert "Step back" in window.prompt_line.prompt.lead
+    bench.study.enter_pass("tilts")  # who goes on is not held up
+    assert "Step back" not in window.prompt_line.prompt.lead
+    assert window.strip.left_s == 0
+    bench.rest()
     qtbot.keyClick(bench.reference, Qt.Key.Key_Escape)
     assert window.strip.left_s == 7 * 60
 

@@ -80,9 +80,9 @@ class Bench(QWidget):
         self.preview: Preview = Preview(self.drawing, tasks)
         self.preview.changed.connect(self.prompt_changed)
         self.preview.trouble.connect(self._on_trouble)
-        # The ladder's columns touch the boards, so its heading keeps off theirs.
         self.middle: Middle = Middle(study, self.work, settings, tokens, self)
         self.find_card: FindCard = FindCard(study, tokens, self)
+        # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
         self.layout_: BenchLayout = BenchLayout(
             self,
@@ -292,6 +292,7 @@ class Bench(QWidget):
             return  # titles, tape and prompt follow once the mark is let go
         if change is not Change.POINTED:
             self.trouble = self.told = ""
+            self.resting = False  # the learner goes on; the clock in the strip keeps saying it
             self._write_headings()
             self.tape_changed.emit()
         self._speak()

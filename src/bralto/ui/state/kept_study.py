@@ -1,142 +1,25 @@
-"""A study of the library in hand: its value, its assessment, and every edit of it.
-
-Every edit is an undo command and a transaction of the library at once.
-"""
+"""A study of the library in hand: every edit of it is an undo command and a transaction at once."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from enum import Enum, auto
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
-from PyQt6.QtGui import QUndoStack
-
-from bralto.core.assessment import Assessment, assess
-from bralto.core.canons.figure import canon_picture
-from bralto.core.canons.library import canon_named
 from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
-from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import SAME_SPOT_PX
-from bralto.core.views.anchored import view_of
-from bralto.core.views.model import View
-from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit, PictureEdit
+from bralto.ui.state.study_value import Change, StudyValue
 
 __all__ = ["Change", "KeptStudy"]
 
 Point = tuple[float, float]
 
-_FOLLOW_MS = 16
-"""Time after which figures follow a mark that is dragged: one frame behind the hand."""
 
-
-class Change(Enum):
-    """What of the open study changed."""
-
-    STUDY = auto()
-    PICTURE = auto()
-    MARKS = auto()
-    STEP = auto()
-    POINTED = auto()
-    PASS = auto()
-    NOTES = auto()
-
-
-class KeptStudy(QObject):
-    """What is kept of a study, and measured of it."""
-
-    changed = pyqtSignal(Change)
-    trouble = pyqtSignal(str)
-    told = pyqtSignal(str)
-    dragged = pyqtSignal(str)
-
-    def __init__(
-        self, library: Library, stored: StoredStudy, parent: QObject | None = None
-    ) -> None:
-        super().__init__(parent)
-        self._library = library
-        self._stored = stored
-        self.state_name = stored.study.states[-1].name if stored.study.states else ""
-        self.against = ""  # an earlier state in the reference's place, or the reference itself
-        self.study: Study = stored.study
-        self.view: View = view_of(stored.study)
-        self.undo_stack = QUndoStack(self)
-        self._in_hand: tuple[str, str, Mark] | None = None
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(_FOLLOW_MS)
-        self._soon.timeout.connect(self._measure_shown)
-        self.corrections: tuple[Correction, ...] = ()
-        self.assessment: Assessment
-        self._assess()
-        self.on_both = self._find_both()
-
-    # What there is
-
-    @property
-    def id(self) -> str:
-        """The study's id in the library."""
-        return self._stored.id
-
-    def picture(self, board: str) -> Picture:
-        """The picture on a board; an empty one where there is no drawing yet."""
-        name = self._picture_name(board)
-        state = self.study.state(name)
-        if name and state is not None:
-            return state.picture
-        seen = self.study.reference
-        if seen is None:
-            seen = canon_picture(self.view, canon_named(str(self.study.canon)))
-        return Picture("", seen.width, seen.height) if board == "drawing" else seen
-
-    @property
-    def imagined(self) -> bool:
-        """Whether a canon stands in the reference's place."""
-        return self.study.reference is None
-
-    @property
-    def undrawn(self) -> bool:
-        """Whether there is a reference alone: before a line is drawn."""
-        return not self.study.states
-
-    def _picture_name(self, board: str) -> str:
-        """The state whose picture lies on a board, or "" for the reference."""
-        return self.against if board == "reference" else self.state_name
-
-    @property
-    def drawing_head_mm(self) -> float | None:
-        """One reference head on the drawing's sheet, where it is known."""
-        unit = self.assessment.unit
-        mm = unit if isinstance(unit, NotMeasurable) else unit.drawing_mm
-        return None if isinstance(mm, NotMeasurable) else mm
-
-    def media_path(self, board: str) -> str | None:
-        """Where the picture of a board lies, or None where the study came without it."""
-        if self._refusal(board):
-            return None
-        name = self._stored.media.get(self._picture_name(board))
-        return None if name is None else str(self._library.media.path(name))
-
-    def _refusal(self, board: str) -> str:
-        """Why nothing can be kept of a board, or ""."""
-        if board == "drawing":
-            return "There is no drawing yet: photograph it first." if self.undrawn else ""
-        if self.imagined and not self.against:
-            return "A canon stands here: what is asked for are the marks of your drawing."
-        return ""
-
-    def _row(self, board: str) -> int:
-        return self._stored.pictures[self._picture_name(board)]
-
-    def _find_both(self) -> frozenset[str]:
-        """Marks that have a place on both boards; of the reference while the drawing has none."""
-        if not self.picture("drawing").marks:
-            return self.picture("reference").placed()
-        return self.picture("reference").placed() & self.picture("drawing").placed()
+class KeptStudy(StudyValue):
+    """What is kept of a study."""
 
     # Marks
 
@@ -161,16 +44,6 @@ class KeptStudy(QObject):
         if self._in_hand is None:
             self._in_hand = (board, key, mark)
         self._show(board, key, replace(mark, x=x, y=y))
-
-    @property
-    def dragging(self) -> bool:
-        """Whether a mark is in hand that is not kept yet."""
-        return self._in_hand is not None
-
-    @property
-    def in_hand_on(self) -> str | None:
-        """The board whose mark is being dragged, or None."""
-        return None if self._in_hand is None else self._in_hand[0]
 
     def put_back(self) -> None:
         """End a preview: the mark lies where it was before the drag."""
@@ -213,57 +86,6 @@ class KeptStudy(QObject):
         for key, mark in marks.items():
             self._put(board, key, mark)
         self._measured(Change.MARKS)
-
-    def _put(self, board: str, key: str, mark: Mark | None) -> None:
-        self._replace_picture(board, self.picture(board).with_mark(key, mark))
-
-    def _show(self, board: str, key: str, mark: Mark | None) -> None:
-        """Put a mark that is not kept; while it is dragged it is measured once it is painted, so
-        that it never lags behind the hand."""
-        self._put(board, key, mark)
-        if self.dragging:
-            if not self._soon.isActive():  # not put off by further moves
-                self._soon.start()
-            self.dragged.emit(board)
-        else:
-            self._measure_shown()
-
-    def _measure_shown(self) -> None:
-        self._soon.stop()
-        self._assess()
-        self.changed.emit(Change.MARKS)
-
-    def _measured(self, change: Change) -> None:
-        self._assess()
-        self.changed.emit(change)
-
-    def _replace_picture(self, board: str, picture: Picture) -> None:
-        state = self.study.state(self._picture_name(board))
-        if self._picture_name(board) and state is not None:
-            self.study = self.study.with_state(replace(state, picture=picture))
-        else:
-            self.study = replace(self.study, reference=picture)
-        self.on_both = self._find_both()
-
-    def _assess(self) -> None:
-        """Measure; the corrections wait until a mark that is being dragged is let go."""
-        state, settled = self.study.state(self.state_name), self._in_hand is None
-        study = self.study.against_state(self.against) if self.against else self.study
-        if state is None:
-            state = State("", self.picture("drawing"))
-        try:
-            self.assessment = assess(study, state, corrections=settled)
-        except UserError:
-            if not self.imagined:
-                raise
-            # Too few marks to hold against a canon: the canon alone is shown.
-            beside = replace(study, reference=self.picture("reference"))
-            self.assessment = assess(
-                beside, replace(state, picture=replace(state.picture, marks={}))
-            )
-        if settled:
-            found = self.assessment.corrections
-            self.corrections = () if isinstance(found, NotMeasurable) else found
 
     def last_set(self, board: str) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""

@@ -158,25 +158,21 @@ class OpenStudy(FoundStudy):
     # The prompt
 
     def _find_step(self) -> None:
-        on_reference = self.picture("reference").marks
-        on_drawing = self.picture("drawing").marks
-        step = self._asked or next_step(
-            self.view,
-            on_reference,
-            on_drawing,
-            self._skipped,
-            None if self.following else self.pass_of(self.current_pass).marks,
-            only=self.only,
-        )
+        step = self._asked or self._next_step()
         if self.following and (step is None or not step.short):
             self.following = False  # from here on each pass asks for its own
-            return self._find_step()
+            step = self._asked or self._next_step()
         if self.repeating is not None and self.repeating.asked is not None:
             step = Step(self.repeating.board, (self.repeating.asked,), short=True)
         self.step = step
         if step is not None:
             self.board = step.board
-        return None
+
+    def _next_step(self) -> Step | None:
+        """What comes next by itself: through the short set, or within the pass."""
+        within = None if self.following else self.pass_of(self.current_pass).marks
+        seen, drawn = self.picture("reference").marks, self.picture("drawing").marks
+        return next_step(self.view, seen, drawn, self._skipped, within, only=self.only)
 
     def skip(self) -> None:
         """Put the prompted mark off; `next_step` will not ask for it again in this session."""
