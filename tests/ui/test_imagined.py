@@ -6,7 +6,8 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
 
@@ -105,6 +106,29 @@ def test_the_canon_stands_level_with_the_ladder_and_can_be_exchanged(
     for key in (Qt.Key.Key_Space, Qt.Key.Key_Y, Qt.Key.Key_Escape, Qt.Key.Key_C, Qt.Key.Key_K):
         qtbot.keyClick(bench, key)
         window.grab()
+
+
+def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = imagined(window, qtbot, marked=True)
+    study, board = bench.study, bench.reference
+    study.enter_pass("heights")
+    before = study.picture("reference")
+    at = board.at("navel").toPoint()
+    QTest.mousePress(board, LEFT, pos=at)
+    QTest.mouseMove(board, at + QPoint(0, 20))
+    QTest.mouseMove(board, at + QPoint(0, 40))
+    QTest.mouseRelease(board, LEFT, pos=at + QPoint(0, 40))
+    assert window.prompt_line.prompt.trouble
+    qtbot.mouseClick(board, LEFT, pos=at)
+    qtbot.keyClick(board, Qt.Key.Key_Down)
+    qtbot.keyClick(board, Qt.Key.Key_Delete)
+    study.propose_from_reference()
+    assert "canon" in window.prompt_line.prompt.lead
+    assert study.picture("reference") is before
+    assert study.study.reference is None
+    assert not study.undo_stack.canUndo()
 
 
 def test_marks_are_asked_for_on_the_drawing_alone(window: MainWindow, qtbot: QtBot) -> None:

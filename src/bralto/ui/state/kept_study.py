@@ -27,6 +27,8 @@ class KeptStudy(StudyValue):
         self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False
     ) -> bool:
         """Move a mark that is there; a drag is one edit, nudges merge."""
+        if self._refused(board):
+            return False
         held, self._in_hand = self._in_hand, None
         self._soon.stop()
         if held is not None:
@@ -40,6 +42,8 @@ class KeptStudy(StudyValue):
 
     def preview(self, board: str, key: str, x: float, y: float) -> None:
         """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
+        if self._refused(board):
+            return
         mark = self.picture(board).marks[key]
         if self._in_hand is None:
             self._in_hand = (board, key, mark)
@@ -51,11 +55,17 @@ class KeptStudy(StudyValue):
             held, self._in_hand = self._in_hand, None
             self._show(*held)
 
+    def _refused(self, board: str) -> bool:
+        """Whether nothing can be kept of a board; why is said."""
+        refusal = self._refusal(board)
+        if refusal:
+            self.trouble.emit(refusal)
+        return bool(refusal)
+
     def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
         """Set or move a mark by an undo command; what cannot be is said."""
         picture = self.picture(board)
-        if refusal := self._refusal(board):
-            self.trouble.emit(refusal)
+        if self._refused(board):
             return False
         if not (0.0 <= mark.x <= picture.width and 0.0 <= mark.y <= picture.height):
             self.trouble.emit("That is outside the picture.")
@@ -73,7 +83,7 @@ class KeptStudy(StudyValue):
 
     def set_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
         """Set or take away several marks as one edit."""
-        if marks:
+        if marks and not self._refused(board):
             self.undo_stack.push(MarksEdit(self, board, marks))
 
     def keep_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
@@ -104,6 +114,9 @@ class KeptStudy(StudyValue):
 
     def propose_from_reference(self) -> None:
         """Carry the marks that the drawing lacks through the best fit of the others."""
+        if self.imagined:
+            self.trouble.emit("A canon has no marks to carry over: nobody is the average.")
+            return
         drawing = self.picture("drawing")
         found = carry_by_fit(self.view, self.picture("reference"), drawing)
         if isinstance(found, NotMeasurable):
@@ -147,8 +160,7 @@ class KeptStudy(StudyValue):
         self._edit(board, replace(self.picture(board), permission=permission), "permission")
 
     def _edit(self, board: str, after: Picture, words: str) -> None:
-        if refusal := self._refusal(board):
-            self.trouble.emit(refusal)
+        if self._refused(board):
             return
         if after != self.picture(board):
             self.undo_stack.push(PictureEdit(self, board, after, words))
