@@ -220,3 +220,12 @@ def test_no_label_lies_on_another_with_forty_marks(
             for one, other in combinations(named, 2):
                 lower = one.adjusted(1.0, 1.0, -9.0, -1.0)  # but for the air behind a name
                 assert not lower.intersects(other.adjusted(1.0, 1.0, -9.0, -1.0))
+
+
+def test_a_mark_that_only_the_other_board_has_is_not_snapped_here(bench: Bench) -> None:
+    bench.study.remove("reference", "toe_r")
+    bench.study.select("toe_r")
+    bench.reference.setFocus()
+    bench.work.snap()
+    assert bench.trouble == "Hold a mark first, then snap it."
+    assert bench.off.row_at(QPointF(5.0, -3.0)) is None  # above the list is no row

@@ -157,7 +157,7 @@ class OffList(QWidget):
         """The reading whose slip is there."""
         index, within = divmod(at.y(), _SLIP + _GAP)
         row = self._first + int(index)
-        if within > _SLIP or index >= self._room() or row >= len(self.rows()):
+        if within > _SLIP or index >= self._room() or not 0 <= row < len(self.rows()):
             return None
         return self.rows()[row]
 

@@ -170,7 +170,7 @@ class PictureWork(QObject):
         board = self._active() if self.study.selected is None else self._in_hand()
         key = self.study.selected or self.study.last_set(board.board)
         image = board.full_size
-        if key is None or image is None:
+        if key not in self.study.picture(board.board).placed() or key is None or image is None:
             self.trouble.emit("Hold a mark first, then snap it.")
             return
         mark = self.study.picture(board.board).marks[key]
