@@ -22,7 +22,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
-from timing import shown, times
+from timing import p95, shown, times
 
 __all__ = ["window_rows"]
 
@@ -177,6 +177,15 @@ def window_rows(scratch: Path, memory: Callable[[Path], str]) -> list[tuple[str,
         what = f"drag a mark with every overlay on: input to painted, {where}"
         rows.append((what, shown(drags), "p95 16 ms"))
         rows.append(("until ladder, rails and verdicts have followed it", shown(follow), "-"))
+        worst: dict[str, list[float]] = {}
+        for one in study.passes:
+            if one.marks or one.key == "verdict":
+                study.enter_pass(one.key)
+                worst[one.key] = dragged(window.bench.drawing, application)[0]
+        slowest = max(worst, key=lambda key: p95(worst[key]))
+        what = f"the slowest pass for it, with every overlay on: {slowest}"
+        rows.append((what, shown(worst[slowest]), "p95 16 ms"))
+        study.enter_pass("heights")
         window.bench.put_away()
         study.toggle_forms()
         for way in ("ghost", "wipe"):

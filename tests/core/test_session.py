@@ -86,7 +86,7 @@ def test_notes_survive_the_study_file_and_keep_what_they_do_not_understand() -> 
     assert back.extra["other"] == 3
     assert notes.ticked("first", "scale:head")
     assert not notes.tick("first", "scale:head").ticked("first", "scale:head")
-    assert notes.answer("first", "plumb", "partly").answers["first"] == {}
+    assert notes.answer("first", "plumb", None).answers["first"] == {}
     assert notes.spend("edges", 3.0).spend("edges", -5.0).seconds["edges"] == 15.0
 
 

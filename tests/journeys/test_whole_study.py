@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -29,14 +30,20 @@ NONE, SHIFT, CONTROL, ALT = (
 LEFT = Qt.MouseButton.LeftButton
 
 
-def printed(folder: Path, study_id: str, capsys: pytest.CaptureFixture[str],
-            monkeypatch: pytest.MonkeyPatch) -> dict:  # fmt: skip
-    """What `bralto measure` prints of a study of that library."""
-    monkeypatch.setenv("BRALTO_LIBRARY", str(folder))
-    with pytest.raises(SystemExit) as ended:
-        run(["measure", study_id, "--format", "json"])
-    assert not ended.value.code
-    return json.loads(capsys.readouterr().out)
+@pytest.fixture
+def printed(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> Callable[[str], dict]:
+    """What `bralto measure` prints of a study of the library in ``tmp_path``."""
+
+    def measure(study_id: str) -> dict:
+        monkeypatch.setenv("BRALTO_LIBRARY", str(tmp_path / "library"))
+        with pytest.raises(SystemExit) as ended:
+            run(["measure", study_id, "--format", "json"])
+        assert not ended.value.code
+        return json.loads(capsys.readouterr().out)
+
+    return measure
 
 
 def same_as_printed(found: Assessment, document: dict) -> None:
@@ -109,8 +116,7 @@ def test_a_whole_study_by_keys_alone(
     tmp_path: Path,
     picture_files: tuple[Path, Path],
     qtbot: QtBot,
-    capsys: pytest.CaptureFixture[str],
-    monkeypatch: pytest.MonkeyPatch,
+    printed: Callable[[str], dict],
 ) -> None:
     window = open_window(tmp_path / "library")
     bench = begin_by_keys(window, qtbot, picture_files)
@@ -144,7 +150,7 @@ def test_a_whole_study_by_keys_alone(
     QTest.keyClick(window, Qt.Key.Key_3, ALT)
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
-    document = printed(tmp_path / "library", study.id, capsys, monkeypatch)
+    document = printed(study.id)
     same_as_printed(study.assessment, document)
     assert document["corrections"][0]["part"] == "head"
 
@@ -154,8 +160,7 @@ def test_a_whole_study_by_mouse_alone(
     tmp_path: Path,
     picture_files: tuple[Path, Path],
     qtbot: QtBot,
-    capsys: pytest.CaptureFixture[str],
-    monkeypatch: pytest.MonkeyPatch,
+    printed: Callable[[str], dict],
 ) -> None:
     window = open_window(tmp_path / "library")
     bench = begin(window, qtbot, picture_files)
@@ -190,7 +195,7 @@ def test_a_whole_study_by_mouse_alone(
     bench.middle.lines.grab()
     qtbot.mouseClick(bench.middle.lines, LEFT,
                      pos=bench.middle.lines._spots[1][0].center().toPoint())  # fmt: skip
-    document = printed(tmp_path / "library", study.id, capsys, monkeypatch)
+    document = printed(study.id)
     same_as_printed(study.assessment, document)
     assert document["corrections"][0]["part"] == "head"
     (shape,) = study.assessment.shapes

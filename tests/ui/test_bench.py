@@ -123,7 +123,7 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     area, first, _ = bench.moves._cards[0]
     QTest.mouseMove(bench.moves, area.center().toPoint())
     qtbot.waitUntil(lambda: bench.study.held is first)
-    assert bench.moves.toolTip().startswith(first.text)
+    assert bench.moves.toolTip() == f"{first.text}\nClick once it is put right."
     assert bench.prompt().lead == f"{first.words}:"
     qtbot.keyClick(bench, Qt.Key.Key_2)
     assert bench.study.held is found[1]

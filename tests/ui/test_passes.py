@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pypdfium2
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
@@ -18,6 +20,9 @@ from bralto.core.sheet import extent_of_marks, plan_sheet
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.boards import instruments
+from bralto.ui.boards.instruments import draw_envelope, draw_weight
+from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -360,3 +365,78 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     assert bench.study.line == bench.study.lines[1]
     qtbot.keyClick(bench.middle.lines, Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()
+
+
+def drag(bench: Bench, by: QPoint) -> None:
+    """Drag the navel of the drawing, without letting go."""
+    at = bench.drawing.at("navel").toPoint()
+    QTest.mousePress(bench.drawing, LEFT, pos=at)
+    for share in (0.5, 1.0):
+        QTest.mouseMove(bench.drawing, at + QPoint(int(share * by.x()), int(share * by.y())))
+
+
+def test_what_was_laid_over_between_two_drags_is_there_in_the_second(
+    bench: Bench, qtbot: QtBot
+) -> None:
+    """While a mark of one board is dragged the other keeps what lies over it, but no longer."""
+    bench.study.enter_pass("heights")
+    bench.reference.hover = None
+    drag(bench, QPoint(0, 12))
+    qtbot.waitUntil(lambda: not bench.study._soon.isActive())
+    bare = bench.reference.grab().toImage()
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
+    assert not bench.study.dragging
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_K)
+    bench.reference.grab()
+    drag(bench, QPoint(0, 12))
+    qtbot.waitUntil(lambda: not bench.study._soon.isActive())
+    assert bench.reference.grab().toImage() != bare  # the big forms lie there
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
+
+
+@pytest.mark.parametrize("turn", ["mirror", "upside_down"])
+def test_the_gravity_line_and_the_envelope_turn_with_the_picture(bench: Bench, turn: str) -> None:
+    """Mirrored or on its head, what lies over the picture lies at the same places of it."""
+    board = bench.reference
+    lines: list[list[QPointF]] = []
+    for key, draw in (("plumb", draw_weight), ("edges", draw_envelope)):
+        bench.study.enter_pass(key)
+        found = []
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(instruments, "veiled", lambda _p, at, *_, **__: lines.append(list(at)))
+            for _ in range(2):
+                image = QImage(board.size(), QImage.Format.Format_RGB32)
+                painter = QPainter(image)
+                draw(painter, board)
+                painter.end()
+                found.append([places_of(board, line) for line in lines])
+                lines.clear()
+                getattr(bench, turn)()
+        straight, turned = found
+        assert len(straight) == len(turned) > 0
+        for one, other in zip(straight, turned, strict=True):
+            assert other == pytest.approx(one, abs=1)
+
+
+def places_of(board: PictureBoard, line: list[QPointF]) -> np.ndarray:
+    """Ends of what was drawn, px of the picture, in an order of their own."""
+    places = [board.viewport.to_image(at) for at in line]
+    return np.array(sorted((round(p.x()), round(p.y())) for p in places))
+
+
+def test_two_counts_of_what_cannot_be_told_are_one(bench: Bench) -> None:
+    bench.study.enter_pass("verdict")
+    found = bench.study.assessment
+    row = next(r for r in bench.middle.gate.rows if r.label.endswith("cannot be told"))
+    assert row.label.startswith(f"{len(found.unsure())} of {len(found.told())} measures")
+    assert {r.verdict for r in found.unsure()} == {"cannot tell"}
+    assert {r.spec.id for r in found.unsure()} <= {r.spec.id for r in found.told()}
+
+
+def test_a_canon_that_is_not_known_is_said_and_the_bench_stays(
+    window: MainWindow, bench: Bench
+) -> None:
+    changed = replace(bench.study.study, reference=None, kind="imagined", canon="nine-heads")
+    window.open_study(window._library.add(changed, {}, "2026-11-25T08:00:00Z"))
+    assert "unknown canon 'nine-heads'" in window.prompt_line.prompt.lead
+    assert window.bench is bench

@@ -162,3 +162,18 @@ def test_one_board_takes_the_room_of_both(bench: Bench, qtbot: QtBot) -> None:
     assert bench.drawing.isVisible()
     qtbot.keyClick(bench, Qt.Key.Key_F2)
     assert bench.reference.width() == wide
+
+
+def test_a_new_stick_is_never_painted_as_one_that_was_put_away(bench: Bench, qtbot: QtBot) -> None:
+    """What is held stays painted in a layer; another stick may have the address of the old one."""
+    ends = [("shoulder_r", "shoulder_l"), ("hip_point_r", "ankle_r"), ("crown", "heel_l")] * 8
+    shown: dict[tuple[str, str], object] = {}
+    for pair in ends:
+        marks = bench.study.picture("reference").marks
+        places = [QPointF(marks[key].x, marks[key].y) for key in pair]
+        bench.sighting.hold_out(bench.reference, "stick", *places)
+        picture = bench.drawing.grab().toImage()
+        assert shown.setdefault(pair, picture) == picture
+        qtbot.keyClick(bench, Qt.Key.Key_Escape)
+    one, two, three = shown.values()
+    assert one != two != three != one

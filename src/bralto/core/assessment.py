@@ -93,6 +93,14 @@ class Assessment:
         wrong = [r for r in self.readings if r.spec.telling and r.verdict in {"over", "under"}]
         return tuple(sorted(wrong, key=lambda r: -r.severity))
 
+    def told(self) -> tuple[Reading, ...]:
+        """The telling readings that were measured and are not 0 by construction."""
+        return tuple(r for r in self.readings if r.spec.telling and r.error is not None and r.u)
+
+    def unsure(self) -> tuple[Reading, ...]:
+        """Those of them that cannot be told from what placing the marks scatters."""
+        return tuple(r for r in self.told() if r.verdict == "cannot tell")
+
 
 def assess(
     study: Study,

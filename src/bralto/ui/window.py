@@ -11,6 +11,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from bralto.core.errors import UserError
 from bralto.store.library import Library
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.prompt import Prompt, PromptLine
@@ -213,8 +214,12 @@ class MainWindow(QMainWindow):
         from bralto.ui.bench.bench import Bench
         from bralto.ui.state.open_study import OpenStudy
 
+        try:
+            study = OpenStudy(self._library, stored, self)
+        except UserError as error:  # of a view or a canon that this version does not know
+            self._say_trouble(str(error))
+            return
         self._clear_bench()
-        study = OpenStudy(self._library, stored, self)
         bench = Bench(study, self.tasks, self.settings, self._tokens, self)
         bench.prompt_changed.connect(self._show_prompt)
         bench.tape_changed.connect(self._show_tape)

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bralto.core.assessment import Assessment
+from bralto.core.corrections.intent import limb_measure
 from bralto.core.corrections.wording import Correction
 from bralto.core.discover.life import Life, life_of_pose
 from bralto.core.discover.points import Figure
@@ -65,12 +66,10 @@ def _head(corrections: tuple[Correction, ...]) -> list[TypicalFault]:
 def _limbs(assessment: Assessment, corrections: tuple[Correction, ...]) -> list[TypicalFault]:
     """A limb that reaches away from the torso and is to be made shorter."""
     out = []
-    names = {"arm": "upper_arm", "leg": "thigh"}
     for one in corrections:
         if one.part is None or one.move not in {"scale", "lengthen"} or one.amount >= 0.0:
             continue
-        stem, side = one.part[:-2], one.part[-2:]
-        reading = assessment.reading(f"tilt.{names.get(stem, stem)}{side}")
+        reading = assessment.reading(limb_measure(assessment.view, "tilt", one.part) or "")
         if reading is None or reading.reference is None:
             continue
         if 90.0 - abs(fold_degrees(reading.reference)) > _AWAY:

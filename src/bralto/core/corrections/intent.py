@@ -10,7 +10,7 @@ from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 
-__all__ = ["factor_of", "measure_of", "without_intended"]
+__all__ = ["factor_of", "limb_measure", "measure_of", "without_intended"]
 
 _SIZES = frozenset({"scale", "lengthen", "widen"})
 _TURNS = frozenset({"turn", "swing", "tilt"})
@@ -22,15 +22,20 @@ _LEVEL = 1.0
 """Degrees of a seen tilt below which no factor of it can be meant."""
 
 
+def limb_measure(view: View, kind: str, limb: str) -> str | None:
+    """The measure of that kind (``span`` or ``tilt``) of a limb, or None where there is none."""
+    stem, side = limb, ""
+    if limb[-2:] in {"_r", "_l"} and limb[:-2] in _LIMBS:
+        stem, side = limb[:-2], limb[-2:]
+    name = f"{kind}.{_LIMBS.get(stem, stem)}{side}"
+    return name if name in view.measure_rows else None
+
+
 def measure_of(view: View, one: Correction) -> str | None:
     """The measure that a correction changes, so that it can be meant; None where there is none."""
     if one.part is None or one.move not in _SIZES | _TURNS:
         return None
-    limb, side = one.part, ""
-    if limb[-2:] in {"_r", "_l"} and limb[:-2] in _LIMBS:
-        limb, side = limb[:-2], limb[-2:]
-    name = f"{'span' if one.move in _SIZES else 'tilt'}.{_LIMBS.get(limb, limb)}{side}"
-    return name if name in view.measure_rows else None
+    return limb_measure(view, "span" if one.move in _SIZES else "tilt", one.part)
 
 
 def factor_of(one: Correction, reading: Reading | None) -> float | None:

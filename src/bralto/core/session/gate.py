@@ -13,7 +13,7 @@ from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
 
-__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings"]
+__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer"]
 
 ANSWERS = ("yes", "partly", "no")
 
@@ -37,6 +37,12 @@ class Finding:
     detail: str = ""
 
 
+def next_answer(given: str | None) -> str | None:
+    """What comes behind an answer when a question is turned: yes, partly, no, none."""
+    order = (None, *ANSWERS)
+    return order[(order.index(given) + 1) % len(order)] if given in order else ANSWERS[0]
+
+
 def checked(notes: Notes, state: str) -> tuple[str, ...]:
     """Keys of the questions that were answered for a state."""
     given = notes.answers.get(state, {})
@@ -51,7 +57,7 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
             left = one.total - one.done
             detail = "" if not left else f"{left} {'mark' if left == 1 else 'marks'} to go"
             out.append(Finding(one.of.title, one.complete, detail))
-    known = [r for r in assessment.readings if r.spec.telling and r.error is not None and r.u]
+    known, unsure = assessment.told(), len(assessment.unsure())
     off = assessment.off()
     if off:
         worst = off[0]
@@ -62,7 +68,6 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
         out.append(Finding("Nothing is off", True, f"by more than '{assessment.grade}' allows"))
     else:
         out.append(Finding("Nothing is measured yet", None, "marks on both boards make measures"))
-    unsure = sum(r.verdict == "cannot tell" for r in known)
     if unsure:
         words = f"{unsure} of {len(known)} measures cannot be told"
         out.append(Finding(words, None, "place marks nearer, or take a nearer photo"))

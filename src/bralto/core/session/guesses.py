@@ -56,6 +56,11 @@ class Asked:
     unit: str = ""
 
     @property
+    def digits(self) -> int:
+        """Behind the decimal point, as finely as it can be answered."""
+        return 0 if self.step >= 1.0 else 1
+
+    @property
     def factor(self) -> float:
         """What is shown a unit of the measure: percent of fractions."""
         return 100.0 if self.unit == " %" else 1.0
@@ -71,6 +76,7 @@ class Compared:
 
     label: str
     unit: str
+    digits: int
     guess: float
     seen: float
     drawn: float | None
@@ -129,6 +135,7 @@ def seeing_and_doing(
             Compared(
                 reading.spec.label,
                 one.unit,
+                one.digits,
                 f * guess,
                 f * seen,
                 None if drawn is None else f * drawn,

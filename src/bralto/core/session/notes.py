@@ -56,12 +56,10 @@ class Notes:
         now = tuple(n for n in there if n != name) if name in there else (*there, name)
         return replace(self, put_right={**self.put_right, state: now})
 
-    def answer(self, state: str, question: str, answer: str) -> Notes:
-        """With a question of the gate answered; the same answer again takes it back."""
-        given = dict(self.answers.get(state, {}))
-        if given.get(question) == answer:
-            del given[question]
-        else:
+    def answer(self, state: str, question: str, answer: str | None) -> Notes:
+        """With a question answered, or None: not answered any more."""
+        given = {k: v for k, v in self.answers.get(state, {}).items() if k != question}
+        if answer is not None:
             given[question] = answer
         return replace(self, answers={**self.answers, state: given})
 

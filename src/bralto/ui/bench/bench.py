@@ -295,7 +295,7 @@ class Bench(QWidget):
             self.resting = False  # the learner goes on; the clock in the strip keeps saying it
             self._write_headings()
             self.tape_changed.emit()
-        self._speak()
+        self._speak(figures=change is not Change.POINTED)
         if change is Change.PICTURE:
             self.work.remake_looks()
         if change is Change.STUDY:
@@ -317,10 +317,13 @@ class Bench(QWidget):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)
         self.prompt_changed.emit()
 
-    def _speak(self) -> None:
-        """Names and values for a screen reader."""
-        for board, rail in zip(self.boards, self.rails, strict=True):
+    def _speak(self, *, figures: bool = True) -> None:
+        """Names and values for a screen reader; pointing at something changes no figure."""
+        for board in self.boards:
             board.setAccessibleDescription(board_words(self.study, board.board))
+        if not figures:
+            return
+        for board, rail in zip(self.boards, self.rails, strict=True):
             rail.setAccessibleDescription(rail_words(self.study, board.board))
         self.ladder.setAccessibleDescription(ladder_words(self.study))
 

@@ -130,7 +130,7 @@ class GuessSlip(QWidget):
             blocker = QSignalBlocker(self.number)
             self.number.setRange(asked.low, asked.high)
             self.number.setSingleStep(asked.step)
-            self.number.setDecimals(0 if asked.step >= 1.0 else 1)
+            self.number.setDecimals(asked.digits)
             self.number.setSuffix(asked.unit)
             self.number.setValue(self.dial.value)
             del blocker
@@ -153,9 +153,7 @@ class GuessSlip(QWidget):
     def _choose(self, i: int) -> None:
         asked = self._asked[self._at]
         study = self._study
-        given = study.notes.answers.get(GUESSED, {})
-        if given.get(asked.key) != asked.options[i]:
-            study.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
+        study.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
         self._next()
 
     def _next(self) -> None:
@@ -167,7 +165,7 @@ class GuessSlip(QWidget):
         study = self._study
         rows = [Row("", "In figures", "guess less seen; drawn less guess", title=True)]
         for one in seeing_and_doing(study.assessment, study.study.guesses, self._asked):
-            digits = 1 if one.unit.strip().endswith("s") else 0
+            digits = one.digits
             hand = "" if one.hand is None else signed(one.hand, digits)
             detail = f"guessed {one.guess:.{digits}f}, seen {one.seen:.{digits}f}{one.unit}"
             detail = detail.replace("-", "−")

@@ -9,12 +9,12 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
-from bralto.core.spread import spread_out
 from bralto.core.tolerances import COVERAGE
 from bralto.core.wording import error_text
 from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.spread import spread_out
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark

@@ -23,9 +23,7 @@ def _made(source: QImage, name: str, view: Viewport) -> QImage:
     outline = None
     if view.frame is not None:  # what counts is the sheet, not the table it lies on
         shrink = source.width() / view.width
-        inner = view.transform().inverted()[0].map(view.outline().toFillPolygon())
-        corners = [inner.at(i) for i in range(inner.size())]
-        outline = np.array([[one.x(), one.y()] for one in corners]) * shrink
+        outline = np.array(view.frame_corners()) * shrink
     return as_image(look_at(as_pixels(source), name, outline))
 
 

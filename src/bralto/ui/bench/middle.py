@@ -8,7 +8,7 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from bralto.core.session.gate import ANSWERS
+from bralto.core.session.gate import next_answer
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.picture_work import PictureWork
@@ -153,9 +153,8 @@ class Middle(QWidget):
         elif key.startswith(ANSWER):
             question = key.removeprefix(ANSWER)
             given = study.notes.answers.get(study.state_name, {}).get(question)
-            order = (*ANSWERS, None)
-            following = order[(order.index(given) + 1) % len(order)] if given in order else "yes"
-            study.note(study.notes.answer(study.state_name, question, following or str(given)))
+            answer = next_answer(given)
+            study.note(study.notes.answer(study.state_name, question, answer))
         elif key.startswith(MEANT):
             study.intend((key.removeprefix(MEANT),), None)
         elif key.startswith(NEW_SHAPE):

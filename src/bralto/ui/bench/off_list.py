@@ -74,7 +74,7 @@ class OffList(QWidget):
 
     def _nothing(self, painter: QPainter) -> None:
         tokens = self._tokens
-        measured = any(r.error is not None and r.u for r in self._study.assessment.readings)
+        measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
         body = "by more than your tolerance" if measured else "marks on both boards make measures"
         text(painter, 0.0, 24.0, head, font(Size.TITLE, bold=True), tokens.colour("ink"))
@@ -120,7 +120,7 @@ class OffList(QWidget):
         tokens, top = self._tokens, self.height() - _FOOT
         note = font(Size.NOTE)
         shown = min(total, self._first + self._room())
-        unsure = sum(r.verdict == "cannot tell" for r in self._study.assessment.readings)
+        unsure = len(self._study.assessment.unsure())
         left = []
         if total > shown:
             left.append(f"{total - shown} more below")

@@ -169,7 +169,7 @@ class Sighting(QObject):
         held = (self.stick, self.second, self.dividers, self.steps)
         if frame is not None and any(held):
             place = (frame[0].x(), frame[0].y(), frame[1])
-            key = (place, tuple(map(id, held)), self.divided)
+            key = (place, held, self.divided)
             layer = self._layers[board].pixmap(key, partial(self._paint_held, board))
             painter.drawPixmap(0, 0, layer)
         self._pointer_lines(board, painter)

@@ -3,32 +3,37 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from bralto.core.discover.balance import read_balance
 from bralto.core.discover.crossing import crossings
 from bralto.core.discover.envelope import EDGES, envelope_of
+from bralto.core.frames import image_points
 from bralto.core.measures.masses import FEET
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
 from bralto.core.wording import signed
 from bralto.ui.boards.points import Board
-from bralto.ui.theme.paint import halo_text, triangle
+from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["draw_envelope", "draw_line", "draw_shapes", "draw_weight", "veiled"]
+__all__ = ["draw_envelope", "draw_line", "draw_shapes", "draw_weight", "veil_of", "veiled"]
 
 _INKS = LIGHT
+
+
+def veil_of(pen: QPen) -> QPen:
+    """What is drawn under a line so that it reads on any picture."""
+    return QPen(_INKS.colour("veil", 0.6), pen.widthF() + 2.4)
 
 
 def veiled(painter: QPainter, places: list[QPointF], pen: QPen, *, closed: bool = False) -> None:
     """Straight lines with a light veil beside them, so that they read on any picture."""
     shape = QPolygonF(places)
-    beside = QPen(_INKS.colour("veil", 0.6), pen.widthF() + 2.4)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    for one in (beside, pen):
+    for one in (veil_of(pen), pen):
         painter.setPen(one)
         if closed:
             painter.drawPolygon(shape)
@@ -43,17 +48,17 @@ def draw_envelope(painter: QPainter, board: Board) -> None:
     if box is None:
         return
     ends = {edge: board.at(box.marks[edge]) for edge in EDGES}
-    if any(place is None for place in ends.values()):
+    places = [place for place in ends.values() if place is not None]
+    if len(places) < len(EDGES):
         return
-    top, bottom, left, right = (ends[edge] or QPointF() for edge in EDGES)
-    corners = QRectF(QPointF(left.x(), top.y()), QPointF(right.x(), bottom.y())).normalized()
+    # The outermost marks bound the box however the board is turned or mirrored.
+    around = QPolygonF(places).boundingRect()
+    corners = [around.topLeft(), around.topRight(), around.bottomRight(), around.bottomLeft()]
     pen = QPen(_INKS.colour("ink", 0.9), 1.4, Qt.PenStyle.DashLine)
-    around = [corners.topLeft(), corners.topRight(), corners.bottomRight(), corners.bottomLeft()]
-    veiled(painter, around, pen, closed=True)
-    for place in ends.values():
-        if place is not None:
-            painter.setPen(QPen(_INKS.colour("ink"), 1.6))
-            painter.drawEllipse(place, 8.5, 8.5)
+    veiled(painter, corners, pen, closed=True)
+    painter.setPen(QPen(_INKS.colour("ink"), 1.6))
+    for place in places:
+        painter.drawEllipse(place, 8.5, 8.5)
 
 
 def draw_line(painter: QPainter, board: Board) -> None:
@@ -101,36 +106,27 @@ def draw_weight(painter: QPainter, board: Board) -> None:
     balance = read_balance(figure, GRADES[study.study.grade])
     if isinstance(balance, NotMeasurable):
         return
-    feet = [(key, place) for key in FEET if (place := board.at(key)) is not None]
-    origin = board.at(study.view.plumb)
-    head = _head_on_board(board)
-    if len(feet) < 2 or origin is None or head is None:
+    rows = {key: i for i, key in enumerate(figure.marks.keys)}
+    feet = figure.heads[[rows[key] for key in FEET if key in rows]]
+    plumb = rows.get(study.view.plumb)
+    middle = balance.centre + (figure.heads[plumb] if plumb is not None else 0.0)
+    ground, (left, right) = feet[:, 1].min(), (feet[:, 0].min(), feet[:, 0].max())
+    # Through the picture's own frame: so it stands on its feet upside down and in a mirror too.
+    in_heads = np.array([middle, [middle[0], ground], [left, ground], [right, ground]])
+    found = image_points(study.picture(board.board), in_heads * figure.head.value)
+    if isinstance(found, NotMeasurable):
         return
-    way = -1.0 if board.viewport.mirrored else 1.0
-    x, y = (float(v) for v in balance.centre)
-    centre = origin + QPointF(way * head * x, -head * y)
-    ground = max(place.y() for _, place in feet) + 8.0
-    xs = [place.x() for _, place in feet]
-    base = [QPointF(min(xs), ground), QPointF(max(xs), ground)]
+    centre, foot, *base = (board.viewport.to_board(x, y) for x, y in found.tolist())
     veiled(painter, base, QPen(_INKS.colour("ink"), 4.0))
     dotted = QPen(_INKS.colour("ink"), 1.6, Qt.PenStyle.DotLine)
-    veiled(painter, [centre, QPointF(centre.x(), ground)], dotted)
+    veiled(painter, [centre, foot], dotted)
     colour = _INKS.colour("ink" if balance.inside else "red")
-    triangle(painter, QPointF(centre.x(), ground - 2.0), "down", colour, 6.0)
+    triangle(painter, foot, "down" if foot.y() >= centre.y() else "up", colour, 6.0)
     painter.setPen(QPen(_INKS.colour("ink"), 1.8))
     painter.setBrush(_INKS.colour("veil", 0.8))
     painter.drawEllipse(centre, 7.0, 7.0)
     painter.drawLine(centre - QPointF(7.0, 0.0), centre + QPointF(7.0, 0.0))
     painter.drawLine(centre - QPointF(0.0, 7.0), centre + QPointF(0.0, 7.0))
-
-
-def _head_on_board(board: Board) -> float | None:
-    """Board px a head of the board's own picture."""
-    ends = [board.at(key) for key in board.study.view.head]
-    if ends[0] is None or ends[1] is None:
-        return None
-    away = ends[0] - ends[1]
-    return float(np.hypot(away.x(), away.y())) / board.study.view.heads
 
 
 def draw_shapes(painter: QPainter, board: Board) -> None:
@@ -148,6 +144,6 @@ def draw_shapes(painter: QPainter, board: Board) -> None:
         veiled(painter, places, pen, closed=True)
         if study.shape == name:
             at = QPolygonF(places).boundingRect().center()
-            wide = 3.3 * len(name)
+            wide = text_width(name, face) / 2.0
             ink, veil = _INKS.colour("ink"), _INKS.colour("veil")
             halo_text(painter, at - QPointF(wide, 0.0), name, face, ink, veil)

@@ -12,7 +12,7 @@ from bralto.core.constructions import construct
 from bralto.core.discover.points import figure_of
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.instruments import veiled
+from bralto.ui.boards.instruments import veil_of, veiled
 from bralto.ui.boards.points import Board
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
@@ -68,8 +68,7 @@ def draw_forms(painter: QPainter, board: Board) -> None:
         "": QPen(LIGHT.colour("ink"), 1.5),
     }
     for kind, path in paths.items():
-        veil = QPen(LIGHT.colour("veil", 0.6), pens[kind].widthF() + 2.4)
-        for pen in (veil, pens[kind]):
+        for pen in (veil_of(pens[kind]), pens[kind]):
             painter.setPen(pen)
             painter.drawPath(path)
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
 from bralto.ui.boards.goals import draw_goals
-from bralto.ui.boards.instruments import draw_envelope, draw_line, draw_shapes, draw_weight
+from bralto.ui.boards.instruments import draw_envelope, draw_line, draw_shapes, draw_weight, veil_of
 from bralto.ui.boards.laid import shows_canon
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
@@ -112,17 +112,26 @@ def _drops(painter: QPainter, board: Board) -> None:
 
 
 def _tilts(painter: QPainter, board: Board) -> None:
-    """The lines whose tilt is measured; on the drawing the seen direction is dotted beside."""
+    """The lines whose tilt is measured; on the drawing the seen direction is dotted beside, unless
+    a mark is being dragged and the error still follows it."""
+    lines: dict[str, list[QLineF]] = {}
+    drawn, dragging = board.board == "drawing", board.study.dragging
     for reading in board.study.assessment.readings:
         if reading.spec.kind != "tilt":
             continue
         a, b = (point_on_board(board, key) for key in reading.spec.points)
         if a is None or b is None:
             continue
-        role = INKS.verdict(reading.verdict) if board.board == "drawing" else "ink"
-        _line(painter, a, b, QPen(INKS.colour(role), 2.2))
-        if board.board == "drawing" and reading.error is not None and role != "ink":
+        role = INKS.verdict(reading.verdict) if drawn else "ink"
+        lines.setdefault(role, []).append(QLineF(a, b))
+        if drawn and reading.error is not None and role != "ink" and not dragging:
             _seen_direction(painter, board, reading, a, b)
+    # At once for each colour: that costs half of what line by line does.
+    for role, found in lines.items():
+        pen = QPen(INKS.colour(role), 2.2)
+        for one in (veil_of(pen), pen):
+            painter.setPen(one)
+            painter.drawLines(*found)
 
 
 def _seen_direction(

@@ -75,6 +75,8 @@ class PictureBoard(QWidget):
         self._looked: QImage | None = None
         self._layer, self._laid, self._still = Layer(self), Layer(self), Layer(self)
         self._laid_of: object = None
+        self._laid_figure: object = None
+        self._laid_number = 0
         self._gesture = Gesture(self._hit)
         self._hand = KeyHand(self)
         self._painted: tuple[int, frozenset[str]] | None = None
@@ -172,6 +174,7 @@ class PictureBoard(QWidget):
             over = self._still.pixmap(key, lambda p: overlay.draw_board(p, self))
             painter.drawPixmap(0, 0, over)
         else:
+            self._still.forget()  # anything may be another by the next drag
             overlay.draw_board(painter, self)
         if self.above is not None:
             self.above(painter)
@@ -191,7 +194,10 @@ class PictureBoard(QWidget):
         study = self.study
         if not study.dragging or self._laid_of is None:
             canon = (study.canon.key if study.canon else "", study.study.canon)
-            self._laid_of = id(study.figure(self.board)), study.forms_on, canon
+            figure = study.figure(self.board)
+            if figure is not self._laid_figure:  # held, so that no other can pass for it
+                self._laid_figure, self._laid_number = figure, self._laid_number + 1
+            self._laid_of = self._laid_number, study.forms_on, canon
         laid = self._laid.pixmap((self.viewport, self._laid_of), lambda p: draw_laid(p, self))
         painter.drawPixmap(0, 0, laid)
 

@@ -40,7 +40,7 @@ class Preview(QObject):
         super().__init__(board)
         self._board, self._tasks = board, tasks
         self._image: QImage | None = None
-        self.on = False
+        self.on, self._asked = False, 0
         board.over = self.paint
         board.study.changed.connect(self._on_change)
 
@@ -79,19 +79,15 @@ class Preview(QObject):
         )
         frame = None
         if board.viewport.frame is not None:  # what lies beside the sheet stays where it is
-            inner = (
-                board.viewport.transform()
-                .inverted()[0]
-                .map(board.viewport.outline().toFillPolygon())
-            )
-            corners = [inner.at(i) for i in range(inner.size() - 1)]
-            frame = shrink * np.array([[one.x(), one.y()] for one in corners])
+            frame = shrink * np.array(board.viewport.frame_corners())
         self.on = True
-        self._tasks.run(partial(_bent, source, marks, places, frame), self._take, self.trouble.emit)
+        self._asked += 1  # an older one that comes late is not shown
+        work = partial(_bent, source, marks, places, frame)
+        self._tasks.run(work, partial(self._take, self._asked), self.trouble.emit)
         self.changed.emit()
 
-    def _take(self, image: QImage) -> None:
-        if self.on:
+    def _take(self, asked: int, image: QImage) -> None:
+        if self.on and asked == self._asked:
             self._image = image
             self._board.quiet = True
             self._board.update()

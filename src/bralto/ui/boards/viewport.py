@@ -68,6 +68,12 @@ class Viewport:
         path.addRect(self.whole)
         return replace(self, flat=None).transform().map(path)
 
+    def frame_corners(self) -> list[tuple[float, float]]:
+        """Corners of what is looked at, image px."""
+        inverse, _ = self._transform.inverted()
+        edge = inverse.map(self.outline().toFillPolygon())
+        return [(edge.at(i).x(), edge.at(i).y()) for i in range(edge.size() - 1)]
+
     def to_board(self, x: float, y: float) -> QPointF:
         """Where an image point lies on the board."""
         return self._transform.map(QPointF(x, y))

@@ -10,8 +10,10 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 from bralto.core.constructions import construct
 from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import PlanNote
 from bralto.core.sheet import SheetPlan
-from bralto.core.spread import spread_out
+from bralto.ui.spread import spread_out
+from bralto.ui.state.found_study import FoundStudy
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["CHECK_BAR_MM", "Paper", "paint_paper"]
@@ -36,6 +38,14 @@ class Paper:
     plan: SheetPlan
     margin: float
     forms: tuple[tuple[QPointF, ...], ...] = ()
+
+    @classmethod
+    def planned(cls, study: FoundStudy, note: PlanNote) -> Paper | str:
+        """As a study plans it, or in words why nothing can be."""
+        plan = study.plan(note)
+        if isinstance(plan, str):
+            return plan
+        return cls.of(plan, note.margin, study.figure("reference"))
 
     @classmethod
     def of(cls, plan: SheetPlan, margin: float, figure: Figure | NotMeasurable) -> Paper:

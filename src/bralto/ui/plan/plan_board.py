@@ -49,11 +49,7 @@ class PlanBoard(QWidget):
 
     def paper(self) -> Paper | str:
         """What is planned, or in words why nothing can be."""
-        note = self._trial or self._study.plan_note
-        plan = self._study.plan(note)
-        if isinstance(plan, str):
-            return plan
-        return Paper.of(plan, note.margin, self._study.figure("reference"))
+        return Paper.planned(self._study, self._trial or self._study.plan_note)
 
     def _laid(self, paper: Paper) -> tuple[QPointF, float]:
         """Where the paper's corner lies, and px a mm."""

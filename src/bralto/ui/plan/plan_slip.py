@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.sheet import PAPERS, SheetPlan, paper_size
+from bralto.core.wording import sentence
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.plan.paper import Paper
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -108,7 +109,7 @@ class PlanSlip(QWidget):
         try:
             paper_size(self.paper.currentText())
         except UserError as error:
-            self._study.trouble.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            self._study.trouble.emit(sentence(str(error)))
             self._show()
             return
         note = self._study.plan_note
@@ -143,11 +144,8 @@ class PlanSlip(QWidget):
     # On paper
 
     def _paper(self) -> Paper | None:
-        note = self._study.plan_note
-        plan = self._study.plan(note)
-        if isinstance(plan, str):
-            return None
-        return Paper.of(plan, note.margin, self._study.figure("reference"))
+        found = Paper.planned(self._study, self._study.plan_note)
+        return None if isinstance(found, str) else found
 
     def save_pdf(self) -> None:
         """Ask where, and write the sheet at true size."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import UTC, datetime
 
@@ -14,6 +15,8 @@ __all__ = ["StudyHead"]
 
 class StudyHead(KeptStudy):
     """The part of the open study that is kept in one row of the library."""
+
+    _notes: tuple[Mapping[str, object], Notes] | None = None
 
     @property
     def schools(self) -> tuple[str, ...]:
@@ -65,8 +68,10 @@ class StudyHead(KeptStudy):
 
     @property
     def notes(self) -> Notes:
-        """What was noted on the bench."""
-        return notes_of(self.study)
+        """What was noted on the bench; read anew only where it is another."""
+        if self._notes is None or self._notes[0] is not self.study.extra:
+            self._notes = (self.study.extra, notes_of(self.study))
+        return self._notes[1]
 
     def note(self, notes: Notes) -> None:
         """Note something else; nothing is measured anew."""
