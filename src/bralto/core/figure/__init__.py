@@ -1,0 +1,1 @@
+"""The posable figure: skeleton, joint limits, pose, landmarks, camera and mass, without pictures."""

@@ -1,0 +1,118 @@
+"""Where every part of the figure lies: forward kinematics, standing on the ground.
+
+World frame: heads, x to the model's left when it faces the front, y up from the ground, z front.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.figure.builds import Build
+from bralto.core.figure.joints import Joint, joints
+from bralto.core.figure.pose import Pose
+
+__all__ = ["Posed", "posed", "rotation", "rotation_vector", "turned_by"]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Posed:
+    """A figure in a pose.
+
+    Attributes:
+        rotations: (3, 3) array by part: from the part's frame to the world.
+        places: (3,) array by part: where its joint is, heads.
+        scales: (3,) array by part: how much it is stretched in its own frame.
+    """
+
+    build: Build
+    pose: Pose
+    rotations: Mapping[str, Floats]
+    places: Mapping[str, Floats]
+    scales: Mapping[str, Floats]
+
+    def world(self, part: str, local: Floats) -> Floats:
+        """(..., 3) points of a part as it is written down, to the world, heads."""
+        placed: Floats = (local * self.scales[part]) @ self.rotations[part].T + self.places[part]
+        return placed
+
+    def local(self, part: str, points: Floats) -> Floats:
+        """(..., 3) points of the world to the part as it is written down."""
+        back: Floats = (points - self.places[part]) @ self.rotations[part] / self.scales[part]
+        return back
+
+    def joint(self, key: str) -> Floats:
+        """(3,) place of a joint, heads."""
+        return self.places[_PARTS[key]]
+
+    def moved(self, by: Floats) -> Posed:
+        """The same figure elsewhere: shifted by (3,) heads."""
+        return replace(self, places={part: at + by for part, at in self.places.items()})
+
+
+_PARTS = {joint.key: joint.part for joint in joints()}
+
+
+def posed(build: Build, pose: Pose) -> Posed:
+    """Turn every joint; the pelvis stays over the origin at its height when standing."""
+    scales = build.scales()
+    rotations: dict[str, Floats] = {}
+    places: dict[str, Floats] = {}
+    for joint in joints():
+        own = turned_by(joint, pose)
+        if joint.parent is None:
+            rotations[joint.part] = own
+            places[joint.part] = np.array([0.0, build.leg * build.heads, 0.0])
+            continue
+        above = _PARTS[joint.parent]
+        rotations[joint.part] = rotations[above] @ own
+        places[joint.part] = places[above] + rotations[above] @ (joint.at * scales[above])
+    return Posed(build, pose, rotations, places, scales)
+
+
+def turned_by(joint: Joint, pose: Pose) -> Floats:
+    """(3, 3) rotation of a joint's part in its parent's frame."""
+    if joint.parent is None:
+        # The stand turns, then the body tips, then it lists: one after the other.
+        turned = np.eye(3)
+        for turn in joint.turns:
+            turned = turned @ rotation(np.radians(pose[turn.key]) * turn.axis)
+        return turned
+    swing, twist = np.zeros(3), np.zeros(3)
+    for turn in joint.turns:
+        if turn.twist:
+            twist = np.radians(pose[turn.key]) * turn.axis
+        else:
+            swing = swing + np.radians(pose[turn.key]) * turn.axis
+    return rotation(swing) @ rotation(twist)
+
+
+def rotation(vector: Floats) -> Floats:
+    """(3, 3) rotation about (3,) `vector` by its length in radians (Rodrigues)."""
+    angle = float(np.sqrt(vector @ vector))
+    if angle < 1e-12:
+        return np.eye(3)
+    x, y, z = (vector / angle).tolist()
+    k = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
+    turned: Floats = np.eye(3) + np.sin(angle) * k + (1.0 - np.cos(angle)) * (k @ k)
+    return turned
+
+
+def rotation_vector(turned: Floats) -> Floats:
+    """(3,) vector of a (3, 3) rotation, radians; the inverse of `rotation` below half a turn."""
+    skew = 0.5 * np.array(
+        [turned[2, 1] - turned[1, 2], turned[0, 2] - turned[2, 0], turned[1, 0] - turned[0, 1]]
+    )
+    sine = float(np.sqrt(skew @ skew))
+    angle = float(np.arctan2(sine, 0.5 * (np.trace(turned) - 1.0)))
+    if sine < 1e-9:
+        if angle < 1.0:
+            return np.zeros(3)
+        # Half a turn: the axis is the column of R + I that is longest.
+        columns = turned + np.eye(3)
+        axis = columns[:, int(np.argmax(np.square(columns).sum(axis=0)))]
+        return angle * axis / float(np.sqrt(axis @ axis))
+    return angle * skew / sine
