@@ -15,7 +15,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 
-__all__ = ["FILM_MM", "Camera", "View3D", "looking"]
+__all__ = ["FILM_MM", "Camera", "View3D", "looking", "nearness", "nearness_note"]
 
 FILM_MM = (24.0, 36.0)
 """Width and height of a small picture held upright, mm (ISO 1007)."""
@@ -146,3 +146,24 @@ def looking(
         focal = camera.focal_mm / FILM_MM[1] * height
     centre = 0.5 * np.array([width, height]) - focal * 0.5 * (low + high)
     return replace(view, focal=focal, centre=centre)
+
+
+_NOTABLE = 0.12
+"""Share by which what is near outgrows what is far before it is worth a word."""
+
+
+def nearness(view: View3D, points: Floats) -> float:
+    """How much larger the nearest of (n, 3) points comes out than the farthest, as a share."""
+    depth = view.depth(points)
+    return float(depth.max() / depth.min()) - 1.0
+
+
+def nearness_note(camera: Camera, view: View3D, points: Floats) -> str:
+    """A sentence where the camera is so near that it foreshortens; else nothing."""
+    share = nearness(view, points)
+    if share < _NOTABLE:
+        return ""
+    return (
+        f"From {camera.distance_m:.1f} m what is nearest comes out {100 * share:.0f} % larger "
+        "than what is farthest."
+    )

@@ -148,15 +148,17 @@ def surface_point(part: str, inside: Floats, way: Floats, reach: float = 1.5) ->
 @lru_cache(maxsize=64)
 def skin(part: str) -> Floats:
     """(n, 3) points spread over a part's surface, in its frame: what may touch the ground."""
+    if part.endswith("_r"):
+        return skin(part[:-1] + "l") * np.array([-1.0, 1.0, 1.0])
     sculpt = sculpts()[part]
     centres = [form.a for form in sculpt.forms if not form.cut]
     centres += [form.b for form in sculpt.forms if form.b is not None and not form.cut]
-    ways = _spread(180)
+    ways = _spread(110)
     start = np.repeat(np.array(centres), len(ways), axis=0)
     way = np.tile(ways, (len(centres), 1))
     # From well outside inward, by what the distance allows at each step (sphere tracing).
-    points = start + 1.6 * way
-    for _ in range(48):
+    points = start + 1.3 * way
+    for _ in range(30):
         points = points - 0.9 * distance(sculpt, points)[:, None] * way
     on = np.abs(distance(sculpt, points)) < 2e-3
     found: Floats = points[on]

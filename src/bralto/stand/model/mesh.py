@@ -21,6 +21,10 @@ FINE, COARSE = 0.040, 0.115
 """Edge of a cell, heads: for the finished picture, and while something is dragged."""
 
 
+_SMALL = {"head": 0.45, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6}
+"""Parts whose small forms would be lost, and by how much their cells are smaller."""
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Mesh:
     """Triangles.
@@ -49,12 +53,15 @@ class _Part:
 @lru_cache(maxsize=128)
 def _part(name: str, cell: float) -> _Part:
     """A part's surface at rest in its own frame (marching cubes, Lorensen and Cline 1987)."""
+    if name.endswith("_r"):
+        twin, flip = _part(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
+        faces = np.ascontiguousarray(twin.faces[:, ::-1])
+        return _Part(twin.points * flip, twin.normals * flip, faces)
     from skimage.measure import marching_cubes  # half a second to load
 
     sculpt = sculpts()[name]
     around = skin(name)
-    if name.startswith(("hand", "fingers", "toes", "foot", "head")):
-        cell *= 0.6  # their small forms would be lost
+    cell *= _SMALL.get(name.split("_")[0], 1.0)
     low, high = around.min(axis=0) - 2.0 * cell, around.max(axis=0) + 2.0 * cell
     counts = np.ceil((high - low) / cell).astype(int) + 1
     axes = [low[i] + cell * np.arange(counts[i]) for i in range(3)]

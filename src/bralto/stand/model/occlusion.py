@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.light import cone, hemisphere
+from bralto.core.figure.light import cone, hemisphere
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import BACKDROP, Seen
 

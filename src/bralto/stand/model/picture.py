@@ -8,44 +8,20 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image, ImageDraw
 
-from bralto.core.arrays import Floats, Pixels
+from bralto.core.arrays import Pixels
 from bralto.core.figure.camera import View3D
-from bralto.core.figure.joints import SIDES
-from bralto.core.figure.kinematics import Posed, rotation
-from bralto.core.figure.standing import seat
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.light import Look, key_light
-from bralto.stand.model.mesh import COARSE, FINE, Mesh, Singles, box_mesh, figure_mesh, joined
+from bralto.core.figure.light import key_light
+from bralto.stand.model.mesh import Singles
 from bralto.stand.model.occlusion import light_and_sky
 from bralto.stand.model.seen import Seen, look_at, pixels_of
 from bralto.stand.model.shade import shade
+from bralto.stand.model.stage import NO_WOOD, Stage
 
-__all__ = ["BOX", "Rendered", "Stage", "extent", "preview", "render"]
-
-BOX = "box"
-"""The part that is no part of the figure."""
+__all__ = ["Rendered", "preview", "render"]
 
 _RAYS = 2
 _EDGE = np.array([[0.25, 0.1], [-0.1, 0.25], [-0.25, -0.1], [0.1, -0.25]], np.float32)
 """Where in a pixel of an edge rays go: a turned square."""
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Stage:
-    """A figure made ready to be looked at, with what it rests on."""
-
-    figure: Posed
-    caster: Caster
-
-    @staticmethod
-    def of(figure: Posed, cell: float = FINE) -> Stage:
-        """Mesh the figure with cells of that size, heads."""
-        meshes: list[Mesh] = [figure_mesh(figure, cell)]
-        rest_on = seat(figure)
-        if rest_on is not None:
-            turned = np.radians(figure.pose["pelvis.turn"]) * np.array([0.0, 1.0, 0.0])
-            meshes.append(box_mesh(*rest_on, rotation(turned), BOX))
-        return Stage(figure, Caster(joined(meshes)))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -66,43 +42,25 @@ class Rendered:
         return Image.fromarray(self.pixels)
 
 
-def extent(figure: Posed) -> Floats:
-    """(n, 3) points that a picture must hold: the figure and what it rests on."""
-    mesh = figure_mesh(figure, COARSE)
-    points = mesh.points.astype(float)
-    rest_on = seat(figure)
-    if rest_on is None:
-        return points
-    turned = rotation(np.radians(figure.pose["pelvis.turn"]) * np.array([0.0, 1.0, 0.0]))
-    corners = np.array([[c[i][k] for k, i in enumerate(pick)] for c, pick in _corners(rest_on)])
-    return np.vstack([points, corners @ turned.T])
-
-
-def _corners(
-    pair: tuple[Floats, Floats],
-) -> list[tuple[tuple[Floats, Floats], tuple[int, int, int]]]:
-    return [(pair, (i, j, k)) for i in (0, 1) for j in (0, 1) for k in (0, 1)]
-
-
-def preview(stage: Stage, view: View3D, look: Look) -> Rendered:
+def preview(stage: Stage, view: View3D) -> Rendered:
     """The picture while something is moved: one hard shadow, no smoothing."""
-    return _picture(stage, view, look, rays=0)
+    return _picture(stage, view, rays=0)
 
 
-def render(stage: Stage, view: View3D, look: Look) -> Rendered:
+def render(stage: Stage, view: View3D) -> Rendered:
     """The finished picture."""
-    return _picture(stage, view, look, rays=_RAYS)
+    return _picture(stage, view, rays=_RAYS)
 
 
-def _picture(stage: Stage, view: View3D, look: Look, rays: int) -> Rendered:
-    look = look.checked()
+def _picture(stage: Stage, view: View3D, rays: int) -> Rendered:
+    look = stage.setting.look
     size = (view.width, view.height)
     way = key_light(look, view)
     mesh = stage.caster.mesh
     seen = look_at(stage.caster, view, pixels_of(*size))
     light, sky = light_and_sky(stage.caster, seen, size, way, look.soft_deg, rays)
-    boxes = tuple(i for i, name in enumerate(mesh.parts) if name == BOX)
-    ring = _ring(stage.figure) if look.ring else None
+    boxes = tuple(i for i, name in enumerate(mesh.parts) if name in NO_WOOD)
+    ring = stage.ring if look.ring else None
 
     def coloured(some: Seen, its_light: Singles, its_sky: Singles) -> Singles:
         return shade(some, its_light, its_sky, way, view.eye, boxes, ring)
@@ -126,12 +84,6 @@ def _picture(stage: Stage, view: View3D, look: Look, rays: int) -> Rendered:
     if look.frame:
         pixels = _framed(pixels, stage, view)
     return Rendered(pixels, owner, mesh.parts)
-
-
-def _ring(figure: Posed) -> float:
-    """Radius of the circle on the ground, heads: a little beyond the feet."""
-    feet = [figure.joint(f"toes_{s}") for s in SIDES]
-    return max(1.2, 0.55 + max(float(np.hypot(at[0], at[2])) for at in feet))
 
 
 def _edges(owner: npt.NDArray[np.int16]) -> npt.NDArray[np.bool_]:
@@ -191,7 +143,7 @@ _SRGB = _srgb(8192)
 
 def _framed(pixels: Pixels, stage: Stage, view: View3D) -> Pixels:
     """A box about the figure in perspective, its edges on the ground and above it."""
-    points = extent(stage.figure)
+    points = stage.points
     low, high = points.min(axis=0), points.max(axis=0)
     corners = np.array([[(low, high)[i][0], (0.0, high[1])[j], (low, high)[k][2]]
                         for i in (0, 1) for j in (0, 1) for k in (0, 1)])  # fmt: skip

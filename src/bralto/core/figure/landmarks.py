@@ -1,0 +1,102 @@
+"""Where the landmarks of a view lie on the figure."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.errors import UserError
+from bralto.core.figure.joints import SIDES, data_file
+from bralto.core.figure.sculpt import surface_point
+
+__all__ = ["Landmark3D", "landmark_named", "landmarks_of", "viewed"]
+
+_LAYERS = {
+    "figure-front": ("figure",),
+    "figure-back": ("figure",),
+    "figure-side": ("side", "figure"),
+    "head-front": ("head", "figure"),
+    "head-three-quarter": ("head", "figure"),
+    "head-profile": ("profile", "head", "figure"),
+}
+"""Tables of landmarks.toml a view's marks are looked up in, one after the other."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Landmark3D:
+    """A landmark on the figure.
+
+    Attributes:
+        part: that carries it; ``at`` (3,) where in the part's frame, heads.
+        on: parts through whose surface it is seen.
+        far: heads of wood that may lie over it while it still counts as seen.
+    """
+
+    key: str
+    part: str
+    at: Floats
+    on: tuple[str, ...]
+    far: float
+
+
+def viewed() -> tuple[str, ...]:
+    """Keys of the views whose landmarks the figure has."""
+    return tuple(_LAYERS)
+
+
+def landmarks_of(view: str, keys: tuple[str, ...], near: str) -> tuple[Landmark3D, ...]:
+    """The landmarks of a view.
+
+    Args:
+        view: its key. keys: of its marks.
+        near: `r` or `l`, the model's side that is turned towards the eye; a side view has one of
+            each pair, of that side.
+
+    Raises:
+        UserError: the figure lacks a mark of the view.
+    """
+    return tuple(landmark_named(view, key, near) for key in keys)
+
+
+@lru_cache(maxsize=1024)
+def landmark_named(view: str, key: str, near: str) -> Landmark3D:
+    """One landmark of a view (`landmarks_of`)."""
+    if view not in _LAYERS:
+        raise UserError(f"the model has no landmarks for the view '{view}'; {', '.join(_LAYERS)}")
+    name, side = _side_of(key, near)
+    for layer in _LAYERS[view]:
+        entry = _tables()[layer].get(name)
+        if entry is not None:
+            return _made(key, entry, side if entry.get("paired") else None)
+    raise UserError(f"the model has no landmark '{key}' of the view '{view}'")
+
+
+@lru_cache(maxsize=1)
+def _tables() -> dict[str, dict[str, Any]]:
+    return data_file("landmarks.toml")
+
+
+def _side_of(key: str, near: str) -> tuple[str, str]:
+    far = "l" if near == "r" else "r"
+    for start, side in (("near_", near), ("far_", far)):
+        if key.startswith(start):
+            return key.removeprefix(start), side
+    if key[-2:] in {f"_{s}" for s in SIDES}:
+        return key[:-2], key[-1]
+    return key, near
+
+
+def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
+    at, way = np.array(entry["at"]), entry.get("way")
+    part, end = entry["part"], f"_{side}" if side else ""
+    own = part if part in {"head", "neck", "chest", "waist", "pelvis"} else part + end
+    flip = np.array([-1.0 if side == "r" else 1.0, 1.0, 1.0])
+    place = at * flip
+    if way is not None:
+        place = surface_point(own, place, np.array(way) * flip)
+    on = tuple(name.replace("_*", end) for name in entry.get("on", (own,)))
+    return Landmark3D(key, own, place, on, entry.get("far", 0.06))
