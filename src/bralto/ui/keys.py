@@ -48,7 +48,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     "Everywhere": (
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
         ("Ctrl+N, Ctrl+V", "new study; bring in the picture on the clipboard"),
-        ("Alt+1, 2, 3", "shelf, bench, record"),
+        ("Alt+1, 2, 3, 4", "shelf, bench, model, record"),
         ("Ctrl+,", "settings"),
     ),
 }

@@ -9,7 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.bench.bench import Bench
-from bralto.ui.window import PLACES, MainWindow
+from bralto.ui.window import MainWindow
 
 __all__ = ["Stop", "tour_of"]
 
@@ -100,5 +100,5 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         Stop("bench-guess", guess, here),
         Stop("sheet", sheet, slip),
         Stop("bench-values", values, here),
-        Stop("record", lambda: window.go(PLACES[2]), here),
+        Stop("record", lambda: window.go("Record"), here),
     )

@@ -27,12 +27,13 @@ from bralto.ui.theme.tokens import Tokens
 if TYPE_CHECKING:
     from bralto.ui.arrivals.arrivals import Arrivals
     from bralto.ui.bench.bench import Bench
+    from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record import Record
     from bralto.ui.state.open_study import Change
 
 __all__ = ["PLACES", "MainWindow", "when_settled"]
 
-PLACES = ("Shelf", "Bench", "Record")
+PLACES = ("Shelf", "Bench", "Model", "Record")
 """The places that exist, in the order of the strip; Alt and their number goes there."""
 
 
@@ -59,9 +60,11 @@ class MainWindow(QMainWindow):
         self.bench: Bench | None = None
         self._record: Record | None = None
         self._no_record = QWidget(self)
+        self._model: ModelPlace | None = None
+        self._no_model = QWidget(self)
         self.trouble = ""
         self._stack = QStackedWidget(self)
-        for page in (self.shelf, self._no_bench, self._no_record):
+        for page in (self.shelf, self._no_bench, self._no_model, self._no_record):
             self._stack.addWidget(page)
         self._lay_out()
         self._arrivals: Arrivals | None = None
@@ -122,6 +125,21 @@ class MainWindow(QMainWindow):
         return self._record
 
     @property
+    def model(self) -> ModelPlace:
+        """The model stand, made on first use."""
+        if self._model is None:
+            from bralto.ui.model.model_place import ModelPlace
+
+            self._model = ModelPlace(self._library, self.tasks, self._tokens, self)
+            self._model.opened.connect(self.open_study)
+            self._model.said.connect(self._say_trouble)
+            self._model.prompt_changed.connect(self._show_prompt)
+            self._model.tape_changed.connect(self._show_tape)
+            self._stack.insertWidget(PLACES.index("Model"), self._model)
+            self._stack.removeWidget(self._no_model)
+        return self._model
+
+    @property
     def arrivals(self) -> Arrivals:
         """What becomes of pictures that come in, made on first use."""
         if self._arrivals is None:
@@ -150,14 +168,19 @@ class MainWindow(QMainWindow):
         """Go to a place; what was changed on the bench is on the shelf and in the record then."""
         if place != "Bench":
             self.shelf_state.refresh()
+        self.trouble = ""
         if place == "Record":
             _ = self.record
+        elif place == "Model":
+            _ = self.model
         self._stack.setCurrentIndex(PLACES.index(place))
         self._show_place()
         if place == "Bench" and self.bench is not None:
             self.bench.active_board().setFocus()
         elif place == "Shelf":
             self.shelf.list.setFocus()
+        elif place == "Model":
+            self.model.board.setFocus()
 
     def _show_place(self) -> None:
         title = self.bench.study.study.title if self.bench is not None else ""
@@ -171,6 +194,8 @@ class MainWindow(QMainWindow):
                 self.tape.show_segments((), None)
             else:
                 self.tape.show_segments(self.bench.segments(), self.bench.study.current_pass)
+        elif self.place == "Model":
+            self.tape.show_segments(*self.model.segments())
         elif self.place == "Record":
             segments, bars = self.record.segments()
             self.tape.show_segments(segments, None, bars, self.record.tape_margins())
@@ -183,6 +208,8 @@ class MainWindow(QMainWindow):
             self.prompt_line.say(Prompt(self.trouble, trouble=True))
         elif self.place == "Shelf":
             self.prompt_line.say(self.shelf.prompt())
+        elif self.place == "Model":
+            self.prompt_line.say(self.model.prompt())
         elif self.place == "Record":
             self.prompt_line.say(self.record.prompt())
         elif self.bench is None:
@@ -194,6 +221,8 @@ class MainWindow(QMainWindow):
     def _on_tape(self, key: str) -> None:
         if self.place == "Bench" and self.bench is not None:
             self.bench.study.enter_pass(key)
+        elif self.place == "Model":
+            self.model.on_tape(key)
 
     @property
     def busy(self) -> bool:
@@ -319,11 +348,15 @@ class MainWindow(QMainWindow):
     # Editing
 
     def _undo(self) -> None:
-        if self.bench is not None and self.place == "Bench":
+        if self.place == "Model":
+            self.model.state.undo_stack.undo()
+        elif self.bench is not None and self.place == "Bench":
             self.bench.study.undo_stack.undo()
 
     def _redo(self) -> None:
-        if self.bench is not None and self.place == "Bench":
+        if self.place == "Model":
+            self.model.state.undo_stack.redo()
+        elif self.bench is not None and self.place == "Bench":
             self.bench.study.undo_stack.redo()
 
     def show_keys(self) -> None:

@@ -66,6 +66,7 @@ class Build:
         """The figures that can be changed, by name."""
         return {name: float(getattr(self, name)) for name in ranges()}
 
+    @lru_cache(maxsize=16)  # noqa: B019 - builds are few, small values
     def scales(self) -> dict[str, Floats]:
         """How much every part is stretched against the base build: (3,) array by part.
 

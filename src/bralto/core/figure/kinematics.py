@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -56,12 +57,16 @@ class Posed:
 _PARTS = {joint.key: joint.part for joint in joints()}
 
 
-def posed(build: Build, pose: Pose) -> Posed:
-    """Turn every joint; the pelvis stays over the origin at its height when standing."""
+def posed(build: Build, pose: Pose, part: str | None = None) -> Posed:
+    """Turn every joint; the pelvis stays over the origin at its height when standing.
+
+    Args:
+        part: it and what it hangs from alone, where nothing else is asked for.
+    """
     scales = build.scales()
     rotations: dict[str, Floats] = {}
     places: dict[str, Floats] = {}
-    for joint in joints():
+    for joint in joints() if part is None else _above(part):
         own = turned_by(joint, pose)
         if joint.parent is None:
             rotations[joint.part] = own
@@ -71,6 +76,16 @@ def posed(build: Build, pose: Pose) -> Posed:
         rotations[joint.part] = rotations[above] @ own
         places[joint.part] = places[above] + rotations[above] @ (joint.at * scales[above])
     return Posed(build, pose, rotations, places, scales)
+
+
+@lru_cache(maxsize=64)
+def _above(part: str) -> tuple[Joint, ...]:
+    """The joints from the pelvis to a part's own."""
+    by_key = {joint.key: joint for joint in joints()}
+    chain = [next(joint for joint in joints() if joint.part == part)]
+    while chain[0].parent is not None:
+        chain.insert(0, by_key[chain[0].parent])
+    return tuple(chain)
 
 
 def turned_by(joint: Joint, pose: Pose) -> Floats:

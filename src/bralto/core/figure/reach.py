@@ -2,36 +2,67 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from scipy.optimize import least_squares
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build
-from bralto.core.figure.joints import SIDES, turns
+from bralto.core.figure.joints import turns
 from bralto.core.figure.kinematics import Posed, posed
 from bralto.core.figure.pose import Pose
 
-__all__ = ["LIMBS", "reached"]
+__all__ = ["GRIPS", "Grip", "reached"]
 
-LIMBS: dict[str, tuple[str, tuple[str, ...]]] = {
-    **{
-        f"hand_{s}": (
-            f"wrist_{s}",
-            (f"shoulder_{s}.forward", f"shoulder_{s}.out", f"shoulder_{s}.twist", f"elbow_{s}.bend"),
-        )
-        for s in SIDES
-    },
-    **{
-        f"foot_{s}": (
-            f"ankle_{s}",
-            (f"hip_{s}.forward", f"hip_{s}.out", f"hip_{s}.twist", f"knee_{s}.bend"),
-        )
-        for s in SIDES
-    },
-    "head": ("head", ("waist.bend", "waist.lean", "chest.bend", "chest.lean")),
-}
-"""What can be pulled: the joint at its end, and the turns that follow."""
+@dataclass(frozen=True, slots=True, eq=False)
+class Grip:
+    """What can be pulled.
+
+    Attributes:
+        part: it lies in, ``at`` (3,) where, in the part's frame, heads.
+        turns: the joints that follow.
+        label: in words.
+    """
+
+    part: str
+    at: Floats
+    turns: tuple[str, ...]
+    label: str
+
+
+def _grips() -> dict[str, Grip]:
+    none = np.zeros(3)
+    found = {
+        "head": Grip(
+            "head", np.array([0.0, 0.30, 0.42]),
+            ("neck.bend", "neck.twist", "head.nod", "head.twist"), "head",
+        ),
+        "chest": Grip(
+            "chest", np.array([0.0, 1.15, 0.30]),
+            ("waist.bend", "waist.lean", "chest.bend", "chest.lean"), "chest",
+        ),
+    }  # fmt: skip
+    for s, name in (("r", "R"), ("l", "L")):
+        shoulder = (f"shoulder_{s}.forward", f"shoulder_{s}.out")
+        hip = (f"hip_{s}.forward", f"hip_{s}.out")
+        found |= {
+            f"elbow_{s}": Grip(f"forearm_{s}", none, shoulder, f"{name} elbow"),
+            f"hand_{s}": Grip(
+                f"hand_{s}", none, (*shoulder, f"shoulder_{s}.twist", f"elbow_{s}.bend"),
+                f"{name} hand",
+            ),
+            f"knee_{s}": Grip(f"shank_{s}", none, hip, f"{name} knee"),
+            f"foot_{s}": Grip(
+                f"foot_{s}", none, (*hip, f"hip_{s}.twist", f"knee_{s}.bend"), f"{name} foot"
+            ),
+        }  # fmt: skip
+    return found
+
+
+GRIPS: dict[str, Grip] = _grips()
+"""All grips by name."""
 
 _STAY = 0.02
 """Heads that a turn of 1 radian is worth: of many ways to reach a place, the least movement."""
@@ -41,21 +72,22 @@ def reached(build: Build, pose: Pose, limb: str, place: Floats, figure: Posed | 
     """The pose with one limb's end as near to a place as its joints allow.
 
     Args:
-        limb: one of `LIMBS`.
+        limb: one of `GRIPS`.
         place: (3,) world, heads, in the frame of ``figure``.
         figure: where the figure stands now; without it the pelvis is at its standing height.
 
     Raises:
         UserError: there is no such limb, or the place is no place.
     """
-    if limb not in LIMBS:
-        raise UserError(f"'{limb}' cannot be pulled; these can: {', '.join(LIMBS)}")
+    if limb not in GRIPS:
+        raise UserError(f"'{limb}' cannot be pulled; these can: {', '.join(GRIPS)}")
     if not np.isfinite(place).all():
         raise UserError(f"{limb}: a place has three figures in heads")
-    end, keys = LIMBS[limb]
+    grip = GRIPS[limb]
+    keys = grip.turns
     off = np.zeros(3)
     if figure is not None:
-        off = figure.places["pelvis"] - posed(build, Pose()).places["pelvis"]
+        off = figure.places["pelvis"] - posed(build, Pose(), "pelvis").places["pelvis"]
     low = np.radians([turns()[k].low for k in keys])
     high = np.radians([turns()[k].high for k in keys])
     start = np.clip(np.radians([pose[k] for k in keys]), low + 1e-6, high - 1e-6)
@@ -64,8 +96,8 @@ def reached(build: Build, pose: Pose, limb: str, place: Floats, figure: Posed | 
         return pose.with_turns(dict(zip(keys, np.degrees(values).tolist(), strict=True)))
 
     def miss(values: Floats) -> Floats:
-        at = posed(build, tried(values)).joint(end) + off
+        at = posed(build, tried(values), grip.part).world(grip.part, grip.at) + off
         return np.concatenate([at - place, _STAY * (values - start)])
 
-    found = least_squares(miss, start, bounds=(low, high), xtol=1e-5, ftol=1e-5, max_nfev=40)
+    found = least_squares(miss, start, bounds=(low, high), xtol=1e-4, ftol=1e-4, max_nfev=12)
     return tried(found.x)

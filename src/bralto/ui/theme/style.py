@@ -42,6 +42,17 @@ def style_sheet(t: Tokens) -> str:
         padding: 6px 16px; }}
     QPushButton:hover, QPushButton:focus {{ border-color: {t.ink}; background: {t.here}; }}
     QPushButton:default {{ background: {t.ink}; color: {t.sheet}; }}
+    QPushButton#word {{ border: none; border-bottom: 2px solid transparent; background: transparent;
+        padding: 4px 8px; color: {t.ink2}; }}
+    QPushButton#word:hover, QPushButton#word:focus {{ border-bottom-color: {t.hair}; }}
+    QPushButton#word:checked {{ color: {t.ink}; font-weight: 700; border-bottom-color: {t.ink}; }}
+    QAbstractSpinBox#small {{ padding: 1px 4px; }}
+    QSlider::groove:horizontal {{ background: {t.hair}; height: 1px; }}
+    QSlider::handle:horizontal {{ background: {t.ink}; width: 8px; height: 16px; margin: -8px 0;
+        border-radius: 2px; }}
+    QSlider::handle:horizontal:focus {{ background: {t.here}; border: 2px solid {t.ink}; }}
+    QSlider::handle:horizontal:disabled {{ background: {t.hair}; }}
+    QCheckBox {{ spacing: 8px; }}
     QPushButton:disabled {{ color: {t.hair}; background: {t.ground}; border-color: {t.hair}; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.hair}; border-radius: 3px; min-height: 32px;

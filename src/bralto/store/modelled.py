@@ -1,0 +1,43 @@
+"""A study of the model into the library: its picture and its answer key, as one study."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from bralto.core.figure.setting import Setting
+from bralto.imaging.load import encode
+from bralto.stand.model.answer import answer_key
+from bralto.stand.model.picture import render
+from bralto.stand.model.stage import Stage
+from bralto.stand.model.study import MODEL, model_study
+from bralto.store.intake import now_utc
+from bralto.store.library import Library
+
+__all__ = ["SIZE", "add_model_study"]
+
+SIZE = (900, 1200)
+"""The reference picture of a study of the model, px."""
+
+
+def add_model_study(
+    library: Library, setting: Setting, document: Mapping[str, Any], notes: Mapping[str, object]
+) -> str:
+    """Draw the model, keep a study of it, made now; gives its id.
+
+    Args:
+        document: the setting as plain data, so that it can come again.
+        notes: how it was drawn from, kept beside what the model knows.
+
+    Raises:
+        UserError: the camera stands where it cannot.
+    """
+    stage = Stage.of(setting)
+    view = stage.view(*SIZE)
+    picture = render(stage, view).image
+    study = model_study(setting.title, answer_key(stage, view), "model.jpg", SIZE, document)
+    known = study.extra[MODEL]
+    assert isinstance(known, Mapping)
+    whole = replace(study, extra={**study.extra, MODEL: {**known, **notes}})
+    return library.add(whole, {"": library.media.put(encode(picture))}, now_utc())

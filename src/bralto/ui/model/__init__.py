@@ -1,0 +1,1 @@
+"""The model stand: a posable figure to draw from."""

@@ -1,0 +1,153 @@
+"""The model's picture, made off the GUI thread: a quick one at once, the finished one at rest."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache, partial
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from bralto.core.figure.camera import View3D, nearness_note
+from bralto.core.figure.setting import Setting
+from bralto.stand.model.answer import AnswerKey, answer_key
+from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.picture import preview, render
+from bralto.stand.model.stage import Stage
+from bralto.ui.tasks import Tasks
+
+__all__ = ["Drawer", "Drawn", "drawn_now", "sized", "small_picture"]
+
+_QUICK_PX = 300 * 400
+"""Px of the picture while something is moved."""
+
+_MOST_PX = 1200 * 1400
+"""Px of the finished picture at most; a larger board shows it enlarged."""
+
+_REST_MS = 180
+"""So long nothing must have moved before the finished picture is begun."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Drawn:
+    """A picture and what is known of it.
+
+    Attributes:
+        view: the camera as for ``image``; ``key`` only where it is finished.
+        note: a sentence where the camera is near.
+    """
+
+    setting: Setting
+    image: QImage
+    view: View3D
+    stage: Stage
+    finished: bool
+    key: AnswerKey | None
+    note: str
+
+
+def drawn_now(
+    setting: Setting, width: int, height: int, *, finished: bool, held: View3D | None = None
+) -> Drawn:
+    """Make the picture, here and now.
+
+    Args:
+        held: look as this view does; without it the figure is put in the picture's middle.
+
+    Raises:
+        UserError: the camera stands where it cannot.
+    """
+    stage = Stage.of(setting) if finished else Stage.of(setting, COARSE)
+    view = stage.view(width, height) if held is None else held.at_size(width, height)
+    made = render(stage, view) if finished else preview(stage, view)
+    image = QImage(made.pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
+    key = answer_key(stage, view) if finished else None
+    note = nearness_note(setting.camera, view, stage.points)
+    return Drawn(setting, image.copy(), view, stage, finished, key, note)
+
+
+@lru_cache(maxsize=128)
+def small_picture(setting_key: str, width: int, height: int) -> QImage:
+    """A named pose as a small picture, drawn at four times its size."""
+    from bralto.core.figure.setting import set_up
+
+    return drawn_now(set_up(setting_key), 2 * width, 2 * height, finished=False).image
+
+
+def sized(width: int, height: int, most: int) -> tuple[int, int]:
+    """Width and height, px, of the same shape with at most that many px."""
+    k = min(1.0, (most / max(1, width * height)) ** 0.5)
+    return max(16, round(k * width)), max(16, round(k * height))
+
+
+class Drawer(QObject):
+    """Draws what is asked for last; what was asked for in between is skipped."""
+
+    drawn = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def __init__(self, tasks: Tasks, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._tasks = tasks
+        self._wanted: tuple[Setting, int, int, View3D | None] | None = None
+        self._running = False
+        self._number = 0
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST_MS)
+        self._rest.timeout.connect(self._finish)
+
+    def want(
+        self, setting: Setting, width: int, height: int, held: View3D | None = None
+    ) -> None:
+        """A quick picture as soon as may be, and the finished one once nothing moves.
+
+        ``held`` keeps the camera where it is while something is dragged; nothing is finished then.
+        """
+        self._wanted = (setting, width, height, held)
+        self._number += 1
+        if held is None:
+            self._rest.start()
+        else:
+            self._rest.stop()
+        if not self._running:
+            self._quick()
+
+    def _quick(self) -> None:
+        assert self._wanted is not None
+        setting, width, height, held = self._wanted
+        size = sized(width, height, _QUICK_PX)
+        self._running = True
+        work = partial(drawn_now, setting, *size, finished=False, held=held)
+        self._tasks.run(work, partial(self._came, self._number), partial(self._lost, self._number))
+
+    def _finish(self) -> None:
+        if self._running:
+            self._rest.start()
+            return
+        assert self._wanted is not None
+        setting, width, height, _ = self._wanted
+        size = sized(width, height, _MOST_PX)
+        work = partial(drawn_now, setting, *size, finished=True)
+        number = self._number
+        self._tasks.run(work, partial(self._fine, number), partial(self._lost, number))
+
+    def _came(self, number: int, drawn: Drawn) -> None:
+        self._running = False
+        self.drawn.emit(drawn)
+        if number != self._number:
+            self._quick()
+
+    def _fine(self, number: int, drawn: Drawn) -> None:
+        if number == self._number:
+            self.drawn.emit(drawn)
+
+    def _lost(self, number: int, message: str) -> None:
+        self._running = False
+        if number == self._number:
+            self._rest.stop()
+            self.failed.emit(message)
+        else:
+            self._quick()
+
+

@@ -1,0 +1,275 @@
+"""The Model place: pose shelf, the large picture, and a slip of values."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.errors import UserError
+from bralto.core.figure.camera import FILM_MM
+from bralto.exchange.pose_file import read_settings, setting_document, write_settings
+from bralto.store.library import Library
+from bralto.store.modelled import add_model_study
+from bralto.ui.model.draw_sheet import DrawSheet, Looked
+from bralto.ui.model.drawn import Drawer
+from bralto.ui.model.facts import Facts, facts_of
+from bralto.ui.model.pages import FigurePage, JointsPage, LightPage, SeriesPage
+from bralto.ui.model.pose_shelf import PoseShelf
+from bralto.ui.model.stand_board import StandBoard
+from bralto.ui.prompt import Prompt
+from bralto.ui.state.model_state import ModelState
+from bralto.ui.tape import Segment
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import Tokens
+
+__all__ = ["MEMORY_S", "ModelPlace"]
+
+MEMORY_S = (10, 30, 60, 120, 300)
+"""How long the model can be shown before it is hidden, s."""
+
+_SLIP = 300
+_FILES = "Poses (*.json)"
+
+
+class ModelPlace(QWidget):
+    """Signals: ``opened`` the id of a study that was begun; ``tape_changed``, ``prompt_changed``."""
+
+    opened = pyqtSignal(str)
+    tape_changed = pyqtSignal()
+    prompt_changed = pyqtSignal()
+    said = pyqtSignal(str)
+
+    def __init__(
+        self, library: Library, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setObjectName("ground")
+        self._library, self._tasks, self._tokens = library, tasks, tokens
+        self.state = ModelState(self)
+        self._drawer = Drawer(tasks, self)
+        self.shelf = PoseShelf(tasks, tokens, self)
+        self.board = StandBoard(self.state, self._drawer, tokens, self)
+        self.pages = QStackedWidget(self)
+        self.joints = JointsPage(self.state, self)
+        self.figure = FigurePage(self.state, self)
+        self.light = LightPage(self.state, self)
+        self.series = SeriesPage(self.state, self)
+        self.facts = Facts(tokens, self)
+        self.sheet: DrawSheet | None = None
+        self._words: list[QPushButton] = []
+        self._lay_out()
+        self.shelf.chosen.connect(self.state.choose_pose)
+        self.board.gripped.connect(self._gripped)
+        self.board.shown.connect(self._on_shown)
+        self.state.changed.connect(self._on_change)
+        self.state.listed.connect(self.tape_changed)
+        self.state.trouble.connect(self.said)
+        self._drawer.failed.connect(lambda _: self.prompt_changed.emit())
+        for keys, act in (
+            ("Ctrl+D", self.draw_this),
+            ("Ctrl+Shift+D", partial(self.draw_this, MEMORY_S[2])),
+            ("Ctrl+Return", self.state.add_to_series),
+        ):
+            shortcut = QShortcut(QKeySequence(keys), self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(act)
+        self._on_change()
+
+    def _lay_out(self) -> None:
+        words = QHBoxLayout()
+        words.setSpacing(4)
+        for number, (title, page) in enumerate(
+            (
+                ("Joints", self.joints), ("Figure", self.figure),
+                ("Light", self.light), ("Series", self.series),
+            )
+        ):  # fmt: skip
+            self.pages.addWidget(_scrolled(page))
+            word = QPushButton(title, self)
+            word.setCheckable(True)
+            word.setAutoExclusive(True)
+            word.setChecked(number == 0)
+            word.setObjectName("word")
+            word.clicked.connect(partial(self.pages.setCurrentIndex, number))
+            words.addWidget(word)
+            self._words.append(word)
+        self.draw = QPushButton("Draw this", self)
+        self.draw.setDefault(True)
+        self.draw.setToolTip("Full size with a clock; then photograph your drawing and measure it")
+        self.memory = QPushButton("From memory", self)
+        self.memory.setToolTip("Shown for a while, then hidden")
+        menu = QMenu(self.memory)
+        for seconds in MEMORY_S:
+            said = f"{seconds} s" if seconds < 60 else f"{seconds // 60} min"
+            action = menu.addAction(f"Show it for {said}")
+            assert action is not None
+            action.triggered.connect(partial(self.draw_this, seconds))
+        self.memory.setMenu(menu)
+        files = QHBoxLayout()
+        for title, act in (("Open …", self.open_file), ("Save …", self.save_file)):
+            button = QPushButton(title, self)
+            button.clicked.connect(act)
+            files.addWidget(button)
+        drawing = QHBoxLayout()
+        drawing.addWidget(self.draw)
+        drawing.addWidget(self.memory)
+        slip = QVBoxLayout()
+        slip.setSpacing(10)
+        slip.addLayout(words)
+        slip.addWidget(self.pages, 1)
+        slip.addWidget(self.facts)
+        slip.addLayout(files)
+        slip.addLayout(drawing)
+        side = QWidget(self)
+        side.setFixedWidth(_SLIP)
+        slip.setContentsMargins(0, 0, 0, 0)
+        side.setLayout(slip)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(24, 14, 24, 14)
+        row.setSpacing(18)
+        row.addWidget(self.shelf)
+        row.addWidget(self.board, 1)
+        row.addWidget(side)
+        self.draw.clicked.connect(lambda: self.draw_this())
+
+    # Showing
+
+    def _on_change(self) -> None:
+        self.shelf.hold_up(self.state.pose_key)
+        self.tape_changed.emit()
+        self.joints.setEnabled(self.state.setting.subject in {"figure", "head"})
+        self.prompt_changed.emit()
+
+    def _on_shown(self) -> None:
+        drawn = self.board.drawn
+        if drawn is not None and drawn.finished:
+            self.facts.say(facts_of(drawn))
+            self.light.show_fitted(FILM_MM[1] * drawn.view.focal / drawn.view.height)
+        self.draw.setEnabled(not self.board.fault)
+        self.prompt_changed.emit()
+
+    def _gripped(self, grip: str) -> None:
+        self.joints.choose(grip)
+        self.pages.setCurrentIndex(0)
+        self._words[0].setChecked(True)
+
+    def segments(self) -> tuple[tuple[Segment, ...], str | None]:
+        """The series for the tape, each pose as long as it is shown; and the one that is up."""
+        series = self.state.series
+        if not series:
+            one = Segment("0", self.state.setting.title, "no series yet", 0.0, 1.0)
+            return (one,), None
+        # Short poses keep room for their name.
+        shares = [max(one.seconds or 60.0, 20.0) ** 0.5 for one in series]
+        ends, out = 0.0, []
+        for number, (one, share) in enumerate(zip(series, shares, strict=True)):
+            begin, ends = ends, ends + share / sum(shares)
+            seconds = one.seconds or 0.0
+            note = f"{seconds:.0f} s" if seconds < 120 else f"{seconds / 60:.0f} min"
+            out.append(Segment(str(number), one.title, note, begin, ends))
+        held = self.state.held_up
+        return tuple(out), None if held is None else str(held)
+
+    def on_tape(self, key: str) -> None:
+        """A pose of the series was chosen on the tape."""
+        self.state.hold_up(int(key))
+
+    def prompt(self) -> Prompt:
+        """What to do next."""
+        if self.board.fault:
+            return Prompt(self.board.fault, trouble=True)
+        keys = (("Ctrl+D", "draw this"), ("Arrows", "turn, eye"), ("+ −", "nearer, farther"))
+        if self.state.setting.subject == "figure":
+            return Prompt("Pose it:", "pull a ring, drag beside it to turn the stand", keys)
+        return Prompt("Set it up:", "drag on the picture to turn it, move lamp and eye", keys)
+
+    # Files
+
+    def open_file(self) -> None:
+        """Ask for a pose file and show what is in it."""
+        name, _ = QFileDialog.getOpenFileName(self, "A pose, or a series", "", _FILES)
+        if name:
+            self.read(Path(name))
+
+    def read(self, path: Path) -> None:
+        """Show the poses of a file; what is wrong with it is said in the prompt line."""
+        try:
+            self.state.take_series(read_settings(path))
+        except UserError as error:
+            self.said.emit(str(error))
+
+    def save_file(self) -> None:
+        """Ask where, and write the series, or the pose where there is none."""
+        name, _ = QFileDialog.getSaveFileName(self, "Keep the pose", "pose.json", _FILES)
+        if name:
+            self.write(Path(name))
+
+    def write(self, path: Path) -> None:
+        """Write the series, or the pose where there is none."""
+        try:
+            write_settings(self.state.series or (self.state.setting,), path)
+        except UserError as error:
+            self.said.emit(str(error))
+
+    # Drawing
+
+    def draw_this(self, shown_s: float | None = None, *, full: bool = True) -> None:
+        """The model alone, full size; hidden after ``shown_s`` seconds."""
+        if self.board.fault or self.sheet is not None:
+            return
+        settings = self.state.series or (self.state.setting,)
+        sheet = DrawSheet(settings, shown_s, self._tasks, self._tokens, self.window())
+        sheet.setStyleSheet(self.window().styleSheet())  # type: ignore[union-attr]
+        sheet.drawn.connect(self._keep)
+        sheet.left.connect(self._put_away)
+        self.sheet = sheet
+        if full:
+            sheet.showFullScreen()
+        else:
+            sheet.show()
+
+    def _put_away(self) -> None:
+        if self.sheet is not None:
+            self.sheet.deleteLater()
+            self.sheet = None
+
+    def _keep(self, looked: tuple[Looked, ...]) -> None:
+        """A study of each pose that was drawn, made off the GUI thread; the last one is opened."""
+        self._put_away()
+        work = partial(_studies, self._library, looked)
+        self._tasks.run(work, self._kept, self.said.emit)
+
+    def _kept(self, ids: list[str]) -> None:
+        self.opened.emit(ids[-1])
+
+
+def _scrolled(page: QWidget) -> QScrollArea:
+    """A page that may be taller than its place."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    page.setContentsMargins(0, 0, 8, 0)
+    area.setWidget(page)
+    return area
+
+
+def _studies(library: Library, looked: tuple[Looked, ...]) -> list[str]:
+    ids = []
+    for one in looked:
+        notes = {"seen_s": one.seconds, "looks": one.looks, "from_memory": one.hidden}
+        ids.append(add_model_study(library, one.setting, setting_document(one.setting), notes))
+    return ids

@@ -1,0 +1,329 @@
+"""The pages of the model's slip: joints, figure, light and eye, series."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.figure.builds import builds, ranges
+from bralto.core.figure.joints import Joint, joints
+from bralto.core.figure.poses import HARDEST
+from bralto.core.figure.setting import SUBJECTS
+from bralto.core.wording import minutes
+from bralto.ui.model.fields import Dials
+from bralto.ui.state.model_state import ModelState
+
+__all__ = ["FigurePage", "JointsPage", "LightPage", "SeriesPage"]
+
+_FIGURES = {
+    "heads": ("heads in the height", "", 2),
+    "leg": ("leg, share of the height", "", 3),
+    "arm": ("arm, share of the height", "", 3),
+    "shoulders": ("between the shoulder joints", "", 3),
+    "hips": ("between the hip joints", "", 3),
+    "girth": ("girth", " ×", 2),
+    "height_m": ("height", " m", 2),
+}
+_JOINTS = {
+    "pelvis": "pelvis and stand", "waist": "waist", "chest": "chest", "neck": "neck",
+    "head": "head", "clavicle": "collar bone", "shoulder": "shoulder", "elbow": "elbow",
+    "wrist": "wrist", "fingers": "fingers", "hip": "hip", "knee": "knee", "ankle": "ankle",
+    "toes": "toes",
+}  # fmt: skip
+_OF_GRIP = {"hand": "shoulder", "elbow": "shoulder", "knee": "hip", "foot": "hip"}
+
+
+def joint_label(joint: Joint) -> str:
+    """A joint in words; left and right are the model's own."""
+    base, _, side = joint.key.rpartition("_")
+    return f"{side.upper()} {_JOINTS[base]}" if base else _JOINTS[joint.key]
+
+
+def _button(words: str, tip: str, act: Callable[[], object], parent: QWidget) -> QPushButton:
+    button = QPushButton(words, parent)
+    button.setToolTip(tip)
+    button.clicked.connect(lambda: act())
+    return button
+
+
+class JointsPage(QWidget):
+    """One joint's turns by exact values, and what is done to the whole pose."""
+
+    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._state = state
+        self.joint = QComboBox(self)
+        self.joint.setAccessibleName("Joint")
+        for one in sorted(joints(), key=lambda j: list(_JOINTS).index(j.key.split("_")[0])):
+            self.joint.addItem(joint_label(one), one.key)
+        self.turns = Dials(self)
+        self.hard = QSpinBox(self)
+        self.hard.setRange(1, HARDEST)
+        self.hard.setPrefix("difficulty ")
+        self.hard.setAccessibleName("Difficulty of a pose by chance")
+        self.hard.setValue(state.hard)
+        chance = QHBoxLayout()
+        chance.addWidget(_button("By chance", "A balanced pose by chance", state.throw_dice, self))
+        chance.addWidget(self.hard)
+        chance.addStretch(1)
+        whole = QHBoxLayout()
+        whole.addWidget(_button("Mirror", "Left and right exchanged", state.mirror, self))
+        whole.addWidget(_button("Straighten", "Every joint straight", state.stand_still, self))
+        whole.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.joint)
+        column.addWidget(self.turns)
+        column.addStretch(1)
+        column.addLayout(whole)
+        column.addLayout(chance)
+        self.joint.currentIndexChanged.connect(lambda _: self._fill())
+        self.hard.valueChanged.connect(self._set_hard)
+        state.changed.connect(self.refresh)
+        self._fill()
+
+    def _set_hard(self, value: int) -> None:
+        self._state.hard = value
+
+    def choose(self, grip: str) -> None:
+        """The joint that what was taken hold of turns."""
+        name, _, side = grip.rpartition("_")
+        joint = f"{_OF_GRIP[name]}_{side}" if name in _OF_GRIP else grip
+        self.joint.setCurrentIndex(max(0, self.joint.findData(joint)))
+
+    def _fill(self) -> None:
+        self.turns.clear()
+        key = self.joint.currentData()
+        joint = next(one for one in joints() if one.key == key)
+        for turn in joint.turns:
+            act = partial(self._state.turn_joint, turn.key)
+            tip = f"{turn.low:.0f}° to {turn.high:.0f}°. {turn.source}"
+            self.turns.add(
+                turn.key, turn.label, (turn.low, turn.high), "°", 1,
+                taken=self._state.begin, moved=act, done=partial(self._done, turn.key), tip=tip,
+            )  # fmt: skip
+        self.refresh()
+
+    def _done(self, key: str, value: float) -> None:
+        self._state.turn_joint(key, value)
+        if self._state.dragging:
+            self._state.end(key)
+
+    def refresh(self) -> None:
+        """Show the joint as it is turned now."""
+        for key, dial in self.turns.dials.items():
+            dial.show_value(self._state.setting.pose[key])
+
+
+class FigurePage(QWidget):
+    """What stands there, and its proportions."""
+
+    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._state = state
+        self.subject = QComboBox(self)
+        self.subject.setAccessibleName("What stands there")
+        for subject in SUBJECTS:
+            self.subject.addItem("head alone" if subject == "head" else subject, subject)
+        self.build = QComboBox(self)
+        self.build.setAccessibleName("Proportions")
+        for key, one in builds().items():
+            self.build.addItem(one.title, key)
+            self.build.setItemData(self.build.count() - 1, one.source, 3)  # tool tip
+        self.build.addItem("Own proportions", "own")
+        self.figures = Dials(self)
+        for name, (label, unit, digits) in _FIGURES.items():
+            self.figures.add(
+                name, label, ranges()[name], unit, digits, taken=state.begin,
+                moved=partial(state.set_figure, name), done=partial(self._done, name),
+                tip="Within what was measured of grown people and children",
+            )  # fmt: skip
+        note = QLabel("Proportions are averages and a question, no ideal of a body.", self)
+        note.setObjectName("note")
+        note.setWordWrap(True)
+        form = QFormLayout()
+        form.setVerticalSpacing(6)
+        form.addRow("Stands there", self.subject)
+        form.addRow("Built", self.build)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(form)
+        column.addWidget(self.figures)
+        column.addStretch(1)
+        column.addWidget(note)
+        self.subject.activated.connect(lambda _: state.choose_subject(self.subject.currentData()))
+        self.build.activated.connect(lambda _: self._build())
+        state.changed.connect(self.refresh)
+        self.refresh()
+
+    def _build(self) -> None:
+        if self.build.currentData() in builds():
+            self._state.choose_build(self.build.currentData())
+        self.refresh()
+
+    def _done(self, name: str, value: float) -> None:
+        self._state.set_figure(name, value)
+        if self._state.dragging:
+            self._state.end(name)
+
+    def refresh(self) -> None:
+        """Show the proportions in force."""
+        setting = self._state.setting
+        blockers = QSignalBlocker(self.subject), QSignalBlocker(self.build)
+        self.subject.setCurrentIndex(self.subject.findData(setting.subject))
+        at = self.build.findData(setting.build.key)
+        self.build.setCurrentIndex(at if at >= 0 else self.build.count() - 1)
+        del blockers
+        self.figures.setEnabled(setting.subject in {"figure", "head"})
+        for name, value in setting.build.figures().items():
+            self.figures.dials[name].show_value(value)
+
+
+class LightPage(QWidget):
+    """Light and eye by exact values, and what is drawn besides the figure."""
+
+    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._state = state
+        self.dials = Dials(self)
+        for key, label, limits, unit, digits in (
+            ("aside_deg", "light from your left (−) or right", (-180.0, 180.0), "°", 0),
+            ("above_deg", "light above the horizon", (5.0, 90.0), "°", 0),
+            ("soft_deg", "softness of the light", (0.0, 40.0), "°", 0),
+        ):
+            self._add(key, label, limits, unit, digits, self._look)
+        for key, label, limits, unit, digits in (
+            ("distance_m", "distance of the eye", (0.6, 30.0), " m", 1),
+            ("eye_m", "height of the eye", (0.05, 4.0), " m", 2),
+            ("tilt_deg", "tilt downward", (-40.0, 40.0), "°", 0),
+        ):
+            self._add(key, label, limits, unit, digits, self._camera)
+        self.fit = QCheckBox("fit to the picture", self)
+        self._add("focal_mm", "focal length", (8.0, 400.0), " mm", 0, self._camera)
+        self.boxes = {
+            "outlines": QCheckBox("outlines", self),
+            "ring": QCheckBox("circle on the ground", self),
+            "frame": QCheckBox("box about it", self),
+        }
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.dials)
+        for box in (self.fit, *self.boxes.values()):
+            column.addWidget(box)
+        column.addStretch(1)
+        self.fit.clicked.connect(self._fit)
+        for name, box in self.boxes.items():
+            box.clicked.connect(partial(self._look, name))
+        state.changed.connect(self.refresh)
+        self.refresh()
+
+    def _add(
+        self, key: str, label: str, limits: tuple[float, float], unit: str, digits: int,
+        act: Callable[[str, float], None],
+    ) -> str:  # fmt: skip
+        def done(value: float) -> None:
+            act(key, value)
+            if self._state.dragging:
+                self._state.end(key)
+
+        self.dials.add(
+            key, label, limits, unit, digits,
+            taken=self._state.begin, moved=partial(act, key), done=done,
+        )  # fmt: skip
+        return key
+
+    def _look(self, key: str, value: float) -> None:
+        self._state.set_look(replace(self._state.setting.look, **{key: value}))  # type: ignore[arg-type]
+
+    def _camera(self, key: str, value: float) -> None:
+        self._state.set_camera(replace(self._state.setting.camera, **{key: value}))  # type: ignore[arg-type]
+
+    def _fit(self, on: bool) -> None:
+        focal = None if on else self.dials.dials["focal_mm"].spin.value()
+        self._state.set_camera(replace(self._state.setting.camera, focal_mm=focal))
+
+    def show_fitted(self, focal_mm: float) -> None:
+        """The focal length that fits the figure to the picture, where that is wished."""
+        if self._state.setting.camera.focal_mm is None:
+            self.dials.dials["focal_mm"].show_value(focal_mm)
+
+    def refresh(self) -> None:
+        """Show light and eye as they are."""
+        setting = self._state.setting
+        for key, dial in self.dials.dials.items():
+            value = getattr(setting.look, key, None)
+            value = getattr(setting.camera, key, None) if value is None else value
+            if value is not None:
+                dial.show_value(value)
+        fitted = setting.camera.focal_mm is None
+        self.fit.setChecked(fitted)
+        for part in (self.dials.dials["focal_mm"].spin, self.dials.dials["focal_mm"].slider):
+            part.setEnabled(not fitted)
+        for name, box in self.boxes.items():
+            box.setChecked(getattr(setting.look, name))
+
+
+class SeriesPage(QWidget):
+    """Poses one after the other, each with its time; they stand on the tape."""
+
+    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._state = state
+        self.words = QLabel(self)
+        self.words.setWordWrap(True)
+        self.seconds = QSpinBox(self)
+        self.seconds.setRange(5, 3600)
+        self.seconds.setSingleStep(15)
+        self.seconds.setSuffix(" s")
+        self.seconds.setAccessibleName("Seconds this pose is shown")
+        self.drop = _button("Take out", "Out of the series", state.drop_from_series, self)
+        self.add = _button("Add this pose", "At the end", state.add_to_series, self)
+        form = QFormLayout()
+        form.addRow("This pose is shown", self.seconds)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.add)
+        buttons.addWidget(self.drop)
+        buttons.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.words)
+        column.addLayout(form)
+        column.addLayout(buttons)
+        column.addStretch(1)
+        self.seconds.valueChanged.connect(lambda value: state.set_seconds(float(value)))
+        state.listed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the series as it is."""
+        state = self._state
+        held = state.current is not None
+        self.seconds.setEnabled(held)
+        self.drop.setEnabled(held)
+        if not state.series:
+            self.words.setText(
+                "A series shows several poses, each for its time: short ones first, to warm up. "
+                "Add the pose that stands there, change it, add again."
+            )
+            return
+        whole = sum(one.seconds or 0.0 for one in state.series)
+        poses = f"{len(state.series)} {'pose' if len(state.series) == 1 else 'poses'}"
+        self.words.setText(f"{poses}, {minutes(whole)} in all. They stand on the tape above.")
+        if state.current is not None:
+            blocker = QSignalBlocker(self.seconds)
+            self.seconds.setValue(round(state.series[state.current].seconds or 0.0))
+            del blocker
