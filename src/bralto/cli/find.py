@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Annotated, Any
 
@@ -21,6 +22,7 @@ from bralto.core.discover.lines import find_alignments, held_against, sight_line
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
+from bralto.core.figure.known import KnownLength, known_lengths
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
 from bralto.core.tolerances import COVERAGE, GRADES
@@ -31,6 +33,10 @@ __all__ = ["find"]
 
 _FORM = 0.05
 """Forms that differ by less than this share are not worth a line (common practice, no source)."""
+
+
+_ASLANT = 20.0
+"""Degrees out of the picture plane beyond which a known length is worth a line: 6 % shorter."""
 
 
 def find(
@@ -93,7 +99,10 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
             ),
         },
         "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
-        "foreshortened": [_plain(one) for one in _foreshortened(seen)],
+        "foreshortened": [_plain(one) for one in _foreshortened(seen, known_lengths(study))],
+        "known_lengths": {
+            key: {**asdict(one), "ratio": one.ratio} for key, one in known_lengths(study).items()
+        },
         "cross_lines": {
             "reference": _plain(read_cross_lines(seen)),
             "drawing": _plain(
@@ -106,9 +115,11 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
     }
 
 
-def _foreshortened(figure: Figure) -> list[Foreshortened]:
-    """Limbs that are surely shorter than their other side."""
-    found = []
+def _foreshortened(figure: Figure, known: Mapping[str, KnownLength]) -> list[Foreshortened]:
+    """Limbs that are surely shorter than their other side; of a model it is known, not guessed."""
+    found: list[Foreshortened] = []
+    if known:
+        return found
     for spec in figure.view.measures:
         if spec.kind == "span" and spec.id[-2:] in {"_r", "_l"}:
             one = foreshortened(figure, spec.id)
@@ -166,6 +177,14 @@ def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
 def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
     """Foreshortened limbs, cross lines and the big forms, where there are any."""
     lines = []
+    for key, row in found["known_lengths"].items():
+        spec = seen.view.measure(key)
+        if spec is not None and abs(row["slant"]) > _ASLANT:
+            way = "towards you" if row["slant"] > 0.0 else "away from you"
+            lines.append(
+                f"Foreshortened: {spec.label}, {100 * row['ratio']:.0f} % of its length, "
+                f"{abs(row['slant']):.0f}° {way} (known of the model)."
+            )
     for row in found["foreshortened"]:
         spec = seen.view.measure(row["measure"])
         assert spec is not None

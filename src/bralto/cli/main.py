@@ -8,7 +8,7 @@ import sys
 import typer
 from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
-from bralto.cli import canons, demo, find, measure, plan, pose, views, window
+from bralto.cli import canons, demo, find, measure, plan, pose, simulate, views, window
 from bralto.core.errors import UserError
 
 __all__ = ["app", "run"]
@@ -28,6 +28,7 @@ app.command("canons")(canons.canons)
 app.command("find")(find.find)
 app.command("plan")(plan.plan)
 app.command("pose")(pose.pose)
+app.command("simulate")(simulate.simulate)
 app.command("demo")(demo.demo)
 
 

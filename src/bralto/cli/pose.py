@@ -1,4 +1,4 @@
-"""`bralto pose NAME OUT.png`: a picture of the model and, beside it, a study with its answer key."""
+"""`bralto pose NAME OUT.png`: a picture of the model, and a study that knows its landmarks."""
 
 from __future__ import annotations
 
@@ -52,7 +52,9 @@ def pose(
             print(f"{one.key:<20} {one.low:7.0f} to {one.high:4.0f}°  {one.label}")
         return
     if name is None or (out is None and save is None):
-        raise UserError("give a pose and the picture to write; `bralto pose --list` shows the poses")
+        raise UserError(
+            "give a pose and the picture to write; `bralto pose --list` shows the poses"
+        )
     if out is not None and out.suffix.lower() != ".png":
         raise UserError(f"{out}: the picture is a .png; the study goes beside it as .json")
     setting = posed_by(name, build, hard, seed)
@@ -63,7 +65,9 @@ def pose(
         look = replace(look, aside_deg=light)
     figure = setting.pose
     if turn is not None:
-        figure = replace(figure, turns={**figure.turns, "pelvis.turn": (turn + 180.0) % 360.0 - 180.0})
+        figure = replace(
+            figure, turns={**figure.turns, "pelvis.turn": (turn + 180.0) % 360.0 - 180.0}
+        )
     setting = replace(setting, camera=camera, look=look, pose=figure).checked()
     if save is not None:
         write_settings((setting,), save)
@@ -115,5 +119,3 @@ def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
     note = nearness_note(setting.camera, view, stage.points)
     if note:
         print(note)
-
-

@@ -16,7 +16,13 @@ from bralto.core.figure.pose import Pose
 from bralto.core.figure.setting import Setting
 from bralto.exchange.text import read_text
 
-__all__ = ["parse_settings", "read_settings", "setting_document", "settings_document", "write_settings"]
+__all__ = [
+    "parse_settings",
+    "read_settings",
+    "setting_document",
+    "settings_document",
+    "write_settings",
+]
 
 FORMAT, VERSION = "bralto-pose", 1
 

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
+from bralto.core.figure.known import MODEL
 from bralto.core.figure.setting import Setting
 from bralto.imaging.load import encode
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage
-from bralto.stand.model.study import MODEL, model_study
+from bralto.stand.model.study import model_study
 from bralto.store.intake import now_utc
 from bralto.store.library import Library
 

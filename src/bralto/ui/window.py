@@ -388,6 +388,8 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self._clear_bench()
+        if self._model is not None:
+            self._model.release()
         self.shelf_state.stop()
         self.tasks.close()
         super().closeEvent(event)

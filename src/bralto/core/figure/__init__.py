@@ -1,1 +1,1 @@
-"""The posable figure: skeleton, joint limits, pose, landmarks, camera and mass, without pictures."""
+"""The posable figure: skeleton, limits, pose, landmarks, camera and mass, without pictures."""

@@ -145,6 +145,4 @@ def build_named(key: str) -> Build:
     try:
         return builds()[key]
     except KeyError:
-        raise UserError(
-            f"there is no build '{key}'; there are {', '.join(builds())}"
-        ) from None
+        raise UserError(f"there is no build '{key}'; there are {', '.join(builds())}") from None

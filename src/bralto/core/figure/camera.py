@@ -58,7 +58,8 @@ class Camera:
         for name, value, low, high, unit in limits:
             if not math.isfinite(value) or not low <= value <= high:
                 raise UserError(
-                    f"the camera's {name} is {value:g}{unit}; it goes from {low:g} to {high:g}{unit}"
+                    f"the camera's {name} is {value:g}{unit}; "
+                    f"it goes from {low:g} to {high:g}{unit}"
                 )
         return self
 
@@ -110,9 +111,7 @@ class View3D:
         )
 
 
-def looking(
-    camera: Camera, head_m: float, points: Floats, width: int, height: int
-) -> View3D:
+def looking(camera: Camera, head_m: float, points: Floats, width: int, height: int) -> View3D:
     """Point a camera at what it is to show.
 
     Args:
@@ -135,8 +134,8 @@ def looking(
     depth = view.depth(points)
     if float(depth.min()) < 0.25:
         raise UserError(
-            f"the camera stands at {camera.distance_m:g} m, inside the figure or behind part of it; "
-            "step back"
+            f"the camera stands at {camera.distance_m:g} m, inside what it should show "
+            "or behind part of it; step back"
         )
     seen = view.project(points)
     low, high = seen.min(axis=0), seen.max(axis=0)

@@ -69,8 +69,8 @@ def joints() -> tuple[Joint, ...]:
     """All joints, each after the one it hangs from."""
     found: list[Joint] = []
     for entry in data_file("joints.toml")["joint"]:
-        for side in SIDES if entry.get("paired") else (None,):
-            found.append(_joint(entry, side))
+        sides = SIDES if entry.get("paired") else (None,)
+        found += [_joint(entry, side) for side in sides]
     place = {joint.key: i for i, joint in enumerate(found)}
     depth: dict[str | None, int] = {None: -1}
     for joint in found:  # a parent stands before its children in the file
@@ -103,6 +103,4 @@ def _turn(joint: str, entry: dict[str, Any], side: str | None) -> Turn:
     axis = axis * -_MIRROR if side == "r" else axis
     low, high = entry["range"]
     twist = bool(entry.get("twist", False))
-    return Turn(
-        f"{joint}.{entry['name']}", entry["label"], axis, twist, low, high, entry["source"]
-    )
+    return Turn(f"{joint}.{entry['name']}", entry["label"], axis, twist, low, high, entry["source"])

@@ -20,7 +20,11 @@ _TOUCH = 0.04
 """Skin nearer to the ground than this bears weight, heads."""
 
 _ENDS: Mapping[str, str] = {
-    **{f"{k}_{s}": f"{k}_{s}" for k in ("shoulder", "elbow", "wrist", "knee", "ankle") for s in "rl"},
+    **{
+        f"{k}_{s}": f"{k}_{s}"
+        for k in ("shoulder", "elbow", "wrist", "knee", "ankle")
+        for s in "rl"
+    },
     **{f"leg_{s}": f"hip_{s}" for s in "rl"},
 }
 """Joint at which a segment's end lies, where it is no landmark."""

@@ -40,10 +40,13 @@ class Pose:
         for key, value in self.turns.items():
             turn = turns().get(key)
             if turn is None:
-                raise UserError(f"the figure has no joint '{key}'; `bralto pose --joints` lists them")
+                raise UserError(
+                    f"the figure has no joint '{key}'; `bralto pose --joints` lists them"
+                )
             if not math.isfinite(value) or not turn.low - 1e-6 <= value <= turn.high + 1e-6:
                 raise UserError(
-                    f"{key} is {value:g}°; a body can turn there from {turn.low:g}° to {turn.high:g}°"
+                    f"{key} is {value:g}°; "
+                    f"a body can turn there from {turn.low:g}° to {turn.high:g}°"
                 )
         if self.prop not in PROPS:
             raise UserError(f"there is nothing called '{self.prop}' to rest on; there is a box")

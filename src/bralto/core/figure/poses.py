@@ -1,4 +1,4 @@
-"""The named poses, made for a figure of any proportions; a pose by chance of a wanted difficulty."""
+"""The named poses, fitted to a figure of any proportions; a pose by chance, more or less hard."""
 
 from __future__ import annotations
 
@@ -56,9 +56,7 @@ class NamedPose:
         return planted(build, self.pose, feet, self.height)
 
 
-def over_its_feet(
-    build: Build, pose: Pose, feet: dict[str, Planted], height: float | None
-) -> Pose:
+def over_its_feet(build: Build, pose: Pose, feet: dict[str, Planted], height: float | None) -> Pose:
     """The pose with its feet planted and moved together until the plumb of its mass is on them."""
     from bralto.core.figure.mass import weigh  # loads Shapely
 
@@ -82,7 +80,7 @@ def over_its_feet(
 
 
 def _settled(build: Build, pose: Pose, keys: tuple[str, ...], parts: tuple[str, ...]) -> Pose:
-    """Turn some joints until two parts are equally low, by halving; as it is where they never are."""
+    """Turn some joints until two parts are equally low, by halving; else the pose as it is."""
 
     def turned(by: float) -> Pose:
         return pose.with_turns({key: pose[key] + by for key in keys})

@@ -16,6 +16,7 @@ from bralto.core.figure.pose import Pose
 
 __all__ = ["GRIPS", "Grip", "reached"]
 
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Grip:
     """What can be pulled.
@@ -68,7 +69,9 @@ _STAY = 0.02
 """Heads that a turn of 1 radian is worth: of many ways to reach a place, the least movement."""
 
 
-def reached(build: Build, pose: Pose, limb: str, place: Floats, figure: Posed | None = None) -> Pose:
+def reached(
+    build: Build, pose: Pose, limb: str, place: Floats, figure: Posed | None = None
+) -> Pose:
     """The pose with one limb's end as near to a place as its joints allow.
 
     Args:

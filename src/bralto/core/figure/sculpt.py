@@ -149,7 +149,7 @@ def surface_point(part: str, inside: Floats, way: Floats, reach: float = 1.5) ->
 def skin(part: str) -> Floats:
     """(n, 3) points spread over a part's surface, in its frame: what may touch the ground."""
     if part.endswith("_r"):
-        return skin(part[:-1] + "l") * np.array([-1.0, 1.0, 1.0])
+        return np.asarray(skin(part[:-1] + "l") * np.array([-1.0, 1.0, 1.0]))
     sculpt = sculpts()[part]
     centres = [form.a for form in sculpt.forms if not form.cut]
     centres += [form.b for form in sculpt.forms if form.b is not None and not form.cut]

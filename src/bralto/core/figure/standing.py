@@ -41,7 +41,7 @@ def seat(figure: Posed) -> tuple[Floats, Floats] | None:
     top = lowest(figure, ["pelvis"])
     wide, deep = 0.95, 0.70
     back = np.array([0.0, 0.0, -0.05])
-    low, high = back + [-wide, -top, -deep], back + [wide, 0.0, deep]
+    low, high = back + np.array([-wide, -top, -deep]), back + np.array([wide, 0.0, deep])
     lift = np.array([0.0, top, 0.0])
     return low + lift, high + lift
 
@@ -87,9 +87,8 @@ def planted(
         top = min(top, float(most))
     values: dict[str, float] = {}
     for side, (ankle, foot_turned) in ankles.items():
-        at = turned @ ankle + np.array([0.0, 0.0, 0.0])
-        hip = figure.joint(f"hip_{side}") + [0.0, top - stand, 0.0]
-        values |= _leg(figure, side, hip, at, turned @ foot_turned)
+        hip = figure.joint(f"hip_{side}") + np.array([0.0, top - stand, 0.0])
+        values |= _leg(figure, side, hip, turned @ ankle, turned @ foot_turned)
         values[f"toes_{side}.raise"] = feet[side].heel
     return pose.with_turns(values)
 
@@ -112,9 +111,7 @@ def _ankle(figure: Posed, foot: Planted, side: str) -> tuple[Floats, Floats]:
     return ankle + flat @ ball - turned @ ball, turned
 
 
-def _leg(
-    figure: Posed, side: str, hip: Floats, ankle: Floats, foot: Floats
-) -> dict[str, float]:
+def _leg(figure: Posed, side: str, hip: Floats, ankle: Floats, foot: Floats) -> dict[str, float]:
     """Turns of hip, knee and ankle that bring a foot to its place; the knee looks over it."""
     upper, lower = _lengths(figure, side)
     way = ankle - hip

@@ -10,6 +10,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.figure.camera import View3D
 from bralto.core.figure.kinematics import Posed
+from bralto.core.figure.known import KnownLength
 from bralto.core.figure.landmarks import Landmark3D, landmarks_of
 from bralto.core.figure.mass import Weight, weigh
 from bralto.core.figure.standing import seat
@@ -20,7 +21,7 @@ from bralto.core.views.model import View
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.stage import Stage
 
-__all__ = ["AnswerKey", "KeyMark", "Length", "answer_key", "near_side", "view_seen"]
+__all__ = ["AnswerKey", "KeyMark", "answer_key", "near_side", "view_seen"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -34,25 +35,6 @@ class KeyMark:
     seen: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Length:
-    """A span of the view, known in space.
-
-    Attributes:
-        full: heads; ``apparent`` as it appears, in heads as they are at the stand's middle.
-        slant: degrees out of the picture plane, + towards the eye.
-    """
-
-    full: float
-    apparent: float
-    slant: float
-
-    @property
-    def ratio(self) -> float:
-        """Apparent to full: above 1 where the span is nearer than the stand's middle."""
-        return self.apparent / self.full
-
-
 @dataclass(frozen=True, slots=True, eq=False)
 class AnswerKey:
     """What is known of a picture of the model.
@@ -64,7 +46,7 @@ class AnswerKey:
 
     view: str
     marks: tuple[KeyMark, ...]
-    lengths: dict[str, Length]
+    lengths: dict[str, KnownLength]
     weight: Weight | None
 
     def study_marks(self) -> dict[str, Mark]:
@@ -170,7 +152,7 @@ def _seen(
     return out
 
 
-def _lengths(view: View, marks: tuple[KeyMark, ...], camera: View3D) -> dict[str, Length]:
+def _lengths(view: View, marks: tuple[KeyMark, ...], camera: View3D) -> dict[str, KnownLength]:
     by_key = {mark.key: mark for mark in marks}
     middle = float(camera.depth(np.zeros(3)))
     out = {}
@@ -183,7 +165,7 @@ def _lengths(view: View, marks: tuple[KeyMark, ...], camera: View3D) -> dict[str
         line = b.place - a.place
         full = float(np.linalg.norm(line))
         towards = -float(camera.rotation[2] @ line) / full
-        out[measure.id] = Length(
+        out[measure.id] = KnownLength(
             full=full,
             apparent=float(np.linalg.norm(b.px - a.px)) * middle / camera.focal,
             slant=math.degrees(math.asin(min(1.0, max(-1.0, towards)))),

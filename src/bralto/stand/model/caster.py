@@ -6,10 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from bralto.core.arrays import Bools, Floats
 from bralto.core.errors import UserError
 from bralto.stand.model.mesh import Faces, Mesh, Singles
 
 __all__ = ["Caster", "Hits"]
+
+Rays = Singles | Floats
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -44,17 +47,17 @@ class Caster:
         # What belongs to the scene must live as long.
         self._held = TriangleMesh(self._scene, mesh.points, mesh.faces)
 
-    def hits(self, origins: Singles, ways: Singles) -> Hits:
+    def hits(self, origins: Rays, ways: Rays) -> Hits:
         """The first thing each ray meets; ``origins``, ``ways`` (n, 3)."""
         found = self._scene.run(_single(origins), _single(ways), output=1)
         return Hits(found["primID"], found["tfar"], found["u"], found["v"])
 
-    def blocked(self, origins: Singles, ways: Singles) -> np.ndarray:
+    def blocked(self, origins: Rays, ways: Rays) -> Bools:
         """(n,) bool: whether anything stands in a ray's way."""
-        free: np.ndarray = self._scene.run(_single(origins), _single(ways), query="OCCLUDED")
-        return free == 0
+        free = self._scene.run(_single(origins), _single(ways), query="OCCLUDED")
+        return np.asarray(free == 0)
 
 
-def _single(rays: Singles) -> Singles:
+def _single(rays: Rays) -> Singles:
     # Embree refuses doubles, and NumPy turns one into them unasked.
     return np.ascontiguousarray(rays, dtype=np.float32)

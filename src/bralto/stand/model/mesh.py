@@ -1,4 +1,4 @@
-"""The figure's forms as triangles: each part meshed once at rest, then carried along by its pose."""
+"""The figure's forms as triangles: each part meshed once at rest, then carried by its pose."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from bralto.core.arrays import Floats
 from bralto.core.figure.kinematics import Posed
-from bralto.core.figure.sculpt import distance, skin, sculpts
+from bralto.core.figure.sculpt import distance, sculpts, skin
 
 __all__ = ["COARSE", "FINE", "Faces", "Mesh", "Singles", "box_mesh", "figure_mesh", "joined"]
 
@@ -66,12 +66,11 @@ def _part(name: str, cell: float) -> _Part:
     counts = np.ceil((high - low) / cell).astype(int) + 1
     axes = [low[i] + cell * np.arange(counts[i]) for i in range(3)]
     grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
-    points, faces, _, _ = marching_cubes(distance(sculpt, grid), 0.0, spacing=(cell,) * 3)
+    points, faces, _, _ = marching_cubes(distance(sculpt, grid), 0.0, spacing=(cell,) * 3)  # type: ignore[no-untyped-call]
     points = points + low
     step = 1e-3
     slope = [
-        distance(sculpt, points + step * e) - distance(sculpt, points - step * e)
-        for e in np.eye(3)
+        distance(sculpt, points + step * e) - distance(sculpt, points - step * e) for e in np.eye(3)
     ]
     normals = np.stack(slope, axis=-1)
     normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-9)
@@ -102,7 +101,9 @@ def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
 
 def box_mesh(low: Floats, high: Floats, turned: Floats, name: str) -> Mesh:
     """A box between two corners, then turned by (3, 3); every face has its own corners."""
-    points, normals, faces = [], [], []
+    points: list[Floats] = []
+    normals: list[Floats] = []
+    faces: list[Floats] = []
     for axis in range(3):
         for end, side in ((low, -1.0), (high, 1.0)):
             a, b = (axis + 1) % 3, (axis + 2) % 3

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.stand.model.caster import Caster
 from bralto.core.figure.light import cone, hemisphere
+from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import BACKDROP, Seen
 

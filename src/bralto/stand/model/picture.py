@@ -156,5 +156,3 @@ def _framed(pixels: Pixels, stage: Stage, view: View3D) -> Pixels:
                 ends = [(float(x), float(y)) for x, y in px[[a, a | bit]]]
                 draw.line(ends, fill=(112, 104, 94), width=max(1, round(view.height / 900)))
     return np.asarray(image)
-
-

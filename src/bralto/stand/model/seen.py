@@ -97,7 +97,7 @@ def _ways(view: View3D, px: Singles) -> Singles:
 
 def _near(mesh: Mesh, view: View3D, px: Singles) -> npt.NDArray[np.intp]:
     """Rows of the pixels within the figure's bounds in the picture; no other ray can meet it."""
-    outline = view.project(mesh.points)
+    outline = view.project(mesh.points.astype(float))
     pad = 2.0
     low, high = np.nanmin(outline, axis=0) - pad, np.nanmax(outline, axis=0) + pad
     inside = (px[:, 0] > low[0]) & (px[:, 0] < high[0])

@@ -60,7 +60,8 @@ def _grain(rest: Singles) -> Singles:
     x, y, z = rest.T
     wave = 0.035 * np.sin(2.3 * y + 5.0 * x) + 0.02 * np.sin(5.1 * y)
     rings = np.sin(58.0 * (np.hypot(x + 0.9 + wave, 0.6 * z - 0.35)))
-    return (1.0 + 0.045 * rings + 0.02 * np.sin(210.0 * x + 9.0 * y)).astype(np.float32)
+    tone = 1.0 + 0.045 * rings + 0.02 * np.sin(210.0 * x + 9.0 * y)
+    return np.asarray(tone, dtype=np.float32)
 
 
 def _ground(
@@ -72,7 +73,7 @@ def _ground(
     fade = fade * fade * (3.0 - 2.0 * fade)
     lit = 0.60 * light[at] + 0.40 * sky[at]
     lit = lit + (1.0 - lit) * fade
-    colours = _WALL * (np.float32(0.90) + np.float32(0.10) * fade)[:, None] * lit[:, None]
+    colours: Singles = _WALL * ((np.float32(0.90) + np.float32(0.10) * fade) * lit)[:, None]
     if ring is not None:
         # As wide as a pencil line, wider where the ground is seen aslant and far.
         blur = 0.012 + 0.0006 * seen.depth[at]

@@ -64,13 +64,17 @@ def _group(turned: Floats) -> Mesh:
     """Box, cylinder and egg side by side."""
     placed = []
     for maker, at, angle in (
-        (_box, [-0.9, 0.0, -0.5], 0.35), (_cylinder, [1.35, 0.0, -0.9], 0.0), (_egg, [0.75, 0.0, 1.1], 0.0),
-    ):  # fmt: skip
+        (_box, [-0.9, 0.0, -0.5], 0.35),
+        (_cylinder, [1.35, 0.0, -0.9], 0.0),
+        (_egg, [0.75, 0.0, 1.1], 0.0),
+    ):
         c, s = np.cos(angle), np.sin(angle)
         own = np.array([[c, 0.0, s], [0.0, 1.0, 0.0], [-s, 0.0, c]])
         mesh = maker(turned @ own)
         shift = (turned @ np.array(at)).astype(np.float32)
-        placed.append(Mesh(mesh.points + shift, mesh.normals, mesh.rest, mesh.faces, mesh.owner, mesh.parts))
+        placed.append(
+            Mesh(mesh.points + shift, mesh.normals, mesh.rest, mesh.faces, mesh.owner, mesh.parts)
+        )
     return joined(placed)
 
 
@@ -97,7 +101,9 @@ def _turned_form(profile: Floats, normals: Floats) -> tuple[Floats, Floats, Floa
     row, column = np.meshgrid(np.arange(n - 1), np.arange(_ROUND), indexing="ij")
     a = (row * _ROUND + column).ravel()
     b = (row * _ROUND + (column + 1) % _ROUND).ravel()
-    faces = np.vstack([np.column_stack([a, b, b + _ROUND]), np.column_stack([a, b + _ROUND, a + _ROUND])])
+    faces = np.vstack(
+        [np.column_stack([a, b, b + _ROUND]), np.column_stack([a, b + _ROUND, a + _ROUND])]
+    )
     return spun(profile), spun(normals), faces
 
 

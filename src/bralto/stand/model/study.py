@@ -5,16 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from bralto.core.figure.known import MODEL
 from bralto.core.study import Picture, Study
 from bralto.stand.model.answer import AnswerKey
 
-__all__ = ["MODEL", "RENDERED", "model_study"]
+__all__ = ["RENDERED", "model_study"]
 
 RENDERED = "rendered here"
 """The permission of the model's pictures (`study.PERMISSIONS`)."""
-
-MODEL = "model"
-"""Key of a study's extra data that holds what only the model knows."""
 
 
 def model_study(

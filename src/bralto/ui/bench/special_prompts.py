@@ -141,6 +141,8 @@ def _done(study: OpenStudy) -> Prompt:
     title = study.pass_of(study.current_pass).title
     following = study.worth_next()
     keys = [("Enter", "go on"), ("0", "fit"), ("M", "mirror")]
+    if study.undrawn and following is not None and following.key != "sheet":
+        return Prompt("Draw it, then photograph it:", "drop the photo here", tuple(keys[1:]))
     if following is None:
         return Prompt("All is done:", "what went well, what next?", tuple(keys[1:]))
     if following.key == "verdict":

@@ -1,4 +1,4 @@
-"""The model alone, full size, with a clock: to draw from, or to look at once and draw from memory."""
+"""The model alone, full size, with a clock: to draw from, or to see once and draw by heart."""
 
 from __future__ import annotations
 
@@ -254,5 +254,3 @@ class DrawSheet(QWidget):
 def _clock(seconds: float) -> str:
     whole = int(seconds)
     return f"{whole // 60}:{whole % 60:02d}"
-
-

@@ -97,9 +97,7 @@ class Drawer(QObject):
         self._rest.setInterval(_REST_MS)
         self._rest.timeout.connect(self._finish)
 
-    def want(
-        self, setting: Setting, width: int, height: int, held: View3D | None = None
-    ) -> None:
+    def want(self, setting: Setting, width: int, height: int, held: View3D | None = None) -> None:
         """A quick picture as soon as may be, and the finished one once nothing moves.
 
         ``held`` keeps the camera where it is while something is dragged; nothing is finished then.
@@ -112,6 +110,12 @@ class Drawer(QObject):
             self._rest.stop()
         if not self._running:
             self._quick()
+
+    def stop(self) -> None:
+        """Begin nothing more."""
+        self._rest.stop()
+        self._wanted = None
+        self._number += 1
 
     def _quick(self) -> None:
         assert self._wanted is not None
@@ -134,6 +138,8 @@ class Drawer(QObject):
 
     def _came(self, number: int, drawn: Drawn) -> None:
         self._running = False
+        if self._wanted is None:
+            return
         self.drawn.emit(drawn)
         if number != self._number:
             self._quick()
@@ -147,7 +153,5 @@ class Drawer(QObject):
         if number == self._number:
             self._rest.stop()
             self.failed.emit(message)
-        else:
+        elif self._wanted is not None:
             self._quick()
-
-

@@ -45,7 +45,9 @@ class Dial(QWidget):
         self.spin.valueChanged.connect(self.given)
         self.slider.sliderPressed.connect(self.taken)
         self.slider.sliderMoved.connect(lambda at: self.moved.emit(self._value(at)))
-        self.slider.sliderReleased.connect(lambda: self.given.emit(self._value(self.slider.value())))
+        self.slider.sliderReleased.connect(
+            lambda: self.given.emit(self._value(self.slider.value()))
+        )
         self.slider.actionTriggered.connect(self._by_key)
 
     def _value(self, at: int) -> float:

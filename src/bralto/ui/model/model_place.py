@@ -45,7 +45,7 @@ _FILES = "Poses (*.json)"
 
 
 class ModelPlace(QWidget):
-    """Signals: ``opened`` the id of a study that was begun; ``tape_changed``, ``prompt_changed``."""
+    """Signals: ``opened`` the id of a study that was begun; ``said`` what went wrong."""
 
     opened = pyqtSignal(str)
     tape_changed = pyqtSignal()
@@ -170,8 +170,8 @@ class ModelPlace(QWidget):
         """The series for the tape, each pose as long as it is shown; and the one that is up."""
         series = self.state.series
         if not series:
-            one = Segment("0", self.state.setting.title, "no series yet", 0.0, 1.0)
-            return (one,), None
+            only = Segment("0", self.state.setting.title, "no series yet", 0.0, 1.0)
+            return (only,), None
         # Short poses keep room for their name.
         shares = [max(one.seconds or 60.0, 20.0) ** 0.5 for one in series]
         ends, out = 0.0, []
@@ -195,6 +195,12 @@ class ModelPlace(QWidget):
         if self.state.setting.subject == "figure":
             return Prompt("Pose it:", "pull a ring, drag beside it to turn the stand", keys)
         return Prompt("Set it up:", "drag on the picture to turn it, move lamp and eye", keys)
+
+    def release(self) -> None:
+        """Begin nothing more, put away the sheet that is drawn from."""
+        self._drawer.stop()
+        if self.sheet is not None:
+            self.sheet.close()
 
     # Files
 

@@ -250,7 +250,7 @@ class LightPage(QWidget):
         self._state.set_look(replace(self._state.setting.look, **{key: value}))  # type: ignore[arg-type]
 
     def _camera(self, key: str, value: float) -> None:
-        self._state.set_camera(replace(self._state.setting.camera, **{key: value}))  # type: ignore[arg-type]
+        self._state.set_camera(replace(self._state.setting.camera, **{key: value}))
 
     def _fit(self, on: bool) -> None:
         focal = None if on else self.dials.dials["focal_mm"].spin.value()

@@ -1,0 +1,44 @@
+"""`bralto simulate STUDY --learner NAME OUT`: a drawing of the model with known faults."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from bralto.core.errors import UserError
+from bralto.exchange.pose_file import read_settings, setting_document
+from bralto.exchange.study_file import write_study
+
+__all__ = ["simulate"]
+
+
+def simulate(
+    study: Annotated[
+        Path, typer.Argument(help="a study of the model (`bralto pose`), or a pose file")
+    ],
+    out: Annotated[Path, typer.Argument(help="the drawing, OUT.png; the study goes beside it")],
+    learner: Annotated[str, typer.Option(help="whose habits")] = "beginner",
+    seed: Annotated[int, typer.Option(help="of the hand")] = 1,
+) -> None:
+    """Let a simulated learner draw the model: a drawing whose faults are known."""
+    if out.suffix.lower() != ".png":
+        raise UserError(f"{out}: the drawing is a .png; the study goes beside it as .json")
+    if study.suffix.lower() != ".json":
+        raise UserError(f"{study}: give a study of the model, as `bralto pose` writes it")
+    setting = read_settings(study)[0]
+    # The ray caster and OpenCV take a second to load.
+    from bralto.stand.model.example import simulated
+    from bralto.stand.model.habits import learner_named
+
+    habits = learner_named(learner)
+    files = (f"{out.stem}-model.png", out.name)
+    made = simulated(setting, setting_document(setting), habits, seed=seed, files=files)
+    for name, picture in made.pictures.items():
+        try:
+            picture.save(out.parent / name)
+        except OSError as error:
+            raise UserError(f"{out.parent / name}: cannot be written ({error.strerror})") from None
+    write_study(made.study, out.with_suffix(".json"))
+    print(f"{setting.title}, drawn by '{learner}': {out}, {files[0]}, {out.stem}.json")

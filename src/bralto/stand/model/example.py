@@ -1,0 +1,96 @@
+"""A whole study of the model by a simulated learner: known habits, known marks, known places."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from PIL import Image
+
+from bralto.core.errors import UserError
+from bralto.core.figure.setting import Setting
+from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.views.library import view_named
+from bralto.stand.model.answer import answer_key
+from bralto.stand.model.habits import Habits
+from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
+from bralto.stand.model.picture import render
+from bralto.stand.model.stage import Stage
+from bralto.stand.model.study import model_study
+
+__all__ = ["KNOWN", "Simulated", "simulated", "state_of"]
+
+KNOWN = "known_faults"
+"""Key of a study's extra data that holds what the learner was told to do wrong."""
+
+_DRAWN = "drawn by Bralto: a simulated learner"
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Simulated:
+    """A study with its pictures, which it names by `file`."""
+
+    study: Study
+    pictures: dict[str, Image.Image]
+
+
+def simulated(
+    setting: Setting,
+    document: Mapping[str, Any],
+    habits: Habits,
+    *,
+    seed: int = 1,
+    size: tuple[int, int] = (900, 1200),
+    page: Page = Page(),  # noqa: B008 - frozen
+    files: tuple[str, str] = ("model.png", "drawing.png"),
+) -> Simulated:
+    """Draw the model, let a learner draw it, and mark both.
+
+    Args:
+        document: the setting as plain data (`exchange.pose_file`).
+        size: of the reference picture, px.
+        files: names of reference and drawing.
+
+    Raises:
+        UserError: what stands there is no figure.
+    """
+    if setting.subject != "figure":
+        raise UserError("a simulated learner draws the figure; this is " + setting.subject)
+    stage = Stage.of(setting)
+    view = stage.view(*size)
+    key = answer_key(stage, view)
+    study = model_study(setting.title, key, files[0], size, document)
+    drawing = drawn_by(stage, view, view_named(key.view), habits, page, seed)
+    assert study.reference is not None
+    state = state_of(drawing, study.reference.marks, page, habits, files[1], seed)
+    whole = replace(study, states=(state,), extra={**study.extra, KNOWN: habits.document()})
+    return Simulated(whole, {files[0]: render(stage, view).image, files[1]: drawing.image})
+
+
+def state_of(
+    drawing: PageDrawing,
+    seen: Mapping[str, Mark],
+    page: Page,
+    habits: Habits,
+    file: str,
+    seed: int,
+) -> State:
+    """The drawing as a scan of its whole sheet, marked with the learner's care.
+
+    Args:
+        seen: the reference's marks; what is hidden or absent there is so here.
+    """
+    rng = np.random.default_rng([seed, 2])
+    spread = habits.marks_mm * page.px_mm
+    marks = {}
+    for key, at in drawing.marks.items():
+        x, y = at + rng.normal(0.0, spread, 2)
+        marks[key] = Mark(round(float(x), 3), round(float(y), 3), seen[key].visibility, spread)
+    width, height = page.size
+    corners = ((0.0, 0.0), (float(width), 0.0), (float(width), float(height)), (0.0, float(height)))
+    picture = Picture(
+        file, width, height, marks, sheet=Sheet(corners, page.size_mm), permission=_DRAWN
+    )
+    return State("first", picture)

@@ -1,0 +1,161 @@
+"""A learner's habits by name: what a pose becomes when they draw it, before a line is drawn.
+
+The habits are those that teachers name first (common practice, no source).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field, replace
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.errors import UserError
+from bralto.core.figure.joints import joints
+from bralto.core.figure.kinematics import Posed
+from bralto.core.figure.landmarks import landmark_named
+from bralto.core.figure.pose import Pose
+
+__all__ = [
+    "LEARNERS",
+    "PARTS",
+    "Habits",
+    "lean_and_width",
+    "learner_named",
+    "resized",
+    "straightened",
+]
+
+
+def _hanging(joint: str) -> tuple[str, ...]:
+    """The part at a joint and all that hangs from it."""
+    reached, parts = {joint}, []
+    for one in joints():  # a parent comes before its children
+        if one.key in reached or one.parent in reached:
+            reached.add(one.key)
+            parts.append(one.part)
+    return tuple(parts)
+
+
+PARTS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "head": ("head", ("head",)),
+    **{
+        f"{name}_{s}": (f"{joint}_{s}", _hanging(f"{joint}_{s}"))
+        for s in "rl"
+        for name, joint in (
+            ("arm", "shoulder"), ("forearm", "elbow"), ("hand", "wrist"),
+            ("leg", "hip"), ("shank", "knee"), ("foot", "ankle"),
+        )
+    },
+}  # fmt: skip
+"""What can be drawn too big or small: the joint it is sized about, the parts that go with it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Habits:
+    """What a learner does to a pose.
+
+    Attributes:
+        parts: factor by which each part comes out, with all that hangs from it (`PARTS`).
+        taper: factor on every further piece of a limb away from the trunk: forearm and shank once,
+            hand and foot twice.
+        straight: share of every lean and twist of the trunk that is drawn; below 1 it stiffens.
+        width: factor on all widths. lean_deg: of the whole, + to the viewer's right.
+        eye_m: how much higher than it is the eye is taken to be, m.
+        wobble: SD of the hand's slow wandering, heads.
+        marks_mm: SD of placing a mark on the drawing, mm on the sheet.
+    """
+
+    parts: Mapping[str, float] = field(default_factory=dict)
+    taper: float = 1.0
+    straight: float = 1.0
+    width: float = 1.0
+    lean_deg: float = 0.0
+    eye_m: float = 0.0
+    wobble: float = 0.0
+    marks_mm: float = 0.0
+
+    def document(self) -> dict[str, object]:
+        """The habits as plain data, to stand in a study file."""
+        return asdict(self)
+
+
+_CAREFUL = Habits(wobble=0.006, marks_mm=0.3)
+
+LEARNERS: dict[str, Habits] = {
+    "careful": _CAREFUL,
+    "big-head": replace(_CAREFUL, parts={"head": 1.14}),
+    "short-legs": replace(_CAREFUL, parts={"leg_r": 0.92, "leg_l": 0.92}),
+    "tapering": replace(_CAREFUL, taper=0.92),
+    "stiff": replace(_CAREFUL, straight=0.45),
+    "wide": replace(_CAREFUL, width=1.08),
+    "leaning": replace(_CAREFUL, lean_deg=3.0),
+    "looking-down": replace(_CAREFUL, eye_m=0.5),
+    "big-head-short-legs": replace(_CAREFUL, parts={"head": 1.12, "leg_r": 0.93, "leg_l": 0.93}),
+    "beginner": Habits(
+        {"head": 1.13, "leg_r": 0.94, "leg_l": 0.95}, 0.95, 0.6, 1.04, 1.0, 0.0, 0.015, 0.8
+    ),
+}
+"""Learners by name."""
+
+
+def learner_named(name: str) -> Habits:
+    """The habits of a learner.
+
+    Raises:
+        UserError: there is none of that name.
+    """
+    try:
+        return LEARNERS[name]
+    except KeyError:
+        raise UserError(f"there is no learner '{name}'; there are {', '.join(LEARNERS)}") from None
+
+
+def straightened(pose: Pose, habits: Habits) -> Pose:
+    """The pose with its trunk and head stiffened: legs and arms as they are."""
+    if habits.straight == 1.0:
+        return pose
+    stiff = {"pelvis.list"}
+    for joint in ("waist", "chest", "neck", "head"):
+        stiff |= {f"{joint}.lean", f"{joint}.twist"}
+    values = {k: v * habits.straight if k in stiff else v for k, v in pose.turns.items()}
+    return replace(pose, turns=values)
+
+
+def resized(figure: Posed, habits: Habits) -> Posed:
+    """The figure with parts larger or smaller, each about its joint, the head about its chin."""
+    for name, factor in _factors(habits).items():
+        if factor == 1.0:
+            continue
+        joint, parts = PARTS[name]
+        about = _chin(figure) if name == "head" else figure.joint(joint)
+        places, scales = dict(figure.places), dict(figure.scales)
+        for part in parts:
+            places[part] = about + factor * (places[part] - about)
+            scales[part] = factor * scales[part]
+        figure = replace(figure, places=places, scales=scales)
+    return figure
+
+
+def _chin(figure: Posed) -> Floats:
+    mark = landmark_named("figure-front", "chin", "l")
+    return figure.world(mark.part, mark.at)
+
+
+def _factors(habits: Habits) -> dict[str, float]:
+    """Factor by part, the outer ones on top of the inner ones."""
+    unknown = set(habits.parts) - set(PARTS)
+    if unknown:
+        raise UserError(f"'{min(unknown)}' cannot be drawn too big; {', '.join(PARTS)} can")
+    out = {name: float(habits.parts.get(name, 1.0)) for name in PARTS}
+    for s in "rl":
+        for outer in ("forearm", "hand", "shank", "foot"):
+            out[f"{outer}_{s}"] *= habits.taper
+    return out
+
+
+def lean_and_width(habits: Habits) -> Floats:
+    """(2, 2) matrix from heads of the picture, y down, to heads of the drawing."""
+    tilt = np.tan(np.radians(habits.lean_deg))
+    return np.array([[habits.width, -tilt], [0.0, 1.0]])

@@ -1,0 +1,228 @@
+"""The model as a learner draws it: edges and hatching in pencil on a sheet, marks with it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+from PIL import Image, ImageDraw
+from scipy.interpolate import RectBivariateSpline
+
+from bralto.core.arrays import Floats, Pixels
+from bralto.core.figure.camera import View3D
+from bralto.core.figure.kinematics import Posed
+from bralto.core.figure.landmarks import landmarks_of
+from bralto.core.figure.light import Look, key_light
+from bralto.core.figure.standing import stood
+from bralto.core.views.model import View
+from bralto.stand.model.answer import near_side
+from bralto.stand.model.caster import Caster
+from bralto.stand.model.habits import Habits, lean_and_width, resized, straightened
+from bralto.stand.model.mesh import figure_mesh
+from bralto.stand.model.seen import look_at
+from bralto.stand.model.stage import Stage
+from bralto.stand.pencil import on_paper, stroke
+
+__all__ = ["Page", "PageDrawing", "drawn_by"]
+
+_CELL = 0.055
+_OVER = 2  # lines are found at twice the size
+_HATCH = 0.045  # heads between two strokes
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """The sheet: ``size_mm``, px a mm, and the share of its height that the figure takes."""
+
+    size_mm: tuple[float, float] = (297.0, 420.0)
+    px_mm: float = 2.0
+    fill: float = 0.80
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height, px."""
+        return round(self.size_mm[0] * self.px_mm), round(self.size_mm[1] * self.px_mm)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PageDrawing:
+    """A drawing.
+
+    Attributes:
+        image: RGB picture of the flat sheet.
+        marks: (2,) px by landmark, where the drawing truly has them.
+        head_px: px of the drawing a head of the reference.
+    """
+
+    image: Image.Image
+    marks: dict[str, Floats]
+    head_px: float
+
+
+class _Hand:
+    """From the camera's picture to the sheet and back: placing, widths, lean, wandering."""
+
+    def __init__(self, view: View3D, seen: Floats, habits: Habits, page: Page, seed: int) -> None:
+        """``seen`` (n, 2) px: what the drawing must hold."""
+        rng = np.random.default_rng(seed)
+        self._size = width, height = page.size
+        middle = 0.5 * (seen.min(axis=0) + seen.max(axis=0))
+        shape = lean_and_width(habits)
+        flat = (seen - middle) @ shape.T
+        room = np.array([0.9 * width, page.fill * height])
+        self.scale = float((room / (flat.max(axis=0) - flat.min(axis=0))).min())
+        self._matrix = self.scale * shape
+        off = rng.uniform(-0.02, 0.02, 2) * [width, height]
+        self._shift = np.array([0.5 * width, 0.52 * height]) + off - self._matrix @ middle
+        self.head_px = self.scale * view.focal / float(view.depth(np.zeros(3)))
+        rows, columns = 7, 6
+        grid = rng.normal(0.0, habits.wobble * self.head_px, (2, rows, columns))
+        y, x = np.linspace(0.0, height, rows), np.linspace(0.0, width, columns)
+        self._wander = [RectBivariateSpline(y, x, one) for one in grid]
+
+    def to_sheet(self, px: Floats) -> Floats:
+        """(n, 2) px of the sheet of (n, 2) px of the camera's picture."""
+        flat = px @ self._matrix.T + self._shift
+        at: Floats = flat
+        for _ in range(12):  # the hand wanders slowly: each step is a tenth of the one before
+            at = flat + np.stack([w.ev(at[:, 1], at[:, 0]) for w in self._wander], axis=-1)
+        return at
+
+    def to_camera(self, width: int, height: int) -> Floats:
+        """(h * w, 2) px of the camera's picture that the sheet's pixels were drawn from.
+
+        ``width``, ``height``: how many pixels, over the whole sheet.
+        """
+        x = (np.arange(width) + 0.5) * self._size[0] / width
+        y = (np.arange(height) + 0.5) * self._size[1] / height
+        px = np.stack(np.meshgrid(x, y), axis=-1)
+        px -= np.stack([w(y, x) for w in self._wander], axis=-1)
+        back: Floats = (px.reshape(-1, 2) - self._shift) @ np.linalg.inv(self._matrix).T
+        return back
+
+
+def drawn_by(
+    stage: Stage, view: View3D, marked: View, habits: Habits, page: Page, seed: int
+) -> PageDrawing:
+    """Draw what a camera sees of the model, as a learner with these habits would.
+
+    Args:
+        marked: the view whose landmarks the drawing has.
+    """
+    setting = stage.setting
+    figure = resized(stood(setting.build, straightened(setting.pose, habits)), habits)
+    if habits.eye_m:
+        camera = replace(setting.camera, eye_m=max(0.05, setting.camera.eye_m + habits.eye_m))
+        view = Stage.of(replace(setting, camera=camera), _CELL).view(view.width, view.height)
+    caster = Caster(figure_mesh(figure, _CELL))
+    places = _places(figure, marked, view)
+    outline = view.project(caster.mesh.points[::5].astype(float))
+    hand = _Hand(view, outline, habits, page, seed)
+    marks = dict(
+        zip(places, hand.to_sheet(view.project(np.array(list(places.values())))), strict=True)
+    )
+    image = _pencilled(caster, view, hand, setting.look, page, marks, seed)
+    return PageDrawing(image, marks, hand.head_px)
+
+
+def _places(figure: Posed, marked: View, view: View3D) -> dict[str, Floats]:
+    keys = tuple(one.key for one in marked.landmarks)
+    found = landmarks_of(marked.key, keys, near_side(figure, view))
+    return {one.key: figure.world(one.part, one.at) for one in found}
+
+
+def _pencilled(
+    caster: Caster, view: View3D, hand: _Hand, look: Look, page: Page,
+    marks: dict[str, Floats], seed: int,
+) -> Image.Image:  # fmt: skip
+    rng = np.random.default_rng([seed, 1])
+    width, height = page.size
+    large = (width * _OVER, height * _OVER)
+    seen = look_at(caster, view, hand.to_camera(*large).astype(np.float32))
+    owner = seen.owner.reshape(large[::-1])
+    wood = owner >= 0
+    depth = np.where(wood, seen.depth.reshape(large[::-1]), np.float32(1e3))
+    normals = seen.normals.reshape(*large[::-1], 3)
+    line = np.zeros(large[::-1], np.float32)
+    for axis in (0, 1):
+        jump = np.abs(np.diff(depth, axis=axis)) > 0.05
+        crease = _dots(normals, axis) < 0.75
+        both = np.minimum(wood.take(range(1, wood.shape[axis]), axis),
+                          wood.take(range(wood.shape[axis] - 1), axis))  # fmt: skip
+        found = np.where(jump, 1.0, 0.6 * (crease & both)).astype(np.float32)
+        pad = [(0, 0), (0, 0)]
+        pad[axis] = (0, 1)
+        line = np.maximum(line, np.pad(found, pad))
+    weight = max(1.0, 0.013 * hand.head_px * _OVER)
+    line = cv2.GaussianBlur(line, (0, 0), 0.45 * weight) * (1.15 * weight)
+    ink = np.clip(line, 0.0, 0.85)
+    again = _restated(line, hand, rng)
+    ink = np.maximum(ink, 0.45 * np.clip(again, 0.0, 1.0))
+    ink = np.maximum(ink, _hatching(normals, wood, key_light(look, view), hand, rng))
+    small = cv2.resize(ink, (width, height), interpolation=cv2.INTER_AREA)
+    layer = Image.fromarray((255.0 * (1.0 - small)).astype(np.uint8))
+    _construct(layer, marks, hand, rng)
+    return on_paper(layer, rng)
+
+
+def _dots(normals: Pixels, axis: int) -> Pixels:
+    n = normals.shape[axis]
+    one, two = normals.take(range(1, n), axis), normals.take(range(n - 1), axis)
+    dots: Pixels = np.einsum("...i,...i", one, two)
+    return dots
+
+
+def _restated(line: Pixels, hand: _Hand, rng: np.random.Generator) -> Pixels:
+    """The lines a second time, a little beside the first."""
+    height, width = line.shape
+    coarse = rng.normal(0.0, 0.010 * hand.head_px * _OVER, (2, 14, 10)).astype(np.float32)
+    dx, dy = (cv2.resize(one, (width, height), interpolation=cv2.INTER_CUBIC) for one in coarse)
+    x, y = np.meshgrid(np.arange(width, dtype=np.float32), np.arange(height, dtype=np.float32))
+    moved: Pixels = cv2.remap(line, x + dx, y + dy, cv2.INTER_LINEAR)
+    return moved
+
+
+def _hatching(
+    normals: Pixels, wood: Pixels, way: Floats, hand: _Hand, rng: np.random.Generator
+) -> Pixels:
+    """Parallel strokes where the form turns from the light."""
+    height, width = wood.shape
+    lit = normals @ way.astype(np.float32)
+    turned = np.clip((0.42 - lit) / 0.6, 0.0, 1.0) * wood
+    dark: Pixels = cv2.GaussianBlur(turned, (0, 0), 0.02 * hand.head_px * _OVER)
+    x, y = np.meshgrid(np.arange(width, dtype=np.float32), np.arange(height, dtype=np.float32))
+    gap = _HATCH * hand.head_px * _OVER
+    sway = cv2.resize(
+        rng.normal(0.0, 0.18, (16, 12)).astype(np.float32), (width, height),
+        interpolation=cv2.INTER_CUBIC,
+    )  # fmt: skip
+    phase = (0.80 * x + 0.60 * y) / gap + sway
+    strokes = np.clip(1.6 * np.cos(2.0 * np.pi * phase) - 0.6, 0.0, 1.0)
+    shaded: Pixels = 0.55 * strokes * np.minimum(1.0, 1.6 * dark) * wood
+    return shaded
+
+
+def _construct(
+    layer: Image.Image, marks: dict[str, Floats], hand: _Hand, rng: np.random.Generator
+) -> None:
+    """Faint lines of the beginning: plumb, heads down it, the tilts of shoulders and hips."""
+    draw, head = ImageDraw.Draw(layer), hand.head_px
+    wobble = 0.004 * head
+    top = marks.get("crown")
+    foot = max((at for at in marks.values()), key=lambda at: float(at[1]))
+    if top is None:
+        return
+    middle = float(marks.get("pit_of_neck", top)[0])
+    ends = [np.array([[middle, top[1] - 0.25 * head], [middle, foot[1] + 0.15 * head]])]
+    ends += [
+        np.array([[middle - 0.5 * head, y], [middle + 0.5 * head, y]])
+        for y in (float(top[1]), 0.5 * float(top[1] + foot[1]), float(foot[1]))
+    ]
+    for pair in ("shoulder", "hip_point", "knee"):
+        if f"{pair}_r" in marks:
+            a, b = marks[f"{pair}_r"], marks[f"{pair}_l"]
+            ends.append(np.array([a + 0.25 * (a - b), b + 0.25 * (b - a)]))
+    for two in ends:
+        line = np.linspace(two[0], two[1], 24)
+        stroke(draw, line, 200, max(1.0, 0.008 * head), rng.normal(0.0, wobble, (3, 2)))

@@ -1,0 +1,143 @@
+"""The simulated learner on the model: habits do what they say, and Bralto finds them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bralto.core.assessment import assess
+from bralto.core.errors import UserError
+from bralto.core.figure.kinematics import posed
+from bralto.core.figure.setting import default_setting, set_up
+from bralto.core.views.library import view_named
+from bralto.stand.model.example import KNOWN, simulated
+from bralto.stand.model.habits import LEARNERS, PARTS, Habits, learner_named, resized, straightened
+from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.pencil_view import Page, drawn_by
+from bralto.stand.model.stage import Stage
+
+SMALL = Page(px_mm=0.8)
+FRONT = view_named("figure-front")
+
+
+@pytest.fixture(scope="module")
+def stage() -> Stage:
+    return Stage.of(set_up("weight-right"), COARSE)
+
+
+def test_parts_are_sized_about_their_joints(stage):
+    figure = resized(stage.figure, Habits(parts={"arm_l": 1.2, "head": 1.1}))
+    before, after = stage.figure, figure
+    assert after.joint("shoulder_l") == pytest.approx(before.joint("shoulder_l"))
+    for a, b in (("shoulder_l", "elbow_l"), ("elbow_l", "wrist_l")):
+        was = np.linalg.norm(before.joint(b) - before.joint(a))
+        assert np.linalg.norm(after.joint(b) - after.joint(a)) == pytest.approx(1.2 * was)
+    assert after.joint("wrist_r") == pytest.approx(before.joint("wrist_r"))
+    assert after.scales["head"] == pytest.approx(1.1 * before.scales["head"])
+
+
+def test_tapering_limbs_are_shorter_the_further_out(stage):
+    figure = resized(stage.figure, Habits(taper=0.9))
+    assert figure.scales["upper_arm_l"] == pytest.approx(stage.figure.scales["upper_arm_l"])
+    assert figure.scales["forearm_l"] == pytest.approx(0.9 * stage.figure.scales["forearm_l"])
+    assert figure.scales["hand_l"] == pytest.approx(0.81 * stage.figure.scales["hand_l"])
+
+
+def test_stiffening_takes_the_same_share_of_every_lean():
+    pose = set_up("weight-right").pose
+    stiff = straightened(pose, Habits(straight=0.5))
+    assert stiff["pelvis.list"] == 0.5 * pose["pelvis.list"]
+    assert stiff["chest.lean"] == 0.5 * pose["chest.lean"]
+    assert stiff["shoulder_l.out"] == pose["shoulder_l.out"]
+    assert posed(set_up("at-rest").build, stiff).pose is stiff
+
+
+def test_who_has_no_habits_draws_what_is_seen(stage):
+    view = stage.view(900, 1200)
+    drawing = drawn_by(stage, view, FRONT, Habits(), SMALL, 3)
+    keys = list(drawing.marks)
+    seen = view.project(
+        np.array([stage.figure.world(m.part, m.at) for m in _landmarks(stage, view, keys)])
+    )
+    drawn = np.array([drawing.marks[k] for k in keys])
+    a, b = seen - seen.mean(axis=0), drawn - drawn.mean(axis=0)
+    scale = float((a * b).sum() / (a * a).sum())
+    assert np.abs(b - scale * a).max() < 1e-6
+
+
+def _landmarks(stage, view, keys):
+    from bralto.core.figure.landmarks import landmarks_of
+    from bralto.stand.model.answer import near_side
+
+    return landmarks_of("figure-front", tuple(keys), near_side(stage.figure, view))
+
+
+def test_the_pencil_lies_where_the_marks_say(stage):
+    view = stage.view(900, 1200)
+    wild = Habits(parts={"head": 1.2}, width=1.1, lean_deg=4.0, wobble=0.03)
+    page = Page(px_mm=1.5)
+    drawing = drawn_by(stage, view, FRONT, wild, page, 5)
+    ink = np.asarray(drawing.image.convert("L")) < 150
+    # On the outline: the crown, the fingertips, the sides of the hips, the toes.
+    for key in ("crown", "fingertip_r", "fingertip_l", "trochanter_r", "toe_l"):
+        x, y = (round(float(v)) for v in drawing.marks[key])
+        reach = round(0.12 * drawing.head_px)
+        assert ink[y - reach : y + reach, x - reach : x + reach].any(), key
+    assert drawing.image.size == page.size
+    assert not ink[:40].any()  # the sheet's margin stays clean
+
+
+def test_the_same_seed_draws_the_same(stage):
+    view = stage.view(300, 400)
+    one, two, other = (
+        drawn_by(stage, view, FRONT, LEARNERS["beginner"], SMALL, seed) for seed in (1, 1, 2)
+    )
+    assert one.image.tobytes() == two.image.tobytes()
+    assert one.image.tobytes() != other.image.tobytes()
+    assert any((one.marks[k] != other.marks[k]).any() for k in one.marks)
+
+
+@pytest.mark.parametrize(
+    ("habits", "move", "part", "size"),
+    [
+        (Habits(parts={"head": 1.14}), "scale", "head", 0.14),
+        (Habits(parts={"arm_l": 0.86}), "scale", "arm_l", -0.14),
+        (Habits(width=1.09), "stretch", None, 0.09),
+        (Habits(lean_deg=4.0), "lean", None, 4.0),
+    ],
+)
+def test_a_habit_is_named_by_the_corrections_of_the_whole_study(habits, move, part, size):
+    setting = set_up("at-rest")
+    careful = replace(habits, wobble=0.003, marks_mm=0.2)
+    made = simulated(setting, {}, careful, seed=4, size=(450, 600), page=SMALL)
+    first, *others = assess(made.study, corrections=True).corrections
+    assert (first.move, first.part) == (move, part)
+    assert sum(one.share for one in others) < 0.25 * first.share
+    if move == "lean":
+        assert first.amount == pytest.approx(size, abs=3.0 * first.u)
+    elif move == "stretch":
+        assert first.amount == pytest.approx(-100.0 * size / (1.0 + size), abs=1.0)
+    else:
+        assert first.factor == pytest.approx(1.0 + size, abs=0.03)
+
+
+def test_a_simulated_study_knows_its_faults():
+    made = simulated(set_up("walking"), {"subject": "figure"}, LEARNERS["beginner"], page=SMALL)
+    assert set(made.pictures) == {"model.png", "drawing.png"}
+    assert made.study.extra[KNOWN]["parts"]["head"] == LEARNERS["beginner"].parts["head"]
+    picture = made.study.states[0].picture
+    assert picture.sheet.size_mm == (297.0, 420.0)
+    assert picture.marks.keys() == made.study.reference.marks.keys()
+    assert made.pictures["drawing.png"].size == (picture.width, picture.height)
+
+
+def test_what_cannot_be_drawn_is_said():
+    with pytest.raises(UserError, match="no learner 'ape'"):
+        learner_named("ape")
+    with pytest.raises(UserError, match="this is egg"):
+        simulated(default_setting("egg"), {}, Habits())
+    with pytest.raises(UserError, match="'tail' cannot be drawn too big"):
+        resized(Stage.of(set_up("at-rest"), COARSE).figure, Habits(parts={"tail": 2.0}))
+    assert {"head", "arm_r", "forearm_l", "hand_r", "leg_l", "shank_r", "foot_l"} <= set(PARTS)

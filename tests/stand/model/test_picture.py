@@ -1,0 +1,281 @@
+"""The model's picture and its answer key: what is projected is what the rays see."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bralto.core.errors import UserError
+from bralto.core.figure.camera import Camera
+from bralto.core.figure.kinematics import rotation
+from bralto.core.figure.landmarks import landmark_named
+from bralto.core.figure.light import Look
+from bralto.core.figure.pose import Pose
+from bralto.core.figure.poses import named_poses
+from bralto.core.figure.sculpt import distance, sculpts
+from bralto.core.figure.setting import Setting, default_setting, set_up
+from bralto.core.views.library import view_named
+from bralto.stand.model.answer import answer_key, near_side, view_seen
+from bralto.stand.model.caster import Caster
+from bralto.stand.model.mesh import COARSE, box_mesh, figure_mesh
+from bralto.stand.model.picture import preview, render
+from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
+from bralto.stand.model.stage import NO_WOOD, Stage
+from bralto.stand.model.study import model_study
+
+MIDDLE = 0.060
+"""Cells of the test's figure, heads: between the preview's and the picture's."""
+
+
+@pytest.fixture(scope="module")
+def standing() -> Stage:
+    return Stage.of(set_up("weight-right"), MIDDLE)
+
+
+def part_at(made, px):
+    x, y = (int(v) for v in np.floor(px))
+    row = int(made.owner[y, x])
+    return made.parts[row] if row >= 0 else ""
+
+
+@pytest.mark.parametrize("around", [0.0, 90.0, 180.0, -130.0])
+def test_seen_landmarks_are_on_the_part_that_the_picture_shows_there(around):
+    wrong = total = 0
+    for named in named_poses().values():
+        setting = replace(set_up(named.key), camera=Camera(around_deg=around))
+        stage = Stage.of(setting, COARSE)
+        view = stage.view(450, 600)
+        key = answer_key(stage, view)
+        made = preview(stage, view)
+        near = near_side(stage.figure, view)
+        for mark in key.marks:
+            if not mark.seen:
+                continue
+            one = landmark_named(key.view, mark.key, near)
+            # A mark on the outline may fall beside it by a pixel: the nearest pixels count.
+            close = [part_at(made, mark.px + d) for d in ((0, 0), (2, 0), (-2, 0), (0, 2), (0, -2))]
+            total += 1
+            wrong += not set(close) & set(one.on)
+    assert total > 450
+    assert wrong == 0
+
+
+def test_a_ray_through_a_seen_surface_mark_meets_the_surface_there(standing):
+    view = standing.view(900, 1200)
+    key = answer_key(standing, view)
+    away = []
+    for mark in key.marks:
+        one = landmark_named(key.view, mark.key, "l")
+        if not mark.seen or one.far > 0.1 or not np.isfinite(mark.px).all():
+            continue
+        way = view.rays(mark.px)[None]
+        hits = standing.caster.hits(view.eye[None], way)
+        there = view.eye + float(hits.away[0]) * way[0]
+        away.append(float(np.linalg.norm(there - mark.place)))
+    assert len(away) >= 8
+    assert max(away) < 0.05  # heads; what a grazing ray runs over the mesh's flat faces
+
+
+def test_hidden_marks_are_hidden_and_come_to_light_from_the_other_side(standing):
+    front = standing.view(450, 600)
+    back = replace(standing.setting, camera=Camera(around_deg=180.0))
+    other = Stage.of(back, MIDDLE)
+    view = view_named("figure-front")
+    seen = {m.key: m.seen for m in answer_key(standing, front, view).marks}
+    behind = {m.key: m.seen for m in answer_key(other, other.view(450, 600), view).marks}
+    for key in ("pit_of_neck", "navel", "sternum_end", "nipple_r", "nipple_l"):
+        assert seen[key]
+        assert not behind[key]
+
+
+def test_a_hand_in_front_of_the_chest_hides_it():
+    pose = Pose({"shoulder_r.forward": 60, "elbow_r.bend": 100, "shoulder_r.twist": -60})
+    stage = Stage.of(Setting(pose=pose), MIDDLE)
+    key = answer_key(stage, stage.view(450, 600), view_named("figure-front"))
+    seen = {mark.key: mark.seen for mark in key.marks}
+    assert seen["wrist_r"]
+    assert not (seen["sternum_end"] and seen["nipple_r"] and seen["nipple_l"])
+
+
+def test_which_view_the_camera_has():
+    for turn, title in ((0, "front"), (85, "side"), (-85, "side"), (170, "back")):
+        stage = Stage.of(Setting(pose=Pose({"pelvis.turn": turn})), COARSE)
+        assert view_seen(stage, stage.view(300, 400)) == f"figure-{title}"
+    for turn, title in ((0, "front"), (45, "three-quarter"), (88, "profile")):
+        setting = replace(default_setting("head"), pose=Pose({"pelvis.turn": turn}))
+        stage = Stage.of(setting, COARSE)
+        view = stage.view(300, 400)
+        assert view_seen(stage, view) == f"head-{title}"
+        key = answer_key(stage, view)
+        assert key.weight is None
+        if turn == 45:  # it has turned to its left, your right: its right side is near
+            assert near_side(stage.figure, view) == "r"
+
+
+def test_lengths_are_known_in_space_and_foreshorten_with_the_cosine():
+    far = Camera(distance_m=45.0)
+    for slant in (0.0, 30.0, 60.0):
+        pose = Pose({"shoulder_l.forward": slant})
+        stage = Stage.of(Setting(pose=pose, camera=far), COARSE)
+        one = answer_key(stage, stage.view(900, 1200)).lengths["span.forearm_l"]
+        assert one.full == pytest.approx(1.08, abs=0.02)
+        assert one.slant == pytest.approx(slant, abs=1.0)
+        assert one.ratio == pytest.approx(np.cos(np.radians(slant)), abs=0.03)
+
+
+def test_a_study_of_the_model_has_its_marks_and_its_secrets(standing):
+    view = standing.view(900, 1200)
+    key = answer_key(standing, view)
+    study = model_study("Test", key, "model.png", (900, 1200), {"subject": "figure"})
+    assert study.view == "figure-front"
+    assert study.reference.permission == "rendered here"
+    assert {m.spread for m in study.reference.marks.values()} == {0.0}
+    by_key = {mark.key: mark for mark in key.marks}
+    for name, mark in study.reference.marks.items():
+        assert (mark.x, mark.y) == pytest.approx(tuple(by_key[name].px), abs=1e-3)
+        assert mark.visibility == ("seen" if by_key[name].seen else "inferred")
+    model = study.extra["model"]
+    assert model["setting"] == {"subject": "figure"}
+    assert model["on_its_feet"] is True
+    assert set(model["places"]) == set(by_key)
+
+
+def test_of_two_marks_in_one_spot_the_hidden_one_is_left_out(standing):
+    key = answer_key(standing, standing.view(900, 1200))
+    first, second = key.marks[0], key.marks[1]
+    twin = replace(second, px=first.px.copy(), seen=False)
+    marks = replace(key, marks=(replace(first, seen=True), twin)).study_marks()
+    assert marks[second.key].visibility == "absent"
+    assert marks[first.key].visibility == "seen"
+
+
+# The picture
+
+
+def test_the_picture_shows_figure_ground_and_wall(standing):
+    view = standing.view(225, 300)
+    for made in (preview(standing, view), render(standing, view)):
+        assert made.pixels.shape == (300, 225, 3)
+        assert {GROUND, BACKDROP} <= set(np.unique(made.owner))
+        share = float((made.owner >= 0).mean())
+        assert 0.08 < share < 0.35
+        wood = made.pixels[made.owner >= 0].astype(float)
+        wall = made.pixels[made.owner == BACKDROP].astype(float)
+        assert (wood[:, 0] - wood[:, 2]).mean() > 40  # warm
+        assert wall.mean() > 200
+        assert made.image.size == (225, 300)
+
+
+def test_the_figure_throws_its_shadow_away_from_the_light(standing):
+    sides = []
+    for aside in (-60.0, 60.0):
+        setting = replace(standing.setting, look=Look(aside_deg=aside, ring=False))
+        stage = replace(standing, setting=setting)
+        made = preview(stage, stage.view(300, 300))
+        ground = made.owner == GROUND
+        dark = ground & (made.pixels.mean(axis=2) < 170)
+        sides.append(float(np.nonzero(dark)[1].mean()))
+    assert sides[0] > 150 > sides[1]
+
+
+def test_a_softer_light_has_a_softer_shadow(standing):
+    spreads = []
+    for soft in (0.5, 25.0):
+        setting = replace(standing.setting, look=Look(soft_deg=soft, ring=False))
+        stage = replace(standing, setting=setting)
+        made = render(stage, stage.view(300, 300))
+        tone = made.pixels.mean(axis=2)[made.owner == GROUND]
+        low = np.percentile(tone, 1)
+        spreads.append(float(((tone > low + 8) & (tone < np.percentile(tone, 60) - 8)).mean()))
+    assert spreads[1] > 1.3 * spreads[0]
+
+
+def test_edges_are_smooth_in_the_finished_picture_alone(standing):
+    view = standing.view(225, 300)
+    quick, fine = preview(standing, view), render(standing, view)
+    # Along the outline against the wall: colours between wood and wall are there once smoothed.
+    column = slice(60, 165)
+    rows = slice(40, 90)
+    between = [
+        np.unique(made.pixels[rows, column].reshape(-1, 3), axis=0).shape[0]
+        for made in (quick, fine)
+    ]
+    assert between[1] > between[0]
+
+
+def test_outlines_ring_and_frame_are_drawn_on_wish(standing):
+    plain = Look(ring=False)
+    view = standing.view(225, 300)
+    base = preview(replace(standing, setting=replace(standing.setting, look=plain)), view).pixels
+    for change in ({"outlines": True}, {"ring": True}, {"frame": True}):
+        setting = replace(standing.setting, look=replace(plain, **change))
+        made = preview(replace(standing, setting=setting), view).pixels
+        changed = (made.astype(int) - base).sum(axis=2)
+        assert 20 < (changed < -20).sum() < 6000, change
+
+
+@pytest.mark.parametrize("subject", ["head", "box", "cylinder", "egg", "chair", "solids"])
+def test_other_subjects_are_whole_and_fill_the_picture(subject):
+    stage = Stage.of(default_setting(subject), COARSE)
+    view = stage.view(240, 300)
+    made = preview(stage, view)
+    wood = np.isin(made.owner, [i for i, p in enumerate(made.parts) if p not in NO_WOOD])
+    assert 0.04 < wood.mean() < 0.75
+    key = answer_key(stage, view)
+    if subject == "head":
+        return
+    y, x = np.nonzero(made.owner >= 0)
+    marks = {mark.key: mark.px for mark in key.marks}
+    assert set(marks) == {"top", "bottom", "left", "right"}
+    assert marks["top"][1] == pytest.approx(y.min(), abs=1.5)
+    assert marks["bottom"][1] == pytest.approx(y.max(), abs=1.5)
+    assert marks["left"][0] == pytest.approx(x.min(), abs=1.5)
+    assert marks["right"][0] == pytest.approx(x.max(), abs=1.5)
+
+
+def test_meshes_lie_on_the_forms_they_are_made_of(standing):
+    mesh = figure_mesh(standing.figure, MIDDLE)
+    for row, part in enumerate(mesh.parts):
+        rows = np.unique(mesh.faces[mesh.owner == row])
+        d = distance(sculpts()[part], mesh.rest[rows].astype(float))
+        assert np.abs(d).max() < 0.02, part
+    assert np.linalg.norm(mesh.normals, axis=1) == pytest.approx(1.0, abs=1e-5)
+    # Faces turn the way their normals point.
+    a, b, c = (mesh.points[mesh.faces[:, k]] for k in range(3))
+    facing = np.einsum("ij,ij->i", np.cross(b - a, c - a), mesh.normals[mesh.faces[:, 0]])
+    assert (facing > 0).mean() > 0.99
+
+
+def test_a_box_is_hit_where_geometry_says():
+    turned = rotation(np.array([0.0, 0.4, 0.0]))
+    caster = Caster(box_mesh(np.array([-1, 0, -1.0]), np.array([1, 2, 1.0]), turned, "box"))
+    away = caster.hits(
+        np.array([[0.0, 5.0, 0.0], [9.0, 9.0, 9.0]]), np.array([[0, -1, 0], [0, 1, 0]])
+    )
+    assert float(away.away[0]) == pytest.approx(3.0, abs=1e-5)
+    assert away.face[1] == -1
+    assert list(
+        caster.blocked(np.array([[0, 5.0, 0], [0, 5.0, 0]]), np.array([[0, -1, 0], [1, 0, 0]]))
+    ) == [
+        True,
+        False,
+    ]
+
+
+def test_ground_is_seen_at_height_0_and_fades_into_the_wall(standing):
+    view = standing.view(60, 80)
+    seen = look_at(standing.caster, view, pixels_of(60, 80))
+    ground = seen.owner == GROUND
+    assert np.abs(seen.points[ground, 1]).max() == 0.0
+    back = view.project(seen.points[ground].astype(float))
+    assert back == pytest.approx(pixels_of(60, 80)[ground], abs=0.02)
+
+
+def test_a_camera_inside_the_figure_is_refused_in_one_sentence(standing):
+    setting = replace(standing.setting, camera=Camera(distance_m=0.3, eye_m=0.9))
+    pose = Pose({"pelvis.tip": 60.0}, "bowed")
+    with pytest.raises(UserError, match="step back") as caught:
+        Stage.of(replace(setting, pose=pose), COARSE).view(300, 400)
+    assert "\n" not in str(caught.value)

@@ -1,0 +1,343 @@
+"""The Model place in the real window: posed by hand and by values, lit, drawn from."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from bralto.core.figure.poses import named_poses
+from bralto.core.figure.setting import set_up
+from bralto.exchange.pose_file import read_settings, write_settings
+from bralto.ui.model.draw_sheet import DrawSheet
+from bralto.ui.model.model_place import ModelPlace
+from bralto.ui.state.model_state import OWN
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def opened(open_window: Callable[[Path], MainWindow], tmp_path: Path) -> MainWindow:
+    """The window on an empty library."""
+    return open_window(tmp_path / "library")
+
+
+@pytest.fixture
+def place(opened: MainWindow, qtbot: QtBot) -> ModelPlace:
+    """The Model place with its first finished picture."""
+    opened.go("Model")
+    finished(qtbot, opened.model)
+    return opened.model
+
+
+def finished(qtbot: QtBot, place: ModelPlace) -> None:
+    """Wait for the finished picture of what stands there now."""
+
+    def there() -> bool:
+        drawn = place.board.drawn
+        return drawn is not None and drawn.finished and drawn.setting == place.state.setting
+
+    qtbot.waitUntil(there, timeout=30_000)
+
+
+def drag(place: ModelPlace, start: QPointF, by: tuple[int, int], steps: int = 4) -> None:
+    board, at = place.board, start.toPoint()
+    QTest.mousePress(board, LEFT, pos=at)
+    for i in range(1, steps + 1):
+        QTest.mouseMove(board, at + QPoint(by[0] * i // steps, by[1] * i // steps))
+    QTest.mouseRelease(board, LEFT, pos=at + QPoint(*by))
+
+
+def test_it_stands_there_finished_with_what_is_known(place: ModelPlace) -> None:
+    assert place.pages.count() == 4
+    words = " ".join(f"{name} {said}" for name, said in place.facts.rows)
+    assert "figure, from the front" in words
+    assert "29 landmarks" in words
+    assert "within its base" in words
+    assert "Weight on the right leg" in place.board.accessibleDescription()
+    assert "pull a ring" in place.prompt().how
+
+
+def test_a_hand_is_pulled_and_one_undo_puts_it_back(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    before = place.state.setting
+    start = place.board.grips()["hand_l"]
+    drag(place, start, (30, -120))
+    state = place.state
+    assert state.setting.pose.title == OWN
+    assert state.setting.pose["elbow_l.bend"] != before.pose["elbow_l.bend"]
+    assert state.undo_stack.count() == 1
+    assert place.joints.joint.currentText() == "L shoulder"
+    finished(qtbot, place)
+    # The camera has put the figure into the middle again; against the other hand it has moved.
+    grips = place.board.grips()
+    moved = grips["hand_l"] - grips["hand_r"]
+    assert moved.y() < (start - place.board.grips()["hand_r"]).y() + 40
+    opened._undo()
+    assert state.setting == before
+    opened._redo()
+    assert state.setting != before
+
+
+def test_beside_the_rings_the_stand_turns(place: ModelPlace) -> None:
+    drag(place, QPointF(40.0, place.board.height() - 40.0), (120, 0))
+    assert place.state.setting.turn_deg == pytest.approx(60.0)
+    assert place.state.pose_key == "weight-right"  # still that pose
+
+
+def test_lamp_and_eye_are_dragged_on_the_picture(place: ModelPlace, qtbot: QtBot) -> None:
+    spots = place.board.handles()
+    drag(place, spots["lamp"], (150, 40))
+    look = place.state.setting.look
+    assert look.aside_deg > 20
+    assert look.above_deg < 40
+    finished(qtbot, place)
+    drag(place, place.board.handles()["eye"], (0, 120))
+    assert place.state.setting.camera.eye_m < 1.3
+    finished(qtbot, place)
+    assert place.light.dials.dials["eye_m"].spin.value() == pytest.approx(
+        place.state.setting.camera.eye_m, abs=0.006
+    )
+
+
+def test_keys_turn_and_raise_and_come_nearer(place: ModelPlace, qtbot: QtBot) -> None:
+    board = place.board
+    board.setFocus()
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Plus):
+        qtbot.keyClick(board, key)
+    setting = place.state.setting
+    assert setting.turn_deg == 10.0
+    assert setting.camera.eye_m == pytest.approx(1.6)
+    assert setting.camera.distance_m == pytest.approx(4.55)
+
+
+def test_too_near_is_said_and_nothing_can_be_drawn_then(place: ModelPlace, qtbot: QtBot) -> None:
+    place.state.choose_pose("pointing")
+    place.light._camera("distance_m", 0.5)
+    qtbot.waitUntil(lambda: bool(place.board.fault), timeout=10_000)
+    assert "step back" in place.prompt().lead
+    assert not place.draw.isEnabled()
+    place.light._camera("distance_m", 4.0)
+    finished(qtbot, place)
+    assert place.board.fault == ""
+    assert place.draw.isEnabled()
+
+
+def test_joints_by_exact_values_within_their_limits(place: ModelPlace) -> None:
+    joints = place.joints
+    joints.joint.setCurrentIndex(joints.joint.findData("elbow_r"))
+    dial = joints.turns.dials["elbow_r.bend"]
+    assert "150" in dial.spin.toolTip()
+    dial.spin.setValue(90.0)
+    assert place.state.setting.pose["elbow_r.bend"] == 90.0
+    dial.spin.setValue(500.0)
+    assert place.state.setting.pose["elbow_r.bend"] == 150.0
+    place.state.turn_joint("elbow_r.bend", 500.0)  # said and put back
+    assert place.state.setting.pose["elbow_r.bend"] == 150.0
+
+
+def test_a_slider_drags_one_change(place: ModelPlace) -> None:
+    dial = place.joints.turns.dials["pelvis.turn"]
+    dial.slider.sliderPressed.emit()
+    for at in (500, 600, 700):
+        dial.slider.sliderMoved.emit(at)
+    assert place.state.dragging
+    dial.slider.setValue(750)
+    dial.slider.sliderReleased.emit()
+    assert not place.state.dragging
+    assert place.state.setting.turn_deg == pytest.approx(90.0)
+    assert place.state.undo_stack.count() == 1
+
+
+def test_poses_are_chosen_on_the_shelf_by_pointer_and_keys(place: ModelPlace, qtbot: QtBot) -> None:
+    grid = place.shelf.grid
+    third = grid.poses[2].key
+    QTest.mouseClick(grid, LEFT, pos=grid.area(2).center())
+    assert place.state.pose_key == third
+    grid.setFocus()
+    qtbot.keyClick(grid, Qt.Key.Key_Down)
+    qtbot.keyClick(grid, Qt.Key.Key_Return)
+    assert place.state.pose_key == grid.poses[4].key
+    assert grid.accessibleDescription().startswith(grid.poses[4].title)
+    qtbot.waitUntil(lambda: len(grid._pictures) == len(named_poses()), timeout=30_000)
+
+
+def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None:
+    figure = place.figure
+    figure.build.setCurrentIndex(figure.build.findData("child-8"))
+    figure.build.activated.emit(figure.build.currentIndex())
+    assert place.state.setting.build.key == "child-8"
+    figure.figures.dials["leg"].spin.setValue(0.52)
+    assert place.state.setting.build.leg == pytest.approx(0.52)
+    assert figure.build.currentText() == "Own proportions"
+    figure.subject.setCurrentIndex(figure.subject.findData("egg"))
+    figure.subject.activated.emit(figure.subject.currentIndex())
+    finished(qtbot, place)
+    assert place.board.grips() == {}
+    assert not place.joints.isEnabled()
+    assert ("Known", "4 landmarks") in place.facts.rows
+
+
+def test_chance_mirror_and_straighten(place: ModelPlace) -> None:
+    place.joints.hard.setValue(4)
+    place.state.throw_dice()
+    first = place.state.setting.pose
+    place.state.throw_dice()
+    assert place.state.setting.pose != first
+    pose = place.state.setting.pose
+    place.state.mirror()
+    assert place.state.setting.pose["elbow_l.bend"] == pose["elbow_r.bend"]
+    place.state.stand_still()
+    assert set(place.state.setting.pose.turns) == {"pelvis.turn"}
+
+
+def test_a_series_stands_on_the_tape_and_is_kept(
+    opened: MainWindow, place: ModelPlace, tmp_path: Path
+) -> None:
+    for key in ("at-rest", "walking", "sitting"):
+        place.state.choose_pose(key)
+        place.series.add.click()
+    place.series.seconds.setValue(300)
+    segments, current = place.segments()
+    assert [one.title for one in segments] == ["At rest", "Walking", "Sitting on a box"]
+    assert segments[2].note == "5 min"
+    assert current == "2"
+    assert "9 min in all" in place.series.words.text()
+    opened.tape.chosen.emit("1")
+    assert place.state.pose_key == "walking"
+    path = tmp_path / "series.json"
+    place.write(path)
+    assert [one.seconds for one in read_settings(path)] == [120.0, 120.0, 300.0]
+    place.series.drop.click()
+    assert len(place.state.series) == 2
+    place.read(path)
+    assert len(place.state.series) == 3
+    place.state.turn_stand(20.0)  # it is no longer the pose on the tape
+    assert place.segments()[1] is None
+
+
+def test_a_file_from_elsewhere_is_one_sentence_in_the_prompt(
+    opened: MainWindow, place: ModelPlace, tmp_path: Path
+) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"format": "something"}')
+    before = place.state.setting
+    place.read(bad)
+    assert "this is no pose of Bralto" in opened.trouble
+    assert place.state.setting == before
+    write_settings((set_up("crouching"),), bad)
+    place.read(bad)
+    assert place.state.pose_key == "crouching"
+    assert place.state.series == ()
+
+
+# Drawing
+
+
+def begun(qtbot: QtBot, place: ModelPlace, shown_s: float | None = None) -> DrawSheet:
+    place.draw_this(shown_s, full=False)
+    sheet = place.sheet
+    assert sheet is not None
+    qtbot.waitUntil(lambda: sheet.in_sight, timeout=20_000)
+    sheet._clock.stop()  # the test tells the time
+    return sheet
+
+
+def test_draw_this_makes_a_study_with_the_answer_key(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    sheet = begun(qtbot, place)
+    for _ in range(65):
+        sheet.tick()
+    assert sheet.spent == sheet.seen == 65
+    qtbot.keyClick(sheet, Qt.Key.Key_Space)
+    sheet.tick()
+    assert sheet.spent == 65  # paused
+    qtbot.keyClick(sheet, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
+    assert place.sheet is None
+    study = opened.bench.study.study
+    assert study.view == "figure-front"
+    assert study.states == ()
+    assert len(study.reference.marks) == 29
+    assert study.extra["model"]["seen_s"] == 65
+    assert study.extra["model"]["from_memory"] is False
+    assert opened.bench.study.undrawn
+    said = opened.prompt_line.prompt
+    assert "photograph" in f"{said.lead} {said.how}"
+
+
+def test_hidden_for_drawing_from_memory_every_look_is_counted(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    sheet = begun(qtbot, place, 30)
+    for _ in range(40):
+        sheet.tick()
+    assert sheet.hidden
+    assert not sheet.in_sight
+    assert sheet.seen == 30
+    qtbot.keyPress(sheet, Qt.Key.Key_L)
+    assert sheet.in_sight
+    sheet.tick()
+    qtbot.keyRelease(sheet, Qt.Key.Key_L)
+    assert not sheet.in_sight
+    assert sheet.looks == 1
+    sheet.finish()
+    qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
+    model = opened.bench.study.study.extra["model"]
+    assert (model["looks"], model["seen_s"], model["from_memory"]) == (1, 31, True)
+
+
+def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    for key in ("at-rest", "walking"):
+        place.state.choose_pose(key)
+        place.state.add_to_series()
+        place.state.set_seconds(10.0)
+    sheet = begun(qtbot, place)
+    for _ in range(10):
+        sheet.tick()
+    assert sheet.setting.title == "Walking"
+    qtbot.waitUntil(lambda: sheet.in_sight, timeout=20_000)
+    for _ in range(10):
+        sheet.tick()
+    qtbot.waitUntil(lambda: opened.place == "Bench", timeout=40_000)
+    opened.go("Shelf")
+    titles = {entry.title for entry in opened.shelf_state.entries}
+    assert {"At rest", "Walking"} <= titles
+    assert opened.bench is not None
+    assert opened.bench.study.study.title == "Walking"
+
+
+def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtBot) -> None:
+    sheet = begun(qtbot, place)
+    qtbot.keyClick(sheet, Qt.Key.Key_Escape)
+    assert place.sheet is None
+    assert opened.place == "Model"
+    opened.go("Shelf")
+    assert not opened.shelf_state.entries
+
+
+def test_the_finished_picture_never_holds_up_the_window(place: ModelPlace, qtbot: QtBot) -> None:
+    """Between two beats of a fast clock the GUI thread is never gone for long."""
+    beats = [time.perf_counter()]
+    clock = QTimer(place)
+    clock.setInterval(5)
+    clock.timeout.connect(lambda: beats.append(time.perf_counter()))
+    clock.start()
+    place.state.choose_pose("crouching")
+    place.board._drawer._rest.start()
+    finished(qtbot, place)
+    clock.stop()
+    assert len(beats) > 30
+    # The picture takes a second or two; a frozen window would show as one gap of that length.
+    assert np.max(np.diff(beats)) < 0.6
