@@ -18,6 +18,7 @@ from pathlib import Path
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, State, Study
+from model import model_rows
 from timing import shown, times
 from window import window_rows
 
@@ -221,7 +222,8 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        rows = core_rows() + start_rows(Path(folder)) + window_rows(Path(folder), memory)
+        rows = core_rows() + start_rows(Path(folder)) + model_rows()
+        rows += window_rows(Path(folder), memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
     table = "\n".join(lines)

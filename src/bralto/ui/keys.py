@@ -45,6 +45,13 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Enter, I", "put right; meant so"),
         ("C", "the drawing as it would look corrected"),
     ),
+    "Model": (
+        ("Left, Right; Up, Down", "turn the stand; raise and lower the eye"),
+        ("+ and −, wheel", "nearer, farther"),
+        ("Ctrl+D, Ctrl+Shift+D", "draw this; draw it from memory"),
+        ("Ctrl+Enter", "add the pose to the series"),
+        ("Space, H, L, N", "while drawing: pause, hide, look, next pose"),
+    ),
     "Everywhere": (
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
         ("Ctrl+N, Ctrl+V", "new study; bring in the picture on the clipboard"),

@@ -9,6 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.bench.bench import Bench
+from bralto.ui.model.draw_sheet import Looked
 from bralto.ui.window import MainWindow
 
 __all__ = ["Stop", "tour_of"]
@@ -80,6 +81,11 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         enter("edges")
         bench().work.turn_looks(("two values",))
 
+    def drawn_from() -> None:
+        state = window.model.state
+        state.choose_pose("hand-on-hip")
+        window.model.keep((Looked(state.setting, 600.0, 0, False),))
+
     def slip() -> QWidget:
         assert window.arrivals.slip is not None
         return window.arrivals.slip
@@ -100,5 +106,7 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         Stop("bench-guess", guess, here),
         Stop("sheet", sheet, slip),
         Stop("bench-values", values, here),
+        Stop("model", lambda: window.go("Model"), here),
+        Stop("model-drawn", drawn_from, here),
         Stop("record", lambda: window.go("Record"), here),
     )

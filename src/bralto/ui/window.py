@@ -227,7 +227,8 @@ class MainWindow(QMainWindow):
     @property
     def busy(self) -> bool:
         """Whether pictures are being opened or studies measured."""
-        return self.tasks.busy or self.shelf_state.busy
+        drawing = self._model is not None and self.place == "Model" and self._model.busy
+        return self.tasks.busy or self.shelf_state.busy or drawing
 
     # Studies
 

@@ -10,6 +10,7 @@ import pytest
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
 from bralto.core.figure.kinematics import posed
+from bralto.core.figure.landmarks import landmark_named
 from bralto.core.figure.setting import default_setting, set_up
 from bralto.core.views.library import view_named
 from bralto.stand.model.example import KNOWN, simulated
@@ -30,8 +31,9 @@ def stage() -> Stage:
 def test_parts_are_sized_about_their_joints(stage):
     figure = resized(stage.figure, Habits(parts={"arm_l": 1.2, "head": 1.1}))
     before, after = stage.figure, figure
-    assert after.joint("shoulder_l") == pytest.approx(before.joint("shoulder_l"))
-    for a, b in (("shoulder_l", "elbow_l"), ("elbow_l", "wrist_l")):
+    tip = landmark_named("figure-front", "shoulder_l", "l")
+    assert after.world(tip.part, tip.at) == pytest.approx(before.world(tip.part, tip.at))
+    for a, b in (("elbow_l", "wrist_l"), ("wrist_l", "fingers_l")):
         was = np.linalg.norm(before.joint(b) - before.joint(a))
         assert np.linalg.norm(after.joint(b) - after.joint(a)) == pytest.approx(1.2 * was)
     assert after.joint("wrist_r") == pytest.approx(before.joint("wrist_r"))

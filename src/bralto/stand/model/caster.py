@@ -46,6 +46,8 @@ class Caster:
         self._scene = EmbreeScene()
         # What belongs to the scene must live as long.
         self._held = TriangleMesh(self._scene, mesh.points, mesh.faces)
+        # The first ray sorts the mesh; from then on rays may come from several threads at once.
+        self.blocked(np.zeros((1, 3)), np.array([[0.0, 1.0, 0.0]]))
 
     def hits(self, origins: Rays, ways: Rays) -> Hits:
         """The first thing each ray meets; ``origins``, ``ways`` (n, 3)."""

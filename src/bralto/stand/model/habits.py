@@ -16,6 +16,7 @@ from bralto.core.figure.joints import joints
 from bralto.core.figure.kinematics import Posed
 from bralto.core.figure.landmarks import landmark_named
 from bralto.core.figure.pose import Pose
+from bralto.core.views.library import view_named
 
 __all__ = [
     "LEARNERS",
@@ -38,10 +39,13 @@ def _hanging(joint: str) -> tuple[str, ...]:
     return tuple(parts)
 
 
-PARTS: dict[str, tuple[str, tuple[str, ...]]] = {
-    "head": ("head", ("head",)),
+_TREE = "figure-front"
+"""The view whose limbs are named."""
+
+PARTS: dict[str, tuple[str, ...]] = {
+    "head": ("head",),
     **{
-        f"{name}_{s}": (f"{joint}_{s}", _hanging(f"{joint}_{s}"))
+        f"{name}_{s}": _hanging(f"{joint}_{s}")
         for s in "rl"
         for name, joint in (
             ("arm", "shoulder"), ("forearm", "elbow"), ("hand", "wrist"),
@@ -49,7 +53,7 @@ PARTS: dict[str, tuple[str, tuple[str, ...]]] = {
         )
     },
 }  # fmt: skip
-"""What can be drawn too big or small: the joint it is sized about, the parts that go with it."""
+"""What can be drawn too big or small, by the key of its limb: the parts that go with it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,12 +128,11 @@ def straightened(pose: Pose, habits: Habits) -> Pose:
 
 
 def resized(figure: Posed, habits: Habits) -> Posed:
-    """The figure with parts larger or smaller, each about its joint, the head about its chin."""
+    """The figure with parts larger or smaller, each about where it begins, as a teacher has it."""
     for name, factor in _factors(habits).items():
         if factor == 1.0:
             continue
-        joint, parts = PARTS[name]
-        about = _chin(figure) if name == "head" else figure.joint(joint)
+        about, parts = _root(figure, name), PARTS[name]
         places, scales = dict(figure.places), dict(figure.scales)
         for part in parts:
             places[part] = about + factor * (places[part] - about)
@@ -138,9 +141,13 @@ def resized(figure: Posed, habits: Habits) -> Posed:
     return figure
 
 
-def _chin(figure: Posed) -> Floats:
-    mark = landmark_named("figure-front", "chin", "l")
-    return figure.world(mark.part, mark.at)
+def _root(figure: Posed, limb: str) -> Floats:
+    """(3,) where a limb begins: the place that the view's limb tree gives it, in space."""
+    one = next(one for one in view_named(_TREE).limbs if one.key == limb)
+    marks = (landmark_named(_TREE, key, "l") for key in one.root)
+    places = np.array([figure.world(mark.part, mark.at) for mark in marks])
+    root: Floats = np.array(one.weights) @ places
+    return root
 
 
 def _factors(habits: Habits) -> dict[str, float]:

@@ -10,7 +10,7 @@ from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import BACKDROP, Seen
 
-__all__ = ["light_and_sky"]
+__all__ = ["light_and_sky", "shared"]
 
 _TILE = 4
 """Neighbours in a square of this side take different rays and share what they found."""
@@ -23,17 +23,14 @@ _SHADOW_REACH = np.float32(16.0)
 
 
 def light_and_sky(
-    caster: Caster,
-    seen: Seen,
-    size: tuple[int, int],
-    way: Floats,
-    soft_deg: float,
-    rays: int,
+    caster: Caster, seen: Seen, px: Singles, way: Floats, soft_deg: float, rays: int
 ) -> tuple[Singles, Singles]:
     """How much of the key light and of the sky each pixel has, 0 to 1: two (n,) arrays.
 
+    Grainy: neighbours have cast different rays, and `shared` evens them out.
+
     Args:
-        size: width and height; the n pixels are all of the picture, row after row.
+        px: (n, 2) middles of the pixels.
         way: (3,) unit way to the light.
         rays: to the light and to the sky, a pixel each; 0 casts one hard shadow and no sky.
     """
@@ -50,9 +47,8 @@ def light_and_sky(
         free = ~caster.blocked(start[lit], np.broadcast_to(toward, (len(lit), 3)))
         light[lit] = free
         return light, sky
-    width, height = size
-    x, y = np.meshgrid(np.arange(width) % _TILE, np.arange(height) % _TILE)
-    turn = (x + _TILE * y).ravel()
+    column, row = px.astype(np.int32).T % _TILE
+    turn = column + _TILE * row
     count = rays * _TILE * _TILE
     # Mixed up, so that each pixel's few rays are spread over all of it.
     order = np.random.default_rng(7).permutation(count).reshape(_TILE * _TILE, rays)
@@ -68,7 +64,6 @@ def light_and_sky(
         ways = local[:, :1] * frames[0] + local[:, 1:2] * frames[1] + local[:, 2:] * frames[2]
         open_ += ~caster.blocked(start[at], ways)
     sky[at] = open_ / rays
-    light, sky = _shared(light, sky, seen, size)
     return light, sky
 
 
@@ -83,7 +78,7 @@ def _frames(normals: Singles) -> tuple[Singles, Singles, Singles]:
     return first, second, normals
 
 
-def _shared(
+def shared(
     light: Singles, sky: Singles, seen: Seen, size: tuple[int, int]
 ) -> tuple[Singles, Singles]:
     """Mean over the tile about each pixel, then over three tiles in a row.

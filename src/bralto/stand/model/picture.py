@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,14 +13,17 @@ from bralto.core.arrays import Pixels
 from bralto.core.figure.camera import View3D
 from bralto.core.figure.light import key_light
 from bralto.stand.model.mesh import Singles
-from bralto.stand.model.occlusion import light_and_sky
-from bralto.stand.model.seen import Seen, look_at, pixels_of
+from bralto.stand.model.occlusion import light_and_sky, shared
+from bralto.stand.model.seen import Seen, look_at, pixels_of, together
 from bralto.stand.model.shade import shade
 from bralto.stand.model.stage import NO_WOOD, Stage
 
 __all__ = ["Rendered", "preview", "render"]
 
 _RAYS = 2
+_BANDS = 2
+"""Stretches of the picture that are cast at the same time."""
+
 _EDGE = np.array([[0.25, 0.1], [-0.1, 0.25], [-0.25, -0.1], [0.1, -0.25]], np.float32)
 """Where in a pixel of an edge rays go: a turned square."""
 
@@ -56,26 +60,40 @@ def _picture(stage: Stage, view: View3D, rays: int) -> Rendered:
     look = stage.setting.look
     size = (view.width, view.height)
     way = key_light(look, view)
-    mesh = stage.caster.mesh
-    seen = look_at(stage.caster, view, pixels_of(*size))
-    light, sky = light_and_sky(stage.caster, seen, size, way, look.soft_deg, rays)
+    caster, mesh = stage.caster, stage.caster.mesh
     boxes = tuple(i for i, name in enumerate(mesh.parts) if name in NO_WOOD)
     ring = stage.ring if look.ring else None
+    bands = np.array_split(pixels_of(*size), _BANDS)
+
+    def cast(px: Singles) -> tuple[Seen, Singles, Singles]:
+        some = look_at(caster, view, px)
+        return some, *light_and_sky(caster, some, px, way, look.soft_deg, rays)
 
     def coloured(some: Seen, its_light: Singles, its_sky: Singles) -> Singles:
         return shade(some, its_light, its_sky, way, view.eye, boxes, ring)
 
-    colours = coloured(seen, light, sky)
-    owner = seen.owner.reshape(view.height, view.width)
-    if rays:
-        at = np.nonzero(_edges(owner).ravel())[0]
-        px = pixels_of(*size)[at]
-        smooth = np.zeros((len(at), 3), np.float32)
-        for off in _EDGE:
-            some = look_at(stage.caster, view, px + off)
-            near = _alike(owner, at, some.owner)
-            smooth += coloured(some, light[near], sky[near])
-        colours[at] = smooth / len(_EDGE)
+    # Rays and arithmetic leave the interpreter alone: two threads use two processors.
+    with ThreadPoolExecutor(_BANDS) as pool:
+        parts = list(pool.map(cast, bands))
+        seen = together([part[0] for part in parts])
+        light, sky = (np.concatenate([part[k] for part in parts]) for k in (1, 2))
+        if rays:
+            light, sky = shared(light, sky, seen, size)
+        cuts = np.cumsum([len(band) for band in bands])[:-1]
+        rows = zip(
+            (part[0] for part in parts), np.split(light, cuts), np.split(sky, cuts), strict=True
+        )
+        colours = np.concatenate(list(pool.map(lambda one: coloured(*one), rows)))
+        owner = seen.owner.reshape(view.height, view.width)
+        if rays:
+            at = np.nonzero(_edges(owner).ravel())[0]
+
+            def beside(off: Singles) -> Singles:
+                some = look_at(caster, view, pixels_of(*size)[at] + off)
+                near = _alike(owner, at, some.owner)
+                return coloured(some, light[near], sky[near])
+
+            colours[at] = sum(pool.map(beside, _EDGE)) / np.float32(len(_EDGE))
     picture = colours.reshape(view.height, view.width, 3)
     if look.outlines:
         picture = picture * (1.0 - 0.8 * _outlines(seen, owner))[..., None]

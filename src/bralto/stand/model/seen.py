@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
 from functools import lru_cache
 
 import numpy as np
@@ -12,7 +13,7 @@ from bralto.core.figure.camera import View3D
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import Mesh, Singles
 
-__all__ = ["BACKDROP", "GROUND", "Seen", "look_at", "pixels_of"]
+__all__ = ["BACKDROP", "GROUND", "Seen", "look_at", "pixels_of", "together"]
 
 GROUND, BACKDROP = -1, -2
 """Owners of the pixels that see no part."""
@@ -36,6 +37,11 @@ class Seen:
     normals: Singles
     rest: Singles
     depth: Singles
+
+
+def together(bands: Sequence[Seen]) -> Seen:
+    """Several bands of a picture as one."""
+    return Seen(*(np.concatenate([getattr(b, f.name) for b in bands]) for f in fields(Seen)))
 
 
 @lru_cache(maxsize=2)

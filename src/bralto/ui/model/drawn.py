@@ -111,6 +111,11 @@ class Drawer(QObject):
         if not self._running:
             self._quick()
 
+    @property
+    def waiting(self) -> bool:
+        """Whether a picture is made, or will be once nothing has moved for a while."""
+        return self._running or self._rest.isActive()
+
     def stop(self) -> None:
         """Begin nothing more."""
         self._rest.stop()

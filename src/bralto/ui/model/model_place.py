@@ -196,6 +196,11 @@ class ModelPlace(QWidget):
             return Prompt("Pose it:", "pull a ring, drag beside it to turn the stand", keys)
         return Prompt("Set it up:", "drag on the picture to turn it, move lamp and eye", keys)
 
+    @property
+    def busy(self) -> bool:
+        """Whether the finished picture is still to come."""
+        return self._drawer.waiting
+
     def release(self) -> None:
         """Begin nothing more, put away the sheet that is drawn from."""
         self._drawer.stop()
@@ -239,7 +244,7 @@ class ModelPlace(QWidget):
         settings = self.state.series or (self.state.setting,)
         sheet = DrawSheet(settings, shown_s, self._tasks, self._tokens, self.window())
         sheet.setStyleSheet(self.window().styleSheet())  # type: ignore[union-attr]
-        sheet.drawn.connect(self._keep)
+        sheet.drawn.connect(self.keep)
         sheet.left.connect(self._put_away)
         self.sheet = sheet
         if full:
@@ -252,7 +257,7 @@ class ModelPlace(QWidget):
             self.sheet.deleteLater()
             self.sheet = None
 
-    def _keep(self, looked: tuple[Looked, ...]) -> None:
+    def keep(self, looked: tuple[Looked, ...]) -> None:
         """A study of each pose that was drawn, made off the GUI thread; the last one is opened."""
         self._put_away()
         work = partial(_studies, self._library, looked)
