@@ -185,9 +185,9 @@ def run(number: int, seed: int = 1) -> str:
 
 HEAD = f"""# Habits found, from end to end
 
-Printed by `make habits`: the model in one of {len(POSES)} standing poses is drawn in pencil on A3 by a
-simulated learner with two habits (head, arm, forearm or leg too large or small by 7 to 16 %, the
-whole too wide or narrow by 5 to 11 %, leaning by 2 to 5 degrees) and a hand that wanders by
+Printed by `make habits`: the model in one of {len(POSES)} standing poses is drawn in pencil on A3
+by a simulated learner with two habits (head, arm, forearm or leg too large or small by 7 to 16 %,
+the whole too wide or narrow by 5 to 11 %, leaning by 2 to 5 degrees) and a hand that wanders by
 {WOBBLE} head; the drawing is photographed by the simulated phone on one of its tables, the sheet
 is found by itself, the marks are set with the given SD on the sheet, and the study is measured.
 *Habits named*: the corrections have that move of that part. *Size within 2 u*: and its size lies

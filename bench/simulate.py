@@ -20,8 +20,7 @@ from bralto.core.corrections.moves import moves_for
 from bralto.core.corrections.search import Explained, explain
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_named
-from bralto.stand.demo import poses
-from bralto.stand.puppet import PARTS_BELOW, landmarks
+from bralto.stand.puppet import PARTS_BELOW, POSES, landmarks
 
 HERE = Path(__file__).parent
 Body = dict[str, np.ndarray]
@@ -159,7 +158,7 @@ def named(fault: Fault, found: tuple[Explained, ...]) -> bool:
 def one_drawing(
     kinds: list[str], rng: np.random.Generator, hand: float = 0.0
 ) -> tuple[list[tuple[Fault, float]], tuple[Explained, ...], float]:
-    pose = list(poses().values())[int(rng.integers(len(poses())))]
+    pose = list(POSES.values())[int(rng.integers(len(POSES)))]
     body = landmarks(pose)
     drawn, faults = dict(body), []
     # Parts first and the whole last, as a hand would: no fault is made twice.

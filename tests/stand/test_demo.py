@@ -8,15 +8,9 @@ import pytest
 from bralto.core.assessment import assess
 from bralto.core.views.library import view_named
 from bralto.exchange.study_file import study_document
-from bralto.stand.demo import demo_studies, worked_example
+from bralto.stand.demo import worked_example
 from bralto.stand.learner import Faults, draw_body
 from bralto.stand.puppet import PARTS_BELOW, Pose, landmarks, scale_part
-from bralto.stand.render import Framing, render_figure
-
-
-@pytest.fixture(scope="module")
-def course() -> list:
-    return list(demo_studies(seed=1))
 
 
 def test_a_seed_gives_the_same_pictures_and_marks(course: list) -> None:
@@ -65,13 +59,16 @@ def test_straightened_tilts_are_drawn_flatter() -> None:
     assert np.degrees(np.arctan2(rise[1], rise[0])) == pytest.approx(5.0)
 
 
-def test_landmarks_lie_on_the_rendered_figure() -> None:
-    """Every mark that is not an outer end lies on wood, not on wall: its pixel differs from the
-    picture without a figure."""
-    body, framing = landmarks(Pose(hips=6, shoulders=-5)), Framing(360, 480, 56, 180, 452)
-    figure = np.asarray(render_figure(body, framing, 1), dtype=float)
-    far = {key: xy + np.array([50.0, 0.0]) for key, xy in body.items()}
-    wall = np.asarray(render_figure(far, framing, 1), dtype=float)
-    for key in ("pit_of_neck", "navel", "knee_r", "knee_l", "elbow_r", "wrist_l", "nipple_r"):
-        x, y = framing.px(body[key]).astype(int)
-        assert np.abs(figure[y, x] - wall[y, x]).max() > 12, key
+def test_marks_lie_on_wood_and_on_pencil(course: list) -> None:
+    """Marks inside the figure are on its wood, warmer than the wall; those of outer ends are near
+    a line of the drawing."""
+    one = course[-1]
+    reference, drawing = one.study.reference, one.study.states[0].picture
+    seen = np.asarray(one.pictures[reference.file], dtype=float)
+    ink = np.asarray(one.pictures[drawing.file].convert("L")) < 160
+    for key in ("pit_of_neck", "navel", "knee_r", "knee_l", "nipple_r"):
+        x, y = int(reference.marks[key].x), int(reference.marks[key].y)
+        assert seen[y, x, 0] - seen[y, x, 2] > 25, key
+    for key in ("crown", "fingertip_r", "fingertip_l", "toe_l"):
+        x, y = round(drawing.marks[key].x), round(drawing.marks[key].y)
+        assert ink[y - 16 : y + 16, x - 16 : x + 16].any(), key

@@ -5,24 +5,23 @@ Everything is made from the seed: the same seed gives the same pictures and mark
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
 from PIL import Image
 
-from bralto.core.study import Picture, Sheet, State, Study
+from bralto.core.arrays import Floats
+from bralto.core.figure.setting import set_up
+from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
-from bralto.stand.learner import Faults, draw_body, place_marks
-from bralto.stand.pencil import draw_in_pencil
-from bralto.stand.puppet import Pose, landmarks
-from bralto.stand.render import Framing, render_figure
+from bralto.stand.model.habits import Habits
 
-__all__ = ["DemoStudy", "demo_studies", "poses", "worked_example"]
+__all__ = ["DemoStudy", "demo_studies", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
-_PERMISSION = "drawn by Bralto: a wooden lay figure"
+_PERMISSION = "rendered here"
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,32 +32,15 @@ class DemoStudy:
     pictures: dict[str, Image.Image]
 
 
-_POSES: dict[str, Pose] = {
-    "Lamp trimmer": Pose(
-        hips=-7, shoulders=6, head=5, lean=-1.5,
-        arms={"r": (16, 8, 4), "l": (40, -36, -26)}, legs={"r": (1, -1), "l": (13, 8)},
-    ),
-    "Rope coiler": Pose(
-        hips=5, shoulders=-6, head=-4, lean=2,
-        arms={"r": (34, -14, -20), "l": (22, 12, 6)}, legs={"r": (11, 7), "l": (2, 0)},
-    ),
-    "Waiting for the tide": Pose(
-        hips=-9, shoulders=8, head=-6, lean=-2.5,
-        arms={"r": (10, 4, 0), "l": (30, 16, 8)}, legs={"r": (0, -2), "l": (16, 6)},
-    ),
-    "Net mender": Pose(
-        hips=3, shoulders=5, head=8, lean=0.5,
-        arms={"r": (28, -28, -30), "l": (30, -22, -26)}, legs={"r": (7, 4), "l": (7, 4)},
-    ),
-    "Oar bearer": Pose(
-        hips=-4, shoulders=-9, head=-5, lean=3,
-        arms={"r": (18, 8, 2), "l": (58, 30, 10)}, legs={"r": (4, 2), "l": (10, 6)},
-    ),
-    "Bell ringer": Pose(
-        hips=8, shoulders=-7, head=6, lean=1.5,
-        arms={"r": (46, 20, 12), "l": (12, 6, 2)}, legs={"r": (15, 8), "l": (1, -1)},
-    ),
-}  # fmt: skip
+_POSES: dict[str, str] = {
+    "Lamp trimmer": "reaching-aside",
+    "Rope coiler": "carrying",
+    "Waiting for the tide": "weight-left",
+    "Net mender": "at-rest",
+    "Oar bearer": "hand-on-hip",
+    "Bell ringer": "weight-right",
+}
+"""The model's pose in each study of the evening class."""
 
 # (days after the first evening, pose, which try). The last three are the finished ones.
 _COURSE: tuple[tuple[int, str, str], ...] = (
@@ -83,11 +65,6 @@ _PHOTOGRAPHED = len(_COURSE) - 3
 """The study whose drawing was photographed on a table, half done and done; the others are scans."""
 
 
-def poses() -> dict[str, Pose]:
-    """The poses of the evening class by name."""
-    return dict(_POSES)
-
-
 def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
     """Fifteen studies over ten weeks, oldest first; the last three are marked in full."""
     for number in range(len(_COURSE)):
@@ -100,65 +77,84 @@ def worked_example(seed: int = 1) -> DemoStudy:
     return _study(len(_COURSE) - 1, seed)
 
 
-def _faults(progress: float, rng: np.random.Generator) -> Faults:
-    """Faults that shrink over the course, with good and bad evenings."""
+def _habits(progress: float, rng: np.random.Generator) -> Habits:
+    """Habits that wear off over the course, with good and bad evenings."""
     size = (1.0 - 0.62 * progress) * float(rng.uniform(0.75, 1.25))
-    return Faults(
+    return Habits(
         parts={
-            "head": 1.0 + 0.16 * size,
+            "head": 1.05 + 0.12 * size,
             "leg_r": 1.0 - 0.06 * size,
             "leg_l": 1.0 - 0.05 * size,
             "forearm_l": 1.0 + 0.14 * size * float(rng.uniform(0.2, 1.2)),
             "hand_r": 1.0 - 0.16 * size,
         },
-        tilts=1.0 - 0.45 * size,
+        straight=1.0 - 0.16 * size,
         width=1.0 + 0.07 * size * float(rng.uniform(-0.3, 1.2)),
-        miss=0.010 + 0.020 * size,
+        wobble=0.004 + 0.012 * size,
     )
 
 
 def _study(number: int, seed: int) -> DemoStudy:
+    # The ray caster and scikit-image take half a second to load.
+    from bralto.stand.model.answer import answer_key
+    from bralto.stand.model.mesh import FINE
+    from bralto.stand.model.pencil_view import Page, drawn_by
+    from bralto.stand.model.picture import render
+    from bralto.stand.model.stage import Stage
+
     days, name, attempt = _COURSE[number]
-    pose, finished = _POSES[name], number >= len(_COURSE) - _FINISHED
+    finished = number >= len(_COURSE) - _FINISHED
     rng = np.random.default_rng([seed, number])
     view = view_named("figure-front")
     placing = view.placing if finished else view.placing[: sum(len(e) for e in view.short)]
     taken = _FIRST_EVENING + timedelta(days=days, minutes=int(rng.integers(0, 50)))
-    faults = _faults(days / _COURSE[-1][0], rng)
-    seeds = [int(s) for s in rng.integers(0, 2**31, 5)]
-    size = (720, 960) if finished else (420, 560)
-    seen, drawn = landmarks(pose), draw_body(pose, faults, seeds[0])
-    reference = _frame(seen, size, 0.875, rng)
-    drawing = _frame(drawn, (840, 1188) if finished else (490, 693), 0.80, rng)
-    width, height = drawing.width, drawing.height
-    pictures = {
-        f"reference-{number:02d}.jpg": render_figure(seen, reference, seeds[1]),
-        f"drawing-{number:02d}.jpg": draw_in_pencil(drawn, drawing, seeds[2]),
-    }
-    files = list(pictures)
+    habits = _habits(days / _COURSE[-1][0], rng)
+    seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
+    size = (720, 960) if finished else (360, 480)
+    page = Page(px_mm=2.4 if finished else 1.4)
+    stage = Stage.of(set_up(_POSES[name]), FINE if finished else _CELL)
+    looked = stage.view(*size)
+    key = answer_key(stage, looked, view)
+    drawing = drawn_by(stage, looked, view, habits, page, seeds[0])
+    width, height = page.size
+    files = (f"reference-{number:02d}.jpg", f"drawing-{number:02d}.jpg")
     spread = 0.7 * size[1] / 640  # marks set with care, zoomed in to twice the picture's size
+    seen = {mark.key: mark.seen for mark in key.marks}
+
+    def placed(places: Mapping[str, Floats], seed: int) -> dict[str, Mark]:
+        hand = np.random.default_rng(seed)
+        marks = {}
+        for one in placing:
+            x, y = places[one] + hand.normal(0.0, spread, 2)
+            state = "seen" if seen[one] else "inferred"
+            marks[one] = Mark(round(float(x), 2), round(float(y), 2), state, spread)
+        return marks
+
     study = Study(
         title=f"{name}, {attempt}",
         view=view.key,
         reference=Picture(
-            files[0], *size, place_marks(seen, reference, placing, spread, seeds[3]),
+            files[0], *size, placed({m.key: m.px for m in key.marks}, seeds[1]),
             permission=_PERMISSION,
         ),
         states=(
             State(
                 "evening",
                 Picture(
-                    files[1], width, height,
-                    place_marks(drawn, drawing, placing, spread, seeds[4]),
+                    files[1], width, height, placed(drawing.marks, seeds[2]),
                     sheet=Sheet(((0, 0), (width, 0), (width, height), (0, height)), (297, 420)),
                     permission="my own drawing",
                 ),
                 taken.isoformat().replace("+00:00", "Z"),
             ),
         ),
-        extra={"known_faults": faults.document()},
+        extra={"known_faults": habits.document()},
     )  # fmt: skip
-    return DemoStudy(study, pictures)
+    return DemoStudy(study, {files[0]: render(stage, looked).image, files[1]: drawing.image})
+
+
+_CELL = 0.055
+"""Edge of a cell of the model's mesh, heads: enough for the small pictures."""
 
 
 def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
@@ -184,15 +180,3 @@ def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
         states.append(state)
         pictures[state.picture.file] = photo
     return DemoStudy(replace(one.study, states=tuple(states)), pictures)
-
-
-def _frame(
-    body: dict[str, np.ndarray], size: tuple[int, int], fill: float, rng: np.random.Generator
-) -> Framing:
-    """Place a figure on its page: a little off the middle, with air above and below."""
-    points = np.array(list(body.values()))
-    tall = float(points[:, 1].max() - min(0.0, float(points[:, 1].min())))
-    scale = fill * size[1] / tall * float(rng.uniform(0.97, 1.0))
-    middle = 0.5 * size[0] - scale * 0.5 * float(points[:, 0].min() + points[:, 0].max())
-    floor = size[1] * (0.5 + 0.5 * fill) + scale * min(0.0, float(points[:, 1].min()))
-    return Framing(*size, scale, middle + float(rng.uniform(-0.02, 0.02)) * size[0], floor)

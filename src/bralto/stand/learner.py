@@ -1,4 +1,4 @@
-"""A simulated learner: draws a body with known faults, marks it with known care.
+"""Known faults put into the flat puppet (`stand.model.habits` has a learner for the figure).
 
 The faults are those that teachers name first (common practice, no source): the head too big, the
 legs too short, the tilts straightened, the whole too wide; and a hand that misses a little.
@@ -12,11 +12,9 @@ from dataclasses import asdict, dataclass, field, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.study import Mark
 from bralto.stand.puppet import Pose, landmarks, scale_part
-from bralto.stand.render import Framing
 
-__all__ = ["Faults", "draw_body", "place_marks"]
+__all__ = ["Faults", "draw_body"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,15 +53,3 @@ def draw_body(pose: Pose, faults: Faults, seed: int) -> dict[str, Floats]:
         body = scale_part(body, part, factor)
     stretch = np.array([faults.width, 1.0])
     return {key: stretch * xy + rng.normal(0.0, faults.miss, 2) for key, xy in body.items()}
-
-
-def place_marks(
-    body: Mapping[str, Floats], framing: Framing, keys: tuple[str, ...], spread: float, seed: int
-) -> dict[str, Mark]:
-    """Marks on a picture of that body, each placed with the given SD (px)."""
-    rng = np.random.default_rng(seed)
-    marks = {}
-    for key in keys:
-        x, y = framing.px(body[key]) + rng.normal(0.0, spread, 2)
-        marks[key] = Mark(round(float(x), 2), round(float(y), 2), "seen", spread)
-    return marks

@@ -1,7 +1,8 @@
-"""A jointed puppet seen from the front: pose in, landmarks in heads out.
+"""A flat jointed puppet seen from the front: pose in, landmarks in heads out.
 
-Flat: the pose lies in the picture plane. Unit is the head, x to the viewer's right (the model's
-left), y up, the lower heel at 0. Proportions are invented (docs/sources.md).
+For simulations that want many figures fast: the pose lies in the picture plane, and nothing is
+drawn (`stand.model` has the figure in space). Unit is the head, x to the viewer's right (the
+model's left), y up, the lower heel at 0. Proportions are invented (docs/sources.md).
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 
-__all__ = ["PARTS_BELOW", "Pose", "landmarks", "scale_part"]
+__all__ = ["PARTS_BELOW", "POSES", "Pose", "landmarks", "scale_part"]
 
 Body = dict[str, Floats]
 
@@ -39,6 +40,35 @@ class Pose:
     legs: Mapping[str, tuple[float, float]] = field(
         default_factory=lambda: {"r": (5.0, 2.0), "l": (5.0, 2.0)}
     )
+
+
+POSES: dict[str, Pose] = {
+    "Lamp trimmer": Pose(
+        hips=-7, shoulders=6, head=5, lean=-1.5,
+        arms={"r": (16, 8, 4), "l": (40, -36, -26)}, legs={"r": (1, -1), "l": (13, 8)},
+    ),
+    "Rope coiler": Pose(
+        hips=5, shoulders=-6, head=-4, lean=2,
+        arms={"r": (34, -14, -20), "l": (22, 12, 6)}, legs={"r": (11, 7), "l": (2, 0)},
+    ),
+    "Waiting for the tide": Pose(
+        hips=-9, shoulders=8, head=-6, lean=-2.5,
+        arms={"r": (10, 4, 0), "l": (30, 16, 8)}, legs={"r": (0, -2), "l": (16, 6)},
+    ),
+    "Net mender": Pose(
+        hips=3, shoulders=5, head=8, lean=0.5,
+        arms={"r": (28, -28, -30), "l": (30, -22, -26)}, legs={"r": (7, 4), "l": (7, 4)},
+    ),
+    "Oar bearer": Pose(
+        hips=-4, shoulders=-9, head=-5, lean=3,
+        arms={"r": (18, 8, 2), "l": (58, 30, 10)}, legs={"r": (4, 2), "l": (10, 6)},
+    ),
+    "Bell ringer": Pose(
+        hips=8, shoulders=-7, head=6, lean=1.5,
+        arms={"r": (46, 20, 12), "l": (12, 6, 2)}, legs={"r": (15, 8), "l": (1, -1)},
+    ),
+}  # fmt: skip
+"""Poses for simulations and tests, invented."""
 
 
 def _turn(degrees: float, x: float, y: float) -> Floats:

@@ -25,7 +25,7 @@ from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
 from bralto.stand.model.stage import NO_WOOD, Stage
 from bralto.stand.model.study import model_study
 
-MIDDLE = 0.060
+MIDDLE = 0.050
 """Cells of the test's figure, heads: between the preview's and the picture's."""
 
 
@@ -34,48 +34,45 @@ def standing() -> Stage:
     return Stage.of(set_up("weight-right"), MIDDLE)
 
 
-def part_at(made, px):
-    x, y = (int(v) for v in np.floor(px))
-    row = int(made.owner[y, x])
-    return made.parts[row] if row >= 0 else ""
+BESIDE = np.array([[0, 0], [1.5, 0], [-1.5, 0], [0, 1.5], [0, -1.5]])
+"""Px of a picture 600 px high: a mark on the outline may fall beside it by a hair."""
 
 
 @pytest.mark.parametrize("around", [0.0, 90.0, 180.0, -130.0])
-def test_seen_landmarks_are_on_the_part_that_the_picture_shows_there(around):
-    wrong = total = 0
-    for named in named_poses().values():
-        setting = replace(set_up(named.key), camera=Camera(around_deg=around))
-        stage = Stage.of(setting, COARSE)
+def test_rays_through_seen_landmarks_meet_the_right_part(around):
+    total = 0
+    for key in named_poses():
+        stage = Stage.of(replace(set_up(key), camera=Camera(around_deg=around)), MIDDLE)
         view = stage.view(450, 600)
-        key = answer_key(stage, view)
-        made = preview(stage, view)
+        answer = answer_key(stage, view)
         near = near_side(stage.figure, view)
-        for mark in key.marks:
-            if not mark.seen:
-                continue
-            one = landmark_named(key.view, mark.key, near)
-            # A mark on the outline may fall beside it by a pixel: the nearest pixels count.
-            close = [part_at(made, mark.px + d) for d in ((0, 0), (2, 0), (-2, 0), (0, 2), (0, -2))]
-            total += 1
-            wrong += not set(close) & set(one.on)
+        parts = stage.caster.mesh.parts
+        for mark in answer.marks:
+            if mark.seen:
+                rays = look_at(stage.caster, view, (mark.px + BESIDE).astype(np.float32))
+                met = {parts[row] for row in rays.owner if row >= 0}
+                assert met & set(landmark_named(answer.view, mark.key, near).on), (key, mark.key)
+                total += 1
     assert total > 450
-    assert wrong == 0
 
 
 def test_a_ray_through_a_seen_surface_mark_meets_the_surface_there(standing):
     view = standing.view(900, 1200)
     key = answer_key(standing, view)
-    away = []
+    away, depths = [], []
     for mark in key.marks:
         one = landmark_named(key.view, mark.key, "l")
-        if not mark.seen or one.far > 0.1 or not np.isfinite(mark.px).all():
+        if not mark.seen or one.far > 0.1:
             continue
         way = view.rays(mark.px)[None]
         hits = standing.caster.hits(view.eye[None], way)
         there = view.eye + float(hits.away[0]) * way[0]
         away.append(float(np.linalg.norm(there - mark.place)))
+        depths.append(one.far)
     assert len(away) >= 8
-    assert max(away) < 0.05  # heads; what a grazing ray runs over the mesh's flat faces
+    assert np.median(away) < 0.004  # heads
+    # On the outline a ray grazes the form before it comes to the mark.
+    assert (np.array(away) < np.array(depths) + 0.06).all()
 
 
 def test_hidden_marks_are_hidden_and_come_to_light_from_the_other_side(standing):

@@ -74,7 +74,7 @@ def _part(name: str, cell: float) -> _Part:
     ]
     normals = np.stack(slope, axis=-1)
     normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-9)
-    return _Part(points, normals, np.ascontiguousarray(faces[:, ::-1], dtype=np.int32))
+    return _Part(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
 
 
 def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:

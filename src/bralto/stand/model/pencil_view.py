@@ -20,7 +20,7 @@ from bralto.stand.model.answer import near_side
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.habits import Habits, lean_and_width, resized, straightened
 from bralto.stand.model.mesh import figure_mesh
-from bralto.stand.model.seen import look_at
+from bralto.stand.model.seen import Seen, look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
 
@@ -89,13 +89,11 @@ class _Hand:
             at = flat + np.stack([w.ev(at[:, 1], at[:, 0]) for w in self._wander], axis=-1)
         return at
 
-    def to_camera(self, width: int, height: int) -> Floats:
-        """(h * w, 2) px of the camera's picture that the sheet's pixels were drawn from.
+    def to_camera(self, x: Floats, y: Floats) -> Floats:
+        """(h * w, 2) px of the camera's picture that a grid of the sheet was drawn from.
 
-        ``width``, ``height``: how many pixels, over the whole sheet.
+        ``x`` (w,), ``y`` (h,): px of the sheet.
         """
-        x = (np.arange(width) + 0.5) * self._size[0] / width
-        y = (np.arange(height) + 0.5) * self._size[1] / height
         px = np.stack(np.meshgrid(x, y), axis=-1)
         px -= np.stack([w(y, x) for w in self._wander], axis=-1)
         back: Floats = (px.reshape(-1, 2) - self._shift) @ np.linalg.inv(self._matrix).T
@@ -138,32 +136,51 @@ def _pencilled(
 ) -> Image.Image:  # fmt: skip
     rng = np.random.default_rng([seed, 1])
     width, height = page.size
-    large = (width * _OVER, height * _OVER)
-    seen = look_at(caster, view, hand.to_camera(*large).astype(np.float32))
-    owner = seen.owner.reshape(large[::-1])
-    wood = owner >= 0
-    depth = np.where(wood, seen.depth.reshape(large[::-1]), np.float32(1e3))
-    normals = seen.normals.reshape(*large[::-1], 3)
-    line = np.zeros(large[::-1], np.float32)
+    # Only what the figure covers is looked at; the rest of the sheet stays bare.
+    outline = hand.to_sheet(view.project(caster.mesh.points[::5].astype(float)))
+    air = 0.15 * hand.head_px
+    left, top = np.maximum(np.floor(outline.min(axis=0) - air), 0).astype(int)
+    right, bottom = np.minimum(np.ceil(outline.max(axis=0) + air), page.size).astype(int)
+    x = left + (np.arange((right - left) * _OVER) + 0.5) / _OVER
+    y = top + (np.arange((bottom - top) * _OVER) + 0.5) / _OVER
+    seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32), ground=False)
+    ink = _ink(seen, (len(y), len(x)), key_light(look, view), hand, rng)
+    small = cv2.resize(ink, (right - left, bottom - top), interpolation=cv2.INTER_AREA)
+    whole = np.zeros((height, width), np.float32)
+    whole[top:bottom, left:right] = small
+    layer = Image.fromarray((255.0 * (1.0 - whole)).astype(np.uint8))
+    _construct(layer, marks, hand, rng)
+    return on_paper(layer, rng)
+
+
+def _ink(
+    seen: Seen, shape: tuple[int, int], way: Floats, hand: _Hand, rng: np.random.Generator
+) -> Pixels:
+    """(h, w) how dark: lines, lines restated, hatching away from the light."""
+    wood = seen.owner.reshape(shape) >= 0
+    normals = seen.normals.reshape(*shape, 3)
+    weight = max(1.0, 0.013 * hand.head_px * _OVER)
+    edges = _edges(np.where(wood, seen.depth.reshape(shape), np.float32(1e3)), normals, wood)
+    line: Pixels = cv2.GaussianBlur(edges, (0, 0), 0.45 * weight) * (1.15 * weight)
+    ink = np.clip(line, 0.0, 0.85)
+    ink = np.maximum(ink, 0.45 * np.clip(_restated(line, hand, rng), 0.0, 1.0))
+    dark: Pixels = np.maximum(ink, _hatching(normals, wood, way, hand, rng))
+    return dark
+
+
+def _edges(depth: Pixels, normals: Pixels, wood: Pixels) -> Pixels:
+    """(h, w) 1 where what is seen falls back, less where a form creases."""
+    line = np.zeros(depth.shape, np.float32)
     for axis in (0, 1):
+        n = depth.shape[axis]
         jump = np.abs(np.diff(depth, axis=axis)) > 0.05
-        crease = _dots(normals, axis) < 0.75
-        both = np.minimum(wood.take(range(1, wood.shape[axis]), axis),
-                          wood.take(range(wood.shape[axis] - 1), axis))  # fmt: skip
-        found = np.where(jump, 1.0, 0.6 * (crease & both)).astype(np.float32)
+        both = wood.take(range(1, n), axis) & wood.take(range(n - 1), axis)
+        crease = both & (_dots(normals, axis) < 0.75)
+        found = np.where(jump, 1.0, 0.6 * crease).astype(np.float32)
         pad = [(0, 0), (0, 0)]
         pad[axis] = (0, 1)
         line = np.maximum(line, np.pad(found, pad))
-    weight = max(1.0, 0.013 * hand.head_px * _OVER)
-    line = cv2.GaussianBlur(line, (0, 0), 0.45 * weight) * (1.15 * weight)
-    ink = np.clip(line, 0.0, 0.85)
-    again = _restated(line, hand, rng)
-    ink = np.maximum(ink, 0.45 * np.clip(again, 0.0, 1.0))
-    ink = np.maximum(ink, _hatching(normals, wood, key_light(look, view), hand, rng))
-    small = cv2.resize(ink, (width, height), interpolation=cv2.INTER_AREA)
-    layer = Image.fromarray((255.0 * (1.0 - small)).astype(np.uint8))
-    _construct(layer, marks, hand, rng)
-    return on_paper(layer, rng)
+    return line
 
 
 def _dots(normals: Pixels, axis: int) -> Pixels:

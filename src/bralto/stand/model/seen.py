@@ -55,8 +55,8 @@ def pixels_of(width: int, height: int) -> Singles:
     return px
 
 
-def look_at(caster: Caster, view: View3D, px: Singles) -> Seen:
-    """Follow the rays through (n, 2) image px."""
+def look_at(caster: Caster, view: View3D, px: Singles, *, ground: bool = True) -> Seen:
+    """Follow the rays through (n, 2) image px; without ``ground`` what misses is backdrop."""
     mesh = caster.mesh
     ways = _ways(view, px)
     eye = view.eye.astype(np.float32)
@@ -81,15 +81,24 @@ def look_at(caster: Caster, view: View3D, px: Singles) -> Seen:
     length = np.sqrt(np.einsum("ij,ij->i", n_at, n_at))
     normals[at] = n_at / np.maximum(length, np.float32(1e-9))[:, None]
     rest[at] = (weights @ mesh.rest[corners])[:, 0]
+    if ground:
+        _meet_ground(view, ways, owner, points, depth)
+    return Seen(owner, points, normals, rest, depth)
+
+
+def _meet_ground(
+    view: View3D, ways: Singles, owner: npt.NDArray[np.int16], points: Singles, depth: Singles
+) -> None:
+    """Where the rays that met nothing come down, as far as the ground goes."""
+    eye = view.eye.astype(np.float32)
     down = ways[:, 1]
     far = np.where(down < -1e-6, -eye[1] / np.minimum(down, np.float32(-1e-6)), np.inf)
     limit = np.float32(np.hypot(view.eye[0], view.eye[2]) + _AHEAD)
-    ground = np.nonzero((owner == BACKDROP) & (far < limit))[0]
-    owner[ground] = GROUND
-    depth[ground] = far[ground]
-    points[ground] = eye + far[ground, None] * ways[ground]
-    points[ground, 1] = 0.0
-    return Seen(owner, points, normals, rest, depth)
+    met = np.nonzero((owner == BACKDROP) & (far < limit))[0]
+    owner[met] = GROUND
+    depth[met] = far[met]
+    points[met] = eye + far[met, None] * ways[met]
+    points[met, 1] = 0.0
 
 
 def _ways(view: View3D, px: Singles) -> Singles:

@@ -1,0 +1,13 @@
+"""The demo course, made once: fifteen studies take a while to draw."""
+
+from __future__ import annotations
+
+import pytest
+
+from bralto.stand.demo import demo_studies
+
+
+@pytest.fixture(scope="session")
+def course() -> list:
+    """All demo studies, oldest first."""
+    return list(demo_studies(seed=1))
