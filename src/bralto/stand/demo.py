@@ -82,9 +82,9 @@ def _habits(progress: float, rng: np.random.Generator) -> Habits:
     size = (1.0 - 0.62 * progress) * float(rng.uniform(0.75, 1.25))
     return Habits(
         parts={
-            "head": 1.05 + 0.12 * size,
-            "leg_r": 1.0 - 0.06 * size,
-            "leg_l": 1.0 - 0.05 * size,
+            "head": 1.08 + 0.10 * size,
+            "leg_r": 1.0 - 0.04 * size,
+            "leg_l": 1.0 - 0.03 * size,
             "forearm_l": 1.0 + 0.14 * size * float(rng.uniform(0.2, 1.2)),
             "hand_r": 1.0 - 0.16 * size,
         },

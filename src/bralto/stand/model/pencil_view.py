@@ -159,10 +159,10 @@ def _ink(
     """(h, w) how dark: lines, lines restated, hatching away from the light."""
     wood = seen.owner.reshape(shape) >= 0
     normals = seen.normals.reshape(*shape, 3)
-    weight = max(1.0, 0.013 * hand.head_px * _OVER)
+    weight = max(1.0, 0.015 * hand.head_px * _OVER)
     edges = _edges(np.where(wood, seen.depth.reshape(shape), np.float32(1e3)), normals, wood)
     line: Pixels = cv2.GaussianBlur(edges, (0, 0), 0.45 * weight) * (1.15 * weight)
-    ink = np.clip(line, 0.0, 0.85)
+    ink = np.clip(line, 0.0, 0.92)
     ink = np.maximum(ink, 0.45 * np.clip(_restated(line, hand, rng), 0.0, 1.0))
     dark: Pixels = np.maximum(ink, _hatching(normals, wood, way, hand, rng))
     return dark

@@ -31,7 +31,7 @@ from bralto.ui.model.handles import (
 )
 from bralto.ui.state.model_state import ModelState
 from bralto.ui.theme.paint import halo_text
-from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
 
 __all__ = ["StandBoard"]
@@ -151,19 +151,20 @@ class StandBoard(QWidget):
 
     def _words(self, painter: QPainter, words: str) -> None:
         face = font(Size.PROMPT, bold=True)
-        ink, halo = self._tokens.colour("ink"), self._tokens.colour("veil")
+        ink, halo = LIGHT.colour("ink"), LIGHT.colour("veil")
         halo_text(painter, QPointF(24.0, self.height() - 28.0), words, face, ink, halo)
 
     def _handles(self, painter: QPainter) -> None:
+        # The picture is light in either theme, and so are the colours drawn on it.
         for name, at in self.grips().items():
             lit = name in {self._over, self._held}
-            paint_grip(painter, at, GRIPS[name].label if lit else "", self._tokens, lit)
+            paint_grip(painter, at, GRIPS[name].label if lit else "", LIGHT, lit)
         spots = self.handles()
         look, camera = self.state.setting.look, self.state.setting.camera
         lit = "lamp" in {self._over, self._held}
-        paint_lamp(painter, spots["lamp"], look, self._tokens, lit)
+        paint_lamp(painter, spots["lamp"], look, LIGHT, lit)
         lit = "eye" in {self._over, self._held}
-        paint_eye(painter, spots["eye"], self.width(), camera, self._tokens, lit)
+        paint_eye(painter, spots["eye"], self.width(), camera, LIGHT, lit)
 
     # By hand
 
