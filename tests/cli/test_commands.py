@@ -28,6 +28,19 @@ def typed(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str
     return int(ended.value.code or 0), out, err
 
 
+def loads_none_of(modules: set[str], *arguments: str) -> None:
+    """Run a command by itself; it must do without these modules."""
+    code = (
+        "import sys; from bralto.cli.main import run\n"
+        f"try: run({list(arguments)!r})\n"
+        "except SystemExit as ended: assert ended.code == 0\n"
+        f"bad = {modules!r} & set(sys.modules)\n"
+        "assert not bad, bad"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+
+
 def test_measure_prints_the_contract(capsys: pytest.CaptureFixture[str]) -> None:
     status, out, err = typed(capsys, "measure", str(FIGURE), "--format", "json")
     assert (status, err) == (0, "")
@@ -171,15 +184,7 @@ def test_a_study_of_the_library_is_measured_by_its_id(
 
 def test_measuring_a_file_loads_no_qt_no_database_and_no_picture_library() -> None:
     """The command line is a first-class face of the core and never needs a display."""
-    code = (
-        "import sys; from bralto.cli.main import run\n"
-        f"try: run(['measure', {str(FIGURE)!r}])\n"
-        "except SystemExit as ended: assert ended.code == 0\n"
-        "bad = {'PyQt6', 'sqlalchemy', 'PIL', 'cv2'} & set(sys.modules)\n"
-        "assert not bad, bad"
-    )
-    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
-    assert done.returncode == 0, done.stderr
+    loads_none_of({"PyQt6", "sqlalchemy", "PIL", "cv2"}, "measure", str(FIGURE))
 
 
 def test_a_reader_that_goes_away_is_no_fault() -> None:
@@ -234,7 +239,7 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
     found = json.loads(out)
     assert set(found) == {
         "plumb", "level", "alignments", "fractions", "questions", "balance", "life",
-        "foreshortened", "cross_lines", "forms",
+        "foreshortened", "known_lengths", "cross_lines", "forms",
     }  # fmt: skip
     assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]
     thighs = {row["measure"] for row in found["foreshortened"]}

@@ -13,6 +13,7 @@ from bralto.core.figure.builds import build_named, builds, ranges
 from bralto.core.figure.camera import Camera, looking, nearness, nearness_note
 from bralto.core.figure.joints import joints, turns
 from bralto.core.figure.kinematics import posed, rotation, rotation_vector
+from bralto.core.figure.known import known_lengths
 from bralto.core.figure.landmarks import landmark_named, landmarks_of, viewed
 from bralto.core.figure.light import Look, cone, hemisphere, key_light
 from bralto.core.figure.mass import centre_of_mass, weigh
@@ -22,6 +23,7 @@ from bralto.core.figure.reach import GRIPS, reached
 from bralto.core.figure.sculpt import distance, sculpts, skin
 from bralto.core.figure.setting import SUBJECTS, default_setting, set_up
 from bralto.core.figure.standing import Planted, lowest, planted, seat, stood
+from bralto.core.study import Study
 from bralto.core.views.library import view_named
 
 BASE = build_named("seven-and-a-half")
@@ -381,3 +383,27 @@ def test_settings_start_complete():
     assert set_up("walking", "child-8").build.key == "child-8"
     with pytest.raises(UserError, match="no pose 'flying'"):
         set_up("flying")
+
+
+def test_damaged_secrets_of_a_study_are_left_out():
+    good = {"full": 1.5, "apparent": 0.9, "slant_deg": 53.0}
+    lengths = {
+        "span.a": good,
+        "span.b": {"full": "long"},
+        "span.c": 3,
+        "span.d": {**good, "full": 0},
+    }
+    study = Study("t", "figure-front", None, extra={"model": {"lengths": lengths}})
+    found = known_lengths(study)
+    assert list(found) == ["span.a"]
+    assert found["span.a"].ratio == pytest.approx(0.6)
+    for extra in ({}, {"model": 3}, {"model": {"lengths": []}}):
+        assert known_lengths(Study("t", "figure-front", None, extra=extra)) == {}
+
+
+@pytest.mark.parametrize("key", ["kneeling", "one-knee"])
+def test_who_kneels_touches_the_ground_with_knee_and_toes(key):
+    for build in builds().values():
+        figure = stood(build, pose_named(key).fitted(build))
+        for part in ("shank_r", "toes_r"):
+            assert lowest(figure, [part]) == pytest.approx(0.0, abs=0.03), (build.key, part)

@@ -85,13 +85,13 @@ def changed(**change) -> str:
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("not json", "p.json: this is not JSON"),
-        ("[" * 100_000, "p.json: this is not JSON"),
-        ('{"format": "other"}', 'one has "format": "bralto-pose"'),
-        ("[]", 'one has "format": "bralto-pose"'),
+        ("not json", "p.json: not valid JSON"),
+        ("[" * 100_000, "p.json: not valid JSON"),
+        ('{"format": "other"}', 'it must say "format": "bralto-pose"'),
+        ("[]", 'it must say "format": "bralto-pose"'),
         ('{"format": "bralto-study", "model": {"setting": 3}}', "p.json: poses.0"),
-        (json.dumps({**GOOD, "version": 9}), "of version 9, newer than"),
-        (json.dumps({**GOOD, "poses": []}), "poses: List should have at least 1"),
+        (json.dumps({**GOOD, "version": 9}), "written as version 9"),
+        (json.dumps({**GOOD, "poses": []}), "poses: list should have at least 1"),
         (changed(turns={"elbow_l.bend": 170.0}), "a body can turn there from 0° to 150°"),
         (changed(turns={"wing_l.flap": 1.0}), "no joint 'wing_l.flap'"),
         (changed(turns={"elbow_l.bend": "much"}), "poses.0.turns.elbow_l.bend"),
@@ -101,7 +101,7 @@ def changed(**change) -> str:
         (changed(light={"above_deg": -10}), "height is -10°"),
         (changed(subject="horse"), "'horse' cannot stand there"),
         (changed(prop="ladder"), "nothing called 'ladder'"),
-        (changed(wobble=1), "poses.0.wobble: Extra inputs"),
+        (changed(wobble=1), "poses.0.wobble: extra inputs"),
         (changed(seconds=-1), "poses.0.seconds"),
     ],
 )

@@ -231,7 +231,7 @@ def test_a_file_from_elsewhere_is_one_sentence_in_the_prompt(
     bad.write_text('{"format": "something"}')
     before = place.state.setting
     place.read(bad)
-    assert "this is no pose of Bralto" in opened.trouble
+    assert "not a Bralto pose" in opened.trouble
     assert place.state.setting == before
     write_settings((set_up("crouching"),), bad)
     place.read(bad)

@@ -14,6 +14,7 @@ from bralto.core.figure.camera import Camera
 from bralto.core.figure.light import Look
 from bralto.core.figure.pose import Pose
 from bralto.core.figure.setting import Setting
+from bralto.exchange.documents import first_fault, of_format, parse_json
 from bralto.exchange.text import read_text
 
 __all__ = [
@@ -89,24 +90,12 @@ def read_settings(path: Path) -> tuple[Setting, ...]:
 
 def parse_settings(text: str, where: str) -> tuple[Setting, ...]:
     """Poses from JSON text, also from a study of the model; ``where`` names it in messages."""
-    try:
-        document = json.loads(text)
-    except (json.JSONDecodeError, RecursionError):
-        raise UserError(f"{where}: this is not JSON, so it holds no pose") from None
-    document = _of_a_study(document)
-    if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise UserError(f'{where}: this is no pose of Bralto; one has "format": "{FORMAT}"')
-    version = document.get("version")
-    if isinstance(version, int) and version > VERSION:
-        raise UserError(
-            f"{where}: this pose is of version {version}, newer than this Bralto reads ({VERSION})"
-        )
+    found = _of_a_study(parse_json(text, where))
+    document = of_format(found, where, FORMAT, VERSION, "pose")
     try:
         model = PoseFileModel.model_validate(document)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise UserError(f"{where}: {place}: {first['msg']}") from None
+        raise UserError(f"{where}: {first_fault(error)}") from None
     try:
         return tuple(_setting(one).checked() for one in model.poses)
     except UserError as error:

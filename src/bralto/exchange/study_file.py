@@ -27,6 +27,7 @@ from bralto.core.study import (
 )
 from bralto.core.views.library import view_keys, view_named
 from bralto.core.views.model import View
+from bralto.exchange.documents import first_fault, of_format, parse_json
 from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
 from bralto.exchange.text import read_text
 from bralto.exchange.view_file import read_own_view
@@ -61,24 +62,11 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     Raises:
         UserError: with the place and the fault of the first thing that is wrong.
     """
-    try:
-        data = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        place = (
-            f"line {error.lineno}: {error.msg}" if isinstance(error, json.JSONDecodeError) else ""
-        )
-        raise UserError(f"{where}: not valid JSON ({place or 'nested too deep'})") from None
-    if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise UserError(f'{where}: not a Bralto study; it must say "format": "{FORMAT}"')
-    version = data.get("version")
-    if isinstance(version, int) and version > VERSION:
-        raise UserError(
-            f"{where}: written as version {version}, this Bralto reads up to {VERSION}; update it"
-        )
+    data = of_format(parse_json(text, where), where, FORMAT, VERSION, "study")
     try:
         model = StudyModel.model_validate(data)
     except ValidationError as error:
-        raise UserError(f"{where}: {_first_fault(error)}") from None
+        raise UserError(f"{where}: {first_fault(error)}") from None
     own = _own_view(model.view, beside)
     try:
         view = own or view_named(model.view)
@@ -111,15 +99,6 @@ def _own_view(key: str, beside: Path | None) -> View | None:
     if view.key != key:
         raise UserError(f"{path}: its key is '{view.key}'; a view's file has the name of its key")
     return view
-
-
-def _first_fault(error: ValidationError) -> str:
-    fault = error.errors(include_url=False)[0]
-    place = ".".join(str(part) for part in fault["loc"]) or "the file"
-    message = fault["msg"].removeprefix("Value error, ")
-    got = fault.get("input")
-    shown = f" (got {got!r})" if isinstance(got, str | int | float) else ""
-    return f"{place}: {message[:1].lower()}{message[1:]}{shown}"
 
 
 def _extra(model: BaseModel) -> dict[str, object]:

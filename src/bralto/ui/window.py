@@ -133,6 +133,7 @@ class MainWindow(QMainWindow):
             self._model = ModelPlace(self._library, self.tasks, self._tokens, self)
             self._model.opened.connect(self.open_study)
             self._model.said.connect(self._say_trouble)
+            self._model.state.undo_stack.indexChanged.connect(lambda _: self._say_trouble(""))
             self._model.prompt_changed.connect(self._show_prompt)
             self._model.tape_changed.connect(self._show_tape)
             self._stack.insertWidget(PLACES.index("Model"), self._model)

@@ -1,0 +1,52 @@
+"""JSON documents in: what they say they are, and the first thing that is wrong with them."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from bralto.core.errors import UserError
+
+__all__ = ["first_fault", "of_format", "parse_json"]
+
+
+def parse_json(text: str, where: str) -> Any:
+    """The value of JSON text; ``where`` names it in messages.
+
+    Raises:
+        UserError: it is none.
+    """
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        raise UserError(f"{where}: not valid JSON (line {error.lineno}: {error.msg})") from None
+    except RecursionError:
+        raise UserError(f"{where}: not valid JSON (nested too deep)") from None
+
+
+def of_format(data: Any, where: str, name: str, version: int, what: str) -> dict[str, Any]:
+    """The document itself, once it says that it is of that format, and of no newer version.
+
+    Raises:
+        UserError: it is another, or newer.
+    """
+    if not isinstance(data, dict) or data.get("format") != name:
+        raise UserError(f'{where}: not a Bralto {what}; it must say "format": "{name}"')
+    given = data.get("version")
+    if isinstance(given, int) and given > version:
+        raise UserError(
+            f"{where}: written as version {given}, this Bralto reads up to {version}; update it"
+        )
+    return data
+
+
+def first_fault(error: ValidationError) -> str:
+    """Place and fault of the first thing that a model refuses."""
+    fault = error.errors(include_url=False)[0]
+    place = ".".join(str(part) for part in fault["loc"]) or "the file"
+    message = fault["msg"].removeprefix("Value error, ")
+    got = fault.get("input")
+    shown = f" (got {got!r})" if isinstance(got, str | int | float) else ""
+    return f"{place}: {message[:1].lower()}{message[1:]}{shown}"
