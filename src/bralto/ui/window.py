@@ -133,7 +133,7 @@ class MainWindow(QMainWindow):
             self._model = ModelPlace(self._library, self.tasks, self._tokens, self)
             self._model.opened.connect(self.open_study)
             self._model.said.connect(self._say_trouble)
-            self._model.state.undo_stack.indexChanged.connect(lambda _: self._say_trouble(""))
+            self._model.state.edited.connect(self._forget_trouble)
             self._model.prompt_changed.connect(self._show_prompt)
             self._model.tape_changed.connect(self._show_tape)
             self._stack.insertWidget(PLACES.index("Model"), self._model)
@@ -336,6 +336,9 @@ class MainWindow(QMainWindow):
     def _say_trouble(self, message: str) -> None:
         self.trouble = message
         self._show_prompt()
+
+    def _forget_trouble(self) -> None:
+        self.trouble = ""
 
     # Dropping files anywhere begins a study
 

@@ -31,10 +31,12 @@ _SERIES_S = 120.0
 class ModelState(QObject):
     """Every change of the setting can be undone; what is dragged is one change.
 
-    Signals: ``changed`` the setting; ``listed`` the series; ``trouble`` one sentence.
+    Signals: ``changed`` the setting, or what was typed is to be put back; ``edited`` just before,
+    where it is another; ``listed`` the series; ``trouble`` one sentence.
     """
 
     changed = pyqtSignal()
+    edited = pyqtSignal()
     listed = pyqtSignal()
     trouble = pyqtSignal(str)
 
@@ -97,6 +99,7 @@ class ModelState(QObject):
 
     def _show(self, setting: Setting) -> None:
         self.setting = setting
+        self.edited.emit()
         self.changed.emit()
 
     # What can be changed
