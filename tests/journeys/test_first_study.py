@@ -123,7 +123,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
 
     # It is on the shelf and in the record without any saving, and after a restart.
     kept = study.study
-    qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
+    qtbot.keyClick(window, Qt.Key.Key_4, Qt.KeyboardModifier.AltModifier)
     assert window.place == "Record"
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"

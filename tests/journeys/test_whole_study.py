@@ -147,7 +147,7 @@ def test_a_whole_study_by_keys_alone(
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
         QTest.keyClick(gate, key)
     assert len(study.notes.answers["first"]) == 1
-    QTest.keyClick(window, Qt.Key.Key_3, ALT)
+    QTest.keyClick(window, Qt.Key.Key_4, ALT)
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
     document = printed(study.id)

@@ -187,8 +187,8 @@ def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     bench.study.enter_pass("plumb")
     assert bench.study.line == bench.study.lines[0]
     before = bench.reference.grab().toImage()
-    click_row(bench.middle.lines, "from the chin", qtbot)
-    assert bench.study.line.anchor == "chin"
+    click_row(bench.middle.lines, "from the L elbow", qtbot)
+    assert bench.study.line.anchor == "elbow_l"
     assert bench.reference.grab().toImage() != before
     assert kept(window, bench).extra["bench"]["line"] == list(bench.study.line.keys)
     labels = [row.label for row in bench.middle.lines.rows]

@@ -111,7 +111,7 @@ def _study(number: int, seed: int) -> DemoStudy:
     habits = _habits(days / _COURSE[-1][0], rng)
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
     size = (720, 960) if finished else (360, 480)
-    page = Page(px_mm=2.4 if finished else 1.4)
+    page = Page(px_mm=8 / 3 if finished else 4 / 3)  # whole pixels on A3
     stage = Stage.of(set_up(_POSES[name]), FINE if finished else _CELL)
     looked = stage.view(*size)
     key = answer_key(stage, looked, view)

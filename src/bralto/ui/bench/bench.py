@@ -122,6 +122,7 @@ class Bench(QWidget):
         self.study.told.disconnect(self.say)
         self.work.release()
         self.preview.release()
+        self.ghost.release()
         parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList | FindCard, ...]
         parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
         parts = (*parts, self.find_card)

@@ -54,6 +54,10 @@ class Ghost(QObject):
         self._reference.update()
         self.changed.emit()
 
+    def release(self) -> None:
+        """Blink no more."""
+        self._clock.stop()
+
     def turn_down(self, by: int) -> None:
         """A thicker veil or a faster change (+1), a thinner or slower one (-1)."""
         if self.way == "blink":

@@ -90,7 +90,7 @@ class Drawer(QObject):
         super().__init__(parent)
         self._tasks = tasks
         self._wanted: tuple[Setting, int, int, View3D | None] | None = None
-        self._running = False
+        self._running = self._stopped = False
         self._number = 0
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -102,6 +102,8 @@ class Drawer(QObject):
 
         ``held`` keeps the camera where it is while something is dragged; nothing is finished then.
         """
+        if self._stopped:
+            return
         self._wanted = (setting, width, height, held)
         self._number += 1
         if held is None:
@@ -118,6 +120,7 @@ class Drawer(QObject):
 
     def stop(self) -> None:
         """Begin nothing more."""
+        self._stopped = True
         self._rest.stop()
         self._wanted = None
         self._number += 1
