@@ -17,7 +17,7 @@ __all__ = ["COARSE", "FINE", "Faces", "Mesh", "Singles", "box_mesh", "figure_mes
 Singles = npt.NDArray[np.float32]
 Faces = npt.NDArray[np.int32]
 
-FINE, COARSE = 0.040, 0.115
+FINE, COARSE = 0.040, 0.130
 """Edge of a cell, heads: for the finished picture, and while something is dragged."""
 
 

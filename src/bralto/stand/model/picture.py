@@ -63,7 +63,8 @@ def _picture(stage: Stage, view: View3D, rays: int) -> Rendered:
     caster, mesh = stage.caster, stage.caster.mesh
     boxes = tuple(i for i, name in enumerate(mesh.parts) if name in NO_WOOD)
     ring = stage.ring if look.ring else None
-    bands = np.array_split(pixels_of(*size), _BANDS)
+    # A small picture would lose more between two threads than it wins.
+    bands = np.array_split(pixels_of(*size), _BANDS if rays else 1)
 
     def cast(px: Singles) -> tuple[Seen, Singles, Singles]:
         some = look_at(caster, view, px)

@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import BACKDROP, GROUND, Seen
+from bralto.stand.model.seen import BACKDROP, GROUND, Seen, along
 
 __all__ = ["shade"]
 
@@ -40,18 +40,22 @@ def shade(
     colours[ground] = _ground(seen, ground, light, sky, ring)
     wood = np.nonzero(seen.owner > BACKDROP + 1)[0]
     n, toward = seen.normals[wood], way.astype(np.float32)
-    facing = np.maximum(n @ toward, 0.0) * light[wood]
+    facing = np.maximum(along(n, toward), 0.0) * light[wood]
     up = 0.5 + 0.5 * n[:, 1]
     shine = _KEY * facing + sky[wood] * (_SKY * up + _BOUNCE * (1.0 - up))
     back = eye.astype(np.float32) - seen.points[wood]
     back /= np.sqrt(np.einsum("ij,ij->i", back, back))[:, None]
     half = back + toward
     half /= np.sqrt(np.einsum("ij,ij->i", half, half))[:, None]
-    gloss = np.maximum(np.einsum("ij,ij->i", n, half), 0.0) ** 24 * light[wood] * (facing > 0)
+    mirrored = np.einsum("ij,ij->i", n, half)
+    bright = np.nonzero((mirrored > 0.75) & (facing > 0.0))[0]  # elsewhere it is below 0.001
+    gloss = np.float32(0.045) * mirrored[bright] ** 24 * light[wood[bright]]
     base = _WOOD * _grain(seen.rest[wood])[:, None]
     if boxes:
         base[np.isin(seen.owner[wood], boxes)] = _BOX
-    colours[wood] = base * shine[:, None] + np.float32(0.045) * gloss[:, None]
+    lit = base * shine[:, None]
+    lit[bright] += gloss[:, None]
+    colours[wood] = lit
     return colours
 
 
@@ -77,6 +81,7 @@ def _ground(
     if ring is not None:
         # As wide as a pencil line, wider where the ground is seen aslant and far.
         blur = 0.012 + 0.0006 * seen.depth[at]
-        line = np.exp(-(((out - ring) / blur) ** 2)) * 0.75
-        colours += (_RING - colours) * line[:, None].astype(np.float32)
+        near = np.nonzero(np.abs(out - ring) < 3.0 * blur)[0]
+        line = 0.75 * np.exp(-(((out[near] - ring) / blur[near]) ** 2))
+        colours[near] += (_RING - colours[near]) * line[:, None]
     return colours
