@@ -142,7 +142,7 @@ class Drawer(QObject):
         size = sized(width, height, _MOST_PX)
         work = partial(drawn_now, setting, *size, finished=True)
         number = self._number
-        self._tasks.run(work, partial(self._fine, number), partial(self._lost, number))
+        self._tasks.run(work, partial(self._fine, number), partial(self._fault, number))
 
     def _came(self, number: int, drawn: Drawn) -> None:
         self._running = False
@@ -163,3 +163,7 @@ class Drawer(QObject):
             self.failed.emit(message)
         elif self._wanted is not None:
             self._quick()
+
+    def _fault(self, number: int, message: str) -> None:
+        if number == self._number:
+            self.failed.emit(message)

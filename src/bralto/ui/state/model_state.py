@@ -60,7 +60,7 @@ class ModelState(QObject):
             self.trouble.emit(_sentence(error))
             self.changed.emit()  # what was typed is put back
             return
-        before = self._before or self.setting
+        before = self.setting
         if setting == before:
             return
         if self._before is not None:  # in the middle of a drag: kept once it is let go
