@@ -134,7 +134,8 @@ class OffList(QWidget):
         tracked = self._study.assessment.short_miss
         miss = self._study.assessment.miss
         if isinstance(tracked, NotMeasurable):
-            words = elided(tracked.reason, note, self.width())
+            reason = "once there is a drawing" if self._study.undrawn else tracked.reason
+            words = elided(reason, note, self.width())
             text(painter, 0.0, top + 74.0, words, note, tokens.colour("ink2"))
             return
         figure = f"{tracked.value:.2f}"

@@ -63,6 +63,8 @@ class Rail(QWidget):
         painter.drawPixmap(0, 0, tape)
         if plumb is None or scale is None:
             words = f"mark the {self._study.view.point_label(self._study.view.plumb)} for the rail"
+            if self._study.undrawn:
+                words = "figures from plumb stand here once there is a drawing"
             if self._board.board == "reference" and self._study.imagined:
                 words = "a canon has no plumb line"
             face = font(Size.FINE, italic=True)
