@@ -296,6 +296,22 @@ def test_hidden_for_drawing_from_memory_every_look_is_counted(
     assert (model["looks"], model["seen_s"], model["from_memory"]) == (1, 31, True)
 
 
+def test_brought_back_for_good_it_stays_and_is_told(place: ModelPlace, qtbot: QtBot) -> None:
+    sheet = begun(qtbot, place, 10)
+    for _ in range(12):
+        sheet.tick()
+    assert sheet.hidden
+    qtbot.keyClick(sheet, Qt.Key.Key_H)
+    for _ in range(5):
+        sheet.tick()
+    assert sheet.in_sight
+    sheet.drawn.disconnect()  # nothing is to be kept here
+    with qtbot.waitSignal(sheet.drawn) as told:
+        sheet.finish()
+    (looked,) = told.args[0]
+    assert (looked.hidden, looked.seconds) == (True, 15)
+
+
 def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:

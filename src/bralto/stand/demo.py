@@ -21,7 +21,6 @@ from bralto.stand.model.habits import Habits
 __all__ = ["DemoStudy", "demo_studies", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
-_PERMISSION = "rendered here"
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,10 +96,12 @@ def _habits(progress: float, rng: np.random.Generator) -> Habits:
 def _study(number: int, seed: int) -> DemoStudy:
     # The ray caster and scikit-image take half a second to load.
     from bralto.stand.model.answer import answer_key
+    from bralto.stand.model.example import KNOWN
     from bralto.stand.model.mesh import FINE
     from bralto.stand.model.pencil_view import Page, drawn_by
     from bralto.stand.model.picture import render
     from bralto.stand.model.stage import Stage
+    from bralto.stand.model.study import RENDERED
 
     days, name, attempt = _COURSE[number]
     finished = number >= len(_COURSE) - _FINISHED
@@ -135,7 +136,7 @@ def _study(number: int, seed: int) -> DemoStudy:
         view=view.key,
         reference=Picture(
             files[0], *size, placed({m.key: m.px for m in key.marks}, seeds[1]),
-            permission=_PERMISSION,
+            permission=RENDERED,
         ),
         states=(
             State(
@@ -148,7 +149,7 @@ def _study(number: int, seed: int) -> DemoStudy:
                 taken.isoformat().replace("+00:00", "Z"),
             ),
         ),
-        extra={"known_faults": habits.document()},
+        extra={KNOWN: habits.document()},
     )  # fmt: skip
     return DemoStudy(study, {files[0]: render(stage, looked).image, files[1]: drawing.image})
 

@@ -16,7 +16,7 @@ from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import Joint, joints
 from bralto.core.figure.pose import Pose
 
-__all__ = ["Posed", "posed", "rotation", "rotation_vector", "turned_by"]
+__all__ = ["Posed", "about_plumb", "posed", "rotation", "rotation_vector", "turned_by"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -39,11 +39,6 @@ class Posed:
         """(..., 3) points of a part as it is written down, to the world, heads."""
         placed: Floats = (local * self.scales[part]) @ self.rotations[part].T + self.places[part]
         return placed
-
-    def local(self, part: str, points: Floats) -> Floats:
-        """(..., 3) points of the world to the part as it is written down."""
-        back: Floats = (points - self.places[part]) @ self.rotations[part] / self.scales[part]
-        return back
 
     def joint(self, key: str) -> Floats:
         """(3,) place of a joint, heads."""
@@ -114,6 +109,11 @@ def rotation(vector: Floats) -> Floats:
     k = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
     turned: Floats = np.eye(3) + np.sin(angle) * k + (1.0 - np.cos(angle)) * (k @ k)
     return turned
+
+
+def about_plumb(degrees: float) -> Floats:
+    """(3, 3) rotation about the vertical: what faces the front then faces the model's left."""
+    return rotation(np.radians(degrees) * np.array([0.0, 1.0, 0.0]))
 
 
 def rotation_vector(turned: Floats) -> Floats:

@@ -11,7 +11,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.figure.joints import SIDES, data_file
-from bralto.core.figure.sculpt import surface_point
+from bralto.core.figure.sculpt import sculpts, surface_point
 
 __all__ = ["Landmark3D", "landmark_named", "landmarks_of", "viewed"]
 
@@ -93,7 +93,7 @@ def _side_of(key: str, near: str) -> tuple[str, str]:
 def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
     at, way = np.array(entry["at"]), entry.get("way")
     part, end = entry["part"], f"_{side}" if side else ""
-    own = part if part in {"head", "neck", "chest", "waist", "pelvis"} else part + end
+    own = part if part in sculpts() else part + end  # the middle line's parts have no side
     flip = np.array([-1.0 if side == "r" else 1.0, 1.0, 1.0])
     place = at * flip
     if way is not None:

@@ -11,8 +11,8 @@ import numpy as np
 
 from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build
-from bralto.core.figure.joints import data_file, turns
-from bralto.core.figure.kinematics import posed, rotation
+from bralto.core.figure.joints import data_file, joints, turns
+from bralto.core.figure.kinematics import about_plumb, posed
 from bralto.core.figure.pose import Pose, mirrored
 from bralto.core.figure.standing import Planted, lowest, planted, stood
 
@@ -46,21 +46,22 @@ class NamedPose:
             pose = _settled(build, pose, one["turns"], one["parts"])
         if not self.feet:
             return pose
-        k = build.leg * build.heads / _LEG
+        # The feet are written down for the legs of joints.toml: others step in proportion.
+        k = build.leg * build.heads / float(joints()[0].at[1])
         feet = {
             side: replace(foot, out=k * foot.out, front=k * foot.front)
             for side, foot in self.feet.items()
         }
         if self.balanced:
-            return over_its_feet(build, self.pose, feet, self.height)
-        return planted(build, self.pose, feet, self.height)
+            return over_its_feet(build, pose, feet, self.height)
+        return planted(build, pose, feet, self.height)
 
 
 def over_its_feet(build: Build, pose: Pose, feet: dict[str, Planted], height: float | None) -> Pose:
     """The pose with its feet planted and moved together until the plumb of its mass is on them."""
     from bralto.core.figure.mass import weigh  # loads Shapely
 
-    turned = rotation(np.radians(pose["pelvis.turn"]) * np.array([0.0, 1.0, 0.0]))
+    turned = about_plumb(pose["pelvis.turn"])
     for _ in range(_STEPS):
         stands = planted(build, pose, feet, height)
         weight = weigh(stood(build, stands))
@@ -104,10 +105,6 @@ def _settled(build: Build, pose: Pose, keys: tuple[str, ...], parts: tuple[str, 
 
 _STEPS, _SAFE = 6, 0.06
 """How often the feet are moved at most; heads that the plumb should fall within their outline."""
-
-
-_LEG = 3.88
-"""Leg of the build that the poses were made with, heads: others step in proportion."""
 
 
 @lru_cache(maxsize=1)

@@ -64,7 +64,6 @@ def _sculpt(part: str, entry: dict[str, Any], mirror: bool) -> Sculpt:
         forms += [made, _mirrored(made)] if one.get("both") else [made]
     if mirror:
         forms = [_mirrored(form) for form in forms]
-    # What is taken away comes last, or a later form would fill it again; eyes stay in their place.
     return Sculpt(part, tuple(forms), entry.get("floor"))
 
 

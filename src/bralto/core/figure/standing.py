@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import Joint, joints
-from bralto.core.figure.kinematics import Posed, posed, rotation, rotation_vector
+from bralto.core.figure.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
 from bralto.core.figure.pose import Pose
 from bralto.core.figure.sculpt import skin
 
@@ -54,14 +54,12 @@ class Planted:
         out: sideways from the pelvis's middle, + away from the body; ``front`` towards the front.
         toes_out: degrees that the foot turns outward.
         heel: degrees that the heel is lifted, the ball of the foot staying on the ground.
-        up: height of what it stands on.
     """
 
     out: float
     front: float = 0.0
     toes_out: float = 8.0
     heel: float = 0.0
-    up: float = 0.0
 
 
 def planted(
@@ -75,7 +73,7 @@ def planted(
             without it as high as the legs reach. It is lowered where they reach less.
     """
     figure = posed(build, pose)
-    turned = rotation(np.radians(pose["pelvis.turn"]) * np.array([0.0, 1.0, 0.0]))
+    turned = about_plumb(pose["pelvis.turn"])
     ankles = {s: _ankle(figure, foot, s) for s, foot in feet.items()}
     stand = float(figure.places["pelvis"][1])
     top = stand * (height if height is not None else 1.0)
@@ -101,13 +99,13 @@ def _lengths(figure: Posed, side: str) -> tuple[float, float]:
 def _ankle(figure: Posed, foot: Planted, side: str) -> tuple[Floats, Floats]:
     """Place of the ankle and (3, 3) rotation of the foot, in the figure's turned frame."""
     way = 1.0 if side == "l" else -1.0
-    flat = rotation(np.radians(way * foot.toes_out) * np.array([0.0, 1.0, 0.0]))
+    flat = about_plumb(way * foot.toes_out)
     turned = flat @ rotation(np.radians(foot.heel) * np.array([1.0, 0.0, 0.0]))
     scale = figure.scales[f"foot_{side}"]
-    ball = next(j for j in joints() if j.key == f"toes_{side}").at * scale
+    ball = _joint(f"toes_{side}").at * scale
     sole = -float(skin(f"foot_{side}")[:, 1].min()) * float(scale[1])
     # Flat on the ground the ankle is over its place; a lifted heel turns about the ball.
-    ankle = np.array([way * foot.out, foot.up + sole, foot.front])
+    ankle = np.array([way * foot.out, sole, foot.front])
     return ankle + flat @ ball - turned @ ball, turned
 
 

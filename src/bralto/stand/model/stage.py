@@ -10,7 +10,7 @@ from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.figure.camera import View3D, looking
 from bralto.core.figure.joints import SIDES
-from bralto.core.figure.kinematics import Posed, posed, rotation
+from bralto.core.figure.kinematics import Posed, about_plumb, posed
 from bralto.core.figure.setting import Setting
 from bralto.core.figure.standing import lowest, seat, stood
 from bralto.stand.model.caster import Caster
@@ -46,7 +46,7 @@ class Stage:
     @staticmethod
     def of(setting: Setting, cell: float = FINE) -> Stage:
         """Build what a setting names, with cells of that size, heads."""
-        turned = rotation(np.radians(setting.turn_deg) * np.array([0.0, 1.0, 0.0]))
+        turned = about_plumb(setting.turn_deg)
         if setting.subject == "figure":
             figure = stood(setting.build, setting.pose)
             extra = _prop(figure, turned)

@@ -66,8 +66,8 @@ class DrawSheet(QWidget):
         self.spent = self.seen = 0.0
         self.looks = 0
         self.paused = False
-        self.hidden = False
-        self._peeking = False
+        self.hidden = self._was_hidden = False
+        self._peeking = self._kept_up = False
         self._ended = False
         self._clock = QTimer(self)
         self._clock.setInterval(1000)
@@ -96,8 +96,9 @@ class DrawSheet(QWidget):
         self.spent += 1.0
         if self.in_sight:
             self.seen += 1.0
-        if self._shown_s is not None and self.seen >= self._shown_s and not self._peeking:
-            self.hidden = True
+        over = self._shown_s is not None and self.seen >= self._shown_s
+        if over and not (self._peeking or self._kept_up):
+            self.hidden = self._was_hidden = True
         if self.left_s == 0.0:
             self.go_on()
         self.update()
@@ -109,6 +110,7 @@ class DrawSheet(QWidget):
             self._at += 1
             self.spent = self.seen = 0.0
             self.looks, self.hidden, self._peeking = 0, False, False
+            self._was_hidden = self._kept_up = False
             self._picture = None
             self._ask()
         else:
@@ -120,8 +122,7 @@ class DrawSheet(QWidget):
         self._finish()
 
     def _keep(self) -> None:
-        hid = self._shown_s is not None or self.looks > 0 or self.hidden
-        self._done.append(Looked(self.setting, self.seen, self.looks, hid))
+        self._done.append(Looked(self.setting, self.seen, self.looks, self._was_hidden))
 
     def _finish(self) -> None:
         self._ended = True
@@ -139,6 +140,7 @@ class DrawSheet(QWidget):
     def toggle_hidden(self) -> None:
         """Hide it, or bring it back for good."""
         self.hidden, self._peeking = not self.hidden, False
+        self._was_hidden, self._kept_up = True, not self.hidden
         self.update()
 
     # The picture

@@ -191,8 +191,6 @@ class StandBoard(QWidget):
             assert figure is not None
             grip = GRIPS[self._held]
             self._depth = float(self.drawn.view.depth(figure.world(grip.part, grip.at)))
-        elif self._held == "eye":
-            self._held_view = None
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
