@@ -16,10 +16,12 @@ from bralto.core.figure.pose import Pose
 from bralto.core.figure.poses import named_poses
 from bralto.core.figure.sculpt import distance, sculpts
 from bralto.core.figure.setting import Setting, default_setting, set_up
+from bralto.core.figure.standing import stood
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import answer_key, near_side, view_seen
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import COARSE, box_mesh, figure_mesh
+from bralto.stand.model.floor import behind
+from bralto.stand.model.mesh import COARSE, FINE, box_mesh, figure_mesh
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
 from bralto.stand.model.stage import NO_WOOD, Stage
@@ -50,7 +52,7 @@ def test_rays_through_seen_landmarks_meet_the_right_part(around):
         for mark in answer.marks:
             if mark.seen:
                 rays = look_at(stage.caster, view, (mark.px + BESIDE).astype(np.float32))
-                met = {parts[row] for row in rays.owner if row >= 0}
+                met = {parts[row] for row in rays.owner}
                 assert met & set(landmark_named(answer.view, mark.key, near).on), (key, mark.key)
                 total += 1
     assert total > 450
@@ -245,6 +247,24 @@ def test_meshes_lie_on_the_forms_they_are_made_of(standing):
     assert (facing > 0).mean() > 0.99
 
 
+@pytest.mark.parametrize(("cell", "most", "off"), [(FINE, 60_000, 0.04), (COARSE, 6_000, 0.15)])
+def test_merging_flat_triangles_leaves_every_part_closed_and_as_large(cell, most, off):
+    mesh = figure_mesh(stood(default_setting().build, Pose()), cell)
+    assert len(mesh.faces) < most
+    for row, part in enumerate(mesh.parts):
+        faces = mesh.faces[mesh.owner == row]
+        edges = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]))
+        _, counts = np.unique(edges, axis=0, return_counts=True)
+        assert (counts == 2).all(), part
+        # The divergence theorem, against a share of points that lie within the form.
+        a, b, c = (mesh.rest[faces[:, k]].astype(float) for k in range(3))
+        volume = abs(np.einsum("ij,ij->i", a, np.cross(b, c)).sum()) / 6.0
+        low, high = (end(mesh.rest[faces], axis=(0, 1)) for end in (np.min, np.max))
+        grid = np.random.default_rng(4).uniform(low - 0.03, high + 0.03, (60_000, 3))
+        inside = (distance(sculpts()[part], grid) < 0.0).mean() * np.prod(high - low + 0.06)
+        assert volume == pytest.approx(inside, rel=off), part
+
+
 def test_a_box_is_hit_where_geometry_says():
     turned = rotation(np.array([0.0, 0.4, 0.0]))
     caster = Caster(box_mesh(np.array([-1, 0, -1.0]), np.array([1, 2, 1.0]), turned, "box"))
@@ -263,11 +283,19 @@ def test_a_box_is_hit_where_geometry_says():
 
 def test_ground_is_seen_at_height_0_and_fades_into_the_wall(standing):
     view = standing.view(60, 80)
-    seen = look_at(standing.caster, view, pixels_of(60, 80))
-    ground = seen.owner == GROUND
-    assert np.abs(seen.points[ground, 1]).max() == 0.0
-    back = view.project(seen.points[ground].astype(float))
-    assert back == pytest.approx(pixels_of(60, 80)[ground], abs=0.02)
+    back = behind(view, 0, 60 * 80)
+    floor = back.floor
+    assert (back.owner[floor.at] == GROUND).all()
+    assert (floor.points[:, 1] == 0.0).all()
+    seen = view.project(floor.points.astype(float))
+    assert seen == pytest.approx(pixels_of(60, 80)[floor.at], abs=0.02)
+    assert view.depth(floor.points.astype(float)) == pytest.approx(floor.depth, rel=1e-4)
+    # By rows upward it comes nearer to the wall's tone, and meets it at the horizon.
+    tone = back.pixels(None).reshape(80, 60, 3)[:, 30, 0].astype(int)
+    assert (np.diff(tone) <= 0).all()
+    assert tone[-1] < tone[0]
+    horizon = int((back.owner.reshape(80, 60)[:, 30] == GROUND).argmax())
+    assert abs(tone[horizon] - tone[horizon - 1]) <= 2
 
 
 def test_a_camera_inside_the_figure_is_refused_in_one_sentence(standing):

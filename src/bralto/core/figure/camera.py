@@ -102,6 +102,14 @@ class View3D:
         )
         return ways
 
+    @property
+    def axes(self) -> Floats:
+        """(3, 3): the way of the ray through px (x, y) is x times the first row, y times the
+        second, and the third."""
+        right, down, ahead = self.rotation
+        across, fall = right / self.focal, down / self.focal
+        return np.array([across, fall, ahead - self.centre[0] * across - self.centre[1] * fall])
+
     def at_size(self, width: int, height: int) -> View3D:
         """The same view as a picture of another size, the figure as high in it."""
         k = height / self.height

@@ -2,17 +2,27 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Floats, Ints
 from bralto.core.figure.kinematics import Posed
 from bralto.core.figure.sculpt import distance, sculpts, skin
 
-__all__ = ["COARSE", "FINE", "Faces", "Mesh", "Singles", "box_mesh", "figure_mesh", "joined"]
+__all__ = [
+    "COARSE",
+    "FINE",
+    "Faces",
+    "Mesh",
+    "Singles",
+    "box_mesh",
+    "figure_mesh",
+    "joined",
+    "one_part",
+]
 
 Singles = npt.NDArray[np.float32]
 Faces = npt.NDArray[np.int32]
@@ -23,6 +33,9 @@ FINE, COARSE = 0.040, 0.130
 
 _SMALL = {"head": 0.45, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6}
 """Parts whose small forms would be lost, and by how much their cells are smaller."""
+
+_KEPT, _FEWEST = 0.5, 60
+"""Share of the triangles of a cell's size that is kept, and how many a part has at least."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -52,21 +65,33 @@ class _Part:
 
 @lru_cache(maxsize=128)
 def _part(name: str, cell: float) -> _Part:
-    """A part's surface at rest in its own frame (marching cubes, Lorensen and Cline 1987)."""
+    """A part's surface at rest in its own frame.
+
+    Marching cubes (Lorensen and Cline 1987), then merged where it is flat (quadric errors, Garland
+    and Heckbert 1997): Embree takes as long to be handed a triangle as the form is worth.
+    """
     if name.endswith("_r"):
         twin, flip = _part(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
         faces = np.ascontiguousarray(twin.faces[:, ::-1])
         return _Part(twin.points * flip, twin.normals * flip, faces)
-    from skimage.measure import marching_cubes  # half a second to load
+    # Half a second to load.
+    import fast_simplification
+    from skimage.measure import marching_cubes
 
     sculpt = sculpts()[name]
     around = skin(name)
     cell *= _SMALL.get(name.split("_")[0], 1.0)
-    low, high = around.min(axis=0) - 2.0 * cell, around.max(axis=0) + 2.0 * cell
-    counts = np.ceil((high - low) / cell).astype(int) + 1
-    axes = [low[i] + cell * np.arange(counts[i]) for i in range(3)]
+    fine = max(0.5 * cell, min(cell, FINE))
+    low, high = around.min(axis=0) - 2.0 * fine, around.max(axis=0) + 2.0 * fine
+    counts = np.ceil((high - low) / fine).astype(int) + 1
+    axes = [low[i] + fine * np.arange(counts[i]) for i in range(3)]
     grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
-    points, faces, _, _ = marching_cubes(distance(sculpt, grid), 0.0, spacing=(cell,) * 3)  # type: ignore[no-untyped-call]
+    points, faces, _, _ = marching_cubes(distance(sculpt, grid), 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
+    kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
+    if kept < len(faces):
+        points, faces = fast_simplification.simplify(
+            points.astype(np.float32), faces.astype(np.int32), target_count=kept
+        )
     points = points + low
     step = 1e-3
     slope = [
@@ -79,31 +104,37 @@ def _part(name: str, cell: float) -> _Part:
 
 def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
     """All parts of a posed figure."""
-    points, normals, rest, faces, owner = [], [], [], [], []
-    start = 0
-    names = tuple(figure.places)
-    for row, name in enumerate(names):
+    still = _still(tuple(figure.places), cell)
+    points, normals = np.empty_like(still.points), np.empty_like(still.normals)
+    last = 0
+    for name in still.parts:
         part = _part(name, cell)
-        points.append(figure.world(name, part.points))
+        here = slice(last, last := last + len(part.points))
+        points[here] = figure.world(name, part.points)
         # A stretched form's normals stretch the other way.
-        normals.append((part.normals / figure.scales[name]) @ figure.rotations[name].T)
-        rest.append(part.points)
-        faces.append(part.faces + start)
-        owner.append(np.full(len(part.faces), row, dtype=np.int32))
-        start += len(part.points)
-    whole = np.vstack(normals)
-    whole /= np.linalg.norm(whole, axis=1, keepdims=True)
-    return Mesh(
-        np.vstack(points).astype(np.float32), whole.astype(np.float32),
-        np.vstack(rest).astype(np.float32), np.vstack(faces), np.concatenate(owner), names,
-    )  # fmt: skip
+        turned = (part.normals / figure.scales[name]) @ figure.rotations[name].T
+        normals[here] = turned / np.sqrt(np.einsum("ij,ij->i", turned, turned))[:, None]
+    return replace(still, points=points, normals=normals)
+
+
+@lru_cache(maxsize=8)
+def _still(names: tuple[str, ...], cell: float) -> Mesh:
+    """Parts as they are at rest, each in its own frame."""
+    parts = [(name, _part(name, cell)) for name in names]
+    return joined([one_part(p.points, p.normals, p.points, p.faces, name) for name, p in parts])
+
+
+def one_part(points: Floats, normals: Floats, rest: Floats, faces: Faces, name: str) -> Mesh:
+    """The mesh of a single part: (n, 3) points, normals, rest and (m, 3) faces."""
+    at, ways, still = (one.astype(np.float32) for one in (points, normals, rest))
+    return Mesh(at, ways, still, faces, np.zeros(len(faces), np.int32), (name,))
 
 
 def box_mesh(low: Floats, high: Floats, turned: Floats, name: str) -> Mesh:
     """A box between two corners, then turned by (3, 3); every face has its own corners."""
     points: list[Floats] = []
     normals: list[Floats] = []
-    faces: list[Floats] = []
+    faces: list[Faces] = []
     for axis in range(3):
         for end, side in ((low, -1.0), (high, 1.0)):
             a, b = (axis + 1) % 3, (axis + 2) % 3
@@ -114,25 +145,25 @@ def box_mesh(low: Floats, high: Floats, turned: Floats, name: str) -> Mesh:
             turn = [[0, 1, 2], [0, 2, 3]] if side > 0 else [[0, 2, 1], [0, 3, 2]]
             points.append(square)
             normals.append(np.tile(side * np.eye(3)[axis], (4, 1)))
-            faces.append(np.array(turn) + start)
+            faces.append(np.array(turn, dtype=np.int32) + start)
     at = np.vstack(points)
-    return Mesh(
-        (at @ turned.T).astype(np.float32), (np.vstack(normals) @ turned.T).astype(np.float32),
-        at.astype(np.float32), np.vstack(faces).astype(np.int32), np.zeros(12, np.int32), (name,),
-    )  # fmt: skip
+    return one_part(at @ turned.T, np.vstack(normals) @ turned.T, at, np.vstack(faces), name)
 
 
 def joined(meshes: list[Mesh]) -> Mesh:
     """Several meshes as one."""
-    starts = np.cumsum([0] + [len(mesh.points) for mesh in meshes])
+    begin = np.cumsum([0] + [len(mesh.points) for mesh in meshes])
     firsts = np.cumsum([0] + [len(mesh.parts) for mesh in meshes])
+
+    def after(name: str, shifts: Ints) -> Faces:
+        rows = [getattr(m, name) + by for m, by in zip(meshes, shifts, strict=False)]
+        return np.concatenate(rows).astype(np.int32)
+
     return Mesh(
-        np.vstack([m.points for m in meshes]),
-        np.vstack([m.normals for m in meshes]),
-        np.vstack([m.rest for m in meshes]),
-        np.vstack([m.faces + s for m, s in zip(meshes, starts, strict=False)]).astype(np.int32),
-        np.concatenate([m.owner + f for m, f in zip(meshes, firsts, strict=False)]).astype(
-            np.int32
-        ),
-        tuple(name for m in meshes for name in m.parts),
+        points=np.vstack([m.points for m in meshes]),
+        normals=np.vstack([m.normals for m in meshes]),
+        rest=np.vstack([m.rest for m in meshes]),
+        faces=after("faces", begin),
+        owner=after("owner", firsts),
+        parts=tuple(name for m in meshes for name in m.parts),
     )

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
+from typing import Any
+
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.figure.light import cone, hemisphere
 from bralto.stand.model.caster import Caster
+from bralto.stand.model.floor import Floor
 from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import GROUND, Seen, along
+from bralto.stand.model.seen import Owners, Seen, along
 
-__all__ = ["light_and_sky", "shared"]
+__all__ = ["Mapped", "light_and_sky", "shared"]
+
+Mapped = Callable[[Callable[[Any], Any], Iterable[Any]], Iterable[Any]]
 
 _TILE = 4
 """Neighbours in a square of this side take different rays and share what they found."""
@@ -18,8 +24,13 @@ _TILE = 4
 _PAD = 7
 """Px beyond which what a pixel found is not shared."""
 
+_ALIKE = np.float32(0.9)
+"""Cosine between normals beyond which neighbours share what they found."""
+
 _OFF = np.float32(2e-3)
 """How far a ray starts off its surface, heads."""
+
+_UPWARD = np.array([0.0, 1.0, 0.0], np.float32)
 
 _SKY_REACH = np.float32(4.0)
 """So far from the figure's bounds the ground is asked for its sky, heads; beyond it has all of it
@@ -27,27 +38,25 @@ but for a share that no eye sees."""
 
 
 def light_and_sky(
-    caster: Caster, seen: Seen, px: Singles, way: Floats, soft_deg: float, rays: int
+    caster: Caster, seen: Seen, floor: Floor, px: Singles, way: Floats, soft_deg: float, rays: int
 ) -> tuple[Singles, Singles]:
     """How much of the key light and of the sky each pixel has, 0 to 1: two (n,) arrays.
 
     Grainy: neighbours have cast different rays, and `shared` evens them out.
 
     Args:
+        floor: the ground that is seen, none of it hidden.
         px: (n, 2) middles of the pixels.
         way: (3,) unit way to the light.
         rays: to the light and to the sky, a pixel each; 0 casts one hard shadow and no sky.
     """
-    n = len(seen.owner)
-    light, sky = np.ones(n, np.float32), np.ones(n, np.float32)
+    light, sky = np.ones(seen.count, np.float32), np.ones(seen.count, np.float32)
     toward = way.astype(np.float32)
-    wood = np.nonzero(seen.owner >= 0)[0]
-    ground = np.nonzero(seen.owner == GROUND)[0]
-    facing = along(seen.normals[wood], toward) > 0.0
-    light[wood[~facing]] = 0.0
-    shaded = _under(caster.mesh.points, seen.points[ground], way, soft_deg if rays else 0.0)
-    lit = np.concatenate([wood[facing], ground[shaded]])
-    start = seen.points[lit] + _OFF * seen.normals[lit]
+    facing = along(seen.normals, toward) > 0.0
+    light[seen.at[~facing]] = 0.0
+    under = floor.only(_under(caster.mesh.points, floor, way, soft_deg if rays else 0.0))
+    lit = np.concatenate([seen.at[facing], under.at])
+    start = np.concatenate([_off(seen)[facing], under.points + _OFF * _UPWARD])
     if rays == 0:
         light[lit] = ~caster.blocked(start, np.broadcast_to(toward, (len(lit), 3)))
         return light, sky
@@ -59,11 +68,12 @@ def light_and_sky(
     disc = cone(way, soft_deg, count).astype(np.float32)[order]
     free = sum(~caster.blocked(start, disc[turn[lit], k]) for k in range(rays))
     light[lit] = np.asarray(free, dtype=np.float32) / rays
-    near = _beside(caster.mesh.points, seen.points[ground])
-    at = np.concatenate([wood, ground[near]])
+    near = floor.only(_beside(caster.mesh.points, floor))
+    at = np.concatenate([seen.at, near.at])
+    start = np.concatenate([_off(seen), near.points + _OFF * _UPWARD])
     dome = hemisphere(count).astype(np.float32)[order]
-    normals = seen.normals[at]
-    start, frames, own = seen.points[at] + _OFF * normals, _frames(normals), turn[at]
+    normals = np.concatenate([seen.normals, np.broadcast_to(_UPWARD, near.points.shape)])
+    own, frames = turn[at], _frames(normals)
     open_ = np.zeros(len(at), np.float32)
     for k in range(rays):
         local = dome[own, k]
@@ -73,8 +83,14 @@ def light_and_sky(
     return light, sky
 
 
-def _under(mesh: Singles, points: Singles, way: Floats, soft_deg: float) -> Bools:
-    """(n,) which points of the ground the mesh's shadow can fall on: bounds along the light."""
+def _off(seen: Seen) -> Singles:
+    """(k, 3) where rays start, a little off what is seen."""
+    start: Singles = seen.points + _OFF * seen.normals
+    return start
+
+
+def _under(mesh: Singles, floor: Floor, way: Floats, soft_deg: float) -> Bools:
+    """(g,) which points of the ground the mesh's shadow can fall on: bounds along the light."""
     flat = np.array([way[0], way[2]])
     length = float(np.hypot(*flat))
     u = flat / length if length > 1e-6 else np.array([1.0, 0.0])
@@ -84,18 +100,18 @@ def _under(mesh: Singles, points: Singles, way: Floats, soft_deg: float) -> Bool
     lowest = max(float(np.arcsin(way[1])) - np.radians(soft_deg), 0.02)
     more = float(high.max()) * (1.0 / np.tan(lowest) - length / float(way[1]))
     wide = 0.1 + float(high.max()) * np.tan(np.radians(soft_deg)) / float(way[1])
-    inside = np.ones(len(points), bool)
+    inside = np.ones(len(floor.x), bool)
     for axis, before in ((u, max(more, wide)), (np.array([-u[1], u[0]]), wide)):
-        shadow, there = fall @ axis, points[:, 0] * axis[0] + points[:, 2] * axis[1]
+        shadow, there = fall @ axis, floor.x * axis[0] + floor.z * axis[1]
         inside &= (there > shadow.min() - before) & (there < shadow.max() + wide)
     return inside
 
 
-def _beside(mesh: Singles, points: Singles) -> Bools:
-    """(n,) which points of the ground lie near the mesh."""
+def _beside(mesh: Singles, floor: Floor) -> Bools:
+    """(g,) which points of the ground lie near the mesh."""
     low, high = mesh.min(axis=0) - _SKY_REACH, mesh.max(axis=0) + _SKY_REACH
-    inside = (points[:, 0] > low[0]) & (points[:, 0] < high[0])
-    return np.asarray(inside & (points[:, 2] > low[2]) & (points[:, 2] < high[2]))
+    inside = (floor.x > low[0]) & (floor.x < high[0])
+    return np.asarray(inside & (floor.z > low[2]) & (floor.z < high[2]))
 
 
 def _frames(normals: Singles) -> tuple[Singles, Singles, Singles]:
@@ -110,44 +126,59 @@ def _frames(normals: Singles) -> tuple[Singles, Singles, Singles]:
 
 
 def shared(
-    light: Singles, sky: Singles, seen: Seen, size: tuple[int, int]
+    light: Singles, sky: Singles, seen: Seen, owner: Owners, run: Mapped = map
 ) -> tuple[Singles, Singles]:
-    """Mean over the tile about each pixel, then over three tiles in a row.
+    """Mean over the tile about each pixel, then over three tiles in a row: two (n,) arrays.
 
     Of the same part alone, and turned about the same way.
+
+    Args:
+        owner: (h, w) what each pixel sees.
+        run: how two stretches of the picture are worked at, one after the other or at once.
     """
-    width, height = size
-    whole = np.stack([light, sky]).reshape(2, height, width)
+    whole = np.stack([light, sky]).reshape(2, *owner.shape)
     # Where neighbours differ; elsewhere the mean is what it was.
     rows, columns = (np.nonzero((whole < 1.0).any(axis=(0, k)))[0] for k in (2, 1))
     if not len(rows):
         return light, sky
-    crop = (
-        slice(max(0, rows[0] - _PAD), rows[-1] + _PAD),
-        slice(max(0, columns[0] - _PAD), columns[-1] + _PAD),
-    )
-    both = whole[:, *crop]
-    owner = seen.owner.reshape(height, width)[crop]
-    height, width = owner.shape
-    normals = seen.normals.reshape(*whole.shape[1:], 3)[crop]
-    x, y, z = (np.ascontiguousarray(normals[..., k]) for k in range(3))
-    for axis, steps in ((0, (-2, -1, 1)), (1, (-2, -1, 1)), (0, (-4, 4)), (1, (-4, 4))):
-        total, weight = both.copy(), np.ones((height, width), np.float32)
-        for step in steps:
-            here, there = _slices(axis, step)
-            same = (owner[here] == owner[there]) & (
-                x[here] * x[there] + y[here] * y[there] + z[here] * z[there] > 0.9
-            )
-            total[:, *here] += both[:, *there] * same
-            weight[here] += same
-        both = total / weight
-    whole[:, *crop] = both
+    left, right = max(0, columns[0] - _PAD), columns[-1] + _PAD
+    top, bottom = max(0, rows[0] - _PAD), min(len(owner), rows[-1] + _PAD)
+    normals = np.zeros((3, owner.size), np.float32)
+    normals[:, seen.at] = seen.normals.T
+    normals = normals.reshape(3, *owner.shape)
+
+    def evened(ends: tuple[int, int]) -> Singles:
+        # What lies beside a stretch has its share in it.
+        first, last = ends
+        around = slice(max(0, first - _PAD), last + _PAD), slice(left, right)
+        both = _evened(whole[:, *around], owner[around], normals[:, *around])
+        return both[:, first - around[0].start :][:, : last - first]
+
+    middle = (top + bottom) // 2
+    halves = list(run(evened, [(top, middle), (middle, bottom)]))
+    whole[:, top:bottom, left:right] = np.concatenate(halves, axis=1)
     return whole[0].ravel(), whole[1].ravel()
+
+
+def _evened(both: Singles, owner: Owners, normals: Singles) -> Singles:
+    """`shared` of (2, h, w) light and sky, all of them."""
+    x, y, z = normals
+    # Each with the one before and the two after it; then with those four on, on either side.
+    for axis, steps in ((0, (1, 2)), (1, (1, 2)), (0, (4,)), (1, (4,))):
+        total, weight = both.copy(), np.ones(owner.shape, np.float32)
+        for step in steps:
+            a, b = _slices(axis, step)
+            same = owner[a] == owner[b]
+            part = same & (owner[a] >= 0)
+            same &= ~part | (x[a] * x[b] + y[a] * y[b] + z[a] * z[b] > _ALIKE)
+            for here, there in ((b, a), (a, b))[: 1 if step == 2 else 2]:
+                total[:, *here] += both[:, *there] * same
+                weight[here] += same
+        both = total / weight
+    return both
 
 
 def _slices(axis: int, step: int) -> tuple[tuple[slice, slice], tuple[slice, slice]]:
     """Where pixels have a neighbour ``step`` on, and where those neighbours are."""
-    whole = slice(None)
-    ahead = slice(step, None) if step > 0 else slice(None, step)
-    behind = slice(None, -step) if step > 0 else slice(-step, None)
-    return ((behind, whole), (ahead, whole)) if axis == 0 else ((whole, behind), (whole, ahead))
+    whole, first, then = slice(None), slice(None, -step), slice(step, None)
+    return ((first, whole), (then, whole)) if axis == 0 else ((whole, first), (whole, then))

@@ -143,7 +143,7 @@ def _pencilled(
     right, bottom = np.minimum(np.ceil(outline.max(axis=0) + air), page.size).astype(int)
     x = left + (np.arange((right - left) * _OVER) + 0.5) / _OVER
     y = top + (np.arange((bottom - top) * _OVER) + 0.5) / _OVER
-    seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32), ground=False)
+    seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32))
     ink = _ink(seen, (len(y), len(x)), key_light(look, view), hand, rng)
     small = cv2.resize(ink, (right - left, bottom - top), interpolation=cv2.INTER_AREA)
     whole = np.zeros((height, width), np.float32)
@@ -157,10 +157,12 @@ def _ink(
     seen: Seen, shape: tuple[int, int], way: Floats, hand: _Hand, rng: np.random.Generator
 ) -> Pixels:
     """(h, w) how dark: lines, lines restated, hatching away from the light."""
-    wood = seen.owner.reshape(shape) >= 0
-    normals = seen.normals.reshape(*shape, 3)
+    flat = np.full(seen.count, 1e3, np.float32), np.zeros((seen.count, 3), np.float32)
+    flat[0][seen.at], flat[1][seen.at] = seen.depth, seen.normals
+    depth, normals = flat[0].reshape(shape), flat[1].reshape(*shape, 3)
+    wood = depth < 1e3
     weight = max(1.0, 0.015 * hand.head_px * _OVER)
-    edges = _edges(np.where(wood, seen.depth.reshape(shape), np.float32(1e3)), normals, wood)
+    edges = _edges(depth, normals, wood)
     line: Pixels = cv2.GaussianBlur(edges, (0, 0), 0.45 * weight) * (1.15 * weight)
     ink = np.clip(line, 0.0, 0.92)
     ink = np.maximum(ink, 0.45 * np.clip(_restated(line, hand, rng), 0.0, 1.0))

@@ -2,30 +2,43 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
-import numpy.typing as npt
 from PIL import Image, ImageDraw
 
-from bralto.core.arrays import Pixels
+from bralto.core.arrays import Bools, Floats, Ints, Pixels
 from bralto.core.figure.camera import View3D
 from bralto.core.figure.light import key_light
+from bralto.stand.model.caster import Caster
+from bralto.stand.model.floor import (
+    WALL,
+    Behind,
+    Floor,
+    behind,
+    floor_colours,
+    floor_pixels,
+    floor_under,
+)
 from bralto.stand.model.mesh import Singles
-from bralto.stand.model.occlusion import light_and_sky, shared
-from bralto.stand.model.seen import Seen, look_at, pixels_of, together
-from bralto.stand.model.shade import shade
+from bralto.stand.model.occlusion import Mapped, light_and_sky, shared
+from bralto.stand.model.seen import BACKDROP, GROUND, Owners, Seen, look_at, pixels_of, together
+from bralto.stand.model.shade import as_linear, as_srgb, shade
 from bralto.stand.model.stage import NO_WOOD, Stage
 
 __all__ = ["Rendered", "preview", "render"]
 
 _RAYS = 2
 _BANDS = 2
-"""Stretches of the picture that are cast at the same time."""
+"""Stretches of the picture that are worked at at the same time."""
 
 _EDGE = np.array([[0.25, 0.1], [-0.1, 0.25], [-0.25, -0.1], [0.1, -0.25]], np.float32)
 """Where in a pixel of an edge rays go: a turned square."""
+
+_UPRIGHT = np.array([0.0, 1.0, 0.0], np.float32)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -37,7 +50,7 @@ class Rendered:
     """
 
     pixels: Pixels
-    owner: npt.NDArray[np.int16]
+    owner: Owners
     parts: tuple[str, ...]
 
     @property
@@ -48,64 +61,137 @@ class Rendered:
 
 def preview(stage: Stage, view: View3D) -> Rendered:
     """The picture while something is moved: one hard shadow, no smoothing."""
-    return _picture(stage, view, rays=0)
+    return _drawn(stage, view, rays=0)
 
 
 def render(stage: Stage, view: View3D) -> Rendered:
     """The finished picture."""
-    return _picture(stage, view, rays=_RAYS)
+    return _drawn(stage, view, rays=_RAYS)
 
 
-def _picture(stage: Stage, view: View3D, rays: int) -> Rendered:
-    look = stage.setting.look
-    size = (view.width, view.height)
-    way = key_light(look, view)
-    caster, mesh = stage.caster, stage.caster.mesh
-    boxes = tuple(i for i, name in enumerate(mesh.parts) if name in NO_WOOD)
-    ring = stage.ring if look.ring else None
-    # A small picture would lose more between two threads than it wins.
-    bands = np.array_split(pixels_of(*size), _BANDS if rays else 1)
-
-    def cast(px: Singles) -> tuple[Seen, Singles, Singles]:
-        some = look_at(caster, view, px)
-        return some, *light_and_sky(caster, some, px, way, look.soft_deg, rays)
-
-    def coloured(some: Seen, its_light: Singles, its_sky: Singles) -> Singles:
-        return shade(some, its_light, its_sky, way, view.eye, boxes, ring)
-
+def _drawn(stage: Stage, view: View3D, rays: int) -> Rendered:
     # Rays and arithmetic leave the interpreter alone: two threads use two processors.
     with ThreadPoolExecutor(_BANDS) as pool:
-        parts = list(pool.map(cast, bands))
-        seen = together([part[0] for part in parts])
-        light, sky = (np.concatenate([part[k] for part in parts]) for k in (1, 2))
-        if rays:
-            light, sky = shared(light, sky, seen, size)
-        cuts = np.cumsum([len(band) for band in bands])[:-1]
-        rows = zip(
-            (part[0] for part in parts), np.split(light, cuts), np.split(sky, cuts), strict=True
-        )
-        colours = np.concatenate(list(pool.map(lambda one: coloured(*one), rows)))
-        owner = seen.owner.reshape(view.height, view.width)
-        if rays:
-            at = np.nonzero(_edges(owner).ravel())[0]
+        return _picture(_Scene.of(stage, view), stage, rays, pool.map)
 
-            def beside(off: Singles) -> Singles:
-                some = look_at(caster, view, pixels_of(*size)[at] + off)
-                near = _alike(owner, at, some.owner)
-                return coloured(some, light[near], sky[near])
 
-            colours[at] = sum(pool.map(beside, _EDGE)) / np.float32(len(_EDGE))
-    picture = colours.reshape(view.height, view.width, 3)
+@dataclass(frozen=True, slots=True, eq=False)
+class _Scene:
+    """What is looked at, from where, in what light."""
+
+    caster: Caster
+    view: View3D
+    way: Floats
+    soft_deg: float
+    boxes: tuple[int, ...]
+    ring: float | None
+
+    @staticmethod
+    def of(stage: Stage, view: View3D) -> _Scene:
+        look, parts = stage.setting.look, stage.caster.mesh.parts
+        boxes = tuple(i for i, name in enumerate(parts) if name in NO_WOOD)
+        ring = stage.ring if look.ring else None
+        return _Scene(stage.caster, view, key_light(look, view), look.soft_deg, boxes, ring)
+
+    def wood(self, seen: Seen, light: Singles, sky: Singles) -> Singles:
+        """(k, 3) linear colours of what is seen; ``light``, ``sky`` (n,) of all rays."""
+        at = seen.at
+        return shade(seen, light[at], sky[at], self.way, self.view.eye, self.boxes)
+
+    def all(self, seen: Seen, floor: Floor, light: Singles, sky: Singles) -> Singles:
+        """(n, 3) linear colours of rays, with the ground and the wall."""
+        colours = np.broadcast_to(WALL, (seen.count, 3)).copy()
+        colours[floor.at] = floor_colours(floor, light[floor.at], sky[floor.at], self.ring)
+        colours[seen.at] = self.wood(seen, light, sky)
+        return colours
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Band:
+    """A stretch of n pixels of the picture, row after row.
+
+    Attributes:
+        back: what it would show without the figure; ``seen`` what it shows of it.
+        owner, light, sky: (n,) by pixel.
+    """
+
+    back: Behind
+    seen: Seen
+    owner: Owners
+    light: Singles
+    sky: Singles
+
+    @staticmethod
+    def cast(scene: _Scene, ends: tuple[int, int], rays: int) -> _Band:
+        view = scene.view
+        px, back = pixels_of(view.width, view.height)[slice(*ends)], behind(view, *ends)
+        seen = look_at(scene.caster, view, px)
+        owner = back.owner.copy()
+        owner[seen.at] = seen.owner
+        bare = back.floor.only(owner[back.floor.at] == GROUND)
+        lit = light_and_sky(scene.caster, seen, bare, px, scene.way, scene.soft_deg, rays)
+        return _Band(back, seen, owner, *lit)
+
+    def painted(self, scene: _Scene) -> Pixels:
+        """(n, 3) uint8."""
+        pixels = self.back.pixels(scene.ring)
+        floor = self.back.floor
+        dim = np.minimum(self.light, self.sky)[floor.at] < 1.0
+        floor = floor.only(dim & (self.owner[floor.at] == GROUND))
+        pixels[floor.at] = floor_pixels(floor, self.light[floor.at], self.sky[floor.at], scene.ring)
+        pixels[self.seen.at] = as_srgb(scene.wood(self.seen, self.light, self.sky))
+        return pixels
+
+
+def _picture(scene: _Scene, stage: Stage, rays: int, run: Mapped) -> Rendered:
+    view, look = scene.view, stage.setting.look
+    shape = (view.height, view.width)
+    cuts = np.linspace(0, view.height * view.width, _BANDS + 1).astype(int).tolist()
+    bands = list(run(lambda ends: _Band.cast(scene, ends, rays), pairwise(cuts)))
+    owner = np.concatenate([band.owner for band in bands]).reshape(shape)
+    if rays:
+        bands = _evened(bands, owner, run)
+    pixels = np.concatenate(list(run(lambda band: band.painted(scene), bands)))
+    if rays:
+        at = np.nonzero(_edges(owner).ravel())[0]
+        pixels[at] = as_srgb(_smooth(scene, bands, owner, at, run))
     if look.outlines:
-        picture = picture * (1.0 - 0.8 * _outlines(seen, owner))[..., None]
-    steps = np.clip(picture * np.float32(len(_SRGB) - 1), 0, len(_SRGB) - 1)
-    pixels = _SRGB[steps.astype(np.int16)]
+        line = _outlines(bands, owner).ravel()
+        at = np.nonzero(line)[0]
+        pixels[at] = as_srgb(as_linear(pixels[at]) * (1.0 - 0.8 * line[at])[:, None])
+    pixels = pixels.reshape(*shape, 3)
     if look.frame:
         pixels = _framed(pixels, stage, view)
-    return Rendered(pixels, owner, mesh.parts)
+    return Rendered(pixels, owner, scene.caster.mesh.parts)
 
 
-def _edges(owner: npt.NDArray[np.int16]) -> npt.NDArray[np.bool_]:
+def _evened(bands: Sequence[_Band], owner: Owners, run: Mapped) -> list[_Band]:
+    """The bands with light and sky shared between neighbours."""
+    light, sky = (np.concatenate([getattr(b, name) for b in bands]) for name in ("light", "sky"))
+    light, sky = shared(light, sky, together([band.seen for band in bands]), owner, run)
+    cuts = np.cumsum([len(band.owner) for band in bands])[:-1]
+    parts = zip(bands, np.split(light, cuts), np.split(sky, cuts), strict=True)
+    return [replace(band, light=its_light, sky=its_sky) for band, its_light, its_sky in parts]
+
+
+def _smooth(scene: _Scene, bands: Sequence[_Band], owner: Owners, at: Ints, run: Mapped) -> Singles:
+    """(n, 3) linear colours of edges, the rows ``at`` of the picture, from a few rays each."""
+    view = scene.view
+    px = pixels_of(view.width, view.height)[at]
+    light, sky = (np.concatenate([getattr(b, name) for b in bands]) for name in ("light", "sky"))
+
+    def beside(off: Singles) -> Singles:
+        seen, floor = look_at(scene.caster, view, px + off), floor_under(view, px + off)
+        own = np.full(len(at), BACKDROP, dtype=np.int16)
+        own[floor.at], own[seen.at] = GROUND, seen.owner
+        near = _alike(owner, at, own)
+        return scene.all(seen, floor, light[near], sky[near])
+
+    mean: Singles = np.mean(list(run(beside, _EDGE)), axis=0)
+    return mean
+
+
+def _edges(owner: Owners) -> Bools:
     """(h, w) pixels with a neighbour that sees something else."""
     edge = np.zeros(owner.shape, bool)
     across, down = owner[:, 1:] != owner[:, :-1], owner[1:] != owner[:-1]
@@ -116,9 +202,7 @@ def _edges(owner: npt.NDArray[np.int16]) -> npt.NDArray[np.bool_]:
     return edge
 
 
-def _alike(
-    owner: npt.NDArray[np.int16], at: npt.NDArray[np.intp], wanted: npt.NDArray[np.int16]
-) -> npt.NDArray[np.intp]:
+def _alike(owner: Owners, at: Ints, wanted: Owners) -> Ints:
     """(n,) pixels next to ``at`` that see the same as a ray beside it: their light is taken."""
     height, width = owner.shape
     y, x = np.divmod(at, width)
@@ -129,12 +213,17 @@ def _alike(
     return near
 
 
-def _outlines(seen: Seen, owner: npt.NDArray[np.int16]) -> Singles:
+def _outlines(bands: Sequence[_Band], owner: Owners) -> Singles:
     """(h, w) how much of a line is where parts meet, fall back or crease."""
-    height, width = owner.shape
-    depth = np.where(np.isfinite(seen.depth), seen.depth, 1e3).reshape(height, width)
-    normals = seen.normals.reshape(height, width, 3)
-    line = np.zeros((height, width), np.float32)
+    flat = np.full(owner.size, 1e3, np.float32), np.tile(_UPRIGHT, (owner.size, 1))
+    last = 0
+    for band in bands:
+        part = slice(last, last := last + len(band.owner))
+        flat[0][part][band.back.floor.at] = band.back.floor.depth
+        flat[0][part][band.seen.at] = band.seen.depth
+        flat[1][part][band.seen.at] = band.seen.normals
+    depth, normals = flat[0].reshape(owner.shape), flat[1].reshape(*owner.shape, 3)
+    line = np.zeros(owner.shape, np.float32)
     for here, there in (
         ((slice(None), slice(1, None)), (slice(None), slice(None, -1))),
         ((slice(1, None), slice(None)), (slice(None, -1), slice(None))),
@@ -146,18 +235,6 @@ def _outlines(seen: Seen, owner: npt.NDArray[np.int16]) -> Singles:
         line[here] = np.maximum(line[here], found)
         line[there] = np.maximum(line[there], 0.6 * found)
     return line
-
-
-def _srgb(steps: int) -> Pixels:
-    """(steps,) uint8: linear light in even steps as sRGB (IEC 61966-2-1)."""
-    linear = np.linspace(0.0, 1.0, steps)
-    curved = np.where(
-        linear <= 0.0031308, 12.92 * linear, 1.055 * np.power(linear, 1 / 2.4) - 0.055
-    )
-    return (255.0 * curved + 0.5).astype(np.uint8)
-
-
-_SRGB = _srgb(8192)
 
 
 def _framed(pixels: Pixels, stage: Stage, view: View3D) -> Pixels:

@@ -1,38 +1,42 @@
-"""What each pixel of the picture sees: a part, the ground or the backdrop, and where it lies."""
+"""What each ray of a picture meets of the figure, and where."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
 
+from bralto.core.arrays import Ints
 from bralto.core.figure.camera import View3D
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import Mesh, Singles
 
-__all__ = ["BACKDROP", "GROUND", "Seen", "along", "look_at", "pixels_of", "together"]
+__all__ = ["BACKDROP", "GROUND", "Owners", "Seen", "along", "look_at", "pixels_of", "together"]
+
+Owners = npt.NDArray[np.int16]
 
 GROUND, BACKDROP = -1, -2
 """Owners of the pixels that see no part."""
 
-_AHEAD = 40.0
-"""The ground is looked at as far as this behind the figure, heads; then it is backdrop."""
-
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Seen:
-    """n rays and what they met.
+    """What k of n rays met.
 
     Attributes:
-        owner: (n,) row of the mesh's parts, `GROUND` or `BACKDROP`.
-        points, normals: (n, 3) world, heads. ``rest`` (n, 3) in the part's own frame.
-        depth: (n,) along the camera's way, heads; infinite for the backdrop.
+        count: n.
+        at: (k,) rows of the rays that met a part, ascending.
+        owner: (k,) rows of the mesh's parts.
+        points, normals: (k, 3) world, heads. ``rest`` (k, 3) in the part's own frame.
+        depth: (k,) along the camera's way, heads.
     """
 
-    owner: npt.NDArray[np.int16]
+    count: int
+    at: Ints
+    owner: Owners
     points: Singles
     normals: Singles
     rest: Singles
@@ -40,8 +44,14 @@ class Seen:
 
 
 def together(bands: Sequence[Seen]) -> Seen:
-    """Several bands of a picture as one."""
-    return Seen(*(np.concatenate([getattr(b, f.name) for b in bands]) for f in fields(Seen)))
+    """Several bands of rays as one."""
+    starts = np.cumsum([0] + [band.count for band in bands])
+    rest = ("owner", "points", "normals", "rest", "depth")
+    return Seen(
+        int(starts[-1]),
+        np.concatenate([band.at + start for band, start in zip(bands, starts, strict=False)]),
+        *(np.concatenate([getattr(band, name) for band in bands]) for name in rest),
+    )
 
 
 @lru_cache(maxsize=2)
@@ -55,61 +65,38 @@ def pixels_of(width: int, height: int) -> Singles:
     return px
 
 
-def look_at(caster: Caster, view: View3D, px: Singles, *, ground: bool = True) -> Seen:
-    """Follow the rays through (n, 2) image px; without ``ground`` what misses is backdrop."""
+def look_at(caster: Caster, view: View3D, px: Singles) -> Seen:
+    """Follow the rays through (n, 2) image px."""
     mesh = caster.mesh
-    ways = _ways(view, px)
-    eye = view.eye.astype(np.float32)
-    n = len(px)
-    owner = np.full(n, BACKDROP, dtype=np.int16)
-    points = np.zeros((n, 3), np.float32)
-    normals = np.zeros((n, 3), np.float32)
-    rest = np.zeros((n, 3), np.float32)
-    depth = np.full(n, np.inf, dtype=np.float32)
-    normals[:, 1] = 1.0
     may = _near(mesh, view, px)
-    hits = caster.hits(np.broadcast_to(eye, (len(may), 3)), ways[may])
-    met = hits.face >= 0
-    at, face = may[met], hits.face[met]
-    corners = mesh.faces[face]
-    u, v = hits.u[met, None], hits.v[met, None]
-    weights = np.concatenate([1.0 - u - v, u, v], axis=1)
-    owner[at] = mesh.owner[face]
-    depth[at] = hits.away[met]
-    points[at] = eye + hits.away[met, None] * ways[at]
-    n_at = np.einsum("nk,nkj->nj", weights, mesh.normals[corners])
-    length = np.sqrt(np.einsum("ij,ij->i", n_at, n_at))
-    normals[at] = n_at / np.maximum(length, np.float32(1e-9))[:, None]
-    rest[at] = np.einsum("nk,nkj->nj", weights, mesh.rest[corners])
-    if ground:
-        _meet_ground(view, ways, owner, points, depth)
-    return Seen(owner, points, normals, rest, depth)
-
-
-def _meet_ground(
-    view: View3D, ways: Singles, owner: npt.NDArray[np.int16], points: Singles, depth: Singles
-) -> None:
-    """Where the rays that met nothing come down, as far as the ground goes."""
+    ways = _ways(view, px.take(may, axis=0))
     eye = view.eye.astype(np.float32)
-    limit = np.float32(np.hypot(view.eye[0], view.eye[2]) + _AHEAD)
-    met = np.nonzero((owner == BACKDROP) & (ways[:, 1] < -eye[1] / limit))[0]
-    down = ways[met]
-    far = -eye[1] / down[:, 1]
-    owner[met] = GROUND
-    depth[met] = far
-    down *= far[:, None]
-    down += eye
-    down[:, 1] = 0.0
-    points[met] = down
+    hits = caster.hits(np.broadcast_to(eye, ways.shape), ways)
+    met = np.nonzero(hits.face >= 0)[0]
+    face, (depth, u, v) = (
+        hits.face.take(met),
+        (one.take(met) for one in (hits.away, hits.u, hits.v)),
+    )
+    points = ways.take(met, axis=0)
+    points *= depth[:, None]
+    points += eye
+    a, b, c = mesh.faces.take(face, axis=0).T
+    at_corners = np.concatenate([mesh.normals, mesh.rest], axis=1)
+    between = at_corners.take(a, axis=0) * (1.0 - u - v)[:, None]
+    between += at_corners.take(b, axis=0) * u[:, None]
+    between += at_corners.take(c, axis=0) * v[:, None]
+    normals = between[:, :3]
+    length = np.sqrt(along(normals, normals.T))
+    normals = normals / np.maximum(length, np.float32(1e-9))[:, None]
+    owner = mesh.owner.take(face).astype(np.int16)
+    return Seen(len(px), may.take(met), owner, points, normals, between[:, 3:], depth)
 
 
 def _ways(view: View3D, px: Singles) -> Singles:
     """`view.rays` for many pixels, in singles."""
-    right, down, ahead = view.rotation / np.array([[view.focal], [view.focal], [1.0]])
-    axes = np.array([right, down, ahead - view.centre[0] * right - view.centre[1] * down])
     ways = np.empty((len(px), 3), np.float32)
     # Column by column: a product of so thin matrices wakes the threads of BLAS for nothing.
-    for k, (a, b, c) in enumerate(axes.T.astype(np.float32)):
+    for k, (a, b, c) in enumerate(view.axes.T.astype(np.float32)):
         ways[:, k] = px[:, 0] * a + px[:, 1] * b + c
     return ways
 
@@ -121,11 +108,14 @@ def along(vectors: Singles, way: Singles) -> Singles:
     return far
 
 
-def _near(mesh: Mesh, view: View3D, px: Singles) -> npt.NDArray[np.intp]:
-    """Rows of the pixels within the figure's bounds in the picture; no other ray can meet it."""
+def _near(mesh: Mesh, view: View3D, px: Singles) -> Ints:
+    """Rows of the pixels within the figure's bounds in the picture; no other ray can meet it.
+
+    Closer bounds win nothing: a ray that misses costs next to nothing.
+    """
     outline = view.project(mesh.points.astype(float))
     pad = 2.0
     low, high = np.nanmin(outline, axis=0) - pad, np.nanmax(outline, axis=0) + pad
-    inside = (px[:, 0] > low[0]) & (px[:, 0] < high[0])
-    inside &= (px[:, 1] > low[1]) & (px[:, 1] < high[1])
+    x, y = px.T
+    inside = (x > low[0]) & (x < high[0]) & (y > low[1]) & (y < high[1])
     return np.nonzero(inside)[0]

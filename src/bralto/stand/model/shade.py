@@ -1,61 +1,47 @@
-"""Colours: turned wood under one light and an even sky, a pale ground that fades into the wall."""
+"""Colours: turned wood under one light and an even sky."""
 
 from __future__ import annotations
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Floats, Pixels
 from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import BACKDROP, GROUND, Seen, along
+from bralto.stand.model.seen import Seen, along
 
-__all__ = ["shade"]
+__all__ = ["as_linear", "as_srgb", "shade"]
 
 # Linear light, 0 to 1.
 _WOOD = np.array([0.560, 0.360, 0.195], np.float32)
 _BOX = np.array([0.420, 0.395, 0.360], np.float32)
-_WALL = np.array([0.735, 0.715, 0.675], np.float32)
-_RING = np.array([0.300, 0.280, 0.250], np.float32)
 _KEY, _SKY, _BOUNCE = np.float32(1.02), np.float32(0.34), np.float32(0.13)
-
-_FADE = (9.0, 34.0)
-"""Distances from the stand between which the ground becomes the wall, heads."""
 
 
 def shade(
-    seen: Seen,
-    light: Singles,
-    sky: Singles,
-    way: Floats,
-    eye: Floats,
-    boxes: tuple[int, ...],
-    ring: float | None,
+    seen: Seen, light: Singles, sky: Singles, way: Floats, eye: Floats, boxes: tuple[int, ...]
 ) -> Singles:
-    """(n, 3) colours, linear, 0 to 1.
+    """(k, 3) colours of what is seen, linear, 0 to 1.
 
     Args:
-        boxes: owners that are no wood. ring: radius of the circle on the ground, heads.
+        light, sky: (k,) how much of either it has.
+        way, eye: (3,) the way to the light, the place of the lens.
+        boxes: owners that are no wood.
     """
-    colours = np.broadcast_to(_WALL, (len(seen.owner), 3)).copy()
-    ground = np.nonzero(seen.owner == GROUND)[0]
-    colours[ground] = _ground(seen, ground, light, sky, ring)
-    wood = np.nonzero(seen.owner > BACKDROP + 1)[0]
-    n, toward = seen.normals[wood], way.astype(np.float32)
-    facing = np.maximum(along(n, toward), 0.0) * light[wood]
+    n, toward = seen.normals, way.astype(np.float32)
+    facing = np.maximum(along(n, toward), 0.0) * light
     up = 0.5 + 0.5 * n[:, 1]
-    shine = _KEY * facing + sky[wood] * (_SKY * up + _BOUNCE * (1.0 - up))
-    back = eye.astype(np.float32) - seen.points[wood]
+    shine = _KEY * facing + sky * (_SKY * up + _BOUNCE * (1.0 - up))
+    back = eye.astype(np.float32) - seen.points
     back /= np.sqrt(np.einsum("ij,ij->i", back, back))[:, None]
     half = back + toward
     half /= np.sqrt(np.einsum("ij,ij->i", half, half))[:, None]
     mirrored = np.einsum("ij,ij->i", n, half)
     bright = np.nonzero((mirrored > 0.75) & (facing > 0.0))[0]  # elsewhere it is below 0.001
-    gloss = np.float32(0.045) * mirrored[bright] ** 24 * light[wood[bright]]
-    base = _WOOD * _grain(seen.rest[wood])[:, None]
+    gloss = np.float32(0.045) * mirrored[bright] ** 24 * light[bright]
+    colours: Singles = _WOOD * (_grain(seen.rest) * shine)[:, None]
     if boxes:
-        base[np.isin(seen.owner[wood], boxes)] = _BOX
-    lit = base * shine[:, None]
-    lit[bright] += gloss[:, None]
-    colours[wood] = lit
+        plain = np.isin(seen.owner, boxes)
+        colours[plain] = _BOX * shine[plain, None]
+    colours[bright] += gloss[:, None]
     return colours
 
 
@@ -68,20 +54,33 @@ def _grain(rest: Singles) -> Singles:
     return np.asarray(tone, dtype=np.float32)
 
 
-def _ground(
-    seen: Seen, at: np.ndarray, light: Singles, sky: Singles, ring: float | None
-) -> Singles:
-    points = seen.points[at]
-    out = np.sqrt(points[:, 0] ** 2 + points[:, 2] ** 2)
-    fade = np.clip((out - _FADE[0]) / (_FADE[1] - _FADE[0]), 0.0, 1.0)
-    fade = fade * fade * (3.0 - 2.0 * fade)
-    lit = 0.60 * light[at] + 0.40 * sky[at]
-    lit = lit + (1.0 - lit) * fade
-    colours: Singles = _WALL * ((np.float32(0.90) + np.float32(0.10) * fade) * lit)[:, None]
-    if ring is not None:
-        # As wide as a pencil line, wider where the ground is seen aslant and far.
-        blur = 0.012 + 0.0006 * seen.depth[at]
-        near = np.nonzero(np.abs(out - ring) < 3.0 * blur)[0]
-        line = 0.75 * np.exp(-(((out[near] - ring) / blur[near]) ** 2))
-        colours[near] += (_RING - colours[near]) * line[:, None]
-    return colours
+def _curve(steps: int) -> Pixels:
+    """(steps,) uint8: linear light in even steps as sRGB (IEC 61966-2-1)."""
+    linear = np.linspace(0.0, 1.0, steps)
+    curved = np.where(
+        linear <= 0.0031308, 12.92 * linear, 1.055 * np.power(linear, 1 / 2.4) - 0.055
+    )
+    return (255.0 * curved + 0.5).astype(np.uint8)
+
+
+def _back() -> Singles:
+    """(256,) linear light of sRGB values (IEC 61966-2-1)."""
+    curved = np.arange(256) / 255.0
+    linear = np.where(curved <= 0.04045, curved / 12.92, ((curved + 0.055) / 1.055) ** 2.4)
+    return linear.astype(np.float32)
+
+
+_SRGB, _LINEAR = _curve(8192), _back()
+
+
+def as_srgb(linear: Singles) -> Pixels:
+    """Linear light, 0 to 1, as 8 bit; what is beyond is cut off."""
+    steps = np.clip(linear * np.float32(len(_SRGB) - 1), 0, len(_SRGB) - 1)
+    pixels: Pixels = _SRGB[steps.astype(np.int16)]
+    return pixels
+
+
+def as_linear(pixels: Pixels) -> Singles:
+    """8 bit as linear light, 0 to 1."""
+    light: Singles = _LINEAR[pixels]
+    return light

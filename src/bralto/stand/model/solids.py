@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.stand.model.mesh import Mesh, box_mesh, joined
+from bralto.stand.model.mesh import Mesh, box_mesh, joined, one_part
 
 __all__ = ["solid_mesh"]
 
@@ -72,9 +73,7 @@ def _group(turned: Floats) -> Mesh:
         own = np.array([[c, 0.0, s], [0.0, 1.0, 0.0], [-s, 0.0, c]])
         mesh = maker(turned @ own)
         shift = (turned @ np.array(at)).astype(np.float32)
-        placed.append(
-            Mesh(mesh.points + shift, mesh.normals, mesh.rest, mesh.faces, mesh.owner, mesh.parts)
-        )
+        placed.append(replace(mesh, points=mesh.points + shift))
     return joined(placed)
 
 
@@ -112,8 +111,7 @@ def _as_mesh(forms: list[tuple[Floats, Floats, Floats]], turned: Floats, name: s
     normals = np.vstack([form[1] for form in forms])
     normals = normals / np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-9)
     starts = np.cumsum([0] + [len(form[0]) for form in forms])
-    faces = np.vstack([form[2] + s for form, s in zip(forms, starts, strict=False)])
-    return Mesh(
-        (points @ turned.T).astype(np.float32), (normals @ turned.T).astype(np.float32),
-        points.astype(np.float32), faces.astype(np.int32), np.zeros(len(faces), np.int32), (name,),
-    )  # fmt: skip
+    faces = np.vstack([form[2] + s for form, s in zip(forms, starts, strict=False)]).astype(
+        np.int32
+    )
+    return one_part(points @ turned.T, normals @ turned.T, points, faces, name)

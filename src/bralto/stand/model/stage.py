@@ -24,6 +24,9 @@ NO_WOOD = (BOX, FOOT)
 """Parts that are no part of what is drawn."""
 
 _BUST = ("head", "neck")
+_BUST_CELLS = 0.5
+"""How much smaller the cells of a head on its own are: it is seen from nearer."""
+
 _PLINTH = 0.25  # heads, under the neck
 
 
@@ -53,10 +56,12 @@ class Stage:
         elif setting.subject == "head":
             figure = _bust(setting)
             extra = [_plinth(turned)]
+            cell = max(_BUST_CELLS * cell, FINE)
         else:
             mesh = solid_mesh(setting.subject, turned)
             points = mesh.points.astype(float)
             return Stage(setting, None, Caster(mesh), points, 0.5 + _reach(points))
+        # What the picture must hold does not hang on how finely it is drawn.
         outer = [figure_mesh(figure, COARSE), *extra]
         points = np.vstack([mesh.points for mesh in outer]).astype(float)
         mesh = joined([outer[0] if cell == COARSE else figure_mesh(figure, cell), *extra])
