@@ -10,7 +10,8 @@ from __future__ import annotations
 import sys
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from copy import deepcopy
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
@@ -29,7 +30,7 @@ from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Page, drawn_by
 from bralto.stand.model.stage import Stage
 from bralto.stand.model.study import model_study
-from bralto.stand.phone_camera import photograph, random_shot
+from bralto.stand.phone_camera import PhonePhoto, photograph, random_shot
 
 HERE = Path(__file__).parent
 PAGE = Page(px_mm=1.6)
@@ -65,9 +66,9 @@ def drawn_habits(rng: np.random.Generator) -> tuple[Habit, Habit]:
     return out[0], out[1]
 
 
-def as_habits(told: Sequence[Habit], marks_mm: float) -> Habits:
+def as_habits(told: Sequence[Habit]) -> Habits:
     """What the learner is told."""
-    habits = Habits(wobble=WOBBLE, marks_mm=marks_mm)
+    habits = Habits(wobble=WOBBLE)
     for one in told:
         if one.kind == "scale":
             habits = replace(habits, parts={**habits.parts, str(one.part): 1.0 + one.size})
@@ -78,43 +79,59 @@ def as_habits(told: Sequence[Habit], marks_mm: float) -> Habits:
     return habits
 
 
-def one_run(
-    told: Sequence[Habit], pose: str, marks_mm: float, seed: int
-) -> tuple[Correction, ...] | str:
-    """Draw, photograph, find the sheet, mark, measure; the corrections, or why there are none."""
+@dataclass(frozen=True)
+class Photographed:
+    """A drawing of known habits: its study without it, its true marks, px, and the photo.
+
+    Attributes:
+        corners: of the sheet as it was found, or why it was not.
+        rng: from which the marks' errors are drawn.
+    """
+
+    study: Study
+    drawn: dict[str, np.ndarray]
+    photo: PhonePhoto
+    corners: np.ndarray | str
+    rng: np.random.Generator
+
+
+def photographed(told: Sequence[Habit], pose: str, seed: int) -> Photographed:
+    """Draw, photograph, find the sheet."""
     stage = Stage.of(set_up(pose), COARSE)
     view = stage.view(*SIZE)
     key = answer_key(stage, view, view_named("figure-front"))
     study = model_study(pose, key, "model.png", SIZE, {})
-    drawing = drawn_by(stage, view, view_named(key.view), as_habits(told, marks_mm), PAGE, seed)
+    drawing = drawn_by(stage, view, view_named(key.view), as_habits(told), PAGE, seed)
     rng = np.random.default_rng([seed, 9])
     shot = random_shot(rng, (1600, 1200))
     shot = replace(shot, hand=False, second=False, slant_deg=min(shot.slant_deg, 25.0))
     photo = photograph(drawing.image, PAGE.size_mm, shot, seed)
     found = find_sheet(np.asarray(photo.image.convert("RGB")))
     if isinstance(found, NotMeasurable):
-        return f"no sheet: {found.reason}"
-    return measured(study, drawing.marks, photo, found.corners, marks_mm, rng)
+        return Photographed(study, drawing.marks, photo, f"no sheet: {found.reason}", rng)
+    corners = turned_like(np.array(found.corners), photo.corners)
+    return Photographed(study, drawing.marks, photo, corners, rng)
 
 
-def measured(study, drawn, photo, corners, marks_mm, rng):
-    """The photo's marks, set with that care (mm on the sheet), held against the model's."""
-    keys = list(drawn)
-    mm = np.array([drawn[k] for k in keys]) / PAGE.px_mm
-    px_mm = photo.image.width / 420.0
-    noisy = photo.to_photo(mm + rng.normal(0.0, marks_mm, mm.shape))
-    spread = marks_mm * px_mm
-    seen = study.reference.marks
+def marked(one: Photographed, marks_mm: float) -> Study:
+    """The photo's marks, set with that care (mm on the sheet), beside the model's."""
+    assert not isinstance(one.corners, str)
+    keys = list(one.drawn)
+    mm = np.array([one.drawn[k] for k in keys]) / PAGE.px_mm
+    px_mm = one.photo.image.width / 420.0
+    # The same throw for every care: only its size differs.
+    off = deepcopy(one.rng).normal(0.0, 1.0, mm.shape)
+    noisy = one.photo.to_photo(mm + marks_mm * off)
+    seen = one.study.reference.marks
     marks = {
-        k: Mark(float(x), float(y), seen[k].visibility, spread)
+        k: Mark(float(x), float(y), seen[k].visibility, marks_mm * px_mm)
         for k, (x, y) in zip(keys, noisy, strict=True)
     }
-    quad = turned_like(np.array(corners), photo.corners)
-    sheet = Sheet(tuple((float(x), float(y)) for x, y in quad), PAGE.size_mm, 0.6)
-    picture = Picture("photo.jpg", photo.image.width, photo.image.height, marks, sheet=sheet)
-    whole: Study = replace(study, states=(State("first", picture),))
-    corrections = assess(whole, corrections=True).corrections
-    return corrections.reason if isinstance(corrections, NotMeasurable) else corrections
+    sheet = Sheet(tuple((float(x), float(y)) for x, y in one.corners), PAGE.size_mm, 0.6)
+    picture = Picture(
+        "photo.jpg", one.photo.image.width, one.photo.image.height, marks, sheet=sheet
+    )
+    return replace(one.study, states=(State("first", picture),))
 
 
 def turned_like(found: np.ndarray, true: Sequence[tuple[float, float]]) -> np.ndarray:
@@ -149,36 +166,60 @@ POSES = tuple(
 )
 
 
+CARES = (0.5, 0.0, 2.0)
+"""SD of a mark, mm on the sheet."""
+
+
+@dataclass
+class Tally:
+    """What came out of the runs with one care."""
+
+    sheets: int = 0
+    named: int = 0
+    right: int = 0
+    both: int = 0
+    missed: Counter[str] = field(default_factory=Counter)
+
+    def add(self, told: Sequence[Habit], pose: str, got: Sequence[Correction]) -> None:
+        """Count one drawing's corrections."""
+        self.sheets += 1
+        ends = [held(one, got) for one in told]
+        self.named += sum(end[0] for end in ends)
+        self.right += sum(end[1] for end in ends)
+        self.both += all(end[1] for end in ends)
+        said = "; ".join(f"{c.move} {c.part} {c.amount:.3f}±{2 * c.u:.3f}" for c in got)
+        for one, end in zip(told, ends, strict=True):
+            if not end[1]:
+                self.missed[f"{pose} {one.kind} {one.part} {one.size:+.3f}: {said}"] += 1
+
+    def row(self, care: float, number: int) -> tuple[str, ...]:
+        """Of the table."""
+        shares = (self.sheets, 0.5 * self.named, 0.5 * self.right, self.both)
+        return (f"{care:g} mm", str(number), *(f"{100 * n / number:.1f} %" for n in shares))
+
+
 def run(number: int, seed: int = 1) -> str:
     """The table."""
-    rows = []
-    for marks_mm in (0.5, 0.0, 2.0):
-        rng = np.random.default_rng(seed)
-        named = right = both = sheets = 0
-        missed: Counter[str] = Counter()
-        for i in range(number):
-            told = drawn_habits(rng)
-            pose = POSES[i % len(POSES)]
-            got = one_run(told, pose, marks_mm, 1000 * seed + i)
-            if isinstance(got, str):
-                missed[got] += 1
+    rng = np.random.default_rng(seed)
+    tallies = {care: Tally() for care in CARES}
+    for i in range(number):
+        told, pose = drawn_habits(rng), POSES[i % len(POSES)]
+        one = photographed(told, pose, 1000 * seed + i)
+        for care, tally in tallies.items():
+            if isinstance(one.corners, str):
+                tally.missed[one.corners] += 1
                 continue
-            sheets += 1
-            ends = [held(one, got) for one in told]
-            named += sum(end[0] for end in ends)
-            right += sum(end[1] for end in ends)
-            both += all(end[1] for end in ends)
-            for one, end in zip(told, ends, strict=True):
-                if not end[1]:
-                    said = "; ".join(f"{c.move} {c.part} {c.amount:.3f}±{2 * c.u:.3f}" for c in got)
-                    missed[f"{pose} {one.kind} {one.part} {one.size:+.3f}: {said}"] += 1
-        share = [100.0 * n / (2 * number) for n in (named, right)]
-        rows.append(
-            (f"{marks_mm:g} mm", str(number), f"{100 * sheets / number:.1f} %",
-             f"{share[0]:.1f} %", f"{share[1]:.1f} %", f"{100 * both / number:.1f} %")
-        )  # fmt: skip
-        if "--missed" in sys.argv:
-            print(*(f"{n} x {what}" for what, n in missed.most_common(60)), sep="\n")
+            got = assess(marked(one, care), corrections=True).corrections
+            if isinstance(got, NotMeasurable):
+                tally.missed[got.reason] += 1
+            else:
+                tally.add(told, pose, got)
+    if "--missed" in sys.argv:
+        for care, tally in tallies.items():
+            print(
+                f"{care:g} mm", *(f"{n} x {w}" for w, n in tally.missed.most_common(60)), sep="\n"
+            )
+    rows = [tally.row(care, number) for care, tally in tallies.items()]
     head = ("marks placed within", "runs", "sheet found", "habits named", "size within 2 u", "both")
     return "\n".join("| " + " | ".join(row) + " |" for row in (head, ("---",) * len(head), *rows))
 

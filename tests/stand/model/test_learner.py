@@ -28,23 +28,40 @@ def stage() -> Stage:
     return Stage.of(set_up("weight-right"), COARSE)
 
 
-def test_parts_are_sized_about_their_joints(stage):
-    figure = resized(stage.figure, Habits(parts={"arm_l": 1.2, "head": 1.1}))
-    before, after = stage.figure, figure
-    tip = landmark_named("figure-front", "shoulder_l", "l")
-    assert after.world(tip.part, tip.at) == pytest.approx(before.world(tip.part, tip.at))
-    for a, b in (("elbow_l", "wrist_l"), ("wrist_l", "fingers_l")):
-        was = np.linalg.norm(before.joint(b) - before.joint(a))
-        assert np.linalg.norm(after.joint(b) - after.joint(a)) == pytest.approx(1.2 * was)
-    assert after.joint("wrist_r") == pytest.approx(before.joint("wrist_r"))
-    assert after.scales["head"] == pytest.approx(1.1 * before.scales["head"])
+def drawn_px(stage, habits, keys):
+    """Where marks come out in the camera's picture."""
+    view = stage.view(900, 1200)
+    made = resized(stage.figure, habits, view)
+    marks = [landmark_named("figure-front", key, "l") for key in keys]
+    return view.project(np.array([made.world(mark.part, mark.at) for mark in marks]))
+
+
+def test_parts_are_sized_about_their_joints_by_the_ruler(stage):
+    keys = ("shoulder_l", "elbow_l", "wrist_l", "fingertip_l", "wrist_r")
+    was = drawn_px(stage, Habits(), keys)
+    now = drawn_px(stage, Habits(parts={"arm_l": 1.2, "head": 1.1}), keys)
+    assert now[:4] - now[0] == pytest.approx(1.2 * (was[:4] - was[0]), abs=1e-6)
+    assert now[[0, 4]] == pytest.approx(was[[0, 4]])
+    # A forearm that is too small within it grows about the elbow, wherever that has come to lie.
+    both = drawn_px(stage, Habits(parts={"arm_l": 1.2, "forearm_l": 0.8}), keys)
+    assert both[1] == pytest.approx(now[1])
+    assert both[2:4] - both[1] == pytest.approx(0.8 * 1.2 * (was[2:4] - was[1]), abs=1e-6)
+
+
+def test_what_is_resized_stays_as_far_away_and_keeps_its_shading(stage):
+    view = stage.view(900, 1200)
+    was = resized(stage.figure, Habits(), view).mesh(COARSE)
+    now = resized(stage.figure, Habits(parts={"leg_r": 0.8}), view).mesh(COARSE)
+    assert view.depth(now.points) == pytest.approx(view.depth(was.points), abs=1e-5)
+    assert (now.normals == was.normals).all()
+    moved = np.unique(now.owner[(now.points != was.points).any(axis=1)[now.faces].all(axis=1)])
+    assert {now.parts[row] for row in moved} == set(PARTS["leg_r"])
 
 
 def test_tapering_limbs_are_shorter_the_further_out(stage):
-    figure = resized(stage.figure, Habits(taper=0.9))
-    assert figure.scales["upper_arm_l"] == pytest.approx(stage.figure.scales["upper_arm_l"])
-    assert figure.scales["forearm_l"] == pytest.approx(0.9 * stage.figure.scales["forearm_l"])
-    assert figure.scales["hand_l"] == pytest.approx(0.81 * stage.figure.scales["hand_l"])
+    keys = ("shoulder_l", "elbow_l", "wrist_l", "fingertip_l")
+    was, now = (np.diff(drawn_px(stage, h, keys), axis=0) for h in (Habits(), Habits(taper=0.9)))
+    assert np.hypot(*now.T) / np.hypot(*was.T) == pytest.approx([1.0, 0.9, 0.81])
 
 
 def test_stiffening_takes_the_same_share_of_every_lean():
@@ -141,5 +158,5 @@ def test_what_cannot_be_drawn_is_said():
     with pytest.raises(UserError, match="this is egg"):
         simulated(default_setting("egg"), {}, Habits())
     with pytest.raises(UserError, match="'tail' cannot be drawn too big"):
-        resized(Stage.of(set_up("at-rest"), COARSE).figure, Habits(parts={"tail": 2.0}))
+        drawn_px(Stage.of(set_up("at-rest"), COARSE), Habits(parts={"tail": 2.0}), ("chin",))
     assert {"head", "arm_r", "forearm_l", "hand_r", "leg_l", "shank_r", "foot_l"} <= set(PARTS)

@@ -12,16 +12,19 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
+from bralto.core.figure.camera import View3D
 from bralto.core.figure.joints import joints
 from bralto.core.figure.kinematics import Posed
 from bralto.core.figure.landmarks import landmark_named
 from bralto.core.figure.pose import Pose
 from bralto.core.views.library import view_named
+from bralto.stand.model.mesh import Mesh, figure_mesh
 
 __all__ = [
     "LEARNERS",
     "PARTS",
     "Habits",
+    "Resized",
     "lean_and_width",
     "learner_named",
     "resized",
@@ -61,7 +64,8 @@ class Habits:
     """What a learner does to a pose.
 
     Attributes:
-        parts: factor by which each part comes out, with all that hangs from it (`PARTS`).
+        parts: factor by which each part comes out on the paper, with all that hangs from it
+            (`PARTS`).
         taper: factor on every further piece of a limb away from the trunk: forearm and shank once,
             hand and foot twice.
         straight: share of every lean and twist of the trunk that is drawn; below 1 it stiffens.
@@ -127,26 +131,61 @@ def straightened(pose: Pose, habits: Habits) -> Pose:
     return replace(pose, turns=values)
 
 
-def resized(figure: Posed, habits: Habits) -> Posed:
+@dataclass(frozen=True, slots=True, eq=False)
+class Resized:
+    """A figure whose parts come out too large or too small on the paper.
+
+    Attributes:
+        eye: (3,) place of the lens, heads.
+        maps: (3, 3) by part, of places about the eye: they grow about where the part begins *in the
+            picture*, and stay as far away as they were. So what hides what does not change, and a
+            part that is drawn a tenth too large is so by the ruler, not by a tenth in space that
+            perspective makes more or less of.
+    """
+
+    figure: Posed
+    eye: Floats
+    maps: Mapping[str, Floats]
+
+    def world(self, part: str, local: Floats) -> Floats:
+        """(..., 3) points of a part as it is written down, to the world, heads."""
+        return self._mapped(part, self.figure.world(part, local))
+
+    def mesh(self, cell: float) -> Mesh:
+        """All parts; each is shaded as it was."""
+        mesh = figure_mesh(self.figure, cell)
+        points = mesh.points.copy()
+        for row, part in enumerate(mesh.parts):
+            if part in self.maps:
+                own = np.unique(mesh.faces[mesh.owner == row])
+                points[own] = self._mapped(part, points[own].astype(float))
+        return replace(mesh, points=points)
+
+    def _mapped(self, part: str, places: Floats) -> Floats:
+        if part not in self.maps:
+            return places
+        moved: Floats = (places - self.eye) @ self.maps[part].T + self.eye
+        return moved
+
+
+def resized(figure: Posed, habits: Habits, view: View3D) -> Resized:
     """The figure with parts larger or smaller, each about where it begins, as a teacher has it."""
+    made = Resized(figure, view.eye, {})
     for name, factor in _factors(habits).items():
-        if factor == 1.0:
-            continue
-        about, parts = _root(figure, name), PARTS[name]
-        places, scales = dict(figure.places), dict(figure.scales)
-        for part in parts:
-            places[part] = about + factor * (places[part] - about)
-            scales[part] = factor * scales[part]
-        figure = replace(figure, places=places, scales=scales)
-    return figure
+        if factor != 1.0:
+            way = view.rays(_root(made, view, name))
+            grown = factor * np.eye(3) + (1.0 - factor) * np.outer(way, view.rotation[2])
+            maps = {part: grown @ made.maps.get(part, np.eye(3)) for part in PARTS[name]}
+            made = replace(made, maps={**made.maps, **maps})
+    return made
 
 
-def _root(figure: Posed, limb: str) -> Floats:
-    """(3,) where a limb begins: the place that the view's limb tree gives it, in space."""
+def _root(made: Resized, view: View3D, limb: str) -> Floats:
+    """(2,) px where a limb begins: the place that the view's limb tree gives it."""
     one = next(one for one in view_named(_TREE).limbs if one.key == limb)
     marks = (landmark_named(_TREE, key, "l") for key in one.root)
-    places = np.array([figure.world(mark.part, mark.at) for mark in marks])
-    root: Floats = np.array(one.weights) @ places
+    px = view.project(np.array([made.world(mark.part, mark.at) for mark in marks]))
+    root: Floats = np.array(one.weights) @ px
     return root
 
 

@@ -11,15 +11,13 @@ from scipy.interpolate import RectBivariateSpline
 
 from bralto.core.arrays import Floats, Pixels
 from bralto.core.figure.camera import View3D
-from bralto.core.figure.kinematics import Posed
 from bralto.core.figure.landmarks import landmarks_of
 from bralto.core.figure.light import Look, key_light
 from bralto.core.figure.standing import stood
 from bralto.core.views.model import View
 from bralto.stand.model.answer import near_side
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.habits import Habits, lean_and_width, resized, straightened
-from bralto.stand.model.mesh import figure_mesh
+from bralto.stand.model.habits import Habits, Resized, lean_and_width, resized, straightened
 from bralto.stand.model.seen import Seen, look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
@@ -109,38 +107,37 @@ def drawn_by(
         marked: the view whose landmarks the drawing has.
     """
     setting = stage.setting
-    figure = resized(stood(setting.build, straightened(setting.pose, habits)), habits)
     if habits.eye_m:
         camera = replace(setting.camera, eye_m=max(0.05, setting.camera.eye_m + habits.eye_m))
         view = Stage.of(replace(setting, camera=camera), _CELL).view(view.width, view.height)
-    caster = Caster(figure_mesh(figure, _CELL))
+    figure = resized(stood(setting.build, straightened(setting.pose, habits)), habits, view)
+    caster = Caster(figure.mesh(_CELL))
     places = _places(figure, marked, view)
     outline = view.project(caster.mesh.points[::5].astype(float))
     hand = _Hand(view, outline, habits, page, seed)
     marks = dict(
         zip(places, hand.to_sheet(view.project(np.array(list(places.values())))), strict=True)
     )
-    image = _pencilled(caster, view, hand, setting.look, page, marks, seed)
+    image = _pencilled(caster, view, hand, outline, setting.look, page, marks, seed)
     return PageDrawing(image, marks, hand.head_px)
 
 
-def _places(figure: Posed, marked: View, view: View3D) -> dict[str, Floats]:
+def _places(figure: Resized, marked: View, view: View3D) -> dict[str, Floats]:
     keys = tuple(one.key for one in marked.landmarks)
-    found = landmarks_of(marked.key, keys, near_side(figure, view))
+    found = landmarks_of(marked.key, keys, near_side(figure.figure, view))
     return {one.key: figure.world(one.part, one.at) for one in found}
 
 
 def _pencilled(
-    caster: Caster, view: View3D, hand: _Hand, look: Look, page: Page,
+    caster: Caster, view: View3D, hand: _Hand, outline: Floats, look: Look, page: Page,
     marks: dict[str, Floats], seed: int,
 ) -> Image.Image:  # fmt: skip
     rng = np.random.default_rng([seed, 1])
     width, height = page.size
     # Only what the figure covers is looked at; the rest of the sheet stays bare.
-    outline = hand.to_sheet(view.project(caster.mesh.points[::5].astype(float)))
-    air = 0.15 * hand.head_px
-    left, top = np.maximum(np.floor(outline.min(axis=0) - air), 0).astype(int)
-    right, bottom = np.minimum(np.ceil(outline.max(axis=0) + air), page.size).astype(int)
+    covered, air = hand.to_sheet(outline), 0.15 * hand.head_px
+    left, top = np.maximum(np.floor(covered.min(axis=0) - air), 0).astype(int)
+    right, bottom = np.minimum(np.ceil(covered.max(axis=0) + air), page.size).astype(int)
     x = left + (np.arange((right - left) * _OVER) + 0.5) / _OVER
     y = top + (np.arange((bottom - top) * _OVER) + 0.5) / _OVER
     seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32))
