@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -12,6 +13,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from bralto.core.figure.pose import Pose
 from bralto.core.figure.poses import named_poses
 from bralto.core.figure.setting import set_up
 from bralto.exchange.pose_file import read_settings, write_settings
@@ -341,6 +343,47 @@ def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtB
     assert opened.place == "Model"
     opened.go("Shelf")
     assert not opened.shelf_state.entries
+
+
+def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    bowed = set_up("at-rest")
+    inside = replace(
+        bowed,
+        pose=Pose({"pelvis.tip": 60.0}, "Bowed"),
+        camera=replace(bowed.camera, distance_m=0.6, eye_m=0.9),
+    )
+    place.state.series = (set_up("at-rest"), inside)
+    sheet = begun(qtbot, place)
+    with qtbot.waitSignal(place.said, timeout=20_000) as said:
+        qtbot.keyClick(sheet, Qt.Key.Key_N)
+    assert "step back" in said.args[0]
+    qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
+    assert opened.bench.study.study.title == "At rest"
+
+
+def test_the_button_says_what_will_be_drawn(place: ModelPlace) -> None:
+    assert place.draw.text() == "Draw this"
+    place.state.add_to_series()
+    assert place.draw.text() == "Draw the series"
+    place.state.drop_from_series()
+    assert place.draw.text() == "Draw this"
+
+
+def test_a_window_that_is_being_resized_is_drawn_anew_once(place: ModelPlace, qtbot: QtBot) -> None:
+    sheet = begun(qtbot, place)
+    before = sheet._picture
+    asked = sheet._asked
+    for width in range(520, 640, 10):
+        sheet.resize(width, 700)
+        qtbot.wait(5)
+        assert sheet.in_sight  # the picture before, whole, meanwhile
+    qtbot.waitUntil(lambda: sheet._picture is not before, timeout=20_000)
+    assert sheet._asked == asked + 1
+    image = sheet._picture.image
+    assert image.width() / image.height() == pytest.approx(630 / (700 - 54), rel=0.01)
+    sheet.close()
 
 
 def test_the_finished_picture_never_holds_up_the_window(place: ModelPlace, qtbot: QtBot) -> None:

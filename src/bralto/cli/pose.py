@@ -99,23 +99,17 @@ def _size(words: str) -> tuple[int, int]:
 
 def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
     # The ray caster and scikit-image take half a second to load.
-    from bralto.stand.model.answer import answer_key
-    from bralto.stand.model.picture import render
-    from bralto.stand.model.stage import Stage
-    from bralto.stand.model.study import model_study
+    from bralto.stand.model.study import modelled
 
-    stage = Stage.of(setting)
-    view = stage.view(width, height)
-    image = render(stage, view).image
-    key = answer_key(stage, view)
+    made = modelled(setting, setting_document(setting), out.name, (width, height))
     try:
-        image.save(out)
+        made.image.save(out)
     except OSError as error:
         raise UserError(f"{out}: cannot be written ({error.strerror})") from None
-    study = model_study(setting.title, key, out.name, (width, height), setting_document(setting))
-    write_study(study, out.with_suffix(".json"))
-    hidden = sum(not mark.seen for mark in key.marks)
-    print(f"{setting.title}: {len(key.marks)} landmarks, {hidden} of them hidden; {key.view}")
-    note = nearness_note(setting.camera, view, stage.points)
+    write_study(made.study, out.with_suffix(".json"))
+    marks = made.key.marks
+    hidden = sum(not mark.seen for mark in marks)
+    print(f"{setting.title}: {len(marks)} landmarks, {hidden} of them hidden; {made.key.view}")
+    note = nearness_note(setting.camera, made.view, made.stage.points)
     if note:
         print(note)

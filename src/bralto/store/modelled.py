@@ -9,10 +9,7 @@ from typing import Any
 from bralto.core.figure.known import MODEL
 from bralto.core.figure.setting import Setting
 from bralto.imaging.load import encode
-from bralto.stand.model.answer import answer_key
-from bralto.stand.model.picture import render
-from bralto.stand.model.stage import Stage
-from bralto.stand.model.study import model_study
+from bralto.stand.model.study import modelled
 from bralto.store.intake import now_utc
 from bralto.store.library import Library
 
@@ -34,11 +31,9 @@ def add_model_study(
     Raises:
         UserError: the camera stands where it cannot.
     """
-    stage = Stage.of(setting)
-    view = stage.view(*SIZE)
-    picture = render(stage, view).image
-    study = model_study(setting.title, answer_key(stage, view), "model.jpg", SIZE, document)
-    known = study.extra[MODEL]
+    made = modelled(setting, document, "model.jpg", SIZE)
+    extra = made.study.extra
+    known = extra[MODEL]
     assert isinstance(known, Mapping)
-    whole = replace(study, extra={**study.extra, MODEL: {**known, **notes}})
-    return library.add(whole, {"": library.media.put(encode(picture))}, now_utc())
+    whole = replace(made.study, extra={**extra, MODEL: {**known, **notes}})
+    return library.add(whole, {"": library.media.put(encode(made.image))}, now_utc())

@@ -142,6 +142,17 @@ def test_a_habit_is_named_by_the_corrections_of_the_whole_study(habits, move, pa
         assert first.factor == pytest.approx(1.0 + size, abs=0.03)
 
 
+@pytest.mark.parametrize(("pose", "factor"), [("weight-left", 0.92), ("carrying", 1.11)])
+def test_two_arms_alike_are_no_long_or_short_trunk(pose, factor):
+    """Asked for one by one, neither arm explains as much as a trunk that is as wrong."""
+    habits = Habits(parts={"arm_r": factor, "arm_l": factor}, wobble=0.003)
+    made = simulated(set_up(pose), {}, habits, seed=4, size=(450, 600), page=SMALL)
+    found = assess(made.study, corrections=True).corrections
+    assert {(one.move, one.part) for one in found} == {("scale", "arm_r"), ("scale", "arm_l")}
+    for one in found:
+        assert one.factor == pytest.approx(factor, abs=0.02)
+
+
 def test_a_simulated_study_knows_its_faults():
     made = simulated(set_up("walking"), {"subject": "figure"}, LEARNERS["beginner"], page=SMALL)
     assert set(made.pictures) == {"model.png", "drawing.png"}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -19,7 +19,7 @@ from bralto.core.study import Scale
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
-__all__ = ["FEWEST", "list_corrections"]
+__all__ = ["FEWEST", "Laid", "lay_out", "list_corrections"]
 
 _SEEN = 0.01
 """Heads; a mark that a move shifts by less stays where it is."""
@@ -28,15 +28,32 @@ FEWEST = 4
 """Marks that both pictures need: three are spent on where and how large the figure is."""
 
 
-def list_corrections(
+@dataclass(frozen=True, slots=True, eq=False)
+class Laid:
+    """Both pictures in the reference's heads, and what may have gone wrong between them.
+
+    Attributes:
+        seen, drawn: (n, 2) of the marks that both have. ``sd`` (n,) of placing either, heads.
+        unit: drawing units a head.
+        whole_scale: whether the size of the whole may be wrong (the sight-size school).
+    """
+
+    candidates: Candidates
+    seen: Floats
+    drawn: Floats
+    sd: Floats
+    unit: float
+    whole_scale: bool
+
+
+def lay_out(
     view: View,
     pair: Pair,
     fit: Similarity | NotMeasurable,
     head: Length | NotMeasurable,
     scale: Scale,
-    grade: Grade,
-) -> tuple[Correction, ...] | NotMeasurable:
-    """The shortest list of moves, greatest first (measurement, section 7).
+) -> Laid | NotMeasurable:
+    """Make two pictures ready for `search.explain`.
 
     Where the figure lies and, but for the sight-size school, how large it is are no faults. The
     other schools give one list: a head drawn too big is one move under each of them.
@@ -49,16 +66,34 @@ def list_corrections(
         return fit
     held = scale.school == "sight-size"
     shared = pair.shared_only()
-    size = head.value if held else fit.scale * head.value  # drawing units a head
-    sd = pair.placing_sd() / size
-    p, q = shared.seen.xy / head.value, shared.drawn.xy / size
+    size = head.value if held else fit.scale * head.value
     candidates = moves_for(view, shared.seen.keys, whole_scale=held)
-    beside, found = explain(candidates, p, q, sd, grade.head, whole_scale=held)
-    mm = size if shared.drawn.unit == "mm" else None
+    p, q = shared.seen.xy / head.value, shared.drawn.xy / size
+    return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
+
+
+def list_corrections(
+    view: View,
+    pair: Pair,
+    fit: Similarity | NotMeasurable,
+    head: Length | NotMeasurable,
+    scale: Scale,
+    grade: Grade,
+) -> tuple[Correction, ...] | NotMeasurable:
+    """The shortest list of moves, greatest first (measurement, section 7)."""
+    laid = lay_out(view, pair, fit, head, scale)
+    if isinstance(laid, NotMeasurable):
+        return laid
+    p, unit = laid.seen, laid.unit
+    beside, found = explain(
+        laid.candidates, p, laid.drawn, laid.sd, grade.head, whole_scale=laid.whole_scale
+    )
+    shared = pair.shared_only()
+    mm = unit if shared.drawn.unit == "mm" else None
     return tuple(
         replace(
             correction(view, one, p, beside, mm),
-            shifts=_shifts(candidates, found, one, p, beside * size, shared.seen.keys),
+            shifts=_shifts(laid.candidates, found, one, p, beside * unit, shared.seen.keys),
         )
         for one in found
     )

@@ -187,6 +187,30 @@ class Search:
         savings[self.sizes == 2] = np.where(able, both, 0.0)
         return savings
 
+    def pair(self, fit: Fit) -> tuple[int, int] | None:
+        """The two moves of one parameter that together save most beside a fit; None for none.
+
+        Two faults can look like something else as long as either is asked for alone: two arms too
+        short, like a long trunk.
+        """
+        rows = np.nonzero(self.sizes == 1)[0]
+        if len(rows) < 2:
+            return None
+        columns = self.columns[:, self.first[rows]]
+        free = columns - fit.basis @ (fit.basis.T @ columns)
+        cross, along = free.T @ free, free.T @ fit.residual
+        own = np.diag(cross)
+        determinant = own[:, None] * own[None, :] - cross * cross
+        whole = self.whole[self.first[rows]]
+        able = determinant > _DISTINCT * whole[:, None] * whole[None, :]
+        squared = own[None, :] * np.square(along)[:, None]
+        both = squared + squared.T - 2.0 * cross * np.outer(along, along)
+        saved = np.where(able, both / np.where(able, determinant, 1.0), 0.0)
+        one, other = np.unravel_index(int(np.argmax(saved)), saved.shape)
+        if saved[one, other] <= 2.0 * self.cost(fit):
+            return None
+        return int(rows[one]), int(rows[other])
+
     def dropping(self, chosen: Sequence[int], fit: Fit) -> Dropping:
         """A fit, ready to be looked at without some of its moves."""
         nuisance = fit.design.shape[1] - sum(len(theta) for theta in fit.parameters)

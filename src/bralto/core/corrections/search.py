@@ -35,6 +35,9 @@ _MOST = 9
 _NEARLY = 1.2
 """A move whose saving in the linear approximation is less than this times its cost is looked at."""
 
+_PAIR = 2
+"""A list that is longer is held against the one that begins with the best two moves."""
+
 _PILOT = 4
 """Marks for each move of the lenient list at least, so that it cannot explain everything."""
 
@@ -83,17 +86,33 @@ def explain(
     # A first, lenient list takes the faults away, so that what is left is the hand.
     pilot = _forward(search, len(p) // _PILOT)[1]
     search = replace(search, hand=pilot.scatter)
-    chosen, fit = _pare(search, *_forward(search, _MOST))
+    chosen, fit = _shorter(search, *_pare(search, *_forward(search, _MOST)))
     picked = [candidates.moves[i] for i in chosen]
     fit = refit(problem, picked, fit.parameters, rounds=LAST_ROUNDS)
     doubts = covariances(problem, fit, np.asarray(np.linalg.pinv(fit.design), np.float64), picked)
     return fit.scale, _explained(picked, fit, doubts)
 
 
-def _forward(search: Search, most: int) -> tuple[list[int], Fit]:
+def _shorter(search: Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit]:
+    """The list, or the one that begins with the best two moves where that is the better one."""
+    if len(chosen) <= _PAIR:
+        return chosen, fit
+    nothing = refit(search.problem, [], [])
+    pair = search.pair(nothing)
+    if pair is None or set(pair) <= set(chosen):
+        return chosen, fit
+    start = search.refit(*search.refit([], nothing, pair[0]), pair[1])
+    other, tried = _pare(search, *_forward(search, _MOST, start))
+    price = search.cost(fit) * float(search.sizes[other].sum() - search.sizes[chosen].sum())
+    better = tried.squares + price < fit.squares - EVEN * search.scatter(fit)
+    return (other, tried) if better else (chosen, fit)
+
+
+def _forward(
+    search: Search, most: int, start: tuple[list[int], Fit] | None = None
+) -> tuple[list[int], Fit]:
     """Add the best move until none is worth its cost or every mark is within tolerance."""
-    chosen: list[int] = []
-    fit = refit(search.problem, [], [])
+    chosen, fit = ([], refit(search.problem, [], [])) if start is None else start
     while len(chosen) < most and fit.worst > search.problem.tolerance:
         found = search.best(search.free(fit), fit, chosen)
         if found is None:

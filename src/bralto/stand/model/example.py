@@ -13,12 +13,9 @@ from bralto.core.errors import UserError
 from bralto.core.figure.setting import Setting
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
-from bralto.stand.model.answer import answer_key
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
-from bralto.stand.model.picture import render
-from bralto.stand.model.stage import Stage
-from bralto.stand.model.study import model_study
+from bralto.stand.model.study import modelled
 
 __all__ = ["KNOWN", "Simulated", "simulated", "state_of"]
 
@@ -58,15 +55,13 @@ def simulated(
     """
     if setting.subject != "figure":
         raise UserError("a simulated learner draws the figure; this is " + setting.subject)
-    stage = Stage.of(setting)
-    view = stage.view(*size)
-    key = answer_key(stage, view)
-    study = model_study(setting.title, key, files[0], size, document)
-    drawing = drawn_by(stage, view, view_named(key.view), habits, page, seed)
-    assert study.reference is not None
-    state = state_of(drawing, study.reference.marks, page, habits, files[1], seed)
-    whole = replace(study, states=(state,), extra={**study.extra, KNOWN: habits.document()})
-    return Simulated(whole, {files[0]: render(stage, view).image, files[1]: drawing.image})
+    made = modelled(setting, document, files[0], size)
+    drawing = drawn_by(made.stage, made.view, view_named(made.key.view), habits, page, seed)
+    assert made.study.reference is not None
+    state = state_of(drawing, made.study.reference.marks, page, habits, files[1], seed)
+    extra = {**made.study.extra, KNOWN: habits.document()}
+    whole = replace(made.study, states=(state,), extra=extra)
+    return Simulated(whole, {files[0]: made.image, files[1]: drawing.image})
 
 
 def state_of(

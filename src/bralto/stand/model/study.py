@@ -3,16 +3,53 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
-from bralto.core.figure.known import MODEL
-from bralto.core.study import Picture, Study
-from bralto.stand.model.answer import AnswerKey
+from PIL import Image
 
-__all__ = ["RENDERED", "model_study"]
+from bralto.core.figure.camera import View3D
+from bralto.core.figure.known import MODEL
+from bralto.core.figure.setting import Setting
+from bralto.core.study import Picture, Study
+from bralto.stand.model.answer import AnswerKey, answer_key
+from bralto.stand.model.picture import render
+from bralto.stand.model.stage import Stage
+
+__all__ = ["RENDERED", "Modelled", "model_study", "modelled"]
 
 RENDERED = "rendered here"
 """The permission of the model's pictures (`study.PERMISSIONS`)."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Modelled:
+    """A study of the model with the picture that its reference names, and what both come from."""
+
+    study: Study
+    image: Image.Image
+    key: AnswerKey
+    stage: Stage
+    view: View3D
+
+
+def modelled(
+    setting: Setting, document: Mapping[str, Any], file: str, size: tuple[int, int]
+) -> Modelled:
+    """Set the model up, draw it, and make a study of it.
+
+    Args:
+        document: the setting as plain data (`exchange.pose_file`).
+        file: name of the picture, ``size`` its width and height, px.
+
+    Raises:
+        UserError: the camera stands where it cannot.
+    """
+    stage = Stage.of(setting)
+    view = stage.view(*size)
+    key = answer_key(stage, view)
+    study = model_study(setting.title, key, file, size, document)
+    return Modelled(study, render(stage, view).image, key, stage, view)
 
 
 def model_study(

@@ -5,8 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.figure.setting import Setting
@@ -20,6 +28,9 @@ __all__ = ["DrawSheet", "Looked"]
 
 _BAND = 54
 _MOST_PX = 1600 * 1600
+
+_REST_MS = 150
+"""So long the window must keep its size before it is drawn anew for it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,11 +50,12 @@ class DrawSheet(QWidget):
     """A window of its own.
 
     Signals: ``drawn`` with one `Looked` a pose that was reached, once the learner is done;
-    ``left`` where nothing is to be kept.
+    ``left`` where nothing is to be kept; ``said`` why a pose cannot be shown.
     """
 
     drawn = pyqtSignal(object)
     left = pyqtSignal()
+    said = pyqtSignal(str)
 
     def __init__(
         self,
@@ -60,7 +72,7 @@ class DrawSheet(QWidget):
         self.setMinimumSize(480, 480)
         self._settings, self._shown_s = settings, shown_s
         self._tasks, self._tokens = tasks, tokens
-        self._at = 0
+        self._at = self._asked = 0
         self._picture: Drawn | None = None
         self._done: list[Looked] = []
         self.spent = self.seen = 0.0
@@ -72,6 +84,10 @@ class DrawSheet(QWidget):
         self._clock = QTimer(self)
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self.tick)
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(_REST_MS)
+        self._rest.timeout.connect(self._ask)
 
     @property
     def setting(self) -> Setting:
@@ -126,7 +142,7 @@ class DrawSheet(QWidget):
 
     def _finish(self) -> None:
         self._ended = True
-        self._clock.stop()
+        self._stop()
         self.drawn.emit(tuple(self._done))
         self.close()
 
@@ -151,24 +167,28 @@ class DrawSheet(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         if self.isVisible():
-            self._ask()
+            self._rest.start()
 
     def _ask(self) -> None:
         ratio = self.devicePixelRatioF()
         width, height = int(self.width() * ratio), int((self.height() - _BAND) * ratio)
         size = sized(width, max(16, height), _MOST_PX)
         work = partial(drawn_now, self.setting, *size, finished=True)
-        self._tasks.run(work, partial(self._came, self._at), self._lost)
+        self._asked += 1
+        self._tasks.run(work, partial(self._came, self._asked), self._lost)
 
     def _came(self, number: int, drawn: Drawn) -> None:
-        if number == self._at:
+        if number == self._asked:
             self._picture = drawn
             self.update()
 
     def _lost(self, message: str) -> None:
-        self._ended = True
-        self.left.emit()
-        self.close()
+        """A pose cannot be shown: what was drawn before it is kept."""
+        self.said.emit(message)
+        if self._done:
+            self._finish()
+        else:
+            self.close()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -179,7 +199,7 @@ class DrawSheet(QWidget):
         area = QRectF(0, 0, self.width(), self.height() - _BAND)
         if self.in_sight:
             assert self._picture is not None
-            painter.drawImage(area, self._picture.image)
+            painter.drawImage(_within(area, self._picture.image), self._picture.image)
         else:
             painter.fillRect(area, tokens.colour("sheet"))
             lead = "Hidden: draw what you remember" if self.hidden else "A moment"
@@ -245,12 +265,24 @@ class DrawSheet(QWidget):
         if self.hidden:
             self.peek(True)
 
-    def closeEvent(self, event: QCloseEvent | None) -> None:
+    def _stop(self) -> None:
         self._clock.stop()
+        self._rest.stop()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self._stop()
         if not self._ended:
             self._ended = True
             self.left.emit()
         super().closeEvent(event)
+
+
+def _within(area: QRectF, image: QImage) -> QRectF:
+    """Where a picture of another shape goes until the next one is there: whole, in the middle."""
+    size = QSizeF(image.size()).scaled(area.size(), Qt.AspectRatioMode.KeepAspectRatio)
+    spot = QRectF(QPointF(0.0, 0.0), size)
+    spot.moveCenter(area.center())
+    return spot
 
 
 def _clock(seconds: float) -> str:

@@ -75,7 +75,7 @@ class ModelPlace(QWidget):
         self.board.gripped.connect(self._gripped)
         self.board.shown.connect(self._on_shown)
         self.state.changed.connect(self._on_change)
-        self.state.listed.connect(self.tape_changed)
+        self.state.listed.connect(self._on_listed)
         self.state.trouble.connect(self.said)
         self._drawer.failed.connect(lambda _: self.prompt_changed.emit())
         for keys, act in (
@@ -152,6 +152,10 @@ class ModelPlace(QWidget):
         self.tape_changed.emit()
         self.joints.setEnabled(self.state.setting.subject in {"figure", "head"})
         self.prompt_changed.emit()
+
+    def _on_listed(self) -> None:
+        self.draw.setText("Draw the series" if self.state.series else "Draw this")
+        self.tape_changed.emit()
 
     def _on_shown(self) -> None:
         drawn = self.board.drawn
@@ -246,6 +250,7 @@ class ModelPlace(QWidget):
         sheet.setStyleSheet(self.window().styleSheet())  # type: ignore[union-attr]
         sheet.drawn.connect(self.keep)
         sheet.left.connect(self._put_away)
+        sheet.said.connect(self.said)
         self.sheet = sheet
         if full:
             sheet.showFullScreen()
