@@ -102,10 +102,18 @@ def _shorter(search: Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fi
     if pair is None or set(pair) <= set(chosen):
         return chosen, fit
     start = search.refit(*search.refit([], nothing, pair[0]), pair[1])
-    other, tried = _pare(search, *_forward(search, _MOST, start))
-    price = search.cost(fit) * float(search.sizes[other].sum() - search.sizes[chosen].sum())
-    better = tried.squares + price < fit.squares - EVEN * search.scatter(fit)
-    return (other, tried) if better else (chosen, fit)
+    other = _forward(search, len(chosen), start)
+    if not _better(search, other, fit, chosen):
+        return chosen, fit
+    other = _pare(search, *other)
+    return other if _better(search, other, fit, chosen) else (chosen, fit)
+
+
+def _better(search: Search, other: tuple[list[int], Fit], fit: Fit, chosen: list[int]) -> bool:
+    """Whether another list says as much with less, by more than noise alone could make it."""
+    rows, tried = other
+    price = search.cost(fit) * float(search.sizes[rows].sum() - search.sizes[chosen].sum())
+    return tried.squares + price < fit.squares - EVEN * search.scatter(fit)
 
 
 def _forward(

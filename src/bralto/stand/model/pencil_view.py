@@ -26,6 +26,7 @@ __all__ = ["Page", "PageDrawing", "drawn_by"]
 
 _CELL = 0.055
 _OVER = 2  # lines are found at twice the size
+_CLOSE = 1e-7  # px: where a place on the sheet is known
 _HATCH = 0.045  # heads between two strokes
 
 
@@ -84,7 +85,10 @@ class _Hand:
         flat = px @ self._matrix.T + self._shift
         at: Floats = flat
         for _ in range(12):  # the hand wanders slowly: each step is a tenth of the one before
-            at = flat + np.stack([w.ev(at[:, 1], at[:, 0]) for w in self._wander], axis=-1)
+            then = flat + np.stack([w.ev(at[:, 1], at[:, 0]) for w in self._wander], axis=-1)
+            step, at = float(np.abs(then - at).max()), then
+            if step < _CLOSE:
+                break
         return at
 
     def to_camera(self, x: Floats, y: Floats) -> Floats:
