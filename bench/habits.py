@@ -127,9 +127,7 @@ def marked(one: Photographed, marks_mm: float) -> Study:
     # The same throw for every care: only its size differs.
     off = deepcopy(one.rng).normal(0.0, 1.0, mm.shape)
     noisy = one.photo.to_photo(mm + marks_mm * off)
-    # What such an error is in px of the photo, at each mark: the sheet is seen aslant.
-    steps = [one.photo.to_photo(mm + step) - one.photo.to_photo(mm) for step in np.eye(2)]
-    spread = marks_mm * np.sqrt(0.5 * np.square(steps).sum(axis=(0, 2)))
+    spread = marks_mm * one.photo.px_a_mm(mm)
     seen = one.study.reference.marks
     marks = {
         k: Mark(float(at[0]), float(at[1]), seen[k].visibility, float(s))

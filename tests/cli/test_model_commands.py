@@ -14,6 +14,7 @@ from bralto.core.figure.joints import turns
 from bralto.core.figure.known import known_lengths
 from bralto.core.figure.poses import named_poses
 from bralto.exchange.study_file import read_study
+from bralto.imaging.find_sheet import find_sheet
 
 Capture = pytest.CaptureFixture[str]
 SIZE = ("--size", "240x320")
@@ -126,6 +127,28 @@ def test_a_learner_draws_a_study_of_the_model(capsys: Capture, tmp_path: Path) -
         capsys, "simulate", str(tmp_path / "m.json"), str(drawn), "--learner", "ape"
     )
     assert (status, len(err.splitlines())) == (2, 1)
+
+
+def test_a_learner_photographs_the_drawing(capsys: Capture, tmp_path: Path) -> None:
+    """The sheet lies aslant on a table; measured through its corners the habit is the same."""
+    model, drawn = str(tmp_path / "m.png"), tmp_path / "d.png"
+    typed(capsys, "pose", "at-rest", model, *SIZE)
+    words = ("simulate", str(tmp_path / "m.json"), str(drawn), "--learner", "big-head")
+    first = {}
+    for photo in ((), ("--photo",)):
+        status, said, err = typed(capsys, *words, *photo)
+        assert (status, err) == (0, "")
+        assert ("photographed" in said) == bool(photo)
+        _, out, _ = typed(capsys, "measure", str(tmp_path / "d.json"), "--format", "json")
+        first[photo] = json.loads(out)["corrections"][0]
+    assert pixels(drawn).shape == (1600, 1200, 3)
+    study = read_study(tmp_path / "d.json")
+    sheet = study.states[0].picture.sheet
+    found = find_sheet(np.asarray(Image.open(drawn).convert("RGB")))
+    assert np.abs(np.array(found.corners) - np.array(sheet.corners)).max() < 4.0  # px
+    scan, photo = first[()], first[("--photo",)]
+    assert (photo["move"], photo["part"]) == (scan["move"], scan["part"]) == ("scale", "head")
+    assert photo["amount"] == pytest.approx(scan["amount"], abs=2.0 * scan["u"])
 
 
 def test_posing_needs_no_qt(tmp_path: Path) -> None:

@@ -56,6 +56,18 @@ def test_without_distortion_the_map_is_the_homography_of_its_corners() -> None:
     assert back == pytest.approx(mm, abs=1e-6)
 
 
+def test_a_mm_is_as_many_px_as_a_scatter_on_the_sheet_shows() -> None:
+    photo = photograph(PAPER, SIZE, replace(SHOT, slant_deg=40, around_deg=20, bow=-0.03), 1)
+    rng = np.random.default_rng(5)
+    scales = []
+    for place in ((30.0, 30.0), (150.0, 210.0), (280.0, 400.0)):
+        mm = np.array(place) + rng.normal(0.0, 0.05, (20_000, 2))
+        off = photo.to_photo(mm) - photo.to_photo(np.array([place]))
+        scales.append(float(np.sqrt(0.5 * np.square(off).sum(axis=1).mean())) / 0.05)
+        assert photo.px_a_mm(np.array([place]))[0] == pytest.approx(scales[-1], rel=0.02)
+    assert max(scales) > 1.3 * min(scales)  # aslant, what is near is larger
+
+
 def test_the_same_seed_gives_the_same_photo_and_shots_are_what_learners_take() -> None:
     shot = replace(SHOT, hand=True, second=True, shadow=0.4, uneven=0.3, grain=4.0, quality=85)
     one, two, three = (photograph(PAPER, SIZE, shot, seed) for seed in (1, 1, 2))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Annotated
 
+import numpy as np
 import typer
 
 from bralto.core.errors import UserError
@@ -12,6 +13,9 @@ from bralto.exchange.pose_file import read_settings, setting_document
 from bralto.exchange.study_file import write_study
 
 __all__ = ["simulate"]
+
+_PHOTO = (1200, 1600)
+"""Of a phone's photo, px."""
 
 
 def simulate(
@@ -21,6 +25,9 @@ def simulate(
     out: Annotated[Path, typer.Argument(help="the drawing, OUT.png; the study goes beside it")],
     learner: Annotated[str, typer.Option(help="whose habits")] = "beginner",
     seed: Annotated[int, typer.Option(help="of the hand")] = 1,
+    photo: Annotated[
+        bool, typer.Option("--photo", help="photographed on a table, not scanned")
+    ] = False,
 ) -> None:
     """Let a simulated learner draw the model: a drawing whose faults are known."""
     if out.suffix.lower() != ".png":
@@ -31,14 +38,22 @@ def simulate(
     # The ray caster and OpenCV take a second to load.
     from bralto.stand.model.example import simulated
     from bralto.stand.model.habits import learner_named
+    from bralto.stand.phone_camera import random_shot
 
     habits = learner_named(learner)
     files = (f"{out.stem}-model.png", out.name)
-    made = simulated(setting, setting_document(setting), habits, seed=seed, files=files)
+    shot = random_shot(np.random.default_rng([seed, 3]), _PHOTO) if photo else None
+    document = setting_document(setting)
+    made = simulated(setting, document, habits, seed=seed, files=files, shot=shot)
     for name, picture in made.pictures.items():
         try:
             picture.save(out.parent / name)
         except OSError as error:
             raise UserError(f"{out.parent / name}: cannot be written ({error.strerror})") from None
     write_study(made.study, out.with_suffix(".json"))
-    print(f"{setting.title}, drawn by '{learner}': {out}, {files[0]}, {out.stem}.json")
+    said = (
+        ""
+        if shot is None
+        else f", photographed {shot.slant_deg:.0f}° aslant on a table of {shot.table}"
+    )
+    print(f"{setting.title}, drawn by '{learner}'{said}: {out}, {files[0]}, {out.stem}.json")

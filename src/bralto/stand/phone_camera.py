@@ -87,6 +87,12 @@ class PhonePhoto:
         place: Floats = bent * self.reach + np.array(self.middle)
         return place
 
+    def px_a_mm(self, xy_mm: Floats) -> Floats:
+        """(n,) px a mm about points of the sheet (n, 2), mm; the sheet may lie aslant."""
+        steps = [self.to_photo(xy_mm + step) - self.to_photo(xy_mm) for step in np.eye(2)]
+        scale: Floats = np.sqrt(0.5 * np.square(steps).sum(axis=(0, 2)))
+        return scale
+
 
 def random_shot(rng: np.random.Generator, size: tuple[int, int] = (1600, 1200)) -> PhoneShot:
     """A shot as a learner takes it: up to 45 degrees aslant, on any table, often in shadow."""

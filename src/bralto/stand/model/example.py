@@ -16,6 +16,8 @@ from bralto.core.views.library import view_named
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.study import modelled
+from bralto.stand.phone_camera import PhoneShot
+from bralto.stand.photographed import photographed
 
 __all__ = ["KNOWN", "Simulated", "simulated", "state_of"]
 
@@ -42,6 +44,7 @@ def simulated(
     size: tuple[int, int] = (900, 1200),
     page: Page = Page(),  # noqa: B008 - frozen
     files: tuple[str, str] = ("model.png", "drawing.png"),
+    shot: PhoneShot | None = None,
 ) -> Simulated:
     """Draw the model, let a learner draw it, and mark both.
 
@@ -49,6 +52,7 @@ def simulated(
         document: the setting as plain data (`exchange.pose_file`).
         size: of the reference picture, px.
         files: names of reference and drawing.
+        shot: how the drawing is photographed; without it, it is scanned.
 
     Raises:
         UserError: what stands there is no figure.
@@ -59,9 +63,13 @@ def simulated(
     drawing = drawn_by(made.stage, made.view, view_named(made.key.view), habits, page, seed)
     assert made.study.reference is not None
     state = state_of(drawing, made.study.reference.marks, page, habits, files[1], seed)
+    image = drawing.image
+    if shot is not None:
+        picture, image = photographed(state.picture, image, shot, files[1], seed)
+        state = replace(state, picture=picture)
     extra = {**made.study.extra, KNOWN: habits.document()}
     whole = replace(made.study, states=(state,), extra=extra)
-    return Simulated(whole, {files[0]: made.image, files[1]: drawing.image})
+    return Simulated(whole, {files[0]: made.image, files[1]: image})
 
 
 def state_of(
