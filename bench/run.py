@@ -19,6 +19,7 @@ from pathlib import Path
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, State, Study
 from model import model_rows
+from stand import stand_rows
 from timing import shown, times
 from window import window_rows
 
@@ -223,7 +224,7 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         rows = core_rows() + start_rows(Path(folder)) + model_rows()
-        rows += window_rows(Path(folder), memory)
+        rows += stand_rows(Path(folder)) + window_rows(Path(folder), memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
     table = "\n".join(lines)

@@ -118,6 +118,30 @@ def test_what_is_pulled_comes_as_near_as_its_joints_allow(grip):
     assert {k for k in out.turns if out[k] != pose[k]} <= set(one.turns)
 
 
+def test_what_is_placed_already_is_not_turned_again():
+    pose = pose_named("counter-poise").pose if "counter-poise" in named_poses() else Pose()
+    pose = pose.with_turns({"chest.bend": 12.0, "shoulder_l.out": 40.0, "elbow_l.bend": 30.0})
+    whole = posed(BASE, pose)
+    known = whole.only(["pelvis", "waist", "chest"])
+    assert set(known.places) == set(known.rotations) == {"pelvis", "waist", "chest"}
+    further = pose.with_turns({"elbow_l.bend": 80.0, "chest.bend": -20.0})
+    arm = posed(BASE, further, "hand_l", known)
+    assert arm.places["upper_arm_l"] == pytest.approx(whole.places["upper_arm_l"])
+    # The elbow is turned, the chest is where it was.
+    straight = posed(BASE, pose.with_turns({"elbow_l.bend": 80.0}), "hand_l")
+    assert arm.places["hand_l"] == pytest.approx(straight.places["hand_l"])
+    assert arm.places["hand_l"] != pytest.approx(whole.places["hand_l"])
+
+
+def test_rays_have_axes_of_their_own():
+    """A ray's way is a sum over the picture's axes: what the renderer does for all pixels."""
+    points = np.array([[0.0, 0.0, 0.0], [0.5, 7.0, 0.2]])
+    view = looking(Camera(around_deg=30.0, tilt_deg=8.0), 0.23, points, 300, 400)
+    px = np.array([[0.0, 0.0], [123.4, 56.7], [300.0, 400.0]])
+    by_axes = px @ view.axes[:2] + view.axes[2]
+    assert by_axes == pytest.approx(view.rays(px), abs=1e-12)
+
+
 def test_pulling_says_what_is_wrong():
     with pytest.raises(UserError, match="'nose' cannot be pulled"):
         reached(BASE, Pose(), "nose", np.zeros(3))

@@ -17,7 +17,9 @@ from bralto.core.figure.pose import Pose
 from bralto.core.figure.poses import named_poses
 from bralto.core.figure.setting import set_up
 from bralto.exchange.pose_file import read_settings, write_settings
+from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet
+from bralto.ui.model.drawn import Drawn, drawn_now
 from bralto.ui.model.model_place import ModelPlace
 from bralto.ui.state.model_state import OWN
 from bralto.ui.window import MainWindow
@@ -87,6 +89,52 @@ def test_a_hand_is_pulled_and_one_undo_puts_it_back(
     assert state.setting == before
     opened._redo()
     assert state.setting != before
+
+
+def test_a_drag_is_followed_once_a_picture_and_to_its_end(
+    place: ModelPlace, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """However often the pointer moves meanwhile; and never are two quick pictures made at once."""
+    running, most = 0, 0
+
+    def counted(*args: object, finished: bool, **more: object) -> Drawn:
+        nonlocal running, most
+        running += not finished
+        most = max(most, running)
+        try:
+            return drawn_now(*args, finished=finished, **more)
+        finally:
+            running -= not finished
+
+    monkeypatch.setattr(drawn, "drawn_now", counted)
+    board, start = place.board, place.board.grips()["hand_l"].toPoint()
+    view, pulls = board.drawn.view, []
+    pull = place.state.pull
+    monkeypatch.setattr(place.state, "pull", lambda grip, at: (pulls.append(at), pull(grip, at)))
+    pictures: list[Drawn] = []
+    place._drawer.drawn.connect(keep := pictures.append)
+    QTest.mousePress(board, LEFT, pos=start)
+    for i in range(60):
+        QTest.mouseMove(board, start + QPoint(i, -2 * i))
+        qtbot.wait(2)
+    assert 2 <= len(pulls) <= len(pictures) + 2
+    QTest.mouseRelease(board, LEFT, pos=start + QPoint(59, -118))
+    # Let go, it has come to where the pointer was last.
+    k = board.height() / view.height
+    assert k * view.project(pulls[-1]) == pytest.approx([start.x() + 59, start.y() - 118])
+    finished(qtbot, place)
+    place._drawer.drawn.disconnect(keep)
+    assert most == 1
+
+
+def test_in_another_light_the_same_stage_is_taken(place: ModelPlace, qtbot: QtBot) -> None:
+    before = place.board.drawn.stage
+    place.light._look("aside_deg", 60.0)
+    finished(qtbot, place)
+    assert place.board.drawn.stage.caster is before.caster
+    place.state.turn_joint("elbow_l.bend", 70.0)
+    finished(qtbot, place)
+    assert place.board.drawn.stage.caster is not before.caster
 
 
 def test_beside_the_rings_the_stand_turns(place: ModelPlace) -> None:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
-from PyQt6.QtGui import QFontInfo
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QColor, QFontInfo, QImage, QPainter
 
+from bralto.ui.theme.paint import halo_text, text_width
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens, contrast
 from bralto.ui.theme.type import FAMILY, Size, font
 
@@ -33,3 +36,30 @@ def test_contrast_is_that_of_the_standard() -> None:
 def test_the_shipped_face_is_used() -> None:
     assert QFontInfo(font(Size.BODY)).family() == FAMILY
     assert QFontInfo(font(Size.HEADLINE, heavy=True)).family().startswith(FAMILY)
+
+
+@pytest.mark.parametrize("words", ["light 23° from your left, 41° high", "0.08 head", "Oo ÄÖ 88"])
+def test_a_halo_goes_all_round_the_letters_without_a_gap(words: str) -> None:
+    """Black letters in a white band on red: beside black there is never red."""
+    face = font(Size.NOTE, bold=True)
+    image = QImage(round(text_width(words, face)) + 40, 60, QImage.Format.Format_RGB32)
+    image.fill(QColor(200, 0, 0))
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    halo_text(painter, QPointF(20.0, 36.0), words, face, QColor(0, 0, 0), QColor(255, 255, 255))
+    painter.end()
+    bits = image.constBits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    pixels = np.frombuffer(bits, np.uint8).reshape(image.height(), image.width(), 4)[..., :3]
+    blue, red = pixels[..., 0].astype(int), pixels[..., 2].astype(int)
+    black, bare = (red < 60) & (blue < 60), (red > 150) & (blue < 60)
+    assert black.sum() > 50
+    for dx in (-1, 0, 1):
+        for dy in (-1, 0, 1):
+            beside = np.roll(np.roll(bare, dy, axis=0), dx, axis=1)
+            assert not (black & beside).any()
+    # The band is as wide on the left of the first letter as on the right of the last.
+    columns = np.nonzero((~bare).any(axis=0))[0]
+    letters = np.nonzero(black.any(axis=0))[0]
+    assert letters[0] - columns[0] == pytest.approx(columns[-1] - letters[-1], abs=1)

@@ -5,7 +5,7 @@ World frame: heads, x to the model's left when it faces the front, y up from the
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -16,7 +16,7 @@ from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import Joint, joints
 from bralto.core.figure.pose import Pose
 
-__all__ = ["Posed", "about_plumb", "posed", "rotation", "rotation_vector", "turned_by"]
+__all__ = ["Posed", "about_plumb", "joints_to", "posed", "rotation", "rotation_vector", "turned_by"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -44,6 +44,15 @@ class Posed:
         """(3,) place of a joint, heads."""
         return self.places[_PARTS[key]]
 
+    def only(self, parts: Iterable[str]) -> Posed:
+        """Some of its parts, where they are."""
+        kept = tuple(parts)
+        return replace(
+            self,
+            rotations={part: self.rotations[part] for part in kept},
+            places={part: self.places[part] for part in kept},
+        )
+
     def moved(self, by: Floats) -> Posed:
         """The same figure elsewhere: shifted by (3,) heads."""
         return replace(self, places={part: at + by for part, at in self.places.items()})
@@ -52,16 +61,19 @@ class Posed:
 _PARTS = {joint.key: joint.part for joint in joints()}
 
 
-def posed(build: Build, pose: Pose, part: str | None = None) -> Posed:
+def posed(build: Build, pose: Pose, part: str | None = None, known: Posed | None = None) -> Posed:
     """Turn every joint; the pelvis stays over the origin at its height when standing.
 
     Args:
         part: it and what it hangs from alone, where nothing else is asked for.
+        known: parts of this build that are placed already; their joints are not turned again.
     """
-    scales = build.scales()
-    rotations: dict[str, Floats] = {}
-    places: dict[str, Floats] = {}
-    for joint in joints() if part is None else _above(part):
+    scales = build.scales() if known is None else known.scales
+    rotations: dict[str, Floats] = {} if known is None else dict(known.rotations)
+    places: dict[str, Floats] = {} if known is None else dict(known.places)
+    for joint in joints() if part is None else joints_to(part):
+        if joint.part in places:
+            continue
         own = turned_by(joint, pose)
         if joint.parent is None:
             rotations[joint.part] = own
@@ -74,7 +86,7 @@ def posed(build: Build, pose: Pose, part: str | None = None) -> Posed:
 
 
 @lru_cache(maxsize=64)
-def _above(part: str) -> tuple[Joint, ...]:
+def joints_to(part: str) -> tuple[Joint, ...]:
     """The joints from the pelvis to a part's own."""
     by_key = {joint.key: joint for joint in joints()}
     chain = [next(joint for joint in joints() if joint.part == part)]

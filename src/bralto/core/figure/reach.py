@@ -11,7 +11,7 @@ from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import turns
-from bralto.core.figure.kinematics import Posed, posed
+from bralto.core.figure.kinematics import Posed, joints_to, posed
 from bralto.core.figure.pose import Pose
 
 __all__ = ["GRIPS", "Grip", "reached"]
@@ -95,11 +95,19 @@ def reached(
     high = np.radians([turns()[k].high for k in keys])
     start = np.clip(np.radians([pose[k] for k in keys]), low + 1e-6, high - 1e-6)
 
+    # What hangs above the joints that follow stays where it is.
+    still: list[str] = []
+    for joint in joints_to(grip.part):
+        if any(turn.key in keys for turn in joint.turns):
+            break
+        still.append(joint.part)
+    base = posed(build, pose, grip.part).only(still)
+
     def tried(values: Floats) -> Pose:
         return pose.with_turns(dict(zip(keys, np.degrees(values).tolist(), strict=True)))
 
     def miss(values: Floats) -> Floats:
-        at = posed(build, tried(values), grip.part).world(grip.part, grip.at) + off
+        at = posed(build, tried(values), grip.part, base).world(grip.part, grip.at) + off
         return np.concatenate([at - place, _STAY * (values - start)])
 
     found = least_squares(miss, start, bounds=(low, high), xtol=1e-4, ftol=1e-4, max_nfev=12)

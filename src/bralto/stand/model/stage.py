@@ -67,6 +67,14 @@ class Stage:
         mesh = joined([outer[0] if cell == COARSE else figure_mesh(figure, cell), *extra])
         return Stage(setting, figure, Caster(mesh), points, _ring(figure, points))
 
+    def under(self, setting: Setting) -> Stage | None:
+        """The same in another light, seen from elsewhere; None where another thing stands there."""
+        here = self.setting
+        same = (setting.subject, setting.build, setting.pose)
+        if same != (here.subject, here.build, here.pose):
+            return None
+        return replace(self, setting=setting)
+
     def view(self, width: int, height: int) -> View3D:
         """What the setting's camera sees.
 
@@ -98,12 +106,7 @@ def _bust(setting: Setting) -> Posed:
     kept = {k: v for k, v in setting.pose.turns.items() if k.split(".")[0] in {"head", "neck"}}
     pose = replace(setting.pose, turns={**kept, "pelvis.turn": setting.turn_deg}, prop="")
     whole = posed(setting.build, pose)
-    bust = replace(
-        whole,
-        places={k: whole.places[k] for k in _BUST},
-        rotations={k: whole.rotations[k] for k in _BUST},
-        scales={k: whole.scales[k] for k in _BUST},
-    )
+    bust = whole.only(_BUST)
     neck = bust.places["neck"]
     return bust.moved(np.array([-neck[0], _PLINTH - lowest(bust, ["neck"]) - 0.02, -neck[2]]))
 

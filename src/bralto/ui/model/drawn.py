@@ -47,17 +47,26 @@ class Drawn:
 
 
 def drawn_now(
-    setting: Setting, width: int, height: int, *, finished: bool, held: View3D | None = None
+    setting: Setting,
+    width: int,
+    height: int,
+    *,
+    finished: bool,
+    held: View3D | None = None,
+    before: Stage | None = None,
 ) -> Drawn:
     """Make the picture, here and now.
 
     Args:
         held: look as this view does; without it the figure is put in the picture's middle.
+        before: what stood there last, as finely built; it is taken where it stands there still.
 
     Raises:
         UserError: the camera stands where it cannot.
     """
-    stage = Stage.of(setting) if finished else Stage.of(setting, COARSE)
+    stage = None if before is None else before.under(setting)
+    if stage is None:
+        stage = Stage.of(setting) if finished else Stage.of(setting, COARSE)
     view = stage.view(width, height) if held is None else held.at_size(width, height)
     made = render(stage, view) if finished else preview(stage, view)
     image = QImage(made.pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
@@ -92,6 +101,7 @@ class Drawer(QObject):
         self._wanted: tuple[Setting, int, int, View3D | None] | None = None
         self._running = self._stopped = False
         self._number = 0
+        self._stages: dict[bool, Stage] = {}  # the last one for a finished picture, and for a quick
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
@@ -114,6 +124,11 @@ class Drawer(QObject):
             self._quick()
 
     @property
+    def busy(self) -> bool:
+        """Whether a quick picture is being made: another setting would have to wait for it."""
+        return self._running
+
+    @property
     def waiting(self) -> bool:
         """Whether a picture is made, or will be once nothing has moved for a while."""
         return self._running or self._rest.isActive()
@@ -130,7 +145,8 @@ class Drawer(QObject):
         setting, width, height, held = self._wanted
         size = sized(width, height, _QUICK_PX)
         self._running = True
-        work = partial(drawn_now, setting, *size, finished=False, held=held)
+        before = self._stages.get(False)
+        work = partial(drawn_now, setting, *size, finished=False, held=held, before=before)
         self._tasks.run(work, partial(self._came, self._number), partial(self._lost, self._number))
 
     def _finish(self) -> None:
@@ -140,19 +156,23 @@ class Drawer(QObject):
         assert self._wanted is not None
         setting, width, height, _ = self._wanted
         size = sized(width, height, _MOST_PX)
-        work = partial(drawn_now, setting, *size, finished=True)
+        before = self._stages.get(True)
+        work = partial(drawn_now, setting, *size, finished=True, before=before)
         number = self._number
         self._tasks.run(work, partial(self._fine, number), partial(self._fault, number))
 
     def _came(self, number: int, drawn: Drawn) -> None:
         self._running = False
+        self._stages[False] = drawn.stage
         if self._wanted is None:
             return
         self.drawn.emit(drawn)
-        if number != self._number:
+        # Who sees the picture may have asked for the next one.
+        if number != self._number and not self._running:
             self._quick()
 
     def _fine(self, number: int, drawn: Drawn) -> None:
+        self._stages[True] = drawn.stage
         if number == self._number:
             self.drawn.emit(drawn)
 

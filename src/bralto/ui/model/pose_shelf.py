@@ -62,8 +62,9 @@ class _Grid(QWidget):
         return self.size()
 
     def hold_up(self, key: str) -> None:
-        self._held = key
-        self.update()
+        if key != self._held:  # asked at every step of a drag
+            self._held = key
+            self.update()
 
     def _say(self) -> None:
         pose = self.poses[self.current]

@@ -66,6 +66,7 @@ class StandBoard(QWidget):
         self._held_view: View3D | None = None
         self._depth = 0.0
         self._at = QPointF()
+        self._to: QPointF | None = None  # where a drag has come to, not followed yet
         state.changed.connect(self._ask)
         drawer.drawn.connect(self._came)
         drawer.failed.connect(self._failed)
@@ -85,11 +86,13 @@ class StandBoard(QWidget):
         self._say()
         self.update()
         self.shown.emit()
+        self._follow()
 
     def _failed(self, message: str) -> None:
         self.fault = message[:1].upper() + message[1:] + "."
         self.update()
         self.shown.emit()
+        self._follow()
 
     def showEvent(self, event: object) -> None:
         self._ask()
@@ -205,8 +208,16 @@ class StandBoard(QWidget):
                 )
                 self.update()
             return
-        self._drag(at)
-        self._at = at
+        self._to = at
+        if not self._drawer.busy:
+            self._follow()
+
+    def _follow(self) -> None:
+        """Take a drag to where it has come: once a picture, however often the pointer moves."""
+        at, self._to = self._to, None
+        if self._held is not None and at is not None:
+            self._drag(at)
+            self._at = at
 
     def _drag(self, at: QPointF) -> None:
         state, setting = self.state, self.state.setting
@@ -227,6 +238,7 @@ class StandBoard(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._held is None:
             return
+        self._follow()
         what, self._held, self._held_view = self._held, None, None
         self.state.end(what)
         self.update()

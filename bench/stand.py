@@ -1,0 +1,89 @@
+"""The model in the real window: pictures a second while something is dragged on it."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from bralto.app import make_application, make_window
+from bralto.store.library import Library
+from bralto.ui.model.model_place import ModelPlace
+
+__all__ = ["stand_rows"]
+
+SECONDS = 4.0
+MOVES_S = 0.008
+"""Between two moves of the pointer: 125 a second, as a common mouse sends them."""
+
+
+def sent(board: QWidget, kind: QEvent.Type, at: QPointF) -> None:
+    """The pointer on a board, its left button down."""
+    left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
+    moved, up = kind == QEvent.Type.MouseMove, kind == QEvent.Type.MouseButtonRelease
+    event = QMouseEvent(
+        kind, at, board.mapToGlobal(at), none if moved else left, none if up else left,
+        Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(board, event)
+
+
+def rested(place: ModelPlace) -> None:
+    """Wait for the finished picture."""
+    drawn = None
+    while drawn is None or not drawn.finished or place.busy:
+        QTest.qWait(50)
+        drawn = place.board.drawn
+
+
+def dragged(
+    place: ModelPlace, application: QApplication, start: QPointF, by: tuple[float, float]
+) -> tuple[float, float]:
+    """Pictures a second, and the longest time in which no event was taken, ms."""
+    board = place.board
+    pictures: list[object] = []
+    count = pictures.append
+    board._drawer.drawn.connect(count)
+    sent(board, QEvent.Type.MouseButtonPress, start)
+    begun = last = time.perf_counter()
+    longest = 0.0
+    while (share := (last - begun) / SECONDS) < 1.0:
+        sent(board, QEvent.Type.MouseMove, start + share * QPointF(*by))
+        application.processEvents()
+        now = time.perf_counter()
+        longest, last = max(longest, now - last), now
+        time.sleep(max(0.0, MOVES_S - (now - last)))
+    rate = len(pictures) / SECONDS
+    board._drawer.drawn.disconnect(count)
+    sent(board, QEvent.Type.MouseButtonRelease, start + QPointF(*by))
+    rested(place)
+    return rate, 1e3 * longest
+
+
+def stand_rows(scratch: Path) -> list[tuple[str, str, str]]:
+    """A hand pulled, the stand turned, lamp and eye moved, in a window of 1280x800."""
+    application = make_application()
+    with Library.open(scratch / "model") as library:
+        window = make_window(library)
+        window.resize(1280, 800)
+        window.show()
+        window.go("Model")
+        place = window.model
+        rested(place)
+        board = place.board
+        rows = []
+        for what, start, by in (
+            ("a hand pulled", lambda: board.grips()["hand_l"], (90.0, -160.0)),
+            ("the stand turned", lambda: QPointF(40.0, board.height() - 40.0), (200.0, 0.0)),
+            ("the lamp moved", lambda: board.handles()["lamp"], (120.0, 40.0)),
+            ("the eye raised", lambda: board.handles()["eye"], (0.0, 100.0)),
+        ):
+            rate, longest = dragged(place, application, start(), by)
+            drawn = f"{rate:.1f} pictures a second; GUI thread gone for {longest:.0f} ms at most"
+            rows.append((f"model in the window at 1280x800, {what}", drawn, "15 a second"))
+        window.close()
+    return rows
