@@ -13,6 +13,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from bralto.core.figure.joints import joints
 from bralto.core.figure.pose import Pose
 from bralto.core.figure.poses import named_poses
 from bralto.core.figure.setting import set_up
@@ -232,8 +233,33 @@ def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None
     figure.subject.activated.emit(figure.subject.currentIndex())
     finished(qtbot, place)
     assert place.board.grips() == {}
-    assert not place.joints.isEnabled()
+    assert list(place.joints.turns.dials) == ["pelvis.turn"]
     assert ("Known", "4 landmarks") in place.facts.rows
+
+
+def test_only_the_joints_of_what_stands_there_are_offered(place: ModelPlace, qtbot: QtBot) -> None:
+    page = place.joints
+
+    def offered() -> list[str]:
+        return [page.joint.itemText(i) for i in range(page.joint.count())]
+
+    page.joint.setCurrentIndex(page.joint.findData("shoulder_l"))
+    assert len(offered()) == len(joints())
+    place.state.choose_subject("head")
+    assert offered() == ["stand", "neck", "head"]
+    assert list(page.turns.dials) == ["pelvis.turn"]
+    assert all(button.isEnabled() for button in page.whole)
+    page.joint.setCurrentIndex(2)
+    page.turns.dials["head.twist"].spin.setValue(30.0)
+    assert place.state.setting.pose["head.twist"] == 30.0
+    place.state.choose_subject("chair")
+    assert offered() == ["stand"]
+    assert not any(button.isEnabled() for button in page.whole)
+    page.turns.dials["pelvis.turn"].spin.setValue(75.0)
+    assert place.state.setting.turn_deg == 75.0
+    finished(qtbot, place)
+    place.state.choose_subject("figure")
+    assert len(offered()) == len(joints())
 
 
 def test_chance_mirror_and_straighten(place: ModelPlace) -> None:

@@ -12,6 +12,7 @@ from bralto.core.errors import UserError
 from bralto.core.figure.builds import build_named, builds
 from bralto.core.figure.camera import Camera, nearness_note
 from bralto.core.figure.joints import turns
+from bralto.core.figure.pose import STAND
 from bralto.core.figure.poses import HARDEST, named_poses, pose_by_chance
 from bralto.core.figure.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
@@ -65,9 +66,7 @@ def pose(
         look = replace(look, aside_deg=light)
     figure = setting.pose
     if turn is not None:
-        figure = replace(
-            figure, turns={**figure.turns, "pelvis.turn": (turn + 180.0) % 360.0 - 180.0}
-        )
+        figure = replace(figure, turns={**figure.turns, STAND: (turn + 180.0) % 360.0 - 180.0})
     setting = replace(setting, camera=camera, look=look, pose=figure).checked()
     if save is not None:
         write_settings((setting,), save)

@@ -10,7 +10,10 @@ from types import MappingProxyType
 from bralto.core.errors import UserError
 from bralto.core.figure.joints import turns
 
-__all__ = ["PROPS", "Pose", "mirrored"]
+__all__ = ["PROPS", "STAND", "Pose", "mirrored"]
+
+STAND = "pelvis.turn"
+"""Key of the turntable's turn: all else of a pose is the figure's own."""
 
 PROPS = ("", "box")
 """What a figure may rest on besides the ground: a box under the pelvis."""

@@ -13,7 +13,7 @@ from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import data_file, joints, turns
 from bralto.core.figure.kinematics import about_plumb, posed
-from bralto.core.figure.pose import Pose, mirrored
+from bralto.core.figure.pose import STAND, Pose, mirrored
 from bralto.core.figure.standing import Planted, lowest, planted, stood
 
 __all__ = ["HARDEST", "NamedPose", "named_poses", "pose_by_chance", "pose_named"]
@@ -61,7 +61,7 @@ def over_its_feet(build: Build, pose: Pose, feet: dict[str, Planted], height: fl
     """The pose with its feet planted and moved together until the plumb of its mass is on them."""
     from bralto.core.figure.mass import weigh  # loads Shapely
 
-    turned = about_plumb(pose["pelvis.turn"])
+    turned = about_plumb(pose[STAND])
     for _ in range(_STEPS):
         stands = planted(build, pose, feet, height)
         weight = weigh(stood(build, stands))
@@ -194,7 +194,7 @@ def _thrown(build: Build, reach: float, rng: np.random.Generator) -> Pose:
             values[key] = share * (turn.high if rng.random() < 0.7 else turn.low)
     for side in "rl":
         values[f"shoulder_{side}.out"] = max(8.0, values[f"shoulder_{side}.out"])
-    values["pelvis.turn"] = float(rng.uniform(-1.0, 1.0)) * (15.0 + 165.0 * reach**1.5)
+    values[STAND] = float(rng.uniform(-1.0, 1.0)) * (15.0 + 165.0 * reach**1.5)
     values["pelvis.list"] = float(rng.uniform(-1.0, 1.0)) * 9.0 * min(1.0, 0.4 + reach)
     values["pelvis.tip"] = float(rng.uniform(-0.3, 1.0)) * 30.0 * reach
     bearing = "r" if values["pelvis.list"] < 0.0 else "l"

@@ -8,7 +8,7 @@ from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build, build_named
 from bralto.core.figure.camera import Camera
 from bralto.core.figure.light import Look
-from bralto.core.figure.pose import Pose
+from bralto.core.figure.pose import STAND, Pose
 from bralto.core.figure.poses import pose_named
 
 __all__ = ["DEFAULT_BUILD", "SUBJECTS", "Setting", "default_setting", "set_up"]
@@ -17,6 +17,8 @@ SUBJECTS = ("figure", "head", "box", "cylinder", "egg", "chair", "solids")
 """What can stand there: the figure, its head alone, solids for practice in measuring."""
 
 DEFAULT_BUILD = "seven-and-a-half"
+
+_OF_HEAD = ("neck", "head")
 
 _CAMERAS = {"figure": Camera(), "head": Camera(distance_m=1.6, eye_m=0.20)}
 _OF_SOLIDS = Camera(distance_m=2.5, eye_m=0.9)
@@ -39,6 +41,11 @@ class Setting:
     look: Look = field(default_factory=Look)
     seconds: float | None = None
 
+    def takes(self, turn: str) -> bool:
+        """Whether what stands there turns by that key (`JOINT.NAME`) of its pose."""
+        own = self.subject == "head" and turn.split(".")[0] in _OF_HEAD
+        return self.subject == "figure" or turn == STAND or own
+
     @property
     def title(self) -> str:
         """What it is called."""
@@ -47,7 +54,7 @@ class Setting:
     @property
     def turn_deg(self) -> float:
         """How far the stand is turned to the figure's left."""
-        return self.pose["pelvis.turn"]
+        return self.pose[STAND]
 
     def checked(self) -> Setting:
         """The setting itself.
@@ -68,7 +75,7 @@ def default_setting(subject: str = "figure") -> Setting:
     """A subject as the window first shows it."""
     pose = pose_named("weight-right").fitted(build_named(DEFAULT_BUILD))
     if subject != "figure":
-        pose = Pose({"pelvis.turn": 28.0 if subject != "head" else 0.0})
+        pose = Pose({STAND: 28.0 if subject != "head" else 0.0})
     return Setting(subject, pose=pose, camera=_CAMERAS.get(subject, _OF_SOLIDS))
 
 

@@ -11,7 +11,7 @@ from bralto.core.arrays import Floats
 from bralto.core.figure.builds import Build
 from bralto.core.figure.joints import Joint, joints
 from bralto.core.figure.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
-from bralto.core.figure.pose import Pose
+from bralto.core.figure.pose import STAND, Pose
 from bralto.core.figure.sculpt import skin
 
 __all__ = ["Planted", "lowest", "planted", "seat", "stood"]
@@ -73,7 +73,7 @@ def planted(
             without it as high as the legs reach. It is lowered where they reach less.
     """
     figure = posed(build, pose)
-    turned = about_plumb(pose["pelvis.turn"])
+    turned = about_plumb(pose[STAND])
     ankles = {s: _ankle(figure, foot, s) for s, foot in feet.items()}
     stand = float(figure.places["pelvis"][1])
     top = stand * (height if height is not None else 1.0)

@@ -103,8 +103,8 @@ def _prop(figure: Posed, turned: Floats) -> list[Mesh]:
 
 def _bust(setting: Setting) -> Posed:
     """Head and neck alone, on the table."""
-    kept = {k: v for k, v in setting.pose.turns.items() if k.split(".")[0] in {"head", "neck"}}
-    pose = replace(setting.pose, turns={**kept, "pelvis.turn": setting.turn_deg}, prop="")
+    kept = {k: v for k, v in setting.pose.turns.items() if setting.takes(k)}
+    pose = replace(setting.pose, turns=kept, prop="")
     whole = posed(setting.build, pose)
     bust = whole.only(_BUST)
     neck = bust.places["neck"]

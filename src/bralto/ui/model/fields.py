@@ -1,13 +1,13 @@
-"""A figure with its slider: dragged roughly, typed exactly."""
+"""What the slip's pages are made of: a figure with its slider, dragged roughly, typed exactly."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
-from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QSlider, QWidget
+from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QPushButton, QSlider, QWidget
 
-__all__ = ["Dial", "Dials"]
+__all__ = ["Dial", "Dials", "plain_button"]
 
 _STEPS = 1000
 
@@ -111,5 +111,14 @@ class Dials(QWidget):
         for dial in self.dials.values():
             for part in (dial.label, dial.spin, dial.slider, dial):
                 self._grid.removeWidget(part)
+                part.hide()  # it may be painted once more before it is gone
                 part.deleteLater()
         self.dials = {}
+
+
+def plain_button(words: str, tip: str, act: Callable[[], object], parent: QWidget) -> QPushButton:
+    """A button with a tip, whose click takes no argument along."""
+    button = QPushButton(words, parent)
+    button.setToolTip(tip)
+    button.clicked.connect(lambda: act())
+    return button

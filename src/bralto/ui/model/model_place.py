@@ -26,7 +26,8 @@ from bralto.store.modelled import add_model_study
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
 from bralto.ui.model.facts import Facts, facts_of
-from bralto.ui.model.pages import FigurePage, JointsPage, LightPage, SeriesPage
+from bralto.ui.model.joints_page import JointsPage
+from bralto.ui.model.pages import FigurePage, LightPage, SeriesPage
 from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.prompt import Prompt
@@ -150,7 +151,6 @@ class ModelPlace(QWidget):
     def _on_change(self) -> None:
         self.shelf.hold_up(self.state.pose_key)
         self.tape_changed.emit()
-        self.joints.setEnabled(self.state.setting.subject in {"figure", "head"})
         self.prompt_changed.emit()
 
     def _on_listed(self) -> None:

@@ -1,4 +1,4 @@
-"""The pages of the model's slip: joints, figure, light and eye, series."""
+"""The pages of the model's slip that set up the whole: figure, light and eye, series."""
 
 from __future__ import annotations
 
@@ -13,21 +13,18 @@ from PyQt6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
 from bralto.core.figure.builds import builds, ranges
-from bralto.core.figure.joints import Joint, joints
-from bralto.core.figure.poses import HARDEST
 from bralto.core.figure.setting import SUBJECTS
 from bralto.core.wording import minutes
-from bralto.ui.model.fields import Dials
+from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.state.model_state import ModelState
 
-__all__ = ["FigurePage", "JointsPage", "LightPage", "SeriesPage"]
+__all__ = ["FigurePage", "LightPage", "SeriesPage"]
 
 _FIGURES = {
     "heads": ("heads in the height", "", 2),
@@ -38,95 +35,6 @@ _FIGURES = {
     "girth": ("girth", " ×", 2),
     "height_m": ("height", " m", 2),
 }
-_JOINTS = {
-    "pelvis": "pelvis and stand", "waist": "waist", "chest": "chest", "neck": "neck",
-    "head": "head", "clavicle": "collar bone", "shoulder": "shoulder", "elbow": "elbow",
-    "wrist": "wrist", "fingers": "fingers", "hip": "hip", "knee": "knee", "ankle": "ankle",
-    "toes": "toes",
-}  # fmt: skip
-_OF_GRIP = {"hand": "shoulder", "elbow": "shoulder", "knee": "hip", "foot": "hip"}
-
-
-def joint_label(joint: Joint) -> str:
-    """A joint in words; left and right are the model's own."""
-    base, _, side = joint.key.rpartition("_")
-    return f"{side.upper()} {_JOINTS[base]}" if base else _JOINTS[joint.key]
-
-
-def _button(words: str, tip: str, act: Callable[[], object], parent: QWidget) -> QPushButton:
-    button = QPushButton(words, parent)
-    button.setToolTip(tip)
-    button.clicked.connect(lambda: act())
-    return button
-
-
-class JointsPage(QWidget):
-    """One joint's turns by exact values, and what is done to the whole pose."""
-
-    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._state = state
-        self.joint = QComboBox(self)
-        self.joint.setAccessibleName("Joint")
-        for one in sorted(joints(), key=lambda j: list(_JOINTS).index(j.key.split("_")[0])):
-            self.joint.addItem(joint_label(one), one.key)
-        self.turns = Dials(self)
-        self.hard = QSpinBox(self)
-        self.hard.setRange(1, HARDEST)
-        self.hard.setPrefix("difficulty ")
-        self.hard.setAccessibleName("Difficulty of a pose by chance")
-        self.hard.setValue(state.hard)
-        chance = QHBoxLayout()
-        chance.addWidget(_button("By chance", "A balanced pose by chance", state.throw_dice, self))
-        chance.addWidget(self.hard)
-        chance.addStretch(1)
-        whole = QHBoxLayout()
-        whole.addWidget(_button("Mirror", "Left and right exchanged", state.mirror, self))
-        whole.addWidget(_button("Straighten", "Every joint straight", state.stand_still, self))
-        whole.addStretch(1)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.joint)
-        column.addWidget(self.turns)
-        column.addStretch(1)
-        column.addLayout(whole)
-        column.addLayout(chance)
-        self.joint.currentIndexChanged.connect(lambda _: self._fill())
-        self.hard.valueChanged.connect(self._set_hard)
-        state.changed.connect(self.refresh)
-        self._fill()
-
-    def _set_hard(self, value: int) -> None:
-        self._state.hard = value
-
-    def choose(self, grip: str) -> None:
-        """The joint that what was taken hold of turns."""
-        name, _, side = grip.rpartition("_")
-        joint = f"{_OF_GRIP[name]}_{side}" if name in _OF_GRIP else grip
-        self.joint.setCurrentIndex(max(0, self.joint.findData(joint)))
-
-    def _fill(self) -> None:
-        self.turns.clear()
-        key = self.joint.currentData()
-        joint = next(one for one in joints() if one.key == key)
-        for turn in joint.turns:
-            act = partial(self._state.turn_joint, turn.key)
-            tip = f"{turn.low:.0f}° to {turn.high:.0f}°. {turn.source}"
-            self.turns.add(
-                turn.key, turn.label, (turn.low, turn.high), "°", 1,
-                taken=self._state.begin, moved=act, done=partial(self._done, turn.key), tip=tip,
-            )  # fmt: skip
-        self.refresh()
-
-    def _done(self, key: str, value: float) -> None:
-        self._state.turn_joint(key, value)
-        if self._state.dragging:
-            self._state.end(key)
-
-    def refresh(self) -> None:
-        """Show the joint as it is turned now."""
-        for key, dial in self.turns.dials.items():
-            dial.show_value(self._state.setting.pose[key])
 
 
 class FigurePage(QWidget):
@@ -290,8 +198,8 @@ class SeriesPage(QWidget):
         self.seconds.setSingleStep(15)
         self.seconds.setSuffix(" s")
         self.seconds.setAccessibleName("Seconds this pose is shown")
-        self.drop = _button("Take out", "Out of the series", state.drop_from_series, self)
-        self.add = _button("Add this pose", "At the end", state.add_to_series, self)
+        self.drop = plain_button("Take out", "Out of the series", state.drop_from_series, self)
+        self.add = plain_button("Add this pose", "At the end", state.add_to_series, self)
         form = QFormLayout()
         form.addRow("This pose is shown", self.seconds)
         buttons = QHBoxLayout()

@@ -13,7 +13,7 @@ from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build, build_named
 from bralto.core.figure.camera import Camera
 from bralto.core.figure.light import Look
-from bralto.core.figure.pose import Pose, mirrored
+from bralto.core.figure.pose import STAND, Pose, mirrored
 from bralto.core.figure.poses import named_poses, pose_by_chance, pose_named
 from bralto.core.figure.reach import reached
 from bralto.core.figure.setting import Setting, default_setting
@@ -129,7 +129,7 @@ class ModelState(QObject):
 
     def turn_joint(self, key: str, degrees: float) -> None:
         """One joint by its exact value."""
-        title = self.setting.pose.title if key == "pelvis.turn" else OWN
+        title = self.setting.pose.title if key == STAND else OWN
         turns = {**self.setting.pose.turns, key: degrees}
         pose = replace(self.setting.pose, turns=turns, title=title)
         self.put(replace(self.setting, pose=pose), key)
@@ -137,7 +137,7 @@ class ModelState(QObject):
     def turn_stand(self, by: float) -> None:
         """The turntable, by degrees."""
         turned = (self.setting.turn_deg + by + 180.0) % 360.0 - 180.0
-        self.turn_joint("pelvis.turn", turned)
+        self.turn_joint(STAND, turned)
 
     def pull(self, grip: str, place: Floats) -> None:
         """A hand, foot, elbow, knee, the chest or the head towards a place (3,), world, heads."""
@@ -177,7 +177,7 @@ class ModelState(QObject):
 
     def stand_still(self) -> None:
         """Every joint straight, standing."""
-        turn = {"pelvis.turn": self.setting.turn_deg}
+        turn = {STAND: self.setting.turn_deg}
         self.put(replace(self.setting, pose=Pose(turn, OWN)), "straight")
 
     # The series
