@@ -16,6 +16,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+from bralto.app import make_application
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, State, Study
 from model import model_rows
@@ -224,7 +225,9 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         rows = core_rows() + start_rows(Path(folder)) + model_rows()
-        rows += stand_rows(Path(folder)) + window_rows(Path(folder), memory)
+        application = make_application()
+        rows += stand_rows(Path(folder), application)
+        rows += window_rows(Path(folder), application, memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
     table = "\n".join(lines)

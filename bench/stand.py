@@ -10,7 +10,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.app import make_application, make_window
+from bralto.app import make_window
 from bralto.store.library import Library
 from bralto.ui.model.model_place import ModelPlace
 
@@ -33,9 +33,9 @@ def sent(board: QWidget, kind: QEvent.Type, at: QPointF) -> None:
 
 
 def rested(place: ModelPlace) -> None:
-    """Wait for the finished picture."""
+    """Wait for the finished picture and those on the shelf."""
     drawn = None
-    while drawn is None or not drawn.finished or place.busy:
+    while drawn is None or not drawn.finished or place.busy or not place.shelf.grid.complete:
         QTest.qWait(50)
         drawn = place.board.drawn
 
@@ -64,9 +64,8 @@ def dragged(
     return rate, 1e3 * longest
 
 
-def stand_rows(scratch: Path) -> list[tuple[str, str, str]]:
+def stand_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, str]]:
     """A hand pulled, the stand turned, lamp and eye moved, in a window of 1280x800."""
-    application = make_application()
     with Library.open(scratch / "model") as library:
         window = make_window(library)
         window.resize(1280, 800)

@@ -14,7 +14,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bralto.app import make_application, make_window
+from bralto.app import make_window
 from bralto.core.study import Anchor, Picture, Study
 from bralto.core.views.library import view_named
 from bralto.store.intake import add_study_from_files
@@ -105,7 +105,9 @@ def overlay(bench: Bench) -> None:
     study.turn_canon()
 
 
-def window_rows(scratch: Path, memory: Callable[[Path], str]) -> list[tuple[str, str, str]]:
+def window_rows(
+    scratch: Path, application: QApplication, memory: Callable[[Path], str]
+) -> list[tuple[str, str, str]]:
     """Opening and dragging with two 24-megapixel photographs."""
     rng = np.random.default_rng(1)
     noise = rng.integers(60, 220, (1000, 750, 3), dtype=np.uint8)
@@ -113,7 +115,6 @@ def window_rows(scratch: Path, memory: Callable[[Path], str]) -> list[tuple[str,
     paths = [scratch / "a.jpg", scratch / "b.jpg"]
     for path in paths:
         photo.save(path, quality=90)
-    application = make_application()
     rows = []
     with Library.open(scratch / "library") as library:
         made = "2026-01-01T10:00:00Z"

@@ -128,6 +128,23 @@ def test_a_drag_is_followed_once_a_picture_and_to_its_end(
     assert most == 1
 
 
+def test_the_shelf_waits_with_its_small_pictures_while_something_is_dragged(
+    opened: MainWindow, qtbot: QtBot
+) -> None:
+    drawn.small_picture.cache_clear()
+    opened.go("Model")
+    place, grid = opened.model, opened.model.shelf.grid
+    place.state.begin()
+    place.state.turn_stand(5.0)
+    qtbot.waitUntil(lambda: grid._waiting, timeout=10_000)  # one was being made
+    there = len(grid._pictures)
+    qtbot.wait(300)
+    assert len(grid._pictures) == there
+    place.state.end("stand")
+    qtbot.waitUntil(lambda: len(grid._pictures) > there + 1, timeout=10_000)
+    qtbot.waitUntil(lambda: grid.complete, timeout=30_000)
+
+
 def test_in_another_light_the_same_stage_is_taken(place: ModelPlace, qtbot: QtBot) -> None:
     before = place.board.drawn.stage
     place.light._look("aside_deg", 60.0)

@@ -150,6 +150,7 @@ class ModelPlace(QWidget):
 
     def _on_change(self) -> None:
         self.shelf.hold_up(self.state.pose_key)
+        self.shelf.pause(self.state.dragging)
         self.tape_changed.emit()
         self.prompt_changed.emit()
 

@@ -39,6 +39,10 @@ class PoseShelf(QScrollArea):
         """Show which pose stands there; none of them for an empty key."""
         self.grid.hold_up(key)
 
+    def pause(self, on: bool) -> None:
+        """Make no small pictures while something is dragged: the large one has the processors."""
+        self.grid.pause(on)
+
 
 class _Grid(QWidget):
     chosen = pyqtSignal(str)
@@ -51,6 +55,7 @@ class _Grid(QWidget):
         )
         self._pictures: dict[str, QImage] = {}
         self._asked = 0
+        self._paused = self._waiting = False
         self.current, self._held = 0, ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Poses")
@@ -81,8 +86,19 @@ class _Grid(QWidget):
         if self._asked == 0:
             self._next()
 
+    def pause(self, on: bool) -> None:
+        self._paused = on
+        if self._waiting and not on:
+            self._next()
+
+    @property
+    def complete(self) -> bool:
+        """Whether every pose has its picture."""
+        return len(self._pictures) == len(self.poses)
+
     def _next(self) -> None:
-        if self._asked < len(self.poses):
+        self._waiting = self._paused
+        if self._asked < len(self.poses) and not self._paused:
             key = self.poses[self._asked].key
             self._asked += 1
             ratio = max(1, round(self.devicePixelRatioF()))
