@@ -224,9 +224,8 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        rows = core_rows() + start_rows(Path(folder)) + model_rows()
+        rows = core_rows() + start_rows(Path(folder)) + model_rows() + stand_rows(Path(folder))
         application = make_application()
-        rows += stand_rows(Path(folder), application)
         rows += window_rows(Path(folder), application, memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
