@@ -19,7 +19,7 @@ from bralto.core.figure.poses import named_poses
 from bralto.core.figure.setting import set_up
 from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.ui.model import drawn
-from bralto.ui.model.draw_sheet import DrawSheet
+from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawn, drawn_now
 from bralto.ui.model.model_place import ModelPlace
 from bralto.ui.state.model_state import OWN
@@ -452,6 +452,26 @@ def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
     assert "step back" in said.args[0]
     qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
     assert opened.bench.study.study.title == "At rest"
+
+
+def test_a_pose_that_was_never_in_sight_is_not_kept(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    place.state.series = (set_up("at-rest"), set_up("walking"), set_up("kneeling"))
+    sheet = begun(qtbot, place)
+    kept: list[tuple[Looked, ...]] = []
+    sheet.drawn.disconnect()
+    sheet.drawn.connect(kept.append)
+    sheet.go_on()
+    sheet.go_on()  # before its picture has come
+    qtbot.waitUntil(lambda: sheet.in_sight, timeout=20_000)
+    sheet.finish()
+    assert [one.setting.title for one in kept[0]] == ["At rest", "Kneeling"]
+    place._put_away()
+    place.draw_this(full=False)
+    place.sheet.finish()  # at once: as if it had been left
+    assert place.sheet is None
+    assert opened.place == "Model"
 
 
 def test_the_button_says_what_will_be_drawn(place: ModelPlace) -> None:

@@ -51,9 +51,7 @@ def simulate(
         except OSError as error:
             raise UserError(f"{out.parent / name}: cannot be written ({error.strerror})") from None
     write_study(made.study, out.with_suffix(".json"))
-    said = (
-        ""
-        if shot is None
-        else f", photographed {shot.slant_deg:.0f}° aslant on a table of {shot.table}"
-    )
+    said = ""
+    if shot is not None:
+        said = f", photographed on a table ({shot.table}), {shot.slant_deg:.0f}° aslant"
     print(f"{setting.title}, drawn by '{learner}'{said}: {out}, {files[0]}, {out.stem}.json")

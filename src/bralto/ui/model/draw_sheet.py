@@ -138,12 +138,15 @@ class DrawSheet(QWidget):
         self._finish()
 
     def _keep(self) -> None:
-        self._done.append(Looked(self.setting, self.seen, self.looks, self._was_hidden))
+        """What was never in sight was not drawn."""
+        if self._picture is not None:
+            self._done.append(Looked(self.setting, self.seen, self.looks, self._was_hidden))
 
     def _finish(self) -> None:
-        self._ended = True
-        self._stop()
-        self.drawn.emit(tuple(self._done))
+        if self._done:
+            self._ended = True
+            self._stop()
+            self.drawn.emit(tuple(self._done))
         self.close()
 
     def peek(self, on: bool) -> None:
@@ -175,20 +178,18 @@ class DrawSheet(QWidget):
         size = sized(width, max(16, height), _MOST_PX)
         work = partial(drawn_now, self.setting, *size, finished=True)
         self._asked += 1
-        self._tasks.run(work, partial(self._came, self._asked), self._lost)
+        self._tasks.run(work, partial(self._came, self._asked), partial(self._lost, self._asked))
 
     def _came(self, number: int, drawn: Drawn) -> None:
         if number == self._asked:
             self._picture = drawn
             self.update()
 
-    def _lost(self, message: str) -> None:
+    def _lost(self, number: int, message: str) -> None:
         """A pose cannot be shown: what was drawn before it is kept."""
-        self.said.emit(message)
-        if self._done:
+        if number == self._asked:
+            self.said.emit(message)
             self._finish()
-        else:
-            self.close()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
