@@ -44,7 +44,7 @@ simulate: $(STAMP)
 sheets: $(STAMP)
 	$(BIN)/python bench/sheets.py
 
-# The model drawn with known habits, photographed, measured: 200 drawings, each marked three times; six minutes.
+# The model drawn with known habits, photographed, measured: 400 drawings, each marked three times; twelve minutes.
 habits: $(STAMP)
 	$(BIN)/python bench/habits.py
 

@@ -51,8 +51,11 @@ def dragged(
 ) -> tuple[float, float]:
     """Pictures a second, and the longest time in which no event was taken, ms."""
     board = place.board
-    pictures: list[object] = []
-    count = pictures.append
+    came: list[float] = []
+
+    def count(_: object) -> None:
+        came.append(time.perf_counter())
+
     board._drawer.drawn.connect(count)
     sent(board, QEvent.Type.MouseButtonPress, start)
     begun = last = time.perf_counter()
@@ -63,7 +66,7 @@ def dragged(
         now = time.perf_counter()
         longest, last = max(longest, now - last), now
         time.sleep(max(0.0, MOVES_S - (now - last)))
-    rate = len(pictures) / SECONDS
+    rate = len(came) / SECONDS
     board._drawer.drawn.disconnect(count)
     sent(board, QEvent.Type.MouseButtonRelease, start + QPointF(*by))
     rested(place)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import combinations
 
 import numpy as np
@@ -47,6 +48,24 @@ def fitted(seed: int) -> tuple[Search, list[int], Fit]:
 def left_over(design: np.ndarray, target: np.ndarray) -> np.ndarray:
     """What least squares leave of a target."""
     return target - design @ np.linalg.lstsq(design, target, rcond=None)[0]
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_the_best_pair_is_the_best_of_all_pairs(seed: int) -> None:
+    search, _, _ = fitted(seed)
+    nothing = search.nothing
+    single = [i for i, move in enumerate(search.moves) if move.size == 1]
+    squares = {}
+    for rows in combinations(single, 2):
+        design = np.column_stack([nothing.design, search.columns[:, search.first[list(rows)]]])
+        if np.linalg.cond(design / np.linalg.norm(design, axis=0)) < 200.0:
+            squares[rows] = float(np.square(left_over(design, nothing.residual)).sum())
+    found = search.pair(nothing)
+    assert found is not None
+    best = min(squares, key=lambda rows: squares[rows])
+    assert squares[found] == pytest.approx(squares[best], rel=1e-6)
+    # Beside a fit that leaves nothing, no pair is worth its cost.
+    assert search.pair(replace(nothing, residual=0.01 * nothing.residual)) is None
 
 
 @pytest.mark.parametrize("seed", range(3))

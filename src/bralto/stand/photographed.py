@@ -12,7 +12,8 @@ from bralto.stand.phone_camera import PhoneShot, photograph
 
 __all__ = ["photographed"]
 
-_SPREAD = 0.6  # px, of corners found by themselves
+_CORNERS_PX = 0.6
+"""Spread that corners are said to have, px: assumed, as of corners found by themselves."""
 
 
 def photographed(
@@ -42,6 +43,6 @@ def photographed(
     a, b, c, d = ((round(float(x), 2), round(float(y), 2)) for x, y in photo.corners)
     picture = replace(
         flat, file=file, width=photo.image.width, height=photo.image.height, marks=marks,
-        sheet=Sheet((a, b, c, d), size_mm, _SPREAD),
+        sheet=Sheet((a, b, c, d), size_mm, _CORNERS_PX),
     )  # fmt: skip
     return picture, photo.image.convert("RGB")

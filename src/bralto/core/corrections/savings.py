@@ -131,6 +131,11 @@ class Search:
         double: Ints = self.first[self.sizes == 2]
         return double
 
+    @property
+    def nothing(self) -> Fit:
+        """The fit of no move at all."""
+        return self._fit([], [])
+
     def scatter(self, fit: Fit) -> float:
         """The yardstick for savings beside a fit: between what it leaves and what the hand may."""
         return 1.0 if self.hand is None else math.sqrt(self.hand * fit.scatter)

@@ -95,32 +95,31 @@ def explain(
 
 def _shorter(search: Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit]:
     """The list, or the one that begins with the best two moves where that is the better one."""
-    if len(chosen) <= _PAIR:
-        return chosen, fit
-    nothing = refit(search.problem, [], [])
-    pair = search.pair(nothing)
+    pair = search.pair(search.nothing) if len(chosen) > _PAIR else None
     if pair is None or set(pair) <= set(chosen):
         return chosen, fit
-    start = search.refit(*search.refit([], nothing, pair[0]), pair[1])
+    start = search.refit(*search.refit([], search.nothing, pair[0]), pair[1])
     other = _forward(search, len(chosen), start)
-    if not _better(search, other, fit, chosen):
-        return chosen, fit
-    other = _pare(search, *other)
-    return other if _better(search, other, fit, chosen) else (chosen, fit)
+    # Pared only where it promises: that is most of the work.
+    if _better(search, other, (chosen, fit)):
+        other = _pare(search, *other)
+        if _better(search, other, (chosen, fit)):
+            return other
+    return chosen, fit
 
 
-def _better(search: Search, other: tuple[list[int], Fit], fit: Fit, chosen: list[int]) -> bool:
-    """Whether another list says as much with less, by more than noise alone could make it."""
-    rows, tried = other
-    price = search.cost(fit) * float(search.sizes[rows].sum() - search.sizes[chosen].sum())
-    return tried.squares + price < fit.squares - EVEN * search.scatter(fit)
+def _better(search: Search, one: tuple[list[int], Fit], than: tuple[list[int], Fit]) -> bool:
+    """Whether a list says as much with less, by more than noise alone could make it."""
+    (rows, fit), (others, before) = one, than
+    price = search.cost(before) * float(search.sizes[rows].sum() - search.sizes[others].sum())
+    return fit.squares + price < before.squares - EVEN * search.scatter(before)
 
 
 def _forward(
     search: Search, most: int, start: tuple[list[int], Fit] | None = None
 ) -> tuple[list[int], Fit]:
     """Add the best move until none is worth its cost or every mark is within tolerance."""
-    chosen, fit = ([], refit(search.problem, [], [])) if start is None else start
+    chosen, fit = start or ([], search.nothing)
     while len(chosen) < most and fit.worst > search.problem.tolerance:
         found = search.best(search.free(fit), fit, chosen)
         if found is None:

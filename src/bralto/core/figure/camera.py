@@ -96,10 +96,8 @@ class View3D:
 
     def rays(self, px: Floats) -> Floats:
         """(..., 3) ways in the world of the rays through (..., 2) image px, depth 1."""
-        flat = (px - self.centre) / self.focal
-        ways: Floats = (
-            flat[..., :1] * self.rotation[0] + flat[..., 1:] * self.rotation[1] + self.rotation[2]
-        )
+        across, fall, ahead = self.axes
+        ways: Floats = px[..., :1] * across + px[..., 1:] * fall + ahead
         return ways
 
     @property

@@ -13,7 +13,7 @@ from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import BACKDROP, GROUND, Owners, pixels_of
 from bralto.stand.model.shade import as_srgb
 
-__all__ = ["WALL", "Behind", "Floor", "behind", "floor_colours", "floor_pixels", "floor_under"]
+__all__ = ["UP", "WALL", "Behind", "Floor", "behind", "floor_colours", "floor_under"]
 
 # Linear light, 0 to 1.
 WALL = np.array([0.735, 0.715, 0.675], np.float32)
@@ -25,8 +25,8 @@ _FADE = (9.0, 34.0)
 _AHEAD = 40.0
 """The ground is looked at as far as this behind the figure, heads; then it is wall."""
 
-_TONES = as_srgb(WALL * np.linspace(0.0, 1.0, 4096, dtype=np.float32)[:, None])
-"""(4096, 3) 8 bit: the ground from black to the wall's colour, in even steps of light."""
+UP = np.array([0.0, 1.0, 0.0], np.float32)
+"""The ground's normal."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -81,21 +81,12 @@ def floor_colours(floor: Floor, light: Singles, sky: Singles, ring: float | None
     """
     colours: Singles = WALL * _tones(floor, light, sky)[:, None]
     if ring is not None:
-        near, line = _ringed(floor, ring)
+        # As wide as a pencil's line, wider where the ground is seen aslant and far.
+        out, blur = floor.out, 0.012 + 0.0006 * floor.depth
+        near = np.nonzero(np.abs(out - ring) < 3.0 * blur)[0]
+        line = 0.75 * np.exp(-(((out[near] - ring) / blur[near]) ** 2))
         colours[near] += (_RING - colours[near]) * line[:, None]
     return colours
-
-
-def floor_pixels(floor: Floor, light: Singles, sky: Singles, ring: float | None) -> Pixels:
-    """(g, 3) the same as 8 bit."""
-    tones = _tones(floor, light, sky)
-    pixels: Pixels = _TONES[(tones * np.float32(len(_TONES) - 1)).astype(np.int16)]
-    if ring is not None:
-        near, line = _ringed(floor, ring)
-        colours: Singles = WALL * tones[near, None]
-        colours += (_RING - colours) * line[:, None]
-        pixels[near] = as_srgb(colours)
-    return pixels
 
 
 def _tones(floor: Floor, light: Singles, sky: Singles) -> Singles:
@@ -107,17 +98,6 @@ def _tones(floor: Floor, light: Singles, sky: Singles) -> Singles:
     lit += (1.0 - lit) * fade
     tones: Singles = (np.float32(0.90) + np.float32(0.10) * fade) * lit
     return tones
-
-
-def _ringed(floor: Floor, ring: float) -> tuple[Ints, Singles]:
-    """The places that a circle of that radius crosses, and how much of its line they have.
-
-    As wide as a pencil's, wider where the ground is seen aslant and far.
-    """
-    out, blur = floor.out, 0.012 + 0.0006 * floor.depth
-    near = np.nonzero(np.abs(out - ring) < 3.0 * blur)[0]
-    line: Singles = 0.75 * np.exp(-(((out[near] - ring) / blur[near]) ** 2))
-    return near, line
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -138,9 +118,9 @@ class Behind:
 
 @lru_cache(maxsize=4)
 def _in_full_light(back: Behind, ring: float | None) -> Pixels:
-    pixels = np.tile(_TONES[-1], (len(back.owner), 1))
+    pixels = np.tile(as_srgb(WALL), (len(back.owner), 1))
     full = np.ones(len(back.floor.at), np.float32)
-    pixels[back.floor.at] = floor_pixels(back.floor, full, full, ring)
+    pixels[back.floor.at] = as_srgb(floor_colours(back.floor, full, full, ring))
     return pixels
 
 

@@ -68,7 +68,7 @@ def _part(name: str, cell: float) -> _Part:
     """A part's surface at rest in its own frame.
 
     Marching cubes (Lorensen and Cline 1987), then merged where it is flat (quadric errors, Garland
-    and Heckbert 1997): Embree takes as long to be handed a triangle as the form is worth.
+    and Heckbert 1997): a ms for every thousand triangles that Embree is handed.
     """
     if name.endswith("_r"):
         twin, flip = _part(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])

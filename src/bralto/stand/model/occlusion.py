@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats
 from bralto.core.figure.light import cone, hemisphere
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.floor import Floor
+from bralto.stand.model.floor import UP, Floor
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import Owners, Seen, along
 
@@ -29,8 +29,6 @@ _ALIKE = np.float32(0.9)
 
 _OFF = np.float32(2e-3)
 """How far a ray starts off its surface, heads."""
-
-_UPWARD = np.array([0.0, 1.0, 0.0], np.float32)
 
 _SKY_REACH = np.float32(4.0)
 """So far from the figure's bounds the ground is asked for its sky, heads; beyond it has all of it
@@ -56,7 +54,7 @@ def light_and_sky(
     light[seen.at[~facing]] = 0.0
     under = floor.only(_under(caster.mesh.points, floor, way, soft_deg if rays else 0.0))
     lit = np.concatenate([seen.at[facing], under.at])
-    start = np.concatenate([_off(seen)[facing], under.points + _OFF * _UPWARD])
+    start = np.concatenate([_off(seen)[facing], under.points + _OFF * UP])
     if rays == 0:
         light[lit] = ~caster.blocked(start, np.broadcast_to(toward, (len(lit), 3)))
         return light, sky
@@ -70,9 +68,9 @@ def light_and_sky(
     light[lit] = np.asarray(free, dtype=np.float32) / rays
     near = floor.only(_beside(caster.mesh.points, floor))
     at = np.concatenate([seen.at, near.at])
-    start = np.concatenate([_off(seen), near.points + _OFF * _UPWARD])
+    start = np.concatenate([_off(seen), near.points + _OFF * UP])
     dome = hemisphere(count).astype(np.float32)[order]
-    normals = np.concatenate([seen.normals, np.broadcast_to(_UPWARD, near.points.shape)])
+    normals = np.concatenate([seen.normals, np.broadcast_to(UP, near.points.shape)])
     own, frames = turn[at], _frames(normals)
     open_ = np.zeros(len(at), np.float32)
     for k in range(rays):

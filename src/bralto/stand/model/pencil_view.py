@@ -158,9 +158,8 @@ def _ink(
     seen: Seen, shape: tuple[int, int], way: Floats, hand: _Hand, rng: np.random.Generator
 ) -> Pixels:
     """(h, w) how dark: lines, lines restated, hatching away from the light."""
-    flat = np.full(seen.count, 1e3, np.float32), np.zeros((seen.count, 3), np.float32)
-    flat[0][seen.at], flat[1][seen.at] = seen.depth, seen.normals
-    depth, normals = flat[0].reshape(shape), flat[1].reshape(*shape, 3)
+    depth = seen.over(seen.depth, 1e3).reshape(shape)
+    normals = seen.over(seen.normals, 0.0).reshape(*shape, 3)
     wood = depth < 1e3
     weight = max(1.0, 0.015 * hand.head_px * _OVER)
     edges = _edges(depth, normals, wood)

@@ -13,14 +13,13 @@ from PIL import Image, ImageDraw
 from bralto.core.arrays import Bools, Floats, Ints, Pixels
 from bralto.core.figure.camera import View3D
 from bralto.core.figure.light import key_light
-from bralto.stand.model.caster import Caster
 from bralto.stand.model.floor import (
+    UP,
     WALL,
     Behind,
     Floor,
     behind,
     floor_colours,
-    floor_pixels,
     floor_under,
 )
 from bralto.stand.model.mesh import Singles
@@ -37,8 +36,6 @@ _BANDS = 2
 
 _EDGE = np.array([[0.25, 0.1], [-0.1, 0.25], [-0.25, -0.1], [0.1, -0.25]], np.float32)
 """Where in a pixel of an edge rays go: a turned square."""
-
-_UPRIGHT = np.array([0.0, 1.0, 0.0], np.float32)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -72,17 +69,16 @@ def render(stage: Stage, view: View3D) -> Rendered:
 def _drawn(stage: Stage, view: View3D, rays: int) -> Rendered:
     # Rays and arithmetic leave the interpreter alone: two threads use two processors.
     with ThreadPoolExecutor(_BANDS) as pool:
-        return _picture(_Scene.of(stage, view), stage, rays, pool.map)
+        return _picture(_Scene.of(stage, view), rays, pool.map)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Scene:
     """What is looked at, from where, in what light."""
 
-    caster: Caster
+    stage: Stage
     view: View3D
     way: Floats
-    soft_deg: float
     boxes: tuple[int, ...]
     ring: float | None
 
@@ -90,8 +86,7 @@ class _Scene:
     def of(stage: Stage, view: View3D) -> _Scene:
         look, parts = stage.setting.look, stage.caster.mesh.parts
         boxes = tuple(i for i, name in enumerate(parts) if name in NO_WOOD)
-        ring = stage.ring if look.ring else None
-        return _Scene(stage.caster, view, key_light(look, view), look.soft_deg, boxes, ring)
+        return _Scene(stage, view, key_light(look, view), boxes, stage.ring if look.ring else None)
 
     def wood(self, seen: Seen, light: Singles, sky: Singles) -> Singles:
         """(k, 3) linear colours of what is seen; ``light``, ``sky`` (n,) of all rays."""
@@ -123,14 +118,23 @@ class _Band:
 
     @staticmethod
     def cast(scene: _Scene, ends: tuple[int, int], rays: int) -> _Band:
-        view = scene.view
+        view, caster = scene.view, scene.stage.caster
         px, back = pixels_of(view.width, view.height)[slice(*ends)], behind(view, *ends)
-        seen = look_at(scene.caster, view, px)
+        seen = look_at(caster, view, px)
         owner = back.owner.copy()
         owner[seen.at] = seen.owner
         bare = back.floor.only(owner[back.floor.at] == GROUND)
-        lit = light_and_sky(scene.caster, seen, bare, px, scene.way, scene.soft_deg, rays)
+        soft = scene.stage.setting.look.soft_deg
+        lit = light_and_sky(caster, seen, bare, px, scene.way, soft, rays)
         return _Band(back, seen, owner, *lit)
+
+    @property
+    def depth(self) -> Singles:
+        """(n,) along the camera's way, heads; far away for the wall."""
+        depth = np.full(len(self.owner), 1e3, np.float32)
+        depth[self.back.floor.at] = self.back.floor.depth
+        depth[self.seen.at] = self.seen.depth
+        return depth
 
     def painted(self, scene: _Scene) -> Pixels:
         """(n, 3) uint8."""
@@ -138,13 +142,14 @@ class _Band:
         floor = self.back.floor
         dim = np.minimum(self.light, self.sky)[floor.at] < 1.0
         floor = floor.only(dim & (self.owner[floor.at] == GROUND))
-        pixels[floor.at] = floor_pixels(floor, self.light[floor.at], self.sky[floor.at], scene.ring)
+        light, sky = self.light[floor.at], self.sky[floor.at]
+        pixels[floor.at] = as_srgb(floor_colours(floor, light, sky, scene.ring))
         pixels[self.seen.at] = as_srgb(scene.wood(self.seen, self.light, self.sky))
         return pixels
 
 
-def _picture(scene: _Scene, stage: Stage, rays: int, run: Mapped) -> Rendered:
-    view, look = scene.view, stage.setting.look
+def _picture(scene: _Scene, rays: int, run: Mapped) -> Rendered:
+    view, stage = scene.view, scene.stage
     shape = (view.height, view.width)
     cuts = np.linspace(0, view.height * view.width, _BANDS + 1).astype(int).tolist()
     bands = list(run(lambda ends: _Band.cast(scene, ends, rays), pairwise(cuts)))
@@ -155,14 +160,14 @@ def _picture(scene: _Scene, stage: Stage, rays: int, run: Mapped) -> Rendered:
     if rays:
         at = np.nonzero(_edges(owner).ravel())[0]
         pixels[at] = as_srgb(_smooth(scene, bands, owner, at, run))
-    if look.outlines:
+    if stage.setting.look.outlines:
         line = _outlines(bands, owner).ravel()
         at = np.nonzero(line)[0]
         pixels[at] = as_srgb(as_linear(pixels[at]) * (1.0 - 0.8 * line[at])[:, None])
     pixels = pixels.reshape(*shape, 3)
-    if look.frame:
+    if stage.setting.look.frame:
         pixels = _framed(pixels, stage, view)
-    return Rendered(pixels, owner, scene.caster.mesh.parts)
+    return Rendered(pixels, owner, stage.caster.mesh.parts)
 
 
 def _evened(bands: Sequence[_Band], owner: Owners, run: Mapped) -> list[_Band]:
@@ -181,7 +186,7 @@ def _smooth(scene: _Scene, bands: Sequence[_Band], owner: Owners, at: Ints, run:
     light, sky = (np.concatenate([getattr(b, name) for b in bands]) for name in ("light", "sky"))
 
     def beside(off: Singles) -> Singles:
-        seen, floor = look_at(scene.caster, view, px + off), floor_under(view, px + off)
+        seen, floor = look_at(scene.stage.caster, view, px + off), floor_under(view, px + off)
         own = np.full(len(at), BACKDROP, dtype=np.int16)
         own[floor.at], own[seen.at] = GROUND, seen.owner
         near = _alike(owner, at, own)
@@ -215,14 +220,9 @@ def _alike(owner: Owners, at: Ints, wanted: Owners) -> Ints:
 
 def _outlines(bands: Sequence[_Band], owner: Owners) -> Singles:
     """(h, w) how much of a line is where parts meet, fall back or crease."""
-    flat = np.full(owner.size, 1e3, np.float32), np.tile(_UPRIGHT, (owner.size, 1))
-    last = 0
-    for band in bands:
-        part = slice(last, last := last + len(band.owner))
-        flat[0][part][band.back.floor.at] = band.back.floor.depth
-        flat[0][part][band.seen.at] = band.seen.depth
-        flat[1][part][band.seen.at] = band.seen.normals
-    depth, normals = flat[0].reshape(owner.shape), flat[1].reshape(*owner.shape, 3)
+    depth = np.concatenate([band.depth for band in bands]).reshape(owner.shape)
+    normals = np.concatenate([band.seen.over(band.seen.normals, UP) for band in bands])
+    normals = normals.reshape(*owner.shape, 3)
     line = np.zeros(owner.shape, np.float32)
     for here, there in (
         ((slice(None), slice(1, None)), (slice(None), slice(None, -1))),

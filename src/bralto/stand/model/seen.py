@@ -42,6 +42,13 @@ class Seen:
     rest: Singles
     depth: Singles
 
+    def over(self, values: Singles, missed: float | Singles) -> Singles:
+        """(n, ...) of (k, ...) values, with ``missed`` for the rays that met nothing."""
+        whole = np.empty((self.count, *values.shape[1:]), np.float32)
+        whole[:] = missed
+        whole[self.at] = values
+        return whole
+
 
 def together(bands: Sequence[Seen]) -> Seen:
     """Several bands of rays as one."""
