@@ -146,7 +146,7 @@ from bralto.app import make_application, make_window
 from bralto.store.library import Library
 app = make_application()
 window = make_window(Library.open(Path(sys.argv[1]))); window.show()
-window.open_study(window.shelf_state.entries[0].stored.id)
+window.open_study(window.shelf_state.entries[0].id)
 while window.busy: QTest.qWait(10)
 QTest.qWait(100)
 status = dict(l.split(":", 1) for l in open("/proc/self/status") if l.startswith("Vm"))

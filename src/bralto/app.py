@@ -6,17 +6,26 @@ import os
 import sys
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
+from bralto.disk.reports import Reports
+from bralto.store.failures import LibraryError
 from bralto.store.library import Library
+from bralto.store.lock import InUseError
+from bralto.store.places import library_folder
+from bralto.ui.doorbell import Doorbell, ring
+from bralto.ui.faults import Faults
 from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import MainWindow, when_settled
 
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
+
+_HOUSEKEEPING_MS = 4000
+"""After the start: the shelf is there, and what has changed is being measured."""
 
 
 def make_application(percent: int = 100) -> QApplication:
@@ -39,22 +48,65 @@ def make_application(percent: int = 100) -> QApplication:
     return application
 
 
-def make_window(library: Library, tokens: Tokens | None = None) -> MainWindow:
+def theme() -> Tokens:
+    """The theme of the desktop."""
+    hints = QGuiApplication.styleHints()
+    dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
+    return DARK if dark else LIGHT
+
+
+def make_window(
+    library: Library, tokens: Tokens | None = None, reports: Reports | None = None
+) -> MainWindow:
     """The window over a library, in the theme given or else that of the desktop."""
-    if tokens is None:
-        hints = QGuiApplication.styleHints()
-        dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
-        tokens = DARK if dark else LIGHT
-    return MainWindow(library, tokens)
+    return MainWindow(library, tokens or theme(), Faults(reports or Reports()))
 
 
-def run_window(folder: Path) -> int:
+def run_window(folder: Path | None = None) -> int:
     """Open the window on a library and stay until it is closed; gives the exit status."""
-    application = make_application(Settings(folder).text_scale)
-    with Library.open(folder) as library:
+    root = (folder or library_folder()).absolute()
+    while True:
+        status, root_next = _run_once(root)
+        if root_next is None:
+            return status
+        root = root_next
+
+
+def _run_once(root: Path) -> tuple[int, Path | None]:
+    """The window on one library; gives the exit status, and the library to go on with or None."""
+    library: Library | None = None
+    trouble: LibraryError | None = None
+    try:
+        library = Library.open(root, what="a Bralto window")
+    except InUseError as error:
+        if ring(error.address):
+            return 0, None
+        trouble = error
+    except LibraryError as error:
+        trouble = error
+    application = make_application(Settings(root).text_scale)
+    if trouble is not None:
+        from bralto.ui.library.no_library import ask  # few starts need it
+
+        print(f"bralto: {trouble}", file=sys.stderr)
+        library = ask(root, trouble, theme())
+        if library is None:
+            return 2, None
+    assert library is not None
+    with library:
         window = make_window(library)
+        window.faults.install()
+        if library.address is not None:
+            doorbell = Doorbell(library.address, window)
+            doorbell.rung.connect(window.come_up)
+            window.closed.connect(doorbell.close)
+        QTimer.singleShot(0, window.look_at_reports)
+        QTimer.singleShot(_HOUSEKEEPING_MS, window.keep_house)
         window.show()
-        return application.exec()
+        status = application.exec()
+        going_to = window.going_to
+        window.deleteLater()
+    return status, going_to
 
 
 def run_tour(folder: Path, shots: Path) -> int:

@@ -184,7 +184,7 @@ def test_a_study_of_the_library_is_measured_by_its_id(
 
 def test_measuring_a_file_loads_no_qt_no_database_and_no_picture_library() -> None:
     """The command line is a first-class face of the core and never needs a display."""
-    loads_none_of({"PyQt6", "sqlalchemy", "PIL", "cv2"}, "measure", str(FIGURE))
+    loads_none_of({"PyQt6", "sqlite3", "PIL", "cv2"}, "measure", str(FIGURE))
 
 
 def test_a_reader_that_goes_away_is_no_fault() -> None:

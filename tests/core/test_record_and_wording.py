@@ -9,7 +9,8 @@ import pytest
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
-from bralto.core.record import SKILLS, summarise
+from bralto.core.record import summarise
+from bralto.core.summary import SKILLS
 from bralto.core.study import Mark
 from bralto.core.wording import error_text, excess_text, signed, simple_ratio, value_text
 

@@ -41,7 +41,8 @@ def link(name: str) -> zipfile.ZipInfo:
         ([("mimetype", MIMETYPE), ("../evil", "x"), ("study.json", STUDY)], "forbidden name"),
         ([("mimetype", MIMETYPE), ("/etc/evil", "x"), ("study.json", STUDY)], "forbidden name"),
         ([("mimetype", MIMETYPE), (link("media/a"), "/etc"), ("study.json", STUDY)], "a link"),
-        ([("mimetype", MIMETYPE), ("media/a", b"\0" * 10**7), ("study.json", STUDY)], "belief"),
+        ([("mimetype", MIMETYPE), ("study.json", b" " * (17 * 2**20))], "larger than it may"),
+        ([("mimetype", b"\0" * 10**7), ("study.json", STUDY)], "first file must be its mimetype"),
         ([("mimetype", MIMETYPE), *((f"media/{i}", "") for i in range(600))], "more than"),
     ],
 )

@@ -140,7 +140,7 @@ def test_a_failed_write_leaves_the_old_file(
     path = tmp_path / "study.json"
     path.write_text("old")
     monkeypatch.setattr("os.fsync", lambda _: (_ for _ in ()).throw(OSError(28, "full")))
-    with pytest.raises(OSError, match="full"):
+    with pytest.raises(UserError, match="cannot be written"):
         write_study(parse_study(document(), "it"), path)
     assert path.read_text() == "old"
     assert list(tmp_path.iterdir()) == [path]

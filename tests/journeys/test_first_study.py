@@ -132,7 +132,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     again = open_window(tmp_path / "library")
     entry = again.shelf_state.entries[0]
     assert entry.title == "Lamp trimmer"
-    again.open_study(entry.stored.id)
+    again.open_study(entry.id)
     settle(qtbot, again)
     assert again.bench.study.study == kept
     assert again.prompt_line.prompt.lead.startswith("To look closer,")
@@ -266,7 +266,7 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
     from bralto.core.errors import UserError
 
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
+    window.open_study(window.shelf_state.entries[0].id)
     settle(qtbot, window)
     study = window.bench.study
     before = study.study
@@ -291,5 +291,5 @@ def test_places_by_keys_and_an_empty_bench_says_what_to_do(
     window.shelf.list.setCurrentIndex(window.shelf.list.model().index(1, 0))
     qtbot.keyClick(window.shelf.list, Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert window.bench.study.id == window.shelf_state.entries[1].stored.id
+    assert window.bench.study.id == window.shelf_state.entries[1].id
     assert window.strip._title == window.shelf_state.entries[1].title

@@ -38,8 +38,8 @@ def photo_of_sheet(path: Path, around: float) -> PhonePhoto:
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """The study of the demo whose drawing was photographed, on the bench."""
     window = open_window(demo_copy)
-    entry = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
-    window.open_study(entry.stored.id)
+    entry = next(e for e in window.shelf_state.entries if e.states > 1)
+    window.open_study(entry.id)
     settle(qtbot, window)
     return window
 
@@ -305,26 +305,6 @@ def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
     offered(window).reject()
 
 
-def test_a_library_of_the_first_schema_is_brought_up_to_date(tmp_path: Path) -> None:
-    from alembic import command
-    from alembic.config import Config
-    from sqlalchemy import create_engine, inspect
-
-    from bralto.store import schema
-
-    engine = create_engine(f"sqlite:///{tmp_path / 'library.sqlite3'}")
-    config = Config()
-    config.set_main_option("script_location", str(Path(schema.__file__).parent / "migrations"))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "0001")
-    engine.dispose()
-    with Library.open(tmp_path) as library:
-        assert library.studies() == ()
-        columns = {one["name"] for one in inspect(library._engine).get_columns("picture")}
-    assert {"crop", "focal_35mm"} <= columns
-
-
 def test_slips_and_studies_may_be_closed_while_they_are_opening(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
@@ -334,7 +314,7 @@ def test_slips_and_studies_may_be_closed_while_they_are_opening(
     photo_of_sheet(tmp_path / "a.jpg", 0.0)
     window.begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])
     window.findChild(NewStudy).reject()
-    ids = [entry.stored.id for entry in window.shelf_state.entries]
+    ids = [entry.id for entry in window.shelf_state.entries]
     for study_id in ids[:4]:
         window.open_study(study_id)
     settle(qtbot, window)

@@ -1,34 +1,63 @@
-"""The library: private, transactional, migrated, and safe from being killed."""
+"""The library: private, transactional, and guarded against a second hand."""
 
 from __future__ import annotations
 
 import os
 import signal
+import sqlite3
 import stat
 import subprocess
 import sys
+import threading
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from alembic.autogenerate import compare_metadata
-from alembic.config import Config
-from alembic.migration import MigrationContext
-from alembic.script import ScriptDirectory
-from sqlalchemy import create_engine, event, text
 from tests.studies import figure_marks, study_of
 
 from bralto.core.errors import UserError
-from bralto.core.study import Mark, Picture, Study
-from bralto.store import schema
+from bralto.core.study import Mark, Picture, State, Study
+from bralto.store.failures import Failure, LibraryError
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
-from bralto.store.tables import metadata
 
 MADE = "2026-05-02T18:20:00Z"
 
 
-def test_the_folder_is_the_learners_alone(library: Library) -> None:
-    assert stat.S_IMODE(library.root.stat().st_mode) == 0o700
+def modes(root: Path) -> set[int]:
+    """Rights of a library's folder and all that is in it."""
+    return {stat.S_IMODE(path.stat().st_mode) for path in (root, *root.rglob("*"))}
+
+
+def test_folder_and_files_are_the_learners_alone_whatever_was_there(
+    tmp_path: Path, picture_files: tuple[Path, Path]
+) -> None:
+    root = tmp_path / "library"
+    root.mkdir(mode=0o755)
+    bare = Study("", "figure-front", Picture("", 1, 1))
+    with Library.open(root) as library:
+        add_study_from_files(library, bare, *picture_files, MADE)
+        assert modes(root) == {0o700, 0o600}
+    for path in root.rglob("*"):
+        path.chmod(0o755 if path.is_dir() else 0o644)
+    with Library.open(root) as library:
+        library.add(study_of({}, {}), {}, MADE)
+        library.media.close_to_others()
+        assert modes(root) == {0o700, 0o600}
+
+
+@pytest.mark.parametrize(
+    "name", ["who? me", "50%25 done", "a#b&c=d", "100%", " ", "häuser ö", "a:b"]
+)
+def test_a_folder_may_have_any_name(tmp_path: Path, name: str) -> None:
+    """A path that was read as a URL put the database elsewhere, and showed another's studies."""
+    with Library.open(tmp_path / name) as library:
+        library.add(replace(study_of({}, {}), title=name), {}, MADE)
+    assert (tmp_path / name / "library.sqlite3").is_file()
+    assert [path.name for path in tmp_path.iterdir()] == [name]
+    with Library.open(tmp_path / name, reading=True) as library:
+        assert [row.title for row in library.rows()] == [name]
 
 
 def test_a_study_comes_back_as_it_went_in(library: Library) -> None:
@@ -44,78 +73,135 @@ def test_a_study_comes_back_as_it_went_in(library: Library) -> None:
 def test_marks_are_set_moved_and_taken_away(library: Library) -> None:
     stored = library.stored(library.add(study_of({}, {}), {}, MADE))
     reference, drawing = stored.pictures[""], stored.pictures["first"]
-    library.put_marks(reference, {"crown": Mark(1.5, 2.5, "inferred", 0.7)})
-    library.put_marks(reference, {"crown": Mark(3.5, 2.5)})
-    library.put_marks(drawing, {"crown": Mark(9.0, 9.0)})
-    library.put_marks(drawing, {"crown": None})
-    again = library.find(stored.id)
-    assert again.reference.marks == {"crown": Mark(3.5, 2.5)}
-    assert again.states[0].picture.marks == {}
+    at = stored.version
+    for picture, mark in (
+        (reference, Mark(1.5, 2.5, "inferred", 0.7)),
+        (reference, Mark(3.5, 2.5)),
+        (drawing, Mark(9.0, 9.0)),
+        (drawing, None),
+    ):
+        at = library.put_marks(stored.id, at, picture, {"crown": mark})
+    again = library.stored(stored.id)
+    assert again.study.reference.marks == {"crown": Mark(3.5, 2.5)}
+    assert again.study.states[0].picture.marks == {}
+    assert again.version == at == stored.version + 4
 
 
-def test_a_removed_study_leaves_no_rows(library: Library) -> None:
-    study_id = library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
-    library.remove(study_id)
-    engine = create_engine(f"sqlite:///{library.root / 'library.sqlite3'}")
-    with engine.connect() as connection:
-        for table in ("study", "state", "picture", "mark"):
-            assert connection.execute(text(f"SELECT count(*) FROM {table}")).scalar() == 0
-    engine.dispose()
+def writes(library: Library) -> dict[str, Callable[[str, int], object]]:
+    """Every way in which an open study is written, by a version that is given."""
+    study = study_of(figure_marks(), {})
+    picture = Picture("again.jpg", 5, 5)
+    return {
+        "marks": lambda i, at: library.put_marks(i, at, 1, {"chin": Mark(1.0, 1.0)}),
+        "head": lambda i, at: library.put_head(i, at, study),
+        "picture": lambda i, at: library.put_picture(i, at, 1, picture),
+        "state": lambda i, at: library.add_state(i, at, State("later", picture), None),
+    }
 
 
-def test_pictures_are_copied_and_told_by_their_content(
-    library: Library, picture_files: tuple[Path, Path]
+@pytest.mark.parametrize("way", ["marks", "head", "picture", "state"])
+def test_a_write_on_a_version_that_is_not_the_last_is_refused(library: Library, way: str) -> None:
+    """Two hands on one study wrote over each other, and no row counted as success."""
+    study_id = library.add(study_of({}, {}), {}, MADE)
+    at = library.stored(study_id).version
+    library.put_marks(study_id, at, 1, {"crown": Mark(7.0, 7.0)})  # the other hand
+    before = library.stored(study_id)
+    with pytest.raises(LibraryError, match="changed elsewhere") as refused:
+        writes(library)[way](study_id, at)
+    assert refused.value.kind is Failure.ELSEWHERE
+    assert library.stored(study_id) == before
+    library.erase([study_id])
+    with pytest.raises(LibraryError, match="removed elsewhere"):
+        writes(library)[way](study_id, before.version)
+
+
+def test_an_erased_study_leaves_no_rows_and_says_which_pictures_are_free(library: Library) -> None:
+    first = library.add(
+        study_of(figure_marks(), figure_marks()), {"": "ab/x", "first": "cd/y"}, MADE
+    )
+    second = library.add(study_of(figure_marks(), {}), {"": "ab/x"}, MADE)
+    library.put_tags({first: ["hands"], second: ["hands"]})
+    assert library.pictures_of_alone([first]) == {"cd/y"}
+    assert library.erase([first]) == {"cd/y"}
+    assert library.erase([second]) == {"ab/x"}
+    with sqlite3.connect(library.root / "library.sqlite3") as connection:
+        for table in ("study", "state", "picture", "mark", "tag", "summary"):
+            assert connection.execute(f"SELECT count(*) FROM {table}").fetchone() == (0,)
+    connection.close()
+
+
+def test_names_tags_bin_and_hidden_are_kept_and_renaming_measures_nothing_anew(
+    library: Library,
 ) -> None:
-    bare = Study("", "figure-front", Picture("", 1, 1, permission="my own"))
-    first = library.stored(add_study_from_files(library, bare, *picture_files, MADE))
-    second = library.stored(add_study_from_files(library, bare, *picture_files, MADE))
-    for path in picture_files:
-        path.unlink()
-    assert first.media == second.media
-    assert library.media.path(first.media[""]).exists()
-    assert library.media.thumbnail(first.media["first"]).exists()
-    assert first.study.reference.permission == "my own"
-    assert (first.study.reference.width, first.study.reference.height) == (300, 400)
+    study_id = library.add(study_of({}, {}), {}, MADE)
+    library.put_digests([(study_id, 1, 1, "{}")])
+    library.rename(study_id, "Net mender")
+    library.put_tags({study_id: {"hands", "quick"}})
+    library.put_hidden({study_id: True})
+    library.put_binned({study_id: MADE})
+    (row,) = library.rows()
+    assert (row.title, row.hidden, row.binned) == ("Net mender", 1, MADE)
+    assert row.tags.split("\x1f") == ["hands", "quick"]
+    assert row.stamp == row.version == 2
+    assert library.take_touched() == {study_id}
+    assert library.take_touched() == set()
+    with pytest.raises(LibraryError, match="no longer"):
+        library.put_hidden({"nothing": True})
 
 
-def test_a_bad_picture_keeps_nothing(library: Library, picture_files: tuple[Path, Path]) -> None:
-    picture_files[1].write_text("not a picture")
-    with pytest.raises(UserError, match="not a picture"):
-        add_study_from_files(library, Study("", "figure-front", None), *picture_files, MADE)
-    assert library.studies() == ()
-    assert not (library.root / "media").exists()
+def test_a_duplicate_shares_the_pictures_and_nothing_else(library: Library) -> None:
+    study_id = library.add(study_of(figure_marks(), figure_marks()), {"": "ab/x"}, MADE)
+    copy = library.stored(library.duplicate(study_id, "again", MADE))
+    assert copy.study == replace(library.find(study_id), title="again")
+    assert copy.media == {"": "ab/x"}
+    assert set(copy.pictures.values()).isdisjoint(library.stored(study_id).pictures.values())
 
 
-def test_migrations_make_the_tables_that_the_code_names(library: Library) -> None:
-    engine = create_engine(f"sqlite:///{library.root / 'library.sqlite3'}")
-    with engine.connect() as connection:
-        context = MigrationContext.configure(connection, opts={"compare_type": True})
-        assert compare_metadata(context, metadata) == []
-    engine.dispose()
+def test_another_thread_reads_and_writes_beside_the_first(library: Library) -> None:
+    """Workers measure while the hand works; neither waits for the other's connection."""
+    found: list[object] = []
+
+    def work() -> None:
+        found.append(library.add(study_of({}, {}), {}, MADE))
+        found.append(len(library.rows()))
+
+    threads = [threading.Thread(target=work) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for number in range(20):
+        library.put_tags({library.add(study_of({}, {}), {}, MADE): [str(number)]})
+    for thread in threads:
+        thread.join()
+    assert len(library.rows()) == 24
+    assert len(found) == 8
 
 
-def test_the_newest_revision_is_the_one_the_code_expects() -> None:
-    config = Config()
-    config.set_main_option("script_location", str(Path(schema.__file__).parent / "migrations"))
-    assert ScriptDirectory.from_config(config).get_current_head() == schema.HEAD
-
-
-def test_a_library_of_a_newer_bralto_is_refused_by_name(tmp_path: Path) -> None:
-    with Library.open(tmp_path) as library:
-        library.add(study_of({}, {}), {}, MADE)
-    engine = create_engine(f"sqlite:///{tmp_path / 'library.sqlite3'}")
-    with engine.begin() as connection:
-        connection.execute(text("UPDATE alembic_version SET version_num = '0099'"))
-    engine.dispose()
-    with pytest.raises(UserError, match=r"newer Bralto \(schema 0099\)"):
-        Library.open(tmp_path)
-
-
-def test_a_damaged_library_is_refused_and_left_alone(tmp_path: Path) -> None:
-    (tmp_path / "library.sqlite3").write_bytes(b"not a database" * 100)
-    with pytest.raises(UserError, match="not a Bralto library"):
-        Library.open(tmp_path)
-    assert (tmp_path / "library.sqlite3").read_bytes().startswith(b"not a database")
+@pytest.mark.parametrize(
+    ("statement", "said"),
+    [
+        ("UPDATE study SET extra = '{not json'", "what is said of it"),
+        ("UPDATE study SET kind = 'carved'", "'carved' is none of observed"),
+        ("UPDATE mark SET visibility = 'maybe' WHERE key = 'chin'", "the mark 'chin'"),
+        ("UPDATE picture SET polygons = '[[1, 2]]'", "the picture"),
+        ("UPDATE picture SET sheet = '{\"corners\": [[0, 0]]}'", "the picture"),
+        ("UPDATE picture SET width = 0", "it has no size"),
+        ("UPDATE state SET extra = 'x'", "the state 'first'"),
+        ("DELETE FROM mark; DELETE FROM picture WHERE id = 1", "is not there"),
+    ],
+)
+def test_one_bad_row_is_said_and_the_other_studies_are_there(
+    library: Library, statement: str, said: str
+) -> None:
+    bad = library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
+    with sqlite3.connect(library.root / "library.sqlite3") as connection:
+        connection.executescript(statement)
+    connection.close()
+    good = library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
+    assert {row.id for row in library.rows()} == {bad, good}
+    assert library.find(good) is not None
+    with pytest.raises(UserError, match="cannot be read") as refused:
+        library.stored(bad)
+    assert said in str(refused.value)
 
 
 _WRITER = """
@@ -124,16 +210,17 @@ from pathlib import Path
 from bralto.core.study import Mark
 from bralto.store.library import Library
 library = Library.open(Path(sys.argv[1]))
-picture = library.stored(sys.argv[2]).pictures[""]
+at = library.stored(sys.argv[2]).version
 for number in range(10_000):
-    library.put_marks(picture, {"crown": Mark(float(number), 1.0)})
+    at = library.put_marks(sys.argv[2], at, 1, {"crown": Mark(float(number), 1.0)})
     print(number, flush=True)
 """
 
 
-def test_nothing_finished_is_lost_by_kill_9(library: Library) -> None:
+def test_nothing_finished_is_lost_by_kill_9(tmp_path: Path) -> None:
     """A writer is killed in mid-gesture; the last gesture it reported is in the library."""
-    study_id = library.add(study_of({}, {}), {}, MADE)
+    with Library.open(tmp_path / "library") as library:
+        study_id = library.add(study_of({}, {}), {}, MADE)
     writer = subprocess.Popen(
         [sys.executable, "-c", _WRITER, str(library.root), study_id],
         stdout=subprocess.PIPE,
@@ -145,23 +232,81 @@ def test_nothing_finished_is_lost_by_kill_9(library: Library) -> None:
     reported += list(lines)
     writer.wait()
     writer.stdout.close()
-    kept = library.find(study_id).reference.marks["crown"].x
+    with Library.open(tmp_path / "library") as library:  # the dead holder's lock is free
+        kept = library.find(study_id).reference.marks["crown"].x
     last = float(reported[-1])
     assert kept in {last, last + 1.0}  # one more may have been kept and not yet told
 
 
 def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
     stored = library.stored(library.add(study_of(figure_marks(), {}), {}, MADE))
-    engine = library._engine
-    with engine.connect() as connection:
-        pages = connection.execute(text("PRAGMA page_count")).scalar()
-    engine.dispose()
-    event.listen(engine, "connect", lambda c, _: c.execute(f"PRAGMA max_page_count = {pages}"))
-
-    def fill() -> None:
+    with library._database.using() as connection:
+        pages = connection.execute("PRAGMA page_count").fetchone()[0]
+        connection.execute(f"PRAGMA max_page_count = {pages}")
+    at = stored.version
+    with pytest.raises(LibraryError, match="the disk is full") as refused:
         for number in range(2000):
-            library.put_marks(stored.pictures[""], {f"mark{number}": Mark(1.0, 2.0)})
+            marks = {f"mark{number}": Mark(1.0, 2.0)}
+            at = library.put_marks(stored.id, at, stored.pictures[""], marks)
+    assert refused.value.kind is Failure.FULL
+    again = library.stored(stored.id)
+    assert again.study.reference.marks["crown"] == stored.study.reference.marks["crown"]
+    assert again.version == at  # the refused change is wholly undone
 
-    with pytest.raises(UserError, match="not kept"):
-        fill()
-    assert library.find(stored.id).reference.marks["crown"] == stored.study.reference.marks["crown"]
+
+def test_a_folder_that_is_replaced_is_noticed_and_what_was_done_can_be_kept(
+    library: Library, tmp_path: Path, picture_files: tuple[Path, Path]
+) -> None:
+    bare = Study("Bell ringer", "figure-front", Picture("", 1, 1))
+    study_id = add_study_from_files(library, bare, *picture_files, MADE)
+    stored = library.stored(study_id)
+    assert library.in_place
+    library.root.rename(tmp_path / "moved")
+    with Library.open(library.root) as other:  # somebody made another in its place
+        assert not library.in_place
+        library.put_marks(study_id, stored.version, 1, {"crown": Mark(5.0, 5.0)})
+        assert other.rows() == []
+        with pytest.raises(LibraryError, match="not where it was"):
+            run_in_thread(lambda: library.add(study_of({}, {}), {}, MADE))
+        with pytest.raises(UserError, match="a library already"):
+            library.copy_to(library.root)
+    library.copy_to(tmp_path / "kept")
+    with Library.open(tmp_path / "kept") as kept:
+        assert kept.find(study_id).reference.marks == {"crown": Mark(5.0, 5.0)}
+
+
+def run_in_thread(work: Callable[[], object]) -> None:
+    """Run it in another thread and raise here what it raises there."""
+    met: list[BaseException] = []
+
+    def run() -> None:
+        try:
+            work()
+        except BaseException as error:
+            met.append(error)
+
+    thread = threading.Thread(target=run)
+    thread.start()
+    thread.join()
+    if met:
+        raise met[0]
+
+
+def test_a_picture_is_not_kept_in_a_folder_that_is_gone(
+    library: Library, picture_files: tuple[Path, Path]
+) -> None:
+    from bralto.imaging.load import clean_picture
+
+    library.root.rename(library.root.with_name("moved"))
+    with pytest.raises(UserError):
+        library.media.put(clean_picture(picture_files[0]))
+    assert not library.root.exists()
+
+
+def test_an_open_study_is_put_whole_into_another_library(library: Library) -> None:
+    study_id = library.add(study_of(figure_marks(), {}), {}, MADE)
+    changed = replace(study_of({"crown": Mark(1.0, 1.0)}, figure_marks()), title="From memory")
+    library.replace(study_id, changed)
+    assert library.find(study_id) == changed
+    with pytest.raises(UserError, match="no longer in the library as it was"):
+        library.replace(study_id, replace(changed, states=()))

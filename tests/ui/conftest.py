@@ -30,7 +30,16 @@ def open_window(qtbot: QtBot) -> Iterator[Opener]:
     """Opens windows on library folders and closes them in the end; nothing may be left running."""
     opened: list[tuple[MainWindow, Library]] = []
 
+    def close(window: MainWindow, library: Library) -> None:
+        window.close()
+        assert not any(timer.isActive() for timer in loose_timers(window))
+        library.close()
+        window.deleteLater()
+
     def open_(folder: Path) -> MainWindow:
+        for one in [one for one in opened if one[1].root == folder]:
+            opened.remove(one)
+            close(*one)  # a restart: a library has one window
         library = Library.open(folder)
         window = make_window(library, LIGHT)
         opened.append((window, library))
@@ -39,11 +48,8 @@ def open_window(qtbot: QtBot) -> Iterator[Opener]:
         return window
 
     yield open_
-    for window, library in opened:
-        window.close()
-        assert not any(timer.isActive() for timer in loose_timers(window))
-        library.close()
-        window.deleteLater()
+    for one in opened:
+        close(*one)
 
 
 def loose_timers(window: QObject) -> list[QTimer]:
@@ -61,7 +67,7 @@ def settle(qtbot: QtBot, window: MainWindow) -> None:
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """The newest demo study on the bench, in a library of the test's own."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
+    window.open_study(window.shelf_state.entries[0].id)
     settle(qtbot, window)
     return window
 

@@ -17,6 +17,7 @@ from bralto.ui.arrivals.permission import PermissionSlip
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.state.settings import Settings
+from bralto.ui.tasks import Tasks
 from bralto.ui.window import MainWindow
 
 
@@ -71,8 +72,10 @@ def test_an_offer_gives_a_free_name_and_shows_what_it_can(tmp_path: Path, qtbot:
     states = (*study.states, *(State(name, study.states[0].picture) for name in names))
     from dataclasses import replace
 
-    offer = Offer(picture(tmp_path / "a.png"), replace(study, states=states))
+    tasks = Tasks()
+    offer = Offer(picture(tmp_path / "a.png"), replace(study, states=states), tasks)
     qtbot.addWidget(offer)
+    qtbot.waitUntil(lambda: not offer.preview.pixmap().isNull())
     assert offer.name.text() == "state 4"
     offer.name.setText("  ")
     offer.state.click()
@@ -81,7 +84,9 @@ def test_an_offer_gives_a_free_name_and_shows_what_it_can(tmp_path: Path, qtbot:
     assert offer.choice == "study"
     scan = tmp_path / "scan.pdf"
     scan.write_bytes(b"%PDF-1.4")  # Qt shows none; the ending stands in
-    qtbot.addWidget(other := Offer(scan, study))
+    qtbot.addWidget(other := Offer(scan, study, tasks))
+    qtbot.waitUntil(lambda: not tasks.busy)
+    assert other.preview.text() == "PDF"
     assert other.name.text() == "state 2"
 
 
@@ -98,8 +103,8 @@ def test_permission_is_never_empty(qtbot: QtBot) -> None:
 @pytest.fixture
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     window = open_window(demo_copy)
-    entry = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
-    window.open_study(entry.stored.id)
+    entry = next(e for e in window.shelf_state.entries if e.states > 1)
+    window.open_study(entry.id)
     settle(qtbot, window)
     return window
 

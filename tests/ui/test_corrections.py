@@ -26,8 +26,8 @@ LEFT = Qt.MouseButton.LeftButton
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """A demo study whose drawing was photographed twice."""
     window = open_window(demo_copy)
-    photographed = next(e for e in window.shelf_state.entries if len(e.stored.study.states) > 1)
-    window.open_study(photographed.stored.id)
+    photographed = next(e for e in window.shelf_state.entries if e.states > 1)
+    window.open_study(photographed.id)
     settle(qtbot, window)
     return window
 

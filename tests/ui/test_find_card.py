@@ -51,7 +51,7 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
+    window.open_study(window.shelf_state.entries[0].id)
     settle(qtbot, window)
     bench = window.bench
     study, card = bench.study, bench.find_card
@@ -80,7 +80,7 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
 
 def test_pointing_teaches(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
+    window.open_study(window.shelf_state.entries[0].id)
     settle(qtbot, window)
     board = window.bench.reference
     qtbot.mouseMove(board, board.at("chin").toPoint())

@@ -19,7 +19,7 @@ from bralto.ui.boards.points import point_on_board
 def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
     """The worked example, zoomed in on one board only."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].stored.id)
+    window.open_study(window.shelf_state.entries[0].id)
     settle(qtbot, window)
     window.bench.reference.zoom(1.7)
     return window.bench

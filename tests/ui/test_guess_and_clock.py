@@ -181,7 +181,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     for _ in range(40):
         window.strip.tick()
     study_id = study.id
-    window.open_study(window.shelf_state.entries[1].stored.id)  # leaving it keeps the rest
+    window.open_study(window.shelf_state.entries[1].id)  # leaving it keeps the rest
     seconds = window._library.stored(study_id).study.extra["bench"]["seconds"]
     assert seconds == {"edges": 90.0, "tilts": 40.0}
     window.open_study(study_id)

@@ -64,7 +64,7 @@ def window(open_window: Opener, demo_copy: Path) -> MainWindow:
 
 def imagined(window: MainWindow, qtbot: QtBot, *, marked: bool) -> Bench:
     library = window._library
-    old = library.stored(window.shelf_state.entries[0].stored.id)
+    old = library.stored(window.shelf_state.entries[0].id)
     state = old.study.states[-1]
     if not marked:
         state = replace(state, picture=replace(state.picture, marks={}))

@@ -47,7 +47,7 @@ def load_study(given: str) -> Study:
 
     folder = library_folder()
     if folder.exists():
-        with Library.open(folder) as library:
+        with Library.open(folder, reading=True) as library:
             found = library.find(given)
             if found is not None:
                 return found

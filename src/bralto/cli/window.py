@@ -20,6 +20,5 @@ def open_window(
     if context.invoked_subcommand is not None:
         return
     from bralto.app import run_window
-    from bralto.store.places import library_folder
 
-    raise typer.Exit(run_window(library or library_folder()))
+    raise typer.Exit(run_window(library))

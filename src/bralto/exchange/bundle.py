@@ -1,64 +1,203 @@
-"""Reads a bundle (`*.bralto`, a ZIP) as if a stranger had sent it."""
+"""Bundles (`*.bralto`, a ZIP): written whole, and read as if a stranger had sent them."""
 
 from __future__ import annotations
 
+import json
 import stat
 import zipfile
 import zlib
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path, PurePosixPath
+from typing import BinaryIO
 
 from bralto.core.errors import UserError
-from bralto.core.study import Study
-from bralto.exchange.study_file import parse_study
+from bralto.core.study import Picture, Study
+from bralto.disk.private import PARTIAL
+from bralto.disk.regular import open_regular
+from bralto.exchange.study_file import parse_study, study_document
 
-__all__ = ["MIMETYPE", "read_bundle"]
+__all__ = ["MIMETYPE", "Bundle", "open_bundle", "read_bundle", "write_bundle"]
 
 MIMETYPE = "application/vnd.bralto.study+zip"
 
-# Limits against archives made to hurt (common practice, no source).
+# Limits against archives made to hurt (common practice, no source). What an archive says of its own
+# sizes is not trusted: reading stops where a limit is met.
 _MOST_FILES = 500
 _MOST_BYTES = 1024**3
-_MOST_RATIO = 200
 _MOST_STUDY = 16 * 1024**2
+_MOST_PICTURE = 192 * 1024**2
+_MOST_LISTING = 256 * 1024
+
+_SHOWN = "shown_as"
+"""Under which a picture in a bundle keeps the name that the learner knew it by."""
 
 
-def read_bundle(path: Path) -> Study:
-    """The study inside a bundle; its pictures stay where they are.
+class Bundle:
+    """An open bundle: its study, and its pictures one at a time."""
+
+    def __init__(self, archive: zipfile.ZipFile, where: str) -> None:
+        self._archive, self._where = archive, where
+        self._read = 0
+        text = self._bytes("study.json", _MOST_STUDY)
+        try:
+            self.study = parse_study(text.decode("utf-8"), f"{where}: study.json")
+        except UnicodeDecodeError:
+            raise _damaged(where) from None
+
+    def picture(self, picture: Picture) -> bytes | None:
+        """The file of one of the study's pictures, or None where the bundle has none for it."""
+        name = picture.file
+        if not name.startswith("media/") or name not in self._archive.namelist():
+            return None
+        return self._bytes(name, _MOST_PICTURE)
+
+    @staticmethod
+    def shown(picture: Picture) -> Picture:
+        """The picture under the name that the learner knew it by."""
+        extra = dict(picture.extra)
+        name = extra.pop(_SHOWN, None)
+        known = name if isinstance(name, str) and name else PurePosixPath(picture.file).name
+        return replace(picture, file=known, extra=extra)
+
+    def _bytes(self, name: str, most: int) -> bytes:
+        try:
+            with self._archive.open(name) as file:
+                data = file.read(min(most, _MOST_BYTES - self._read) + 1)
+        except _FAULTS:
+            raise _damaged(self._where) from None
+        self._read += len(data)
+        if len(data) > most or self._read > _MOST_BYTES:
+            raise UserError(f"{self._where}: {name!r} is larger than it may be in a bundle")
+        return data
+
+
+# What a damaged archive makes of the standard library's reader.
+_FAULTS = (
+    zipfile.BadZipFile,
+    zlib.error,
+    EOFError,
+    KeyError,
+    NotImplementedError,
+    RuntimeError,
+    ValueError,
+    OverflowError,
+    OSError,
+)
+
+
+def _damaged(where: str) -> UserError:
+    return UserError(f"{where}: not a Bralto bundle, or a damaged one")
+
+
+@contextmanager
+def open_bundle(path: Path) -> Iterator[Bundle]:
+    """A bundle to read from.
 
     Raises:
         UserError: not a bundle, or one that breaks a limit; one sentence.
     """
-    try:
-        with zipfile.ZipFile(path) as archive:
-            _check(archive, path)
-            with archive.open("study.json") as file:
-                data = file.read(_MOST_STUDY + 1)
-            if len(data) > _MOST_STUDY:
-                raise UserError(f"{path}: its study.json is too large to be one")
-            return parse_study(data.decode("utf-8"), f"{path}: study.json")
-    except FileNotFoundError:
-        raise UserError(f"{path}: there is no such file; give the path of a bundle") from None
-    except (zipfile.BadZipFile, zlib.error, UnicodeDecodeError, NotImplementedError, RuntimeError):
-        raise UserError(f"{path}: not a Bralto bundle, or a damaged one") from None
-    except OSError as error:
-        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
+    where = str(path)
+    with open_regular(path, "a bundle", _MOST_BYTES) as file:
+        _check_listing(file, where)
+        try:
+            archive = zipfile.ZipFile(file)
+        except _FAULTS:
+            raise _damaged(where) from None
+        with archive:
+            _check(archive, where)
+            yield Bundle(archive, where)
 
 
-def _check(archive: zipfile.ZipFile, path: Path) -> None:
+def read_bundle(path: Path) -> Study:
+    """The study inside a bundle; see `open_bundle`."""
+    with open_bundle(path) as bundle:
+        return bundle.study
+
+
+def _check_listing(file: BinaryIO, where: str) -> None:
+    """Refuse a list of files that is too long before it is read (APPNOTE.TXT 4.3.16)."""
+    file.seek(0, 2)
+    file.seek(max(0, file.tell() - 65_557))
+    end = file.read(65_557)
+    at = end.rfind(b"PK\5\6")
+    if at < 0 or len(end) < at + 22:
+        raise _damaged(where)
+    files, size = int.from_bytes(end[at + 10 : at + 12], "little"), end[at + 12 : at + 16]
+    if files > _MOST_FILES or int.from_bytes(size, "little") > _MOST_LISTING:
+        raise UserError(f"{where}: holds more than a bundle may ({_MOST_FILES} files)")
+    file.seek(0)
+
+
+def _check(archive: zipfile.ZipFile, where: str) -> None:
     entries = archive.infolist()
-    if len(entries) > _MOST_FILES or sum(e.file_size for e in entries) > _MOST_BYTES:
-        raise UserError(f"{path}: holds more than a bundle may ({_MOST_FILES} files, 1 GB)")
+    if len(entries) > _MOST_FILES:
+        raise UserError(f"{where}: holds more than a bundle may ({_MOST_FILES} files)")
     for entry in entries:
         name = PurePosixPath(entry.filename)
         if name.is_absolute() or ".." in name.parts or "\\" in entry.filename:
-            raise UserError(f"{path}: holds a file with a forbidden name, {entry.filename!r}")
+            raise UserError(f"{where}: holds a file with a forbidden name, {entry.filename!r}")
         if stat.S_ISLNK(entry.external_attr >> 16):
-            raise UserError(f"{path}: holds a link, {entry.filename!r}, which a bundle may not")
-        if entry.file_size > _MOST_RATIO * max(1, entry.compress_size):
-            raise UserError(f"{path}: {entry.filename!r} is packed beyond belief")
-    names = [entry.filename for entry in entries]
-    first_ok = bool(entries) and entries[0].filename == "mimetype"
-    if not first_ok or archive.read("mimetype").strip() != MIMETYPE.encode():
-        raise UserError(f"{path}: not a Bralto bundle; its first file must be its mimetype")
-    if "study.json" not in names:
-        raise UserError(f"{path}: holds no study.json")
+            raise UserError(f"{where}: holds a link, {entry.filename!r}, which a bundle may not")
+    if not entries or entries[0].filename != "mimetype":
+        raise UserError(f"{where}: not a Bralto bundle; its first file must be its mimetype")
+    try:
+        with archive.open("mimetype") as file:
+            said = file.read(len(MIMETYPE) + 8)
+    except _FAULTS:
+        raise _damaged(where) from None
+    if said.strip() != MIMETYPE.encode():
+        raise UserError(f"{where}: not a Bralto bundle; its first file must be its mimetype")
+    if "study.json" not in archive.namelist():
+        raise UserError(f"{where}: holds no study.json")
+
+
+def write_bundle(
+    study: Study,
+    pictures: Mapping[str, tuple[str, Callable[[], bytes]]],
+    thumbnail: bytes | None,
+    path: Path,
+) -> None:
+    """Write a bundle whole or not at all.
+
+    Args:
+        pictures: by state name, the reference by "": the ending of its file, such as `.jpg`, and
+            what reads it.
+        thumbnail: a PNG, or None.
+
+    Raises:
+        UserError: it cannot be written there.
+    """
+    names: dict[str, str] = {}
+    for number, name in enumerate(pictures):
+        stem = f"state-{number}" if name else "reference"
+        names[name] = f"media/{stem}{pictures[name][0]}"
+
+    def filed(name: str, picture: Picture) -> Picture:
+        if name not in names:
+            return picture
+        return replace(picture, file=names[name], extra={**picture.extra, _SHOWN: picture.file})
+
+    whole = replace(
+        study,
+        reference=None if study.reference is None else filed("", study.reference),
+        states=tuple(replace(one, picture=filed(one.name, one.picture)) for one in study.states),
+    )
+    text = json.dumps(study_document(whole), ensure_ascii=True, indent=1, allow_nan=False)
+    partial = path.with_name(f"{PARTIAL}{path.name}")
+    try:
+        with zipfile.ZipFile(partial, "w", zipfile.ZIP_DEFLATED) as archive:
+            archive.writestr("mimetype", MIMETYPE, zipfile.ZIP_STORED)
+            archive.writestr("study.json", text + "\n")
+            for name, (_, read) in pictures.items():
+                archive.writestr(names[name], read(), zipfile.ZIP_STORED)  # packed already
+            if thumbnail is not None:
+                archive.writestr("thumbnail.png", thumbnail, zipfile.ZIP_STORED)
+        partial.replace(path)
+    except OSError as error:
+        partial.unlink(missing_ok=True)
+        raise UserError(f"{path}: cannot be written ({error.strerror})") from None
+    except BaseException:
+        partial.unlink(missing_ok=True)
+        raise

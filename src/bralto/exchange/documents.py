@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import json
+import math
+from collections.abc import Iterable
 from typing import Any
 
 from pydantic import ValidationError
 
 from bralto.core.errors import UserError
 
-__all__ = ["first_fault", "of_format", "parse_json"]
+__all__ = ["first_fault", "no_number", "of_format", "parse_json"]
 
 
 def parse_json(text: str, where: str) -> Any:
@@ -22,8 +24,23 @@ def parse_json(text: str, where: str) -> Any:
         return json.loads(text)
     except json.JSONDecodeError as error:
         raise UserError(f"{where}: not valid JSON (line {error.lineno}: {error.msg})") from None
+    except ValueError as error:  # a number of more digits than Python reads
+        raise UserError(f"{where}: not valid JSON ({str(error).partition(';')[0]})") from None
     except RecursionError:
         raise UserError(f"{where}: not valid JSON (nested too deep)") from None
+
+
+def no_number(data: Any, place: str = "") -> str | None:
+    """Where a document has NaN or an infinity, which JSON does not know and Python reads."""
+    if isinstance(data, float):
+        return None if math.isfinite(data) else place
+    parts: Iterable[tuple[object, Any]] = ()
+    if isinstance(data, dict):
+        parts = data.items()
+    elif isinstance(data, list):
+        parts = enumerate(data)
+    found = (no_number(part, f"{place}.{key}".lstrip(".")) for key, part in parts)
+    return next((one for one in found if one is not None), None)
 
 
 def of_format(data: Any, where: str, name: str, version: int, what: str) -> dict[str, Any]:

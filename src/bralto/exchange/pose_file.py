@@ -14,8 +14,8 @@ from bralto.core.figure.camera import Camera
 from bralto.core.figure.light import Look
 from bralto.core.figure.pose import Pose
 from bralto.core.figure.setting import Setting
+from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, of_format, parse_json
-from bralto.exchange.text import read_text
 
 __all__ = [
     "parse_settings",

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import json
-import os
 import re
-import tempfile
 from collections.abc import Mapping
 from dataclasses import fields, replace
 from pathlib import Path
@@ -27,9 +25,10 @@ from bralto.core.study import (
 )
 from bralto.core.views.library import view_keys, view_named
 from bralto.core.views.model import View
-from bralto.exchange.documents import first_fault, of_format, parse_json
+from bralto.disk.private import write_private
+from bralto.disk.regular import read_text
+from bralto.exchange.documents import first_fault, no_number, of_format, parse_json
 from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
-from bralto.exchange.text import read_text
 from bralto.exchange.view_file import read_own_view
 
 __all__ = [
@@ -37,6 +36,7 @@ __all__ = [
     "read_study",
     "study_document",
     "study_schema",
+    "study_text",
     "write_study",
 ]
 
@@ -67,6 +67,8 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
         model = StudyModel.model_validate(data)
     except ValidationError as error:
         raise UserError(f"{where}: {first_fault(error)}") from None
+    if (place := no_number(data)) is not None:  # in what Bralto keeps and does not know
+        raise UserError(f"{where}: {place}: a number must be finite")
     own = _own_view(model.view, beside)
     try:
         view = own or view_named(model.view)
@@ -164,19 +166,21 @@ def study_document(study: Study) -> dict[str, Any]:
     return head | _plain(study)  # type: ignore[no-any-return]
 
 
+def study_text(study: Study) -> str:
+    """The study as the text of its file."""
+    return json.dumps(study_document(study), ensure_ascii=False, indent=2, allow_nan=False) + "\n"
+
+
 def write_study(study: Study, path: Path) -> None:
-    """Write a study file whole or not at all."""
-    text = json.dumps(study_document(study), ensure_ascii=False, indent=2, allow_nan=False) + "\n"
-    handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    """Write a study file whole or not at all, with the rights that the learner's files have.
+
+    Raises:
+        UserError: it cannot be written there.
+    """
     try:
-        with os.fdopen(handle, "w", encoding="utf-8") as file:
-            file.write(text)
-            file.flush()
-            os.fsync(file.fileno())
-        Path(name).replace(path)
-    except BaseException:
-        Path(name).unlink(missing_ok=True)
-        raise
+        write_private(path, study_text(study).encode("utf-8", "backslashreplace"), mode=0o666)
+    except OSError as error:
+        raise UserError(f"{path}: cannot be written ({error.strerror})") from None
 
 
 def study_schema() -> dict[str, Any]:

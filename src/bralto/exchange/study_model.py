@@ -17,6 +17,13 @@ __all__ = ["FORMAT", "VERSION", "MarkModel", "PictureModel", "StateModel", "Stud
 FORMAT = "bralto-study"
 VERSION = 1
 
+# More than any study has, and little enough that nothing made of it takes long
+# (common practice, no source).
+_MOST_ANCHORS, _MOST_STATES, _MOST_NOTES = 40, 100, 1000
+_MOST_SHAPES, _MOST_CORNERS, _MOST_MARKS = 60, 500, 200
+_WORDS = 300
+
+Words = Annotated[str, Field(max_length=_WORDS)]
 Coordinate = Annotated[FiniteFloat, Field(ge=-FARTHEST_PX, le=FARTHEST_PX)]
 Positive = Annotated[FiniteFloat, Field(gt=0, le=FARTHEST_PX)]
 Point = tuple[Coordinate, Coordinate]
@@ -57,14 +64,17 @@ class SheetModel(_Open):
 class PictureModel(_Open):
     """A picture with its marks."""
 
-    file: str
+    file: Words
     width: Annotated[int, Field(gt=0)]
     height: Annotated[int, Field(gt=0)]
     plumb_deg: FiniteFloat = 0.0
     sheet: SheetModel | None = None
-    marks: dict[str, MarkModel] = {}
-    polygons: dict[str, list[Point]] = {}
-    permission: str | None = None
+    marks: Annotated[dict[str, MarkModel], Field(max_length=_MOST_MARKS)] = {}
+    polygons: Annotated[
+        dict[str, Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
+        Field(max_length=_MOST_SHAPES),
+    ] = {}
+    permission: Words | None = None
     crop: tuple[Coordinate, Coordinate, Positive, Positive] | None = None
     focal_35mm: Positive | None = None
 
@@ -85,7 +95,7 @@ class PictureModel(_Open):
 class StateModel(_Open):
     """The drawing at one moment."""
 
-    name: str
+    name: Words
     taken: str | None = None
     picture: PictureModel
 
@@ -94,27 +104,27 @@ class ScaleModel(_Open):
     """The scale school in force."""
 
     school: Literal[SCHOOLS] = "head"  # type: ignore[valid-type]
-    marks: list[str] = []
+    marks: Annotated[list[Words], Field(max_length=_MOST_MARKS)] = []
 
 
 class AnchorModel(_Open):
     """An extra landmark that the learner named."""
 
-    key: str
-    label: str
+    key: Words
+    label: Words
 
 
 class IntentModel(_Open):
     """A measure meant to differ by a factor."""
 
-    measure: str
+    measure: Words
     factor: Positive
 
 
 class GuessModel(_Open):
     """A value guessed before any figure was shown."""
 
-    measure: str
+    measure: Words
     value: FiniteFloat
     at: str | None = None
 
@@ -124,14 +134,14 @@ class StudyModel(_Open):
 
     format: Literal["bralto-study"]
     version: Literal[1]
-    title: str = ""
-    view: str
+    title: Words = ""
+    view: Words
     kind: Literal[KINDS] = "observed"  # type: ignore[valid-type]
     scale: ScaleModel = ScaleModel()
     grade: Literal[tuple(GRADES)] = "developing"  # type: ignore[valid-type]
     reference: PictureModel | None = None
-    states: list[StateModel] = []
-    anchors: list[AnchorModel] = []
-    intents: list[IntentModel] = []
-    guesses: list[GuessModel] = []
+    states: Annotated[list[StateModel], Field(max_length=_MOST_STATES)] = []
+    anchors: Annotated[list[AnchorModel], Field(max_length=_MOST_ANCHORS)] = []
+    intents: Annotated[list[IntentModel], Field(max_length=_MOST_NOTES)] = []
+    guesses: Annotated[list[GuessModel], Field(max_length=_MOST_NOTES)] = []
     canon: str | None = None

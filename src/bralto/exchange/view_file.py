@@ -6,7 +6,7 @@ from pathlib import Path
 
 from bralto.core.views.model import View
 from bralto.core.views.own import parse_own_view
-from bralto.exchange.text import read_text
+from bralto.disk.regular import read_text
 
 __all__ = ["read_own_view"]
 

@@ -8,15 +8,26 @@ from pathlib import Path
 
 from PIL import Image
 
-from bralto.imaging.decode import LARGEST_PIXELS, SMALLEST_SIDE, open_picture
+from bralto.imaging.bare import bare_suffix
+from bralto.imaging.decode import LARGEST_PIXELS, SMALLEST_SIDE, decode_picture, open_picture
 from bralto.imaging.facts import Facts, facts_of
 
-__all__ = ["LARGEST_PIXELS", "SMALLEST_SIDE", "CleanPicture", "clean_picture", "encode"]
+__all__ = [
+    "LARGEST_PIXELS",
+    "SMALLEST_SIDE",
+    "CleanPicture",
+    "clean_picture",
+    "encode",
+    "take_over",
+]
 
 THUMBNAIL = 480
 """Longest side of a thumbnail, px: sharp on the shelf at twice the usual density."""
 
 _QUALITY = 95
+_LARGE, _QUICK, _USUAL = 30_000_000, 1, 6
+"""Pixels from which a PNG is packed quickly: 80 million take 20 s otherwise."""
+
 _LOSSLESS = frozenset({"PNG", "TIFF", "BMP", "GIF"})
 
 
@@ -51,16 +62,36 @@ def encode(
     lossless: bool = False,
     facts: Facts = Facts(),  # noqa: B008 - frozen
 ) -> CleanPicture:
-    """Encode an RGB picture with its thumbnail."""
-    bare = image.copy()
-    bare.info = {}
-    small = bare.copy()
-    small.thumbnail((THUMBNAIL, THUMBNAIL), Image.Resampling.LANCZOS, reducing_gap=3.0)
-    thumb, out = io.BytesIO(), io.BytesIO()
-    small.save(thumb, "JPEG", quality=88)
+    """Encode an RGB picture with its thumbnail; its ``info`` is emptied."""
+    image.info = {}  # what is not there cannot be written
+    out = io.BytesIO()
     if lossless:
-        bare.save(out, "PNG")
+        large = image.width * image.height > _LARGE
+        image.save(out, "PNG", compress_level=_QUICK if large else _USUAL)
     else:
-        bare.save(out, "JPEG", quality=_QUALITY, subsampling=0)
+        image.save(out, "JPEG", quality=_QUALITY, subsampling=0)
     suffix = ".png" if lossless else ".jpg"
-    return CleanPicture(out.getvalue(), suffix, bare.width, bare.height, thumb.getvalue(), facts)
+    return CleanPicture(out.getvalue(), suffix, image.width, image.height, _thumbnail(image), facts)
+
+
+def _thumbnail(image: Image.Image) -> bytes:
+    by = min(1.0, THUMBNAIL / max(image.size))
+    size = (max(1, round(image.width * by)), max(1, round(image.height * by)))
+    small = image.resize(size, Image.Resampling.LANCZOS, reducing_gap=3.0)
+    out = io.BytesIO()
+    small.save(out, "JPEG", quality=88)
+    return out.getvalue()
+
+
+def take_over(data: bytes, name: str) -> CleanPicture:
+    """A picture that another Bralto wrote out, kept byte for byte where it is bare of metadata;
+    any other is cleaned like every picture.
+
+    Raises:
+        UserError: see `decode.open_picture`.
+    """
+    suffix = bare_suffix(data)
+    image = decode_picture(io.BytesIO(data), name)
+    if suffix is None:
+        return encode(image, lossless=image.format in _LOSSLESS, facts=facts_of(image))
+    return CleanPicture(data, suffix, image.width, image.height, _thumbnail(image))

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from bralto.imaging.load import encode
 from bralto.stand.demo import DemoStudy, demo_studies, worked_example
-from bralto.store.intake import now_utc
+from bralto.store.intake import keeping, now_utc
 from bralto.store.library import Library
 
 __all__ = ["add_worked_example", "fill_with_demo"]
@@ -26,9 +26,10 @@ def add_worked_example(library: Library) -> str:
 
 def _keep_demo(library: Library, one: DemoStudy, made: str) -> str:
     pictures = {"": one.study.reference, **{s.name: s.picture for s in one.study.states}}
-    media = {
-        name: library.media.put(encode(one.pictures[value.file]))
-        for name, value in pictures.items()
-        if value is not None
-    }
-    return library.add(one.study, media, made)
+    with keeping(library) as keep:
+        media = {
+            name: keep(encode(one.pictures[value.file]))
+            for name, value in pictures.items()
+            if value is not None
+        }
+        return library.add(one.study, media, made)

@@ -2,27 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
+from bralto.core.errors import UserError
 from bralto.core.study import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
-from bralto.store.library import Library
+from bralto.store.library import Library, StoredStudy
 
-__all__ = ["TakenIn", "add_study", "add_study_from_files", "now_utc", "take_in"]
-
-
-@dataclass(frozen=True, slots=True)
-class TakenIn:
-    """A picture that lies in the media folder: what is known of it, and its name there.
-
-    ``taken`` is when the photo says it was taken, ISO 8601, or None.
-    """
-
-    picture: Picture
-    media: str
-    taken: str | None
+__all__ = ["add_state", "add_study", "add_study_from_files", "keeping", "now_utc", "picture_of"]
 
 
 def now_utc() -> str:
@@ -30,24 +21,45 @@ def now_utc() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
 
 
-def take_in(library: Library, path: Path, permission: str | None = None) -> TakenIn:
-    """Copy a picture in, upright and without its metadata.
-
-    Raises:
-        UserError: it is not fit; nothing has been kept then.
-    """
-    return _kept(library, path, clean_picture(path), permission)
-
-
-def _kept(library: Library, path: Path, clean: CleanPicture, permission: str | None) -> TakenIn:
-    picture = Picture(
+def picture_of(path: Path, clean: CleanPicture, permission: str | None) -> Picture:
+    """What is said of a picture that came from that file; it has no marks yet."""
+    return Picture(
         path.name,
         clean.width,
         clean.height,
         permission=permission,
         focal_35mm=clean.facts.focal_35mm,
     )
-    return TakenIn(picture, library.media.put(clean), clean.facts.taken)
+
+
+@contextmanager
+def keeping(library: Library) -> Iterator[Callable[[CleanPicture], str]]:
+    """A way to put pictures into the media folder for what is added inside; where that fails, they
+    are taken out again: on a full disk the room is wanted."""
+    put: list[str] = []
+
+    def keep(clean: CleanPicture) -> str:
+        put.append(library.media.put(clean))
+        return put[-1]
+
+    try:
+        yield keep
+    except BaseException:
+        with suppress(UserError):
+            library.media.remove(set(put) - library.media_in_use())
+        raise
+
+
+def add_state(
+    library: Library, study_id: str, version: int, new: State, clean: CleanPicture
+) -> StoredStudy:
+    """Keep a further state of a drawing with its picture; gives the study as it is then.
+
+    Raises:
+        UserError: the disk or the library refused; nothing has been kept then.
+    """
+    with keeping(library) as keep:
+        return library.add_state(study_id, version, new, keep(clean))
 
 
 def add_study_from_files(
@@ -78,14 +90,14 @@ def add_study(
         made: ISO 8601 instant.
     """
     said = study.reference.permission if study.reference is not None else None
-    media: dict[str, str] = {}
-    states: tuple[State, ...] = ()
-    seen = None if reference is None else _kept(library, *reference, said)
-    if seen is not None:
-        media[""] = seen.media
-    if drawing is not None:
-        drawn = _kept(library, *drawing, None)
-        media["first"] = drawn.media
-        states = (State("first", drawn.picture, drawn.taken or made),)
-    whole = replace(study, reference=seen.picture if seen else None, states=states)
-    return library.add(whole, media, made)
+    with keeping(library) as keep:
+        media: dict[str, str] = {}
+        states: tuple[State, ...] = ()
+        seen = None
+        if reference is not None:
+            seen, media[""] = picture_of(*reference, said), keep(reference[1])
+        if drawing is not None:
+            media["first"] = keep(drawing[1])
+            taken = drawing[1].facts.taken or made
+            states = (State("first", picture_of(*drawing, None), taken),)
+        return library.add(replace(study, reference=seen, states=states), media, made)

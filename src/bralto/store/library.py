@@ -3,75 +3,107 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Iterator, Mapping
-from contextlib import contextmanager
-from dataclasses import dataclass
+import sqlite3
+from collections.abc import Iterable, Mapping
+from contextlib import suppress
 from pathlib import Path
 from types import TracebackType
-from typing import Any, Self
-
-from sqlalchemy import Connection, create_engine, delete, event, insert, select, update
-from sqlalchemy.exc import DatabaseError
+from typing import TYPE_CHECKING, Self
 
 from bralto.core.errors import UserError
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.store import rows
+from bralto.disk.private import close_to_others, make_private_folder
+from bralto.store import schema
+from bralto.store.backups import Backup, keep_before_migration, restore
+from bralto.store.database import FILE, Database
+from bralto.store.failures import Failure, LibraryError, failure, of_database, of_system
+from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
-from bralto.store.schema import bring_up_to_date
-from bralto.store.tables import mark, picture, state, study
+from bralto.store.reading import StoredStudy, load_study, media_in_use, shelf_rows
+from bralto.store.summaries import ShelfRow
+
+if TYPE_CHECKING:  # the shelf does without the values of a study
+    from bralto.core.study import Mark, Picture, State, Study
 
 __all__ = ["Library", "StoredStudy"]
-
-_FILE = "library.sqlite3"
-
-
-@dataclass(frozen=True, slots=True)
-class StoredStudy:
-    """A study with where its pictures lie.
-
-    Attributes:
-        id: stable id, also for `bralto measure`.
-        made: ISO 8601 instant of its making, UTC.
-        pictures: picture row of the reference ("") and of each state by name.
-        media: name in the media folder of each of those pictures that has one.
-    """
-
-    id: str
-    made: str
-    study: Study
-    pictures: Mapping[str, int]
-    media: Mapping[str, str]
 
 
 class Library:
     """Open with `Library.open`; close it, or use it in a ``with`` statement."""
 
-    def __init__(self, root: Path) -> None:
+    def __init__(self, root: Path, database: Database, lock: Lock | None) -> None:
         self.root = root
         self.media = MediaFolder(root / "media")
-        self._engine = create_engine(f"sqlite:///{root / _FILE}")
-        event.listen(self._engine, "connect", _set_up)
+        self._database, self._lock = database, lock
+        self._touched: set[str] = set()
 
     @classmethod
-    def open(cls, root: Path) -> Self:
-        """Open a library folder, making or migrating it where needed (mode 0700).
+    def open(
+        cls,
+        root: Path,
+        *,
+        reading: bool = False,
+        anew: bool = False,
+        what: str = "a command of Bralto",
+    ) -> Self:
+        """Open a library folder, making or migrating it where needed, closed to all others.
+
+        Args:
+            reading: change nothing and take no lock; what somebody else writes is seen.
+            anew: begin with no studies though the folder has pictures.
+            what: who holds it for writing, in words.
 
         Raises:
-            UserError: it cannot be made, is damaged, or was written by a newer Bralto.
+            InUseError: somebody else writes to it.
+            LibraryError: it cannot be made or opened; ``kind`` says why.
         """
+        if reading:
+            return cls._open_for_reading(root, what)
         try:
-            root.mkdir(parents=True, exist_ok=True, mode=0o700)
-            library = cls(root)
-            bring_up_to_date(library._engine, root)
+            make_private_folder(root, parents=True)
         except OSError as error:
-            raise UserError(f"{root}: the library cannot be opened ({error.strerror})") from None
-        except DatabaseError:
-            raise UserError(f"{root / _FILE}: not a Bralto library, or a damaged one") from None
-        return library
+            raise of_system(error, root) from None
+        lock, database = Lock.take(root, what), None
+        try:
+            if not anew:
+                _refuse_emptied(root)
+            database = Database(root, reading=False)
+            with database.using() as connection:
+                found = schema.found_version(connection, root)
+                if 0 < found < schema.HEAD:
+                    keep_before_migration(connection, root)
+                if found < schema.HEAD:
+                    if not found and not anew:
+                        _refuse_emptied(root, " empty")
+                    schema.migrate(connection, found)
+        except BaseException:
+            if database is not None:
+                database.close()
+            lock.let_go()
+            raise
+        for path in root.iterdir():
+            close_to_others(path)
+        return cls(root, database, lock)
+
+    @classmethod
+    def _open_for_reading(cls, root: Path, what: str) -> Self:
+        database = Database(root, reading=True)
+        try:
+            with database.using() as connection:
+                old = schema.found_version(connection, root) < schema.HEAD
+        except BaseException:
+            database.close()
+            raise
+        if old:
+            database.close()
+            cls.open(root, what=what).close()  # brings it up to date
+            database = Database(root, reading=True)
+        return cls(root, database, None)
 
     def close(self) -> None:
-        """Let go of the database."""
-        self._engine.dispose()
+        """Let go of the database and of the lock."""
+        self._database.close()
+        if self._lock is not None:
+            self._lock.let_go()
 
     def __enter__(self) -> Self:
         return self
@@ -84,171 +116,368 @@ class Library:
     ) -> None:
         self.close()
 
+    @property
+    def reading(self) -> bool:
+        """Whether nothing can be changed."""
+        return self._database.reading
+
+    @property
+    def address(self) -> str | None:
+        """Where a second start can reach this window, see `Lock.address`."""
+        return None if self._lock is None else self._lock.address
+
+    @property
+    def in_place(self) -> bool:
+        """Whether the library's folder is still where it was opened."""
+        return self._database.in_place
+
     # Reading
 
+    def rows(self, ids: Iterable[str] | None = None) -> list[ShelfRow]:
+        """A line of the shelf for every study, newest first, or for those alone.
+
+        Raises:
+            LibraryError: not even a list of them can be read.
+        """
+        with self._database.using() as connection:
+            return shelf_rows(connection, ids)
+
+    def take_touched(self) -> set[str]:
+        """Studies whose lines have changed since this was asked last."""
+        touched, self._touched = self._touched, set()
+        return touched
+
     def studies(self) -> tuple[StoredStudy, ...]:
-        """All studies, newest first."""
-        with self._engine.connect() as connection:
-            return _load(connection)
+        """All studies, newest first, the bin's among them."""
+        found = (self.stored(row.id) for row in self.rows())
+        return tuple(one for one in found if one is not None)
 
     def stored(self, study_id: str) -> StoredStudy | None:
-        """The study of that id, or None."""
-        with self._engine.connect() as connection:
-            return next(iter(_load(connection, study_id)), None)
+        """The study of that id, or None.
+
+        Raises:
+            UserError: it is there and cannot be read.
+        """
+        with self._database.using() as connection:
+            return load_study(connection, study_id)
 
     def find(self, study_id: str) -> Study | None:
-        """The bare study of that id, or None."""
+        """The bare study of that id, or None; see `stored`."""
         found = self.stored(study_id)
         return found.study if found else None
 
-    # Writing
+    def media_in_use(self) -> set[str]:
+        """Names of the pictures that some study has."""
+        with self._database.using() as connection:
+            return media_in_use(connection)
 
-    @contextmanager
-    def _writing(self) -> Iterator[Connection]:
-        """One transaction; what the disk refuses is said in one sentence."""
+    def pictures_of_alone(self, study_ids: Iterable[str]) -> set[str]:
+        """Names of the pictures that only these studies have."""
+        ids = set(study_ids)
+        with self._database.using() as connection:
+            mine: set[str] = set()
+            others: set[str] = set()
+            for study_id, media in connection.execute(
+                "SELECT study_id, media FROM state JOIN picture ON picture.id = picture_id"
+                " UNION SELECT study.id, media FROM study JOIN picture ON picture.id = reference_id"
+            ):
+                if media:
+                    (mine if study_id in ids else others).add(media)
+        return mine - others
+
+    def page_faults(self) -> list[str]:
+        """What SQLite finds wrong in the pages of the database and between its tables."""
         try:
-            with self._engine.begin() as connection:
-                yield connection
-        except DatabaseError as error:
-            raise UserError(
-                f"{self.root}: the change was not kept ({error.orig}); nothing before it is lost"
-            ) from None
+            with self._database.using() as connection:
+                said = [row[0] for row in connection.execute("PRAGMA integrity_check(20)")]
+                torn = len(connection.execute("PRAGMA foreign_key_check").fetchall())
+        except LibraryError as error:
+            return [str(error)]
+        faults = [f"{self.root / FILE}: {one}" for one in said if one != "ok"]
+        return faults + ([f"{torn} rows belong to something that is gone"] if torn else [])
+
+    # Writing a study. Each gives the study's next version, and refuses one that is not the last:
+    # two windows, or a window and a command, never write over each other unseen.
 
     def add(self, new: Study, media: Mapping[str, str], made: str) -> str:
         """Keep a new study; ``media`` names its pictures by state name, the reference by ""."""
+        from bralto.store.rows import study_row
+
         study_id = secrets.token_hex(4)
-        with self._writing() as connection:
+        with self._database.writing() as connection:
             reference = None
             if new.reference is not None:
                 reference = _add_picture(connection, new.reference, media.get(""))
-            connection.execute(
-                insert(study).values(
-                    id=study_id, reference_id=reference, made=made, **rows.study_row(new)
-                )
-            )
+            row = {"id": study_id, "reference_id": reference, "made": made, **study_row(new)}
+            _insert(connection, "study", row)
             for number, one in enumerate(new.states):
                 _add_state(connection, study_id, number, one, media.get(one.name))
+        self._touched.add(study_id)
         return study_id
 
-    def put_marks(self, picture_id: int, marks: Mapping[str, Mark | None]) -> None:
+    def put_marks(
+        self, study_id: str, version: int, picture_id: int, marks: Mapping[str, Mark | None]
+    ) -> int:
         """Set marks of a picture, or take those away that are None."""
-        with self._writing() as connection:
-            connection.execute(
-                delete(mark).where(mark.c.picture_id == picture_id, mark.c.key.in_(list(marks)))
-            )
-            new = [rows.mark_row(picture_id, key, one) for key, one in marks.items() if one]
-            if new:
-                connection.execute(insert(mark), new)
+        from bralto.store.rows import mark_row
 
-    def put_head(self, study_id: str, changed: Study) -> None:
+        with self._database.writing() as connection:
+            self._next_version(connection, study_id, version)
+            connection.executemany(
+                "DELETE FROM mark WHERE picture_id = ? AND key = ?",
+                [(picture_id, key) for key in marks],
+            )
+            for key, one in marks.items():
+                if one is not None:
+                    _insert(connection, "mark", mark_row(picture_id, key, one))
+        return version + 1
+
+    def put_head(self, study_id: str, version: int, changed: Study) -> int:
         """Keep what is said of a study as a whole: title, school, grade and the like."""
-        with self._writing() as connection:
-            connection.execute(
-                update(study).where(study.c.id == study_id).values(**rows.study_row(changed))
-            )
+        from bralto.store.rows import study_row
 
-    def put_picture(self, picture_id: int, value: Picture) -> None:
+        with self._database.writing() as connection:
+            self._next_version(connection, study_id, version)
+            _update(connection, "study", study_row(changed), study_id)
+        return version + 1
+
+    def put_picture(self, study_id: str, version: int, picture_id: int, value: Picture) -> int:
         """Keep what is said of a picture, its marks apart: sheet, plumb, crop and the like."""
-        row = rows.picture_row(value, None)
-        del row["media"]
-        with self._writing() as connection:
-            connection.execute(update(picture).where(picture.c.id == picture_id).values(**row))
+        from bralto.store.rows import picture_row
 
-    def add_state(self, study_id: str, new: State, media_name: str | None) -> None:
-        """Add a further state of the drawing."""
-        with self._writing() as connection:
-            number = len(
-                connection.execute(select(state.c.id).where(state.c.study_id == study_id)).all()
-            )
+        with self._database.writing() as connection:
+            self._next_version(connection, study_id, version)
+            _update(connection, "picture", picture_row(value), picture_id)
+        return version + 1
+
+    def add_state(
+        self, study_id: str, version: int, new: State, media_name: str | None
+    ) -> StoredStudy:
+        """Add a further state of the drawing; gives the study as it is then."""
+        with self._database.writing() as connection:
+            self._next_version(connection, study_id, version)
+            number = connection.execute(
+                "SELECT coalesce(max(number) + 1, 0) FROM state WHERE study_id = ?", (study_id,)
+            ).fetchone()[0]
             _add_state(connection, study_id, number, new, media_name)
+            stored = load_study(connection, study_id)
+        assert stored is not None
+        return stored
 
-    def remove(self, study_id: str) -> None:
-        """Remove a study and its pictures' rows; the media files stay for other studies."""
-        with self._writing() as connection:
-            reference = connection.execute(
-                select(study.c.reference_id).where(study.c.id == study_id)
-            ).scalar()
-            drawn = connection.execute(
-                select(state.c.picture_id).where(state.c.study_id == study_id)
-            ).scalars()
-            pictures = [*drawn, reference]
-            connection.execute(delete(study).where(study.c.id == study_id))
-            connection.execute(delete(picture).where(picture.c.id.in_(pictures)))
+    def _next_version(self, connection: sqlite3.Connection, study_id: str, version: int) -> None:
+        done = connection.execute(
+            "UPDATE study SET version = version + 1 WHERE id = ? AND version = ?",
+            (study_id, version),
+        )
+        if done.rowcount != 1:
+            there = connection.execute("SELECT 1 FROM study WHERE id = ?", (study_id,)).fetchone()
+            what = "changed elsewhere" if there else "removed elsewhere"
+            raise LibraryError(
+                Failure.ELSEWHERE,
+                f"this study was {what} since it was opened, so the change was not kept; open it "
+                "again from the shelf",
+            )
+        self._touched.add(study_id)
+
+    # Writing about studies
+
+    def rename(self, study_id: str, title: str) -> None:
+        """Another title; what was measured holds."""
+        with self._database.writing() as connection:
+            done = connection.execute(
+                "UPDATE study SET title = ?, version = version + 1 WHERE id = ?", (title, study_id)
+            )
+            _one(done, study_id)
+            connection.execute(
+                "UPDATE summary SET stamp = stamp + 1 WHERE study_id = ?", (study_id,)
+            )
+        self._touched.add(study_id)
+
+    def put_tags(self, tags: Mapping[str, Iterable[str]]) -> None:
+        """All tags of each of these studies."""
+        with self._database.writing() as connection:
+            for study_id, names in tags.items():
+                connection.execute("DELETE FROM tag WHERE study_id = ?", (study_id,))
+                connection.executemany(
+                    "INSERT INTO tag VALUES (?, ?)", [(study_id, name) for name in sorted(names)]
+                )
+        self._touched.update(tags)
+
+    def put_hidden(self, hidden: Mapping[str, bool]) -> None:
+        """Which of these studies the shelf leaves out."""
+        with self._database.writing() as connection:
+            for study_id, one in hidden.items():
+                _one(_set(connection, "hidden", int(one), study_id), study_id)
+        self._touched.update(hidden)
+
+    def put_binned(self, binned: Mapping[str, str | None]) -> None:
+        """When each of these studies was put into the bin (ISO 8601, UTC); None takes it out."""
+        with self._database.writing() as connection:
+            for study_id, when in binned.items():
+                _one(_set(connection, "binned", when, study_id), study_id)
+        self._touched.update(binned)
+
+    def duplicate(self, study_id: str, title: str, made: str) -> str:
+        """A copy of a study with the same pictures; gives its id.
+
+        Raises:
+            UserError: there is no such study, or it cannot be read.
+        """
+        stored = self.stored(study_id)
+        if stored is None:
+            raise UserError("that study is no longer in the library")
+        from dataclasses import replace
+
+        return self.add(replace(stored.study, title=title), stored.media, made)
+
+    def erase(self, study_ids: Iterable[str]) -> set[str]:
+        """Remove the rows of studies for good; gives the pictures that no other study has."""
+        ids = list(study_ids)
+        with self._database.writing() as connection:
+            before = media_in_use(connection)
+            for study_id in ids:
+                pictures = connection.execute(
+                    "SELECT picture_id FROM state WHERE study_id = ?1"
+                    " UNION SELECT reference_id FROM study WHERE id = ?1",
+                    (study_id,),
+                ).fetchall()
+                connection.execute("DELETE FROM study WHERE id = ?", (study_id,))
+                connection.executemany("DELETE FROM picture WHERE id = ?", pictures)
+            free = before - media_in_use(connection)
+        self._touched.update(ids)
+        return free
+
+    def put_digests(self, digests: Iterable[tuple[str, int, int, str]]) -> None:
+        """Keep what was measured: id, the version it was measured at, science, document."""
+        rows = list(digests)
+        with self._database.writing() as connection:
+            connection.executemany(
+                "INSERT OR REPLACE INTO summary SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
+                rows,
+            )
+        self._touched.update(row[0] for row in rows)
+
+    def replace(self, study_id: str, value: Study) -> None:
+        """Everything that is said and marked of a study that is there, as one change; its pictures
+        stay where they lie.
+
+        Raises:
+            UserError: there is no such study, or it has other states.
+        """
+        from bralto.store.rows import mark_row, picture_row, study_row
+
+        stored = self.stored(study_id)
+        pictures = {state.name: state.picture for state in value.states}
+        if value.reference is not None:
+            pictures[""] = value.reference
+        if stored is None or set(stored.pictures) != set(pictures):
+            raise UserError("that study is no longer in the library as it was")
+        with self._database.writing() as connection:
+            self._next_version(connection, study_id, stored.version)
+            _update(connection, "study", study_row(value), study_id)
+            for name, picture_id in stored.pictures.items():
+                _update(connection, "picture", picture_row(pictures[name]), picture_id)
+                connection.execute("DELETE FROM mark WHERE picture_id = ?", (picture_id,))
+                for key, one in pictures[name].marks.items():
+                    _insert(connection, "mark", mark_row(picture_id, key, one))
+
+    # Keeping it elsewhere
+
+    def restore(self, backup: Backup) -> None:
+        """Put a backup in the database's place, the lock held; open the library anew after it.
+
+        Raises:
+            UserError: the backup is damaged or the disk refuses; the library goes on as it is.
+        """
+        if self.reading:
+            raise failure(Failure.READ_ONLY, self.root)
+        restore(self.root, backup)
+
+    def copy_to(self, root: Path) -> None:
+        """Put the database and every picture that can still be read into another folder, also
+        where this library's own folder is gone by now; the open database still has its rows.
+
+        Raises:
+            UserError: the folder has a library already, or it cannot be written.
+        """
+        if (root / FILE).exists():
+            raise UserError(f"{root}: there is a library already; choose another folder")
+        try:
+            make_private_folder(root, parents=True)
+            with self._database.using() as connection:
+                made = sqlite3.connect(root / FILE)
+                try:
+                    connection.backup(made)
+                except sqlite3.Error as error:
+                    raise of_database(error, root) from None
+                finally:
+                    made.close()
+            close_to_others(root / FILE)
+        except OSError as error:
+            raise of_system(error, root) from None
+        target = MediaFolder(root / "media")
+        for name in self.media_in_use():
+            for source, end in (
+                (self.media.path(name), target.path(name)),
+                (self.media.thumbnail(name), target.thumbnail(name)),
+            ):
+                with suppress(OSError):
+                    data = source.read_bytes()
+                    make_private_folder(end.parent, parents=True)
+                    end.write_bytes(data)
+                    close_to_others(end)
 
 
-def _set_up(connection: Any, _record: object) -> None:
-    """Foreign keys, and a write-ahead log that is on disk when a gesture ends."""
-    cursor = connection.cursor()
-    cursor.execute("PRAGMA foreign_keys = ON")
-    cursor.execute("PRAGMA journal_mode = WAL")
-    cursor.execute("PRAGMA synchronous = FULL")
-    cursor.execute("PRAGMA busy_timeout = 3000")
-    cursor.close()
+def _refuse_emptied(root: Path, how: str = " gone or empty") -> None:
+    path = root / FILE
+    try:
+        blank = not path.exists() or path.stat().st_size == 0
+        if (blank or how == " empty") and not MediaFolder(root / "media").is_empty():
+            raise failure(Failure.EMPTIED, root, how)
+    except OSError as error:
+        raise of_system(error, root) from None
 
 
-def _add_picture(connection: Connection, value: Picture, media_name: str | None) -> int:
-    result = connection.execute(insert(picture).values(rows.picture_row(value, media_name)))
-    picture_id = int(result.inserted_primary_key[0])  # type: ignore[index]
-    marks = [rows.mark_row(picture_id, key, one) for key, one in value.marks.items()]
-    if marks:
-        connection.execute(insert(mark), marks)
+def _one(done: sqlite3.Cursor, study_id: str) -> None:
+    if done.rowcount != 1:
+        raise LibraryError(Failure.ELSEWHERE, f"the study {study_id} is no longer in the library")
+
+
+def _set(
+    connection: sqlite3.Connection, column: str, value: object, study_id: str
+) -> sqlite3.Cursor:
+    return connection.execute(f"UPDATE study SET {column} = ? WHERE id = ?", (value, study_id))
+
+
+def _insert(connection: sqlite3.Connection, table: str, row: Mapping[str, object]) -> int:
+    names, holes = ", ".join(row), ", ".join(f":{name}" for name in row)
+    done = connection.execute(f"INSERT INTO {table} ({names}) VALUES ({holes})", dict(row))
+    return int(done.lastrowid or 0)
+
+
+def _update(
+    connection: sqlite3.Connection, table: str, row: Mapping[str, object], row_id: object
+) -> None:
+    names = ", ".join(f"{name} = :{name}" for name in row)
+    done = connection.execute(
+        f"UPDATE {table} SET {names} WHERE id = :row_id", {**row, "row_id": row_id}
+    )
+    _one(done, str(row_id))
+
+
+def _add_picture(connection: sqlite3.Connection, value: Picture, media_name: str | None) -> int:
+    from bralto.store.rows import mark_row, picture_row
+
+    picture_id = _insert(connection, "picture", {**picture_row(value), "media": media_name})
+    for key, one in value.marks.items():
+        _insert(connection, "mark", mark_row(picture_id, key, one))
     return picture_id
 
 
 def _add_state(
-    connection: Connection, study_id: str, number: int, value: State, media_name: str | None
+    connection: sqlite3.Connection, study_id: str, number: int, value: State, media_name: str | None
 ) -> None:
+    from bralto.store.rows import state_row
+
     picture_id = _add_picture(connection, value.picture, media_name)
-    connection.execute(
-        insert(state).values(
-            study_id=study_id,
-            number=number,
-            name=value.name,
-            taken=value.taken,
-            picture_id=picture_id,
-            extra=dict(value.extra),
-        )
-    )
-
-
-def _load(connection: Connection, study_id: str | None = None) -> tuple[StoredStudy, ...]:
-    """Studies with all that hangs from them, in four statements however many there are."""
-    chosen = select(study).order_by(study.c.made.desc(), study.c.id)
-    if study_id is not None:
-        chosen = chosen.where(study.c.id == study_id)
-    heads = connection.execute(chosen).mappings().all()
-    states: dict[str, list[Any]] = {row["id"]: [] for row in heads}
-    for row in connection.execute(select(state).order_by(state.c.number)).mappings():
-        if row["study_id"] in states:
-            states[row["study_id"]].append(row)
-    wanted = {r["picture_id"] for group in states.values() for r in group}
-    wanted |= {row["reference_id"] for row in heads}
-    marks: dict[int, dict[str, Mark]] = {}
-    marks_query, pictures_query = select(mark), select(picture)
-    if study_id is not None:
-        marks_query = marks_query.where(mark.c.picture_id.in_(wanted))
-        pictures_query = pictures_query.where(picture.c.id.in_(wanted))
-    for row in connection.execute(marks_query).mappings():
-        marks.setdefault(row["picture_id"], {})[row["key"]] = rows.mark_value(dict(row))
-    pictures = {row["id"]: row for row in connection.execute(pictures_query).mappings()}
-    return tuple(_stored(row, states[row["id"]], pictures, marks) for row in heads)
-
-
-def _stored(
-    head: Any, states: list[Any], pictures: Mapping[int, Any], marks: Mapping[int, Any]
-) -> StoredStudy:
-    ids = {row["name"]: row["picture_id"] for row in states}
-    if head["reference_id"] is not None:
-        ids[""] = head["reference_id"]
-    values = {name: rows.picture_value(pictures[i], marks.get(i, {})) for name, i in ids.items()}
-    return StoredStudy(
-        id=head["id"],
-        made=head["made"],
-        study=rows.study_value(
-            head,
-            values.get(""),
-            tuple(State(r["name"], values[r["name"]], r["taken"], r["extra"]) for r in states),
-        ),
-        pictures=ids,
-        media={name: pictures[i]["media"] for name, i in ids.items() if pictures[i]["media"]},
-    )
+    _insert(connection, "state", state_row(study_id, number, picture_id, value))

@@ -3,27 +3,35 @@
 from __future__ import annotations
 
 import hashlib
-import os
-import tempfile
+import time
+from collections.abc import Collection, Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from bralto.core.errors import UserError
+from bralto.disk.private import PARTIAL, close_to_others, make_private_folder, write_private
+from bralto.store.failures import of_system
 
 if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
     from bralto.imaging.load import CleanPicture
 
 __all__ = ["MediaFolder"]
 
+_SMALL = ".small.jpg"
+
 
 class MediaFolder:
-    """Copies of the learner's pictures and their thumbnails; nothing is ever overwritten."""
+    """Copies of the learner's pictures and their thumbnails; nothing sound is ever overwritten."""
 
     def __init__(self, root: Path) -> None:
         self._root = root
 
     def put(self, picture: CleanPicture) -> str:
-        """Keep a picture and its thumbnail; gives its name in the folder."""
+        """Keep a picture and its thumbnail; gives its name in the folder.
+
+        Raises:
+            LibraryError: the disk refused; nothing is left behind then.
+        """
         digest = hashlib.sha256(picture.data).hexdigest()
         name = f"{digest[:2]}/{digest}{picture.suffix}"
         self._write(name, picture.data)
@@ -40,22 +48,90 @@ class MediaFolder:
 
     @staticmethod
     def _thumbnail_name(name: str) -> str:
-        return f"{name.rsplit('.', 1)[0]}.small.jpg"
+        return f"{name.rsplit('.', 1)[0]}{_SMALL}"
 
     def _write(self, name: str, data: bytes) -> None:
         path = self._root / name
-        if path.exists():
-            return
         try:
-            path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-            # Whole or not at all: a crash leaves a stray temporary file, never half a picture.
-            handle, temporary = tempfile.mkstemp(dir=path.parent)
-            with os.fdopen(handle, "wb") as file:
-                file.write(data)
-                file.flush()
-                os.fsync(file.fileno())
-            Path(temporary).replace(path)
+            # Not with its parents: where the library's folder is gone it must not come back empty.
+            for folder in (self._root, path.parent):
+                make_private_folder(folder)
+            if not _holds(path, data):  # one that was emptied or cut short is healed so
+                write_private(path, data)
         except OSError as error:
-            raise UserError(
-                f"the picture could not be kept in {self._root} ({error.strerror})"
-            ) from None
+            raise of_system(error, self._root) from None
+
+    # Keeping house
+
+    def names(self) -> Iterator[str]:
+        """Every picture that lies there, thumbnails apart."""
+        for path in sorted(self._root.glob("??/*")):
+            if not path.name.startswith(".") and not path.name.endswith(_SMALL):
+                yield f"{path.parent.name}/{path.name}"
+
+    def is_empty(self) -> bool:
+        """Whether nothing lies there."""
+        return next(self.names(), None) is None
+
+    def is_sound(self, name: str) -> bool:
+        """Whether a picture is what its name says."""
+        try:
+            with self.path(name).open("rb") as file:
+                found = hashlib.file_digest(file, "sha256").hexdigest()
+        except OSError:
+            return False
+        return name.rsplit("/", 1)[-1].split(".", 1)[0] == found
+
+    def size(self, names: Collection[str]) -> int:
+        """Bytes of pictures with their thumbnails."""
+        total = 0
+        for name in names:
+            for path in (self.path(name), self.thumbnail(name)):
+                with suppress(OSError):
+                    total += path.stat().st_size
+        return total
+
+    def remove(self, names: Collection[str]) -> int:
+        """Remove pictures with their thumbnails; gives the bytes that were freed."""
+        freed = 0
+        for name in names:
+            for path in (self.path(name), self.thumbnail(name)):
+                try:
+                    size = path.stat().st_size
+                    path.unlink()
+                except OSError:
+                    continue
+                freed += size
+        return freed
+
+    def sweep(self, in_use: Collection[str], older_s: float) -> int:
+        """Remove pictures that no study has and half-written files, once they are that old.
+
+        Returns:
+            How many files went.
+        """
+        latest, kept = time.time() - older_s, set(in_use)
+        kept |= {self._thumbnail_name(name) for name in in_use}
+        gone = 0
+        for path in self._root.glob("??/*"):
+            name = f"{path.parent.name}/{path.name}"
+            stray = path.name.startswith((PARTIAL, "tmp"))
+            try:
+                if (stray or name not in kept) and path.stat().st_mtime < latest:
+                    path.unlink()
+                    gone += 1
+            except OSError:
+                continue
+        return gone
+
+    def close_to_others(self) -> None:
+        """Take every right on what lies there away from others."""
+        for path in (self._root, *self._root.glob("*"), *self._root.glob("??/*")):
+            close_to_others(path)
+
+
+def _holds(path: Path, data: bytes) -> bool:
+    try:
+        return path.stat().st_size == len(data) and path.read_bytes() == data
+    except FileNotFoundError:
+        return False

@@ -10,7 +10,7 @@ from bralto.core.figure.known import MODEL
 from bralto.core.figure.setting import Setting
 from bralto.imaging.load import encode
 from bralto.stand.model.study import modelled
-from bralto.store.intake import now_utc
+from bralto.store.intake import keeping, now_utc
 from bralto.store.library import Library
 
 __all__ = ["SIZE", "add_model_study"]
@@ -36,4 +36,5 @@ def add_model_study(
     known = extra[MODEL]
     assert isinstance(known, Mapping)
     whole = replace(made.study, extra={**extra, MODEL: {**known, **notes}})
-    return library.add(whole, {"": library.media.put(encode(made.image))}, now_utc())
+    with keeping(library) as keep:
+        return library.add(whole, {"": keep(encode(made.image))}, now_utc())

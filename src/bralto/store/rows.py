@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import json
+import math
+import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
 from bralto.core.study import (
+    KINDS,
+    SCHOOLS,
+    VISIBILITIES,
     Anchor,
     Guess,
     Intent,
@@ -16,15 +22,25 @@ from bralto.core.study import (
     State,
     Study,
 )
+from bralto.core.tolerances import GRADES
 
 __all__ = [
+    "UnreadableError",
     "mark_row",
     "mark_value",
     "picture_row",
     "picture_value",
+    "state_row",
+    "state_value",
     "study_row",
     "study_value",
 ]
+
+Row = Mapping[str, Any] | sqlite3.Row
+
+
+class UnreadableError(Exception):
+    """A row that does not hold what its column should; says which."""
 
 
 def mark_row(picture_id: int, key: str, value: Mark) -> dict[str, Any]:
@@ -36,63 +52,108 @@ def mark_row(picture_id: int, key: str, value: Mark) -> dict[str, Any]:
         "y": value.y,
         "visibility": value.visibility,
         "spread": value.spread,
-        "extra": dict(value.extra),
+        "extra": _text(dict(value.extra)),
     }
 
 
-def mark_value(row: Mapping[str, Any]) -> Mark:
+def mark_value(row: Row) -> Mark:
     """The mark of a row."""
-    return Mark(row["x"], row["y"], row["visibility"], row["spread"], row["extra"])
+    try:
+        return Mark(
+            _number(row["x"]),
+            _number(row["y"]),
+            _one_of(row["visibility"], VISIBILITIES),
+            _number(row["spread"]),
+            _table(row["extra"]),
+        )
+    except _FAULTS as error:
+        raise UnreadableError(f"the mark '{row['key']}': {error}") from None
 
 
-def picture_row(value: Picture, media_name: str | None) -> dict[str, Any]:
-    """A row of the table `picture`."""
+def picture_row(value: Picture) -> dict[str, Any]:
+    """A row of the table `picture`, but for where its file lies."""
     sheet = value.sheet
     return {
         "file": value.file,
-        "media": media_name,
         "width": value.width,
         "height": value.height,
         "plumb_deg": value.plumb_deg,
         "sheet": None
         if sheet is None
-        else {
-            "corners": sheet.corners,
-            "size_mm": sheet.size_mm,
-            "spread": sheet.spread,
-            "extra": dict(sheet.extra),
-        },
-        "polygons": {key: list(points) for key, points in value.polygons.items()},
+        else _text(
+            {
+                "corners": sheet.corners,
+                "size_mm": sheet.size_mm,
+                "spread": sheet.spread,
+                "extra": dict(sheet.extra),
+            }
+        ),
+        "polygons": _text({key: list(points) for key, points in value.polygons.items()}),
         "permission": value.permission,
-        "crop": value.crop,
+        "crop": None if value.crop is None else _text(value.crop),
         "focal_35mm": value.focal_35mm,
-        "extra": dict(value.extra),
+        "extra": _text(dict(value.extra)),
     }
 
 
-def picture_value(row: Mapping[str, Any], marks: Mapping[str, Mark]) -> Picture:
+def picture_value(row: Row, marks: Mapping[str, Mark]) -> Picture:
     """The picture of a row with its marks."""
-    sheet = row["sheet"]
-    return Picture(
-        file=row["file"],
-        width=row["width"],
-        height=row["height"],
-        marks=marks,
-        plumb_deg=row["plumb_deg"],
-        sheet=None
-        if sheet is None
-        else Sheet(
-            tuple((x, y) for x, y in sheet["corners"]),  # type: ignore[arg-type]
-            tuple(sheet["size_mm"]),
-            sheet.get("spread", 0.0),
-            sheet["extra"],
-        ),
-        polygons={key: tuple((x, y) for x, y in line) for key, line in row["polygons"].items()},
-        permission=row["permission"],
-        crop=None if row["crop"] is None else tuple(row["crop"]),
-        focal_35mm=row["focal_35mm"],
-        extra=row["extra"],
+    try:
+        crop = None if row["crop"] is None else _numbers(json.loads(row["crop"]), 4)
+        focal = row["focal_35mm"]
+        width, height = int(row["width"]), int(row["height"])
+        if width <= 0 or height <= 0:
+            raise ValueError("it has no size")
+        return Picture(
+            file=str(row["file"]),
+            width=width,
+            height=height,
+            marks=marks,
+            plumb_deg=_number(row["plumb_deg"]),
+            sheet=None if row["sheet"] is None else _sheet(_table(row["sheet"])),
+            polygons={
+                key: tuple(_pair(point) for point in line)
+                for key, line in _table(row["polygons"]).items()
+            },
+            permission=row["permission"],
+            crop=crop,  # type: ignore[arg-type]
+            focal_35mm=None if focal is None else _number(focal),
+            extra=_table(row["extra"]),
+        )
+    except _FAULTS as error:
+        raise UnreadableError(f"the picture '{row['file']}': {error}") from None
+
+
+def _sheet(kept: Mapping[str, Any]) -> Sheet:
+    corners = tuple(_pair(point) for point in kept["corners"])
+    if len(corners) != 4:
+        raise ValueError("a sheet of other than four corners")
+    return Sheet(
+        corners,
+        _pair(kept["size_mm"]),
+        _number(kept.get("spread", 0.0)),
+        kept["extra"],
     )
+
+
+def state_row(study_id: str, number: int, picture_id: int, value: State) -> dict[str, Any]:
+    """A row of the table `state`."""
+    return {
+        "study_id": study_id,
+        "number": number,
+        "name": value.name,
+        "taken": value.taken,
+        "picture_id": picture_id,
+        "extra": _text(dict(value.extra)),
+    }
+
+
+def state_value(row: Row, picture: Picture) -> State:
+    """The state of a row with its picture."""
+    try:
+        return State(str(row["name"]), picture, row["taken"], _table(row["extra"]))
+    except _FAULTS as error:
+        raise UnreadableError(f"the state '{row['name']}': {error}") from None
 
 
 def study_row(value: Study) -> dict[str, Any]:
@@ -103,33 +164,80 @@ def study_row(value: Study) -> dict[str, Any]:
         "kind": value.kind,
         "school": value.scale.school,
         "grade": value.grade,
-        "extra": {
-            "scale": {"marks": list(value.scale.marks), "extra": dict(value.scale.extra)},
-            "anchors": [[a.key, a.label, dict(a.extra)] for a in value.anchors],
-            "intents": [[i.measure, i.factor, dict(i.extra)] for i in value.intents],
-            "guesses": [[g.measure, g.value, g.at, dict(g.extra)] for g in value.guesses],
-            "canon": value.canon,
-            "unknown": dict(value.extra),
-        },
+        "extra": _text(
+            {
+                "scale": {"marks": list(value.scale.marks), "extra": dict(value.scale.extra)},
+                "anchors": [[a.key, a.label, dict(a.extra)] for a in value.anchors],
+                "intents": [[i.measure, i.factor, dict(i.extra)] for i in value.intents],
+                "guesses": [[g.measure, g.value, g.at, dict(g.extra)] for g in value.guesses],
+                "canon": value.canon,
+                "unknown": dict(value.extra),
+            }
+        ),
     }
 
 
-def study_value(
-    row: Mapping[str, Any], reference: Picture | None, states: tuple[State, ...]
-) -> Study:
+def study_value(row: Row, reference: Picture | None, states: tuple[State, ...]) -> Study:
     """The study of a row with its pictures."""
-    rest = row["extra"]
-    return Study(
-        title=row["title"],
-        view=row["view"],
-        reference=reference,
-        states=states,
-        kind=row["kind"],
-        scale=Scale(row["school"], tuple(rest["scale"]["marks"]), rest["scale"]["extra"]),
-        grade=row["grade"],
-        anchors=tuple(Anchor(*one) for one in rest["anchors"]),
-        intents=tuple(Intent(*one) for one in rest["intents"]),
-        guesses=tuple(Guess(*one) for one in rest["guesses"]),
-        canon=rest["canon"],
-        extra=rest["unknown"],
-    )
+    try:
+        rest = _table(row["extra"])
+        return Study(
+            title=str(row["title"]),
+            view=str(row["view"]),
+            reference=reference,
+            states=states,
+            kind=_one_of(row["kind"], KINDS),
+            scale=Scale(
+                _one_of(row["school"], SCHOOLS),
+                tuple(map(str, rest["scale"]["marks"])),
+                rest["scale"]["extra"],
+            ),
+            grade=_one_of(row["grade"], tuple(GRADES)),
+            anchors=tuple(Anchor(str(k), str(words), more) for k, words, more in rest["anchors"]),
+            intents=tuple(Intent(str(m), _number(f), more) for m, f, more in rest["intents"]),
+            guesses=tuple(Guess(str(m), _number(v), at, e) for m, v, at, e in rest["guesses"]),
+            canon=rest["canon"],
+            extra=rest["unknown"],
+        )
+    except _FAULTS as error:
+        raise UnreadableError(f"what is said of it: {error}") from None
+
+
+# Whatever a damaged row can make of the lines above.
+_FAULTS = (ValueError, KeyError, TypeError, AttributeError, RecursionError)
+
+
+def _text(value: object) -> str:
+    # Only ASCII: a study file may hold halves of characters, which no database takes as text.
+    return json.dumps(value)
+
+
+def _table(text: Any) -> dict[str, Any]:
+    found = json.loads(text)
+    if not isinstance(found, dict):
+        raise ValueError("not an object")
+    return found
+
+
+def _number(value: Any) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+        raise ValueError(f"{value!r:.40} is no number")
+    return float(value)
+
+
+def _numbers(values: Any, count: int) -> tuple[float, ...]:
+    found = tuple(_number(value) for value in values)
+    if len(found) != count:
+        raise ValueError(f"not {count} numbers")
+    return found
+
+
+def _pair(values: Any) -> tuple[float, float]:
+    x, y = values
+    return _number(x), _number(y)
+
+
+def _one_of(value: Any, known: tuple[str, ...]) -> str:
+    if value not in known:
+        raise ValueError(f"{value!r:.40} is none of {', '.join(known)}")
+    return str(value)

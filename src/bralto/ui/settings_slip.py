@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.disk.reports import Reports
 from bralto.ui.state.settings import SCALES, Settings
 
 __all__ = ["SettingsSlip"]
@@ -25,10 +26,10 @@ class SettingsSlip(QDialog):
 
     minutes_changed = pyqtSignal(int)
 
-    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+    def __init__(self, settings: Settings, reports: Reports, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Settings")
-        self._settings = settings
+        self._settings, self._reports = settings, reports
         self.size_of_text = QComboBox(self)
         self.size_of_text.setAccessibleName("Size of text and signs")
         for percent in SCALES:
@@ -54,17 +55,45 @@ class SettingsSlip(QDialog):
         form.addRow("", self.note)
         form.addRow("Step back every", self.minutes)
         form.addRow("Guess first", self.guess)
+        if reports.text():
+            self.report = QPushButton("Read the report …", self)
+            self.report.clicked.connect(self._read_report)
+            form.addRow("Something went wrong", self.report)
+        self.fault = QLabel("", self)
+        self.fault.setObjectName("trouble")
+        self.fault.setWordWrap(True)
+        self.fault.hide()
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(16)
         column.addLayout(form)
+        column.addWidget(self.fault)
         column.addWidget(close)
-        self.size_of_text.activated.connect(
-            lambda _: settings.set_text_scale(int(self.size_of_text.currentData()))
-        )
+        self.size_of_text.activated.connect(self._set_size)
         self.minutes.valueChanged.connect(self._set_minutes)
-        self.guess.toggled.connect(settings.set_guess_first)
+        self.guess.toggled.connect(self._set_guess)
+
+    def _set_size(self) -> None:
+        self._settings.set_text_scale(int(self.size_of_text.currentData()))
+        self._say_refused()
+
+    def _set_guess(self, on: bool) -> None:
+        self._settings.set_guess_first(on)
+        self._say_refused()
+
+    def _say_refused(self) -> None:
+        self.fault.setText(self._settings.refused)
+        self.fault.setVisible(bool(self._settings.refused))
+
+    def _read_report(self) -> None:
+        from bralto.ui.library.report_slip import ReportSlip
+
+        slip = ReportSlip(self._reports, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.deleted.connect(lambda: self.report.setEnabled(False))
+        slip.open()
 
     def _set_minutes(self, minutes: int) -> None:
         self._settings.set_step_back_min(minutes)
+        self._say_refused()
         self.minutes_changed.emit(minutes)

@@ -2,21 +2,31 @@
 
 from __future__ import annotations
 
+import threading
+import time
+from collections import deque
 from collections.abc import Callable
 from functools import partial
 from typing import Any
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.errors import UserError
 
-__all__ = ["Tasks"]
+__all__ = ["OWN_FAULT", "Tasks"]
 
+OWN_FAULT = (
+    "Something went wrong inside Bralto; what you did before is kept. "
+    "Settings has a report of it, which stays on this machine."
+)
 
-class _Signals(QObject):
-    done = pyqtSignal(object)
-    failed = pyqtSignal(str)
+_AT_ONCE = 2
+_LONG_S = 8.0
+"""A job that runs longer makes room for the next: it may wait for a folder that never answers."""
+
+_LEAVE_S = 1.5
+"""How long closing waits for jobs; what is not done then ends with the process."""
 
 
 def _owner_of(act: Callable[..., Any]) -> QObject | None:
@@ -27,36 +37,37 @@ def _owner_of(act: Callable[..., Any]) -> QObject | None:
     return owner if isinstance(owner, QObject) else None
 
 
-class _Job(QRunnable):
-    def __init__(self, work: Callable[[], Any], owner: QObject | None) -> None:
-        super().__init__()
-        self.setAutoDelete(False)
-        self.work, self.owner = work, owner
-        self.signals = _Signals()
+class _Job:
+    def __init__(
+        self,
+        work: Callable[[], Any],
+        done: Callable[[Any], None],
+        failed: Callable[[str], None],
+    ) -> None:
+        self.work, self.done, self.failed = work, done, failed
+        self.owner = _owner_of(done)
+        self.begun = 0.0
 
     @property
     def orphaned(self) -> bool:
         """Whether what asked for it is gone."""
         return self.owner is not None and sip.isdeleted(self.owner)
 
-    def run(self) -> None:
-        try:
-            result = self.work()
-        except UserError as error:
-            self.signals.failed.emit(str(error))
-        else:
-            self.signals.done.emit(result)
-
 
 class Tasks(QObject):
-    """Runs jobs on a small pool; finish or abandon them all with `close`."""
+    """Runs jobs on threads that may be left behind; abandon them all with `close`."""
+
+    faulted = pyqtSignal(object)
+    """An exception that is no `UserError`: a fault of Bralto's own."""
+
+    _ended = pyqtSignal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(2)
-        self._jobs: set[_Job] = set()
+        self._waiting: deque[_Job] = deque()
+        self._running: dict[_Job, threading.Thread] = {}
         self._closed = False
+        self._ended.connect(self._apply)  # queued: it is emitted by another thread
 
     def run(
         self,
@@ -69,34 +80,67 @@ class Tasks(QObject):
         Where ``done`` belongs to a widget that is gone by then, its result is dropped: closing what
         asked for it is how long work is called off.
         """
-        job = _Job(work, _owner_of(done))
-        self._jobs.add(job)
+        self._waiting.append(_Job(work, done, failed))
+        self._begin()
 
-        def finish(act: Callable[[Any], None]) -> Callable[[Any], None]:
-            def apply(value: Any) -> None:
-                self._jobs.discard(job)
-                if not self._closed and not job.orphaned:
-                    act(value)
+    def _begin(self) -> None:
+        now = time.monotonic()
+        fresh = sum(now - job.begun < _LONG_S for job in self._running)
+        while self._waiting and fresh < _AT_ONCE:
+            job = self._waiting.popleft()
+            job.begun = now
+            # A daemon: a process does not wait for it to end.
+            thread = threading.Thread(target=self._work, args=(job,), daemon=True)
+            self._running[job] = thread
+            thread.start()
+            fresh += 1
 
-            return apply
+    def _work(self, job: _Job) -> None:
+        result: object
+        try:
+            result = job.work()
+        except BaseException as error:
+            result = _Failed(error)
+        try:
+            self._ended.emit(job, result)
+        except RuntimeError:
+            return  # the window is gone
 
-        job.signals.done.connect(finish(done))
-        job.signals.failed.connect(finish(failed))
-        self._pool.start(job)
+    def _apply(self, job: _Job, result: object) -> None:
+        self._running.pop(job, None)
+        self._begin()
+        if self._closed:
+            return
+        if not isinstance(result, _Failed):
+            if not job.orphaned:
+                job.done(result)
+            return
+        error = result.error
+        if not isinstance(error, UserError):
+            self.faulted.emit(error)
+        if not job.orphaned:
+            job.failed(str(error) if isinstance(error, UserError) else OWN_FAULT)
 
     def call_off(self, *owners: QObject) -> None:
         """Take back what these have asked for and no thread has begun yet."""
-        for job in list(self._jobs):
-            if job.owner in owners and self._pool.tryTake(job):
-                self._jobs.discard(job)
+        self._waiting = deque(job for job in self._waiting if job.owner not in owners)
 
     @property
     def busy(self) -> bool:
         """Whether any job has not been applied yet."""
-        return bool(self._jobs)
+        return bool(self._waiting or self._running)
 
     def close(self) -> None:
-        """Wait for what runs; its results are dropped."""
+        """Wait a moment for what runs; its results are dropped, and so is what waits for ever."""
         self._closed = True
-        self._pool.clear()
-        self._pool.waitForDone()
+        self._waiting.clear()
+        until = time.monotonic() + _LEAVE_S
+        for thread in self._running.values():
+            thread.join(max(0.0, until - time.monotonic()))
+
+
+class _Failed:
+    """What a job ended with in place of a result."""
+
+    def __init__(self, error: BaseException) -> None:
+        self.error = error

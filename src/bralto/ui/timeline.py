@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
@@ -37,10 +38,10 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
             break
         starts.append(following)
     ends = [*starts[1:], span[1]]
-    segments = []
+    segments, order = [], sorted(days)
     for start, end in zip(starts, ends, strict=True):
         wide = share_of(end, span) - share_of(start, span)
-        inside = sum(start <= day < end for day in days)
+        inside = bisect_left(order, end) - bisect_left(order, start)
         segments.append(
             Segment(
                 key=f"{start:%Y-%m}",
@@ -52,5 +53,7 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
                 done=False,
             )
         )
-    bars = tuple((share_of(day, span), 0.6) for day in days)
+    # As fine as a wide screen shows them; thousands of studies are not thousands of bars.
+    shares = dict.fromkeys(round(share_of(day, span), 4) for day in days)
+    bars = tuple((share, 0.6) for share in shares)
     return tuple(segments), bars

@@ -26,10 +26,8 @@ class Stop:
 
 def tour_of(window: MainWindow) -> tuple[Stop, ...]:
     """The stops in order; each begins where the one before ends."""
-    ids = [entry.stored.id for entry in window.shelf_state.entries]
-    photographed = next(
-        e.stored.id for e in window.shelf_state.entries if len(e.stored.study.states) > 1
-    )
+    ids = [entry.id for entry in window.shelf_state.entries]
+    photographed = next(e.id for e in window.shelf_state.entries if e.states > 1)
 
     def bench() -> Bench:
         assert window.bench is not None

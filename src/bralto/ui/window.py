@@ -7,14 +7,16 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.store.library import Library
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
+from bralto.ui.faults import Faults
 from bralto.ui.prompt import Prompt, PromptLine
+from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.state.settings import Settings
 from bralto.ui.state.shelf_state import ShelfState
@@ -29,7 +31,7 @@ if TYPE_CHECKING:
     from bralto.ui.bench.bench import Bench
     from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record import Record
-    from bralto.ui.state.open_study import Change
+    from bralto.ui.state.open_study import Change, OpenStudy
 
 __all__ = ["PLACES", "MainWindow", "when_settled"]
 
@@ -40,8 +42,16 @@ PLACES = ("Shelf", "Bench", "Model", "Record")
 class MainWindow(QMainWindow):
     """Joins the places; each place knows only its own state."""
 
-    def __init__(self, library: Library, tokens: Tokens, parent: QWidget | None = None) -> None:
+    closed = pyqtSignal()
+
+    def __init__(
+        self, library: Library, tokens: Tokens, faults: Faults, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
+        self.faults = faults
+        faults.setParent(self)
+        self.going_to: Path | None = None
+        """The library to open once this window is closed."""
         self.setWindowTitle("Bralto")
         self.setMinimumSize(900, 620)
         self.setAcceptDrops(True)
@@ -50,11 +60,13 @@ class MainWindow(QMainWindow):
         self._library, self._tokens = library, tokens
         self.settings = Settings(library.root)
         self.tasks = Tasks(self)
-        self.shelf_state = ShelfState(library, self)
+        self.tasks.faulted.connect(faults.keep)
+        self.shelf_state = ShelfState(library, self.tasks, self)
+        self.acts = Acts(library, self.shelf_state, self.tasks, self._on_bench, self)
         self.strip = Strip(PLACES, tokens, self, minutes=self.settings.step_back_min)
         self.tape = Tape(tokens, self)
         self.prompt_line = PromptLine(tokens, self)
-        self.shelf = Shelf(self.shelf_state, library.media, tokens, self)
+        self.shelf = Shelf(self.shelf_state, library.media, self.acts, tokens, self)
         self._no_bench = QWidget(self)
         self._no_bench.setObjectName("ground")
         self.bench: Bench | None = None
@@ -62,14 +74,17 @@ class MainWindow(QMainWindow):
         self._no_record = QWidget(self)
         self._model: ModelPlace | None = None
         self._no_model = QWidget(self)
-        self.trouble = ""
+        self.trouble = self.told = ""
+        self._gone_asked = self._gone_asked_last = False
         self._stack = QStackedWidget(self)
         for page in (self.shelf, self._no_bench, self._no_model, self._no_record):
             self._stack.addWidget(page)
         self._lay_out()
         self._arrivals: Arrivals | None = None
         self._connect()
-        self.go("Shelf")
+        self._show_place()
+        self.shelf.list.setFocus()
+        QTimer.singleShot(0, self.shelf_state.measure)
         if self.settings.drop_folder is not None:
             QTimer.singleShot(0, lambda: self.arrivals)  # watches the learner's folder
 
@@ -95,6 +110,13 @@ class MainWindow(QMainWindow):
         self.shelf.example_wanted.connect(self.open_example)
         self.shelf_state.changed.connect(self._show_place)
         self.shelf_state.measured.connect(self._show_prompt)
+        self.shelf_state.trouble.connect(self._say_trouble)
+        self.shelf.prompt_changed.connect(self._show_prompt)
+        self.acts.refused.connect(self._say_trouble)
+        self.acts.said.connect(self._say)
+        self.acts.leaving.connect(self._on_leaving)
+        self.acts.library_wanted.connect(self.show_library)
+        self.faults.said.connect(self._say_trouble)
         for number, place in enumerate(PLACES, start=1):
             self._shortcut(f"Alt+{number}", partial(self.go, place))
         self._shortcut("Ctrl+N", partial(self.begin_study, []))
@@ -156,6 +178,7 @@ class MainWindow(QMainWindow):
             )
             self._arrivals.begun.connect(self.begin_study)
             self._arrivals.said.connect(self._say_trouble)
+            self._arrivals.told.connect(self._say)
             self._arrivals.watched.connect(self.shelf.say_watched)
             self.shelf.say_watched(self._arrivals.watch.folder)
         return self._arrivals
@@ -169,7 +192,8 @@ class MainWindow(QMainWindow):
         """Go to a place; what was changed on the bench is on the shelf and in the record then."""
         if place != "Bench":
             self.shelf_state.refresh()
-        self.trouble = ""
+        self.trouble = self.told = ""
+        self.look_after_the_folder()
         if place == "Record":
             _ = self.record
         elif place == "Model":
@@ -207,6 +231,8 @@ class MainWindow(QMainWindow):
     def _show_prompt(self) -> None:
         if self.trouble:
             self.prompt_line.say(Prompt(self.trouble, trouble=True))
+        elif self.told:
+            self.prompt_line.say(Prompt(self.told))
         elif self.place == "Shelf":
             self.prompt_line.say(self.shelf.prompt())
         elif self.place == "Model":
@@ -235,8 +261,12 @@ class MainWindow(QMainWindow):
 
     def open_study(self, study_id: str) -> None:
         """Put a study on the bench."""
-        self.trouble = ""
-        stored = self._library.stored(study_id)
+        self.trouble = self.told = ""
+        try:
+            stored = self._library.stored(study_id)
+        except UserError as error:
+            self._say_trouble(str(error))
+            return
         canon = stored is not None and stored.study.canon and stored.study.states
         if stored is None or (stored.study.reference is None and not canon):
             self.trouble = "That study has no reference to put on the bench."
@@ -282,6 +312,8 @@ class MainWindow(QMainWindow):
     def _on_study(self, change: Change) -> None:
         if change.name == "STUDY":
             self._show_place()
+        if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"}:
+            self.look_after_the_folder()
 
     def begin_study(self, files: list[Path]) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""
@@ -337,8 +369,78 @@ class MainWindow(QMainWindow):
         self.trouble = message
         self._show_prompt()
 
+    def _say(self, message: str) -> None:
+        """What became of something; it stays until something else is done."""
+        self.trouble, self.told = "", message
+        self._show_prompt()
+
     def _forget_trouble(self) -> None:
-        self.trouble = ""
+        self.trouble = self.told = ""
+
+    # The library itself
+
+    def _on_bench(self) -> OpenStudy | None:
+        return None if self.bench is None else self.bench.study
+
+    def _on_leaving(self, ids: list[str]) -> None:
+        if self.bench is not None and self.bench.study.id in ids:
+            self._clear_bench()
+            self._show_place()
+
+    def look_after_the_folder(self) -> None:
+        """Say once that the library's folder is gone, and offer another place for it."""
+        if self._gone_asked or self._library.in_place:
+            return
+        self._gone_asked = True
+        QTimer.singleShot(0, self.show_gone)
+
+    def show_gone(self) -> None:
+        """The library's folder is gone: another place for what is in memory."""
+        from bralto.ui.library.gone import GoneSlip
+
+        study = self._on_bench()
+        slip = GoneSlip(self._library, study, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.moved.connect(self._go_on_in)
+        slip.open()
+
+    def _go_on_in(self, root: Path) -> None:
+        self.going_to = root
+        self.close()
+
+    def show_library(self) -> None:
+        """Where the library lies, how large it is, its backups."""
+        from bralto.ui.library.library_slip import LibrarySlip
+
+        slip = LibrarySlip(self._library, self.tasks, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.reopen.connect(self._go_on_in)
+        slip.open()
+
+    def keep_house(self) -> None:
+        """A backup where one is due, the bin emptied, strays swept: off the GUI thread."""
+        if self._library.reading or not self._library.in_place:
+            return
+        from bralto.store.housekeeping import keep_house
+
+        self.tasks.run(
+            partial(keep_house, self._library.root, self._library),
+            lambda _: self.shelf_state.refresh(),
+            self._say_trouble,
+        )
+
+    def look_at_reports(self) -> None:
+        """Faults of an earlier run can be read, and a crash of this one is written down."""
+        if self.faults.reports.text():
+            self._say("Something went wrong in an earlier run: Settings has a report of it.")
+        self.faults.reports.watch_for_crashes()
+
+    def come_up(self) -> None:
+        """A second start on the same library: this window is the one."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.show()
+        self.raise_()
+        self.activateWindow()
 
     # Dropping files anywhere begins a study
 
@@ -347,19 +449,32 @@ class MainWindow(QMainWindow):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         files = dropped_files(event)
-        if files:
-            self.arrivals.take(files)
+        self.take_files(files)
+
+    def take_files(self, files: list[Path]) -> None:
+        """Studies are read in, pictures begin a study or a further state."""
+        studies = [path for path in files if path.suffix.lower() in {".bralto", ".json"}]
+        pictures = [path for path in files if path not in studies]
+        self.acts.read_in(studies)
+        if pictures:
+            self.arrivals.take(pictures)
 
     # Editing
 
     def _undo(self) -> None:
-        if self.place == "Model":
+        self._forget_trouble()
+        if self.place == "Shelf":
+            self.shelf_state.undo_stack.undo()
+        elif self.place == "Model":
             self.model.state.undo_stack.undo()
         elif self.bench is not None and self.place == "Bench":
             self.bench.study.undo_stack.undo()
 
     def _redo(self) -> None:
-        if self.place == "Model":
+        self._forget_trouble()
+        if self.place == "Shelf":
+            self.shelf_state.undo_stack.redo()
+        elif self.place == "Model":
             self.model.state.undo_stack.redo()
         elif self.bench is not None and self.place == "Bench":
             self.bench.study.undo_stack.redo()
@@ -376,7 +491,7 @@ class MainWindow(QMainWindow):
         """What the learner can set."""
         from bralto.ui.settings_slip import SettingsSlip
 
-        slip = SettingsSlip(self.settings, self)
+        slip = SettingsSlip(self.settings, self.faults.reports, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.minutes_changed.connect(self.strip.set_minutes)
         slip.open()
@@ -392,11 +507,18 @@ class MainWindow(QMainWindow):
             self.bench.rest()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        if self.going_to is None and not self._library.in_place and not self._gone_asked_last:
+            self._gone_asked_last = True  # once more: closing loses what is in memory
+            self.show_gone()
+            if event is not None:
+                event.ignore()
+            return
         self._clear_bench()
         if self._model is not None:
             self._model.release()
         self.shelf_state.stop()
         self.tasks.close()
+        self.closed.emit()
         super().closeEvent(event)
 
 

@@ -36,8 +36,10 @@ def parse_own_view(text: str, where: str) -> View:
     """
     try:
         data = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
-        raise UserError(f"{where}: not valid TOML, {error}") from None
+    except ValueError as error:  # TOMLDecodeError, and a number of more digits than Python reads
+        raise UserError(f"{where}: not valid TOML, {str(error).partition(';')[0]}") from None
+    except RecursionError:
+        raise UserError(f"{where}: not valid TOML (nested too deep)") from None
     _check_form(data, text, where)
     if data["key"] in view_keys():
         raise UserError(

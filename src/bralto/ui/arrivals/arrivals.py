@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
@@ -11,8 +13,10 @@ from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet, State
-from bralto.store.intake import TakenIn, now_utc, take_in
+from bralto.imaging.load import CleanPicture, clean_picture
+from bralto.store.intake import keeping, now_utc, picture_of
 from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.dropping import local_files
@@ -30,6 +34,7 @@ class Arrivals(QObject):
 
     begun = pyqtSignal(list)
     said = pyqtSignal(str)
+    told = pyqtSignal(str)
     watched = pyqtSignal(object)
 
     def __init__(
@@ -70,7 +75,7 @@ class Arrivals(QObject):
         self._offering = True
         from bralto.ui.arrivals.offer import Offer
 
-        offer = Offer(path, study.study, self._window)
+        offer = Offer(path, study.study, self._tasks, self._window)
         offer.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
         def decide() -> None:
@@ -117,21 +122,33 @@ class Arrivals(QObject):
 
     def add_state(self, study: OpenStudy, path: Path, name: str) -> None:
         """Copy the picture in, look for its sheet, and keep it as a state."""
-        work = partial(take_in, self._library, path, "my own")
-        self._tasks.run(work, partial(self._look, study, name), self.said.emit)
+        work = partial(_opened, path, Path(self._scratch.path()))
+        self._tasks.run(work, partial(self._look, study, name, path), self.said.emit)
 
-    def _look(self, study: OpenStudy, name: str, new: TakenIn) -> None:
+    def _look(
+        self, study: OpenStudy, name: str, source: Path, opened: tuple[CleanPicture, Path]
+    ) -> None:
+        """The sheet in a new photo. It is kept when that is decided, and not before: what is left
+        out leaves nothing behind."""
+        clean, copy = opened
+        picture = picture_of(source, clean, "my own")
         before = study.picture("drawing").sheet
         usual = None if before is None else before.size_mm
 
-        def keep(sheet: Sheet | None) -> None:
-            picture = replace(new.picture, sheet=sheet)
-            reason = study.add_state(State(name, picture, new.taken or now_utc()), new.media)
-            if reason is not None:
+        def keep(sheet: Sheet | None, put_off: bool) -> None:
+            state = State(name, replace(picture, sheet=sheet), clean.facts.taken or now_utc())
+            try:
+                with keeping(self._library) as put:
+                    reason = study.add_state(state, put(clean))
+            except UserError as error:
+                self.said.emit(str(error))
+                return
+            if put_off:
+                self.told.emit(f"“{name}” is kept without its sheet, which can be shown any time.")
+            elif reason is not None:
                 self.said.emit(f"Its marks were not carried over: {reason}.")
 
-        path = self._library.media.path(new.media)
-        self._open_slip(study, new.picture, path, keep, usual)
+        self._open_slip(study, picture, copy, keep, usual, new=name)
 
     def show_sheet(self, study: OpenStudy, board: str) -> None:
         """The sheet in a picture that is on the bench."""
@@ -139,30 +156,54 @@ class Arrivals(QObject):
         if path is None:
             self.said.emit("This study came without its picture.")
             return
-        keep = partial(study.set_sheet, board)
-        self._open_slip(study, study.picture(board), Path(path), keep)
+        self._open_slip(
+            study,
+            study.picture(board),
+            Path(path),
+            lambda sheet, put_off: None if put_off else study.set_sheet(board, sheet),
+        )
 
     def _open_slip(
         self,
         study: OpenStudy,
         picture: Picture,
         path: Path,
-        keep: Callable[[Sheet | None], None],
+        keep: Callable[[Sheet | None, bool], None],
         usual: tuple[float, float] | None = None,
+        new: str = "",
     ) -> None:
-        """The slip over the window; ``keep`` is called with what was decided on it."""
+        """The slip over the window; ``keep`` is called with the sheet that was decided on, or with
+        True where that was put off. ``new`` names a state that is not kept yet."""
         slip = SheetSlip(
             picture, path, study.study.grade, self._tasks, self._tokens, self._window,
-            usual=usual, head_mm=study.drawing_head_mm,
+            usual=usual, head_mm=study.drawing_head_mm, new=new,
         )  # fmt: skip
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.slip = slip
 
         def close(result: int) -> None:
             self.slip = None
-            if result:
-                keep(slip.sheet)
+            if result == SheetSlip.LEFT_OUT:
+                self.told.emit(f"The photo for “{new}” was left out; nothing of it is kept.")
+            else:
+                keep(slip.sheet, not result)
+            if new:
+                path.unlink(missing_ok=True)
             self._offer_next(study)
 
         slip.finished.connect(close)
         slip.open()
+
+
+def _opened(path: Path, scratch: Path) -> tuple[CleanPicture, Path]:
+    """Off the GUI thread: a picture that was opened and cleaned, and where a copy of it lies until
+    it is decided what becomes of it."""
+    clean = clean_picture(path)
+    handle, name = tempfile.mkstemp(suffix=clean.suffix, dir=scratch)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(clean.data)
+    except OSError as error:
+        Path(name).unlink(missing_ok=True)
+        raise UserError(f"{path.name}: no room to look at it ({error.strerror})") from None
+    return clean, Path(name)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPixmap
+from PyQt6.QtGui import QImage, QImageReader, QPixmap
 from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
@@ -17,6 +18,9 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.study import Study
+from bralto.disk.regular import open_regular
+from bralto.imaging.decode import LARGEST_BYTES
+from bralto.ui.tasks import Tasks
 
 __all__ = ["Offer"]
 
@@ -35,7 +39,9 @@ def _next_name(study: Study) -> str:
 class Offer(QDialog):
     """Ends with `choice` set: ``state``, ``study`` or nothing."""
 
-    def __init__(self, path: Path, study: Study, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, path: Path, study: Study, tasks: Tasks, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("A picture has come in")
         self.path, self.choice = path, ""
@@ -46,16 +52,10 @@ class Offer(QDialog):
         preview.setFixedSize(_SIDE, _SIDE)
         preview.setObjectName("slot")
         preview.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        small = QPixmap(str(path))
-        if small.isNull():
-            preview.setText(path.suffix.lstrip(".").upper() or "picture")
-        else:
-            keep, smooth = Qt.AspectRatioMode, Qt.TransformationMode
-            preview.setPixmap(
-                small.scaled(
-                    _SIDE - 8, _SIDE - 8, keep.KeepAspectRatio, smooth.SmoothTransformation
-                )
-            )
+        preview.setText(path.suffix.lstrip(".").upper() or "picture")
+        self.preview = preview
+        # Not on this thread: a folder of a network may never answer.
+        tasks.run(partial(_small, path), self._show_small, lambda _: None)
         words = QLabel(
             f"A later state of your drawing for \u201c{study.title}\u201d? "
             "Its sheet is looked for, and the marks you have set are carried over for you "
@@ -95,6 +95,10 @@ class Offer(QDialog):
         column.addLayout(upper)
         column.addLayout(buttons)
 
+    def _show_small(self, image: QImage) -> None:
+        if not image.isNull():
+            self.preview.setPixmap(QPixmap.fromImage(image))
+
     def _as_state(self) -> None:
         name = self.name.text().strip()
         if not name or name in self.names:
@@ -105,3 +109,15 @@ class Offer(QDialog):
     def _take(self, choice: str) -> None:
         self.choice = choice
         self.accept()
+
+
+def _small(path: Path) -> QImage:
+    """Off the GUI thread: the picture as far as Qt reads it, at the size of the preview."""
+    open_regular(path, "a picture", LARGEST_BYTES).close()
+    reader = QImageReader(str(path))
+    reader.setAutoTransform(True)
+    size = reader.size()
+    if size.isValid():
+        side = _SIDE - 8
+        reader.setScaledSize(size.scaled(side, side, Qt.AspectRatioMode.KeepAspectRatio))
+    return reader.read()

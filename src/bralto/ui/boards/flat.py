@@ -7,8 +7,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtCore import QRectF
 
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
@@ -18,7 +17,7 @@ from bralto.ui.boards.viewport import Viewport
 if TYPE_CHECKING:
     from bralto.core.assessment import Assessment
 
-__all__ = ["head_px", "lay", "paint_laid"]
+__all__ = ["head_px", "lay"]
 
 _FULL = 0.75  # px; a scan whose corners are the picture's own is flat already
 
@@ -71,17 +70,6 @@ def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
     if before is not None:
         found = replace(found, mirrored=before.mirrored, quarters=before.quarters)
     return found
-
-
-def paint_laid(painter: QPainter, view: Viewport, image: QImage) -> None:
-    """Paint a picture, of whatever size, as a viewport lays it, and nothing outside its frame."""
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    if view.frame is not None:
-        painter.setClipPath(view.outline(), Qt.ClipOperation.IntersectClip)
-    painter.setTransform(view.transform(), combine=True)
-    painter.drawImage(QRectF(0, 0, view.width, view.height), image)
-    painter.restore()
 
 
 def head_px(assessment: Assessment, picture: Picture, board: str) -> float | None:

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QObject, QPointF, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen, QTransform
 
 from bralto.ui.boards.difference import draw_difference
-from bralto.ui.boards.flat import head_px, paint_laid
+from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.theme.tokens import LIGHT

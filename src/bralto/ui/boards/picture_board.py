@@ -19,10 +19,11 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
-from bralto.ui.boards.flat import lay, paint_laid
+from bralto.ui.boards.flat import lay
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.key_hand import KeyHand
 from bralto.ui.boards.laid import draw_laid
+from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport

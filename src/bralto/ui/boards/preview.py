@@ -12,7 +12,7 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.wording import Correction
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.flat import paint_laid
+from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
 from bralto.ui.state.open_study import Change

@@ -8,9 +8,8 @@ from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from bralto.core.record import SKILLS
 from bralto.core.results import NotMeasurable
-from bralto.core.session.notes import notes_of
+from bralto.core.summary import SKILLS
 from bralto.core.tolerances import COVERAGE
 from bralto.core.wording import minutes
 from bralto.ui.heading import Heading
@@ -100,28 +99,38 @@ class _Studies(QWidget):
         self.setFixedWidth(_LIST)
         self.setAccessibleName("Studies")
         self._state, self._tokens, self._first, self._lit = state, tokens, 0, ""
+        self._numbered: tuple[Entry, ...] = ()
+        self._numbers: dict[str, int] = {}
 
     def light(self, study: str) -> None:
         """Light up one study, brought into sight."""
-        ids = [entry.stored.id for entry in self._state.entries]
-        if study in ids and study != self._lit:
-            row, room = ids.index(study), int(self.height() / self._ROW)
-            if not self._first <= row < self._first + room:
-                self._first = max(0, min(row, len(ids) - room))
+        if study == self._lit:
+            return
         self._lit = study
+        rows, room = self._rows(), int(self.height() / self._ROW)
+        if study in rows and not self._first <= rows[study] < self._first + room:
+            self._first = max(0, min(rows[study], len(rows) - room))
         self.update()
+
+    def _rows(self) -> dict[str, int]:
+        """Which row a study has."""
+        entries = self._state.counted
+        if self._numbered is not entries:
+            self._numbered = entries
+            self._numbers = {entry.id: row for row, entry in enumerate(entries)}
+        return self._numbers
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         room = int(self.height() / self._ROW)
-        for i, entry in enumerate(self._state.entries[self._first : self._first + room]):
+        for i, entry in enumerate(self._state.counted[self._first : self._first + room]):
             self._row(painter, QRectF(0, i * self._ROW, self.width(), self._ROW - 5), entry)
         painter.end()
 
     def _row(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         tokens = self._tokens
-        lit = entry.stored.id == self._lit
+        lit = entry.id == self._lit
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
         bold, note = font(Size.BODY, bold=True), font(Size.FINE)
         figure, words = miss_words(entry)
@@ -131,7 +140,7 @@ class _Studies(QWidget):
         title = elided(entry.title, font(Size.BODY), area.width() - wide - 30.0)
         text(painter, area.left() + 10.0, area.top() + 18.0, title, font(Size.BODY), ink)
         day = f"{entry.when:%d %B %Y}".lstrip("0")
-        spent = sum(notes_of(entry.stored.study).seconds.values())
+        spent = entry.digest.seconds if entry.digest else 0.0
         day += f" · {minutes(spent)}" if spent >= 30.0 else ""
         ink2 = tokens.colour("ink2")
         wide = text(painter, area.left() + 10.0, area.top() + 35.0, day, note, ink2)
@@ -140,8 +149,8 @@ class _Studies(QWidget):
 
     def _at(self, y: float) -> str:
         row = self._first + int(y / self._ROW)
-        entries = self._state.entries
-        return entries[row].stored.id if row < len(entries) else ""
+        entries = self._state.counted
+        return entries[row].id if row < len(entries) else ""
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -155,7 +164,7 @@ class _Studies(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
-        most = max(0, len(self._state.entries) - int(self.height() / self._ROW))
+        most = max(0, len(self._state.counted) - int(self.height() / self._ROW))
         self._first = min(max(self._first + (-1 if event.angleDelta().y() > 0 else 1), 0), most)
         self.update()
         event.accept()
@@ -215,13 +224,13 @@ class Record(QWidget):
         """Studies that the figures count, oldest first: observed ones that could be measured."""
         return [
             entry
-            for entry in reversed(self.state.entries)
-            if entry.summary is not None and entry.stored.study.kind == "observed"
+            for entry in reversed(self.state.counted)
+            if entry.summary is not None and entry.row.kind == "observed"
         ]
 
     def _on_change(self) -> None:
         entries = self._counted()
-        span = span_of([entry.when for entry in self.state.entries]) if self.state.entries else None
+        span = span_of([entry.when for entry in self.state.counted]) if self.state.counted else None
         for key, chart in self.charts.items():
             dots = tuple(
                 dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
@@ -239,7 +248,7 @@ class Record(QWidget):
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
         """The calendar for the tape."""
-        return months([entry.when for entry in self.state.entries])
+        return months([entry.when for entry in self.state.counted])
 
     @staticmethod
     def tape_margins() -> tuple[float, float]:
@@ -251,7 +260,7 @@ class Record(QWidget):
         if not self._counted():
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
         tracked = sum(e.summary is not None and bool(e.summary.tracked) for e in self._counted())
-        lacking = len(self.state.entries) - tracked
+        lacking = len(self.state.counted) - tracked
         how = f"{lacking} without the whole short set count apart" if lacking else ""
         studies = f"{tracked} {'study' if tracked == 1 else 'studies'} on record"
         how = how or "point at a dot to see which"
@@ -267,8 +276,8 @@ def _dot(entry: Entry, key: str, span: tuple[datetime, datetime]) -> Dot | None:
             return None
         reach = COVERAGE * tracked.u
         low, high = max(0.0, tracked.value - reach), tracked.value + reach
-        return Dot(entry.stored.id, share, tracked.value, low, high, tracked.limit)
+        return Dot(entry.id, share, tracked.value, low, high, tracked.limit)
     figure = entry.summary.skill(key)
     if figure is None:
         return None
-    return Dot(entry.stored.id, share, figure.median, figure.low, figure.high)
+    return Dot(entry.id, share, figure.median, figure.low, figure.high)

@@ -25,7 +25,8 @@ from PyQt6.QtWidgets import (
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 from bralto.imaging.outcome import FoundSheet
-from bralto.ui.boards.flat import lay, paint_laid
+from bralto.ui.boards.flat import lay
+from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid
 from bralto.ui.sheet.corner_board import CornerBoard
@@ -95,7 +96,11 @@ class _Flattened(QWidget):
 
 
 class SheetSlip(QDialog):
-    """Accepted with `sheet` set: the sheet, or None where the learner wants none."""
+    """Accepted with `sheet` set: the sheet, or None where the learner wants none. Rejected, it was
+    put off."""
+
+    LEFT_OUT = 2
+    """Result where a new photo is not wanted at all."""
 
     def __init__(
         self,
@@ -108,7 +113,9 @@ class SheetSlip(QDialog):
         *,
         usual: tuple[float, float] | None = None,
         head_mm: float | None = None,
+        new: str = "",
     ) -> None:
+        """``new`` names a state whose photo is not kept yet, and may be left out."""
         super().__init__(parent)
         self.setWindowTitle("The sheet in the photo")
         self.resize(1080, 720)
@@ -124,6 +131,8 @@ class SheetSlip(QDialog):
         self._image: QImage | None = None
         self._sized = False  # by figures, whatever paper they come to
         self._tasks = tasks
+        self.leave_out = QPushButton("Leave the photo out", self)
+        self.leave_out.setVisible(bool(new))
         self._lay_out()
         self._connect()
         self.state.changed.connect(self._show)
@@ -166,6 +175,7 @@ class SheetSlip(QDialog):
         self.leave = QPushButton("Not now", self)
         last = QHBoxLayout()
         last.addWidget(self.leave)
+        last.addWidget(self.leave_out)
         last.addStretch(1)
         last.addWidget(self.keep)
         aside = QVBoxLayout()
@@ -195,6 +205,7 @@ class SheetSlip(QDialog):
         self.by_hand.clicked.connect(self._by_hand)
         self.quarter.clicked.connect(self.state.turn)
         self.leave.clicked.connect(self.reject)
+        self.leave_out.clicked.connect(lambda: self.done(self.LEFT_OUT))
         self.keep.clicked.connect(self._accept)
         self.board.shown.connect(self._on_shown)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, QSizeF, Qt
 from PyQt6.QtGui import QImage, QImageReader, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
@@ -9,10 +11,11 @@ from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, Q
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
-from bralto.ui.boards.flat import lay, paint_laid
+from bralto.store.summaries import Shown
+from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.shelf_state import Entry
-from bralto.ui.theme.paint import Align, elided, rounded, text
+from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -66,19 +69,18 @@ class Card(QStyledItemDelegate):
 
     def _pair(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         """Both pictures on one floor, scaled so that one head of each is equally long."""
-        study = entry.stored.study
-        shown, scales = [], []
-        if study.reference is not None:
-            shown.append(("", study.reference))
-            scales.append(1.0)
-        if study.states:
-            drawn = study.states[-1]
-            own = drawn.picture.height / study.reference.height if study.reference else 1.0
-            shown.append((drawn.name, drawn.picture))
-            scales.append((entry.ratio if study.reference else None) or own)
+        digest = entry.digest
+        if digest is None or entry.row.fault:
+            self._no_pictures(painter, area, entry)
+            return
+        seen, drawn = digest.reference, digest.drawing
+        shown = [one for one in (seen, drawn) if one is not None]
         if not shown:
             return
-        lain = [lay(picture) for _, picture in shown]
+        scales = [1.0] * len(shown)
+        if seen is not None and drawn is not None:
+            scales[1] = digest.ratio or drawn.height / seen.height
+        lain = [_view(one) for one in shown]
         sizes = [
             (view.whole.width() / by, view.whole.height() / by)
             for view, by in zip(lain, scales, strict=True)
@@ -87,10 +89,21 @@ class Card(QStyledItemDelegate):
         scale = min(room / sum(w for w, _ in sizes), (_PICTURES - _PAD) / max(h for _, h in sizes))
         x = area.left() + (area.width() - 8.0 - scale * sum(w for w, _ in sizes)) / 2.0
         floor = area.top() + _PICTURES
-        for (name, _), view, (width, height) in zip(shown, lain, sizes, strict=True):
+        for one, view, (width, height) in zip(shown, lain, sizes, strict=True):
             box = QRectF(x, floor - scale * height, scale * width, scale * height)
-            self._picture(painter, box, entry.stored.media.get(name), view)
+            self._picture(painter, box, one.media, view)
             x += scale * width + 8.0
+
+    def _no_pictures(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
+        """A study that cannot be read, or that has not been looked at yet."""
+        face = font(Size.NOTE, italic=True)
+        fault = bool(entry.row.fault)
+        ink = self._tokens.colour("ochre" if fault else "ink2")
+        lines = wrapped(f"This study {entry.why}.", face, area.width() - 4 * _PAD) if fault else []
+        y = area.top() + _PICTURES / 2.0 - 10.0 * (min(len(lines), 5) - 1)
+        for line in lines[:5]:
+            text(painter, area.center().x(), y, line, face, ink, Align.AlignHCenter)
+            y += 20.0
 
     def _picture(self, painter: QPainter, box: QRectF, name: str | None, view: Viewport) -> None:
         pixmap = self._thumbnail(name, box, painter, view) if name else QPixmap()
@@ -136,9 +149,11 @@ class Card(QStyledItemDelegate):
         shown = elided(entry.title, title, right - left)
         text(painter, left, baseline, shown, title, tokens.colour("ink"))
         note = font(Size.NOTE)
-        day = f"{entry.when:%d %B}".lstrip("0")
+        figure, words = ("", "cannot be read") if entry.row.fault else miss_words(entry)
+        day = f"{entry.when:%d %B}".lstrip("0") if entry.dated else ""
+        if entry.tags:
+            day = elided(f"{day} · {', '.join(entry.tags)}", note, 0.55 * (right - left))
         wide = text(painter, left, baseline + 24.0, day, note, tokens.colour("ink2"))
-        figure, words = miss_words(entry)
         room = right - left - wide - 16.0
         if not figure:
             shown = elided(words, note, room)
@@ -157,6 +172,11 @@ class Card(QStyledItemDelegate):
         bold = font(Size.PLACE, bold=True)
         at = QPointF(right - used - 6.0, baseline + 24.0)
         text(painter, at.x(), at.y(), figure, bold, tokens.colour("ink"), Align.AlignRight)
+
+
+@lru_cache(maxsize=512)
+def _view(shown: Shown) -> Viewport:
+    return Viewport(shown.width, shown.height, shown.plumb_deg, flat=shown.flat, frame=shown.frame)
 
 
 def _laid(small: QImage, view: Viewport, size: QSize) -> QPixmap:

@@ -1,13 +1,15 @@
-"""The shelf: all studies, and the button that begins one."""
+"""The shelf: all studies, what is done to them, and the button that begins one."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, QPoint, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QListView,
     QPushButton,
     QStackedLayout,
@@ -17,7 +19,9 @@ from PyQt6.QtWidgets import (
 
 from bralto.store.media import MediaFolder
 from bralto.ui.prompt import Prompt
+from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.card import CARD, Card
+from bralto.ui.shelf.entries import Entries
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment
 from bralto.ui.theme.tokens import Tokens
@@ -25,31 +29,7 @@ from bralto.ui.timeline import months
 
 __all__ = ["Shelf"]
 
-
-class _Entries(QAbstractListModel):
-    def __init__(self, state: ShelfState, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._state = state
-        state.changed.connect(self._reset)
-        state.measured.connect(self._repaint)
-
-    def _repaint(self) -> None:
-        last = self.index(max(0, self.rowCount() - 1), 0)
-        self.dataChanged.emit(self.index(0, 0), last)
-
-    def _reset(self) -> None:
-        self.beginResetModel()
-        self.endResetModel()
-
-    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own
-        return 0 if parent.isValid() else len(self._state.entries)
-
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        entry = self._state.entries[index.row()]
-        if role == Qt.ItemDataRole.UserRole:
-            return entry
-        text = {Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole}
-        return entry.title if role in text else None
+_TITLES = {"shelf": "Shelf", "hidden": "Hidden studies", "bin": "Bin"}
 
 
 class Shelf(QWidget):
@@ -59,48 +39,79 @@ class Shelf(QWidget):
     begun = pyqtSignal(list)
     example_wanted = pyqtSignal()
     watch_wanted = pyqtSignal()
+    prompt_changed = pyqtSignal()
 
     def __init__(
-        self, state: ShelfState, media: MediaFolder, tokens: Tokens, parent: QWidget | None = None
+        self,
+        state: ShelfState,
+        media: MediaFolder,
+        acts: Acts,
+        tokens: Tokens,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self.state = state
+        self.state, self.acts = state, acts
         self.list = QListView(self)
         self.list.setObjectName("studies")
+        self.list.setAccessibleName("Studies")
         self.list.setViewMode(QListView.ViewMode.IconMode)
         self.list.setResizeMode(QListView.ResizeMode.Adjust)
         self.list.setMovement(QListView.Movement.Static)
+        self.list.setSelectionMode(QListView.SelectionMode.ExtendedSelection)
+        self.list.setDragEnabled(True)
+        self.list.setDragDropMode(QListView.DragDropMode.DragOnly)
         self.list.setUniformItemSizes(True)
+        self.list.setLayoutMode(QListView.LayoutMode.Batched)
         self.list.setGridSize(QSize(CARD.width() + 6, CARD.height() + 4))
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setMouseTracking(True)
-        self.list.setModel(_Entries(state, self))
+        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.entries = Entries(state, acts.bundles, self)
+        self.list.setModel(self.entries)
         self.list.setItemDelegate(Card(media, tokens, self))
         self.list.activated.connect(self._open)
-        self.list.clicked.connect(self._open)
+        self.list.clicked.connect(self._on_click)
+        self.list.customContextMenuRequested.connect(self._menu_at)
+        selection = self.list.selectionModel()
+        assert selection is not None
+        selection.selectionChanged.connect(lambda *_: self.prompt_changed.emit())
+        acts.selected = self.selected
+        self._title = QLabel(self)
+        self._title.setObjectName("panel")
         self._count = QLabel(self)
         self._count.setObjectName("note")
+        self.finder = QLineEdit(self)
+        self.finder.setPlaceholderText("find by name or tag")
+        self.finder.setAccessibleName("Find studies by name or tag")
+        self.finder.setClearButtonEnabled(True)
+        self.finder.setFixedWidth(190)
+        self.finder.textChanged.connect(lambda _: self._look(state.show))
         self._lay_out()
+        self._shortcuts()
         state.changed.connect(self._on_change)
         self._on_change()
 
     def _lay_out(self) -> None:
-        title = QLabel("Shelf", self)
-        title.setObjectName("panel")
         new = QPushButton("New study …", self)
         new.setObjectName("new_study")
         new.clicked.connect(lambda: self.begun.emit([]))
         self.watch = QPushButton("Watch a folder …", self)
         self.watch.setToolTip("Pictures that your phone or scanner saves there are offered here")
         self.watch.clicked.connect(self.watch_wanted)
+        self.back = QPushButton("Back to the shelf", self)
+        self.back.clicked.connect(lambda: self._look("shelf"))
+        self.menu = QPushButton("Studies", self)
+        self.menu.setToolTip("What can be done with the studies that are selected, and with all")
+        self.menu.clicked.connect(self._open_menu)
         head = QHBoxLayout()
-        head.addWidget(title)
+        head.addWidget(self._title)
         head.addSpacing(12)
         head.addWidget(self._count, 1)
-        head.addWidget(self.watch)
-        head.addSpacing(10)
-        head.addWidget(new)
+        for part in (self.finder, self.back, self.menu, self.watch, new):
+            head.addSpacing(8)
+            head.addWidget(part)
+        self._only_shelf = (self.watch, new)
         full = QWidget(self)
         full.setObjectName("ground")
         inner = QVBoxLayout(full)
@@ -110,7 +121,23 @@ class Shelf(QWidget):
         inner.addWidget(self.list, 1)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(full)
-        self._stack.addWidget(self._empty())
+
+    def _shortcuts(self) -> None:
+        for keys, act in (
+            ("Ctrl+F", self._go_to_find),
+            ("Ctrl+A", self.list.selectAll),
+            ("F2", self.acts.rename),
+            ("Ctrl+T", self.acts.tag),
+            ("Ctrl+D", self.acts.duplicate),
+            ("Ctrl+H", self.acts.hide),
+            ("Ctrl+E", self.acts.write_out),
+            ("Ctrl+O", self.acts.bring_in),
+            ("Delete", self.acts.remove),
+            ("Esc", self._leave),
+        ):
+            shortcut = QShortcut(QKeySequence(keys), self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(act)
 
     def _empty(self) -> QWidget:
         page = QWidget(self)
@@ -129,8 +156,11 @@ class Shelf(QWidget):
         example = QPushButton("Look at a worked example", page)
         example.setObjectName("example")
         example.clicked.connect(self.example_wanted)
+        bring = QPushButton("Bring in a study …", page)
+        bring.setToolTip("A bundle or a study file that somebody wrote out")
+        bring.clicked.connect(self.acts.bring_in)
         buttons = QHBoxLayout()
-        for one in (begin, example):
+        for one in (begin, example, bring):
             buttons.addWidget(one)
         buttons.addStretch(1)
         column = QVBoxLayout()
@@ -146,13 +176,51 @@ class Shelf(QWidget):
         row.addStretch(1)
         return page
 
+    # What is shown
+
     def _on_change(self) -> None:
-        entries = self.state.entries
-        self._stack.setCurrentIndex(0 if entries else 1)
-        studies = "study" if len(entries) == 1 else "studies"
-        self._count.setText(
-            f"{len(entries)} {studies}, newest first; the figure is the typical miss"
-        )
+        state = self.state
+        if not state.everything and self._stack.count() == 1:
+            self._stack.addWidget(self._empty())  # made where it is wanted: few starts need it
+        self._stack.setCurrentIndex(0 if state.everything else 1)
+        number = len(state.entries)
+        studies = f"{number} {'study' if number == 1 else 'studies'}"
+        on_shelf = state.show == "shelf"
+        self._title.setText(_TITLES[state.show])
+        if state.words:
+            self._count.setText(f"{studies} with “{state.words}”")
+        elif on_shelf:
+            self._count.setText(f"{studies}, newest first; the figure is the typical miss")
+        elif state.show == "bin":
+            self._count.setText(f"{studies}; what has lain here for 30 days is deleted for good")
+        else:
+            self._count.setText(f"{studies}, left out of the shelf and still on record")
+        self.back.setVisible(not on_shelf)
+        for part in self._only_shelf:
+            part.setVisible(on_shelf)
+        self.prompt_changed.emit()
+
+    def _look(self, show: str) -> None:
+        self.state.look(show, self.finder.text().strip())
+
+    def look_at(self, show: str) -> None:
+        """The shelf, what is hidden, or the bin."""
+        self._look(show)
+        self.list.setFocus()
+
+    def _go_to_find(self) -> None:
+        self.finder.setFocus()
+        self.finder.selectAll()
+
+    def _leave(self) -> None:
+        """Out of finding, out of the bin, out of the selection, in this order."""
+        if self.finder.text():
+            self.finder.clear()
+        elif self.state.show != "shelf":
+            self._look("shelf")
+        else:
+            self.list.clearSelection()
+        self.list.setFocus()
 
     def say_watched(self, folder: Path | None) -> None:
         """Name the folder that is watched."""
@@ -160,17 +228,56 @@ class Shelf(QWidget):
             "Watch a folder …" if folder is None else f"Stop watching “{folder.name}”"
         )
 
+    # Studies
+
+    def selected(self) -> list[Entry]:
+        """The studies that are selected, newest first."""
+        selection = self.list.selectionModel()
+        assert selection is not None
+        rows = sorted(index.row() for index in selection.selectedIndexes())
+        return [self.state.entries[row] for row in rows if row < len(self.state.entries)]
+
+    def _on_click(self, index: QModelIndex) -> None:
+        # With a key held a click selects.
+        if QGuiApplication.keyboardModifiers() == Qt.KeyboardModifier.NoModifier:
+            self._open(index)
+
     def _open(self, index: QModelIndex) -> None:
-        entry: Entry = index.data(Qt.ItemDataRole.UserRole)
-        self.opened.emit(entry.stored.id)
+        if self.state.show == "bin":
+            return  # taken out first; nothing is edited in there
+        self.opened.emit(self.entries.entry(index).id)
+
+    def _menu_at(self, at: QPoint) -> None:
+        index = self.list.indexAt(at)
+        selection = self.list.selectionModel()
+        assert selection is not None
+        if index.isValid() and not selection.isSelected(index):
+            self.list.setCurrentIndex(index)
+        viewport = self.list.viewport()
+        assert viewport is not None
+        self.acts.menu(self, self.look_at).popup(viewport.mapToGlobal(at))
+
+    def _open_menu(self) -> None:
+        below = QPoint(0, self.menu.height() + 2)
+        self.acts.menu(self, self.look_at).popup(self.menu.mapToGlobal(below))
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
         """Months for the tape, and a bar a study."""
-        return months([entry.when for entry in self.state.entries])
+        return months([entry.when for entry in self.state.entries if entry.dated])
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        if not self.state.entries:
+        if not self.state.everything:
             return Prompt("Drop two pictures here:", "the reference first, then your drawing")
-        keys = (("Enter", "open"), ("Ctrl+N", "new study"))
+        count = len(self.selected())
+        keys: tuple[tuple[str, str], ...]
+        if self.state.show == "bin":
+            keys = (("Delete", "delete for good"), ("Esc", "back to the shelf"))
+            if count:
+                return Prompt(f"{count} selected:", "take them out again under Studies", keys)
+            return Prompt("Select studies with Ctrl and a click,", "then take them out again", keys)
+        if count > 1:
+            keys = (("Ctrl+T", "tags"), ("Ctrl+E", "write out"), ("Delete", "to the bin"))
+            return Prompt(f"{count} studies selected:", "what you choose is done to all", keys)
+        keys = (("Enter", "open"), ("Ctrl+F", "find"), ("Ctrl+N", "new study"))
         return Prompt("Open a study,", "or drop two pictures anywhere to begin one", keys)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtGui import QUndoCommand
 
 from bralto.core.study import Mark, Picture
+from bralto.ui.state.refusable import RefusableEdit
 
 if TYPE_CHECKING:
     from bralto.ui.state.kept_study import KeptStudy
@@ -17,13 +18,28 @@ __all__ = ["MarksEdit", "PictureEdit"]
 Marks = Mapping[str, Mark | None]
 
 
-class MarksEdit(QUndoCommand):
+class _Edit(RefusableEdit):
+    """An edit of one of the two pictures that were on the boards when it was made."""
+
+    def __init__(self, owner: KeptStudy, words: str) -> None:
+        super().__init__(owner.undo_stack, words)
+        self._owner = owner
+        self._state, self._against = owner.state_name, owner.against
+
+    def _apply(self, forward: bool) -> bool:
+        self._owner.show_pair(self._state, self._against)
+        return self._put(forward)
+
+    def _put(self, forward: bool) -> bool:
+        raise NotImplementedError
+
+
+class MarksEdit(_Edit):
     """Marks of one board set, moved or taken away; nudges of one mark merge into one step."""
 
     def __init__(self, owner: KeptStudy, board: str, after: Marks, *, nudge: bool = False) -> None:
-        super().__init__(", ".join(after))
-        self.board, self.after, self._nudge, self._owner = board, after, nudge, owner
-        self._state, self._against = owner.state_name, owner.against
+        super().__init__(owner, ", ".join(after))
+        self.board, self.after, self._nudge = board, after, nudge
         there = owner.picture(board).marks
         self.before: Marks = {key: there.get(key) for key in after}
 
@@ -36,7 +52,7 @@ class MarksEdit(QUndoCommand):
         return 1 if self._nudge else -1
 
     def mergeWith(self, other: QUndoCommand | None) -> bool:
-        if not isinstance(other, MarksEdit):
+        if not isinstance(other, MarksEdit) or other.isObsolete():
             return False
         theirs = (other.board, list(other.after), other._nudge, other._state, other._against)
         if theirs != (self.board, list(self.after), True, self._state, self._against):
@@ -44,28 +60,17 @@ class MarksEdit(QUndoCommand):
         self.after = other.after
         return True
 
-    def redo(self) -> None:
-        self._owner.show_pair(self._state, self._against)
-        self._owner.keep_marks(self.board, self.after)
-
-    def undo(self) -> None:
-        self._owner.show_pair(self._state, self._against)
-        self._owner.keep_marks(self.board, self.before)
+    def _put(self, forward: bool) -> bool:
+        return self._owner.keep_marks(self.board, self.after if forward else self.before)
 
 
-class PictureEdit(QUndoCommand):
+class PictureEdit(_Edit):
     """What is said of one picture, its marks apart: its sheet, plumb, crop or permission."""
 
     def __init__(self, owner: KeptStudy, board: str, after: Picture, words: str) -> None:
-        super().__init__(words)
-        self._owner, self._board, self._after = owner, board, after
-        self._state, self._against = owner.state_name, owner.against
+        super().__init__(owner, words)
+        self._board, self._after = board, after
         self._before = owner.picture(board)
 
-    def redo(self) -> None:
-        self._owner.show_pair(self._state, self._against)
-        self._owner.keep_picture(self._board, self._after)
-
-    def undo(self) -> None:
-        self._owner.show_pair(self._state, self._against)
-        self._owner.keep_picture(self._board, self._before)
+    def _put(self, forward: bool) -> bool:
+        return self._owner.keep_picture(self._board, self._after if forward else self._before)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
@@ -20,6 +20,25 @@ Point = tuple[float, float]
 
 class KeptStudy(StudyValue):
     """What is kept of a study."""
+
+    unkept = False
+    """Whether edits are in memory alone, since the library's folder has gone."""
+
+    def _keep(self, write: Callable[[int], int]) -> bool:
+        """Write one transaction on the version that was read last; what is refused is said.
+
+        Returns:
+            Whether the edit holds. Where the library's folder is gone it holds in memory, until
+            another place is chosen for it.
+        """
+        try:
+            self._version = write(self._version)
+        except UserError as error:
+            if self._library.in_place or self._library.reading:
+                self.trouble.emit(str(error))
+                return False
+            self.unkept = True
+        return True
 
     # Marks
 
@@ -86,16 +105,15 @@ class KeptStudy(StudyValue):
         if marks and not self._refused(board):
             self.undo_stack.push(MarksEdit(self, board, marks))
 
-    def keep_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
+    def keep_marks(self, board: str, marks: Mapping[str, Mark | None]) -> bool:
         """One transaction, then the new value; for the undo commands alone."""
-        try:
-            self._library.put_marks(self._row(board), marks)
-        except UserError as error:
-            self.trouble.emit(str(error))
-            return
+        row = self._row(board)
+        if not self._keep(lambda at: self._library.put_marks(self.id, at, row, marks)):
+            return False
         for key, mark in marks.items():
             self._put(board, key, mark)
         self._measured(Change.MARKS)
+        return True
 
     def last_set(self, board: str) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""
@@ -165,16 +183,14 @@ class KeptStudy(StudyValue):
         if after != self.picture(board):
             self.undo_stack.push(PictureEdit(self, board, after, words))
 
-    def keep_picture(self, board: str, picture: Picture) -> None:
+    def keep_picture(self, board: str, picture: Picture) -> bool:
         """One transaction, then the new value; for the undo commands alone."""
-        there = replace(picture, marks=self.picture(board).marks)
-        try:
-            self._library.put_picture(self._row(board), there)
-        except UserError as error:
-            self.trouble.emit(str(error))
-            return
+        there, row = replace(picture, marks=self.picture(board).marks), self._row(board)
+        if not self._keep(lambda at: self._library.put_picture(self.id, at, row, there)):
+            return False
         self._replace_picture(board, there)
         self._measured(Change.PICTURE)
+        return True
 
     # States of the drawing
 
@@ -203,35 +219,31 @@ class KeptStudy(StudyValue):
 
     def add_state(self, new: State, media: str) -> str | None:
         """Keep a further state of the drawing, its marks carried over from the one before where
-        both sheets are known; gives why they were not, or None."""
+        both sheets are known; gives why they were not, or None.
+
+        Raises:
+            UserError: it was not kept.
+        """
         before = self.picture("drawing")
         marks = carry_by_sheet(before, new.picture)
         reason = marks.reason if isinstance(marks, NotMeasurable) else None
         if not isinstance(marks, NotMeasurable):
             new = replace(new, picture=replace(new.picture, marks=marks))
-        try:
-            self._library.add_state(self.id, new, media)
-        except UserError as error:
-            self.trouble.emit(str(error))
-            return str(error)
-        stored = self._library.stored(self.id)
-        assert stored is not None
-        self._stored = stored
+        self._stored = self._library.add_state(self.id, self._version, new, media)
+        self._version = self._stored.version
         self.study = replace(self.study, states=(*self.study.states, new))
         self.choose_state(new.name)
         return reason
 
     # What is said of the study as a whole, see `StudyHead`
 
-    def keep_head(self, changed: Study, change: Change = Change.STUDY) -> None:
+    def keep_head(self, changed: Study, change: Change = Change.STUDY) -> bool:
         """One transaction, then the new value, measured again unless only notes changed."""
-        try:
-            self._library.put_head(self.id, changed)
-        except UserError as error:
-            self.trouble.emit(str(error))
-            return
+        if not self._keep(lambda at: self._library.put_head(self.id, at, changed)):
+            return False
         self.study = changed
         if change is Change.NOTES:
             self.changed.emit(change)
         else:
             self._measured(change)
+        return True

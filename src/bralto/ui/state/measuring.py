@@ -1,23 +1,100 @@
-"""Measures one study for the shelf: its summary, its scale, or why there is none."""
+"""Measures studies for the shelf: the digest of each, or why there is none."""
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
+
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
-from bralto.core.record import Summary, summarise
+from bralto.core.record import summarise
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Study
+from bralto.core.session.notes import notes_of
+from bralto.core.study import Picture, Study
+from bralto.core.summary import SCIENCE
+from bralto.store.library import Library
+from bralto.store.reading import StoredStudy
+from bralto.store.summaries import Digest, ShelfRow, Shown, digest_document
+from bralto.ui.boards.flat import lay
 
-__all__ = ["measure_study"]
+__all__ = ["digest_of", "measure_studies"]
+
+_ONE_GO_S = 0.8
 
 
-def measure_study(study: Study) -> tuple[Summary | None, float | None, str]:
-    """Summary, drawing px a reference px, and the reason where the study cannot be measured."""
+def measure_studies(
+    library: Library, ids: list[str], report: Callable[[Exception], None]
+) -> list[tuple[ShelfRow | None, str]]:
+    """Measure as many of these studies as a moment allows, and keep their digests.
+
+    Args:
+        report: is told of faults that are Bralto's own; the other studies are measured then too.
+
+    Returns:
+        For each that was looked at its row as it is now, or None where it is gone, and its id. A
+        row with a ``fault`` could not be read.
+    """
+    until = time.monotonic() + _ONE_GO_S
+    found: list[tuple[ShelfRow | None, str]] = []
+    kept = []
+    for study_id in ids:
+        row = next(iter(library.rows([study_id])), None)
+        if row is not None and not row.fault:
+            row = _measured(library, row, report)
+            if not row.fault and row.document is not None and row.stamp is not None:
+                kept.append((row.id, row.stamp, SCIENCE, row.document))
+        found.append((row, study_id))
+        if time.monotonic() > until:
+            break
+    if kept and not library.reading:
+        library.put_digests(kept)
+    return found
+
+
+def _measured(library: Library, row: ShelfRow, report: Callable[[Exception], None]) -> ShelfRow:
+    try:
+        stored = library.stored(row.id)
+    except UserError as error:
+        return row._replace(fault=str(error))
+    if stored is None:
+        return row._replace(fault="gone")
+    try:
+        document = digest_document(digest_of(stored))
+    except Exception as error:
+        report(error)
+        return row._replace(fault="a fault of Bralto's own; there is a report of it in Settings")
+    return row._replace(
+        version=stored.version, stamp=stored.version, science=SCIENCE, document=document
+    )
+
+
+def digest_of(stored: StoredStudy) -> Digest:
+    """Measure one study."""
+    study = stored.study
+    summary, ratio, why = None, None, ""
     try:
         found = assess(study)
     except UserError as error:
-        return None, None, str(error)
-    unit = found.unit
-    if isinstance(unit, NotMeasurable) or isinstance(unit.drawing_px, NotMeasurable):
-        return summarise(found), None, ""
-    return summarise(found), unit.drawing_px / unit.reference_px, ""
+        why = str(error)
+    else:
+        summary, unit = summarise(found), found.unit
+        if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
+            ratio = unit.drawing_px / unit.reference_px
+    drawn = study.states[-1] if study.states else None
+    return Digest(
+        summary,
+        why,
+        ratio,
+        None if study.reference is None else _shown(study.reference, stored.media.get("")),
+        None if drawn is None else _shown(drawn.picture, stored.media.get(drawn.name)),
+        _spent(study),
+    )
+
+
+def _shown(picture: Picture, media: str | None) -> Shown:
+    view = lay(picture)
+    return Shown(media, view.width, view.height, view.plumb_deg, view.flat, view.frame)
+
+
+def _spent(study: Study) -> float:
+    return float(sum(notes_of(study).seconds.values()))

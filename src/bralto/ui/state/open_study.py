@@ -321,8 +321,8 @@ class OpenStudy(FoundStudy):
     def keep_time(self) -> None:
         """Write down the time of this pass."""
         spent, self._spent = self._spent, 0.0
-        if spent:
-            self.note(self.notes.spend(self.current_pass, spent))
+        if spent and not self.note(self.notes.spend(self.current_pass, spent)):
+            self._spent = spent  # the next try may be kept
 
     def _show_pass(self, key: str) -> None:
         if key != self.current_pass:

@@ -6,6 +6,10 @@ import json
 from pathlib import Path
 from typing import Any
 
+from bralto.core.errors import UserError
+from bralto.disk.private import write_private
+from bralto.disk.regular import read_text
+
 __all__ = ["SCALES", "STEP_BACK_MIN", "Settings"]
 
 SCALES = (100, 115, 130, 150, 175)
@@ -16,6 +20,7 @@ STEP_BACK_MIN = 7
 (common practice, no source)."""
 
 _FILE = "settings.json"
+_LARGEST = 64 * 1024
 
 
 class Settings:
@@ -24,9 +29,13 @@ class Settings:
     def __init__(self, root: Path) -> None:
         self._path = root / _FILE
         self._values: dict[str, Any] = {}
+        self.refused = ""
+        """Why the last change could not be kept beyond this run, or ""."""
         try:
-            found = json.loads(self._path.read_text("utf-8"))
-        except (OSError, ValueError):
+            if not self._path.exists():
+                return
+            found = json.loads(read_text(self._path, "the settings", _LARGEST))
+        except (UserError, OSError, ValueError, RecursionError):
             return
         if isinstance(found, dict):
             self._values = found
@@ -73,6 +82,9 @@ class Settings:
     def _keep(self, name: str, value: object) -> None:
         self._values[name] = value
         try:
-            self._path.write_text(json.dumps(self._values, indent=1) + "\n", "utf-8")
-        except OSError:
-            return  # it holds until Bralto is closed
+            write_private(self._path, json.dumps(self._values, indent=1).encode() + b"\n")
+        except OSError as error:
+            why = error.strerror
+            self.refused = f"It holds until Bralto is closed: it could not be kept ({why})."
+        else:
+            self.refused = ""

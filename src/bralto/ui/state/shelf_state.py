@@ -1,108 +1,285 @@
-"""What the shelf and the record show: every study with its summary, without widgets."""
+"""What the shelf and the record show: every study with its digest, without widgets."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from datetime import datetime
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Iterable
+from datetime import UTC, datetime
+from functools import cached_property, partial
+from typing import Any
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QUndoStack
 
-from bralto.store.library import Library, StoredStudy
-
-if TYPE_CHECKING:
-    from bralto.core.record import Summary
+from bralto.core.summary import SCIENCE, Summary
+from bralto.store.library import Library
+from bralto.store.summaries import Digest, ShelfRow, read_digest
+from bralto.ui.state.shelf_edits import ShelfEdit
+from bralto.ui.tasks import Tasks
 
 __all__ = ["Entry", "ShelfState"]
 
 _MEASURING = "measuring …"
-
-_AT_ONCE = 8
-"""Studies measured in one go, about a twentieth of a second."""
-
-_PAUSE_MS = 20
-"""Room for painting and input between two goes."""
+_UNDATED = datetime(1970, 1, 1, tzinfo=UTC)
+_SEPARATOR = "\x1f"
 
 
-@dataclass(frozen=True, slots=True)
 class Entry:
-    """A study on the shelf.
+    """A study on the shelf: its row, and what is read out of it when it is asked for."""
 
-    Attributes:
-        summary: None until it is measured, and where it cannot be; ``why`` says which.
-        ratio: the drawing's scale, drawing px a reference px, where known.
-    """
-
-    stored: StoredStudy
-    when: datetime
-    summary: Summary | None
-    ratio: float | None
-    why: str = ""
+    def __init__(self, row: ShelfRow) -> None:
+        self.row = row
+        self.id = row.id
 
     @property
     def title(self) -> str:
         """The study's title, never empty."""
-        return self.stored.study.title or "Untitled study"
+        if self.row.fault and not self.row.title:
+            return f"Study {self.id}"
+        return self.row.title or "Untitled study"
+
+    @cached_property
+    def when(self) -> datetime:
+        """When it was made; the beginning of time where its row does not say it."""
+        try:
+            found = datetime.fromisoformat(self.row.made)
+        except ValueError:
+            return _UNDATED
+        return found if found.tzinfo is not None else found.replace(tzinfo=UTC)
+
+    @property
+    def dated(self) -> bool:
+        """Whether it is known when it was made."""
+        return self.when is not _UNDATED
+
+    @property
+    def states(self) -> int:
+        """How many states of the drawing there are."""
+        return self.row.states
+
+    @cached_property
+    def tags(self) -> tuple[str, ...]:
+        """In order of their names."""
+        return tuple(sorted(self.row.tags.split(_SEPARATOR))) if self.row.tags else ()
+
+    @property
+    def in_force(self) -> bool:
+        """Whether its digest is of its content and of today's science."""
+        row = self.row
+        return self.digest is not None and (row.stamp, row.science) == (row.version, SCIENCE)
+
+    @cached_property
+    def digest(self) -> Digest | None:
+        """What was measured last, also where the study has changed since."""
+        return read_digest(self.row.document) if self.row.document else None
+
+    @property
+    def summary(self) -> Summary | None:
+        """None until it is measured, and where it cannot be; ``why`` says which."""
+        return self.digest.summary if self.digest and self.in_force else None
+
+    @property
+    def why(self) -> str:
+        """Why there is no summary."""
+        if self.row.fault:
+            return f"it cannot be read ({self.row.fault})"
+        return self.digest.why if self.digest and self.in_force else _MEASURING
+
+    def matches(self, words: Iterable[str]) -> bool:
+        """Whether title or a tag has each of these words, whatever their case."""
+        text = f"{self.row.title}\n{self.row.tags}".casefold()
+        return all(word in text for word in words)
 
 
 class ShelfState(QObject):
-    """All studies, newest first. They are listed at once and measured bit by bit after that, so
-    that the window is there before the figures however long the shelf is."""
+    """All studies, newest first. They are listed at once from what is kept of them; what has
+    changed since is measured off the GUI thread after that."""
 
     changed = pyqtSignal()
     measured = pyqtSignal()
+    trouble = pyqtSignal(str)
 
-    def __init__(self, library: Library, parent: QObject | None = None) -> None:
+    def __init__(self, library: Library, tasks: Tasks, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._library = library
+        self._library, self._tasks = library, tasks
+        self.undo_stack = QUndoStack(self)
+        self._by_id: dict[str, Entry] = {}
+        self.everything: tuple[Entry, ...] = ()
+        self.counted: tuple[Entry, ...] = ()
+        """What the record counts: all that is not in the bin, hidden or not."""
         self.entries: tuple[Entry, ...] = ()
-        self._waiting: list[int] = []
-        self._clock = QTimer(self)
-        self._clock.setInterval(_PAUSE_MS)
-        self._clock.timeout.connect(self._measure_some)
+        self.words = ""
+        self.show = "shelf"
+        self._waiting: set[str] = set()
+        self._unmeasurable: dict[str, int] = {}
+        self._measuring = self._stopped = False
+        for row in library.rows():
+            self._by_id[row.id] = Entry(row)
+        library.take_touched()
+        self._arrange()
+
+    # What is shown
+
+    def entry(self, study_id: str) -> Entry | None:
+        """The study of that id."""
+        return self._by_id.get(study_id)
+
+    def count(self, show: str) -> int:
+        """How many studies lie there: ``shelf``, ``hidden`` or ``bin``."""
+        return sum(_lies(entry) == show for entry in self.everything)
+
+    def look(self, show: str, words: str) -> None:
+        """Show what lies on the shelf, what is hidden, or the bin; of it what has these words."""
+        if (show, words) != (self.show, self.words):
+            self.show, self.words = show, words
+            self._choose()
+            self.changed.emit()
+
+    def _arrange(self) -> None:
+        self.everything = tuple(
+            sorted(self._by_id.values(), key=lambda e: (e.row.made, e.id), reverse=True)
+        )
+        self.counted = tuple(e for e in self.everything if e.row.binned is None)
+        self._choose()
+
+    def _choose(self) -> None:
+        words = self.words.casefold().split()
+        self.entries = tuple(
+            e for e in self.everything if _lies(e) == self.show and (not words or e.matches(words))
+        )
+
+    # What the learner does with studies; undone step by step
+
+    def rename(self, entry: Entry, title: str) -> None:
+        """Another name."""
+        before = (entry.id, entry.row.title)
+
+        def write(value: tuple[str, str]) -> None:
+            self._library.rename(*value)
+
+        if title != entry.row.title:
+            self._edit("rename", write, before, (entry.id, title))
+
+    def tag(self, entries: Iterable[Entry], add: set[str], remove: set[str]) -> None:
+        """Give studies tags and take others away."""
+        before = {e.id: set(e.tags) for e in entries}
+        after = {key: (tags | add) - remove for key, tags in before.items()}
+        if before != after:
+            self._edit("tags", self._library.put_tags, before, after)
+
+    def hide(self, entries: Iterable[Entry], hidden: bool) -> None:
+        """Leave studies out of the shelf, or show them again; they stay on record."""
+        before = {e.id: bool(e.row.hidden) for e in entries}
+        self._edit("hide", self._library.put_hidden, before, dict.fromkeys(before, hidden))
+
+    def bin(self, entries: Iterable[Entry], when: str | None) -> None:
+        """Put studies into the bin at that instant, or take them out again (None)."""
+        before = {e.id: e.row.binned for e in entries}
+        self._edit("bin", self._library.put_binned, before, dict.fromkeys(before, when))
+
+    def _edit(self, words: str, write: Callable[[Any], None], before: Any, after: Any) -> None:
+        self.undo_stack.push(
+            ShelfEdit(self.undo_stack, words, write, before, after, self._on_edited)
+        )
+
+    def _on_edited(self, trouble: str) -> None:
         self.refresh()
+        if trouble:
+            self.trouble.emit(trouble)
+
+    def erase(self, entries: Iterable[Entry]) -> tuple[int, int]:
+        """Remove studies for good; gives how many pictures went with them, and their bytes.
+
+        Raises:
+            UserError: the library refused; nothing is removed.
+        """
+        ids = [e.id for e in entries]
+        free = self._library.erase(ids)
+        self.undo_stack.clear()  # its steps may be about these
+        size = self._library.media.remove(free)
+        self.refresh()
+        return len(free), size
+
+    # Keeping up
 
     @property
     def busy(self) -> bool:
         """Whether studies are still waiting to be measured."""
-        return bool(self._waiting)
+        return self._measuring or bool(self._waiting)
 
     def refresh(self) -> None:
-        """Read the library again; only studies that changed are measured again."""
-        known = {entry.stored.id: entry for entry in self.entries}
-        fresh = []
-        for stored in self._library.studies():
-            before = known.get(stored.id)
-            if before is None or before.stored != stored:
-                when = datetime.fromisoformat(stored.made)
-                ratio = before.ratio if before else None
-                before = Entry(stored, when, None, ratio, _MEASURING)
-            fresh.append(before)
-        self.entries = tuple(fresh)
-        self._waiting = [i for i, e in enumerate(fresh) if e.summary is None and not _failed(e)]
-        self.changed.emit()
-        if self._waiting:
-            self._clock.start()
+        """Read again what has changed, and have it measured."""
+        touched = self._library.take_touched()
+        if touched:
+            found = {row.id: row for row in self._library.rows(touched)}
+            for study_id in touched:
+                row = found.get(study_id)
+                if row is None:
+                    self._by_id.pop(study_id, None)
+                else:
+                    self._by_id[study_id] = Entry(row)
+            self._arrange()
+            self.changed.emit()
+        self.measure()
+
+    def measure(self) -> None:
+        """Measure what has no digest in force."""
+        self._waiting = {
+            e.id
+            for e in self.everything
+            if not e.in_force
+            and not e.row.fault
+            and e.row.binned is None
+            and self._unmeasurable.get(e.id) != e.row.version
+        }
+        self._measure_some()
+
+    def _measure_some(self) -> None:
+        if self._measuring or self._stopped or not self._waiting:
+            return
+        order = [e.id for e in self.everything if e.id in self._waiting]
+        self._measuring = True
+        work = partial(_measure, self._library, order, self._tasks.faulted.emit)
+        self._tasks.run(work, self._on_measured, self._on_failed)
+
+    def _on_measured(self, found: list[tuple[ShelfRow | None, str]]) -> None:
+        self._measuring = False
+        for row, study_id in found:
+            self._waiting.discard(study_id)
+            before = self._by_id.get(study_id)
+            if before is None:
+                continue
+            if row is None:  # gone meanwhile
+                continue
+            if row.fault:
+                self._unmeasurable[study_id] = row.version
+            self._by_id[study_id] = Entry(row)
+        if found:
+            self._arrange()
+            self.measured.emit()
+        self._measure_some()
+
+    def _on_failed(self, message: str) -> None:
+        self._measuring = False
+        self._waiting.clear()
+        self.trouble.emit(message)
 
     def stop(self) -> None:
         """Measure no more; the window closes."""
-        self._clock.stop()
+        self._stopped = True
         self._waiting.clear()
 
-    def _measure_some(self) -> None:
-        # Here and not above: NumPy takes as long to load as the whole shelf takes to show.
-        from bralto.ui.state.measuring import measure_study
 
-        entries = list(self.entries)
-        for i in self._waiting[:_AT_ONCE]:
-            summary, ratio, why = measure_study(entries[i].stored.study)
-            entries[i] = replace(entries[i], summary=summary, ratio=ratio, why=why)
-        self.entries = tuple(entries)
-        del self._waiting[:_AT_ONCE]
-        if not self._waiting:
-            self._clock.stop()
-        self.measured.emit()
+def _lies(entry: Entry) -> str:
+    if entry.row.binned is not None:
+        return "bin"
+    return "hidden" if entry.row.hidden else "shelf"
 
 
-def _failed(entry: Entry) -> bool:
-    return entry.summary is None and entry.why != _MEASURING
+def _measure(
+    library: Library, ids: list[str], report: Callable[[Exception], None]
+) -> list[tuple[ShelfRow | None, str]]:
+    """Off the GUI thread, for a second at most: rows of these studies with what was measured."""
+    # NumPy takes as long to load as the whole shelf takes to show.
+    from bralto.ui.state.measuring import measure_studies
+
+    return measure_studies(library, ids, report)

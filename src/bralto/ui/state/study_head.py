@@ -73,7 +73,6 @@ class StudyHead(KeptStudy):
             self._notes = (self.study.extra, notes_of(self.study))
         return self._notes[1]
 
-    def note(self, notes: Notes) -> None:
-        """Note something else; nothing is measured anew."""
-        if notes != self.notes:
-            self.keep_head(with_notes(self.study, notes), Change.NOTES)
+    def note(self, notes: Notes) -> bool:
+        """Note something else; nothing is measured anew. Gives whether it is kept."""
+        return notes == self.notes or self.keep_head(with_notes(self.study, notes), Change.NOTES)

@@ -58,6 +58,7 @@ class StudyValue(QObject):
         super().__init__(parent)
         self._library = library
         self._stored = stored
+        self._version = stored.version
         self.state_name = stored.study.states[-1].name if stored.study.states else ""
         self.against = ""  # an earlier state in the reference's place, or the reference itself
         self.study: Study = stored.study

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import cache
-from importlib import resources
+from pathlib import Path
 
 from PyQt6.QtGui import QFont, QFontDatabase
 
@@ -30,9 +30,8 @@ class Size:
 
 def load_fonts() -> None:
     """Make the shipped faces known to Qt; once a process is enough, more does no harm."""
-    folder = resources.files(__package__) / "fonts"
-    for face in sorted(f.name for f in folder.iterdir() if f.name.endswith(".ttf")):
-        QFontDatabase.addApplicationFontFromData((folder / face).read_bytes())
+    for face in sorted((Path(__file__).parent / "fonts").glob("*.ttf")):
+        QFontDatabase.addApplicationFont(str(face))
 
 
 @cache

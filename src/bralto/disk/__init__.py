@@ -1,0 +1,1 @@
+"""Files on disk, opened and written with care; knows nothing of drawings."""

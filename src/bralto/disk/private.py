@@ -1,0 +1,64 @@
+"""Writes files that are the learner's alone: whole or not at all, and on disk when it returns."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+__all__ = ["PARTIAL", "close_to_others", "make_private_folder", "sync_folder", "write_private"]
+
+PARTIAL = ".partial-"
+"""How the names of files begin that are still being written; a crash may leave one."""
+
+
+def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
+    """Write a file by way of a neighbour that takes its place.
+
+    Where it fails, what was there stays and no neighbour is left behind: on a full disk the room
+    is wanted.
+
+    Raises:
+        OSError: the disk refused.
+    """
+    partial = path.with_name(f"{PARTIAL}{secrets.token_hex(6)}")
+    handle = os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        partial.replace(path)
+    except BaseException:
+        partial.unlink(missing_ok=True)
+        raise
+    sync_folder(path.parent)
+
+
+def sync_folder(folder: Path) -> None:
+    """Put a folder's list of names on disk; a new file's name is there only after that."""
+    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def make_private_folder(folder: Path, *, parents: bool = False) -> None:
+    """Make a folder that only its owner may enter, and close one that is there already.
+
+    Raises:
+        OSError: it cannot be made.
+    """
+    folder.mkdir(parents=parents, exist_ok=True, mode=0o700)
+    close_to_others(folder)
+
+
+def close_to_others(path: Path) -> None:
+    """Take every right away from group and others; where that is not ours to do, it stays."""
+    try:
+        now = path.stat().st_mode & 0o777
+        if now & 0o077:
+            path.chmod(now & 0o700)
+    except OSError:
+        return

@@ -1,0 +1,26 @@
+"""The command `bralto`: straight to the window where nothing else is asked for."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+__all__ = ["run"]
+
+
+def run() -> None:
+    """Entry point. The window does without the command line's parser, which takes as long to load
+    as the whole shelf; what is not plainly a window goes through it."""
+    asked, folder = sys.argv[1:], None
+    if len(asked) == 2 and asked[0] == "--library":
+        folder = Path(asked[1])
+    elif len(asked) == 1 and asked[0].startswith("--library="):
+        folder = Path(asked[0].partition("=")[2])
+    if asked and (folder is None or not folder.name):
+        from bralto.cli.main import run as run_command
+
+        run_command()
+        return
+    from bralto.app import run_window
+
+    sys.exit(run_window(folder))

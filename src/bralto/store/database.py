@@ -1,0 +1,153 @@
+"""The SQLite file of a library: opened by its path, written in explicit transactions."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+
+from bralto.disk.private import close_to_others
+from bralto.store.failures import Failure, failure, of_database, of_system
+
+__all__ = ["FILE", "Database", "connected", "transaction"]
+
+FILE = "library.sqlite3"
+
+_WAIT_MS = 250
+"""How long a statement waits for another program: no gesture may hold the window longer."""
+
+
+def connected(path: Path, *, reading: bool = False) -> sqlite3.Connection:
+    """A connection in autocommit mode; every transaction is begun by name.
+
+    The path goes to SQLite as it is, and not as a URL: a folder may have ``?`` or ``%`` in its
+    name. For reading there must be a URL, and it is escaped.
+
+    Raises:
+        sqlite3.Error: it cannot be opened.
+    """
+    whole = path.absolute()
+    if not reading:
+        return sqlite3.connect(whole, isolation_level=None, check_same_thread=False)
+    url = whole.as_uri()
+    made = sqlite3.connect(
+        f"{url}?mode=ro", uri=True, isolation_level=None, check_same_thread=False
+    )
+    try:
+        made.execute("SELECT 1 FROM sqlite_master")
+    except sqlite3.OperationalError as error:
+        # A write-ahead log wants a file of its own beside the database, which a folder that may
+        # not be written to refuses; there nobody else writes either.
+        made.close()
+        if (error.sqlite_errorcode & 0xFF) not in {
+            sqlite3.SQLITE_CANTOPEN,
+            sqlite3.SQLITE_READONLY,
+        }:
+            raise
+        made = sqlite3.connect(
+            f"{url}?mode=ro&immutable=1", uri=True, isolation_level=None, check_same_thread=False
+        )
+    return made
+
+
+@contextmanager
+def transaction(connection: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
+    """All of it or nothing; a second writer is found out at the beginning, not in the middle."""
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        yield connection
+        connection.execute("COMMIT")
+    except BaseException:
+        with suppress(sqlite3.Error):  # a full disk has rolled back already
+            connection.execute("ROLLBACK")
+        raise
+
+
+class Database:
+    """The thread that opened it keeps its connection; another thread makes one for each use."""
+
+    def __init__(self, root: Path, *, reading: bool) -> None:
+        """Open or make the file, mode 0600.
+
+        Raises:
+            LibraryError: it cannot be.
+        """
+        self._root, self._path, self.reading = root, root / FILE, reading
+        self._owner = threading.get_ident()
+        try:
+            if not reading:
+                os.close(os.open(self._path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600))
+                close_to_others(self._path)  # before SQLite gives its log the same rights
+            found = self._path.stat()
+        except OSError as error:
+            raise of_system(error, root) from None
+        self._place = (found.st_dev, found.st_ino)
+        try:
+            self._own = self._connect()
+        except sqlite3.Error as error:
+            raise of_database(error, root) from None
+
+    def _connect(self) -> sqlite3.Connection:
+        made = connected(self._path, reading=self.reading)
+        try:
+            made.execute(f"PRAGMA busy_timeout = {_WAIT_MS}")
+            made.execute("PRAGMA foreign_keys = ON")
+            if not self.reading:
+                # A log that is on disk when a gesture ends.
+                made.execute("PRAGMA journal_mode = WAL")
+                made.execute("PRAGMA synchronous = FULL")
+        except BaseException:
+            made.close()
+            raise
+        return made
+
+    @property
+    def in_place(self) -> bool:
+        """Whether the file that is open is still the one at its path."""
+        try:
+            found = self._path.stat()
+        except OSError:
+            return False
+        return (found.st_dev, found.st_ino) == self._place
+
+    @contextmanager
+    def using(self) -> Iterator[sqlite3.Connection]:
+        """A connection of this thread.
+
+        Raises:
+            LibraryError: whatever the database refuses inside.
+        """
+        try:
+            if threading.get_ident() == self._owner:
+                yield self._own
+                return
+            # By its path: another file may lie there by now.
+            if not self.in_place:
+                raise failure(Failure.GONE, self._root)
+            made = self._connect()
+            try:
+                yield made
+            finally:
+                made.close()
+        except sqlite3.Error as error:
+            raise of_database(error, self._root) from None
+
+    @contextmanager
+    def writing(self) -> Iterator[sqlite3.Connection]:
+        """One transaction.
+
+        Raises:
+            LibraryError: it was refused, and nothing of it is kept.
+        """
+        if self.reading:
+            raise failure(Failure.READ_ONLY, self._root)
+        with self.using() as connection, transaction(connection):
+            yield connection
+
+    def close(self) -> None:
+        """Let go of it."""
+        with suppress(sqlite3.Error):
+            self._own.close()

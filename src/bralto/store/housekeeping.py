@@ -1,0 +1,33 @@
+"""What is done now and then, off the GUI thread: a backup, the bin, what nobody has any more."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from bralto.store.backups import keep_backup
+from bralto.store.library import Library
+
+__all__ = ["BIN_DAYS", "keep_house"]
+
+BIN_DAYS = 30
+"""How long a study lies in the bin (common practice, no source)."""
+
+_STRAY_S = 7 * 24 * 3600.0
+"""How old a picture is that no study has before it goes: an import may be under way."""
+
+
+def keep_house(root: Path, library: Library) -> None:
+    """Keep a backup where one is due, empty the bin of what is old, sweep the media folder.
+
+    Raises:
+        UserError: the library is damaged, or the disk refuses; what was done until then stays.
+    """
+    now = datetime.now(UTC)
+    keep_backup(root, now)
+    oldest = (now - timedelta(days=BIN_DAYS)).isoformat(timespec="seconds")
+    old = [row.id for row in library.rows() if row.binned is not None and row.binned < oldest]
+    if old:
+        library.media.remove(library.erase(old))
+    library.media.sweep(library.media_in_use(), _STRAY_S)
+    library.media.close_to_others()

@@ -1,1 +1,0 @@
-"""Alembic migrations, oldest first."""

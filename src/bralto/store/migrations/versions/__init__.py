@@ -1,1 +1,0 @@
-"""One file a revision."""

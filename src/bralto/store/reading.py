@@ -1,0 +1,140 @@
+"""Studies and lines of the shelf out of the tables; what cannot be read is said, not fatal."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from bralto.core.errors import UserError
+from bralto.store.summaries import ShelfRow
+
+if TYPE_CHECKING:  # the shelf does without whole studies
+    from bralto.core.study import Study
+
+__all__ = ["StoredStudy", "load_study", "media_in_use", "shelf_rows"]
+
+
+@dataclass(frozen=True)
+class StoredStudy:
+    """A study with where its pictures lie.
+
+    Attributes:
+        id: stable id, also for `bralto measure`.
+        made: ISO 8601 instant of its making, UTC.
+        version: of what was read; a write that names another is refused.
+        pictures: picture row of the reference ("") and of each state by name.
+        media: name in the media folder of each of those pictures that has one.
+    """
+
+    id: str
+    made: str
+    version: int
+    study: Study
+    pictures: Mapping[str, int]
+    media: Mapping[str, str]
+
+
+_ROWS = """
+    SELECT study.id, title, view, kind, made, version, hidden, binned,
+           coalesce((SELECT group_concat(name, char(31)) FROM tag WHERE study_id = study.id), ''),
+           (SELECT count(*) FROM state WHERE study_id = study.id),
+           stamp, science, document
+    FROM study LEFT JOIN summary ON summary.study_id = study.id
+"""
+
+_BARE = """
+    SELECT id, title, view, kind, made, version, hidden, binned, '', 0, NULL, NULL, NULL
+    FROM study WHERE id = ?
+"""
+
+
+def shelf_rows(connection: sqlite3.Connection, ids: Iterable[str] | None = None) -> list[ShelfRow]:
+    """Every study, newest first, or those alone; where the tables are damaged, what is left.
+
+    Raises:
+        sqlite3.Error: not even the list of studies can be read.
+    """
+    if ids is not None:
+        return [_row(connection, one) for one in ids if _is_there(connection, one)]
+    try:
+        found = connection.execute(f"{_ROWS} ORDER BY made DESC, study.id").fetchall()
+        return [ShelfRow(*row) for row in found]
+    except sqlite3.DatabaseError:
+        # The index of the days can be whole where the table is not.
+        ids = [one for (one,) in connection.execute("SELECT id FROM study ORDER BY made DESC, id")]
+        return [_row(connection, one) for one in ids]
+
+
+def _is_there(connection: sqlite3.Connection, study_id: str) -> bool:
+    found = connection.execute("SELECT 1 FROM study WHERE id = ?", (study_id,))
+    return found.fetchone() is not None
+
+
+def _row(connection: sqlite3.Connection, study_id: str) -> ShelfRow:
+    fault = ""
+    for query in (f"{_ROWS} WHERE study.id = ?", _BARE):
+        try:
+            found = connection.execute(query, (study_id,)).fetchone()
+        except sqlite3.DatabaseError as error:
+            fault = f"damaged: {error}"
+            continue
+        if found is not None:
+            return ShelfRow(*found, fault)  # type: ignore[call-arg]
+    return ShelfRow(study_id, "", "", "", "", 0, 0, None, "", 0, None, None, None, fault or "gone")
+
+
+def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | None:
+    """A whole study, or None where there is none of that id.
+
+    Raises:
+        UserError: a row of it does not hold what it should.
+        sqlite3.Error: the tables cannot be read.
+    """
+    from bralto.store.rows import (  # the shelf does without the values of a study
+        UnreadableError,
+        mark_value,
+        picture_value,
+        state_value,
+        study_value,
+    )
+
+    def rows(query: str, *values: object) -> list[sqlite3.Row]:
+        cursor = connection.cursor()
+        cursor.row_factory = sqlite3.Row
+        return cursor.execute(query, values).fetchall()
+
+    heads = rows("SELECT * FROM study WHERE id = ?", study_id)
+    if not heads:
+        return None
+    head = heads[0]
+    states = rows("SELECT * FROM state WHERE study_id = ? ORDER BY number", study_id)
+    ids = {str(row["name"]): row["picture_id"] for row in states}
+    if head["reference_id"] is not None:
+        ids[""] = head["reference_id"]
+    try:
+        values, media = {}, {}
+        for name, picture_id in ids.items():
+            found = rows("SELECT * FROM picture WHERE id = ?", picture_id)
+            if not found:
+                raise UnreadableError(f"the picture of '{name or 'the reference'}' is not there")
+            marks = rows("SELECT * FROM mark WHERE picture_id = ?", picture_id)
+            values[name] = picture_value(found[0], {str(m["key"]): mark_value(m) for m in marks})
+            if found[0]["media"]:
+                media[name] = str(found[0]["media"])
+        whole = study_value(
+            head,
+            values.get(""),
+            tuple(state_value(row, values[str(row["name"])]) for row in states),
+        )
+    except UnreadableError as error:
+        raise UserError(
+            f"the study '{str(head['title'])[:60]}' ({study_id}) cannot be read: {error}"
+        ) from None
+    return StoredStudy(study_id, str(head["made"]), head["version"], whole, ids, media)
+
+
+def media_in_use(connection: sqlite3.Connection) -> set[str]:
+    """Names in the media folder that some picture has."""
+    return {name for (name,) in connection.execute("SELECT DISTINCT media FROM picture") if name}

@@ -1,0 +1,21 @@
+"""Paints a picture as its viewport lays it; apart from `flat`, so that the shelf needs no NumPy."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter
+
+from bralto.ui.boards.viewport import Viewport
+
+__all__ = ["paint_laid"]
+
+
+def paint_laid(painter: QPainter, view: Viewport, image: QImage) -> None:
+    """Paint a picture, of whatever size, as a viewport lays it, and nothing outside its frame."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    if view.frame is not None:
+        painter.setClipPath(view.outline(), Qt.ClipOperation.IntersectClip)
+    painter.setTransform(view.transform(), combine=True)
+    painter.drawImage(QRectF(0, 0, view.width, view.height), image)
+    painter.restore()

@@ -1,0 +1,304 @@
+"""What is done with studies on the shelf: named, tagged, hidden, put away, written out, read in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, QTemporaryDir, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from bralto.core.errors import UserError
+from bralto.store.library import Library
+from bralto.ui.state.shelf_state import Entry, ShelfState
+from bralto.ui.tasks import Tasks
+
+if TYPE_CHECKING:
+    from bralto.ui.state.open_study import OpenStudy
+
+__all__ = ["Acts"]
+
+STUDIES = "Studies (*.bralto *.json);;All files (*)"
+
+
+class Acts(QObject):
+    """Each act is about what is selected; ``said`` tells what became of it."""
+
+    said = pyqtSignal(str)
+    refused = pyqtSignal(str)
+    leaving = pyqtSignal(list)
+    """Ids of studies that are about to go into the bin or for good."""
+    arrived = pyqtSignal(list)
+    library_wanted = pyqtSignal()
+
+    def __init__(
+        self,
+        library: Library,
+        state: ShelfState,
+        tasks: Tasks,
+        on_bench: Callable[[], OpenStudy | None],
+        window: QWidget,
+    ) -> None:
+        super().__init__(window)
+        self._library, self._state, self._tasks = library, state, tasks
+        self._on_bench, self._window = on_bench, window
+        self.selected: Callable[[], list[Entry]] = list
+        self._dragged: QTemporaryDir | None = None
+
+    # The menu
+
+    def menu(self, parent: QWidget, look_at: Callable[[str], None]) -> QMenu:
+        """What can be done now."""
+        menu = QMenu(parent)
+        chosen, state = self.selected(), self._state
+
+        def add(words: str, keys: str, act: Callable[[], object], on: bool = True) -> None:
+            action = menu.addAction(f"{words}\t{keys}" if keys else words)
+            assert action is not None
+            action.setEnabled(on)
+            action.triggered.connect(lambda _=False: act())
+
+        some, writes = bool(chosen), not self._library.reading
+        of = f"{len(chosen)} studies" if len(chosen) > 1 else ""
+        if state.show == "bin":
+            add(f"Take {of} out again".replace("  ", " "), "", self.take_out, some and writes)
+            add("Delete for good …", "Del", self.remove, some and writes)
+            add("Empty the bin …", "", self.empty_bin, bool(state.entries) and writes)
+        else:
+            add("Rename …", "F2", self.rename, len(chosen) == 1 and writes)
+            add("Tags …", "Ctrl+T", self.tag, some and writes)
+            add("Duplicate", "Ctrl+D", self.duplicate, some and writes)
+            hidden = state.show == "hidden"
+            add("Show again" if hidden else "Hide", "Ctrl+H", self.hide, some and writes)
+            add("Put into the bin", "Del", self.remove, some and writes)
+            menu.addSeparator()
+            add("Write out …", "Ctrl+E", self.write_out, some)
+            add("Bring in …", "Ctrl+O", self.bring_in, writes)
+        menu.addSeparator()
+        for show, words in (("shelf", "The shelf"), ("hidden", "Hidden studies"), ("bin", "Bin")):
+            if show != state.show:
+                add(f"{words} ({state.count(show)})", "", partial(look_at, show))
+        menu.addSeparator()
+        add("Library and backups …", "", self.library_wanted.emit)
+        return menu
+
+    def _may_write(self) -> bool:
+        if self._library.reading:
+            self.refused.emit("This library is looked at for reading only; nothing can be changed.")
+        return not self._library.reading
+
+    # Names, tags, hidden
+
+    def rename(self) -> None:
+        """Another name for the one that is selected."""
+        chosen = self.selected()
+        if len(chosen) != 1 or not self._may_write():
+            return
+        from bralto.ui.shelf.slips import NameSlip
+
+        (entry,) = chosen
+        slip = NameSlip(entry.row.title, self._window)
+        slip.accepted.connect(lambda: self._rename(entry, slip.name.text().strip()))
+        slip.open()
+
+    def _rename(self, entry: Entry, title: str) -> None:
+        open_study = self._on_bench()
+        if open_study is not None and open_study.id == entry.id:
+            open_study.set_title(title)  # the bench keeps the study's version
+            self._state.refresh()
+        else:
+            self._state.rename(entry, title)
+
+    def tag(self) -> None:
+        """Tags for all that are selected."""
+        chosen = self.selected()
+        if not chosen or not self._may_write():
+            return
+        from bralto.ui.shelf.slips import TagSlip
+
+        known = sorted({tag for entry in self._state.everything for tag in entry.tags})
+        slip = TagSlip([set(entry.tags) for entry in chosen], known, self._window)
+        slip.accepted.connect(lambda: self._state.tag(chosen, *slip.changes()))
+        slip.open()
+
+    def hide(self) -> None:
+        """Leave them out of the shelf, or show them again."""
+        chosen, hide = self.selected(), self._state.show != "hidden"
+        if chosen and self._state.show != "bin" and self._may_write():
+            self._state.hide(chosen, hide)
+            what = "out of sight; Studies › Hidden studies has them" if hide else "back again"
+            self.said.emit(f"{_studies(chosen)} {what}. Ctrl+Z undoes it.")
+
+    def duplicate(self) -> None:
+        """A copy of each, made now."""
+        if self._state.show == "bin" or not self._may_write():
+            return
+        from bralto.store.intake import now_utc
+
+        for entry in reversed(self.selected()):
+            try:
+                self._library.duplicate(entry.id, f"{entry.title}, copy", now_utc())
+            except UserError as error:
+                self.refused.emit(str(error))
+        self._state.refresh()
+
+    # The bin
+
+    def remove(self) -> None:
+        """Into the bin; out of the bin for good."""
+        chosen = self.selected()
+        if not chosen or not self._may_write():
+            return
+        if self._state.show == "bin":
+            self._ask_to_erase(chosen)
+            return
+        from bralto.store.intake import now_utc
+
+        self.leaving.emit([entry.id for entry in chosen])
+        self._state.bin(chosen, now_utc())
+        self.said.emit(f"{_studies(chosen)} in the bin for 30 days. Ctrl+Z takes it back.")
+
+    def take_out(self) -> None:
+        """Out of the bin, onto the shelf."""
+        chosen = self.selected()
+        if chosen and self._may_write():
+            self._state.bin(chosen, None)
+            self.said.emit(f"{_studies(chosen)} back on the shelf.")
+
+    def empty_bin(self) -> None:
+        """Everything that lies in the bin, for good."""
+        if self._may_write():
+            self._ask_to_erase(list(self._state.entries))
+
+    def _ask_to_erase(self, chosen: list[Entry]) -> None:
+        from bralto.ui.shelf.slips import EraseSlip
+
+        own = self._library.pictures_of_alone([entry.id for entry in chosen])
+        states = sum(entry.states for entry in chosen)
+        slip = EraseSlip(_studies(chosen), states, len(own), self._library.media.size(own),
+                         self._window)  # fmt: skip
+        slip.accepted.connect(partial(self._erase, chosen))
+        slip.open()
+
+    def _erase(self, chosen: list[Entry]) -> None:
+        try:
+            pictures, size = self._state.erase(chosen)
+        except UserError as error:
+            self.refused.emit(str(error))
+            return
+        self.said.emit(
+            f"{_studies(chosen)} deleted for good, with {pictures} pictures ({size / 1e6:.1f} MB)."
+        )
+
+    # Files
+
+    def write_out(self) -> None:
+        """Each as a bundle that another Bralto can read in."""
+        chosen = self.selected()
+        if not chosen or self._state.show == "bin":
+            return
+        if len(chosen) == 1:
+            name = f"{_file_name(chosen[0].title)}.bralto"
+            path, _ = QFileDialog.getSaveFileName(
+                self._window, "Write the study out", name, "Bundle of a study (*.bralto)"
+            )
+            targets = [Path(path).with_suffix(".bralto")] if path else []
+        else:
+            folder = QFileDialog.getExistingDirectory(
+                self._window, f"A folder for {len(chosen)} studies"
+            )
+            targets = _targets(Path(folder), chosen) if folder else []
+        if targets:
+            self.write_to(chosen, targets)
+
+    def write_to(self, chosen: list[Entry], targets: list[Path]) -> None:
+        """Write studies out, off the GUI thread."""
+        ids = [entry.id for entry in chosen]
+        self._tasks.run(
+            partial(_write, self._library, ids, targets),
+            lambda _: self.said.emit(f"{_studies(chosen)} written to {targets[0].parent}."),
+            self.refused.emit,
+        )
+
+    def bundles(self, chosen: list[Entry]) -> list[str]:
+        """Write studies to files of their own, to be dragged out of the window."""
+        if self._dragged is None:
+            self._dragged = QTemporaryDir()
+        targets = _targets(Path(self._dragged.path()), chosen)
+        try:
+            _write(self._library, [entry.id for entry in chosen], targets)
+        except UserError as error:
+            self.refused.emit(str(error))
+            return []
+        return [str(path) for path in targets]
+
+    def bring_in(self) -> None:
+        """Choose bundles and study files to read in."""
+        if self._may_write():
+            names, _ = QFileDialog.getOpenFileNames(
+                self._window, "Studies to bring in", "", STUDIES
+            )
+            self.read_in([Path(name) for name in names])
+
+    def read_in(self, files: list[Path]) -> None:
+        """Read bundles and study files in, off the GUI thread; a bad one is said, the rest come."""
+        if files and self._may_write():
+            self.said.emit(f"Reading {files[0].name} …")
+            self._tasks.run(
+                partial(_read_in, self._library, files), self._on_read, self.refused.emit
+            )
+
+    def _on_read(self, found: tuple[list[str], list[str]]) -> None:
+        ids, faults = found
+        self._state.refresh()
+        if ids:
+            self.arrived.emit(ids)
+        if faults:
+            more = f" ({len(faults) - 1} more could not be read)" if len(faults) > 1 else ""
+            self.refused.emit(faults[0] + more)
+        else:
+            self.said.emit(f"{len(ids)} {'study' if len(ids) == 1 else 'studies'} brought in.")
+
+
+def _studies(chosen: list[Entry]) -> str:
+    return f"“{chosen[0].title}” is" if len(chosen) == 1 else f"{len(chosen)} studies are"
+
+
+def _file_name(title: str) -> str:
+    """A title as a file's name: no separators, no leading dot, not too long for any disk."""
+    clean = "".join(c if c.isprintable() and c not in '/\\:*?"<>|' else " " for c in title)
+    return " ".join(clean.split()).lstrip(".")[:80] or "study"
+
+
+def _targets(folder: Path, chosen: list[Entry]) -> list[Path]:
+    """A file for each study; two of one name are numbered, and nothing there is written over."""
+    out: list[Path] = []
+    for entry in chosen:
+        stem, number = _file_name(entry.title), 1
+        path = folder / f"{stem}.bralto"
+        while path in out or path.exists():
+            number += 1
+            path = folder / f"{stem} {number}.bralto"
+        out.append(path)
+    return out
+
+
+def _write(library: Library, ids: list[str], targets: list[Path]) -> None:
+    from bralto.store.carrying import write_out  # the study file's models are slow to load
+
+    for study_id, path in zip(ids, targets, strict=True):
+        write_out(library, study_id, path)
+
+
+def _read_in(library: Library, files: list[Path]) -> tuple[list[str], list[str]]:
+    from bralto.store.carrying import read_in
+
+    ids, faults = [], []
+    for path in files:
+        try:
+            ids.append(read_in(library, path))
+        except UserError as error:
+            faults.append(str(error))
+    return ids, faults
