@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from pathlib import Path
@@ -15,7 +16,6 @@ from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.lock import InUseError
 from bralto.store.places import library_folder
-from bralto.ui.doorbell import Doorbell, ring
 from bralto.ui.faults import Faults
 from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
@@ -23,6 +23,9 @@ from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import MainWindow, when_settled
 
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
+
+_LATER_MS = 120
+"""After the start: the shelf has been painted."""
 
 _HOUSEKEEPING_MS = 4000
 """After the start: the shelf is there, and what has changed is being measured."""
@@ -55,11 +58,9 @@ def theme() -> Tokens:
     return DARK if dark else LIGHT
 
 
-def make_window(
-    library: Library, tokens: Tokens | None = None, reports: Reports | None = None
-) -> MainWindow:
+def make_window(library: Library, tokens: Tokens | None = None, *, later_ms: int = 0) -> MainWindow:
     """The window over a library, in the theme given or else that of the desktop."""
-    return MainWindow(library, tokens or theme(), Faults(reports or Reports()))
+    return MainWindow(library, tokens or theme(), Faults(Reports()), later_ms=later_ms)
 
 
 def run_window(folder: Path | None = None) -> int:
@@ -79,6 +80,8 @@ def _run_once(root: Path) -> tuple[int, Path | None]:
     try:
         library = Library.open(root, what="a Bralto window")
     except InUseError as error:
+        from bralto.ui.doorbell import ring
+
         if ring(error.address):
             return 0, None
         trouble = error
@@ -94,19 +97,23 @@ def _run_once(root: Path) -> tuple[int, Path | None]:
             return 2, None
     assert library is not None
     with library:
-        window = make_window(library)
+        window = make_window(library, later_ms=_LATER_MS)
         window.faults.install()
-        if library.address is not None:
-            doorbell = Doorbell(library.address, window)
-            doorbell.rung.connect(window.come_up)
-            window.closed.connect(doorbell.close)
-        QTimer.singleShot(0, window.look_at_reports)
+        QTimer.singleShot(_LATER_MS, _collect_again)
+        QTimer.singleShot(_LATER_MS, window.listen)
+        QTimer.singleShot(_LATER_MS, window.look_at_reports)
         QTimer.singleShot(_HOUSEKEEPING_MS, window.keep_house)
         window.show()
         status = application.exec()
         going_to = window.going_to
         window.deleteLater()
     return status, going_to
+
+
+def _collect_again() -> None:
+    """See `bralto.start`."""
+    gc.freeze()
+    gc.enable()
 
 
 def run_tour(folder: Path, shots: Path) -> int:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 from pathlib import Path
 
@@ -21,6 +22,9 @@ def run() -> None:
 
         run_command()
         return
+    # What is loaded now stays: looking through it again and again is a tenth of the start. The
+    # window turns the collector on again once it stands.
+    gc.disable()
     from bralto.app import run_window
 
     sys.exit(run_window(folder))

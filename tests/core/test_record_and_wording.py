@@ -9,10 +9,11 @@ import pytest
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
+from bralto.core.phrases import signed
 from bralto.core.record import summarise
-from bralto.core.summary import SKILLS
 from bralto.core.study import Mark
-from bralto.core.wording import error_text, excess_text, signed, simple_ratio, value_text
+from bralto.core.summary import SKILLS
+from bralto.core.wording import error_text, excess_text, simple_ratio, value_text
 
 
 def test_a_skill_is_the_median_error_with_its_middle_eighty_percent() -> None:

@@ -15,7 +15,6 @@ from tests.ui.conftest import Opener, settle
 from bralto.core.frames import sheet_homography, warp
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
-from bralto.store.library import Library
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.sheet.sheet_slip import SheetSlip
 from bralto.ui.shelf.new_study import NewStudy

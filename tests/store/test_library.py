@@ -244,10 +244,15 @@ def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
         pages = connection.execute("PRAGMA page_count").fetchone()[0]
         connection.execute(f"PRAGMA max_page_count = {pages}")
     at = stored.version
-    with pytest.raises(LibraryError, match="the disk is full") as refused:
+
+    def fill() -> None:
+        nonlocal at
         for number in range(2000):
             marks = {f"mark{number}": Mark(1.0, 2.0)}
             at = library.put_marks(stored.id, at, stored.pictures[""], marks)
+
+    with pytest.raises(LibraryError, match="the disk is full") as refused:
+        fill()
     assert refused.value.kind is Failure.FULL
     again = library.stored(stored.id)
     assert again.study.reference.marks["crown"] == stored.study.reference.marks["crown"]

@@ -78,7 +78,8 @@ def test_a_released_library_is_migrated_with_all_that_is_in_it(tmp_path: Path) -
 @pytest.mark.parametrize(
     "undone",
     [
-        "ALTER TABLE picture DROP COLUMN focal_35mm; UPDATE alembic_version SET version_num = '0001'",
+        "ALTER TABLE picture DROP COLUMN focal_35mm;"
+        "UPDATE alembic_version SET version_num = '0001'",
         "ALTER TABLE picture DROP COLUMN focal_35mm; ALTER TABLE picture DROP COLUMN crop;"
         "UPDATE alembic_version SET version_num = '0001'",
         "UPDATE alembic_version SET version_num = '0001'",

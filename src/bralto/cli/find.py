@@ -23,11 +23,11 @@ from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
 from bralto.core.figure.known import KnownLength, known_lengths
+from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
 from bralto.core.tolerances import COVERAGE, GRADES
 from bralto.core.views.anchored import view_of
-from bralto.core.wording import signed
 
 __all__ = ["find"]
 

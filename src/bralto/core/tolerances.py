@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 __all__ = [
     "COVERAGE",
@@ -35,8 +35,7 @@ SAME_SPOT_PX = 1e-6
 """Two marks nearer than this (picture px) are one spot: a slip of the hand, not a landmark."""
 
 
-@dataclass(frozen=True, slots=True)
-class Grade:
+class Grade(NamedTuple):
     """A learner's grade: how large an error may be before it is named.
 
     Attributes:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 
@@ -16,9 +17,6 @@ __all__ = [
     "doubt_text",
     "error_text",
     "excess_text",
-    "minutes",
-    "sentence",
-    "signed",
     "simple_ratio",
     "value_text",
 ]
@@ -59,11 +57,6 @@ _VALUES = {"head": _HEADS, "degree": _DEGREES, "fraction": _PERCENT}
 _ERRORS = _VALUES | {"ratio": _PERCENT}
 
 
-def sentence(reason: str) -> str:
-    """A reason as a sentence of its own."""
-    return f"{reason[:1].upper()}{reason[1:]}."
-
-
 def simple_ratio(value: float) -> str:
     """The nearest ratio of small whole numbers, such as `2 : 3`."""
     # Of a ratio above 1 its inverse is taken, so that no number is larger than `_SIMPLE`.
@@ -71,19 +64,6 @@ def simple_ratio(value: float) -> str:
     parts = (near.numerator, near.denominator)
     first, second = parts if value <= 1.0 else parts[::-1]
     return f"{first} : {second}"
-
-
-def minutes(seconds: float) -> str:
-    """'4 min', never less than one."""
-    return f"{max(1, round(seconds / 60.0))} min"
-
-
-def signed(value: float, digits: int) -> str:
-    """A number with its sign; nothing rounds to minus nought."""
-    text = f"{value:+.{digits}f}"
-    if not text.strip("+-0."):
-        return text[1:]
-    return text.replace("-", "−")
 
 
 def value_text(reading: Reading, value: float | None) -> str:

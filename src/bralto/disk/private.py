@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import secrets
 from pathlib import Path
 
 __all__ = ["PARTIAL", "close_to_others", "make_private_folder", "sync_folder", "write_private"]
@@ -21,7 +20,7 @@ def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
     Raises:
         OSError: the disk refused.
     """
-    partial = path.with_name(f"{PARTIAL}{secrets.token_hex(6)}")
+    partial = path.with_name(f"{PARTIAL}{os.urandom(6).hex()}")
     handle = os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode)
     try:
         with os.fdopen(handle, "wb") as file:

@@ -7,11 +7,8 @@ exception and no value: these can hold titles, places of marks and names of pict
 from __future__ import annotations
 
 import os
-import platform
 import sys
-import traceback
 from contextlib import suppress
-from datetime import UTC, datetime
 from pathlib import Path
 
 __all__ = ["Reports", "state_folder"]
@@ -84,6 +81,11 @@ class Reports:
 
 
 def _report(error: BaseException, where: str) -> str:
+    # Few runs need any of these.
+    import platform
+    import traceback
+    from datetime import UTC, datetime
+
     from bralto import __version__
 
     lines = [

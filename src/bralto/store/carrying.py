@@ -15,7 +15,8 @@ from bralto.exchange.bundle import open_bundle, write_bundle
 from bralto.exchange.study_file import read_study, write_study
 from bralto.imaging.decode import LARGEST_BYTES
 from bralto.imaging.load import CleanPicture, clean_picture, take_over
-from bralto.store.intake import keeping, now_utc
+from bralto.store.instants import now_utc
+from bralto.store.intake import keeping
 from bralto.store.library import Library
 
 __all__ = ["read_in", "write_out"]

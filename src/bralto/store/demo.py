@@ -6,7 +6,8 @@ from pathlib import Path
 
 from bralto.imaging.load import encode
 from bralto.stand.demo import DemoStudy, demo_studies, worked_example
-from bralto.store.intake import keeping, now_utc
+from bralto.store.instants import now_utc
+from bralto.store.intake import keeping
 from bralto.store.library import Library
 
 __all__ = ["add_worked_example", "fill_with_demo"]

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import replace
-from datetime import UTC, datetime
 from pathlib import Path
 
 from bralto.core.errors import UserError
@@ -13,12 +12,7 @@ from bralto.core.study import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library, StoredStudy
 
-__all__ = ["add_state", "add_study", "add_study_from_files", "keeping", "now_utc", "picture_of"]
-
-
-def now_utc() -> str:
-    """This instant, ISO 8601, to the second."""
-    return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
+__all__ = ["add_state", "add_study", "add_study_from_files", "keeping", "picture_of"]
 
 
 def picture_of(path: Path, clean: CleanPicture, permission: str | None) -> Picture:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import secrets
+import os
 import sqlite3
 from collections.abc import Iterable, Mapping
 from contextlib import suppress
@@ -13,7 +13,6 @@ from typing import TYPE_CHECKING, Self
 from bralto.core.errors import UserError
 from bralto.disk.private import close_to_others, make_private_folder
 from bralto.store import schema
-from bralto.store.backups import Backup, keep_before_migration, restore
 from bralto.store.database import FILE, Database
 from bralto.store.failures import Failure, LibraryError, failure, of_database, of_system
 from bralto.store.lock import Lock
@@ -23,6 +22,7 @@ from bralto.store.summaries import ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without the values of a study
     from bralto.core.study import Mark, Picture, State, Study
+    from bralto.store.backups import Backup
 
 __all__ = ["Library", "StoredStudy"]
 
@@ -70,6 +70,8 @@ class Library:
             with database.using() as connection:
                 found = schema.found_version(connection, root)
                 if 0 < found < schema.HEAD:
+                    from bralto.store.backups import keep_before_migration
+
                     keep_before_migration(connection, root)
                 if found < schema.HEAD:
                     if not found and not anew:
@@ -133,14 +135,21 @@ class Library:
 
     # Reading
 
-    def rows(self, ids: Iterable[str] | None = None) -> list[ShelfRow]:
-        """A line of the shelf for every study, newest first, or for those alone.
+    def count(self) -> int:
+        """How many studies there are, the bin's and the hidden ones among them."""
+        with self._database.using() as connection:
+            found: int = connection.execute("SELECT count(*) FROM study").fetchone()[0]
+        return found
+
+    def rows(self, ids: Iterable[str] | None = None, newest: int | None = None) -> list[ShelfRow]:
+        """A line of the shelf for every study, newest first, or for those alone, or for the
+        ``newest`` of those in sight.
 
         Raises:
             LibraryError: not even a list of them can be read.
         """
         with self._database.using() as connection:
-            return shelf_rows(connection, ids)
+            return shelf_rows(connection, ids, newest)
 
     def take_touched(self) -> set[str]:
         """Studies whose lines have changed since this was asked last."""
@@ -203,7 +212,7 @@ class Library:
         """Keep a new study; ``media`` names its pictures by state name, the reference by ""."""
         from bralto.store.rows import study_row
 
-        study_id = secrets.token_hex(4)
+        study_id = os.urandom(4).hex()
         with self._database.writing() as connection:
             reference = None
             if new.reference is not None:
@@ -389,6 +398,8 @@ class Library:
         Raises:
             UserError: the backup is damaged or the disk refuses; the library goes on as it is.
         """
+        from bralto.store.backups import restore
+
         if self.reading:
             raise failure(Failure.READ_ONLY, self.root)
         restore(self.root, backup)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import time
 from collections.abc import Collection, Iterator
 from contextlib import suppress
@@ -17,7 +16,7 @@ if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
 
 __all__ = ["MediaFolder"]
 
-_SMALL = ".small.jpg"
+_SMALL, _CARD = ".small.jpg", ".card-"
 
 
 class MediaFolder:
@@ -32,6 +31,8 @@ class MediaFolder:
         Raises:
             LibraryError: the disk refused; nothing is left behind then.
         """
+        import hashlib  # the shelf does without
+
         digest = hashlib.sha256(picture.data).hexdigest()
         name = f"{digest[:2]}/{digest}{picture.suffix}"
         self._write(name, picture.data)
@@ -45,6 +46,10 @@ class MediaFolder:
     def thumbnail(self, name: str) -> Path:
         """Where its thumbnail lies."""
         return self._root / self._thumbnail_name(name)
+
+    def card(self, name: str, laid: str) -> Path:
+        """Where a picture lies as it was laid for a card; ``laid`` says how."""
+        return self._root / f"{name.rsplit('.', 1)[0]}{_CARD}{laid}.jpg"
 
     @staticmethod
     def _thumbnail_name(name: str) -> str:
@@ -66,7 +71,7 @@ class MediaFolder:
     def names(self) -> Iterator[str]:
         """Every picture that lies there, thumbnails apart."""
         for path in sorted(self._root.glob("??/*")):
-            if not path.name.startswith(".") and not path.name.endswith(_SMALL):
+            if not path.name.startswith(".") and path.name.count(".") == 1:
                 yield f"{path.parent.name}/{path.name}"
 
     def is_empty(self) -> bool:
@@ -75,6 +80,8 @@ class MediaFolder:
 
     def is_sound(self, name: str) -> bool:
         """Whether a picture is what its name says."""
+        import hashlib
+
         try:
             with self.path(name).open("rb") as file:
                 found = hashlib.file_digest(file, "sha256").hexdigest()
@@ -86,16 +93,16 @@ class MediaFolder:
         """Bytes of pictures with their thumbnails."""
         total = 0
         for name in names:
-            for path in (self.path(name), self.thumbnail(name)):
+            for path in self._all_of(name):
                 with suppress(OSError):
                     total += path.stat().st_size
         return total
 
     def remove(self, names: Collection[str]) -> int:
-        """Remove pictures with their thumbnails; gives the bytes that were freed."""
+        """Remove pictures with their thumbnails and cards; gives the bytes that were freed."""
         freed = 0
         for name in names:
-            for path in (self.path(name), self.thumbnail(name)):
+            for path in self._all_of(name):
                 try:
                     size = path.stat().st_size
                     path.unlink()
@@ -104,20 +111,23 @@ class MediaFolder:
                 freed += size
         return freed
 
+    def _all_of(self, name: str) -> list[Path]:
+        path = self.path(name)
+        return list(path.parent.glob(f"{path.name.split('.', 1)[0]}.*"))
+
     def sweep(self, in_use: Collection[str], older_s: float) -> int:
         """Remove pictures that no study has and half-written files, once they are that old.
 
         Returns:
             How many files went.
         """
-        latest, kept = time.time() - older_s, set(in_use)
-        kept |= {self._thumbnail_name(name) for name in in_use}
-        gone = 0
+        latest, gone = time.time() - older_s, 0
+        kept = {name.split(".", 1)[0] for name in in_use}
         for path in self._root.glob("??/*"):
-            name = f"{path.parent.name}/{path.name}"
+            stem = f"{path.parent.name}/{path.name.split('.', 1)[0]}"
             stray = path.name.startswith((PARTIAL, "tmp"))
             try:
-                if (stray or name not in kept) and path.stat().st_mtime < latest:
+                if (stray or stem not in kept) and path.stat().st_mtime < latest:
                     path.unlink()
                     gone += 1
             except OSError:

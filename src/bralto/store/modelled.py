@@ -10,7 +10,8 @@ from bralto.core.figure.known import MODEL
 from bralto.core.figure.setting import Setting
 from bralto.imaging.load import encode
 from bralto.stand.model.study import modelled
-from bralto.store.intake import keeping, now_utc
+from bralto.store.instants import now_utc
+from bralto.store.intake import keeping
 from bralto.store.library import Library
 
 __all__ = ["SIZE", "add_model_study"]

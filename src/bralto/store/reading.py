@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from bralto.core.errors import UserError
 from bralto.store.summaries import ShelfRow
@@ -16,8 +15,7 @@ if TYPE_CHECKING:  # the shelf does without whole studies
 __all__ = ["StoredStudy", "load_study", "media_in_use", "shelf_rows"]
 
 
-@dataclass(frozen=True)
-class StoredStudy:
+class StoredStudy(NamedTuple):
     """A study with where its pictures lie.
 
     Attributes:
@@ -44,14 +42,19 @@ _ROWS = """
     FROM study LEFT JOIN summary ON summary.study_id = study.id
 """
 
+_ORDER = "ORDER BY made DESC, study.id DESC"
+
 _BARE = """
     SELECT id, title, view, kind, made, version, hidden, binned, '', 0, NULL, NULL, NULL
     FROM study WHERE id = ?
 """
 
 
-def shelf_rows(connection: sqlite3.Connection, ids: Iterable[str] | None = None) -> list[ShelfRow]:
-    """Every study, newest first, or those alone; where the tables are damaged, what is left.
+def shelf_rows(
+    connection: sqlite3.Connection, ids: Iterable[str] | None = None, newest: int | None = None
+) -> list[ShelfRow]:
+    """Every study, newest first, or those alone, or the ``newest`` of those that are in sight;
+    where the tables are damaged, what is left.
 
     Raises:
         sqlite3.Error: not even the list of studies can be read.
@@ -59,11 +62,13 @@ def shelf_rows(connection: sqlite3.Connection, ids: Iterable[str] | None = None)
     if ids is not None:
         return [_row(connection, one) for one in ids if _is_there(connection, one)]
     try:
-        found = connection.execute(f"{_ROWS} ORDER BY made DESC, study.id").fetchall()
+        only = "" if newest is None else f"WHERE NOT hidden AND binned IS NULL {_ORDER} LIMIT ?"
+        values = () if newest is None else (newest,)
+        found = connection.execute(f"{_ROWS} {only or _ORDER}", values).fetchall()
         return [ShelfRow(*row) for row in found]
     except sqlite3.DatabaseError:
         # The index of the days can be whole where the table is not.
-        ids = [one for (one,) in connection.execute("SELECT id FROM study ORDER BY made DESC, id")]
+        ids = [one for (one,) in connection.execute(f"SELECT id FROM study {_ORDER}")]
         return [_row(connection, one) for one in ids]
 
 

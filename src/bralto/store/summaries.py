@@ -102,58 +102,48 @@ def read_digest(document: str) -> Digest | None:
         body = json.loads(document)
         summary = None
         if "tracked" in body:
-            skills = tuple(
-                SkillFigure(str(name), str(unit), *_three(middle, low, high), int(count))
-                for name, unit, middle, low, high, count in body["skills"]
-            )
+            skills = tuple(SkillFigure(*one) for one in body["skills"])
             summary = Summary(_miss(body["tracked"]), _miss(body["miss"]), skills)
-        ratio = body["ratio"]
+            # One sum for all: it is no number, or not finite, where one of them is not.
+            if not math.isfinite(sum(one.median + one.low + one.high for one in skills)):
+                return None
+        ratio, seconds = body["ratio"], body["seconds"]
+        if not math.isfinite((ratio or 0.0) + seconds):
+            return None
         return Digest(
             summary,
             str(body["why"]),
-            None if ratio is None else _floats([ratio])[0],
+            ratio,
             _shown(body["reference"]),
             _shown(body["drawing"]),
-            _floats([body["seconds"]])[0],
+            seconds,
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None
 
 
-def _floats(values: list[Any]) -> list[float]:
-    found = [float(value) for value in values]
-    if not all(map(math.isfinite, found)):
-        raise ValueError("not finite")
-    return found
-
-
-def _three(*values: Any) -> tuple[float, float, float]:
-    first, second, third = _floats(list(values))
-    return first, second, third
-
-
 def _miss(kept: Any) -> MissFigure | NotMeasurable:
     if isinstance(kept, str):
         return NotMeasurable(kept)
-    *figures, marks = kept
-    value, u, limit = _floats(figures)
-    return MissFigure(value, u, limit, int(marks))
+    found = MissFigure(*kept)
+    if not math.isfinite(found.value + found.u + found.limit):
+        raise ValueError("not finite")
+    return found
 
 
 def _shown(kept: Any) -> Shown | None:
     if kept is None:
         return None
     media, width, height, plumb, flat, frame = kept
-    if not (int(width) > 0 and int(height) > 0):
+    if not (width > 0 and height > 0):
         raise ValueError("no size")
-    if frame is not None:
-        left, top, wide, high = _floats(frame)
-        frame = (left, top, wide, high)
+    if not math.isfinite(sum(flat or ()) + sum(frame or ()) + plumb):
+        raise ValueError("not finite")
     return Shown(
-        None if media is None else str(media),
-        int(width),
-        int(height),
-        _floats([plumb])[0],
-        None if flat is None else tuple(_floats(flat)),
-        frame,
+        media,
+        width,
+        height,
+        plumb,
+        None if flat is None else tuple(flat),
+        None if frame is None else tuple(frame),
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
@@ -17,8 +17,7 @@ __all__ = ["Prompt", "PromptLine"]
 _MARGIN = 24.0
 
 
-@dataclass(frozen=True, slots=True)
-class Prompt:
+class Prompt(NamedTuple):
     """What to do, how, and up to four (key, word) pairs; ``trouble`` says what went wrong."""
 
     lead: str

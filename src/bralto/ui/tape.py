@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.theme.paint import Align, check, text, triangle
@@ -16,10 +16,10 @@ __all__ = ["HEIGHT", "Segment", "Tape"]
 
 HEIGHT = 50
 _MARGIN = 24.0
+_RIM = 8
 
 
-@dataclass(frozen=True, slots=True)
-class Segment:
+class Segment(NamedTuple):
     """A stretch of the tape.
 
     Attributes:
@@ -85,11 +85,10 @@ class Tape(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         tokens = self._tokens
-        rim = QLinearGradient(0.0, 0.0, 0.0, HEIGHT)
-        rim.setColorAt(0.0, tokens.colour("tape"))
-        rim.setColorAt(0.85, tokens.colour("tape"))
-        rim.setColorAt(1.0, tokens.colour("slip"))
-        painter.fillRect(QRectF(0, 0, self.width(), HEIGHT), rim)
+        painter.fillRect(self.rect(), tokens.colour("tape"))
+        for row in range(_RIM):  # the lower rim turns away from the light
+            colour = tokens.colour("slip", (row + 1) / _RIM)
+            painter.fillRect(0, HEIGHT - _RIM + row, self.width(), 1, colour)
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
         painter.drawLine(QPointF(0, HEIGHT - 0.5), QPointF(self.width(), HEIGHT - 0.5))

@@ -11,6 +11,10 @@ from bralto.ui.tape import Segment
 __all__ = ["months", "share_of", "span_of"]
 
 
+_LONG = timedelta(days=3 * 365)
+"""Longer than this, years are shown: months would be lines beside lines."""
+
+
 def span_of(days: Sequence[datetime]) -> tuple[datetime, datetime]:
     """The stretch of time shown: from the first to the last day with a little air."""
     first, last = min(days), max(days)
@@ -24,18 +28,14 @@ def share_of(day: datetime, span: tuple[datetime, datetime]) -> float:
 
 
 def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
-    """A segment for each month of the span and a bar for each day given."""
+    """A segment for each month of the span, or each year of a long one, and a bar for each day
+    given."""
     if not days:
         return (), ()
     span = span_of(days)
+    yearly = span[1] - span[0] > _LONG
     starts = [span[0]]
-    while True:
-        last = starts[-1]
-        following = (last.replace(day=1) + timedelta(days=32)).replace(
-            day=1, hour=0, minute=0, second=0, microsecond=0
-        )
-        if following >= span[1]:
-            break
+    while (following := _next(starts[-1], yearly=yearly)) < span[1]:
         starts.append(following)
     ends = [*starts[1:], span[1]]
     segments, order = [], sorted(days)
@@ -45,7 +45,7 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
         segments.append(
             Segment(
                 key=f"{start:%Y-%m}",
-                title=f"{start:%B}" if wide > 0.12 else f"{start:%b}" if wide > 0.05 else "",
+                title=_title(start, wide, yearly=yearly),
                 note=f"{inside}" if inside else "",
                 start=share_of(start, span),
                 end=share_of(end, span),
@@ -57,3 +57,18 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
     shares = dict.fromkeys(round(share_of(day, span), 4) for day in days)
     bars = tuple((share, 0.6) for share in shares)
     return tuple(segments), bars
+
+
+def _next(start: datetime, *, yearly: bool) -> datetime:
+    """The beginning of the month, or year, after an instant."""
+    day = start.replace(day=1, hour=0, minute=0, second=0, microsecond=0)
+    if yearly:
+        return day.replace(year=day.year + 1, month=1)
+    return (day + timedelta(days=32)).replace(day=1)
+
+
+def _title(start: datetime, wide: float, *, yearly: bool) -> str:
+    """What there is room for."""
+    if yearly:
+        return f"{start:%Y}" if wide > 0.05 else ""
+    return f"{start:%B}" if wide > 0.12 else f"{start:%b}" if wide > 0.05 else ""

@@ -45,8 +45,15 @@ class MainWindow(QMainWindow):
     closed = pyqtSignal()
 
     def __init__(
-        self, library: Library, tokens: Tokens, faults: Faults, parent: QWidget | None = None
+        self,
+        library: Library,
+        tokens: Tokens,
+        faults: Faults,
+        parent: QWidget | None = None,
+        *,
+        later_ms: int = 0,
     ) -> None:
+        """``later_ms`` is when what the first picture of the shelf does not need is begun."""
         super().__init__(parent)
         self.faults = faults
         faults.setParent(self)
@@ -84,7 +91,7 @@ class MainWindow(QMainWindow):
         self._connect()
         self._show_place()
         self.shelf.list.setFocus()
-        QTimer.singleShot(0, self.shelf_state.measure)
+        QTimer.singleShot(later_ms, self.shelf_state.measure)
         if self.settings.drop_folder is not None:
             QTimer.singleShot(0, lambda: self.arrivals)  # watches the learner's folder
 
@@ -142,9 +149,15 @@ class MainWindow(QMainWindow):
 
             self._record = Record(self.shelf_state, self._tokens, self)
             self._record.opened.connect(self.open_study)
+            self._record.updated.connect(self._on_record)
             self._stack.insertWidget(PLACES.index("Record"), self._record)
             self._stack.removeWidget(self._no_record)
         return self._record
+
+    def _on_record(self) -> None:
+        if self.place == "Record":
+            self._show_tape()
+            self._show_prompt()
 
     @property
     def model(self) -> ModelPlace:
@@ -434,6 +447,15 @@ class MainWindow(QMainWindow):
         if self.faults.reports.text():
             self._say("Something went wrong in an earlier run: Settings has a report of it.")
         self.faults.reports.watch_for_crashes()
+
+    def listen(self) -> None:
+        """A second start on the same library raises this window."""
+        if self._library.address is not None:
+            from bralto.ui.doorbell import Doorbell
+
+            doorbell = Doorbell(self._library.address, self)
+            doorbell.rung.connect(self.come_up)
+            self.closed.connect(doorbell.close)
 
     def come_up(self) -> None:
         """A second start on the same library: this window is the one."""

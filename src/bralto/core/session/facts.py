@@ -10,10 +10,11 @@ from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.points import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
-from bralto.core.wording import signed, simple_ratio
+from bralto.core.wording import simple_ratio
 
 __all__ = ["Fact", "edge_facts", "facts_of", "reading_facts"]
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.phrases import signed
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
-from bralto.core.wording import signed
 
 __all__ = ["FEWEST_CORNERS", "shape_verdict", "shape_words", "suggested_shapes"]
 

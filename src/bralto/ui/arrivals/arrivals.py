@@ -16,7 +16,8 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet, State
 from bralto.imaging.load import CleanPicture, clean_picture
-from bralto.store.intake import keeping, now_utc, picture_of
+from bralto.store.instants import now_utc
+from bralto.store.intake import keeping, picture_of
 from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.dropping import local_files

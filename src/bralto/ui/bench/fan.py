@@ -9,8 +9,8 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.phrases import signed
 from bralto.core.readings import Reading
-from bralto.core.wording import signed
 from bralto.ui.spread import spread_out
 from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.paint import Align, elided, text

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.guesses import (
     GUESSED,
@@ -21,7 +22,6 @@ from bralto.core.session.guesses import (
     seeing_and_doing,
     told_right,
 )
-from bralto.core.wording import sentence, signed
 from bralto.ui.bench.dial import Dial
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.state.open_study import OpenStudy

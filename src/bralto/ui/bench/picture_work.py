@@ -10,9 +10,9 @@ from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from bralto.core.carry import plumb_from_line
+from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
-from bralto.core.wording import sentence
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.looks import Looks
 from bralto.ui.boards.picture_board import PictureBoard

@@ -12,12 +12,12 @@ from bralto.core.discover.lines import SightLine, held_against
 from bralto.core.discover.points import Figure
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
 from bralto.core.tolerances import GRADES
-from bralto.core.wording import minutes, sentence, signed
 from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT

@@ -11,9 +11,9 @@ from bralto.core.discover.crossing import crossings
 from bralto.core.discover.envelope import EDGES, envelope_of
 from bralto.core.frames import image_points
 from bralto.core.measures.masses import FEET
+from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
-from bralto.core.wording import signed
 from bralto.ui.boards.points import Board
 from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.wording import sentence
+from bralto.core.phrases import sentence
 from bralto.store.backups import Backup, backups, keep_backup
 from bralto.store.library import Library
 from bralto.ui.tasks import Tasks

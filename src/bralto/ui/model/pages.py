@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.figure.builds import builds, ranges
 from bralto.core.figure.setting import SUBJECTS
-from bralto.core.wording import minutes
+from bralto.core.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.state.model_state import ModelState
 

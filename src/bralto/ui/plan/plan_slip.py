@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
+from bralto.core.phrases import sentence
 from bralto.core.sheet import PAPERS, SheetPlan, paper_size
-from bralto.core.wording import sentence
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.plan.paper import Paper
 from bralto.ui.state.open_study import Change, OpenStudy

@@ -1,29 +1,39 @@
-"""One figure over time: a dot a study, its spread, and the middle of the last five."""
+"""One figure over time: a dot a study, its spread, and the middle of the last five.
+
+Where there are more studies than can be told apart, a band a few px wide stands for those that fall
+together. What does not change is painted once; pointing paints one dot over it.
+"""
 
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Sequence
-from dataclasses import dataclass
+from itertools import groupby
 from statistics import median
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["Chart", "Dot", "running_median"]
+__all__ = ["MOST_DOTS", "Chart", "Dot", "running_median"]
+
+MOST_DOTS = 400
+"""More than these are painted as bands."""
 
 _WINDOW = 5
 _AIR = 8.0
+_BAND = 3.0
+_NEAR = 10.0
 _ROUND = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10)
 
 
-@dataclass(frozen=True, slots=True)
-class Dot:
+class Dot(NamedTuple):
     """A study's figure: where in time (0 to 1), value with its low and high, mark limit or None."""
 
     study: str
@@ -39,6 +49,15 @@ def running_median(values: Sequence[float], window: int = _WINDOW) -> list[float
     return [median(values[max(0, i + 1 - window) : i + 1]) for i in range(len(values))]
 
 
+def _top_of(values: Sequence[float]) -> float:
+    """A round number above the highest value."""
+    highest = 1.1 * max(values, default=0.0)
+    if highest <= 0.0:
+        return 1.0
+    step = 10.0 ** math.floor(math.log10(highest))
+    return float(next(k * step for k in _ROUND if k * step >= highest))
+
+
 class Chart(QWidget):
     """Lower is closer; the scale begins at 0."""
 
@@ -50,35 +69,60 @@ class Chart(QWidget):
         self.setMouseTracking(True)
         self._tokens = tokens
         self._dots: tuple[Dot, ...] = ()
+        self._course: list[float] = []
+        self._rows: dict[str, int] = {}
+        self._shares: list[float] = []
+        self._top = 1.0
         self._lit = ""
+        self._layer: QPixmap | None = None
 
-    def show_dots(self, dots: tuple[Dot, ...]) -> None:
-        """Put other studies on the chart, oldest first."""
-        self._dots = dots
+    def show_dots(self, dots: tuple[Dot, ...], course: list[float]) -> None:
+        """Put other studies on the chart, oldest first, with the running median of their values."""
+        if dots == self._dots:
+            return
+        self._dots, self._course = dots, course
+        self._rows = {dot.study: row for row, dot in enumerate(dots)}
+        self._shares = [dot.share for dot in dots]
+        self._top = _top_of([dot.value for dot in dots])
+        self._layer = None
         self.update()
 
     def light(self, study: str) -> None:
         """Light up one study."""
-        self._lit = study
-        self.update()
+        if study != self._lit:
+            self._lit = study
+            self.update()
 
     def top(self) -> float:
         """Value at the upper edge: a round number above the highest dot."""
-        highest = 1.1 * max((dot.value for dot in self._dots), default=0.0)
-        if highest <= 0.0:
-            return 1.0
-        step = 10.0 ** math.floor(math.log10(highest))
-        return float(
-            next(k * step for k in (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10) if k * step >= highest)
-        )
+        return self._top
 
     def _at(self, share: float, value: float) -> QPointF:
-        floor, top = self.height() - _AIR, self.top()
-        return QPointF(share * self.width(), floor - min(value / top, 1.04) * (floor - _AIR))
+        floor = self.height() - _AIR
+        high = min(value / self._top, 1.04) * (floor - _AIR)
+        return QPointF(share * self.width(), floor - high)
+
+    # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        ratio = self.devicePixelRatioF()
+        size = self.size() * ratio
+        if self._layer is None or self._layer.size() != size:
+            self._layer = QPixmap(size)
+            self._layer.setDevicePixelRatio(ratio)
+            self._layer.fill(Qt.GlobalColor.transparent)
+            layer = QPainter(self._layer)
+            layer.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_layer(layer)
+            layer.end()
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.drawPixmap(0, 0, self._layer)
+        if (row := self._rows.get(self._lit)) is not None:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._dot(painter, self._dots[row], held=True)
+        painter.end()
+
+    def _paint_layer(self, painter: QPainter) -> None:
         tokens = self._tokens
         painter.fillRect(self.rect(), tokens.colour("slip", 0.6))
         floor = self.height() - _AIR
@@ -89,25 +133,47 @@ class Chart(QWidget):
             middle = self.width() / 2.0
             words = "no study has this yet"
             text(painter, middle, self.height() / 2.0, words, note, ink, Align.AlignHCenter)
-            painter.end()
             return
         self._limit(painter, floor)
+        if len(self._dots) > MOST_DOTS:
+            self._bands(painter)
+            return
+        painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
         for dot in self._dots:
-            painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
-            high = min(dot.high, 1.04 * self.top())
+            high = min(dot.high, 1.04 * self._top)
             painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
-        course = running_median([dot.value for dot in self._dots])
-        line = [self._at(dot.share, m) for dot, m in zip(self._dots, course, strict=True)]
-        painter.setPen(QPen(tokens.colour("ink"), 2.2))
-        painter.drawPolyline(QPolygonF(line))
+        self._line(painter, list(zip(self._shares, self._course, strict=True)))
         for dot in self._dots:
-            last = dot is self._dots[-1] or dot.study == self._lit
-            painter.setPen(QPen(tokens.colour("ink"), 1.2))
-            painter.setBrush(tokens.colour("ink" if last else "sheet"))
-            painter.drawEllipse(
-                self._at(dot.share, dot.value), *((4.6, 4.6) if last else (3.2, 3.2))
-            )
-        painter.end()
+            self._dot(painter, dot, held=dot is self._dots[-1])
+
+    def _dot(self, painter: QPainter, dot: Dot, *, held: bool) -> None:
+        painter.setPen(QPen(self._tokens.colour("ink"), 1.2))
+        painter.setBrush(self._tokens.colour("ink" if held else "sheet"))
+        wide = 4.6 if held else 3.2
+        painter.drawEllipse(self._at(dot.share, dot.value), wide, wide)
+
+    def _line(self, painter: QPainter, course: list[tuple[float, float]]) -> None:
+        painter.setPen(QPen(self._tokens.colour("ink"), 2.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(QPolygonF([self._at(share, value) for share, value in course]))
+
+    def _bands(self, painter: QPainter) -> None:
+        """The middle 80 % of the values that fall together, and the middle of the course there."""
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._tokens.colour("hair", 0.5))
+        wide, course = _BAND / max(1.0, self.width()), []
+        rows = zip(self._dots, self._course, strict=True)
+        for column, group in groupby(rows, key=lambda row: int(row[0].share / wide)):
+            held = list(group)
+            values = sorted(dot.value for dot, _ in held)
+            low, high = values[len(values) // 10], values[-1 - len(values) // 10]
+            share = (column + 0.5) * wide
+            above, below = self._at(share, high), self._at(share, low)
+            left = share * self.width() - _BAND / 2.0
+            painter.drawRect(QRectF(left, above.y() - 1.0, _BAND, below.y() - above.y() + 2.0))
+            course.append((share, median(value for _, value in held)))
+        self._line(painter, course)
+        self._dot(painter, self._dots[-1], held=True)
 
     def _limit(self, painter: QPainter, floor: float) -> None:
         """The band in which marks alone could make the figure."""
@@ -122,10 +188,17 @@ class Chart(QWidget):
         face = font(Size.FINE, italic=True)
         text(painter, 4.0, y - 3.0, "below this a mark cannot tell", face, tokens.colour("ochre"))
 
+    # Pointing
+
     def study_at(self, at: QPointF) -> str:
         """The study whose dot is nearest across, or ""."""
-        near = min(self._dots, key=lambda d: abs(d.share * self.width() - at.x()), default=None)
-        return near.study if near and abs(near.share * self.width() - at.x()) < 10.0 else ""
+        wide = max(1.0, self.width())
+        row = bisect_left(self._shares, at.x() / wide)
+        near = self._dots[max(0, row - 1) : row + 1]
+        found = min(near, key=lambda dot: abs(dot.share * wide - at.x()), default=None)
+        if found is None or abs(found.share * wide - at.x()) >= _NEAR:
+            return ""
+        return found.study
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

@@ -5,16 +5,16 @@ from __future__ import annotations
 from datetime import datetime
 
 from PyQt6.QtCore import QRectF, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QShowEvent, QWheelEvent
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from bralto.core.phrases import minutes
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import SKILLS
+from bralto.core.summary import SKILLS, Summary
 from bralto.core.tolerances import COVERAGE
-from bralto.core.wording import minutes
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
-from bralto.ui.record.chart import Chart, Dot, running_median
+from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment
@@ -25,8 +25,13 @@ from bralto.ui.timeline import months, share_of, span_of
 
 __all__ = ["Record"]
 
+_Counted = tuple[str, float, Summary]
+"""A study, when it was as a share of the time shown, and its summary."""
+
 _FIGURES, _LIST = 200, 300
 _MARGIN, _BETWEEN = 24, 28
+_ONE_BY_ONE = "a dot each study, the line the middle of the last five; lower is closer"
+_TOGETHER = "bands: the middle 80 % of studies that fall together; lower is closer"
 _WORDS = {
     "miss": ("Typical miss", "heads", "of the short set, after the best fit"),
     "heights": ("Heights", "heads", "median of a study"),
@@ -48,10 +53,9 @@ class _Figure(QWidget):
         self._before: float | None = None
         self._top = 0.0
 
-    def show_values(self, values: list[float], top: float) -> None:
+    def show_values(self, middle: list[float], top: float) -> None:
         """The course of the figure, oldest first, and the value at the chart's upper edge."""
         self._top = top
-        middle = running_median(values)
         self._value = middle[-1] if middle else None
         self._before = middle[-6] if len(middle) > 5 else None
         self.update()
@@ -174,12 +178,16 @@ class Record(QWidget):
     """Watches `ShelfState`; one chart a skill on the tape's own time axis."""
 
     opened = pyqtSignal(str)
+    updated = pyqtSignal()
 
     def __init__(self, state: ShelfState, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
         self._tokens = tokens
         self.state = state
+        self._shown: tuple[Entry, ...] | None = None
+        self._tracked = 0
+        self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
         self.charts = {key: Chart(tokens, self) for key in ("miss", *SKILLS)}
         self._figures = {key: _Figure(key, tokens, self) for key in self.charts}
         self._rows: dict[str, tuple[int, int]] = {}
@@ -189,8 +197,8 @@ class Record(QWidget):
         for source in sources:
             source.opened.connect(self.opened)
             source.pointed.connect(self._light)
-        state.changed.connect(self._on_change)
-        state.measured.connect(self._on_change)
+        state.changed.connect(self._while_shown)
+        state.measured.connect(self._while_shown)
         self._on_change()
 
     def _lay_out(self, tokens: Tokens) -> None:
@@ -201,8 +209,6 @@ class Record(QWidget):
         grid.setColumnMinimumWidth(2, _BETWEEN)
         headings = [Heading(tokens, self) for _ in range(3)]
         headings[0].say("Accuracy", "last five studies", "")
-        course = "a dot each study, the line the middle of the last five; lower is closer"
-        headings[1].say("", course, "")
         headings[2].say("Studies", "newest first", "")
         for column, heading in zip((0, 1, 3), headings, strict=True):
             grid.addWidget(heading, 0, column)
@@ -213,32 +219,51 @@ class Record(QWidget):
             self._rows[key] = (row, 9 if key == "miss" else 5)
         grid.addWidget(self.studies, 1, 3, len(self.charts), 1)
         grid.setColumnStretch(1, 1)
-        self._grid = grid
+        self._grid, self._headings = grid, headings
 
     def _light(self, study: str) -> None:
         for chart in self.charts.values():
             chart.light(study)
         self.studies.light(study)
 
-    def _counted(self) -> list[Entry]:
+    def _counted(self, span: tuple[datetime, datetime]) -> list[_Counted]:
         """Studies that the figures count, oldest first: observed ones that could be measured."""
         return [
-            entry
+            (entry.id, share_of(entry.when, span), summary)
             for entry in reversed(self.state.counted)
-            if entry.summary is not None and entry.row.kind == "observed"
+            if entry.row.kind == "observed" and entry.dated
+            if (summary := entry.summary) is not None
         ]
 
     def _on_change(self) -> None:
-        entries = self._counted()
-        span = span_of([entry.when for entry in self.state.counted]) if self.state.counted else None
+        if self._shown is self.state.counted:
+            return
+        self._shown = self.state.counted
+        days = [entry.when for entry in self._shown if entry.dated]
+        counted = self._counted(span_of(days)) if days else []
+        self._tracked = sum(bool(summary.tracked) for _, _, summary in counted)
+        self._months = months(days)
+        dots_of = _dots(counted)
+        together = False
         for key, chart in self.charts.items():
-            dots = tuple(
-                dot for entry in entries if span and (dot := _dot(entry, key, span)) is not None
-            )
+            dots = tuple(dots_of[key])
             self._show_row(key, bool(dots) or key != "shapes")  # few studies have any
-            chart.show_dots(dots)
-            self._figures[key].show_values([dot.value for dot in dots], chart.top())
+            course = running_median([dot.value for dot in dots])
+            chart.show_dots(dots, course)
+            self._figures[key].show_values(course, chart.top())
+            together = together or len(dots) > MOST_DOTS
+        self._headings[1].say("", _TOGETHER if together else _ONE_BY_ONE, "")
         self.studies.update()
+        self.updated.emit()
+
+    def _while_shown(self) -> None:
+        """Follow a change; out of sight it waits until the record is gone to."""
+        if self.isVisible():
+            self._on_change()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._on_change()
 
     def _show_row(self, key: str, shown: bool) -> None:
         row, stretch = self._rows[key]
@@ -248,7 +273,7 @@ class Record(QWidget):
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
         """The calendar for the tape."""
-        return months([entry.when for entry in self.state.counted])
+        return self._months
 
     @staticmethod
     def tape_margins() -> tuple[float, float]:
@@ -257,9 +282,9 @@ class Record(QWidget):
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        if not self._counted():
+        if not self._tracked:
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
-        tracked = sum(e.summary is not None and bool(e.summary.tracked) for e in self._counted())
+        tracked = self._tracked
         lacking = len(self.state.counted) - tracked
         how = f"{lacking} without the whole short set count apart" if lacking else ""
         studies = f"{tracked} {'study' if tracked == 1 else 'studies'} on record"
@@ -267,17 +292,16 @@ class Record(QWidget):
         return Prompt(f"{studies}:", how, (("Click", "open the study"),))
 
 
-def _dot(entry: Entry, key: str, span: tuple[datetime, datetime]) -> Dot | None:
-    assert entry.summary is not None
-    share = share_of(entry.when, span)
-    if key == "miss":
-        tracked = entry.summary.tracked
-        if isinstance(tracked, NotMeasurable):
-            return None
-        reach = COVERAGE * tracked.u
-        low, high = max(0.0, tracked.value - reach), tracked.value + reach
-        return Dot(entry.id, share, tracked.value, low, high, tracked.limit)
-    figure = entry.summary.skill(key)
-    if figure is None:
-        return None
-    return Dot(entry.id, share, figure.median, figure.low, figure.high)
+def _dots(counted: list[_Counted]) -> dict[str, list[Dot]]:
+    """The dots of each chart, in one walk over the studies."""
+    out: dict[str, list[Dot]] = {key: [] for key in _WORDS}
+    for study, share, summary in counted:
+        tracked = summary.tracked
+        if not isinstance(tracked, NotMeasurable):
+            value, reach = tracked.value, COVERAGE * tracked.u
+            low = max(0.0, value - reach)
+            out["miss"].append(Dot(study, share, value, low, value + reach, tracked.limit))
+        for one in summary.skills:
+            if one.skill in out:
+                out[one.skill].append(Dot(study, share, one.median, one.low, one.high))
+    return out

@@ -8,9 +8,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTemporaryDir, pyqtSignal
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from bralto.core.errors import UserError
+from bralto.disk.private import PARTIAL, close_to_others
 from bralto.store.library import Library
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
@@ -46,6 +48,12 @@ class Acts(QObject):
         self._on_bench, self._window = on_bench, window
         self.selected: Callable[[], list[Entry]] = list
         self._dragged: QTemporaryDir | None = None
+
+    def keep_card(self, path: Path, image: QImage) -> None:
+        """Keep a picture as it was laid for its card, off the GUI thread."""
+        if not self._library.reading:
+            work = partial(_save_card, path, image)
+            self._tasks.run(work, lambda _: None, lambda _: None)
 
     # The menu
 
@@ -135,7 +143,7 @@ class Acts(QObject):
         """A copy of each, made now."""
         if self._state.show == "bin" or not self._may_write():
             return
-        from bralto.store.intake import now_utc
+        from bralto.store.instants import now_utc
 
         for entry in reversed(self.selected()):
             try:
@@ -154,7 +162,7 @@ class Acts(QObject):
         if self._state.show == "bin":
             self._ask_to_erase(chosen)
             return
-        from bralto.store.intake import now_utc
+        from bralto.store.instants import now_utc
 
         self.leaving.emit([entry.id for entry in chosen])
         self._state.bin(chosen, now_utc())
@@ -283,6 +291,13 @@ def _targets(folder: Path, chosen: list[Entry]) -> list[Path]:
             path = folder / f"{stem} {number}.bralto"
         out.append(path)
     return out
+
+
+def _save_card(path: Path, image: QImage) -> None:
+    partial_ = path.with_name(f"{PARTIAL}{path.name}")
+    if image.save(str(partial_), "JPG", 90):
+        close_to_others(partial_)
+        partial_.replace(path)
 
 
 def _write(library: Library, ids: list[str], targets: list[Path]) -> None:

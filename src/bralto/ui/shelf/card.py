@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from collections.abc import Callable
+from pathlib import Path
+from zlib import crc32
 
-from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, QSizeF, Qt
-from PyQt6.QtGui import QImage, QImageReader, QPainter, QPen, QPixmap
-from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QCursor, QImage, QPainter, QPen, QPixmap
+from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOptionViewItem
 
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
-from bralto.ui.boards.laying import paint_laid
-from bralto.ui.boards.viewport import Viewport
 from bralto.ui.state.shelf_state import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
@@ -24,6 +24,7 @@ __all__ = ["CARD", "Card", "miss_words"]
 CARD = QSize(302, 286)
 _PICTURES = 206.0
 _PAD = 12.0
+_BETWEEN = 8.0
 
 
 def miss_words(entry: Entry) -> tuple[str, str]:
@@ -37,12 +38,19 @@ def miss_words(entry: Entry) -> tuple[str, str]:
 
 
 class Card(QStyledItemDelegate):
-    """Paints entries; thumbnails are read once."""
+    """Paints entries. A picture is laid for its card once: what was laid is kept beside it."""
 
-    def __init__(self, media: MediaFolder, tokens: Tokens, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._media, self._tokens = media, tokens
-        self._thumbnails: dict[tuple[object, ...], QPixmap] = {}
+    def __init__(
+        self,
+        media: MediaFolder,
+        keep: Callable[[Path, QImage], None],
+        tokens: Tokens,
+        view: QAbstractItemView,
+    ) -> None:
+        """``keep`` writes what was laid to a path."""
+        super().__init__(view)
+        self._media, self._keep, self._tokens, self._view = media, keep, tokens, view
+        self._laid: dict[tuple[Shown, int, int], QPixmap] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return CARD
@@ -54,12 +62,18 @@ class Card(QStyledItemDelegate):
         entry: Entry = index.data(Qt.ItemDataRole.UserRole)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         area = QRectF(option.rect).adjusted(0.0, 0.0, -10.0, -12.0)
-        flag = QStyle.StateFlag
-        lit = bool(option.state & (flag.State_MouseOver | flag.State_Selected))
-        rounded(painter, area, self._tokens.colour("here" if lit else "slip"))
-        if option.state & flag.State_Selected:
+        # Asked of the view: the option's state would make PyQt build all enumerations of QStyle,
+        # which takes as long as painting the shelf.
+        selection, viewport = self._view.selectionModel(), self._view.viewport()
+        assert selection is not None
+        assert viewport is not None
+        selected = selection.isSelected(index)
+        under = viewport.underMouse() and option.rect.contains(
+            viewport.mapFromGlobal(QCursor.pos())
+        )
+        rounded(painter, area, self._tokens.colour("here" if selected or under else "slip"))
+        if selected:
             painter.setPen(QPen(self._tokens.colour("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3.0, 3.0)
@@ -80,66 +94,70 @@ class Card(QStyledItemDelegate):
         scales = [1.0] * len(shown)
         if seen is not None and drawn is not None:
             scales[1] = digest.ratio or drawn.height / seen.height
-        lain = [_view(one) for one in shown]
-        sizes = [
-            (view.whole.width() / by, view.whole.height() / by)
-            for view, by in zip(lain, scales, strict=True)
-        ]
-        room = area.width() - 2 * _PAD - 8.0
+        sizes = []
+        for one, by in zip(shown, scales, strict=True):
+            wide, high = one.frame[2:] if one.frame else (one.width, one.height)
+            sizes.append((wide / by, high / by))
+        room = area.width() - 2 * _PAD - _BETWEEN
         scale = min(room / sum(w for w, _ in sizes), (_PICTURES - _PAD) / max(h for _, h in sizes))
-        x = area.left() + (area.width() - 8.0 - scale * sum(w for w, _ in sizes)) / 2.0
-        floor = area.top() + _PICTURES
-        for one, view, (width, height) in zip(shown, lain, sizes, strict=True):
-            box = QRectF(x, floor - scale * height, scale * width, scale * height)
-            self._picture(painter, box, one.media, view)
-            x += scale * width + 8.0
+        x = area.left() + (area.width() - _BETWEEN - scale * sum(w for w, _ in sizes)) / 2.0
+        floor = round(area.top() + _PICTURES)
+        for one, (width, height) in zip(shown, sizes, strict=True):
+            wide, high = max(1, round(scale * width)), max(1, round(scale * height))
+            self._picture(painter, QRectF(round(x), floor - high, wide, high), one)
+            x += scale * width + _BETWEEN
 
     def _no_pictures(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         """A study that cannot be read, or that has not been looked at yet."""
-        face = font(Size.NOTE, italic=True)
-        fault = bool(entry.row.fault)
-        ink = self._tokens.colour("ochre" if fault else "ink2")
-        lines = wrapped(f"This study {entry.why}.", face, area.width() - 4 * _PAD) if fault else []
-        y = area.top() + _PICTURES / 2.0 - 10.0 * (min(len(lines), 5) - 1)
-        for line in lines[:5]:
+        if not entry.row.fault:
+            return
+        face, ink = font(Size.NOTE, italic=True), self._tokens.colour("ochre")
+        lines = wrapped(f"This study: {entry.why}", face, area.width() - 4 * _PAD)[:7]
+        y = area.top() + _PICTURES / 2.0 - 10.0 * (len(lines) - 1)
+        for line in lines:
             text(painter, area.center().x(), y, line, face, ink, Align.AlignHCenter)
             y += 20.0
 
-    def _picture(self, painter: QPainter, box: QRectF, name: str | None, view: Viewport) -> None:
-        pixmap = self._thumbnail(name, box, painter, view) if name else QPixmap()
+    def _picture(self, painter: QPainter, box: QRectF, shown: Shown) -> None:
+        pixmap = self._pixmap(painter, box, shown)
         painter.fillRect(box, self._tokens.colour("sheet"))
         if pixmap.isNull():
-            face = font(Size.FINE, italic=True)
-            ink = self._tokens.colour("ink2")
-            text(
-                painter,
-                box.center().x(),
-                box.center().y(),
-                "no picture",
-                face,
-                ink,
-                Align.AlignHCenter,
-            )
+            face, ink = font(Size.FINE, italic=True), self._tokens.colour("ink2")
+            at = box.center()
+            text(painter, at.x(), at.y(), "no picture", face, ink, Align.AlignHCenter)
         else:
-            painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
+            painter.drawPixmap(box.topLeft(), pixmap)
         painter.setPen(QPen(self._tokens.colour("hair", 0.5), 1.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(box)
 
-    def _thumbnail(self, name: str, box: QRectF, painter: QPainter, view: Viewport) -> QPixmap:
-        """The thumbnail at just the size it is shown in, its sheet seen straight on; made once."""
+    def _pixmap(self, painter: QPainter, box: QRectF, shown: Shown) -> QPixmap:
+        """The picture at just the size it is shown in, its sheet seen straight on."""
+        if shown.media is None:
+            return QPixmap()
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
-        size = QSize(round(box.width() * ratio), round(box.height() * ratio))
-        key = (name, size.width(), size.height(), view.flat, view.frame)
-        if key not in self._thumbnails:
-            reader = QImageReader(str(self._media.thumbnail(name)))
-            if view.frame is None:
-                reader.setScaledSize(size)
-                self._thumbnails[key] = QPixmap.fromImage(reader.read())
-            else:
-                self._thumbnails[key] = _laid(reader.read(), view, size)
-        return self._thumbnails[key]
+        key = (shown, round(box.width() * ratio), round(box.height() * ratio))
+        if key not in self._laid:
+            found = self._find(*key)
+            found.setDevicePixelRatio(ratio)
+            self._laid[key] = found
+        return self._laid[key]
+
+    def _find(self, shown: Shown, wide: int, high: int) -> QPixmap:
+        """As it was laid once, or laid now."""
+        assert shown.media is not None
+        way = crc32(repr((shown.flat, shown.frame)).encode())
+        path = self._media.card(shown.media, f"{wide}x{high}-{way:08x}")
+        kept = QPixmap(str(path))
+        if not kept.isNull():
+            return kept
+        from bralto.ui.shelf.laid import lay_for_card  # only where something was not laid yet
+
+        image = lay_for_card(str(self._media.thumbnail(shown.media)), shown, QSize(wide, high))
+        if not image.isNull():
+            self._keep(path, image)
+        return QPixmap.fromImage(image)
 
     def _words(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         tokens = self._tokens
@@ -148,44 +166,18 @@ class Card(QStyledItemDelegate):
         title = font(Size.TITLE, bold=True)
         shown = elided(entry.title, title, right - left)
         text(painter, left, baseline, shown, title, tokens.colour("ink"))
-        note = font(Size.NOTE)
+        note, ink2 = font(Size.NOTE), tokens.colour("ink2")
         figure, words = ("", "cannot be read") if entry.row.fault else miss_words(entry)
         day = f"{entry.when:%d %B}".lstrip("0") if entry.dated else ""
         if entry.tags:
             day = elided(f"{day} · {', '.join(entry.tags)}", note, 0.55 * (right - left))
-        wide = text(painter, left, baseline + 24.0, day, note, tokens.colour("ink2"))
-        room = right - left - wide - 16.0
+        baseline += 24.0
+        wide = text(painter, left, baseline, day, note, ink2)
         if not figure:
-            shown = elided(words, note, room)
-            text(
-                painter,
-                right,
-                baseline + 24.0,
-                shown,
-                note,
-                tokens.colour("ink2"),
-                Align.AlignRight,
-            )
+            shown = elided(words, note, right - left - wide - 16.0)
+            text(painter, right, baseline, shown, note, ink2, Align.AlignRight)
             return
-        ink = tokens.colour("ink2")
-        used = text(painter, right, baseline + 24.0, words, note, ink, Align.AlignRight)
+        used = text(painter, right, baseline, words, note, ink2, Align.AlignRight)
         bold = font(Size.PLACE, bold=True)
-        at = QPointF(right - used - 6.0, baseline + 24.0)
+        at = QPointF(right - used - 6.0, baseline)
         text(painter, at.x(), at.y(), figure, bold, tokens.colour("ink"), Align.AlignRight)
-
-
-@lru_cache(maxsize=512)
-def _view(shown: Shown) -> Viewport:
-    return Viewport(shown.width, shown.height, shown.plumb_deg, flat=shown.flat, frame=shown.frame)
-
-
-def _laid(small: QImage, view: Viewport, size: QSize) -> QPixmap:
-    """A thumbnail laid as its picture is on the board."""
-    pixmap = QPixmap(size)
-    pixmap.fill(Qt.GlobalColor.white)
-    if small.isNull() or size.isEmpty():
-        return pixmap
-    painter = QPainter(pixmap)
-    paint_laid(painter, view.fitted(QSizeF(size)), small)
-    painter.end()
-    return pixmap

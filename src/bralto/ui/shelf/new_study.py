@@ -27,7 +27,8 @@ from bralto.core.photo import NEAR_M
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.library import view_keys, view_named
 from bralto.imaging.load import CleanPicture, clean_picture
-from bralto.store.intake import add_study, now_utc
+from bralto.store.instants import now_utc
+from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files

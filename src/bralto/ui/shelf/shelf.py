@@ -52,6 +52,8 @@ class Shelf(QWidget):
         super().__init__(parent)
         self.setObjectName("ground")
         self.state, self.acts = state, acts
+        self._dated: tuple[Entry, ...] | None = None
+        self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
         self.list = QListView(self)
         self.list.setObjectName("studies")
         self.list.setAccessibleName("Studies")
@@ -69,7 +71,7 @@ class Shelf(QWidget):
         self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.entries = Entries(state, acts.bundles, self)
         self.list.setModel(self.entries)
-        self.list.setItemDelegate(Card(media, tokens, self))
+        self.list.setItemDelegate(Card(media, acts.keep_card, tokens, self.list))
         self.list.activated.connect(self._open)
         self.list.clicked.connect(self._on_click)
         self.list.customContextMenuRequested.connect(self._menu_at)
@@ -84,7 +86,6 @@ class Shelf(QWidget):
         self.finder = QLineEdit(self)
         self.finder.setPlaceholderText("find by name or tag")
         self.finder.setAccessibleName("Find studies by name or tag")
-        self.finder.setClearButtonEnabled(True)
         self.finder.setFixedWidth(190)
         self.finder.textChanged.connect(lambda _: self._look(state.show))
         self._lay_out()
@@ -183,7 +184,7 @@ class Shelf(QWidget):
         if not state.everything and self._stack.count() == 1:
             self._stack.addWidget(self._empty())  # made where it is wanted: few starts need it
         self._stack.setCurrentIndex(0 if state.everything else 1)
-        number = len(state.entries)
+        number = len(state.entries) if state.complete else state.total
         studies = f"{number} {'study' if number == 1 else 'studies'}"
         on_shelf = state.show == "shelf"
         self._title.setText(_TITLES[state.show])
@@ -263,7 +264,12 @@ class Shelf(QWidget):
 
     def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
         """Months for the tape, and a bar a study."""
-        return months([entry.when for entry in self.state.entries if entry.dated])
+        entries = self.state.entries
+        if self._dated is not entries:
+            self._dated = entries
+            days = [entry.when for entry in entries if entry.dated]
+            self._months = months(days) if self.state.complete else ((), ())
+        return self._months
 
     def prompt(self) -> Prompt:
         """What to do next."""

@@ -11,12 +11,12 @@ from bralto.core.canons.library import Canon, canons_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
+from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.study import Picture
 from bralto.core.tolerances import GRADES, Grade
-from bralto.core.wording import sentence
 from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.kept_study import Change
 from bralto.ui.state.study_head import StudyHead

@@ -10,11 +10,11 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.known_length import sheet_from_corner, sheet_from_length
 from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
+from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import GRADES
-from bralto.core.wording import sentence
 from bralto.imaging.outcome import FoundSheet
 
 __all__ = ["WAYS", "SheetState"]

@@ -18,6 +18,9 @@ from bralto.ui.tasks import Tasks
 
 __all__ = ["Entry", "ShelfState"]
 
+_FIRST = 60
+"""Studies that are listed before the window is there: more than a screen shows."""
+
 _MEASURING = "measuring …"
 _UNDATED = datetime(1970, 1, 1, tzinfo=UTC)
 _SEPARATOR = "\x1f"
@@ -111,11 +114,15 @@ class ShelfState(QObject):
         self.show = "shelf"
         self._waiting: set[str] = set()
         self._unmeasurable: dict[str, int] = {}
-        self._measuring = self._stopped = False
-        for row in library.rows():
-            self._by_id[row.id] = Entry(row)
+        self._measuring = self._reading = self._stopped = False
+        self.total = library.count()
+        rows = library.rows(newest=_FIRST) if self.total > _FIRST else library.rows()
+        self.complete = self.total == len(rows)
+        """Whether all studies are listed: the window shows the newest before it reads the rest."""
         library.take_touched()
+        self._by_id.update((row.id, Entry(row)) for row in rows)
         self._arrange()
+        self._waiting = self._lacking()
 
     # What is shown
 
@@ -203,8 +210,8 @@ class ShelfState(QObject):
 
     @property
     def busy(self) -> bool:
-        """Whether studies are still waiting to be measured."""
-        return self._measuring or bool(self._waiting)
+        """Whether studies are still waiting to be listed or measured."""
+        return not self._stopped and (not self.complete or self._measuring or bool(self._waiting))
 
     def refresh(self) -> None:
         """Read again what has changed, and have it measured."""
@@ -222,16 +229,31 @@ class ShelfState(QObject):
         self.measure()
 
     def measure(self) -> None:
-        """Measure what has no digest in force."""
-        self._waiting = {
+        """Measure what has no digest in force, once all studies are listed."""
+        if self.complete:
+            self._waiting = self._lacking()
+            self._measure_some()
+        elif not self._reading and not self._stopped:
+            self._reading = True
+            self._tasks.run(self._library.rows, self._on_read, self._on_failed)
+
+    def _on_read(self, rows: list[ShelfRow]) -> None:
+        """All studies; what has changed since they were read is read again."""
+        self._by_id = {row.id: self._by_id.get(row.id) or Entry(row) for row in rows}
+        self.complete = True
+        self._arrange()
+        self.changed.emit()
+        self.refresh()
+
+    def _lacking(self) -> set[str]:
+        return {
             e.id
             for e in self.everything
-            if not e.in_force
+            if (e.row.stamp, e.row.science) != (e.row.version, SCIENCE)
             and not e.row.fault
             and e.row.binned is None
             and self._unmeasurable.get(e.id) != e.row.version
         }
-        self._measure_some()
 
     def _measure_some(self) -> None:
         if self._measuring or self._stopped or not self._waiting:
@@ -259,7 +281,8 @@ class ShelfState(QObject):
         self._measure_some()
 
     def _on_failed(self, message: str) -> None:
-        self._measuring = False
+        self._measuring = self._reading = False
+        self.complete = True
         self._waiting.clear()
         self.trouble.emit(message)
 

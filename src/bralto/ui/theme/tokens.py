@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 from PyQt6.QtGui import QColor
 
 __all__ = ["DARK", "LIGHT", "Tokens", "contrast"]
 
 
-@dataclass(frozen=True, slots=True)
-class Tokens:
+class Tokens(NamedTuple):
     """One theme. Every text role must read at 4.5 : 1 on `ground` and `sheet` (WCAG 2.2, 1.4.3).
 
     Attributes:

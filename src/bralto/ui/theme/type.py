@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFont, QFontDatabase
 __all__ = ["FAMILY", "Size", "font", "load_fonts", "print_font"]
 
 FAMILY = "Alegreya Sans"
+_FILE, _FACES = "AlegreyaSans", ("Regular", "Bold", "ExtraBold", "Italic")
 _FIGURES = ("tnum", "lnum")
 
 
@@ -30,8 +31,13 @@ class Size:
 
 def load_fonts() -> None:
     """Make the shipped faces known to Qt; once a process is enough, more does no harm."""
-    for face in sorted((Path(__file__).parent / "fonts").glob("*.ttf")):
-        QFontDatabase.addApplicationFont(str(face))
+    for face in _FACES[:3]:
+        _load(face)
+
+
+@cache
+def _load(face: str) -> None:
+    QFontDatabase.addApplicationFont(str(Path(__file__).parent / "fonts" / f"{_FILE}-{face}.ttf"))
 
 
 @cache
@@ -47,6 +53,8 @@ def font(
 
     ``fractions`` sets 1/2 as one sign. Shared between callers: take it as it is.
     """
+    if italic:
+        _load(_FACES[3])  # when it is first wanted: the shelf is painted without
     face = QFont(f"{FAMILY} ExtraBold" if heavy else FAMILY)
     face.setPixelSize(size)
     face.setBold(bold and not heavy)

@@ -1,0 +1,12 @@
+"""Instants as the library keeps them."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+__all__ = ["now_utc"]
+
+
+def now_utc() -> str:
+    """This instant, ISO 8601, to the second."""
+    return datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
