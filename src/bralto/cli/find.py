@@ -11,6 +11,7 @@ import numpy as np
 import typer
 
 from bralto.cli.measure import load_study
+from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.constructions import compare_forms
 from bralto.core.discover.balance import Balance, read_balance
@@ -58,7 +59,7 @@ def find(
     if output is ListFormat.json:
         print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
     else:
-        print(_text(found, seen, answers=answers))
+        tell(_text(found, seen, answers=answers))
 
 
 def _figure(study: Study, picture: Picture, where: str) -> Figure:

@@ -8,10 +8,26 @@ import sys
 import typer
 from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
-from bralto.cli import canons, demo, find, measure, plan, pose, simulate, views, window
+from bralto.cli import (
+    canons,
+    carry,
+    demo,
+    find,
+    library,
+    measure,
+    plan,
+    pose,
+    simulate,
+    views,
+    window,
+)
+from bralto.cli.terminal import printable
 from bralto.core.errors import UserError
 
-__all__ = ["app", "run"]
+__all__ = ["OWN_FAULT", "app", "run"]
+
+OWN_FAULT = 70
+"""Exit status of a fault of Bralto's own (EX_SOFTWARE of BSD's sysexits.h)."""
 
 app = typer.Typer(
     add_completion=False,
@@ -29,11 +45,15 @@ app.command("find")(find.find)
 app.command("plan")(plan.plan)
 app.command("pose")(pose.pose)
 app.command("simulate")(simulate.simulate)
+app.command("import")(carry.import_studies)
+app.command("export")(carry.export_study)
+app.add_typer(library.library, name="library")
 app.command("demo")(demo.demo)
 
 
 def run(arguments: list[str] | None = None) -> None:
-    """Entry point: exit status 0 done, 1 a check failed, 2 bad input or usage."""
+    """Entry point: exit status 0 done, 1 a check failed, 2 bad input or usage, 70 a fault of
+    Bralto's own."""
     try:
         # Not standalone, so that a usage error is one line like every other.
         status = app(args=arguments, standalone_mode=False)
@@ -47,8 +67,21 @@ def run(arguments: list[str] | None = None) -> None:
         # The reader of our output went away, as `head` does; nothing is wrong.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         sys.exit(0)
+    except OSError as error:
+        # Of a file that a command named and nobody closer to it has told of.
+        name = f"{error.filename}: " if error.filename else ""
+        _say(f"{name}{error.strerror or error}")
+        sys.exit(2)
+    except Exception as error:
+        from bralto.disk.reports import Reports
+
+        reports = Reports()
+        kept = reports.keep(error, "in a command")
+        where = f"; {reports.folder} has a report of it" if kept else ""
+        _say(f"something went wrong inside Bralto ({type(error).__name__}){where}")
+        sys.exit(OWN_FAULT)
     sys.exit(status if isinstance(status, int) else 0)
 
 
 def _say(message: str) -> None:
-    print("bralto: " + " ".join(message.split()), file=sys.stderr)
+    print("bralto: " + printable(" ".join(message.split())), file=sys.stderr)

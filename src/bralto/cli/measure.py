@@ -9,6 +9,7 @@ from typing import Annotated
 
 import typer
 
+from bralto.cli.terminal import tell
 from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
@@ -100,11 +101,11 @@ def measure(
             document["canon"] = {"key": canon, "source": canon_named(canon).source} | rows
         print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
     elif output is Format.csv:
-        print(assessment_csv(assessment), end="")
+        tell(assessment_csv(assessment), end="")
     else:
-        print(assessment_text(assessment))
+        tell(assessment_text(assessment))
         for whose, found in canonical.items():
-            print("\n" + canon_text(str(canon), whose, found))
+            tell("\n" + canon_text(str(canon), whose, found))
 
 
 def _held_against(

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
+from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
@@ -54,7 +55,7 @@ def plan(
     if output is ListFormat.json:
         print(json.dumps(_document(found, paper, margins), ensure_ascii=False, indent=1))
     else:
-        print(_text(found, paper, margins))
+        tell(_text(found, paper, margins))
     if not found.fits:
         raise typer.Exit(1)
 

@@ -8,6 +8,7 @@ from typing import Annotated
 
 import typer
 
+from bralto.cli.terminal import tell
 from bralto.core.errors import UserError
 from bralto.core.figure.builds import build_named, builds
 from bralto.core.figure.camera import Camera, nearness_note
@@ -108,7 +109,7 @@ def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
     write_study(made.study, out.with_suffix(".json"))
     marks = made.key.marks
     hidden = sum(not mark.seen for mark in marks)
-    print(f"{setting.title}: {len(marks)} landmarks, {hidden} of them hidden; {made.key.view}")
+    tell(f"{setting.title}: {len(marks)} landmarks, {hidden} of them hidden; {made.key.view}")
     note = nearness_note(setting.camera, made.view, made.stage.points)
     if note:
-        print(note)
+        tell(note)

@@ -8,6 +8,7 @@ from typing import Annotated
 import numpy as np
 import typer
 
+from bralto.cli.terminal import tell
 from bralto.core.errors import UserError
 from bralto.exchange.pose_file import read_settings, setting_document
 from bralto.exchange.study_file import write_study
@@ -54,4 +55,4 @@ def simulate(
     said = ""
     if shot is not None:
         said = f", photographed on a table ({shot.table}), {shot.slant_deg:.0f}° aslant"
-    print(f"{setting.title}, drawn by '{learner}'{said}: {out}, {files[0]}, {out.stem}.json")
+    tell(f"{setting.title}, drawn by '{learner}'{said}: {out}, {files[0]}, {out.stem}.json")

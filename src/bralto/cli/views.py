@@ -9,6 +9,7 @@ from typing import Annotated
 
 import typer
 
+from bralto.cli.terminal import tell
 from bralto.core.readings import UNITS
 from bralto.core.views.library import view_keys, view_named
 from bralto.exchange.view_file import read_own_view
@@ -61,7 +62,7 @@ def views(
             f"{'*' if r['short_set'] else ' '} {r['mark']:<16} {r['label']}: {r['how']}"
             for r in rows
         ]
-    print(
+    tell(
         json.dumps(rows, ensure_ascii=False, indent=1)
         if output is ListFormat.json
         else "\n".join(text)
@@ -88,4 +89,4 @@ def measures(
         ]
         print(json.dumps(rows, ensure_ascii=False, indent=1))
     else:
-        print("\n".join(f"{s.id:<30} {s.label} [{UNITS[s.kind]}]" for s in specs))
+        tell("\n".join(f"{s.id:<30} {s.label} [{UNITS[s.kind]}]" for s in specs))
