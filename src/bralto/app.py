@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import os
 import sys
+import time
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
@@ -23,6 +24,9 @@ from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import MainWindow, when_settled
 
 __all__ = ["make_application", "make_window", "run_tour", "run_window"]
+
+_PATIENCE_S = 3.0
+"""How long a start waits for who holds the library."""
 
 _LATER_MS = 120
 """After the start: the shelf has been painted."""
@@ -73,18 +77,36 @@ def run_window(folder: Path | None = None) -> int:
         root = root_next
 
 
+def _open_or_ring(root: Path) -> Library | None:
+    """The library, or None where its window is there already and has come up.
+
+    Who holds it may be starting just now, or be a command that ends soon.
+
+    Raises:
+        LibraryError: it cannot be had.
+    """
+    until = time.monotonic() + _PATIENCE_S
+    while True:
+        try:
+            return Library.open(root, what="a Bralto window")
+        except InUseError as error:
+            from bralto.ui.doorbell import ring
+
+            if ring(error.address):
+                return None
+            if time.monotonic() > until:
+                raise
+            time.sleep(0.1)
+
+
 def _run_once(root: Path) -> tuple[int, Path | None]:
     """The window on one library; gives the exit status, and the library to go on with or None."""
     library: Library | None = None
     trouble: LibraryError | None = None
     try:
-        library = Library.open(root, what="a Bralto window")
-    except InUseError as error:
-        from bralto.ui.doorbell import ring
-
-        if ring(error.address):
+        library = _open_or_ring(root)
+        if library is None:
             return 0, None
-        trouble = error
     except LibraryError as error:
         trouble = error
     application = make_application(Settings(root).text_scale)
@@ -97,7 +119,17 @@ def _run_once(root: Path) -> tuple[int, Path | None]:
             return 2, None
     assert library is not None
     with library:
-        window = make_window(library, later_ms=_LATER_MS)
+        try:
+            window = make_window(library, later_ms=_LATER_MS)
+        except LibraryError as error:  # not even a list of its studies can be read
+            from bralto.ui.library.no_library import ask
+
+            library.close()
+            found = ask(root, error, theme())
+            if found is None:
+                return 2, None
+            found.close()
+            return 0, root
         window.faults.install()
         QTimer.singleShot(_LATER_MS, _collect_again)
         QTimer.singleShot(_LATER_MS, window.listen)

@@ -5,7 +5,14 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-__all__ = ["PARTIAL", "close_to_others", "make_private_folder", "sync_folder", "write_private"]
+__all__ = [
+    "PARTIAL",
+    "close_to_others",
+    "make_private_folder",
+    "sync_file",
+    "sync_folder",
+    "write_private",
+]
 
 PARTIAL = ".partial-"
 """How the names of files begin that are still being written; a crash may leave one."""
@@ -32,6 +39,15 @@ def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
         partial.unlink(missing_ok=True)
         raise
     sync_folder(path.parent)
+
+
+def sync_file(path: Path) -> None:
+    """Put a file's contents on disk."""
+    handle = os.open(path, os.O_RDONLY | os.O_CLOEXEC)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
 
 
 def sync_folder(folder: Path) -> None:

@@ -11,9 +11,15 @@ from pathlib import Path
 from typing import NamedTuple
 
 from bralto.core.errors import UserError
-from bralto.disk.private import PARTIAL, close_to_others, make_private_folder, sync_folder
+from bralto.disk.private import (
+    PARTIAL,
+    close_to_others,
+    make_private_folder,
+    sync_file,
+    sync_folder,
+)
 from bralto.store.database import FILE, connected
-from bralto.store.failures import of_database, of_system
+from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
 
 __all__ = [
     "Backup",
@@ -97,11 +103,8 @@ def keep_backup(root: Path, now: datetime, *, asked: bool = False) -> Backup | N
             finally:
                 source.close()
             if (fault := _fault(partial)) is not None:
-                raise UserError(
-                    f"{root}: the library is damaged ({fault}); the backups of before are kept as "
-                    "they are"
-                )
-    except sqlite3.Error as error:
+                raise failure(Failure.DAMAGED, root, f" ({fault})")
+    except DATABASE_FAULTS as error:
         raise of_database(error, root) from None
     except OSError as error:
         raise of_system(error, root) from None
@@ -140,13 +143,13 @@ class _partial:  # noqa: N801 - used like a function
         if kind is not None:
             self._clear()
             return
-        close_to_others(self._partial)
-        handle = os.open(self._partial, os.O_RDONLY | os.O_CLOEXEC)
         try:
-            os.fsync(handle)
-        finally:
-            os.close(handle)
-        self._partial.replace(self._path)
+            close_to_others(self._partial)
+            sync_file(self._partial)
+            self._partial.replace(self._path)
+        except BaseException:
+            self._clear()
+            raise
         sync_folder(self._path.parent)
 
     def _clear(self) -> None:
@@ -195,7 +198,7 @@ def _fault(path: Path) -> str | None:
             made.execute("SELECT count(*) FROM study").fetchone()
         finally:
             made.close()
-    except sqlite3.Error as error:
+    except DATABASE_FAULTS as error:
         return str(error)
     return None if said == "ok" else str(said)
 
@@ -223,8 +226,7 @@ def restore(root: Path, backup: Backup) -> Path | None:
         make_private_folder(root / FOLDER)
         fresh.write_bytes(backup.path.read_bytes())
         fresh.chmod(0o600)
-        with fresh.open("rb") as file:
-            os.fsync(file.fileno())
+        sync_file(fresh)
         if path.exists():
             kept = _path(root, "replaced", datetime.now(UTC))
             _same_file(path, kept)

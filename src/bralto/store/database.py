@@ -10,7 +10,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from bralto.disk.private import close_to_others
-from bralto.store.failures import Failure, failure, of_database, of_system
+from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
 
 __all__ = ["FILE", "Database", "connected", "transaction"]
 
@@ -61,7 +61,7 @@ def transaction(connection: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
         yield connection
         connection.execute("COMMIT")
     except BaseException:
-        with suppress(sqlite3.Error):  # a full disk has rolled back already
+        with suppress(*DATABASE_FAULTS):  # a full disk has rolled back already
             connection.execute("ROLLBACK")
         raise
 
@@ -87,7 +87,7 @@ class Database:
         self._place = (found.st_dev, found.st_ino)
         try:
             self._own = self._connect()
-        except sqlite3.Error as error:
+        except DATABASE_FAULTS as error:
             raise of_database(error, root) from None
 
     def _connect(self) -> sqlite3.Connection:
@@ -132,7 +132,7 @@ class Database:
                 yield made
             finally:
                 made.close()
-        except sqlite3.Error as error:
+        except DATABASE_FAULTS as error:
             raise of_database(error, self._root) from None
 
     @contextmanager
@@ -146,6 +146,10 @@ class Database:
             raise failure(Failure.READ_ONLY, self._root)
         with self.using() as connection, transaction(connection):
             yield connection
+
+    def protect(self) -> None:
+        """Change nothing any more: what is damaged must not be written to."""
+        self.reading = True
 
     def close(self) -> None:
         """Let go of it."""

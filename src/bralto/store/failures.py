@@ -9,7 +9,7 @@ from pathlib import Path
 
 from bralto.core.errors import UserError
 
-__all__ = ["Failure", "LibraryError", "failure", "of_database", "of_system"]
+__all__ = ["DATABASE_FAULTS", "Failure", "LibraryError", "failure", "of_database", "of_system"]
 
 
 class Failure(Enum):
@@ -77,7 +77,12 @@ _BY_CODE = {
 }
 
 
-def of_database(error: sqlite3.Error, where: Path) -> LibraryError:
+DATABASE_FAULTS = (sqlite3.Error, UnicodeDecodeError)
+"""What the driver raises: the second where SQLite's message names something of a damaged file that
+is no text."""
+
+
+def of_database(error: sqlite3.Error | UnicodeDecodeError, where: Path) -> LibraryError:
     """What SQLite says, by its primary result code (sqlite.org/rescode.html)."""
     code = getattr(error, "sqlite_errorcode", None)
     kind = Failure.DAMAGED if code is None else _BY_CODE.get(code & 0xFF, Failure.CANNOT_OPEN)

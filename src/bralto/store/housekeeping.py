@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from bralto.store.backups import keep_backup
+from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 
 __all__ = ["BIN_DAYS", "keep_house"]
@@ -17,17 +18,26 @@ _STRAY_S = 7 * 24 * 3600.0
 """How old a picture is that no study has before it goes: an import may be under way."""
 
 
-def keep_house(root: Path, library: Library) -> None:
+def keep_house(root: Path, library: Library) -> bool:
     """Keep a backup where one is due, empty the bin of what is old, sweep the media folder.
 
+    Returns:
+        Whether the library is sound; of one that is damaged nothing is changed.
+
     Raises:
-        UserError: the library is damaged, or the disk refuses; what was done until then stays.
+        UserError: the disk refuses; what was done until then stays.
     """
     now = datetime.now(UTC)
-    keep_backup(root, now)
+    try:
+        keep_backup(root, now)
+    except LibraryError as error:
+        if error.kind is Failure.DAMAGED:
+            return False
+        raise
     oldest = (now - timedelta(days=BIN_DAYS)).isoformat(timespec="seconds")
     old = [row.id for row in library.rows() if row.binned is not None and row.binned < oldest]
     if old:
         library.media.remove(library.erase(old))
     library.media.sweep(library.media_in_use(), _STRAY_S)
     library.media.close_to_others()
+    return True

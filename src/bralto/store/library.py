@@ -14,7 +14,14 @@ from bralto.core.errors import UserError
 from bralto.disk.private import close_to_others, make_private_folder
 from bralto.store import schema
 from bralto.store.database import FILE, Database
-from bralto.store.failures import Failure, LibraryError, failure, of_database, of_system
+from bralto.store.failures import (
+    DATABASE_FAULTS,
+    Failure,
+    LibraryError,
+    failure,
+    of_database,
+    of_system,
+)
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
 from bralto.store.reading import StoredStudy, load_study, media_in_use, shelf_rows
@@ -122,6 +129,10 @@ class Library:
     def reading(self) -> bool:
         """Whether nothing can be changed."""
         return self._database.reading
+
+    def protect(self) -> None:
+        """Only read from now on: part of it is damaged, and a write could make that worse."""
+        self._database.protect()
 
     @property
     def address(self) -> str | None:
@@ -232,6 +243,7 @@ class Library:
 
         with self._database.writing() as connection:
             self._next_version(connection, study_id, version)
+            _its_own(connection, study_id, picture_id)
             connection.executemany(
                 "DELETE FROM mark WHERE picture_id = ? AND key = ?",
                 [(picture_id, key) for key in marks],
@@ -256,6 +268,7 @@ class Library:
 
         with self._database.writing() as connection:
             self._next_version(connection, study_id, version)
+            _its_own(connection, study_id, picture_id)
             _update(connection, "picture", picture_row(value), picture_id)
         return version + 1
 
@@ -400,9 +413,13 @@ class Library:
         """
         from bralto.store.backups import restore
 
-        if self.reading:
-            raise failure(Failure.READ_ONLY, self.root)
-        restore(self.root, backup)
+        # One that was opened for reading has no lock yet.
+        lock = None if self._lock is not None else Lock.take(self.root, "a Bralto window")
+        try:
+            restore(self.root, backup)
+        finally:
+            if lock is not None:
+                lock.let_go()
 
     def copy_to(self, root: Path) -> None:
         """Put the database and every picture that can still be read into another folder, also
@@ -419,7 +436,7 @@ class Library:
                 made = sqlite3.connect(root / FILE)
                 try:
                     connection.backup(made)
-                except sqlite3.Error as error:
+                except DATABASE_FAULTS as error:
                     raise of_database(error, root) from None
                 finally:
                     made.close()
@@ -447,6 +464,17 @@ def _refuse_emptied(root: Path, how: str = " gone or empty") -> None:
             raise failure(Failure.EMPTIED, root, how)
     except OSError as error:
         raise of_system(error, root) from None
+
+
+def _its_own(connection: sqlite3.Connection, study_id: str, picture_id: int) -> None:
+    """Refuse a picture that is another study's: a study that was erased may have had its number."""
+    found = connection.execute(
+        "SELECT 1 FROM study WHERE id = ?1 AND reference_id = ?2"
+        " UNION SELECT 1 FROM state WHERE study_id = ?1 AND picture_id = ?2",
+        (study_id, picture_id),
+    )
+    if found.fetchone() is None:
+        raise LibraryError(Failure.ELSEWHERE, f"the study {study_id} has no such picture any more")
 
 
 def _one(done: sqlite3.Cursor, study_id: str) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING, NamedTuple
 
 from bralto.core.errors import UserError
+from bralto.store.failures import DATABASE_FAULTS
 from bralto.store.summaries import ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without whole studies
@@ -66,7 +67,7 @@ def shelf_rows(
         values = () if newest is None else (newest,)
         found = connection.execute(f"{_ROWS} {only or _ORDER}", values).fetchall()
         return [ShelfRow(*row) for row in found]
-    except sqlite3.DatabaseError:
+    except DATABASE_FAULTS:
         # The index of the days can be whole where the table is not.
         ids = [one for (one,) in connection.execute(f"SELECT id FROM study {_ORDER}")]
         return [_row(connection, one) for one in ids]
@@ -82,7 +83,7 @@ def _row(connection: sqlite3.Connection, study_id: str) -> ShelfRow:
     for query in (f"{_ROWS} WHERE study.id = ?", _BARE):
         try:
             found = connection.execute(query, (study_id,)).fetchone()
-        except sqlite3.DatabaseError as error:
+        except DATABASE_FAULTS as error:
             fault = f"damaged: {error}"
             continue
         if found is not None:

@@ -124,6 +124,13 @@ class MainWindow(QMainWindow):
         self.acts.leaving.connect(self._on_leaving)
         self.acts.library_wanted.connect(self.show_library)
         self.faults.said.connect(self._say_trouble)
+        self.shelf_state.damaged.connect(self.protect)
+        if self.shelf_state.torn:
+            self.protect()
+        elif self._library.reading:
+            self.shelf.say_apart(
+                "This library is looked at for reading only.", "", self.show_library
+            )
         for number, place in enumerate(PLACES, start=1):
             self._shortcut(f"Alt+{number}", partial(self.go, place))
         self._shortcut("Ctrl+N", partial(self.begin_study, []))
@@ -438,9 +445,24 @@ class MainWindow(QMainWindow):
 
         self.tasks.run(
             partial(keep_house, self._library.root, self._library),
-            lambda _: self.shelf_state.refresh(),
+            self._on_house,
             self._say_trouble,
         )
+
+    def _on_house(self, sound: bool) -> None:
+        self.shelf_state.refresh()
+        if not sound:
+            self.protect()
+
+    def protect(self) -> None:
+        """Part of the library is damaged: only read from now on, and offer the newest backup."""
+        self._library.protect()
+        from bralto.store.backups import backups
+
+        there = [one for one in backups(self._library.root) if one.kind != "replaced"]
+        words = "Part of this library is damaged. What can be read is shown; nothing is changed."
+        offer = f"Backup of {there[0].words} …" if there else "Library and backups …"
+        self.shelf.say_apart(words, offer, self.show_library)
 
     def look_at_reports(self) -> None:
         """Faults of an earlier run can be read, and a crash of this one is written down."""

@@ -135,9 +135,9 @@ class Acts(QObject):
         """Leave them out of the shelf, or show them again."""
         chosen, hide = self.selected(), self._state.show != "hidden"
         if chosen and self._state.show != "bin" and self._may_write():
-            self._state.hide(chosen, hide)
             what = "out of sight; Studies › Hidden studies has them" if hide else "back again"
-            self.said.emit(f"{_studies(chosen)} {what}. Ctrl+Z undoes it.")
+            if self._state.hide(chosen, hide):
+                self.said.emit(f"{_studies(chosen)} {what}. Ctrl+Z undoes it.")
 
     def duplicate(self) -> None:
         """A copy of each, made now."""
@@ -165,14 +165,13 @@ class Acts(QObject):
         from bralto.store.instants import now_utc
 
         self.leaving.emit([entry.id for entry in chosen])
-        self._state.bin(chosen, now_utc())
-        self.said.emit(f"{_studies(chosen)} in the bin for 30 days. Ctrl+Z takes it back.")
+        if self._state.bin(chosen, now_utc()):
+            self.said.emit(f"{_studies(chosen)} in the bin for 30 days. Ctrl+Z takes it back.")
 
     def take_out(self) -> None:
         """Out of the bin, onto the shelf."""
         chosen = self.selected()
-        if chosen and self._may_write():
-            self._state.bin(chosen, None)
+        if chosen and self._may_write() and self._state.bin(chosen, None):
             self.said.emit(f"{_studies(chosen)} back on the shelf.")
 
     def empty_bin(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, QPoint, QSize, Qt, pyqtSignal
@@ -119,6 +120,8 @@ class Shelf(QWidget):
         inner.setContentsMargins(24, 10, 12, 0)
         head.setContentsMargins(0, 0, 12, 4)
         inner.addLayout(head)
+        self._inner = inner
+        self._apart: QWidget | None = None
         inner.addWidget(self.list, 1)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(full)
@@ -176,6 +179,24 @@ class Shelf(QWidget):
         row.addLayout(column)
         row.addStretch(1)
         return page
+
+    def say_apart(self, words: str, offer: str, act: Callable[[], None]) -> None:
+        """Say above the studies what holds for all of them, with what can be done about it."""
+        line = QWidget(self)
+        line.setObjectName("apart")
+        said = QLabel(words, line)
+        said.setWordWrap(True)
+        row = QHBoxLayout(line)
+        row.setContentsMargins(14, 8, 14, 8)
+        row.addWidget(said, 1)
+        if offer:
+            button = QPushButton(offer, line)
+            button.clicked.connect(lambda: act())
+            row.addWidget(button)
+        if self._apart is not None:
+            self._apart.deleteLater()
+        self._apart = line
+        self._inner.insertWidget(1, line)
 
     # What is shown
 

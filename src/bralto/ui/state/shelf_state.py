@@ -100,11 +100,14 @@ class ShelfState(QObject):
     changed = pyqtSignal()
     measured = pyqtSignal()
     trouble = pyqtSignal(str)
+    damaged = pyqtSignal()
+    """Part of the library cannot be read; what is left is listed."""
 
     def __init__(self, library: Library, tasks: Tasks, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._library, self._tasks = library, tasks
         self.undo_stack = QUndoStack(self)
+        self._kept = True
         self._by_id: dict[str, Entry] = {}
         self.everything: tuple[Entry, ...] = ()
         self.counted: tuple[Entry, ...] = ()
@@ -121,6 +124,8 @@ class ShelfState(QObject):
         """Whether all studies are listed: the window shows the newest before it reads the rest."""
         library.take_touched()
         self._by_id.update((row.id, Entry(row)) for row in rows)
+        self.torn = any(row.fault for row in rows)
+        """Whether rows could not be read when it was opened: the database itself is damaged."""
         self._arrange()
         self._waiting = self._lacking()
 
@@ -157,7 +162,7 @@ class ShelfState(QObject):
     # What the learner does with studies; undone step by step
 
     def rename(self, entry: Entry, title: str) -> None:
-        """Another name."""
+        """Another name. Like the acts below it is refused where the library refuses it."""
         before = (entry.id, entry.row.title)
 
         def write(value: tuple[str, str]) -> None:
@@ -173,22 +178,26 @@ class ShelfState(QObject):
         if before != after:
             self._edit("tags", self._library.put_tags, before, after)
 
-    def hide(self, entries: Iterable[Entry], hidden: bool) -> None:
-        """Leave studies out of the shelf, or show them again; they stay on record."""
+    def hide(self, entries: Iterable[Entry], hidden: bool) -> bool:
+        """Leave studies out of the shelf, or show them again; they stay on record. Gives whether
+        that is kept."""
         before = {e.id: bool(e.row.hidden) for e in entries}
-        self._edit("hide", self._library.put_hidden, before, dict.fromkeys(before, hidden))
+        return self._edit("hide", self._library.put_hidden, before, dict.fromkeys(before, hidden))
 
-    def bin(self, entries: Iterable[Entry], when: str | None) -> None:
-        """Put studies into the bin at that instant, or take them out again (None)."""
+    def bin(self, entries: Iterable[Entry], when: str | None) -> bool:
+        """Put studies into the bin at that instant, or take them out again (None). Gives whether
+        that is kept."""
         before = {e.id: e.row.binned for e in entries}
-        self._edit("bin", self._library.put_binned, before, dict.fromkeys(before, when))
+        return self._edit("bin", self._library.put_binned, before, dict.fromkeys(before, when))
 
-    def _edit(self, words: str, write: Callable[[Any], None], before: Any, after: Any) -> None:
+    def _edit(self, words: str, write: Callable[[Any], None], before: Any, after: Any) -> bool:
         self.undo_stack.push(
             ShelfEdit(self.undo_stack, words, write, before, after, self._on_edited)
         )
+        return self._kept
 
     def _on_edited(self, trouble: str) -> None:
+        self._kept = not trouble
         self.refresh()
         if trouble:
             self.trouble.emit(trouble)
@@ -243,6 +252,8 @@ class ShelfState(QObject):
         self.complete = True
         self._arrange()
         self.changed.emit()
+        if any(row.fault for row in rows):
+            self.damaged.emit()
         self.refresh()
 
     def _lacking(self) -> set[str]:

@@ -20,6 +20,7 @@ def style_sheet(t: Tokens) -> str:
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {t.ground}; border: none; }}
     QListView {{ background: {t.ground}; border: none; outline: none; }}
     QToolTip {{ background: {t.slip}; color: {t.ink}; border: 1px solid {t.hair}; padding: 4px; }}
+    QWidget#apart {{ background: {t.slip}; border-left: 4px solid {t.ochre}; }}
     QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
     QLabel#trouble {{ color: {t.red}; }}
     QLabel#panel {{ font-size: {Size.PANEL}px; font-weight: 700; }}
