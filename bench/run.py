@@ -7,12 +7,10 @@ a peer exists; nothing here is a test.
 from __future__ import annotations
 
 import platform
-import statistics
 import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -21,6 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, State, Study
 from model import model_rows
 from stand import stand_rows
+from start import many_rows, start_rows
 from timing import shown, times
 from window import window_rows
 
@@ -163,69 +162,11 @@ def memory(library: Path) -> str:
     return done.stdout.strip()
 
 
-_UNTIL_PAINTED = """
-from PyQt6.QtCore import QEvent, QObject, QTimer
-class Painted(QObject):
-    def eventFilter(self, watched, event):
-        if event.type() == QEvent.Type.Paint:
-            QTimer.singleShot(0, app.quit)  # painted, and back in the event loop for input
-        return False
-painted = Painted()
-watched.installEventFilter(painted)
-window.show()
-app.exec()
-import os; os._exit(0)  # leaving is not part of starting
-"""
-_BARE = """
-from PyQt6.QtWidgets import QApplication, QMainWindow
-app = QApplication([])
-window = watched = QMainWindow(); window.resize(1280, 800)
-"""
-_OURS = """
-import sys
-from pathlib import Path
-from bralto.app import make_application, make_window
-from bralto.store.library import Library
-app = make_application()
-window = make_window(Library.open(Path(sys.argv[1])))
-watched = window.shelf.list.viewport()
-"""
-
-
-def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
-    """Whole processes: interpreter, imports, window shown and painted."""
-    from bralto.store.demo import fill_with_demo
-
-    begun = time.perf_counter()
-    fill_with_demo(scratch / "demo")
-    demo = time.perf_counter() - begun
-
-    def run(code: str) -> Callable[[], object]:
-        return lambda: subprocess.run([sys.executable, "-c", code, scratch / "demo"], check=True)
-
-    def start(code: str) -> Callable[[], object]:
-        return run(code + _UNTIL_PAINTED)
-
-    bare = times(start(_BARE), 9)
-    ours = times(start(_OURS), 9)
-    ratio = statistics.median(ours) / statistics.median(bare)
-    nothing = statistics.median(times(run("pass"), 9))
-    alchemy = statistics.median(times(run("import sqlalchemy"), 9)) - nothing
-    return [
-        (
-            "start to usable window on the demo library (15 studies)",
-            f"{statistics.median(ours):.0f} ms, {ratio:.1f}x a bare PyQt6 window "
-            f"({statistics.median(bare):.0f} ms); {alchemy:.0f} ms of it import SQLAlchemy",
-            "2x",
-        ),
-        ("make the demo library: 15 studies, 30 pictures", f"{demo:.1f} s", "10 s"),
-    ]
-
-
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        rows = core_rows() + start_rows(Path(folder)) + model_rows() + stand_rows(Path(folder))
         application = make_application()
+        rows = start_rows(Path(folder)) + many_rows(Path(folder), application)
+        rows += core_rows() + model_rows() + stand_rows(Path(folder))
         rows += window_rows(Path(folder), application, memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]

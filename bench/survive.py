@@ -24,9 +24,9 @@ HERE = Path(__file__).parent
 SCENES: dict[str, Callable[[Path, float], Tally]] = {
     "kill -9 while marks are set": kills.editing,
     "kill -9 while studies are read in": kills.importing,
-    "kill at every statement of a first start": kills.creation,
-    "kill at every statement of an upgrade, with its backup": kills.migration,
-    "kill at every statement of a restore": kills.restoring,
+    "kill at every step of a first start": kills.creation,
+    "kill at every step of an upgrade, with its backup": kills.migration,
+    "kill at every step of a restore": kills.restoring,
     "a disk that fills up at every write of an evening": rooms.full_disk,
     "names of folders": rooms.names,
     "three starts at once": rooms.three_starts,

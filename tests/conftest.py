@@ -17,6 +17,12 @@ from bralto.store.demo import fill_with_demo
 from bralto.store.library import Library
 
 
+@pytest.fixture(autouse=True)
+def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Reports of faults go where no learner's are."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state-of-its-own"))
+
+
 @pytest.fixture(scope="session")
 def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A demo library that no test may change."""

@@ -52,3 +52,5 @@ echo "Installing the locked packages into .venv"
 .venv/bin/python -m pip install --quiet --disable-pip-version-check --only-binary :all: \
   --requirement requirements.lock
 .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --editable .
+# Compiled once here: where Python may not write what it compiles, every start would do it again.
+.venv/bin/python -m compileall -q src

@@ -108,7 +108,8 @@ def importing(scratch: Path, share: float) -> Tally:
     return tally
 
 
-# Counts the statements of every connection, and kills the process at the n-th.
+# Counts the statements of every connection and what is done with files in the library's folder,
+# and kills the process at the n-th.
 _COUNTED = """
 import os, signal, sqlite3, sys
 from pathlib import Path
@@ -124,6 +125,11 @@ class Counted(sqlite3.Connection):
         self.set_trace_callback(count)
 plain = sqlite3.connect
 sqlite3.connect = lambda *given, **more: plain(*given, factory=Counted, **more)
+def hook(event, given):
+    if event in {"open", "os.rename", "os.link", "os.remove", "os.mkdir", "os.chmod"}:
+        if any(sys.argv[1] in str(one) for one in given):
+            count(event)
+sys.addaudithook(hook)
 """
 _OPEN = (
     _COUNTED + "from bralto.store.library import Library\nLibrary.open(Path(sys.argv[1])).close()\n"
@@ -135,29 +141,29 @@ _RESTORE = _COUNTED + (
 
 
 def _every(scratch: Path, share: float, code: str, make: object, studies: int) -> Tally:
-    """Kill at each statement until it ends by itself; the library opens each time after that."""
+    """Kill at each step until it ends by itself; the library opens each time after that."""
     tally = Tally()
-    step = 1 if share >= 1.0 else 9
+    step = 1 if share >= 0.5 else 9
     for at in range(0, 400, step):
         root = scratch / f"at-{at}"
         make(root)  # type: ignore[operator]
         one = run(code, root, at)
-        tally.add(one, f"statement {at}")
+        tally.add(one, f"step {at}")
         try:
             with Library.open(root) as library:
                 count = len(library.studies())
                 library.add(Study("", "figure-front", Picture("a", 9, 9)), {}, MADE)
         except Exception as error:
             tally.dead += 1
-            tally.notes.append(f"statement {at}: {error}")
+            tally.notes.append(f"step {at}: {error}")
         else:
             if count != studies:
                 tally.lost += 1
-                tally.notes.append(f"statement {at}: {count} studies of {studies}")
+                tally.notes.append(f"step {at}: {count} studies of {studies}")
         shutil.rmtree(root)
         if one.status == 0:
             break
-    tally.said.append(f"{at} statements")
+    tally.said.append(f"{at} steps: statements, and files opened, renamed, linked, removed")
     return tally
 
 

@@ -282,3 +282,170 @@ def test_a_drawing_is_measured_against_an_earlier_state_of_it(
         run(["measure", str(path), "--against", "third"])
     assert ended.value.code == 2
     assert "there is no state 'third'" in capsys.readouterr().err
+
+
+@pytest.fixture
+def own_library(demo_copy: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """The demo library as the learner's own."""
+    monkeypatch.setenv("BRALTO_LIBRARY", str(demo_copy))
+    return demo_copy
+
+
+def test_studies_go_out_of_the_library_and_in_again(
+    own_library: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    with Library.open(own_library) as library:
+        stored = library.studies()[0]
+    out = tmp_path / "out.bralto"
+    assert typed(capsys, "export", stored.id, str(out)) == (0, f"{out}\n", "")
+    assert typed(capsys, "export", stored.id, str(tmp_path / "out.pdf"))[0] == 2
+    status, _, err = typed(capsys, "export", "nobody", str(out))
+    assert (status, "there is no such study" in err) == (2, True)
+    monkeypatch.setenv("BRALTO_LIBRARY", str(tmp_path / "other"))
+    (tmp_path / "bad.json").write_text("[]")
+    status, said, err = typed(capsys, "import", str(tmp_path / "bad.json"), str(out))
+    assert status == 2
+    assert err.startswith(f"bralto: {tmp_path / 'bad.json'}: not a Bralto study")
+    assert said.split()[1] == "out.bralto"  # the good one came all the same
+    with Library.open(tmp_path / "other", reading=True) as library:
+        assert library.find(said.split()[0]) == stored.study
+
+
+def test_the_library_is_looked_through_backed_up_and_put_back(
+    own_library: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert typed(capsys, "library", "check") == (0, "15 studies, all sound\n", "")
+    status, made, _ = typed(capsys, "library", "backup")
+    assert (status, Path(made.split()[0]).is_file()) == (0, True)
+    with Library.open(own_library) as library:
+        gone = library.studies()[0]
+        library.erase([gone.id])
+        media = library.studies()[0].media[""]
+        library.media.path(media).write_bytes(b"scribbled over")
+    status, said, err = typed(capsys, "library", "check")
+    assert (status, err) == (1, "")
+    assert "the picture of the reference is damaged" in said
+    status, where, _ = typed(capsys, "library", "where")
+    assert where.splitlines()[0].startswith(str(own_library))
+    name = where.splitlines()[1].split()[0]
+    status, _, err = typed(capsys, "library", "restore", "daily-of-old")
+    assert (status, "there is no backup 'daily-of-old'" in err) == (2, True)
+    status, said, _ = typed(capsys, "library", "restore", name)
+    assert (status, "what was there: " in said) == (0, True)
+    with Library.open(own_library) as library:
+        assert library.find(gone.id) == gone.study
+
+
+def test_commands_that_write_leave_an_open_window_alone(
+    own_library: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    with Library.open(own_library, what="a Bralto window") as library:
+        study_id = library.rows()[0].id
+        for arguments in (("import", str(FIGURE)), ("library", "restore")):
+            typed(capsys, "library", "backup")
+            status, _, err = typed(capsys, *arguments)
+            assert status == 2
+            assert "a Bralto window (process" in err
+        assert typed(capsys, "measure", study_id)[0] == 0  # reading is open to all
+
+
+def test_what_a_file_says_does_not_steer_the_terminal(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    study = json.loads(FIGURE.read_text("utf-8"))
+    study["title"] = "clear \x1b[2J and \x00 and \x9b2J"
+    path = tmp_path / "study.json"
+    path.write_text(json.dumps(study))
+    for arguments in ((), ("--format", "csv")):
+        status, out, _ = typed(capsys, "measure", str(path), *arguments)
+        assert status == 0
+        assert all(one.isprintable() or one == "\n" for one in out)
+    study["view"] = "\x1b[2J"
+    path.write_text(json.dumps(study))
+    status, _, err = typed(capsys, "measure", str(path))
+    assert (status, "\x1b" in err, "\\x1b" in err) == (2, False, True)
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "said"),
+    [
+        ("a.json", "1" * 5000, "not valid JSON"),
+        ("a.json", "[" * 100_000, "nested too deep"),
+        ("a.json", '{"format": "bralto-study", "version": 1, "x": NaN}', "field required"),
+        ("a.toml", "x = " + "1" * 5000, "not valid TOML"),
+        ("a.toml", "x = " + "[" * 5000, "not valid TOML"),
+    ],
+)
+def test_numbers_and_nests_beyond_reason_are_one_line(
+    name: str, text: str, said: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / name).write_text(text)
+    command = "views" if name.endswith("toml") else "measure"
+    status, _, err = typed(capsys, command, str(tmp_path / name))
+    assert (status, len(err.splitlines())) == (2, 1)
+    assert said in err
+
+
+def test_a_study_with_more_landmarks_than_any_is_refused_and_the_most_takes_seconds(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """400 anchors made `find` take 33 s."""
+    for count, status in ((40, 0), (41, 2)):
+        study = json.loads(FIGURE.read_text("utf-8"))
+        study["anchors"] = [{"key": f"a{i}", "label": f"place {i}"} for i in range(count)]
+        for i in range(count):
+            study["reference"]["marks"][f"a{i}"] = [7.0 + 1.7 * i, 9.0 + 2.3 * (i * i % 97)]
+        path = tmp_path / f"{count}.json"
+        path.write_text(json.dumps(study))
+        assert typed(capsys, "find", str(path))[0] == status
+
+
+def test_a_fault_of_our_own_is_one_line_and_a_report(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fails(*_: object, **__: object) -> None:
+        raise ZeroDivisionError(f"in {tmp_path}")
+
+    monkeypatch.setattr("bralto.cli.measure.assess", fails)
+    status, out, err = typed(capsys, "measure", str(FIGURE))
+    assert (status, out, len(err.splitlines())) == (70, "", 1)
+    assert "something went wrong inside Bralto (ZeroDivisionError)" in err
+    from bralto.disk.reports import Reports
+
+    assert "builtins.ZeroDivisionError" in Reports().text()
+
+
+def test_a_picture_whose_study_cannot_be_written_is_one_line(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / "x.json").mkdir()
+    status, _, err = typed(capsys, "pose", "hand-on-hip", str(tmp_path / "x.png"))
+    assert status == 2
+    assert err.startswith(f"bralto: {tmp_path / 'x.json'}: cannot be written")
+
+
+_START = """
+import sys
+sys.argv = ["bralto", "--library", sys.argv[1]]
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+plain = QApplication.exec
+def run(*_):
+    heavy = {"typer", "numpy", "scipy", "PIL", "cv2", "pydantic", "dataclasses", "inspect"}
+    print(sorted(heavy & set(sys.modules)))
+    QTimer.singleShot(400, QApplication.quit)
+    return plain()
+QApplication.exec = staticmethod(run)
+from bralto.start import run
+run()
+"""
+
+
+def test_the_shelf_is_there_before_anything_heavy_is_loaded(demo_copy: Path) -> None:
+    with Library.open(demo_copy):
+        pass
+    done = subprocess.run(
+        [sys.executable, "-c", _START, str(demo_copy)], capture_output=True, text=True, check=True
+    )
+    assert done.stdout == "[]\n"

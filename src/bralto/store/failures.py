@@ -44,6 +44,7 @@ _SENTENCES = {
     Failure.READ_ONLY: "this folder may not be written to; give yourself the right to write there, "
     "or look at it for reading only",
     Failure.LOCKED: "another program holds the database; close it, then try again",
+    Failure.IN_USE: "{detail} has this library open; close it there, then try again",
     Failure.CANNOT_OPEN: "the library cannot be opened{detail}; see whether its disk is there and "
     "in order",
     Failure.NOT_A_LIBRARY: "library.sqlite3 there is not one of Bralto's; choose another folder, "

@@ -9,7 +9,7 @@ import os
 from pathlib import Path
 from typing import NamedTuple, Self
 
-from bralto.store.failures import Failure, LibraryError, of_system
+from bralto.store.failures import Failure, LibraryError, failure, of_system
 
 __all__ = ["Holder", "InUseError", "Lock"]
 
@@ -35,9 +35,7 @@ class InUseError(LibraryError):
 
     def __init__(self, root: Path, holder: Holder | None, address: str) -> None:
         who = holder.words if holder is not None else "another program"
-        super().__init__(
-            Failure.IN_USE, f"{root}: {who} has this library open; close it there, then try again"
-        )
+        super().__init__(Failure.IN_USE, str(failure(Failure.IN_USE, root, who)))
         self.holder, self.address = holder, address
 
 

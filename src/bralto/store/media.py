@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from bralto.disk.private import PARTIAL, close_to_others, make_private_folder, write_private
-from bralto.store.failures import of_system
+from bralto.store.failures import LibraryError, of_system
 
 if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
     from bralto.imaging.load import CleanPicture
@@ -35,8 +35,13 @@ class MediaFolder:
 
         digest = hashlib.sha256(picture.data).hexdigest()
         name = f"{digest[:2]}/{digest}{picture.suffix}"
-        self._write(name, picture.data)
-        self._write(self._thumbnail_name(name), picture.thumbnail)
+        fresh = self._write(name, picture.data)
+        try:
+            self._write(self._thumbnail_name(name), picture.thumbnail)
+        except LibraryError:
+            if fresh:
+                self.path(name).unlink(missing_ok=True)
+            raise
         return name
 
     def path(self, name: str) -> Path:
@@ -55,16 +60,19 @@ class MediaFolder:
     def _thumbnail_name(name: str) -> str:
         return f"{name.rsplit('.', 1)[0]}{_SMALL}"
 
-    def _write(self, name: str, data: bytes) -> None:
+    def _write(self, name: str, data: bytes) -> bool:
+        """Write a file where it is not there whole; gives whether it was written."""
         path = self._root / name
         try:
             # Not with its parents: where the library's folder is gone it must not come back empty.
             for folder in (self._root, path.parent):
                 make_private_folder(folder)
-            if not _holds(path, data):  # one that was emptied or cut short is healed so
-                write_private(path, data)
+            if _holds(path, data):
+                return False
+            write_private(path, data)  # one that was emptied or cut short is healed so
         except OSError as error:
             raise of_system(error, self._root) from None
+        return True
 
     # Keeping house
 

@@ -259,6 +259,12 @@ class Shelf(QWidget):
         rows = sorted(index.row() for index in selection.selectedIndexes())
         return [self.state.entries[row] for row in rows if row < len(self.state.entries)]
 
+    def _selected_count(self) -> int:
+        """How many are selected; by stretches, thousands are few."""
+        selection = self.list.selectionModel()
+        assert selection is not None
+        return sum(stretch.height() for stretch in selection.selection())
+
     def _on_click(self, index: QModelIndex) -> None:
         # With a key held a click selects.
         if QGuiApplication.keyboardModifiers() == Qt.KeyboardModifier.NoModifier:
@@ -296,7 +302,7 @@ class Shelf(QWidget):
         """What to do next."""
         if not self.state.everything:
             return Prompt("Drop two pictures here:", "the reference first, then your drawing")
-        count = len(self.selected())
+        count = self._selected_count()
         keys: tuple[tuple[str, str], ...]
         if self.state.show == "bin":
             keys = (("Delete", "delete for good"), ("Esc", "back to the shelf"))

@@ -1,0 +1,210 @@
+"""What a person starts: `bralto` until the shelf is painted, and what is done with many studies.
+
+Each start is a process of its own on the way that the command takes (`bralto.start.run`), timed
+from outside until the shelf has been painted once and the window is back in its event loop. It is
+held against a window with one label, and against the floor: an empty list with a delegate, which is
+the least that a shelf in this toolkit can be.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from bralto.app import make_window
+from bralto.store.library import Library
+from many import many_studies
+
+__all__ = ["many_rows", "start_rows"]
+
+MANY = 5000
+_ROUNDS = 11
+
+_UNTIL_PAINTED = """
+import os
+from PyQt6.QtCore import QEvent, QObject, QTimer
+class Painted(QObject):
+    def eventFilter(self, watched, event):
+        if event.type() == QEvent.Type.Paint:
+            QTimer.singleShot(0, lambda: os._exit(0))  # leaving is not part of starting
+        return False
+painted = Painted()
+"""
+_LABEL = (
+    _UNTIL_PAINTED
+    + """
+from PyQt6.QtWidgets import QApplication, QLabel
+app = QApplication([])
+window = QLabel("one label")
+window.resize(1280, 800)
+window.installEventFilter(painted)
+window.show()
+app.exec()
+"""
+)
+_FLOOR = (
+    _UNTIL_PAINTED
+    + """
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QSize, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QApplication, QListView, QMainWindow, QStyledItemDelegate
+class Nothing(QAbstractListModel):
+    def rowCount(self, parent=QModelIndex()):
+        return 0
+    def data(self, index, role=Qt.ItemDataRole.DisplayRole):
+        return None
+class Delegate(QStyledItemDelegate):
+    def sizeHint(self, option, index):
+        return QSize(302, 286)
+    def paint(self, painter, option, index):
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+app = QApplication([])
+window = QMainWindow()
+window.resize(1280, 800)
+list = QListView()
+list.setViewMode(QListView.ViewMode.IconMode)
+list.setModel(Nothing(list))
+list.setItemDelegate(Delegate(list))
+window.setCentralWidget(list)
+list.viewport().installEventFilter(painted)
+window.show()
+app.exec()
+"""
+)
+_OURS = """
+import sys
+sys.argv = ["bralto", "--library", sys.argv[1]]
+from PyQt6.QtWidgets import QApplication
+plain = QApplication.exec
+def run(*_):
+    # Only now: what watches must load nothing before the program does.
+    exec(UNTIL, globals())
+    window = next(w for w in QApplication.topLevelWidgets() if hasattr(w, "shelf"))
+    window.shelf.list.viewport().installEventFilter(painted)
+    return plain()
+QApplication.exec = staticmethod(run)
+from bralto.start import run as start
+start()
+""".replace("UNTIL", repr(_UNTIL_PAINTED))
+
+
+def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
+    """Whole processes, in turn; the shelf with a few studies and with thousands."""
+    from bralto.store.demo import fill_with_demo
+
+    begun = time.perf_counter()
+    fill_with_demo(scratch / "demo")
+    demo = time.perf_counter() - begun
+    many_studies(scratch / "demo", scratch / "many", MANY)
+    starts: dict[str, tuple[str, ...]] = {
+        "label": (_LABEL,),
+        "floor": (_FLOOR,),
+        "few": (_OURS, str(scratch / "demo")),
+        "many": (_OURS, str(scratch / "many")),
+    }
+    _measure_and_lay(scratch / "demo")
+    _measure_and_lay(scratch / "many")
+    took: dict[str, list[float]] = {name: [] for name in starts}
+    env = {**os.environ, "XDG_STATE_HOME": str(scratch / "state")}
+    for _ in range(_ROUNDS):
+        for name, code in starts.items():
+            begun = time.perf_counter()
+            subprocess.run([sys.executable, "-c", *code], check=True, env=env)
+            took[name].append(1e3 * (time.perf_counter() - begun))
+    label, floor, few, many = (statistics.median(took[name]) for name in starts)
+    return [
+        (
+            "`bralto` to a usable shelf, 15 studies",
+            f"{few:.0f} ms (least {min(took['few']):.0f}): {few / label:.2f}x a window with one "
+            f"label ({label:.0f} ms), {few / floor:.2f}x the floor ({floor:.0f} ms)",
+            "2.2x; 1.3x",
+        ),
+        (
+            f"the same with {MANY:,} studies",
+            f"{many:.0f} ms (least {min(took['many']):.0f}), {many / few:.2f}x that with 15",
+            "1.2x",
+        ),
+        ("make the demo library: 15 studies, 30 pictures", f"{demo:.1f} s", "10 s"),
+    ]
+
+
+def _measure_and_lay(folder: Path) -> None:
+    """As after the first start on a library: studies are measured, cards are laid."""
+    with Library.open(folder) as library:
+        window = make_window(library)
+        window.show()
+        while window.busy:
+            QTest.qWait(20)
+        QTest.qWait(200)
+        while window.busy:
+            QTest.qWait(20)
+        window.close()
+        window.deleteLater()
+
+
+def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, str]]:
+    """Gestures in a window with thousands of studies, each until it is painted."""
+
+    def timed(act: Callable[[], object]) -> float:
+        application.processEvents()
+        begun = time.perf_counter()
+        act()
+        application.processEvents()
+        return 1e3 * (time.perf_counter() - begun)
+
+    with Library.open(scratch / "many") as library:
+        window = make_window(library)
+        window.resize(1280, 800)
+        window.show()
+        while window.busy:
+            QTest.qWait(10)
+        record = timed(lambda: window.go("Record"))
+        chart = window.record.charts["miss"]
+        hover = [
+            timed(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
+        ]
+        shelf, bar = window.shelf, window.shelf.list.verticalScrollBar()
+        assert bar is not None
+
+        def bin_one() -> None:
+            shelf.list.setCurrentIndex(shelf.entries.index(0, 0))
+            window.acts.remove()
+
+        timed(lambda: window.go("Shelf"))
+        bin_one()  # loads what is loaded once
+        window._undo()
+        gestures = {
+            "to the record": timed(lambda: window.go("Record")),
+            "to the shelf": timed(lambda: window.go("Shelf")),
+            "find": timed(lambda: shelf.finder.setText("oar")),
+            "find no more": timed(lambda: shelf.finder.setText("")),
+            "scroll half way": timed(lambda: bar.setValue(bar.maximum() // 2)),
+            "select all": timed(shelf.list.selectAll),
+            "into the bin": timed(bin_one),
+            "undo": timed(window._undo),
+            "hide": timed(lambda: window.shelf_state.hide(shelf.selected()[:1], True)),
+        }
+        window.close()
+    slowest = max(gestures, key=gestures.__getitem__)
+    return [
+        (f"Record for the first time, {MANY:,} studies", f"{record:.0f} ms", "400 ms"),
+        (
+            "point at its dots",
+            f"{statistics.median(hover):.1f} ms (worst {max(hover):.1f})",
+            "16 ms",
+        ),
+        (
+            f"the slowest of {len(gestures)} gestures with {MANY:,} studies: {slowest}",
+            f"{gestures[slowest]:.0f} ms",
+            "100 ms",
+        ),
+    ]

@@ -1,0 +1,533 @@
+"""Damaged studies, folders that go away, faults of our own: each said, and the window stands."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+from tests.journeys.test_photos import photo_of_sheet
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.study import Mark
+from bralto.disk.reports import Reports
+from bralto.store.backups import keep_backup
+from bralto.store.failures import Failure, LibraryError, failure
+from bralto.store.library import Library
+from bralto.ui.arrivals.offer import Offer
+from bralto.ui.doorbell import Doorbell, ring
+from bralto.ui.library.gone import GoneSlip
+from bralto.ui.library.library_slip import LibrarySlip
+from bralto.ui.library.no_library import NoLibrary
+from bralto.ui.library.report_slip import ReportSlip
+from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.tasks import OWN_FAULT
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def now() -> object:
+    from datetime import UTC, datetime
+
+    return datetime.now(UTC)
+
+
+def words(widget: QWidget) -> str:
+    return " ".join(label.text() for label in widget.findChildren(QLabel))
+
+
+def hurt(folder: Path, *statements: str) -> None:
+    """Change rows as no Bralto would."""
+    connection = sqlite3.connect(folder / "library.sqlite3")
+    for one in statements:
+        connection.execute(one)
+    connection.commit()
+    connection.close()
+
+
+# What can be read is shown
+
+
+def test_a_study_that_cannot_be_read_is_a_card_that_says_so_and_the_others_open(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    with Library.open(demo_copy) as library:
+        ids = [row.id for row in library.rows()]
+    hurt(
+        demo_copy,
+        f"UPDATE study SET extra = '{{' WHERE id = '{ids[0]}'",
+        f"UPDATE study SET made = 'yesterday' WHERE id = '{ids[1]}'",
+    )
+    window = open_window(demo_copy)
+    bad = window.shelf_state.entry(ids[0])
+    assert "cannot be read" in bad.why
+    assert not window.shelf_state.entry(ids[1]).dated  # it is listed all the same, the last
+    assert window.shelf_state.entries[-1].id == ids[1] or window.shelf_state.entries[0].id == ids[1]
+    assert window.grab().width() == window.width()
+    window.open_study(ids[0])
+    assert window.prompt_line.prompt.trouble
+    assert "what is said of it" in window.prompt_line.prompt.lead
+    window.go("Record")
+    settle(qtbot, window)
+    assert window.grab().width() == window.width()
+    window.open_study(ids[1])
+    settle(qtbot, window)
+    assert window.bench.study.id == ids[1]
+
+
+def test_a_damaged_database_is_only_read_and_its_backup_is_offered(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    with Library.open(demo_copy) as library:
+        keep_backup(demo_copy, now(), asked=True)
+        count = library.count()
+    path = demo_copy / "library.sqlite3"
+    data = bytearray(path.read_bytes())
+    connection = sqlite3.connect(path)
+    (page,) = connection.execute(
+        "SELECT rootpage FROM sqlite_master WHERE name = 'study'"
+    ).fetchone()
+    connection.close()
+    data[(page - 1) * 4096 : page * 4096] = bytes(4096)
+    path.write_bytes(bytes(data))
+    window = open_window(demo_copy)
+    assert window._library.reading
+    assert "Part of this library is damaged" in words(window.shelf)
+    window.acts.remove()
+    qtbot.mouseClick(window.shelf._apart.findChild(QPushButton), LEFT)
+    slip = window.findChild(LibrarySlip)
+    slip.list.setCurrentRow(0)
+    qtbot.mouseClick(slip.put_back, LEFT)
+    assert "will be as they were" in slip.status.text()
+    qtbot.mouseClick(slip.put_back, LEFT)
+    assert window.going_to == demo_copy
+    again = open_window(demo_copy)
+    assert len(again.shelf_state.entries) == count
+    assert not again._library.reading
+
+
+def test_the_library_slip_makes_backups_and_looks_through_everything(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    window.show_library()
+    slip = window.findChild(LibrarySlip)
+    qtbot.mouseClick(slip.make, LEFT)
+    qtbot.waitUntil(lambda: slip.list.count() == 1)
+    assert "asked for" in slip.list.item(0).text()
+    qtbot.mouseClick(slip.look, LEFT)
+    qtbot.waitUntil(lambda: "is sound" in slip.status.text())
+    media = window._library.stored(window.shelf_state.entries[0].id).media[""]
+    window._library.media.path(media).write_bytes(b"")
+    qtbot.mouseClick(slip.look, LEFT)
+    qtbot.waitUntil(lambda: "is damaged; take the same photo in again" in slip.status.text())
+
+
+# No library
+
+
+FAILURES = {
+    Failure.FULL: ("The disk is full", {"again", "reading"}),
+    Failure.READ_ONLY: ("may not be written to", {"again", "reading"}),
+    Failure.IN_USE: ("open already", {"again", "reading"}),
+    Failure.CANNOT_OPEN: ("cannot be opened", {"again"}),
+    Failure.NEWER: ("of a newer Bralto", set()),
+    Failure.NOT_A_LIBRARY: ("not a library of Bralto's", set()),
+    Failure.EMPTIED: ("lost its list of studies", {"anew"}),
+}
+
+
+@pytest.mark.parametrize("kind", list(FAILURES))
+def test_each_failure_has_its_own_sentence_and_ways_out(
+    kind: Failure, tmp_path: Path, qtbot: QtBot
+) -> None:
+    said, ways = FAILURES[kind]
+    window = NoLibrary(tmp_path, failure(kind, tmp_path), LIGHT)
+    qtbot.addWidget(window)
+    assert said in window._title.text()
+    offered = {button.objectName() for button in window.findChildren(QPushButton)}
+    assert offered == ways | {"elsewhere", "quit"}
+    assert window.grab().height() > 100
+
+
+def test_a_library_that_lost_its_database_comes_back_from_its_backup(
+    demo_copy: Path, qtbot: QtBot
+) -> None:
+    with Library.open(demo_copy) as library:
+        keep_backup(demo_copy, now())
+        count = library.count()
+    (demo_copy / "library.sqlite3").unlink()
+    with pytest.raises(LibraryError) as met:
+        Library.open(demo_copy)
+    window = NoLibrary(demo_copy, met.value, LIGHT)
+    qtbot.addWidget(window)
+    window.findChild(QPushButton, "restore").click()
+    assert window.library.count() == count
+    window.library.close()
+
+
+def test_trying_again_goes_on_once_the_cause_is_gone(tmp_path: Path, qtbot: QtBot) -> None:
+    held = Library.open(tmp_path)
+    with pytest.raises(LibraryError) as met:
+        Library.open(tmp_path)
+    window = NoLibrary(tmp_path, met.value, LIGHT)
+    qtbot.addWidget(window)
+    window.findChild(QPushButton, "again").click()
+    assert window.library is None
+    held.close()
+    window.findChild(QPushButton, "again").click()
+    assert window.library is not None
+    window.library.close()
+
+
+# A second start
+
+
+def test_a_second_start_raises_the_first_window(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    window = open_window(tmp_path / "library")
+    window.listen()
+    window.showMinimized()
+    answers: list[bool] = []
+    address = window._library.address
+    caller = threading.Thread(target=lambda: answers.append(ring(address)))
+    caller.start()
+    qtbot.waitUntil(lambda: answers == [True])
+    qtbot.waitUntil(lambda: not window.isMinimized())
+    caller.join()
+    assert not ring(address + "-nobody")
+    other = Doorbell(address, window)  # the address is taken: it does without
+    other.close()
+
+
+_SECOND = """
+import sys
+from pathlib import Path
+from bralto.app import run_window
+sys.exit(run_window(Path(sys.argv[1])))
+"""
+
+
+def test_a_second_process_ends_well_and_changes_nothing(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    window = open_window(tmp_path / "library")
+    window.listen()
+    second = subprocess.Popen(
+        [sys.executable, "-c", _SECOND, str(tmp_path / "library")], stderr=subprocess.PIPE
+    )
+    qtbot.waitUntil(lambda: second.poll() is not None, timeout=15_000)
+    assert second.returncode == 0
+    assert second.stderr.read() == b""
+    second.stderr.close()
+
+
+# The folder goes away
+
+
+def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, tmp_path: Path
+) -> None:
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    study = window.bench.study
+    shutil.rmtree(demo_copy)
+    crown = study.picture("drawing").marks["crown"]
+    assert study.set_mark("drawing", "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
+    qtbot.waitUntil(lambda: window.findChild(GoneSlip) is not None)
+    slip = window.findChild(GoneSlip)
+    qtbot.mouseClick(slip.back, LEFT)
+    assert "not the same folder" in slip.fault.text()
+    study.set_grade("exacting")  # one works on
+    (tmp_path / "notes.txt").touch()
+    slip.move_to(tmp_path)  # it is not empty: a folder of its own in there
+    assert window.going_to == tmp_path / "bralto-library"
+    assert not demo_copy.exists()
+    with Library.open(window.going_to) as kept:
+        assert kept.count() == 15
+        there = kept.find(study.id)
+        assert there.grade == "exacting"
+        assert there.states[-1].picture.marks["crown"].x == crown.x + 3.0
+
+
+def test_closing_while_the_folder_is_gone_asks_once_more(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    demo_copy.rename(demo_copy.with_name("moved"))
+    window.go("Record")
+    qtbot.waitUntil(lambda: window.findChild(GoneSlip) is not None)
+    window.findChild(GoneSlip).reject()
+    qtbot.waitUntil(lambda: window.findChild(GoneSlip) is None)
+    assert not window.close()
+    (slip,) = window.findChildren(GoneSlip)
+    demo_copy.with_name("moved").rename(demo_copy)
+    qtbot.mouseClick(slip.back, LEFT)  # it was only mounted again
+    assert window.close()
+
+
+def test_edits_that_the_disk_does_not_take_stay_in_memory(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    """A disk that was pulled out: the rows that SQLite still has in memory do not take the edit."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    study = window.bench.study
+
+    def refuse(*_: object) -> None:
+        raise failure(Failure.CANNOT_OPEN, demo_copy, " (Input/output error)")
+
+    demo_copy.rename(tmp_path / "pulled")
+    monkeypatch.setattr(Library, "put_marks", refuse)
+    crown = study.picture("drawing").marks["crown"]
+    assert study.set_mark("drawing", "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
+    assert study.unkept
+    assert study.picture("drawing").marks["crown"].x == crown.x + 5.0
+    GoneSlip(window._library, study, window).move_to(tmp_path / "kept")
+    with Library.open(tmp_path / "kept/bralto-library") as kept:
+        marks = kept.find(study.id).states[-1].picture.marks
+        assert marks["crown"].x == crown.x + 5.0
+    (tmp_path / "pulled").rename(demo_copy)
+
+
+# Faults of Bralto's own
+
+
+def test_a_crash_in_a_job_is_kept_said_once_and_the_window_stands(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+
+    def crash() -> None:
+        secret = "Waiting for the tide"
+        raise ValueError(f"cannot draw {secret} of {demo_copy}")
+
+    refused: list[str] = []
+    window.tasks.run(crash, lambda _: None, refused.append)
+    settle(qtbot, window)
+    assert refused == [OWN_FAULT]
+    assert not window.busy
+    assert window.prompt_line.prompt.lead == OWN_FAULT
+    report = window.faults.reports.text()
+    assert "builtins.ValueError" in report
+    assert "crash" in report
+    assert "tide" not in report
+    assert str(demo_copy) not in report
+    window.go("Record")
+    assert not window.prompt_line.prompt.trouble
+    window.tasks.run(crash, lambda _: None, refused.append)
+    settle(qtbot, window)
+    assert not window.prompt_line.prompt.trouble  # once is enough
+    # At the next start it can be read, and deleted.
+    again = open_window(demo_copy)
+    again.look_at_reports()
+    assert "Settings has a report of it" in again.prompt_line.prompt.lead
+    again.show_settings()
+    slip = again.findChild(SettingsSlip)
+    qtbot.mouseClick(slip.report, LEFT)
+    shown = slip.findChild(ReportSlip)
+    assert "builtins.ValueError" in shown.text.toPlainText()
+    qtbot.mouseClick(shown.delete, LEFT)
+    assert again.faults.reports.text() == ""
+    assert not slip.report.isEnabled()
+
+
+_CRASH = """
+import sys, threading
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+import bralto.app
+plain = QApplication.exec
+def run(*_):
+    def crash():
+        raise ValueError("in a slot")
+    def thread():
+        threading.Thread(target=crash).start()
+    QTimer.singleShot(50, crash)
+    QTimer.singleShot(100, thread)
+    QTimer.singleShot(900, lambda: print("stands", flush=True))
+    QTimer.singleShot(1000, QApplication.quit)
+    return plain()
+QApplication.exec = staticmethod(run)
+sys.exit(bralto.app.run_window(Path(sys.argv[1])))
+"""
+
+
+def test_an_exception_in_a_slot_or_a_thread_does_not_end_the_process(tmp_path: Path) -> None:
+    env = {**os.environ, "XDG_STATE_HOME": str(tmp_path / "state")}
+    done = subprocess.run(
+        [sys.executable, "-c", _CRASH, str(tmp_path / "library")],
+        capture_output=True, text=True, env=env, timeout=60, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert "stands" in done.stdout
+    report = Reports(tmp_path / "state/bralto").text()
+    assert report.count("builtins.ValueError") == 2
+    assert "in the window" in report
+    assert "in a thread" in report
+
+
+def test_closing_does_not_wait_for_a_folder_that_never_answers(
+    open_window: Opener, tmp_path: Path
+) -> None:
+    window = open_window(tmp_path / "library")
+    never = threading.Event()
+    for _ in range(5):
+        window.tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
+    begun = time.monotonic()
+    window.close()
+    assert time.monotonic() - begun < 2.0
+    never.set()
+
+
+def test_jobs_that_never_end_do_not_keep_others_from_running(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("bralto.ui.tasks._LONG_S", 0.2)
+    window = open_window(tmp_path / "library")
+    never, seen = threading.Event(), []
+    for _ in range(2):
+        window.tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
+    qtbot.wait(300)
+    window.tasks.run(lambda: 7, seen.append, lambda _: None)
+    qtbot.waitUntil(lambda: seen == [7], timeout=2000)
+    never.set()
+
+
+def test_a_pipe_that_is_dropped_holds_nothing_up(
+    open_window: Opener, demo_copy: Path, tmp_path: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    os.mkfifo(tmp_path / "pipe.jpg")
+    window.take_files([tmp_path / "pipe.jpg"])
+    (offer,) = window.findChildren(Offer)
+    settle(qtbot, window)
+    assert offer.preview.text() == "JPG"
+    qtbot.mouseClick(offer.state, LEFT)
+    settle(qtbot, window)
+    assert "is a pipe, not a file" in window.prompt_line.prompt.lead
+
+
+# A photo whose sheet is put off
+
+
+def offered_state(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    photo_of_sheet(tmp_path / "later.jpg", -20.0)
+    window.arrivals.take([tmp_path / "later.jpg"])
+    (offer,) = window.findChildren(Offer)
+    offer.name.setText("by lamplight")
+    qtbot.mouseClick(offer.state, LEFT)
+    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=20_000)
+    settle(qtbot, window)
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    return window
+
+
+def test_a_photo_whose_sheet_is_put_off_is_kept_and_that_is_said(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    offered_state(window, qtbot, tmp_path)
+    qtbot.mouseClick(window.arrivals.slip.leave, LEFT)
+    settle(qtbot, window)
+    study = window.bench.study
+    assert study.state_name == "by lamplight"
+    assert study.picture("drawing").sheet is None
+    assert "kept without its sheet" in window.prompt_line.prompt.lead
+    stored = window._library.stored(study.id)
+    assert window._library.media.is_sound(stored.media["by lamplight"])
+
+
+def test_a_photo_that_is_left_out_leaves_nothing_behind(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    before = set(window._library.media.names())
+    offered_state(window, qtbot, tmp_path)
+    assert set(window._library.media.names()) == before  # kept once it is decided
+    qtbot.mouseClick(window.arrivals.slip.leave_out, LEFT)
+    settle(qtbot, window)
+    assert "was left out" in window.prompt_line.prompt.lead
+    assert set(window._library.media.names()) == before
+    assert len(window.bench.study.study.states) == 1
+
+
+# What a full disk refuses
+
+
+def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    study, database = window.bench.study, window._library._database
+    before = study.study
+    database.reading = True  # as on a full disk: every write is refused
+    crown = study.picture("drawing").marks["crown"]
+    study.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    assert study.undo_stack.count() == 0
+    assert study.study == before
+    assert window.prompt_line.prompt.trouble
+    study.spend(90.0)
+    study.keep_time()
+    database.reading = False
+    assert study.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    database.reading = True
+    study.undo_stack.undo()  # refused: the edit is still in force, and its step is there
+    qtbot.waitUntil(lambda: study.undo_stack.index() == 1)
+    assert study.picture("drawing").marks["crown"].x == crown.x + 2.0
+    database.reading = False
+    study.undo_stack.undo()
+    assert study.picture("drawing").marks["crown"].x == crown.x
+    study.keep_time()
+    kept = window._library.find(study.id).extra["bench"]["seconds"]
+    assert sum(kept.values()) == pytest.approx(90.0)
+
+
+def test_a_setting_that_cannot_be_kept_is_said_on_its_slip(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.show_settings()
+    slip = window.findChild(SettingsSlip)
+    slip.minutes.setValue(11)
+    assert not slip.fault.isVisible()
+    kept = (window._library.root / "settings.json").read_text()
+    full = OSError(28, "No space left on device")
+
+    def refuse(*_: object, **__: object) -> None:
+        raise full
+
+    monkeypatch.setattr("bralto.ui.state.settings.write_private", refuse)
+    slip.minutes.setValue(12)
+    assert "No space left on device" in slip.fault.text()
+    assert (window._library.root / "settings.json").read_text() == kept
+
+
+def test_house_is_kept_once_a_start(window: MainWindow, qtbot: QtBot, demo_copy: Path) -> None:
+    old = window.shelf_state.entries[1]
+    window._library.put_binned({old.id: "2020-01-01T00:00:00+00:00"})
+    window.keep_house()
+    settle(qtbot, window)
+    assert len(list((demo_copy / "backups").glob("weekly-*.sqlite3"))) == 1
+    assert window._library.find(old.id) is None
+    assert window.shelf_state.entry(old.id) is None
