@@ -12,8 +12,15 @@ from bralto.store.summaries import ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without whole studies
     from bralto.core.study import Study
+    from bralto.store.rows import UnreadableError
 
-__all__ = ["StoredStudy", "load_study", "media_in_use", "shelf_rows"]
+__all__ = [
+    "StoredStudy",
+    "UnreadableStudyError",
+    "load_study",
+    "media_in_use",
+    "shelf_rows",
+]
 
 
 class StoredStudy(NamedTuple):
@@ -33,6 +40,14 @@ class StoredStudy(NamedTuple):
     study: Study
     pictures: Mapping[str, int]
     media: Mapping[str, str]
+
+
+class UnreadableStudyError(UserError):
+    """A study of which a row is damaged; ``place`` says which, in few words."""
+
+    def __init__(self, title: str, study_id: str, error: UnreadableError) -> None:
+        super().__init__(f"the study '{title}' ({study_id}) cannot be read: {error}")
+        self.place = error.place
 
 
 _ROWS = """
@@ -124,7 +139,8 @@ def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | N
         for name, picture_id in ids.items():
             found = rows("SELECT * FROM picture WHERE id = ?", picture_id)
             if not found:
-                raise UnreadableError(f"the picture of '{name or 'the reference'}' is not there")
+                which = f"the picture of '{name}'" if name else "the picture of the reference"
+                raise UnreadableError(which, "it is not there")
             marks = rows("SELECT * FROM mark WHERE picture_id = ?", picture_id)
             values[name] = picture_value(found[0], {str(m["key"]): mark_value(m) for m in marks})
             if found[0]["media"]:
@@ -135,9 +151,7 @@ def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | N
             tuple(state_value(row, values[str(row["name"])]) for row in states),
         )
     except UnreadableError as error:
-        raise UserError(
-            f"the study '{str(head['title'])[:60]}' ({study_id}) cannot be read: {error}"
-        ) from None
+        raise UnreadableStudyError(str(head["title"])[:60], study_id, error) from None
     return StoredStudy(study_id, str(head["made"]), head["version"], whole, ids, media)
 
 

@@ -40,7 +40,11 @@ Row = Mapping[str, Any] | sqlite3.Row
 
 
 class UnreadableError(Exception):
-    """A row that does not hold what its column should; says which."""
+    """A row that does not hold what its column should: which, and what was met there."""
+
+    def __init__(self, place: str, detail: object) -> None:
+        super().__init__(f"{place}: {detail}")
+        self.place = place
 
 
 def mark_row(picture_id: int, key: str, value: Mark) -> dict[str, Any]:
@@ -67,7 +71,7 @@ def mark_value(row: Row) -> Mark:
             _table(row["extra"]),
         )
     except _FAULTS as error:
-        raise UnreadableError(f"the mark '{row['key']}': {error}") from None
+        raise UnreadableError(f"the mark '{row['key']}'", error) from None
 
 
 def picture_row(value: Picture) -> dict[str, Any]:
@@ -121,7 +125,7 @@ def picture_value(row: Row, marks: Mapping[str, Mark]) -> Picture:
             extra=_table(row["extra"]),
         )
     except _FAULTS as error:
-        raise UnreadableError(f"the picture '{row['file']}': {error}") from None
+        raise UnreadableError(f"the picture '{row['file']}'", error) from None
 
 
 def _sheet(kept: Mapping[str, Any]) -> Sheet:
@@ -153,7 +157,7 @@ def state_value(row: Row, picture: Picture) -> State:
     try:
         return State(str(row["name"]), picture, row["taken"], _table(row["extra"]))
     except _FAULTS as error:
-        raise UnreadableError(f"the state '{row['name']}': {error}") from None
+        raise UnreadableError(f"the state '{row['name']}'", error) from None
 
 
 def study_row(value: Study) -> dict[str, Any]:
@@ -200,7 +204,7 @@ def study_value(row: Row, reference: Picture | None, states: tuple[State, ...]) 
             extra=rest["unknown"],
         )
     except _FAULTS as error:
-        raise UnreadableError(f"what is said of it: {error}") from None
+        raise UnreadableError("what is said of it", error) from None
 
 
 # Whatever a damaged row can make of the lines above.

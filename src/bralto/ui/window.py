@@ -118,7 +118,7 @@ class MainWindow(QMainWindow):
         self.shelf_state.changed.connect(self._show_place)
         self.shelf_state.measured.connect(self._show_prompt)
         self.shelf_state.trouble.connect(self._say_trouble)
-        self.shelf.prompt_changed.connect(self._show_prompt)
+        self.shelf.prompt_changed.connect(self._on_shelf)
         self.acts.refused.connect(self._say_trouble)
         self.acts.said.connect(self._say)
         self.acts.leaving.connect(self._on_leaving)
@@ -392,6 +392,11 @@ class MainWindow(QMainWindow):
     def _say(self, message: str) -> None:
         """What became of something; it stays until something else is done."""
         self.trouble, self.told = "", message
+        self._show_prompt()
+
+    def _on_shelf(self) -> None:
+        """Something else is shown or selected there: what was told is of before."""
+        self.told = ""
         self._show_prompt()
 
     def _forget_trouble(self) -> None:

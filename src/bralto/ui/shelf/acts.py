@@ -184,8 +184,9 @@ class Acts(QObject):
 
         own = self._library.pictures_of_alone([entry.id for entry in chosen])
         states = sum(entry.states for entry in chosen)
-        slip = EraseSlip(_studies(chosen), states, len(own), self._library.media.size(own),
-                         self._window)  # fmt: skip
+        titles = [entry.title for entry in chosen]
+        size = self._library.media.size(own)
+        slip = EraseSlip(titles, states, len(own), size, self._window)
         slip.accepted.connect(partial(self._erase, chosen))
         slip.open()
 

@@ -112,7 +112,8 @@ class Card(QStyledItemDelegate):
         if not entry.row.fault:
             return
         face, ink = font(Size.NOTE, italic=True), self._tokens.colour("ochre")
-        lines = wrapped(f"This study: {entry.why}", face, area.width() - 4 * _PAD)[:7]
+        words = f"This study cannot be read: {entry.row.fault}."
+        lines = wrapped(words, face, area.width() - 4 * _PAD)[:7]
         y = area.top() + _PICTURES / 2.0 - 10.0 * (len(lines) - 1)
         for line in lines:
             text(painter, area.center().x(), y, line, face, ink, Align.AlignHCenter)

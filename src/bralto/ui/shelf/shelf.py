@@ -108,10 +108,9 @@ class Shelf(QWidget):
         self.menu.clicked.connect(self._open_menu)
         head = QHBoxLayout()
         head.addWidget(self._title)
-        head.addSpacing(12)
         head.addWidget(self._count, 1)
+        head.setSpacing(12)
         for part in (self.finder, self.back, self.menu, self.watch, new):
-            head.addSpacing(8)
             head.addWidget(part)
         self._only_shelf = (self.watch, new)
         full = QWidget(self)
@@ -263,7 +262,8 @@ class Shelf(QWidget):
         """How many are selected; by stretches, thousands are few."""
         selection = self.list.selectionModel()
         assert selection is not None
-        return sum(stretch.height() for stretch in selection.selection())
+        stretches = selection.selection()
+        return sum(stretches[i].height() for i in range(len(stretches)))
 
     def _on_click(self, index: QModelIndex) -> None:
         # With a key held a click selects.

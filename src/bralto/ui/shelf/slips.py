@@ -106,19 +106,30 @@ class EraseSlip(_Slip):
     """Says what goes before it goes."""
 
     def __init__(
-        self, studies: str, states: int, pictures: int, size: int, parent: QWidget | None = None
+        self,
+        titles: list[str],
+        states: int,
+        pictures: int,
+        size: int,
+        parent: QWidget | None = None,
     ) -> None:
+        """``pictures`` that no other study has, and their ``size`` in bytes."""
         super().__init__("Delete for good", "Delete for good", parent)
         self.keep.setDefault(False)
         self.leave.setDefault(True)
+        one = len(titles) == 1
+        what = f"“{titles[0]}” goes with its marks" if one else f"{len(titles)} studies go"
         words = QLabel(
-            f"{studies} removed with their marks, {states} "
-            f"{'state' if states == 1 else 'states'} of drawings, and {pictures} "
-            f"{'picture' if pictures == 1 else 'pictures'} that no other study has "
-            f"({size / 1e6:.1f} MB). This cannot be undone.\n"
-            "Backups of the last weeks still know names and marks, but no pictures.",
+            f"{what}, {_counted(states, 'state')} of {'its' if one else 'their'} drawing, and "
+            f"{_counted(pictures, 'picture')} that no other study has ({size / 1e6:.1f} MB). "
+            "This cannot be undone.\n"
+            "Backups of the last weeks still know names and marks, but have no pictures.",
             self,
         )
         words.setWordWrap(True)
         words.setMinimumWidth(420)
         self.body.addWidget(words)
+
+
+def _counted(number: int, what: str) -> str:
+    return f"{number} {what}" if number == 1 else f"{number} {what}s"

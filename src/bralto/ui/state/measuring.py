@@ -13,7 +13,7 @@ from bralto.core.session.notes import notes_of
 from bralto.core.study import Picture, Study
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
-from bralto.store.reading import StoredStudy
+from bralto.store.reading import StoredStudy, UnreadableStudyError
 from bralto.store.summaries import Digest, ShelfRow, Shown, digest_document
 from bralto.ui.boards.flat import lay
 
@@ -54,6 +54,8 @@ def measure_studies(
 def _measured(library: Library, row: ShelfRow, report: Callable[[Exception], None]) -> ShelfRow:
     try:
         stored = library.stored(row.id)
+    except UnreadableStudyError as error:
+        return row._replace(fault=f"{error.place} is damaged")
     except UserError as error:
         return row._replace(fault=str(error))
     if stored is None:

@@ -84,7 +84,7 @@ class Entry:
     def why(self) -> str:
         """Why there is no summary."""
         if self.row.fault:
-            return f"it cannot be read ({self.row.fault})"
+            return f"it cannot be read: {self.row.fault}"
         return self.digest.why if self.digest and self.in_force else _MEASURING
 
     def matches(self, words: Iterable[str]) -> bool:

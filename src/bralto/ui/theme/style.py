@@ -19,6 +19,10 @@ def style_sheet(t: Tokens) -> str:
     QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {t.ground}; border: none; }}
     QListView {{ background: {t.ground}; border: none; outline: none; }}
+    QListWidget, QPlainTextEdit {{ background: {t.slip}; border: 1px solid {t.hair}; padding: 4px;
+        selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
+    QListWidget::item {{ padding: 5px 6px; }}
+    QListWidget::item:selected {{ background: {t.ink}; color: {t.sheet}; }}
     QToolTip {{ background: {t.slip}; color: {t.ink}; border: 1px solid {t.hair}; padding: 4px; }}
     QWidget#apart {{ background: {t.slip}; border-left: 4px solid {t.ochre}; }}
     QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
