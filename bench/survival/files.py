@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import io
+import json
 import os
 import random
 import struct
 import zipfile
 import zlib
 from collections.abc import Callable, Iterator
+from itertools import chain
 from pathlib import Path
 
 from survival.rounds import HANG_S, Tally, data, run
@@ -70,6 +72,51 @@ def _mutants(text: bytes, chance: random.Random, count: int) -> Iterator[bytes]:
         yield bytes(made)
 
 
+_ODD = (
+    None, -1, 0, 1e308, True, "", [], {}, [[]], [1, 2], ["a"], "x" * 400, [{}], 10**30, "\x00",
+    -1e9, {"a": 1}, [["a", "b"]], "\ud800", "crown",
+)  # fmt: skip
+
+
+def _exchanged(text: bytes, chance: random.Random, count: int) -> Iterator[bytes]:
+    """JSON that is whole, with a value or two exchanged for odd ones, moved or taken away."""
+
+    def places(value: object) -> Iterator[tuple[object, object]]:
+        parts = value.items() if isinstance(value, dict) else enumerate(value)  # type: ignore[call-overload]
+        for key, part in list(parts):
+            yield value, key
+            if isinstance(part, dict | list):
+                yield from places(part)
+
+    for _ in range(count):
+        made = json.loads(text)
+        for _ in range(chance.randrange(1, 3)):
+            holder, key = chance.choice(list(places(made)))
+            if chance.random() < 0.2:
+                del holder[key]  # type: ignore[attr-defined]
+            elif isinstance(holder, dict) and chance.random() < 0.2:
+                holder[f"{key}_"] = holder[key]
+            else:
+                holder[key] = chance.choice(_ODD)  # type: ignore[index]
+        yield json.dumps(made).encode()
+
+
+def _lines_exchanged(text: bytes, chance: random.Random, count: int) -> Iterator[bytes]:
+    """TOML that is whole, with the value of a line or two exchanged for odd ones."""
+    odd = (
+        "-1", "[]", "{}", '""', "[1, 2]", "true", '[["a"]]', "nan", "1e308", '"edges"', "[[[]]]",
+        '["a", "b"]', "1979-05-27", "0", '[["a", "b"]]', "-inf", "{a = 1}", '"a\\u001b[2Jb"',
+    )  # fmt: skip
+    lines = text.decode().splitlines()
+    keyed = [i for i, line in enumerate(lines) if "=" in line and not line.startswith("#")]
+    for _ in range(count):
+        made = list(lines)
+        for _ in range(chance.randrange(1, 3)):
+            at = chance.choice(keyed)
+            made[at] = f"{made[at].split('=')[0]}= {chance.choice(odd)}"
+        yield "\n".join(made).encode()
+
+
 def _each(scratch: Path, made: Iterator[bytes], ending: str, *arguments: str) -> Tally:
     """Give every file to a command, a hundred a process."""
     tally = Tally()
@@ -109,10 +156,12 @@ def studies(scratch: Path, share: float) -> Tally:
     """`bralto measure` and `bralto find`."""
     text = data("pencil-figure.json").read_bytes()
     chance = random.Random(6)
-    tally = _each(scratch, _mutants(text, chance, _count(share)), ".json", "measure", "FILE")
+    half = _count(share) // 2
+    made = chain(_mutants(text, chance, half), _exchanged(text, chance, half))
+    tally = _each(scratch, made, ".json", "measure", "FILE")
     other = scratch / "find"
     other.mkdir()
-    more = _each(other, _mutants(text, chance, _count(share) // 4), ".json", "find", "FILE")
+    more = _each(other, _exchanged(text, chance, half // 2), ".json", "find", "FILE")
     many = _many_anchors(text)
     last = scratch / "many"
     last.mkdir()
@@ -126,8 +175,6 @@ def studies(scratch: Path, share: float) -> Tally:
 
 def _many_anchors(text: bytes) -> list[bytes]:
     """As many extra landmarks as a study may have, and more."""
-    import json
-
     out = []
     for count in (40, 41, 400):
         study = json.loads(text)
@@ -143,7 +190,9 @@ def views(scratch: Path, share: float) -> Tally:
     import bralto.core.views.library as shipped
 
     source = sorted((Path(shipped.__file__).parent / "data").glob("*.toml"))[0].read_bytes()
-    made = _mutants(source, random.Random(7), _count(share))
+    source = source.replace(b'key = "', b'key = "own-', 1)  # a shipped key is refused at once
+    chance, half = random.Random(7), _count(share) // 2
+    made = chain(_mutants(source, chance, half), _lines_exchanged(source, chance, half))
     return _each(scratch, made, ".toml", "views", "FILE")
 
 
@@ -153,7 +202,9 @@ def poses(scratch: Path, share: float) -> Tally:
     from bralto.exchange.pose_file import write_settings
 
     write_settings((set_up("hand-on-hip", "seven-and-a-half"),), scratch / "pose.json")
-    made = _mutants((scratch / "pose.json").read_bytes(), random.Random(8), _count(share))
+    text = (scratch / "pose.json").read_bytes()
+    chance, half = random.Random(8), _count(share) // 2
+    made = chain(_mutants(text, chance, half), _exchanged(text, chance, half))
     return _each(scratch, made, ".json", "pose", "FILE", "--save", str(scratch / "saved.json"))
 
 

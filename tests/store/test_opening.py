@@ -192,6 +192,36 @@ def test_a_database_that_lacks_a_table_is_called_damaged(tmp_path: Path) -> None
     assert (error.kind, "no table mark" in str(error)) == (Failure.DAMAGED, True)
 
 
+def test_what_is_left_of_such_a_database_can_be_read(tmp_path: Path) -> None:
+    with Library.open(tmp_path) as library:
+        ids = {library.add(study_of(figure_marks(), {}), {}, MADE) for _ in range(3)}
+    connection = sqlite3.connect(tmp_path / "library.sqlite3")
+    connection.execute("DROP TABLE mark")
+    connection.close()
+    with Library.open(tmp_path, reading=True) as library:
+        assert {row.id for row in library.rows()} == ids
+        with pytest.raises(LibraryError) as met:
+            library.stored(next(iter(ids)))
+        assert met.value.kind is Failure.DAMAGED
+
+
+@pytest.mark.parametrize("name", ["tag", "summary"])
+def test_a_table_that_holds_nothing_of_a_study_is_made_again(tmp_path: Path, name: str) -> None:
+    with Library.open(tmp_path) as library:
+        study_id = library.add(study_of(figure_marks(), {}), {}, MADE)
+    connection = sqlite3.connect(tmp_path / "library.sqlite3")
+    connection.execute(f"DROP TABLE {name}")
+    connection.close()
+    with Library.open(tmp_path, reading=True) as library:
+        assert [row.id for row in library.rows()] == [study_id]
+    with Library.open(tmp_path) as library:
+        library.put_tags({study_id: ["hands"]})
+        library.put_digests([(study_id, 1, 1, "{}")])
+        assert library.rows()[0].tags == "hands"
+    with Library.open(tmp_path / "new"):
+        assert tables(tmp_path) == tables(tmp_path / "new")
+
+
 @pytest.mark.parametrize("how", ["gone", "empty", "without tables"])
 def test_pictures_without_their_database_are_no_new_library(tmp_path: Path, how: str) -> None:
     media = tmp_path / "media/ab"

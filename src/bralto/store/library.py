@@ -84,6 +84,8 @@ class Library:
                     if not found and not anew:
                         _refuse_emptied(root, " empty")
                     schema.migrate(connection, found)
+                else:
+                    schema.mend(connection)
         except BaseException:
             if database is not None:
                 database.close()
@@ -98,7 +100,7 @@ class Library:
         database = Database(root, reading=True)
         try:
             with database.using() as connection:
-                old = schema.found_version(connection, root) < schema.HEAD
+                old = schema.found_version(connection, root, reading=True) < schema.HEAD
         except BaseException:
             database.close()
             raise

@@ -8,7 +8,13 @@ from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from bralto.disk.private import PARTIAL, close_to_others, make_private_folder, write_private
+from bralto.disk.private import (
+    PARTIAL,
+    close_to_others,
+    make_private_folder,
+    sync_folder,
+    write_private,
+)
 from bralto.store.failures import LibraryError, of_system
 
 if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
@@ -66,7 +72,9 @@ class MediaFolder:
         try:
             # Not with its parents: where the library's folder is gone it must not come back empty.
             for folder in (self._root, path.parent):
-                make_private_folder(folder)
+                if not folder.exists():
+                    make_private_folder(folder)
+                    sync_folder(folder.parent)
             if _holds(path, data):
                 return False
             write_private(path, data)  # one that was emptied or cut short is healed so

@@ -9,7 +9,7 @@ from pathlib import Path
 from bralto.store.database import transaction
 from bralto.store.failures import Failure, failure
 
-__all__ = ["APPLICATION", "HEAD", "found_version", "migrate", "script_statements"]
+__all__ = ["APPLICATION", "HEAD", "found_version", "mend", "migrate", "script_statements"]
 
 HEAD = 3
 """Number of the newest script in `store/scripts`; a test holds it against the folder."""
@@ -18,7 +18,8 @@ APPLICATION = 0x42726C74
 """SQLite's application_id of a library: "Brlt" in ASCII."""
 
 _TABLES = frozenset({"picture", "study", "state", "mark"})
-_KEPT = _TABLES | {"tag", "summary"}
+_BESIDE = frozenset({"tag", "summary"})
+"""Tables without which every study is still whole; one that is lost is made again, empty."""
 
 # The first released program kept its version in a table of its migration tool.
 _OLD_VERSION = "alembic_version"
@@ -31,8 +32,11 @@ def _tables(connection: sqlite3.Connection) -> set[str]:
     return {name for (name,) in rows}
 
 
-def found_version(connection: sqlite3.Connection, where: Path) -> int:
+def found_version(connection: sqlite3.Connection, where: Path, *, reading: bool = False) -> int:
     """The number of the last script that this database has had; 0 where it is empty.
+
+    Args:
+        reading: what can be read is wanted, though tables may be lacking.
 
     Raises:
         LibraryError: it is none of Bralto's, of a newer one, or lacks tables that had something in
@@ -45,8 +49,8 @@ def found_version(connection: sqlite3.Connection, where: Path) -> int:
     if application == APPLICATION:
         if version > HEAD:
             raise failure(Failure.NEWER, where, f" (schema {version})")
-        lacking = (_KEPT if version == HEAD else _TABLES) - there
-        if lacking:
+        lacking = _TABLES - there
+        if lacking and not (reading and "study" in there):
             raise failure(Failure.DAMAGED, where, f" (no table {', '.join(sorted(lacking))})")
         return version
     if application or version or there - _TABLES - {_OLD_VERSION}:
@@ -93,6 +97,21 @@ def migrate(connection: sqlite3.Connection, found: int) -> None:
             connection.execute(f"PRAGMA user_version = {HEAD}")
     finally:
         connection.execute("PRAGMA foreign_keys = ON")
+
+
+def mend(connection: sqlite3.Connection) -> None:
+    """Make those tables again that hold nothing of a study itself.
+
+    Raises:
+        sqlite3.Error: refused.
+    """
+    lacking = _BESIDE - _tables(connection)
+    if not lacking:
+        return
+    with transaction(connection):
+        for statement in script_statements(HEAD):
+            if any(f"CREATE TABLE {name} (" in statement for name in lacking):
+                connection.execute(statement)
 
 
 def _half_done(connection: sqlite3.Connection, statement: str) -> bool:

@@ -8,6 +8,7 @@ from typing import Any
 
 from bralto.core.errors import BugError, UserError
 from bralto.core.measures.kinds import FORMULAS
+from bralto.core.study import SCHOOLS
 from bralto.core.views.library import parse_view, view_keys
 from bralto.core.views.model import View
 
@@ -24,6 +25,21 @@ _ROWS = {
     "point": ("key", "label"),
 }
 """Keys that every row of a table wants."""
+
+_KINDS = {
+    "a text": (
+        "key", "label", "how", "step", "short", "hint", "title", "own", "parent", "along", "at",
+        "from", "to", "id", "lower", "upper", "skill",
+    ),
+    "true or false": ("paired", "girdle", "rigid", "posed", "telling", "mass"),
+    "a number": ("nominal",),
+    "a list of texts": ("marks", "root", "span", "against", "line", "lowest", "mean", "support"),
+    "a list of numbers": ("weights",),
+    "a list of pairs of texts": ("spans",),
+}  # fmt: skip
+"""What a key of a row must hold, whatever its table."""
+
+_LARGEST = 1e6
 
 _KEY = re.compile(r"[a-z][a-z0-9_-]*")
 
@@ -66,6 +82,23 @@ def _at(text: str, where: str, name: str, message: str) -> str:
     return f"{where}: {message}"
 
 
+def _is(value: object, kind: str) -> bool:
+    """Whether a value is of one of `_KINDS`."""
+    if kind == "true or false":
+        return isinstance(value, bool)
+    if kind == "a number":
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            return False
+        return abs(value) < _LARGEST  # and no NaN, which is less than nothing
+    if kind == "a text":
+        return isinstance(value, str)
+    if not isinstance(value, list):
+        return False
+    if kind == "a list of pairs of texts":
+        return all(_is(one, "a list of texts") and len(one) == 2 for one in value)
+    return all(_is(one, "a text" if kind == "a list of texts" else "a number") for one in value)
+
+
 def _check_form(data: dict[str, Any], text: str, where: str) -> None:
     """That every table and every row of it has the keys it must have, in their kinds."""
 
@@ -78,6 +111,20 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
     for name in _LISTS:
         if not isinstance(data.get(name), list) or not data[name]:
             raise fault(name, f"'{name}' must be a list that is not empty")
+    for name in ("head", "edges", "stations", "rails"):
+        if not _is(data[name], "a list of texts"):
+            raise fault(name, f"'{name}' must be a list of texts")
+    if not all(_is(one, "a text") or _is(one, "a list of texts") for one in data["short"]):
+        raise fault("short", "'short' must be a list of texts, or of lists of them")
+    if not _is(data.get("heads", 1.0), "a number") or data.get("heads", 1.0) <= 0:
+        raise fault("heads", "'heads' must be a number above 0")
+    if not _is(data.get("unit", ""), "a text"):
+        raise fault("unit", "'unit' must be a text")
+    if data["school"] not in SCHOOLS:
+        raise fault("school", f"'school' must be one of {', '.join(SCHOOLS)}")
+    for table in ("limb", "point"):
+        if not isinstance(data.get(table, []), list):
+            raise fault(table, f"'{table}' must be a list of tables")
     if len(data["head"]) != 2 or len(data["edges"]) != 2:
         raise fault("head", "'head' and 'edges' must name two points each")
     if data["seen_from"] not in {"front", "back", "side"}:
@@ -88,6 +135,12 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
             for name in wanted:
                 if not isinstance(row, dict) or name not in row:
                     raise fault(known, f"a {table} {known} lacks '{name}'".replace("  ", " "))
+            for name, value in row.items():
+                kind = next((kind for kind, names in _KINDS.items() if name in names), None)
+                if kind is None:
+                    raise fault(name, f"a {table} {known} has '{name}', which is no key of one")
+                if not _is(value, kind):
+                    raise fault(name, f"'{name}' of {table} {known} must be {kind}")
             if table != "measure" and not _KEY.fullmatch(str(row["key"])):
                 raise fault(known, f"'{known}' is no key; use small letters, digits, - and _")
     one_sided = data["seen_from"] == "side"
