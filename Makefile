@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench simulate sheets habits setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate sheets habits setup schema clean
 
 setup: $(STAMP)
 
@@ -35,6 +35,10 @@ shots: $(STAMP)
 
 bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
+
+# Kills, full disks, damage and hostile files; a quarter of an hour.
+survive: $(STAMP)
+	$(BIN)/python bench/survive.py
 
 # What the corrections make of known faults; half a minute.
 simulate: $(STAMP)

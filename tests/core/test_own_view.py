@@ -40,6 +40,10 @@ def test_the_shipped_views_pass_the_same_check_under_another_key(key: str) -> No
         ('step = "heights"', 'step = "hights"', "there is no pass 'hights'"),
         ('how = "the middle of the joint"\n', "", "a landmark elbow lacks 'how'"),
         ('rails = ["upper_out"', 'rails = ["upper_put"', "there is no point 'upper_put'"),
+        ('step = "heights"', "step = -1", "'step' of landmark elbow must be a text"),
+        ('root = ["elbow"]', "root = []", "must be a list of texts"),
+        ('school = "envelope"', 'school = "eye"', "'school' must be one of"),
+        ('how = "the middle of the joint"', "how = 3", "'how' of landmark elbow must be a text"),
     ],
 )
 def test_a_fault_is_named_with_its_line(old: str, new: str, said: str) -> None:

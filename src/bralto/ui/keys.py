@@ -18,6 +18,13 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("?", "how to find the mark that is asked for"),
         ("Delete, Escape", "take the held mark away; let go"),
     ),
+    "Shelf": (
+        ("Enter; Ctrl+click, Ctrl+A", "open a study; select some, or all"),
+        ("F2, Ctrl+T, Ctrl+D, Ctrl+H", "rename; tags; duplicate; hide"),
+        ("Delete", "into the bin; in the bin: for good"),
+        ("Ctrl+E, Ctrl+O", "write out as bundles; bring bundles and study files in"),
+        ("Ctrl+F, Escape", "find by name or tag; back"),
+    ),
     "Passes": (
         ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
         ("Enter", "go on to what is worth doing, once a pass has its marks"),

@@ -66,7 +66,7 @@ def parse_own_view(text: str, where: str) -> View:
     except BugError as error:
         name = re.search(r"'([^']*)'", str(error))
         raise UserError(_at(text, where, name[1] if name else "", str(error))) from None
-    except (KeyError, TypeError, IndexError, ValueError, AttributeError) as error:
+    except (KeyError, TypeError, IndexError, ValueError, AttributeError, ArithmeticError) as error:
         lacking = str(error).strip("'\"")
         raise UserError(
             _at(text, where, lacking, f"something is missing or misshapen: {lacking}")
@@ -92,7 +92,7 @@ def _is(value: object, kind: str) -> bool:
         return abs(value) < _LARGEST  # and no NaN, which is less than nothing
     if kind == "a text":
         return isinstance(value, str)
-    if not isinstance(value, list):
+    if not isinstance(value, list) or not value:
         return False
     if kind == "a list of pairs of texts":
         return all(_is(one, "a list of texts") and len(one) == 2 for one in value)

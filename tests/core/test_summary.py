@@ -1,0 +1,91 @@
+"""What is kept of a measured study, and that it is measured again when the science changes."""
+
+from __future__ import annotations
+
+import pickle
+from pathlib import Path
+
+import pytest
+
+from bralto.core.assessment import assess
+from bralto.core.record import summarise
+from bralto.core.results import NotMeasurable
+from bralto.core.summary import SCIENCE, MissFigure, SkillFigure, Summary
+from bralto.exchange.study_file import read_study
+from bralto.store.summaries import Digest, Shown, digest_document, read_digest
+
+DATA = Path(__file__).parents[1] / "data"
+
+# Printed by `summarise` of the pencil-and-paper studies when this version of the science was made.
+KEPT = {
+    1: {
+        "pencil-figure": (0.1119, 0.0057, [0.2727, 0.1613, 2.2026, 0.0273]),
+        "pencil-head": (0.0276, 0.0013, [0.05, 0.0125, 0.0, 0.0]),
+    }
+}
+
+
+@pytest.mark.parametrize("name", ["pencil-figure", "pencil-head"])
+def test_other_figures_of_the_same_marks_want_another_version_of_the_science(name: str) -> None:
+    """If this fails because the measuring was mended, raise `SCIENCE` and add a line to `KEPT`:
+    the shelves of learners then show figures of one science, and not of two."""
+    found = summarise(assess(read_study(DATA / f"{name}.json")))
+    value, u, medians = KEPT[SCIENCE][name]
+    assert found.miss.value == pytest.approx(value, abs=6e-5)
+    assert found.miss.u == pytest.approx(u, abs=6e-5)
+    assert [one.median for one in found.skills] == pytest.approx(medians, abs=6e-5)
+
+
+def digest(**other: object) -> Digest:
+    summary = Summary(
+        MissFigure(0.1, 0.01, 0.02, 14),
+        NotMeasurable("fewer than 2 marks"),
+        (SkillFigure("tilts", "degree", 2.0, 0.5, 3.0, 7),),
+    )
+    shown = Shown("ab/x.jpg", 300, 400, 1.5, tuple(map(float, range(9))), (0.0, 1.0, 2.0, 3.0))
+    made = Digest(summary, "", 0.8, shown, shown._replace(media=None, flat=None, frame=None), 61.5)
+    return made._replace(**other)
+
+
+@pytest.mark.parametrize(
+    "one",
+    [
+        digest(),
+        digest(ratio=None, reference=None),
+        digest(summary=None, why="there is no reference", drawing=None),
+    ],
+)
+def test_a_digest_comes_back_as_it_went_in(one: Digest) -> None:
+    assert read_digest(digest_document(one)) == one
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("", ""),
+        ("0.1,0.01", "NaN,0.01"),
+        ("2.0,0.5", "Infinity,0.5"),
+        ("2.0,0.5", '"two",0.5'),
+        ("300,400", "0,400"),
+        ("300,400", '300,"wide"'),
+        ("61.5", "1e999"),
+        ('"why"', '"because"'),
+        ("[[", "[" * 4000 + "[["),
+    ],
+)
+def test_a_digest_that_is_none_is_measured_again(old: str, new: str) -> None:
+    document = digest_document(digest())
+    assert read_digest(document.replace(old, new, 1) if old else "{}") is None
+
+
+def test_a_reason_is_falsy_frozen_and_no_list_of_figures() -> None:
+    missing = NotMeasurable("no chin")
+    assert not missing
+    assert missing == NotMeasurable("no chin") != NotMeasurable("no crown")
+    assert hash(missing) == hash(NotMeasurable("no chin"))
+    assert pickle.loads(pickle.dumps(missing)) == missing
+    assert repr(missing) == "NotMeasurable('no chin')"
+    with pytest.raises(AttributeError, match="does not change"):
+        missing.reason = "another"
+    with pytest.raises(TypeError):
+        list(missing)  # type: ignore[call-overload]

@@ -1,0 +1,196 @@
+"""Shelf and record with more studies than a screen shows, or a chart can tell apart."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF
+from PyQt6.QtGui import QImage
+from pytestqt.qtbot import QtBot
+from tests.studies import figure_marks, study_of
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.summary import SCIENCE
+from bralto.store.library import Library
+from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
+from bralto.ui.state.shelf_state import _FIRST, ShelfState
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.timeline import months
+
+START = datetime(2024, 1, 1, 12, tzinfo=UTC)
+
+
+def dots(count: int) -> tuple[Dot, ...]:
+    values = [0.1 + 0.05 * ((7 * i) % 11) / 11 for i in range(count)]
+    return tuple(
+        Dot(f"s{i}", (i + 0.5) / count, v, v - 0.02, v + 0.02, 0.03) for i, v in enumerate(values)
+    )
+
+
+def chart_of(shown: tuple[Dot, ...], qtbot: QtBot) -> Chart:
+    chart = Chart(LIGHT)
+    qtbot.addWidget(chart)
+    chart.resize(600, 120)
+    chart.show_dots(shown, running_median([dot.value for dot in shown]))
+    return chart
+
+
+def picture(chart: Chart) -> QImage:
+    return chart.grab().toImage()
+
+
+def test_the_newest_studies_are_listed_before_the_rest_is_read(
+    tmp_path: Path, qtbot: QtBot
+) -> None:
+    count = _FIRST + 25
+    with Library.open(tmp_path) as library:
+        ids = [
+            library.add(study_of({}, {}), {}, f"{START + timedelta(days=i):%Y-%m-%dT%H:%M:%SZ}")
+            for i in range(count)
+        ]
+        library.put_digests([(one, 1, SCIENCE, "{}") for one in ids])
+        library.put_hidden({ids[-1]: True})  # the newest of all, out of sight
+        tasks = Tasks()
+        state = ShelfState(library, tasks)
+        assert [entry.id for entry in state.entries] == ids[::-1][1 : _FIRST + 1]
+        assert (state.complete, state.busy, state.total) == (False, True, count)
+        library.rename(ids[0], "The first of all")  # before the rest is there
+        state.measure()
+        qtbot.waitUntil(lambda: state.complete)
+        assert [entry.id for entry in state.entries] == ids[::-1][1:]
+        qtbot.waitUntil(lambda: not state.busy)
+        assert state.entry(ids[0]).title == "The first of all"
+        state.look("hidden", "")
+        assert [entry.id for entry in state.entries] == [ids[-1]]
+        state.stop()
+        tasks.close()
+
+
+def test_only_what_changed_is_read_and_measured_again(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_copy)
+    read: list[str] = []
+    plain = Library.stored
+
+    def stored(library: Library, study_id: str) -> object:
+        read.append(study_id)
+        return plain(library, study_id)
+
+    monkeypatch.setattr(Library, "stored", stored)
+    window.open_study(window.shelf_state.entries[3].id)
+    settle(qtbot, window)
+    before = window.shelf_state.entries[3].summary
+    study = window.bench.study
+    crown = study.picture("drawing").marks["crown"]
+    study.move("drawing", "crown", crown.x, crown.y - 40.0, 1.0)
+    read.clear()
+    window.go("Shelf")
+    settle(qtbot, window)
+    assert set(read) == {study.id}
+    assert window.shelf_state.entries[3].summary != before
+    again = open_window(demo_copy)
+    assert again.shelf_state.entries[3].summary is not None
+    read.clear()
+    again.go("Record")
+    settle(qtbot, again)
+    assert read == []  # a start measures nothing that was measured
+
+
+def test_a_study_measured_by_an_earlier_science_is_measured_again(
+    open_window: Opener, demo_copy: Path
+) -> None:
+    library = open_window(demo_copy)._library
+    rows = library.rows()
+    assert {row.science for row in rows} == {SCIENCE}
+    library.put_digests([(row.id, row.version, SCIENCE - 1, row.document) for row in rows[:2]])
+    window = open_window(demo_copy)
+    assert {entry.row.science for entry in window.shelf_state.entries} == {SCIENCE}
+
+
+def test_a_picture_is_laid_for_its_card_once(
+    open_window: Opener, demo_copy: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_copy)
+    window.grab()
+    cards = sorted((demo_copy / "media").glob("??/*.card-*.jpg"))
+    assert len(cards) >= 16
+    assert {path.stat().st_mode & 0o777 for path in cards} == {0o600}
+
+    def never(*_: object) -> None:
+        raise AssertionError("laid a second time")
+
+    monkeypatch.setattr("bralto.ui.shelf.laid.lay_for_card", never)
+    open_window(demo_copy).grab()
+    window._library.media.sweep(set(), -1.0)
+    assert not list((demo_copy / "media").glob("??/*"))
+
+
+@pytest.mark.parametrize("count", [1, 40, MOST_DOTS, MOST_DOTS + 1, 3000])
+def test_the_study_under_the_pointer_is_the_nearest_across(count: int, qtbot: QtBot) -> None:
+    """Held against a look at every dot."""
+    shown = dots(count)
+    chart = chart_of(shown, qtbot)
+    for x in range(0, 600, 7):
+        near = min(shown, key=lambda dot: abs(dot.share * 600 - x))
+        expected = near.study if abs(near.share * 600 - x) < 10.0 else ""
+        assert chart.study_at(QPointF(x, 20.0)) == expected
+
+
+def test_many_dots_are_bands_and_pointing_paints_one_dot_over_them(qtbot: QtBot) -> None:
+    few, many = chart_of(dots(MOST_DOTS), qtbot), chart_of(dots(2000), qtbot)
+    assert picture(few) != picture(many)
+    still = picture(many)
+    layer = many._layer
+    many.light("s900")
+    lit = picture(many)
+    assert lit != still
+    assert many._layer is layer  # the rest is not painted again
+    at = QPoint(round(dots(2000)[900].share * 600), 0)
+    assert all(
+        lit.pixel(x, y) == still.pixel(x, y)
+        for x in range(0, 600, 5)
+        for y in range(0, 120, 5)
+        if abs(x - at.x()) > 8
+    )
+    many.light("")
+    assert picture(many) == still
+    many.resize(500, 100)
+    assert picture(many).width() == 500
+
+
+def test_bands_hold_the_middle_of_what_falls_together(qtbot: QtBot) -> None:
+    """One study in twenty that is far off does not stretch its band."""
+    calm = tuple(dot._replace(value=0.1) for dot in dots(2000))
+    wild = tuple(dot._replace(value=0.19 if i % 20 == 0 else 0.1) for i, dot in enumerate(calm))
+    shown, stretched = chart_of(calm, qtbot), chart_of(wild, qtbot)
+    top = stretched._at(0.5, 0.15).toPoint()
+    assert picture(stretched).pixelColor(top) == picture(shown).pixelColor(5, 3)
+
+
+def test_years_are_shown_where_months_would_be_lines_beside_lines() -> None:
+    day = datetime(2020, 3, 5, tzinfo=UTC)
+    few, _ = months([day + timedelta(days=30 * i) for i in range(12)])
+    assert few[1].key == "2020-03"  # a little air before the first
+    assert sum(int(one.note or 0) for one in few) == 12
+    many, bars = months([day + timedelta(days=i) for i in range(2000)])
+    assert [one.title for one in many][-5:] == ["2021", "2022", "2023", "2024", "2025"]
+    assert sum(int(one.note or 0) for one in many) == 2000
+    assert len(bars) == 2000
+    assert months([]) == ((), ())
+
+
+def test_a_study_that_has_all_its_marks_is_on_record(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    with Library.open(tmp_path / "library") as library:
+        library.add(study_of(figure_marks(), figure_marks(scale=60.0)), {}, "2026-05-02T18:20:00Z")
+        library.add(study_of({}, {}), {}, "2026-05-03T18:20:00Z")
+    window = open_window(tmp_path / "library")
+    window.go("Record")
+    settle(qtbot, window)
+    assert window.prompt_line.prompt.lead == "1 study on record:"
+    assert window.prompt_line.prompt.how == "1 without the whole short set count apart"
