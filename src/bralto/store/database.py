@@ -10,7 +10,14 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from bralto.disk.private import close_to_others
-from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
+from bralto.store.failures import (
+    DATABASE_FAULTS,
+    Failure,
+    LibraryError,
+    failure,
+    of_database,
+    of_system,
+)
 
 __all__ = ["FILE", "Database", "connected", "transaction"]
 
@@ -143,7 +150,8 @@ class Database:
             LibraryError: it was refused, and nothing of it is kept.
         """
         if self.reading:
-            raise failure(Failure.READ_ONLY, self._root)
+            words = "this library is looked at for reading only; nothing can be changed"
+            raise LibraryError(Failure.READ_ONLY, f"{self._root}: {words}")
         with self.using() as connection, transaction(connection):
             yield connection
 

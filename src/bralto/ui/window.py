@@ -28,6 +28,7 @@ from bralto.ui.theme.tokens import Tokens
 
 if TYPE_CHECKING:
     from bralto.ui.arrivals.arrivals import Arrivals
+    from bralto.ui.arrivals.watch import FolderWatch
     from bralto.ui.bench.bench import Bench
     from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record import Record
@@ -88,12 +89,13 @@ class MainWindow(QMainWindow):
             self._stack.addWidget(page)
         self._lay_out()
         self._arrivals: Arrivals | None = None
+        self._watch: FolderWatch | None = None
         self._connect()
         self._show_place()
         self.shelf.list.setFocus()
         QTimer.singleShot(later_ms, self.shelf_state.measure)
         if self.settings.drop_folder is not None:
-            QTimer.singleShot(0, lambda: self.arrivals)  # watches the learner's folder
+            QTimer.singleShot(later_ms, lambda: self.watch)
 
     def _lay_out(self) -> None:
         centre = QWidget(self)
@@ -195,13 +197,26 @@ class MainWindow(QMainWindow):
                 self,
                 lambda: self.bench.study if self.bench and self.place == "Bench" else None,
                 self.settings,
+                self.watch,
             )
             self._arrivals.begun.connect(self.begin_study)
             self._arrivals.said.connect(self._say_trouble)
             self._arrivals.told.connect(self._say)
             self._arrivals.watched.connect(self.shelf.say_watched)
-            self.shelf.say_watched(self._arrivals.watch.folder)
         return self._arrivals
+
+    @property
+    def watch(self) -> FolderWatch:
+        """The folder in which the learner's phone or scanner saves; what becomes of a picture is
+        loaded when the first one comes."""
+        if self._watch is None:
+            from bralto.ui.arrivals.watch import FolderWatch
+
+            self._watch = FolderWatch(self)
+            self._watch.arrived.connect(lambda path: self.arrivals.take([path]))
+            self._watch.watch(self.settings.drop_folder)
+            self.shelf.say_watched(self._watch.folder)
+        return self._watch
 
     @property
     def place(self) -> str:

@@ -46,14 +46,13 @@ class Arrivals(QObject):
         window: QWidget,
         open_study: Callable[[], OpenStudy | None],
         settings: Settings,
+        watch: FolderWatch,
     ) -> None:
         super().__init__(window)
         self._library, self._tasks, self._tokens = library, tasks, tokens
         self._window, self._open_study = window, open_study
         self.settings = settings
-        self.watch = FolderWatch(self)
-        self.watch.arrived.connect(lambda path: self.take([path]))
-        self.watch.watch(self.settings.drop_folder)
+        self.watch = watch
         self.slip: SheetSlip | None = None
         self._waiting: list[Path] = []
         self._offering = False

@@ -98,7 +98,7 @@ class KeptStudy(StudyValue):
                 )
                 return False
         self.undo_stack.push(MarksEdit(self, board, {key: mark}, nudge=nudge))
-        return True
+        return self.picture(board).marks.get(key) == mark  # not where it was refused
 
     def set_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
         """Set or take away several marks as one edit."""
