@@ -132,12 +132,12 @@ def _run_once(root: Path) -> tuple[int, Path | None]:
             return 0, root
         window.faults.install()
         QTimer.singleShot(_LATER_MS, _collect_again)
-        QTimer.singleShot(_LATER_MS, window.listen)
-        QTimer.singleShot(_LATER_MS, window.look_at_reports)
-        QTimer.singleShot(_HOUSEKEEPING_MS, window.keep_house)
+        QTimer.singleShot(_LATER_MS, window.care.listen)
+        QTimer.singleShot(_LATER_MS, window.care.look_at_reports)
+        QTimer.singleShot(_HOUSEKEEPING_MS, window.care.keep_house)
         window.show()
         status = application.exec()
-        going_to = window.going_to
+        going_to = window.care.going_to
         window.deleteLater()
     return status, going_to
 

@@ -111,7 +111,7 @@ def test_a_damaged_database_is_only_read_and_its_backup_is_offered(
     qtbot.mouseClick(slip.put_back, LEFT)
     assert "will be as they were" in slip.status.text()
     qtbot.mouseClick(slip.put_back, LEFT)
-    assert window.going_to == demo_copy
+    assert window.care.going_to == demo_copy
     again = open_window(demo_copy)
     assert len(again.shelf_state.entries) == count
     assert not again._library.reading
@@ -121,7 +121,7 @@ def test_the_library_slip_makes_backups_and_looks_through_everything(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:
     window = open_window(demo_copy)
-    window.show_library()
+    window.care.show_library()
     slip = window.findChild(LibrarySlip)
     qtbot.mouseClick(slip.make, LEFT)
     qtbot.waitUntil(lambda: slip.list.count() == 1)
@@ -198,7 +198,7 @@ def test_a_second_start_raises_the_first_window(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.listen()
+    window.care.listen()
     window.showMinimized()
     answers: list[bool] = []
     address = window._library.address
@@ -224,7 +224,7 @@ def test_a_second_process_ends_well_and_changes_nothing(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.listen()
+    window.care.listen()
     second = subprocess.Popen(
         [sys.executable, "-c", _SECOND, str(tmp_path / "library")], stderr=subprocess.PIPE
     )
@@ -254,9 +254,9 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     study.set_grade("exacting")  # one works on
     (tmp_path / "notes.txt").touch()
     slip.move_to(tmp_path)  # it is not empty: a folder of its own in there
-    assert window.going_to == tmp_path / "bralto-library"
+    assert window.care.going_to == tmp_path / "bralto-library"
     assert not demo_copy.exists()
-    with Library.open(window.going_to) as kept:
+    with Library.open(window.care.going_to) as kept:
         assert kept.count() == 15
         there = kept.find(study.id)
         assert there.grade == "exacting"
@@ -335,7 +335,7 @@ def test_a_crash_in_a_job_is_kept_said_once_and_the_window_stands(
     assert not window.prompt_line.prompt.trouble  # once is enough
     # At the next start it can be read, and deleted.
     again = open_window(demo_copy)
-    again.look_at_reports()
+    again.care.look_at_reports()
     assert "Settings has a report of it" in again.prompt_line.prompt.lead
     again.show_settings()
     slip = again.findChild(SettingsSlip)
@@ -526,7 +526,7 @@ def test_a_setting_that_cannot_be_kept_is_said_on_its_slip(
 def test_house_is_kept_once_a_start(window: MainWindow, qtbot: QtBot, demo_copy: Path) -> None:
     old = window.shelf_state.entries[1]
     window._library.put_binned({old.id: "2020-01-01T00:00:00+00:00"})
-    window.keep_house()
+    window.care.keep_house()
     settle(qtbot, window)
     assert len(list((demo_copy / "backups").glob("weekly-*.sqlite3"))) == 1
     assert window._library.find(old.id) is None

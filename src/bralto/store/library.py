@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import os
 import sqlite3
-from collections.abc import Iterable, Mapping
-from contextlib import suppress
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING, Self
@@ -15,11 +15,9 @@ from bralto.disk.private import close_to_others, make_private_folder
 from bralto.store import schema
 from bralto.store.database import FILE, Database
 from bralto.store.failures import (
-    DATABASE_FAULTS,
     Failure,
     LibraryError,
     failure,
-    of_database,
     of_system,
 )
 from bralto.store.lock import Lock
@@ -223,17 +221,11 @@ class Library:
 
     def add(self, new: Study, media: Mapping[str, str], made: str) -> str:
         """Keep a new study; ``media`` names its pictures by state name, the reference by ""."""
-        from bralto.store.rows import study_row
+        from bralto.store import writing
 
         study_id = os.urandom(4).hex()
         with self._database.writing() as connection:
-            reference = None
-            if new.reference is not None:
-                reference = _add_picture(connection, new.reference, media.get(""))
-            row = {"id": study_id, "reference_id": reference, "made": made, **study_row(new)}
-            _insert(connection, "study", row)
-            for number, one in enumerate(new.states):
-                _add_state(connection, study_id, number, one, media.get(one.name))
+            writing.add_study(connection, study_id, new, media, made)
         self._touched.add(study_id)
         return study_id
 
@@ -241,80 +233,84 @@ class Library:
         self, study_id: str, version: int, picture_id: int, marks: Mapping[str, Mark | None]
     ) -> int:
         """Set marks of a picture, or take those away that are None."""
-        from bralto.store.rows import mark_row
+        from bralto.store import writing
 
-        with self._database.writing() as connection:
-            self._next_version(connection, study_id, version)
-            _its_own(connection, study_id, picture_id)
-            connection.executemany(
-                "DELETE FROM mark WHERE picture_id = ? AND key = ?",
-                [(picture_id, key) for key in marks],
-            )
-            for key, one in marks.items():
-                if one is not None:
-                    _insert(connection, "mark", mark_row(picture_id, key, one))
+        with self._changing(study_id, version) as connection:
+            writing.put_marks(connection, study_id, picture_id, marks)
         return version + 1
 
     def put_head(self, study_id: str, version: int, changed: Study) -> int:
         """Keep what is said of a study as a whole: title, school, grade and the like."""
-        from bralto.store.rows import study_row
+        from bralto.store import writing
 
-        with self._database.writing() as connection:
-            self._next_version(connection, study_id, version)
-            _update(connection, "study", study_row(changed), study_id)
+        with self._changing(study_id, version) as connection:
+            writing.put_head(connection, study_id, changed)
         return version + 1
 
     def put_picture(self, study_id: str, version: int, picture_id: int, value: Picture) -> int:
         """Keep what is said of a picture, its marks apart: sheet, plumb, crop and the like."""
-        from bralto.store.rows import picture_row
+        from bralto.store import writing
 
-        with self._database.writing() as connection:
-            self._next_version(connection, study_id, version)
-            _its_own(connection, study_id, picture_id)
-            _update(connection, "picture", picture_row(value), picture_id)
+        with self._changing(study_id, version) as connection:
+            writing.put_picture(connection, study_id, picture_id, value)
         return version + 1
 
     def add_state(
         self, study_id: str, version: int, new: State, media_name: str | None
     ) -> StoredStudy:
         """Add a further state of the drawing; gives the study as it is then."""
-        with self._database.writing() as connection:
-            self._next_version(connection, study_id, version)
-            number = connection.execute(
-                "SELECT coalesce(max(number) + 1, 0) FROM state WHERE study_id = ?", (study_id,)
-            ).fetchone()[0]
-            _add_state(connection, study_id, number, new, media_name)
+        from bralto.store import writing
+
+        with self._changing(study_id, version) as connection:
+            writing.add_state(connection, study_id, new, media_name)
             stored = load_study(connection, study_id)
         assert stored is not None
         return stored
 
-    def _next_version(self, connection: sqlite3.Connection, study_id: str, version: int) -> None:
-        done = connection.execute(
-            "UPDATE study SET version = version + 1 WHERE id = ? AND version = ?",
-            (study_id, version),
-        )
-        if done.rowcount != 1:
-            there = connection.execute("SELECT 1 FROM study WHERE id = ?", (study_id,)).fetchone()
-            what = "changed elsewhere" if there else "removed elsewhere"
-            raise LibraryError(
-                Failure.ELSEWHERE,
-                f"this study was {what} since it was opened, so the change was not kept; open it "
-                "again from the shelf",
-            )
+    def replace(self, study_id: str, value: Study) -> None:
+        """Everything that is said and marked of a study that is there, as one change; its pictures
+        stay where they lie.
+
+        Raises:
+            UserError: there is no such study, or it has other states.
+        """
+        from bralto.store import writing
+
+        stored = self.stored(study_id)
+        pictures = {state.name: state.picture for state in value.states}
+        if value.reference is not None:
+            pictures[""] = value.reference
+        if stored is None or set(stored.pictures) != set(pictures):
+            raise UserError("that study is no longer in the library as it was")
+        with self._changing(study_id, stored.version) as connection:
+            writing.put_head(connection, study_id, value)
+            for name, picture_id in stored.pictures.items():
+                writing.put_picture(connection, study_id, picture_id, pictures[name])
+                writing.replace_marks(connection, picture_id, pictures[name])
+
+    @contextmanager
+    def _changing(self, study_id: str, version: int) -> Iterator[sqlite3.Connection]:
+        """One change of a study, made on that version of it."""
+        from bralto.store import writing
+
+        with self._database.writing() as connection:
+            writing.change_version(connection, study_id, version)
+            yield connection
         self._touched.add(study_id)
 
     # Writing about studies
 
     def rename(self, study_id: str, title: str) -> None:
         """Another title; what was measured holds."""
+        from bralto.store import writing
+
         with self._database.writing() as connection:
-            done = connection.execute(
-                "UPDATE study SET title = ?, version = version + 1 WHERE id = ?", (title, study_id)
-            )
-            _one(done, study_id)
-            connection.execute(
-                "UPDATE summary SET stamp = stamp + 1 WHERE study_id = ?", (study_id,)
-            )
+            writing.set_column(connection, "title", title, study_id)
+            for statement in (
+                "UPDATE study SET version = version + 1 WHERE id = ?",
+                "UPDATE summary SET stamp = stamp + 1 WHERE study_id = ?",
+            ):
+                connection.execute(statement, (study_id,))
         self._touched.add(study_id)
 
     def put_tags(self, tags: Mapping[str, Iterable[str]]) -> None:
@@ -329,17 +325,19 @@ class Library:
 
     def put_hidden(self, hidden: Mapping[str, bool]) -> None:
         """Which of these studies the shelf leaves out."""
-        with self._database.writing() as connection:
-            for study_id, one in hidden.items():
-                _one(_set(connection, "hidden", int(one), study_id), study_id)
-        self._touched.update(hidden)
+        self._put_column("hidden", {key: int(one) for key, one in hidden.items()})
 
     def put_binned(self, binned: Mapping[str, str | None]) -> None:
         """When each of these studies was put into the bin (ISO 8601, UTC); None takes it out."""
+        self._put_column("binned", binned)
+
+    def _put_column(self, column: str, values: Mapping[str, object]) -> None:
+        from bralto.store import writing
+
         with self._database.writing() as connection:
-            for study_id, when in binned.items():
-                _one(_set(connection, "binned", when, study_id), study_id)
-        self._touched.update(binned)
+            for study_id, value in values.items():
+                writing.set_column(connection, column, value, study_id)
+        self._touched.update(values)
 
     def duplicate(self, study_id: str, title: str, made: str) -> str:
         """A copy of a study with the same pictures; gives its id.
@@ -356,17 +354,13 @@ class Library:
 
     def erase(self, study_ids: Iterable[str]) -> set[str]:
         """Remove the rows of studies for good; gives the pictures that no other study has."""
+        from bralto.store import writing
+
         ids = list(study_ids)
         with self._database.writing() as connection:
             before = media_in_use(connection)
             for study_id in ids:
-                pictures = connection.execute(
-                    "SELECT picture_id FROM state WHERE study_id = ?1"
-                    " UNION SELECT reference_id FROM study WHERE id = ?1",
-                    (study_id,),
-                ).fetchall()
-                connection.execute("DELETE FROM study WHERE id = ?", (study_id,))
-                connection.executemany("DELETE FROM picture WHERE id = ?", pictures)
+                writing.erase_study(connection, study_id)
             free = before - media_in_use(connection)
         self._touched.update(ids)
         return free
@@ -380,30 +374,6 @@ class Library:
                 rows,
             )
         self._touched.update(row[0] for row in rows)
-
-    def replace(self, study_id: str, value: Study) -> None:
-        """Everything that is said and marked of a study that is there, as one change; its pictures
-        stay where they lie.
-
-        Raises:
-            UserError: there is no such study, or it has other states.
-        """
-        from bralto.store.rows import mark_row, picture_row, study_row
-
-        stored = self.stored(study_id)
-        pictures = {state.name: state.picture for state in value.states}
-        if value.reference is not None:
-            pictures[""] = value.reference
-        if stored is None or set(stored.pictures) != set(pictures):
-            raise UserError("that study is no longer in the library as it was")
-        with self._database.writing() as connection:
-            self._next_version(connection, study_id, stored.version)
-            _update(connection, "study", study_row(value), study_id)
-            for name, picture_id in stored.pictures.items():
-                _update(connection, "picture", picture_row(pictures[name]), picture_id)
-                connection.execute("DELETE FROM mark WHERE picture_id = ?", (picture_id,))
-                for key, one in pictures[name].marks.items():
-                    _insert(connection, "mark", mark_row(picture_id, key, one))
 
     # Keeping it elsewhere
 
@@ -430,32 +400,10 @@ class Library:
         Raises:
             UserError: the folder has a library already, or it cannot be written.
         """
-        if (root / FILE).exists():
-            raise UserError(f"{root}: there is a library already; choose another folder")
-        try:
-            make_private_folder(root, parents=True)
-            with self._database.using() as connection:
-                made = sqlite3.connect(root / FILE)
-                try:
-                    connection.backup(made)
-                except DATABASE_FAULTS as error:
-                    raise of_database(error, root) from None
-                finally:
-                    made.close()
-            close_to_others(root / FILE)
-        except OSError as error:
-            raise of_system(error, root) from None
-        target = MediaFolder(root / "media")
-        for name in self.media_in_use():
-            for source, end in (
-                (self.media.path(name), target.path(name)),
-                (self.media.thumbnail(name), target.thumbnail(name)),
-            ):
-                with suppress(OSError):
-                    data = source.read_bytes()
-                    make_private_folder(end.parent, parents=True)
-                    end.write_bytes(data)
-                    close_to_others(end)
+        from bralto.store.moving import copy_library
+
+        with self._database.using() as connection:
+            copy_library(connection, self.media, root)
 
 
 def _refuse_emptied(root: Path, how: str = " gone or empty") -> None:
@@ -466,59 +414,3 @@ def _refuse_emptied(root: Path, how: str = " gone or empty") -> None:
             raise failure(Failure.EMPTIED, root, how)
     except OSError as error:
         raise of_system(error, root) from None
-
-
-def _its_own(connection: sqlite3.Connection, study_id: str, picture_id: int) -> None:
-    """Refuse a picture that is another study's: a study that was erased may have had its number."""
-    found = connection.execute(
-        "SELECT 1 FROM study WHERE id = ?1 AND reference_id = ?2"
-        " UNION SELECT 1 FROM state WHERE study_id = ?1 AND picture_id = ?2",
-        (study_id, picture_id),
-    )
-    if found.fetchone() is None:
-        raise LibraryError(Failure.ELSEWHERE, f"the study {study_id} has no such picture any more")
-
-
-def _one(done: sqlite3.Cursor, study_id: str) -> None:
-    if done.rowcount != 1:
-        raise LibraryError(Failure.ELSEWHERE, f"the study {study_id} is no longer in the library")
-
-
-def _set(
-    connection: sqlite3.Connection, column: str, value: object, study_id: str
-) -> sqlite3.Cursor:
-    return connection.execute(f"UPDATE study SET {column} = ? WHERE id = ?", (value, study_id))
-
-
-def _insert(connection: sqlite3.Connection, table: str, row: Mapping[str, object]) -> int:
-    names, holes = ", ".join(row), ", ".join(f":{name}" for name in row)
-    done = connection.execute(f"INSERT INTO {table} ({names}) VALUES ({holes})", dict(row))
-    return int(done.lastrowid or 0)
-
-
-def _update(
-    connection: sqlite3.Connection, table: str, row: Mapping[str, object], row_id: object
-) -> None:
-    names = ", ".join(f"{name} = :{name}" for name in row)
-    done = connection.execute(
-        f"UPDATE {table} SET {names} WHERE id = :row_id", {**row, "row_id": row_id}
-    )
-    _one(done, str(row_id))
-
-
-def _add_picture(connection: sqlite3.Connection, value: Picture, media_name: str | None) -> int:
-    from bralto.store.rows import mark_row, picture_row
-
-    picture_id = _insert(connection, "picture", {**picture_row(value), "media": media_name})
-    for key, one in value.marks.items():
-        _insert(connection, "mark", mark_row(picture_id, key, one))
-    return picture_id
-
-
-def _add_state(
-    connection: sqlite3.Connection, study_id: str, number: int, value: State, media_name: str | None
-) -> None:
-    from bralto.store.rows import state_row
-
-    picture_id = _add_picture(connection, value.picture, media_name)
-    _insert(connection, "state", state_row(study_id, number, picture_id, value))

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
@@ -15,6 +15,7 @@ from bralto.core.errors import UserError
 from bralto.store.library import Library
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.faults import Faults
+from bralto.ui.library.care import Care
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.shelf import Shelf
@@ -43,8 +44,6 @@ PLACES = ("Shelf", "Bench", "Model", "Record")
 class MainWindow(QMainWindow):
     """Joins the places; each place knows only its own state."""
 
-    closed = pyqtSignal()
-
     def __init__(
         self,
         library: Library,
@@ -58,8 +57,6 @@ class MainWindow(QMainWindow):
         super().__init__(parent)
         self.faults = faults
         faults.setParent(self)
-        self.going_to: Path | None = None
-        """The library to open once this window is closed."""
         self.setWindowTitle("Bralto")
         self.setMinimumSize(900, 620)
         self.setAcceptDrops(True)
@@ -71,6 +68,9 @@ class MainWindow(QMainWindow):
         self.tasks.faulted.connect(faults.keep)
         self.shelf_state = ShelfState(library, self.tasks, self)
         self.acts = Acts(library, self.shelf_state, self.tasks, self._on_bench, self)
+        self.care = Care(
+            library, self.tasks, self.shelf_state, faults.reports, self._on_bench, self
+        )
         self.strip = Strip(PLACES, tokens, self, minutes=self.settings.step_back_min)
         self.tape = Tape(tokens, self)
         self.prompt_line = PromptLine(tokens, self)
@@ -83,7 +83,6 @@ class MainWindow(QMainWindow):
         self._model: ModelPlace | None = None
         self._no_model = QWidget(self)
         self.trouble = self.told = ""
-        self._gone_asked = self._gone_asked_last = False
         self._stack = QStackedWidget(self)
         for page in (self.shelf, self._no_bench, self._no_model, self._no_record):
             self._stack.addWidget(page)
@@ -124,15 +123,15 @@ class MainWindow(QMainWindow):
         self.acts.refused.connect(self._say_trouble)
         self.acts.said.connect(self._say)
         self.acts.leaving.connect(self._on_leaving)
-        self.acts.library_wanted.connect(self.show_library)
+        self.acts.library_wanted.connect(self.care.show_library)
         self.faults.said.connect(self._say_trouble)
-        self.shelf_state.damaged.connect(self.protect)
-        if self.shelf_state.torn:
-            self.protect()
-        elif self._library.reading:
-            self.shelf.say_apart(
-                "This library is looked at for reading only.", "", self.show_library
-            )
+        care = self.care
+        care.said.connect(self._say)
+        care.refused.connect(self._say_trouble)
+        care.rung.connect(self.come_up)
+        care.leaving.connect(self.close)
+        care.apart.connect(partial(self.shelf.say_apart, care.show_library))
+        care.begin()
         for number, place in enumerate(PLACES, start=1):
             self._shortcut(f"Alt+{number}", partial(self.go, place))
         self._shortcut("Ctrl+N", partial(self.begin_study, []))
@@ -228,7 +227,7 @@ class MainWindow(QMainWindow):
         if place != "Bench":
             self.shelf_state.refresh()
         self.trouble = self.told = ""
-        self.look_after_the_folder()
+        self.care.look_after_the_folder()
         if place == "Record":
             _ = self.record
         elif place == "Model":
@@ -348,7 +347,7 @@ class MainWindow(QMainWindow):
         if change.name == "STUDY":
             self._show_place()
         if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"}:
-            self.look_after_the_folder()
+            self.care.look_after_the_folder()
 
     def begin_study(self, files: list[Path]) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""
@@ -427,78 +426,6 @@ class MainWindow(QMainWindow):
             self._clear_bench()
             self._show_place()
 
-    def look_after_the_folder(self) -> None:
-        """Say once that the library's folder is gone, and offer another place for it."""
-        if self._gone_asked or self._library.in_place:
-            return
-        self._gone_asked = True
-        QTimer.singleShot(0, self.show_gone)
-
-    def show_gone(self) -> None:
-        """The library's folder is gone: another place for what is in memory."""
-        from bralto.ui.library.gone import GoneSlip
-
-        study = self._on_bench()
-        slip = GoneSlip(self._library, study, self)
-        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        slip.moved.connect(self._go_on_in)
-        slip.open()
-
-    def _go_on_in(self, root: Path) -> None:
-        self.going_to = root
-        self.close()
-
-    def show_library(self) -> None:
-        """Where the library lies, how large it is, its backups."""
-        from bralto.ui.library.library_slip import LibrarySlip
-
-        slip = LibrarySlip(self._library, self.tasks, self)
-        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        slip.reopen.connect(self._go_on_in)
-        slip.open()
-
-    def keep_house(self) -> None:
-        """A backup where one is due, the bin emptied, strays swept: off the GUI thread."""
-        if self._library.reading or not self._library.in_place:
-            return
-        from bralto.store.housekeeping import keep_house
-
-        self.tasks.run(
-            partial(keep_house, self._library.root, self._library),
-            self._on_house,
-            self._say_trouble,
-        )
-
-    def _on_house(self, sound: bool) -> None:
-        self.shelf_state.refresh()
-        if not sound:
-            self.protect()
-
-    def protect(self) -> None:
-        """Part of the library is damaged: only read from now on, and offer the newest backup."""
-        self._library.protect()
-        from bralto.store.backups import backups
-
-        there = [one for one in backups(self._library.root) if one.kind != "replaced"]
-        words = "Part of this library is damaged. What can be read is shown; nothing is changed."
-        offer = f"Backup of {there[0].words} …" if there else "Library and backups …"
-        self.shelf.say_apart(words, offer, self.show_library)
-
-    def look_at_reports(self) -> None:
-        """Faults of an earlier run can be read, and a crash of this one is written down."""
-        if self.faults.reports.text():
-            self._say("Something went wrong in an earlier run: Settings has a report of it.")
-        self.faults.reports.watch_for_crashes()
-
-    def listen(self) -> None:
-        """A second start on the same library raises this window."""
-        if self._library.address is not None:
-            from bralto.ui.doorbell import Doorbell
-
-            doorbell = Doorbell(self._library.address, self)
-            doorbell.rung.connect(self.come_up)
-            self.closed.connect(doorbell.close)
-
     def come_up(self) -> None:
         """A second start on the same library: this window is the one."""
         self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
@@ -571,9 +498,7 @@ class MainWindow(QMainWindow):
             self.bench.rest()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if self.going_to is None and not self._library.in_place and not self._gone_asked_last:
-            self._gone_asked_last = True  # once more: closing loses what is in memory
-            self.show_gone()
+        if not self.care.may_close():
             if event is not None:
                 event.ignore()
             return
@@ -582,7 +507,7 @@ class MainWindow(QMainWindow):
             self._model.release()
         self.shelf_state.stop()
         self.tasks.close()
-        self.closed.emit()
+        self.care.release()
         super().closeEvent(event)
 
 

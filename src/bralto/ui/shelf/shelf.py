@@ -179,8 +179,9 @@ class Shelf(QWidget):
         row.addStretch(1)
         return page
 
-    def say_apart(self, words: str, offer: str, act: Callable[[], None]) -> None:
-        """Say above the studies what holds for all of them, with what can be done about it."""
+    def say_apart(self, act: Callable[[], None], words: str, offer: str) -> None:
+        """Say above the studies what holds for all of them; ``offer`` is on the button for
+        ``act``, "" for none."""
         line = QWidget(self)
         line.setObjectName("apart")
         said = QLabel(words, line)
