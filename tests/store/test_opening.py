@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import sqlite3
 import subprocess
@@ -293,3 +294,33 @@ def test_a_held_database_makes_nobody_wait(tmp_path: Path) -> None:
         other.execute("ROLLBACK")
         library.rename(study_id, "free")
         other.close()
+
+
+@pytest.mark.parametrize(
+    ("number", "kind"),
+    [
+        (errno.ENOSPC, Failure.FULL),
+        (errno.EDQUOT, Failure.FULL),
+        (errno.EROFS, Failure.READ_ONLY),
+        (errno.EACCES, Failure.READ_ONLY),
+        (errno.EIO, Failure.CANNOT_OPEN),
+        (errno.ESTALE, Failure.CANNOT_OPEN),
+    ],
+)
+def test_what_the_system_refuses_has_its_kind(
+    number: int, kind: Failure, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """By the numbers of errno(3); no file system of the tests' own refuses so."""
+    plain = os.open
+
+    def refuse(path: object, flags: int, *more: object, **other: object) -> int:
+        if str(path).endswith("library.sqlite3") and flags & os.O_CREAT:
+            raise OSError(number, os.strerror(number))
+        return plain(path, flags, *more, **other)
+
+    monkeypatch.setattr("os.open", refuse)
+    error = refused(tmp_path)
+    assert error.kind is kind
+    assert "damaged" not in str(error)
+    monkeypatch.undo()
+    Library.open(tmp_path).close()  # the lock was let go

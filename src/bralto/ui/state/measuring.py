@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from contextlib import suppress
 
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
@@ -12,6 +13,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.core.study import Picture, Study
 from bralto.core.summary import SCIENCE
+from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy, UnreadableStudyError
 from bralto.store.summaries import Digest, ShelfRow, Shown, digest_document
@@ -47,7 +49,8 @@ def measure_studies(
         if time.monotonic() > until:
             break
     if kept and not library.reading:
-        library.put_digests(kept)
+        with suppress(LibraryError):  # they are shown all the same, and measured again next time
+            library.put_digests(kept)
     return found
 
 

@@ -21,6 +21,8 @@ __all__ = ["Entry", "ShelfState"]
 _FIRST = 60
 """Studies that are listed before the window is there: more than a screen shows."""
 
+_FEW = 200
+
 _MEASURING = "measuring …"
 _UNDATED = datetime(1970, 1, 1, tzinfo=UTC)
 _SEPARATOR = "\x1f"
@@ -226,7 +228,8 @@ class ShelfState(QObject):
         """Read again what has changed, and have it measured."""
         touched = self._library.take_touched()
         if touched:
-            found = {row.id: row for row in self._library.rows(touched)}
+            ids = touched if len(touched) <= _FEW else None  # of many, all are read the faster
+            found = {row.id: row for row in self._library.rows(ids)}
             for study_id in touched:
                 row = found.get(study_id)
                 if row is None:
