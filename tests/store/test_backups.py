@@ -152,15 +152,42 @@ def test_the_bin_is_emptied_after_a_month_and_strays_after_a_week(
 
     old, fresh = add(picture_files[0]), add(picture_files[1])
     stray = library.media.path(next(iter(library.stored(old).media.values()))).parent / ".partial-x"
-    stray.write_bytes(b"half")
+    (library.root / "backups").mkdir()
+    strays = [stray, library.root / "backups/.partial-x", library.root / ".partial-settings"]
+    for path in strays:
+        path.write_bytes(b"half")
     month_ago = (datetime.now(UTC) - timedelta(days=31)).isoformat()
     library.put_binned({old: month_ago, fresh: now_utc()})
     assert keep_house(library.root, library)
     assert [row.id for row in library.rows()] == [fresh]
     assert len(list(library.media.names())) == 1
-    assert stray.exists()  # a week first: it may be under way
+    assert all(path.exists() for path in strays)  # a week first: they may be under way
     week_ago = time.time() - 8 * 24 * 3600
-    os.utime(stray, (week_ago, week_ago))
+    for path in strays:
+        os.utime(path, (week_ago, week_ago))
     keep_house(library.root, library)
-    assert not stray.exists()
+    assert not any(path.exists() for path in strays)
     assert check(library) == []
+
+
+def test_backups_that_are_made_at_once_do_not_spoil_each_other(library: Library) -> None:
+    for _ in range(20):
+        library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
+    met: list[BaseException] = []
+
+    def copy() -> None:
+        try:
+            for _ in range(5):
+                keep_backup(library.root, NOON, asked=True)
+        except BaseException as error:
+            met.append(error)
+
+    threads = [threading.Thread(target=copy) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert met == []
+    assert len(backups(library.root)) == 1  # of one and the same moment
+    assert newest_sound(library.root) is not None
+    assert not [p for p in (library.root / "backups").iterdir() if p.name.startswith(".")]

@@ -22,6 +22,7 @@ from bralto.store.database import FILE, connected
 from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
 
 __all__ = [
+    "FOLDER",
     "Backup",
     "backups",
     "keep_backup",
@@ -31,6 +32,7 @@ __all__ = [
 ]
 
 FOLDER = "backups"
+"""Of a library's folder."""
 
 # How many of each kind are kept (common practice, no source), and how much room they may take:
 # the oldest go first, the newest of each kind stays whatever its size.
@@ -133,7 +135,8 @@ class _partial:  # noqa: N801 - used like a function
 
     def __init__(self, path: Path) -> None:
         self._path = path
-        self._partial = path.with_name(f"{PARTIAL}{path.name}")
+        # A name of its own: two that are made at once must not write into each other.
+        self._partial = path.with_name(f"{PARTIAL}{os.urandom(4).hex()}-{path.name}")
 
     def __enter__(self) -> Path:
         self._clear()

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from bralto.store.backups import keep_backup
+from bralto.disk.private import PARTIAL
+from bralto.store.backups import FOLDER, keep_backup
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 
@@ -39,5 +41,15 @@ def keep_house(root: Path, library: Library) -> bool:
     if old:
         library.media.remove(library.erase(old))
     library.media.sweep(library.media_in_use(), _STRAY_S)
+    for folder in (root, root / FOLDER):
+        _sweep_partial(folder, now.timestamp() - _STRAY_S)
     library.media.close_to_others()
     return True
+
+
+def _sweep_partial(folder: Path, latest: float) -> None:
+    """Files that a kill left half written, once they are that old (seconds since 1970)."""
+    for path in folder.glob(f"{PARTIAL}*"):
+        with suppress(OSError):
+            if path.stat().st_mtime < latest:
+                path.unlink()
