@@ -69,12 +69,30 @@ def make_window(library: Library, tokens: Tokens | None = None, *, later_ms: int
 
 def run_window(folder: Path | None = None) -> int:
     """Open the window on a library and stay until it is closed; gives the exit status."""
-    root = (folder or library_folder()).absolute()
-    while True:
-        status, root_next = _run_once(root)
-        if root_next is None:
-            return status
-        root = root_next
+    root: Path | None = (folder or library_folder()).absolute()
+    application: QApplication | None = None
+    status = 0
+    while root is not None:
+        library: Library | None = None
+        trouble: LibraryError | None = None
+        try:
+            library = _open_or_ring(root)
+            if library is None:
+                return 0
+        except LibraryError as error:
+            trouble = error
+        if application is None:
+            # Held until the end: faces and shaped words that are kept die with it.
+            application = make_application(Settings(root).text_scale)
+        if library is None:
+            assert trouble is not None
+            print(f"bralto: {trouble}", file=sys.stderr)
+            library = _ask(root, trouble)
+        if library is None:
+            return 2
+        with library:
+            status, root = _stay(application, library)
+    return status
 
 
 def _open_or_ring(root: Path) -> Library | None:
@@ -99,46 +117,36 @@ def _open_or_ring(root: Path) -> Library | None:
             time.sleep(0.1)
 
 
-def _run_once(root: Path) -> tuple[int, Path | None]:
+def _ask(root: Path, trouble: LibraryError) -> Library | None:
+    """What to do without this library: another one, it again, or None to leave."""
+    from bralto.ui.library.no_library import ask  # few starts need it
+
+    return ask(root, trouble, theme())
+
+
+def _stay(application: QApplication, library: Library) -> tuple[int, Path | None]:
     """The window on one library; gives the exit status, and the library to go on with or None."""
-    library: Library | None = None
-    trouble: LibraryError | None = None
     try:
-        library = _open_or_ring(root)
-        if library is None:
-            return 0, None
-    except LibraryError as error:
-        trouble = error
-    application = make_application(Settings(root).text_scale)
-    if trouble is not None:
-        from bralto.ui.library.no_library import ask  # few starts need it
-
-        print(f"bralto: {trouble}", file=sys.stderr)
-        library = ask(root, trouble, theme())
-        if library is None:
+        window = make_window(library, later_ms=_LATER_MS)
+    except LibraryError as error:  # not even a list of its studies can be read
+        library.close()
+        found = _ask(library.root, error)
+        if found is None:
             return 2, None
-    assert library is not None
-    with library:
-        try:
-            window = make_window(library, later_ms=_LATER_MS)
-        except LibraryError as error:  # not even a list of its studies can be read
-            from bralto.ui.library.no_library import ask
-
-            library.close()
-            found = ask(root, error, theme())
-            if found is None:
-                return 2, None
-            found.close()
-            return 0, root
-        window.faults.install()
-        QTimer.singleShot(_LATER_MS, _collect_again)
-        QTimer.singleShot(_LATER_MS, window.care.listen)
-        QTimer.singleShot(_LATER_MS, window.care.look_at_reports)
-        QTimer.singleShot(_HOUSEKEEPING_MS, window.care.keep_house)
-        window.show()
-        status = application.exec()
-        going_to = window.care.going_to
-        window.deleteLater()
+        found.close()
+        return 0, found.root
+    window.faults.install()
+    for after_ms, act in (
+        (_LATER_MS, _collect_again),
+        (_LATER_MS, window.care.listen),
+        (_LATER_MS, window.care.look_at_reports),
+        (_HOUSEKEEPING_MS, window.care.keep_house),
+    ):
+        QTimer.singleShot(after_ms, act)
+    window.show()
+    status = application.exec()
+    going_to = window.care.going_to
+    window.deleteLater()
     return status, going_to
 
 

@@ -531,3 +531,77 @@ def test_house_is_kept_once_a_start(window: MainWindow, qtbot: QtBot, demo_copy:
     assert len(list((demo_copy / "backups").glob("weekly-*.sqlite3"))) == 1
     assert window._library.find(old.id) is None
     assert window.shelf_state.entry(old.id) is None
+
+
+# The whole way, in a process of its own
+
+_WHOLE_WAY = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication, QPushButton
+import bralto.app
+way, root, other = sys.argv[1], Path(sys.argv[2]), Path(sys.argv[3])
+done = []
+def look():
+    for window in QApplication.topLevelWidgets():
+        kind = type(window).__name__
+        if not window.isVisible() or kind in done:
+            continue
+        if kind == "NoLibrary":
+            done.append(kind)
+            window.findChild(QPushButton, "restore").click()
+        elif kind == "GoneSlip":
+            done.append(kind)
+            other.mkdir()
+            window.move_to(other)
+        elif kind == "MainWindow" and way == "gone" and "away" not in done:
+            done.append("away")
+            root.rename(root.with_name("away"))
+            window.care.look_after_the_folder()
+        elif kind == "MainWindow" and len(done) == (2 if way == "gone" else 1):
+            window.grab()
+            print(window._library.root.name, len(window.shelf_state.entries), flush=True)
+            window.close()
+        return
+clock = QTimer()
+plain = bralto.app.make_application
+def made(percent=100):
+    application = plain(percent)
+    clock.setInterval(100)
+    clock.timeout.connect(look)
+    clock.start()
+    return application
+bralto.app.make_application = made
+sys.exit(bralto.app.run_window(root))
+"""
+
+
+@pytest.mark.parametrize("way", ["table lost", "pages zeroed", "gone"])
+def test_the_program_goes_on_with_the_library_that_was_chosen(
+    way: str, demo_copy: Path, tmp_path: Path
+) -> None:
+    """From a library that cannot be had to a window with its studies, without a second start."""
+    path = demo_copy / "library.sqlite3"
+    if way != "gone":
+        keep_backup(demo_copy, now())
+        connection = sqlite3.connect(path)
+        query = "SELECT rootpage FROM sqlite_master WHERE tbl_name = 'study' AND rootpage > 0"
+        pages = [page for (page,) in connection.execute(query)]
+        if way == "table lost":
+            connection.execute("DROP TABLE study")
+            connection.commit()
+            pages = []
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        connection.close()
+        data = bytearray(path.read_bytes())
+        for page in pages:
+            data[(page - 1) * 4096 : page * 4096] = bytes(4096)
+        path.write_bytes(bytes(data))
+    done = subprocess.run(
+        [sys.executable, "-c", _WHOLE_WAY, way, str(demo_copy), str(tmp_path / "other")],
+        capture_output=True, text=True, timeout=60, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert done.stdout == ("other 15\n" if way == "gone" else "library 15\n")
+    assert ("the library is damaged" in done.stderr) == (way == "table lost")

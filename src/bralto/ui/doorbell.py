@@ -22,6 +22,7 @@ class Doorbell(QObject):
         super().__init__(parent)
         self._socket: socket.socket | None = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
         self._socket.setblocking(False)
+        self._notifier: QSocketNotifier | None = None
         try:
             self._socket.bind(address)
             self._socket.listen(4)
@@ -51,6 +52,8 @@ class Doorbell(QObject):
     def close(self) -> None:
         """Listen no more."""
         if self._socket is not None:
+            if self._notifier is not None:
+                self._notifier.setEnabled(False)
             self._socket.close()
             self._socket = None
 
