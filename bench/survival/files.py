@@ -10,6 +10,7 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Callable, Iterator
+from copy import deepcopy
 from itertools import chain
 from pathlib import Path
 
@@ -97,7 +98,7 @@ def _exchanged(text: bytes, chance: random.Random, count: int) -> Iterator[bytes
             elif isinstance(holder, dict) and chance.random() < 0.2:
                 holder[f"{key}_"] = holder[key]
             else:
-                holder[key] = chance.choice(_ODD)  # type: ignore[index]
+                holder[key] = deepcopy(chance.choice(_ODD))  # type: ignore[index]
         yield json.dumps(made).encode()
 
 
