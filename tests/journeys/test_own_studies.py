@@ -248,6 +248,23 @@ def test_a_card_is_dragged_out_of_the_window_as_a_bundle(shelf: Shelf) -> None:
     assert read_bundle(files[0]).title == titles(shelf)[0]
 
 
+@pytest.mark.parametrize(
+    "title", ["a/b: c?", "...", "", "\x1b[2J", "画" * 300, "🎨" * 200, "x" * 300]
+)
+def test_whatever_a_study_is_called_it_has_a_file_name(
+    title: str, window: MainWindow, shelf: Shelf, qtbot: QtBot, tmp_path: Path
+) -> None:
+    shelf.state.rename(shelf.state.entries[0], title)
+    shelf.state.rename(shelf.state.entries[1], title)
+    data = shelf.entries.mimeData([shelf.entries.index(i, 0) for i in (0, 1)])
+    names = {Path(url.toLocalFile()).name for url in data.urls()}
+    assert len(names) == 2
+    assert all(len(name.encode()) < 200 and name.isprintable() for name in names)
+    window.acts.write_to(list(shelf.state.entries[:1]), [tmp_path / names.pop()])
+    settle(qtbot, window)
+    assert len(list(tmp_path.glob("*.bralto"))) == 1
+
+
 def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
     window: MainWindow, shelf: Shelf, qtbot: QtBot, tmp_path: Path
 ) -> None:

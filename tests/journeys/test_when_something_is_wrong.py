@@ -459,6 +459,9 @@ def test_a_photo_whose_sheet_is_put_off_is_kept_and_that_is_said(
     assert "kept without its sheet" in window.prompt_line.prompt.lead
     stored = window._library.stored(study.id)
     assert window._library.media.is_sound(stored.media["by lamplight"])
+    study.skip()  # one goes on, and the prompt says what is next again
+    assert "kept without its sheet" not in window.prompt_line.prompt.lead
+    assert window.prompt_line.prompt.lead == window.bench.prompt().lead
 
 
 def test_a_photo_that_is_left_out_leaves_nothing_behind(

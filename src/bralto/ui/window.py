@@ -344,6 +344,9 @@ class MainWindow(QMainWindow):
         bench.deleteLater()
 
     def _on_study(self, change: Change) -> None:
+        if change.name in {"MARKS", "PICTURE", "PASS", "STEP"} and (self.told or self.trouble):
+            self._forget_trouble()  # one has gone on
+            self._show_prompt()
         if change.name == "STUDY":
             self._show_place()
         if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"}:

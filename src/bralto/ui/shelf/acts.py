@@ -22,6 +22,9 @@ if TYPE_CHECKING:
 
 __all__ = ["Acts"]
 
+_LONGEST_NAME = 160
+"""Bytes of a file's name, of the 255 that most disks know; an ending and a number come to it."""
+
 STUDIES = "Studies (*.bralto *.json);;All files (*)"
 
 
@@ -277,7 +280,8 @@ def _studies(chosen: list[Entry]) -> str:
 def _file_name(title: str) -> str:
     """A title as a file's name: no separators, no leading dot, not too long for any disk."""
     clean = "".join(c if c.isprintable() and c not in '/\\:*?"<>|' else " " for c in title)
-    return " ".join(clean.split()).lstrip(".")[:80] or "study"
+    name = " ".join(clean.split()).lstrip(".").encode()[:_LONGEST_NAME]
+    return name.decode("utf-8", "ignore").strip() or "study"
 
 
 def _targets(folder: Path, chosen: list[Entry]) -> list[Path]:
