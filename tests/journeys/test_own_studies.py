@@ -275,6 +275,7 @@ def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
     assert "not a Bralto study" in window.prompt_line.prompt.lead
     assert len(titles(shelf)) == 16
     assert "Pencil and paper, a head" in titles(shelf)
+    assert [entry.title for entry in shelf.selected()] == ["Pencil and paper, a head"]
 
 
 def test_an_edit_that_the_library_refuses_leaves_no_dead_step(

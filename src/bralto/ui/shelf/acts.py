@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QTemporaryDir, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
@@ -36,6 +36,7 @@ class Acts(QObject):
     leaving = pyqtSignal(list)
     """Ids of studies that are about to go into the bin or for good."""
     arrived = pyqtSignal(list)
+    """Ids of studies that were read in."""
     library_wanted = pyqtSignal()
 
     def __init__(
@@ -63,6 +64,7 @@ class Acts(QObject):
     def menu(self, parent: QWidget, look_at: Callable[[str], None]) -> QMenu:
         """What can be done now."""
         menu = QMenu(parent)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         chosen, state = self.selected(), self._state
 
         def add(words: str, keys: str, act: Callable[[], object], on: bool = True) -> None:

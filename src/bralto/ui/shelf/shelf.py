@@ -80,6 +80,7 @@ class Shelf(QWidget):
         assert selection is not None
         selection.selectionChanged.connect(lambda *_: self.prompt_changed.emit())
         acts.selected = self.selected
+        acts.arrived.connect(self._show_arrived)
         self._title = QLabel(self)
         self._title.setObjectName("panel")
         self._count = QLabel(self)
@@ -258,6 +259,17 @@ class Shelf(QWidget):
         assert selection is not None
         rows = sorted(index.row() for index in selection.selectedIndexes())
         return [self.state.entries[row] for row in rows if row < len(self.state.entries)]
+
+    def _show_arrived(self, ids: list[str]) -> None:
+        """Select what was read in."""
+        self.look_at("shelf")
+        self.list.clearSelection()
+        selection = self.list.selectionModel()
+        assert selection is not None
+        for row in filter(lambda row: row >= 0, map(self.entries.row_of, ids)):
+            index = self.entries.index(row, 0)
+            selection.select(index, selection.SelectionFlag.Select)
+            self.list.scrollTo(index)
 
     def _selected_count(self) -> int:
         """How many are selected; by stretches, thousands are few."""
