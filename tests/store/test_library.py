@@ -130,6 +130,19 @@ def test_an_erased_study_leaves_no_rows_and_says_which_pictures_are_free(library
     connection.close()
 
 
+def test_what_is_erased_is_in_no_file_any_more(library: Library) -> None:
+    """Names are the learner's own, and perhaps a model's."""
+    kept = library.add(replace(study_of(figure_marks(), {}), title="Net mender"), {}, MADE)
+    gone = library.add(replace(study_of(figure_marks(), {}), title="Zimtstern-Modell"), {}, MADE)
+    library.put_tags({gone: ["Pfauenauge"]})
+    library.erase([gone])
+    files = b"".join(path.read_bytes() for path in library.root.glob("library.sqlite3*"))
+    assert b"Net mender" in files
+    assert b"Zimtstern" not in files
+    assert b"Pfauenauge" not in files
+    assert library.find(kept) is not None
+
+
 def test_names_tags_bin_and_hidden_are_kept_and_renaming_measures_nothing_anew(
     library: Library,
 ) -> None:

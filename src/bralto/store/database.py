@@ -106,6 +106,7 @@ class Database:
                 # A log that is on disk when a gesture ends.
                 made.execute("PRAGMA journal_mode = WAL")
                 made.execute("PRAGMA synchronous = FULL")
+                made.execute("PRAGMA secure_delete = ON")  # what is deleted is gone from its page
         except BaseException:
             made.close()
             raise
@@ -154,6 +155,11 @@ class Database:
             raise LibraryError(Failure.READ_ONLY, f"{self._root}: {words}")
         with self.using() as connection, transaction(connection):
             yield connection
+
+    def settle(self) -> None:
+        """Bring the log into the database and empty it, where nobody reads it just now."""
+        with suppress(LibraryError), self.using() as connection:
+            connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def protect(self) -> None:
         """Change nothing any more: what is damaged must not be written to."""

@@ -362,6 +362,7 @@ class Library:
             for study_id in ids:
                 writing.erase_study(connection, study_id)
             free = before - media_in_use(connection)
+        self._database.settle()
         self._touched.update(ids)
         return free
 
