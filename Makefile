@@ -36,7 +36,7 @@ shots: $(STAMP)
 bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
 
-# Kills, full disks, damage and hostile files; a quarter of an hour.
+# Kills, full disks, damage and hostile files; ten minutes.
 survive: $(STAMP)
 	$(BIN)/python bench/survive.py
 

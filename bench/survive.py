@@ -14,6 +14,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from survival import files, kills, rooms
@@ -49,27 +50,33 @@ def main() -> int:
     parser.add_argument("--only", help="scenes whose name has this")
     asked = parser.parse_args()
     share = 0.012 if asked.short else 1.0
+    chosen = {n: scene for n, scene in SCENES.items() if not asked.only or asked.only in n}
     rows, bad = [], 0
-    for name, scene in SCENES.items():
-        if asked.only and asked.only not in name:
-            continue
-        scratch = Path(tempfile.mkdtemp(prefix="bralto-survive-"))
-        begun = time.monotonic()
-        try:
-            tally = scene(scratch, share)
-        finally:
-            shutil.rmtree(scratch, ignore_errors=True)
-        took = time.monotonic() - begun
-        bad += tally.bad
-        rows.append((name, tally, took))
-        print(tally.line(name, took), flush=True)
-        for what in tally.notes[:5]:
-            print(f"    {what}", flush=True)
+    # Two at a time: a scene waits for its processes, and each of these is one.
+    with ThreadPoolExecutor(2) as pool:
+        running = [(n, pool.submit(_play, scene, share)) for n, scene in chosen.items()]
+        for name, result in running:
+            tally, took = result.result()
+            bad += tally.bad
+            rows.append((name, tally, took))
+            print(tally.line(name, took), flush=True)
+            for what in tally.notes[:5]:
+                print(f"    {what}", flush=True)
     if not asked.short and not asked.only:
         _write(rows)
     rounds = sum(tally.rounds for _, tally, _ in rows)
     print(f"{rounds} rounds, {bad} of them bad")
     return 1 if bad else 0
+
+
+def _play(scene: Callable[[Path, float], Tally], share: float) -> tuple[Tally, float]:
+    scratch = Path(tempfile.mkdtemp(prefix="bralto-survive-"))
+    begun = time.monotonic()
+    try:
+        tally = scene(scratch, share)
+    finally:
+        shutil.rmtree(scratch, ignore_errors=True)
+    return tally, time.monotonic() - begun
 
 
 def _write(rows: list[tuple[str, Tally, float]]) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import zipfile
 from dataclasses import replace
 from pathlib import Path
@@ -152,6 +153,31 @@ def test_a_damaged_copy_heals_when_the_same_photo_comes_in_again(
     assert library.media.put(clean) == name
     assert library.media.is_sound(name)
     assert library.media.thumbnail(name).read_bytes() == clean.thumbnail
+
+
+@pytest.mark.parametrize("refused_at", range(6))
+def test_a_picture_that_the_disk_refuses_leaves_nothing_whichever_step_it_was(
+    refused_at: int, library: Library, picture_files: tuple[Path, Path],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    """Each write is an `os.fsync` here: of a folder, of the file, of the thumbnail."""
+    plain, left = os.fsync, refused_at
+
+    def refuse(handle: int) -> None:
+        nonlocal left
+        left -= 1
+        if left < 0:
+            raise OSError(28, "No space left on device")
+        plain(handle)
+
+    clean = clean_picture(picture_files[0])
+    monkeypatch.setattr("os.fsync", refuse)
+    try:
+        library.media.put(clean)
+    except UserError:
+        assert [path for path in (library.root / "media").rglob("*") if path.is_file()] == []
+    else:
+        assert left >= 0
 
 
 def test_a_refused_study_takes_its_pictures_out_again_but_not_anothers(

@@ -69,16 +69,19 @@ class MediaFolder:
     def _write(self, name: str, data: bytes) -> bool:
         """Write a file where it is not there whole; gives whether it was written."""
         path = self._root / name
+        there = path.exists()
         try:
             # Not with its parents: where the library's folder is gone it must not come back empty.
             for folder in (self._root, path.parent):
                 if not folder.exists():
                     make_private_folder(folder)
                     sync_folder(folder.parent)
-            if _holds(path, data):
+            if there and _holds(path, data):
                 return False
             write_private(path, data)  # one that was emptied or cut short is healed so
         except OSError as error:
+            if not there:  # it may have its name already, and its folder not be on disk
+                path.unlink(missing_ok=True)
             raise of_system(error, self._root) from None
         return True
 
