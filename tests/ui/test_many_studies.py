@@ -14,7 +14,7 @@ from tests.ui.conftest import Opener, settle
 
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
-from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
+from bralto.ui.record.chart import MOST_DOTS, Chart, Dot
 from bralto.ui.state.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
@@ -34,7 +34,7 @@ def chart_of(shown: tuple[Dot, ...], qtbot: QtBot) -> Chart:
     chart = Chart(LIGHT)
     qtbot.addWidget(chart)
     chart.resize(600, 120)
-    chart.show_dots(shown, running_median([dot.value for dot in shown]))
+    chart.show_dots(shown)
     return chart
 
 

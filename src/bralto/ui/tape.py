@@ -96,7 +96,12 @@ class Tape(QWidget):
             self._segment(painter, segment)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(tokens.colour("ink"))
+        before = -1
         for share, tall in self._bars:
+            at = round(self._x(share))
+            if at == before:
+                continue  # thousands of studies are not thousands of bars
+            before = at
             high = 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
             painter.drawRect(QRectF(self._x(share) - 1.5, HEIGHT - 2.0 - high, 3.0, high))
         painter.end()

@@ -30,8 +30,10 @@ _Counted = tuple[str, float, Summary]
 
 _FIGURES, _LIST = 200, 300
 _MARGIN, _BETWEEN = 24, 28
+_LAST = 12
+"""Studies that the figures rest on: the last five, and the five before."""
 _ONE_BY_ONE = "a dot each study, the line the middle of the last five; lower is closer"
-_TOGETHER = "bands: the middle 80 % of studies that fall together; lower is closer"
+_TOGETHER = "bands: the middle 80 % of studies that fall together, the line their middle"
 _WORDS = {
     "miss": ("Typical miss", "heads", "of the short set, after the best fit"),
     "heights": ("Heights", "heads", "median of a study"),
@@ -248,9 +250,9 @@ class Record(QWidget):
         for key, chart in self.charts.items():
             dots = tuple(dots_of[key])
             self._show_row(key, bool(dots) or key != "shapes")  # few studies have any
-            course = running_median([dot.value for dot in dots])
-            chart.show_dots(dots, course)
-            self._figures[key].show_values(course, chart.top())
+            chart.show_dots(dots)
+            last = running_median([dot.value for dot in dots[-_LAST:]])
+            self._figures[key].show_values(last, chart.top())
             together = together or len(dots) > MOST_DOTS
         self._headings[1].say("", _TOGETHER if together else _ONE_BY_ONE, "")
         self.studies.update()
