@@ -112,10 +112,11 @@ def test_a_study_measured_by_an_earlier_science_is_measured_again(
 
 
 def test_a_picture_is_laid_for_its_card_once(
-    open_window: Opener, demo_copy: Path, monkeypatch: pytest.MonkeyPatch
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = open_window(demo_copy)
     window.grab()
+    settle(qtbot, window)  # they are written off the GUI thread
     cards = sorted((demo_copy / "media").glob("??/*.card-*.jpg"))
     assert len(cards) >= 16
     assert {path.stat().st_mode & 0o777 for path in cards} == {0o600}
