@@ -26,5 +26,6 @@ def run() -> None:
     # window turns the collector on again once it stands.
     gc.disable()
     from bralto.app import run_window
+    from bralto.cli.terminal import leave
 
-    sys.exit(run_window(folder))
+    leave(run_window(folder))

@@ -365,7 +365,8 @@ def run(*_):
     QTimer.singleShot(1000, QApplication.quit)
     return plain()
 QApplication.exec = staticmethod(run)
-sys.exit(bralto.app.run_window(Path(sys.argv[1])))
+from bralto.cli.terminal import leave
+leave(bralto.app.run_window(Path(sys.argv[1])))
 """
 
 
@@ -576,7 +577,8 @@ def made(percent=100):
     clock.start()
     return application
 bralto.app.make_application = made
-sys.exit(bralto.app.run_window(root))
+from bralto.cli.terminal import leave
+leave(bralto.app.run_window(root))
 """
 
 
@@ -605,6 +607,6 @@ def test_the_program_goes_on_with_the_library_that_was_chosen(
         [sys.executable, "-c", _WHOLE_WAY, way, str(demo_copy), str(tmp_path / "other")],
         capture_output=True, text=True, timeout=60, check=False,
     )  # fmt: skip
-    assert done.returncode == 0, done.stderr
+    assert done.returncode == 0, (done.returncode, done.stdout, done.stderr)
     assert done.stdout == ("other 15\n" if way == "gone" else "library 15\n")
     assert ("the library is damaged" in done.stderr) == (way == "table lost")

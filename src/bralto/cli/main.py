@@ -21,7 +21,7 @@ from bralto.cli import (
     views,
     window,
 )
-from bralto.cli.terminal import printable
+from bralto.cli.terminal import leave, printable
 from bralto.core.errors import UserError
 
 __all__ = ["OWN_FAULT", "app", "run"]
@@ -80,7 +80,10 @@ def run(arguments: list[str] | None = None) -> None:
         where = f"; {reports.folder} has a report of it" if kept else ""
         _say(f"something went wrong inside Bralto ({type(error).__name__}){where}")
         sys.exit(OWN_FAULT)
-    sys.exit(status if isinstance(status, int) else 0)
+    code = status if isinstance(status, int) else 0
+    if arguments is not None:  # called by somebody who goes on
+        sys.exit(code)
+    leave(code)
 
 
 def _say(message: str) -> None:
