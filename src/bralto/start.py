@@ -22,8 +22,8 @@ def run() -> None:
 
         run_command()
         return
-    # What is loaded now stays: looking through it again and again is a tenth of the start. The
-    # window turns the collector on again once it stands.
+    # What is loaded now stays: looking through it again and again is for nothing. The window
+    # turns the collector on again once it stands.
     gc.disable()
     from bralto.app import run_window
     from bralto.cli.terminal import leave

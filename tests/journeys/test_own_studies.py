@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
 
 from bralto.ui.shelf.shelf import Shelf
-from bralto.ui.shelf.slips import EraseSlip, NameSlip, TagSlip
+from bralto.ui.shelf.study_slips import EraseSlip, NameSlip, TagSlip
 from bralto.ui.window import MainWindow
 
 CTRL, NONE = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.NoModifier
@@ -77,7 +77,7 @@ def test_several_go_into_the_bin_and_undo_brings_them_back(
 def test_from_the_bin_a_study_comes_back_or_goes_for_good_with_its_pictures(
     window: MainWindow, shelf: Shelf, qtbot: QtBot, demo_copy: Path
 ) -> None:
-    library = window._library
+    library = window.library
     choose(shelf, qtbot, 0, 1)
     first, second = shelf.selected()
     media = set(library.stored(first.id).media.values())
@@ -143,7 +143,7 @@ def test_a_study_is_renamed_also_while_it_is_on_the_bench(
     study = window.bench.study
     assert study.set_mark("drawing", "crown", study.picture("drawing").marks["chin"]) is False
     study.set_grade("exacting")  # the bench still has the study's last version
-    assert window._library.find(study.id).grade == "exacting"
+    assert window.library.find(study.id).grade == "exacting"
     window.go("Shelf")
     assert titles(shelf)[2] == "Chain maker, again"
 
@@ -161,12 +161,12 @@ def test_tags_are_given_found_and_taken_away(
     choose(shelf, qtbot, 1, 2)
     key(window, qtbot, Qt.Key.Key_T, CTRL)
     slip = window.findChild(TagSlip)
-    half = {name: box.checkState() for name, box in slip._boxes.items()}
+    half = {name: box.checkState() for name, box in slip.boxes.items()}
     assert half == {
         "hands": Qt.CheckState.PartiallyChecked,
         "quick ones": Qt.CheckState.PartiallyChecked,
     }
-    slip._boxes["hands"].setCheckState(Qt.CheckState.Unchecked)
+    slip.boxes["hands"].setCheckState(Qt.CheckState.Unchecked)
     qtbot.mouseClick(slip.keep, LEFT)
     assert [entry.tags for entry in shelf.state.entries[:3]] == [
         ("hands", "quick ones"), ("quick ones",), (),
@@ -174,7 +174,7 @@ def test_tags_are_given_found_and_taken_away(
     key(window, qtbot, Qt.Key.Key_F, CTRL)
     qtbot.keyClicks(shelf.finder, "HANDS")
     assert len(titles(shelf)) == 1
-    assert "1 study with" in shelf._count.text()
+    assert "1 study with" in shelf.counted.text()
     shelf.finder.setText("try oar")
     assert titles(shelf)
     assert all("Oar" in title for title in titles(shelf))
@@ -216,7 +216,7 @@ def test_a_study_goes_out_as_a_bundle_and_comes_back_by_dropping_it(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:  # fmt: skip
     (name,) = choose(shelf, qtbot, 2)
-    source = window._library.stored(shelf.selected()[0].id)
+    source = window.library.stored(shelf.selected()[0].id)
     out = tmp_path / "out.bralto"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
     key(window, qtbot, Qt.Key.Key_E, CTRL)
@@ -233,10 +233,10 @@ def test_a_study_goes_out_as_a_bundle_and_comes_back_by_dropping_it(
     )
     settle(qtbot, other)
     assert titles(other.shelf) == [name]
-    back = other._library.stored(other.shelf_state.entries[0].id)
+    back = other.library.stored(other.shelf_state.entries[0].id)
     assert back.study == source.study
     assert back.media == source.media  # byte for byte the same pictures
-    assert all(other._library.media.is_sound(one) for one in back.media.values())
+    assert all(other.library.media.is_sound(one) for one in back.media.values())
 
 
 def test_a_card_is_dragged_out_of_the_window_as_a_bundle(shelf: Shelf) -> None:
@@ -282,7 +282,7 @@ def test_an_edit_that_the_library_refuses_leaves_no_dead_step(
     window: MainWindow, shelf: Shelf, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """As on a disk that is full; here the database is told to be for reading only."""
-    database = window._library._database
+    database = window.library._database
     before = titles(shelf)
     monkeypatch.setattr(database, "reading", True)
     shelf.state.bin(shelf.state.entries[:1], "2026-11-01T10:00:00Z")

@@ -103,7 +103,7 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     study.choose_state("block-in")
     settle(qtbot, window)
     assert study.picture("drawing").file == "drawing-block-in.jpg"
-    kept = window._library.stored(study.id).study
+    kept = window.library.stored(study.id).study
     assert [state.name for state in kept.states] == ["block-in", "evening", "second evening"]
     assert kept.states[-1].picture.sheet.size_mm == SIZE
 
@@ -284,7 +284,7 @@ def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
     photo_of_sheet(folder / "old.jpg", 0.0)
     arrivals = window.arrivals
     arrivals.set_drop_folder(folder)
-    assert Settings(window._library.root).drop_folder == folder
+    assert Settings(window.library.root).drop_folder == folder
     with qtbot.waitSignal(arrivals.watch.arrived, timeout=10_000) as told:
         photo_of_sheet(folder / "new.jpg", 10.0)
         (folder / "note.txt").write_text("no picture")

@@ -107,7 +107,7 @@ def test_keys_and_clicks_at_random_break_nothing(
 ) -> None:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("", ""))
     window = open_window(demo_copy)
-    library, old = window._library, window._library.studies()[0]
+    library, old = window.library, window.library.studies()[0]
     study = kinds(old)[kind]
     media = {key: name for key, name in old.media.items() if key or study.reference}
     if not study.states:

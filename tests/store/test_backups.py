@@ -104,6 +104,31 @@ def test_a_backup_is_put_back_and_what_was_there_is_kept(tmp_path: Path) -> None
         assert {row.id for row in library.rows()} == {first, second}
 
 
+def test_where_putting_back_fails_the_library_is_as_it_was_with_its_log(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    root = tmp_path / "library"
+    with Library.open(root) as library:
+        library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
+        backup = keep_backup(root, NOON, asked=True)
+        assert backup is not None
+        library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
+        before = {path.name: path.read_bytes() for path in root.glob("library.sqlite3*")}
+        assert before["library.sqlite3-wal"]  # the second study is in the log alone
+
+        def refuse(_: Path) -> None:
+            raise OSError(28, "No space left on device")
+
+        monkeypatch.setattr("bralto.disk.private.sync_file", refuse)
+        with pytest.raises(UserError, match="full"):
+            library.restore(backup)
+        after = {path.name: path.read_bytes() for path in root.glob("library.sqlite3*")}
+    assert after == before
+    assert [one.kind for one in backups(root)] == ["asked"]
+    with Library.open(root) as library:
+        assert library.count() == 2
+
+
 def test_a_damaged_library_pushes_no_sound_backup_out(library: Library) -> None:
     for _ in range(30):
         library.add(study_of(figure_marks(), figure_marks()), {}, MADE)

@@ -185,7 +185,7 @@ def test_no_label_lies_on_another_with_forty_marks(
 ) -> None:
     """Eleven places of the learner's own, all near the knees, beside the 29 of the view."""
     window = open_window(demo_copy)
-    library, old = window._library, window._library.studies()[0]
+    library, old = window.library, window.library.studies()[0]
     anchors = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(11))
     seen, drawn = old.study.reference, old.study.states[-1]
 

@@ -42,7 +42,7 @@ def bench(window: MainWindow) -> Bench:
 
 
 def kept(window: MainWindow):
-    return window._library.stored(window.bench.study.id).study
+    return window.library.stored(window.bench.study.id).study
 
 
 def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(

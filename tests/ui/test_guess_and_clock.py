@@ -25,7 +25,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def stored(window: MainWindow, bench: Bench):
-    return window._library.stored(bench.study.id).study
+    return window.library.stored(bench.study.id).study
 
 
 def test_no_figure_is_shown_until_the_eye_has_answered(
@@ -107,7 +107,7 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
 
 def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
     """The same reference without a drawing, one mark short of the short set."""
-    library: Library = window._library
+    library: Library = window.library
     old = library.stored(bench.study.id)
     marks = {k: m for k, m in old.study.reference.marks.items() if k != "knee_l"}
     study = replace(old.study, reference=replace(old.study.reference, marks=marks), states=())
@@ -130,7 +130,7 @@ def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_tur
     again = begin_alone(window, bench, qtbot)
     again.study.place("reference", 400.0, 700.0, 1.0)
     assert not again.middle.guessing
-    assert not Settings(window._library.root).guess_first
+    assert not Settings(window.library.root).guess_first
 
 
 def test_too_few_marks_to_ask_about_are_said(
@@ -182,7 +182,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
         window.strip.tick()
     study_id = study.id
     window.open_study(window.shelf_state.entries[1].id)  # leaving it keeps the rest
-    seconds = window._library.stored(study_id).study.extra["bench"]["seconds"]
+    seconds = window.library.stored(study_id).study.extra["bench"]["seconds"]
     assert seconds == {"edges": 90.0, "tilts": 40.0}
     window.open_study(study_id)
     settle(qtbot, window)
@@ -212,7 +212,7 @@ def test_settings_are_kept_and_hold_at_once(window: MainWindow, qtbot: QtBot) ->
     window.strip.tick()
     window.strip.grab()
     assert "Step back" not in window.prompt_line.prompt.lead  # never
-    kept = Settings(window._library.root)
+    kept = Settings(window.library.root)
     assert (kept.step_back_min, kept.guess_first, kept.text_scale) == (0, False, 150)
     slip.accept()
 

@@ -63,7 +63,7 @@ def window(open_window: Opener, demo_copy: Path) -> MainWindow:
 
 
 def imagined(window: MainWindow, qtbot: QtBot, *, marked: bool) -> Bench:
-    library = window._library
+    library = window.library
     old = library.stored(window.shelf_state.entries[0].id)
     state = old.study.states[-1]
     if not marked:
@@ -98,7 +98,7 @@ def test_the_canon_stands_level_with_the_ladder_and_can_be_exchanged(
     study.set_canon("eight-heads")
     assert reading(bench, "height.crotch").reference == 4.0
     assert bench.reference.at("crotch").y() == pytest.approx(bench.ladder.y_of(4.0), abs=0.6)
-    assert window._library.find(study.id).canon == "eight-heads"
+    assert window.library.find(study.id).canon == "eight-heads"
     for one in study.passes:
         study.enter_pass(one.key)
         window.grab()

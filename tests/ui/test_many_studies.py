@@ -103,7 +103,7 @@ def test_only_what_changed_is_read_and_measured_again(
 def test_a_study_measured_by_an_earlier_science_is_measured_again(
     open_window: Opener, demo_copy: Path
 ) -> None:
-    library = open_window(demo_copy)._library
+    library = open_window(demo_copy).library
     rows = library.rows()
     assert {row.science for row in rows} == {SCIENCE}
     library.put_digests([(row.id, row.version, SCIENCE - 1, row.document) for row in rows[:2]])
@@ -124,9 +124,9 @@ def test_a_picture_is_laid_for_its_card_once(
     def never(*_: object) -> None:
         raise AssertionError("laid a second time")
 
-    monkeypatch.setattr("bralto.ui.shelf.laid.lay_for_card", never)
+    monkeypatch.setattr("bralto.ui.shelf.card_picture.lay_for_card", never)
     open_window(demo_copy).grab()
-    window._library.media.sweep(set(), -1.0)
+    window.library.media.sweep(set(), -1.0)
     assert not list((demo_copy / "media").glob("??/*"))
 
 

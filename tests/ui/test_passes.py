@@ -30,7 +30,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def kept(window: MainWindow, bench: Bench):
     """The study as the library has it."""
-    stored = window._library.stored(bench.study.id)
+    stored = window.library.stored(bench.study.id)
     assert stored is not None
     return stored.study
 
@@ -437,6 +437,6 @@ def test_a_canon_that_is_not_known_is_said_and_the_bench_stays(
     window: MainWindow, bench: Bench
 ) -> None:
     changed = replace(bench.study.study, reference=None, kind="imagined", canon="nine-heads")
-    window.open_study(window._library.add(changed, {}, "2026-11-25T08:00:00Z"))
+    window.open_study(window.library.add(changed, {}, "2026-11-25T08:00:00Z"))
     assert "unknown canon 'nine-heads'" in window.prompt_line.prompt.lead
     assert window.bench is bench

@@ -10,14 +10,14 @@ from typer._click.exceptions import ClickException  # typer carries its own clic
 
 from bralto.cli import (
     canons,
-    carry,
     demo,
     find,
-    library,
+    library_commands,
     measure,
     plan,
     pose,
     simulate,
+    transfer,
     views,
     window,
 )
@@ -45,9 +45,9 @@ app.command("find")(find.find)
 app.command("plan")(plan.plan)
 app.command("pose")(pose.pose)
 app.command("simulate")(simulate.simulate)
-app.command("import")(carry.import_studies)
-app.command("export")(carry.export_study)
-app.add_typer(library.library, name="library")
+app.command("import")(transfer.import_studies)
+app.command("export")(transfer.export_study)
+app.add_typer(library_commands.library, name="library")
 app.command("demo")(demo.demo)
 
 

@@ -6,7 +6,7 @@ corner of the top-left pixel, after the file's EXIF orientation.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
@@ -172,6 +172,19 @@ class Study:
         if name is None:
             return self.states[-1] if self.states else None
         return next((state for state in self.states if state.name == name), None)
+
+    def pictures(self) -> dict[str, Picture]:
+        """The pictures by the name of their state, in order; the reference first, under ""."""
+        found = {} if self.reference is None else {"": self.reference}
+        return found | {state.name: state.picture for state in self.states}
+
+    def with_pictures(self, change: Callable[[str, Picture], Picture]) -> Study:
+        """A copy with each picture changed; ``change`` is given its name as in `pictures`."""
+        return replace(
+            self,
+            reference=None if self.reference is None else change("", self.reference),
+            states=tuple(replace(s, picture=change(s.name, s.picture)) for s in self.states),
+        )
 
     def against_state(self, name: str) -> Study:
         """The study with an earlier state of the drawing in the reference's place.

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 __all__ = [
@@ -12,33 +14,40 @@ __all__ = [
     "sync_file",
     "sync_folder",
     "write_private",
+    "written_whole",
 ]
 
 PARTIAL = ".partial-"
 """How the names of files begin that are still being written; a crash may leave one."""
 
 
-def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
-    """Write a file by way of a neighbour that takes its place.
+@contextmanager
+def written_whole(path: Path, *, mode: int = 0o600) -> Iterator[Path]:
+    """A neighbour to write to, empty and there already, that takes the file's place at the end.
 
-    Where it fails, what was there stays and no neighbour is left behind: on a full disk the room
-    is wanted.
+    Where that fails, what was there stays and no neighbour is left behind, nor what SQLite puts
+    beside it: on a full disk the room is wanted. Two that are written at once do not meet.
 
     Raises:
         OSError: the disk refused.
     """
     partial = path.with_name(f"{PARTIAL}{os.urandom(6).hex()}")
-    handle = os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode)
+    os.close(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode))
     try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
+        yield partial
+        sync_file(partial)
         partial.replace(path)
     except BaseException:
-        partial.unlink(missing_ok=True)
+        for end in ("", "-journal", "-wal", "-shm"):
+            Path(f"{partial}{end}").unlink(missing_ok=True)
         raise
     sync_folder(path.parent)
+
+
+def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
+    """Write a file whole or not at all, see `written_whole`."""
+    with written_whole(path, mode=mode) as partial:
+        partial.write_bytes(data)
 
 
 def sync_file(path: Path) -> None:

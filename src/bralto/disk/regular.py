@@ -20,7 +20,7 @@ _KINDS = (
 )
 
 
-def open_regular(path: Path, what: str, largest: int) -> BinaryIO:
+def open_regular(path: Path, what: str, largest: int, name: str = "") -> BinaryIO:
     """Open a regular file for reading.
 
     A pipe or a device is refused without being read: neither has an end that could be relied on,
@@ -29,25 +29,27 @@ def open_regular(path: Path, what: str, largest: int) -> BinaryIO:
     Args:
         what: what is wanted, such as "a study file", for messages.
         largest: bytes; a larger file is none of those.
+        name: what to call it in messages, its path where that is empty.
 
     Raises:
         UserError: there is none, it is no file, it is too large, or it cannot be opened.
     """
+    name = name or str(path)
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except FileNotFoundError:
-        raise UserError(f"{path}: there is no such file; give the path of {what}") from None
+        raise UserError(f"{name}: there is no such file; give the path of {what}") from None
     except ValueError:  # a NUL in the name
-        raise UserError(f"{str(path)!r}: no file can have that name") from None
+        raise UserError(f"{name!r}: no file can have that name") from None
     except OSError as error:
-        raise UserError(f"{path}: cannot be read ({error.strerror})") from None
+        raise UserError(f"{name}: cannot be read ({error.strerror})") from None
     try:
         found = os.fstat(handle)
-        for is_kind, name in _KINDS:
+        for is_kind, kind in _KINDS:
             if is_kind(found.st_mode):
-                raise UserError(f"{path}: is {name}, not a file; give the path of {what}")
+                raise UserError(f"{name}: is {kind}, not a file; give the path of {what}")
         if found.st_size > largest:
-            raise UserError(f"{path}: larger than {_size(largest)}, so not {what}")
+            raise UserError(f"{name}: larger than {_size(largest)}, so not {what}")
         return os.fdopen(handle, "rb")
     except BaseException:
         os.close(handle)

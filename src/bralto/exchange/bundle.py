@@ -14,7 +14,7 @@ from typing import BinaryIO
 
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Study
-from bralto.disk.private import PARTIAL
+from bralto.disk.private import written_whole
 from bralto.disk.regular import open_regular
 from bralto.exchange.study_file import parse_study, study_document
 
@@ -170,8 +170,9 @@ def write_bundle(
         UserError: it cannot be written there.
     """
     names: dict[str, str] = {}
-    for number, name in enumerate(pictures):
-        stem = f"state-{number}" if name else "reference"
+    order = [state.name for state in study.states]
+    for name in pictures:
+        stem = f"state-{order.index(name) + 1}" if name else "reference"
         names[name] = f"media/{stem}{pictures[name][0]}"
 
     def filed(name: str, picture: Picture) -> Picture:
@@ -179,25 +180,18 @@ def write_bundle(
             return picture
         return replace(picture, file=names[name], extra={**picture.extra, _SHOWN: picture.file})
 
-    whole = replace(
-        study,
-        reference=None if study.reference is None else filed("", study.reference),
-        states=tuple(replace(one, picture=filed(one.name, one.picture)) for one in study.states),
-    )
+    whole = study.with_pictures(filed)
     text = json.dumps(study_document(whole), ensure_ascii=True, indent=1, allow_nan=False)
-    partial = path.with_name(f"{PARTIAL}{path.name}")
     try:
-        with zipfile.ZipFile(partial, "w", zipfile.ZIP_DEFLATED) as archive:
+        with (
+            written_whole(path, mode=0o666) as partial,  # to be given away
+            zipfile.ZipFile(partial, "w", zipfile.ZIP_DEFLATED) as archive,
+        ):
             archive.writestr("mimetype", MIMETYPE, zipfile.ZIP_STORED)
             archive.writestr("study.json", text + "\n")
             for name, (_, read) in pictures.items():
                 archive.writestr(names[name], read(), zipfile.ZIP_STORED)  # packed already
             if thumbnail is not None:
                 archive.writestr("thumbnail.png", thumbnail, zipfile.ZIP_STORED)
-        partial.replace(path)
     except OSError as error:
-        partial.unlink(missing_ok=True)
         raise UserError(f"{path}: cannot be written ({error.strerror})") from None
-    except BaseException:
-        partial.unlink(missing_ok=True)
-        raise

@@ -45,12 +45,9 @@ def open_picture(path: Path) -> Image.Image:
     Raises:
         UserError: it is no file, no picture, damaged, or its size is out of bounds; one sentence.
     """
-    try:
-        with open_regular(path, "a picture", LARGEST_BYTES) as file:
-            return decode_picture(file, path.name)
-    except UserError as error:
-        # By its name alone, as every other fault of a picture is said.
-        raise UserError(str(error).replace(f"{path}:", f"{path.name}:", 1)) from None
+    # By its name alone, as every other fault of a picture is said.
+    with open_regular(path, "a picture", LARGEST_BYTES, path.name) as file:
+        return decode_picture(file, path.name)
 
 
 def decode_picture(file: BinaryIO, name: str) -> Image.Image:

@@ -26,7 +26,8 @@ THUMBNAIL = 480
 
 _QUALITY = 95
 _LARGE, _QUICK, _USUAL = 30_000_000, 1, 6
-"""Pixels from which a PNG is packed quickly: 80 million take 20 s otherwise."""
+"""Pixels from which a PNG is packed quickly: a noisy picture of 48 million took 17 s otherwise, 6 s
+so."""
 
 _LOSSLESS = frozenset({"PNG", "TIFF", "BMP", "GIF"})
 

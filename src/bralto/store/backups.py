@@ -11,13 +11,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from bralto.core.errors import UserError
-from bralto.disk.private import (
-    PARTIAL,
-    close_to_others,
-    make_private_folder,
-    sync_file,
-    sync_folder,
-)
+from bralto.disk.private import close_to_others, make_private_folder, written_whole
 from bralto.store.database import FILE, connected
 from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
 
@@ -94,7 +88,7 @@ def keep_backup(root: Path, now: datetime, *, asked: bool = False) -> Backup | N
     try:
         make_private_folder(path.parent)
         source = connected(root / FILE, reading=True)
-        with _partial(path) as partial:
+        with written_whole(path) as partial:
             try:
                 made = sqlite3.connect(partial)
                 try:
@@ -123,41 +117,11 @@ def keep_before_migration(connection: sqlite3.Connection, root: Path) -> None:
     path = _path(root, "before", datetime.now(UTC))
     try:
         make_private_folder(path.parent)
-        with _partial(path) as partial:
+        with written_whole(path) as partial:
             connection.execute("VACUUM INTO ?", (str(partial),))
     except OSError as error:
         raise of_system(error, root) from None
     _thin(root)
-
-
-class _partial:  # noqa: N801 - used like a function
-    """A path to write to; the file takes its name when that went well, else it is gone."""
-
-    def __init__(self, path: Path) -> None:
-        self._path = path
-        # A name of its own: two that are made at once must not write into each other.
-        self._partial = path.with_name(f"{PARTIAL}{os.urandom(4).hex()}-{path.name}")
-
-    def __enter__(self) -> Path:
-        self._clear()
-        return self._partial
-
-    def __exit__(self, kind: type[BaseException] | None, *_: object) -> None:
-        if kind is not None:
-            self._clear()
-            return
-        try:
-            close_to_others(self._partial)
-            sync_file(self._partial)
-            self._partial.replace(self._path)
-        except BaseException:
-            self._clear()
-            raise
-        sync_folder(self._path.parent)
-
-    def _clear(self) -> None:
-        for end in ("", "-journal", "-wal", "-shm"):
-            Path(f"{self._partial}{end}").unlink(missing_ok=True)
 
 
 def _path(root: Path, kind: str, now: datetime) -> Path:
@@ -213,34 +177,38 @@ def newest_sound(root: Path) -> Backup | None:
 
 
 def restore(root: Path, backup: Backup) -> Path | None:
-    """Put a copy in the library's place; call it with the lock held and the database closed.
+    """Put a copy in the library's place; call it with the lock held.
+
+    A database that is still open goes on with the file it has, which nobody else will read again.
 
     Returns:
         Where the database that was there is kept now, or None where there was none.
 
     Raises:
-        UserError: the copy is damaged, or the disk refuses; nothing has changed then.
+        UserError: the copy is damaged, or the disk refuses; the library is as it was then.
     """
     if (fault := _fault(backup.path)) is not None:
         raise UserError(f"{backup.path}: this backup is damaged too ({fault}); choose another")
     path, kept = root / FILE, None
-    fresh = root / f"{PARTIAL}{FILE}"
+    moved: list[tuple[Path, Path]] = []
     try:
         make_private_folder(root / FOLDER)
-        fresh.write_bytes(backup.path.read_bytes())
-        fresh.chmod(0o600)
-        sync_file(fresh)
-        if path.exists():
-            kept = _path(root, "replaced", datetime.now(UTC))
-            _same_file(path, kept)
-            # A log that stayed would be played back into the copy.
-            for end in ("-wal", "-shm"):
-                if Path(f"{path}{end}").exists():
-                    Path(f"{path}{end}").replace(Path(f"{kept}{end}"))
-        fresh.replace(path)
-        sync_folder(root)
+        with written_whole(path) as fresh:
+            fresh.write_bytes(backup.path.read_bytes())
+            if path.exists():
+                kept = _path(root, "replaced", datetime.now(UTC))
+                _same_file(path, kept)
+                # A log that stayed would be played back into the copy.
+                for end in ("-wal", "-shm"):
+                    log, beside = Path(f"{path}{end}"), Path(f"{kept}{end}")
+                    if log.exists():
+                        log.replace(beside)
+                        moved.append((log, beside))
     except OSError as error:
-        fresh.unlink(missing_ok=True)
+        for log, beside in moved:  # without its log the database would lack its latest changes
+            beside.replace(log)
+        if kept is not None:
+            kept.unlink(missing_ok=True)
         raise of_system(error, root) from None
     return kept
 

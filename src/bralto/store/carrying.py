@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from functools import partial
 from pathlib import Path, PurePosixPath
 
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Study
+from bralto.disk.private import write_private
 from bralto.disk.regular import read_bytes
 from bralto.exchange.bundle import open_bundle, write_bundle
 from bralto.exchange.study_file import read_study, write_study
@@ -24,10 +25,10 @@ __all__ = ["read_in", "write_out"]
 
 def write_out(library: Library, study_id: str, path: Path) -> None:
     """Write a study with its pictures: a bundle, or a study file where the ending is `.json`, with
-    its pictures beside it.
+    its pictures beside it. One that is gone from the library is left out.
 
     Raises:
-        UserError: there is no such study, a picture of it is gone, or it cannot be written there.
+        UserError: there is no such study, or it cannot be written there.
     """
     stored = library.stored(study_id)
     if stored is None:
@@ -36,22 +37,20 @@ def write_out(library: Library, study_id: str, path: Path) -> None:
     def read(media: str) -> bytes:
         return read_bytes(library.media.path(media), "a picture of the study", LARGEST_BYTES)
 
-    there = {name: media for name, media in stored.media.items()
-             if library.media.path(media).exists()}  # fmt: skip
+    pictures: dict[str, tuple[str, Callable[[], bytes]]] = {}
+    for name in stored.study.pictures():
+        media = stored.media.get(name)
+        if media is not None and library.media.path(media).exists():
+            pictures[name] = (PurePosixPath(media).suffix, partial(read, media))
     if path.suffix == ".json":
-        _write_beside(stored.study, {name: partial(read, m) for name, m in there.items()}, path,
-                      {name: PurePosixPath(m).suffix for name, m in there.items()})  # fmt: skip
-        return
-    order = sorted(there, key=lambda name: (name != "", name))
-    pictures = {name: (PurePosixPath(there[name]).suffix, partial(read, there[name]))
-                for name in order}  # fmt: skip
-    last = stored.study.states[-1].name if stored.study.states else ""
-    write_bundle(stored.study, pictures, _thumbnail(library, there.get(last)), path)
+        _write_beside(stored.study, pictures, path)
+    else:
+        last = stored.study.states[-1].name if stored.study.states else ""
+        small = _thumbnail(library, stored.media[last]) if last in pictures else None
+        write_bundle(stored.study, pictures, small, path)
 
 
-def _thumbnail(library: Library, media: str | None) -> bytes | None:
-    if media is None:
-        return None
+def _thumbnail(library: Library, media: str) -> bytes | None:
     from PIL import Image
 
     try:
@@ -64,29 +63,21 @@ def _thumbnail(library: Library, media: str | None) -> bytes | None:
 
 
 def _write_beside(
-    study: Study, pictures: dict[str, Callable[[], bytes]], path: Path, endings: dict[str, str]
+    study: Study, pictures: Mapping[str, tuple[str, Callable[[], bytes]]], path: Path
 ) -> None:
     """A study file and its pictures: `name.json`, `name-reference.jpg`, `name-state-1.jpg`."""
-    order = ["", *(state.name for state in study.states)]
+    order = [state.name for state in study.states]
     names = {
-        name: f"{path.stem}-{f'state-{order.index(name)}' if name else 'reference'}{endings[name]}"
-        for name in pictures
+        name: f"{path.stem}-{f'state-{order.index(name) + 1}' if name else 'reference'}{ending}"
+        for name, (ending, _) in pictures.items()
     }
     try:
-        for name, read in pictures.items():
-            (path.parent / names[name]).write_bytes(read())
+        for name, (_, read) in pictures.items():
+            write_private(path.parent / names[name], read(), mode=0o666)  # to be given away
     except OSError as error:
         raise UserError(f"{path.parent}: cannot be written ({error.strerror})") from None
-
-    def filed(name: str, picture: Picture) -> Picture:
-        return replace(picture, file=names.get(name, picture.file))
-
-    whole = replace(
-        study,
-        reference=None if study.reference is None else filed("", study.reference),
-        states=tuple(replace(one, picture=filed(one.name, one.picture)) for one in study.states),
-    )
-    write_study(whole, path)
+    filed = study.with_pictures(lambda name, one: replace(one, file=names.get(name, one.file)))
+    write_study(filed, path)
 
 
 def read_in(library: Library, path: Path) -> str:
@@ -110,34 +101,20 @@ def read_in(library: Library, path: Path) -> str:
             find = partial(_beside, path)
             media = {
                 name: keep(clean)
-                for name, picture in _pictures(study).items()
+                for name, picture in study.pictures().items()
                 if (clean := find(picture)) is not None
             }
             return library.add(study, media, _made(study))
         with open_bundle(path) as bundle:
             media = {}
-            for name, picture in _pictures(bundle.study).items():
+            for name, picture in bundle.study.pictures().items():
                 data = bundle.picture(picture)
                 if data is not None:
                     clean = take_over(data, f"{path.name}: {picture.file}")
                     if _fits(clean, picture):
                         media[name] = keep(clean)
-            study = bundle.study
-            whole = replace(
-                study,
-                reference=None if study.reference is None else bundle.shown(study.reference),
-                states=tuple(
-                    replace(one, picture=bundle.shown(one.picture)) for one in study.states
-                ),
-            )
-        return library.add(whole, media, _made(study))
-
-
-def _pictures(study: Study) -> dict[str, Picture]:
-    found = {state.name: state.picture for state in study.states}
-    if study.reference is not None:
-        found[""] = study.reference
-    return found
+            whole = bundle.study.with_pictures(lambda _, picture: bundle.shown(picture))
+        return library.add(whole, media, _made(whole))
 
 
 def _beside(path: Path, picture: Picture) -> CleanPicture | None:

@@ -19,9 +19,11 @@ from bralto.store.failures import (
     of_system,
 )
 
-__all__ = ["FILE", "Database", "connected", "transaction"]
+__all__ = ["FILE", "FOR_READING", "Database", "connected", "transaction"]
 
 FILE = "library.sqlite3"
+
+FOR_READING = "this library is looked at for reading only; nothing can be changed"
 
 _WAIT_MS = 250
 """How long a statement waits for another program: no gesture may hold the window longer."""
@@ -151,8 +153,7 @@ class Database:
             LibraryError: it was refused, and nothing of it is kept.
         """
         if self.reading:
-            words = "this library is looked at for reading only; nothing can be changed"
-            raise LibraryError(Failure.READ_ONLY, f"{self._root}: {words}")
+            raise LibraryError(Failure.READ_ONLY, f"{self._root}: {FOR_READING}")
         with self.using() as connection, transaction(connection):
             yield connection
 

@@ -9,12 +9,10 @@ from pathlib import Path
 from bralto.disk.private import PARTIAL
 from bralto.store.backups import FOLDER, keep_backup
 from bralto.store.failures import Failure, LibraryError
+from bralto.store.instants import BIN_DAYS
 from bralto.store.library import Library
 
-__all__ = ["BIN_DAYS", "keep_house"]
-
-BIN_DAYS = 30
-"""How long a study lies in the bin (common practice, no source)."""
+__all__ = ["keep_house"]
 
 _STRAY_S = 7 * 24 * 3600.0
 """How old a picture is that no study has before it goes: an import may be under way."""

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-__all__ = ["now_utc"]
+__all__ = ["BIN_DAYS", "now_utc"]
+
+BIN_DAYS = 30
+"""How long a study lies in the bin (common practice, no source)."""
 
 
 def now_utc() -> str:

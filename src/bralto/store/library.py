@@ -277,9 +277,7 @@ class Library:
         from bralto.store import writing
 
         stored = self.stored(study_id)
-        pictures = {state.name: state.picture for state in value.states}
-        if value.reference is not None:
-            pictures[""] = value.reference
+        pictures = value.pictures()
         if stored is None or set(stored.pictures) != set(pictures):
             raise UserError("that study is no longer in the library as it was")
         with self._changing(study_id, stored.version) as connection:

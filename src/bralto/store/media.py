@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import errno
 import time
-from collections.abc import Collection, Iterator
+from collections.abc import Callable, Collection, Iterator
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -14,6 +15,7 @@ from bralto.disk.private import (
     make_private_folder,
     sync_folder,
     write_private,
+    written_whole,
 )
 from bralto.store.failures import LibraryError, of_system
 
@@ -23,6 +25,10 @@ if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
 __all__ = ["MediaFolder"]
 
 _SMALL, _CARD = ".small.jpg", ".card-"
+
+# How many cards of one picture stay: a screen of another ratio, another reference or a moved sheet
+# asks for another (common practice, no source).
+_CARDS = 6
 
 
 class MediaFolder:
@@ -57,6 +63,22 @@ class MediaFolder:
     def thumbnail(self, name: str) -> Path:
         """Where its thumbnail lies."""
         return self._root / self._thumbnail_name(name)
+
+    def put_card(self, path: Path, write: Callable[[Path], bool]) -> None:
+        """Keep a picture as it was laid; of one picture only the latest few.
+
+        Args:
+            path: as `card` gives it.
+            write: writes a JPEG to a path, and gives whether that went well.
+        """
+        with suppress(OSError), written_whole(path) as partial:
+            if not write(partial):
+                raise OSError(errno.EIO, "no card")
+        stem = path.name.split(_CARD)[0]
+        with suppress(OSError):
+            others = sorted(path.parent.glob(f"{stem}{_CARD}*"), key=_written, reverse=True)
+            for old in others[_CARDS:]:
+                old.unlink(missing_ok=True)
 
     def card(self, name: str, laid: str) -> Path:
         """Where a picture lies as it was laid for a card; ``laid`` says how."""
@@ -157,6 +179,13 @@ class MediaFolder:
         """Take every right on what lies there away from others."""
         for path in (self._root, *self._root.glob("*"), *self._root.glob("??/*")):
             close_to_others(path)
+
+
+def _written(path: Path) -> float:
+    try:
+        return path.stat().st_mtime
+    except FileNotFoundError:
+        return 0.0
 
 
 def _holds(path: Path, data: bytes) -> bool:

@@ -62,7 +62,7 @@ class MainWindow(QMainWindow):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.setStyleSheet(style_sheet(tokens))
-        self._library, self._tokens = library, tokens
+        self.library, self._tokens = library, tokens
         self.settings = Settings(library.root)
         self.tasks = Tasks(self)
         self.tasks.faulted.connect(faults.keep)
@@ -173,7 +173,7 @@ class MainWindow(QMainWindow):
         if self._model is None:
             from bralto.ui.model.model_place import ModelPlace
 
-            self._model = ModelPlace(self._library, self.tasks, self._tokens, self)
+            self._model = ModelPlace(self.library, self.tasks, self._tokens, self)
             self._model.opened.connect(self.open_study)
             self._model.said.connect(self._say_trouble)
             self._model.state.edited.connect(self._forget_trouble)
@@ -190,7 +190,7 @@ class MainWindow(QMainWindow):
             from bralto.ui.arrivals.arrivals import Arrivals
 
             self._arrivals = Arrivals(
-                self._library,
+                self.library,
                 self.tasks,
                 self._tokens,
                 self,
@@ -297,7 +297,7 @@ class MainWindow(QMainWindow):
         """Put a study on the bench."""
         self.trouble = self.told = ""
         try:
-            stored = self._library.stored(study_id)
+            stored = self.library.stored(study_id)
         except UserError as error:
             self._say_trouble(str(error))
             return
@@ -310,7 +310,7 @@ class MainWindow(QMainWindow):
         from bralto.ui.state.open_study import OpenStudy
 
         try:
-            study = OpenStudy(self._library, stored, self)
+            study = OpenStudy(self.library, stored, self)
         except UserError as error:  # of a view or a canon that this version does not know
             self._say_trouble(str(error))
             return
@@ -349,14 +349,15 @@ class MainWindow(QMainWindow):
             self._show_prompt()
         if change.name == "STUDY":
             self._show_place()
-        if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"}:
+        held = self.bench is not None and self.bench.study.dragging  # not at every frame of a drag
+        if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"} and not held:
             self.care.look_after_the_folder()
 
     def begin_study(self, files: list[Path]) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""
         from bralto.ui.shelf.new_study import NewStudy
 
-        slip = NewStudy(self._library, files, self.tasks, self)
+        slip = NewStudy(self.library, files, self.tasks, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
         slip.open()
@@ -399,7 +400,7 @@ class MainWindow(QMainWindow):
         self.prompt_line.say(Prompt("Making the worked example:", "a moment"))
         from bralto.store.demo import add_worked_example
 
-        work = partial(add_worked_example, self._library)
+        work = partial(add_worked_example, self.library)
         self.tasks.run(work, self.open_study, self._say_trouble)
 
     def _say_trouble(self, message: str) -> None:

@@ -48,8 +48,8 @@ class NoLibrary(QWidget):
         self.library: Library | None = None
         self.loop = QEventLoop()
         self._root = root
-        self._title, self._words = QLabel(self), QLabel(self)
-        self._title.setObjectName("panel")
+        self.title, self._words = QLabel(self), QLabel(self)
+        self.title.setObjectName("panel")
         self._words.setWordWrap(True)
         self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._ways = QVBoxLayout()
@@ -57,7 +57,7 @@ class NoLibrary(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(36, 28, 36, 28)
         column.setSpacing(16)
-        column.addWidget(self._title)
+        column.addWidget(self.title)
         column.addWidget(self._words)
         column.addSpacing(6)
         column.addLayout(self._ways)
@@ -66,7 +66,7 @@ class NoLibrary(QWidget):
 
     def show_trouble(self, trouble: LibraryError) -> None:
         """Say what is wrong, and offer what helps with that."""
-        self._title.setText(_TITLES.get(trouble.kind, "The library cannot be opened"))
+        self.title.setText(_TITLES.get(trouble.kind, "The library cannot be opened"))
         self._words.setText(sentence(str(trouble)))
         while (item := self._ways.takeAt(0)) is not None:
             if (old := item.widget()) is not None:

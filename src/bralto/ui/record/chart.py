@@ -49,7 +49,7 @@ def running_median(values: Sequence[float], window: int = _WINDOW) -> list[float
 
 
 def _middle(ordered: Sequence[float]) -> float:
-    """Median of values in order; `statistics.median` takes four times as long for a handful."""
+    """Median of values in order; `statistics.median` takes twice as long for a handful."""
     half = len(ordered) // 2
     return ordered[half] if len(ordered) % 2 else (ordered[half - 1] + ordered[half]) / 2.0
 

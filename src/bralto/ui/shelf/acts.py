@@ -12,7 +12,8 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from bralto.core.errors import UserError
-from bralto.disk.private import PARTIAL, close_to_others
+from bralto.store.database import FOR_READING
+from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
@@ -56,7 +57,8 @@ class Acts(QObject):
     def keep_card(self, path: Path, image: QImage) -> None:
         """Keep a picture as it was laid for its card, off the GUI thread."""
         if not self._library.reading:
-            work = partial(_save_card, path, image)
+            write = partial(_save_card, image)
+            work = partial(self._library.media.put_card, path, write)
             self._tasks.run(work, lambda _: None, lambda _: None)
 
     # The menu
@@ -99,7 +101,7 @@ class Acts(QObject):
 
     def _may_write(self) -> bool:
         if self._library.reading:
-            self.refused.emit("This library is looked at for reading only; nothing can be changed.")
+            self.refused.emit(f"{FOR_READING[0].upper()}{FOR_READING[1:]}.")
         return not self._library.reading
 
     # Names, tags, hidden
@@ -109,7 +111,7 @@ class Acts(QObject):
         chosen = self.selected()
         if len(chosen) != 1 or not self._may_write():
             return
-        from bralto.ui.shelf.slips import NameSlip
+        from bralto.ui.shelf.study_slips import NameSlip
 
         (entry,) = chosen
         slip = NameSlip(entry.row.title, self._window)
@@ -129,7 +131,7 @@ class Acts(QObject):
         chosen = self.selected()
         if not chosen or not self._may_write():
             return
-        from bralto.ui.shelf.slips import TagSlip
+        from bralto.ui.shelf.study_slips import TagSlip
 
         known = sorted({tag for entry in self._state.everything for tag in entry.tags})
         slip = TagSlip([set(entry.tags) for entry in chosen], known, self._window)
@@ -148,8 +150,6 @@ class Acts(QObject):
         """A copy of each, made now."""
         if self._state.show == "bin" or not self._may_write():
             return
-        from bralto.store.instants import now_utc
-
         for entry in reversed(self.selected()):
             try:
                 self._library.duplicate(entry.id, f"{entry.title}, copy", now_utc())
@@ -167,11 +167,11 @@ class Acts(QObject):
         if self._state.show == "bin":
             self._ask_to_erase(chosen)
             return
-        from bralto.store.instants import now_utc
-
         self.leaving.emit([entry.id for entry in chosen])
         if self._state.bin(chosen, now_utc()):
-            self.said.emit(f"{_studies(chosen)} in the bin for 30 days. Ctrl+Z takes it back.")
+            self.said.emit(
+                f"{_studies(chosen)} in the bin for {BIN_DAYS} days. Ctrl+Z takes it back."
+            )
 
     def take_out(self) -> None:
         """Out of the bin, onto the shelf."""
@@ -185,7 +185,7 @@ class Acts(QObject):
             self._ask_to_erase(list(self._state.entries))
 
     def _ask_to_erase(self, chosen: list[Entry]) -> None:
-        from bralto.ui.shelf.slips import EraseSlip
+        from bralto.ui.shelf.study_slips import EraseSlip
 
         own = self._library.pictures_of_alone([entry.id for entry in chosen])
         states = sum(entry.states for entry in chosen)
@@ -299,11 +299,8 @@ def _targets(folder: Path, chosen: list[Entry]) -> list[Path]:
     return out
 
 
-def _save_card(path: Path, image: QImage) -> None:
-    partial_ = path.with_name(f"{PARTIAL}{path.name}")
-    if image.save(str(partial_), "JPG", 90):
-        close_to_others(partial_)
-        partial_.replace(path)
+def _save_card(image: QImage, path: Path) -> bool:
+    return image.save(str(path), "JPG", 90)
 
 
 def _write(library: Library, ids: list[str], targets: list[Path]) -> None:

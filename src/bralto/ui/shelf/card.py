@@ -25,6 +25,8 @@ CARD = QSize(302, 286)
 _PICTURES = 206.0
 _PAD = 12.0
 _BETWEEN = 8.0
+_MOST_LAID = 400
+"""Pictures that stay in memory: those of some twenty screens; at 175 % about 150 MB."""
 
 
 def miss_words(entry: Entry) -> tuple[str, str]:
@@ -63,8 +65,7 @@ class Card(QStyledItemDelegate):
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(option.rect).adjusted(0.0, 0.0, -10.0, -12.0)
-        # Asked of the view: the option's state would make PyQt build all enumerations of QStyle,
-        # which takes as long as painting the shelf.
+        # Asked of the view: the option's state would make PyQt build all enumerations of QStyle.
         selection, viewport = self._view.selectionModel(), self._view.viewport()
         assert selection is not None
         assert viewport is not None
@@ -139,11 +140,14 @@ class Card(QStyledItemDelegate):
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
         key = (shown, round(box.width() * ratio), round(box.height() * ratio))
-        if key not in self._laid:
+        found = self._laid.pop(key, None)
+        if found is None:
             found = self._find(*key)
             found.setDevicePixelRatio(ratio)
-            self._laid[key] = found
-        return self._laid[key]
+        self._laid[key] = found  # the one that was shown last stands last
+        if len(self._laid) > _MOST_LAID:
+            del self._laid[next(iter(self._laid))]
+        return found
 
     def _find(self, shown: Shown, wide: int, high: int) -> QPixmap:
         """As it was laid once, or laid now."""
@@ -153,7 +157,9 @@ class Card(QStyledItemDelegate):
         kept = QPixmap(str(path))
         if not kept.isNull():
             return kept
-        from bralto.ui.shelf.laid import lay_for_card  # only where something was not laid yet
+        from bralto.ui.shelf.card_picture import (
+            lay_for_card,  # only where something was not laid yet
+        )
 
         image = lay_for_card(str(self._media.thumbnail(shown.media)), shown, QSize(wide, high))
         if not image.isNull():

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.store.instants import BIN_DAYS
 from bralto.store.media import MediaFolder
 from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.acts import Acts
@@ -83,8 +84,8 @@ class Shelf(QWidget):
         acts.arrived.connect(self._show_arrived)
         self._title = QLabel(self)
         self._title.setObjectName("panel")
-        self._count = QLabel(self)
-        self._count.setObjectName("note")
+        self.counted = QLabel(self)
+        self.counted.setObjectName("note")
         self.finder = QLineEdit(self)
         self.finder.setPlaceholderText("find by name or tag")
         self.finder.setAccessibleName("Find studies by name or tag")
@@ -109,7 +110,7 @@ class Shelf(QWidget):
         self.menu.clicked.connect(self._open_menu)
         head = QHBoxLayout()
         head.addWidget(self._title)
-        head.addWidget(self._count, 1)
+        head.addWidget(self.counted, 1)
         head.setSpacing(12)
         for part in (self.finder, self.back, self.menu, self.watch, new):
             head.addWidget(part)
@@ -121,7 +122,7 @@ class Shelf(QWidget):
         head.setContentsMargins(0, 0, 12, 4)
         inner.addLayout(head)
         self._inner = inner
-        self._apart: QWidget | None = None
+        self.apart: QWidget | None = None
         inner.addWidget(self.list, 1)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(full)
@@ -194,9 +195,9 @@ class Shelf(QWidget):
             button = QPushButton(offer, line)
             button.clicked.connect(lambda: act())
             row.addWidget(button)
-        if self._apart is not None:
-            self._apart.deleteLater()
-        self._apart = line
+        if self.apart is not None:
+            self.apart.deleteLater()
+        self.apart = line
         self._inner.insertWidget(1, line)
 
     # What is shown
@@ -211,13 +212,15 @@ class Shelf(QWidget):
         on_shelf = state.show == "shelf"
         self._title.setText(_TITLES[state.show])
         if state.words:
-            self._count.setText(f"{studies} with “{state.words}”")
+            self.counted.setText(f"{studies} with “{state.words}”")
         elif on_shelf:
-            self._count.setText(f"{studies}, newest first; the figure is the typical miss")
+            self.counted.setText(f"{studies}, newest first; the figure is the typical miss")
         elif state.show == "bin":
-            self._count.setText(f"{studies}; what has lain here for 30 days is deleted for good")
+            self.counted.setText(
+                f"{studies}; what has lain here for {BIN_DAYS} days is deleted for good"
+            )
         else:
-            self._count.setText(f"{studies}, left out of the shelf and still on record")
+            self.counted.setText(f"{studies}, left out of the shelf and still on record")
         self.back.setVisible(not on_shelf)
         for part in self._only_shelf:
             part.setVisible(on_shelf)

@@ -22,6 +22,7 @@ _FIRST = 60
 """Studies that are listed before the window is there: more than a screen shows."""
 
 _FEW = 200
+"""Studies that are read one by one after a change; of more, the whole list is read."""
 
 _MEASURING = "measuring …"
 _UNDATED = datetime(1970, 1, 1, tzinfo=UTC)
@@ -119,7 +120,7 @@ class ShelfState(QObject):
         self.show = "shelf"
         self._waiting: set[str] = set()
         self._unmeasurable: dict[str, int] = {}
-        self._measuring = self._reading = self._stopped = False
+        self._measuring = self._reading = self._stopped = self._unlisted = False
         self.total = library.count()
         rows = library.rows(newest=_FIRST) if self.total > _FIRST else library.rows()
         self.complete = self.total == len(rows)
@@ -222,13 +223,16 @@ class ShelfState(QObject):
     @property
     def busy(self) -> bool:
         """Whether studies are still waiting to be listed or measured."""
-        return not self._stopped and (not self.complete or self._measuring or bool(self._waiting))
+        if self._stopped:
+            return False
+        listing = not self.complete and not self._unlisted
+        return listing or self._measuring or bool(self._waiting)
 
     def refresh(self) -> None:
         """Read again what has changed, and have it measured."""
         touched = self._library.take_touched()
         if touched:
-            ids = touched if len(touched) <= _FEW else None  # of many, all are read the faster
+            ids = touched if len(touched) <= _FEW else None
             found = {row.id: row for row in self._library.rows(ids)}
             for study_id in touched:
                 row = found.get(study_id)
@@ -246,13 +250,13 @@ class ShelfState(QObject):
             self._waiting = self._lacking()
             self._measure_some()
         elif not self._reading and not self._stopped:
-            self._reading = True
+            self._reading, self._unlisted = True, False
             self._tasks.run(self._library.rows, self._on_read, self._on_failed)
 
     def _on_read(self, rows: list[ShelfRow]) -> None:
         """All studies; what has changed since they were read is read again."""
         self._by_id = {row.id: self._by_id.get(row.id) or Entry(row) for row in rows}
-        self.complete = True
+        self.complete, self._reading = True, False
         self._arrange()
         self.changed.emit()
         if any(row.fault for row in rows):
@@ -295,8 +299,8 @@ class ShelfState(QObject):
         self._measure_some()
 
     def _on_failed(self, message: str) -> None:
+        self._unlisted = self._reading  # the rest is asked for again at the next change
         self._measuring = self._reading = False
-        self.complete = True
         self._waiting.clear()
         self.trouble.emit(message)
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from datetime import UTC, datetime
 
 from bralto.core.session.notes import Notes, notes_of, with_notes
 from bralto.core.study import SCHOOLS, Guess, Intent
+from bralto.store.instants import now_utc
 from bralto.ui.state.kept_study import Change, KeptStudy
 
 __all__ = ["StudyHead"]
@@ -59,9 +59,8 @@ class StudyHead(KeptStudy):
 
     def guess(self, measure: str, value: float) -> None:
         """Keep a guess, in the measure's own unit; nothing is measured anew."""
-        at = datetime.now(UTC).isoformat(timespec="seconds").replace("+00:00", "Z")
         rest = tuple(one for one in self.study.guesses if one.measure != measure)
-        changed = replace(self.study, guesses=(*rest, Guess(measure, value, at)))
+        changed = replace(self.study, guesses=(*rest, Guess(measure, value, now_utc())))
         self.keep_head(changed, Change.NOTES)
 
     # Notes

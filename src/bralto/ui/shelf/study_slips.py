@@ -70,7 +70,7 @@ class TagSlip(_Slip):
         self, tags: list[set[str]], known: list[str], parent: QWidget | None = None
     ) -> None:
         super().__init__("Tags", "Keep", parent)
-        self._boxes: dict[str, QCheckBox] = {}
+        self.boxes: dict[str, QCheckBox] = {}
         self._tags = tags
         grid = QGridLayout()
         state = Qt.CheckState
@@ -82,7 +82,7 @@ class TagSlip(_Slip):
             box.setTristate(0 < having < len(tags))
             half = state.PartiallyChecked if having else state.Unchecked
             box.setCheckState(state.Checked if having == len(tags) else half)
-            self._boxes[name] = box
+            self.boxes[name] = box
             grid.addWidget(box, number // 3, number % 3)
         self.new = QLineEdit(self)
         self.new.setPlaceholderText("new tags, with commas between them")
@@ -97,8 +97,8 @@ class TagSlip(_Slip):
         state = Qt.CheckState
         words = (" ".join(one.split())[:_LONGEST_TAG] for one in self.new.text().split(","))
         add = {word for word in words if word.isprintable() and word}
-        add |= {name for name, box in self._boxes.items() if box.checkState() == state.Checked}
-        off = {name for name, box in self._boxes.items() if box.checkState() == state.Unchecked}
+        add |= {name for name, box in self.boxes.items() if box.checkState() == state.Checked}
+        off = {name for name, box in self.boxes.items() if box.checkState() == state.Unchecked}
         return add, off - add
 
 
