@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate sheets habits setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits setup schema clean
 
 setup: $(STAMP)
 
@@ -40,9 +40,13 @@ bench: $(STAMP)
 survive: $(STAMP)
 	$(BIN)/python bench/survive.py
 
-# What the corrections make of known faults; half a minute.
+# What the corrections make of known faults; ten minutes.
 simulate: $(STAMP)
-	$(BIN)/python bench/simulate.py
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.simulate
+
+# What is doubted of marks and photos; three minutes.
+accidents: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.accidents
 
 # Sheets of paper found in simulated photos; five minutes.
 sheets: $(STAMP)

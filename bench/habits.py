@@ -17,7 +17,13 @@ from pathlib import Path
 import numpy as np
 
 from bralto.core.assessment import assess
-from bralto.core.corrections.fitting import LAST_ROUNDS, covariances, pose_problem, refit
+from bralto.core.corrections.fitting import (
+    LAST_ROUNDS,
+    covariances,
+    hand_of,
+    pose_problem,
+    refit,
+)
 from bralto.core.corrections.listing import lay_out
 from bralto.core.corrections.wording import Correction
 from bralto.core.figure.poses import named_poses
@@ -178,8 +184,7 @@ def asked(told: Sequence[Habit], study: Study) -> list[tuple[float, float]]:
     # Deepest first, as moves compose.
     moves = sorted((by_name[one.kind, one.part] for one in told), key=laid.candidates.moves.index)
     fit = refit(problem, moves, [np.zeros(1)] * len(moves), LAST_ROUNDS)
-    inverse = np.linalg.pinv(fit.design)
-    doubts = covariances(problem, fit, inverse, moves)
+    doubts = covariances(problem, fit, moves, hand_of(problem, fit))
     out = []
     for one in told:
         at = moves.index(by_name[one.kind, one.part])

@@ -1,0 +1,1 @@
+"""Benchmarks and simulations; each is a command of the Makefile."""

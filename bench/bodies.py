@@ -1,0 +1,120 @@
+"""Bodies to draw with faults: the figure in six views, its marks in heads, and its own skeleton.
+
+What hangs from what is taken from the figure's joints, not from the view's limb tree that the
+search for corrections uses: a fault is made on the one and looked for on the other.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+
+from bralto.core.figure.camera import Camera, looking
+from bralto.core.figure.joints import joints
+from bralto.core.figure.kinematics import Posed
+from bralto.core.figure.landmarks import landmarks_of
+from bralto.core.figure.setting import Setting, set_up
+from bralto.core.figure.standing import stood
+from bralto.core.views.library import view_named
+from bralto.core.views.model import View
+
+Places = dict[str, np.ndarray]
+
+SIZE = (900, 1200)
+_STANDING = ("at-rest", "weight-right", "weight-left", "hand-on-hip", "walking", "carrying")
+_BACKS = ("back-rest", "back-reaching", "at-rest", "weight-left", "weight-right")
+_HEADS = ((0.0, 0.0), (6.0, -4.0), (-5.0, 8.0), (3.0, 10.0))
+"""Degrees that neck and head lean aside."""
+_AROUND = {"figure-front": 0.0, "figure-back": 180.0, "figure-side": 90.0,
+           "head-front": 0.0, "head-three-quarter": 40.0, "head-profile": 88.0}  # fmt: skip
+
+VIEWS = tuple(_AROUND)
+
+
+@dataclass(frozen=True, eq=False)
+class Body:
+    """One pose in one view.
+
+    Attributes:
+        marks: (2,) heads by key, y up; ``joints`` likewise.
+        below: by joint, the marks of all parts that hang from it.
+        setting: what stands there, to be posed otherwise.
+    """
+
+    view: View
+    marks: Places
+    joints: Places
+    below: Mapping[str, frozenset[str]]
+    setting: Setting
+
+    @property
+    def keys(self) -> tuple[str, ...]:
+        """The marks, in order."""
+        return tuple(self.marks)
+
+
+def _hanging() -> dict[str, frozenset[str]]:
+    """Of each joint, the parts that hang from it."""
+    out: dict[str, set[str]] = {joint.key: {joint.part} for joint in joints()}
+    for joint in reversed(joints()):
+        if joint.parent is not None:
+            out[joint.parent] |= out[joint.key]
+    return {key: frozenset(parts) for key, parts in out.items()}
+
+
+def seen(view: View, setting: Setting) -> Body:
+    """The figure as the camera of that view has it."""
+    figure: Posed = stood(setting.build, setting.pose)
+    near = "l" if setting.camera.around_deg >= 0.0 else "r"
+    keys = tuple(mark.key for mark in view.landmarks)
+    found = landmarks_of(view.key, keys, near)
+    world = np.array([figure.world(one.part, one.at) for one in found])
+    camera = looking(setting.camera, setting.build.head_m, world, *SIZE)
+    px = camera.project(world)
+    hinges = [joint.key for joint in joints()]
+    at = camera.project(np.array([figure.joint(key) for key in hinges]))
+    row = {key: i for i, key in enumerate(keys)}
+    head = float(np.linalg.norm(px[row[view.head[0]]] - px[row[view.head[1]]])) / view.heads
+    flip = np.array([1.0, -1.0]) / head
+    parts = {one.key: one.part for one in found}
+    below = {
+        key: frozenset(mark for mark in keys if parts[mark] in hanging)
+        for key, hanging in _hanging().items()
+    }
+    marks = dict(zip(keys, px * flip, strict=True))
+    places = dict(zip(hinges, at * flip, strict=True))
+    # Who draws a forearm long begins it at the elbow's mark, not at the joint inside; a leg, where
+    # the front of the pelvis does not show, at the trochanter, which itself is of the hips.
+    for key in places:
+        places[key] = marks.get(key, marks.get(key.removesuffix(f"_{near}"), places[key]))
+    hips = [key for key in marks if key.startswith("trochanter")]
+    below = {
+        key: hanging - set(hips) if "hip" in key else hanging for key, hanging in below.items()
+    }
+    if "hip_point_r" not in marks:
+        for key in hips:
+            sides = (key[-1],) if key[-2:] in {"_r", "_l"} else ("r", "l")
+            places |= {f"hip_{side}": marks[key] for side in sides}
+    return Body(view, marks, places, below, setting)
+
+
+@cache
+def bodies(view_key: str) -> tuple[Body, ...]:
+    """Some poses of a view."""
+    view, around = view_named(view_key), _AROUND[view_key]
+    settings = []
+    if view_key.startswith("head"):
+        bust = set_up("at-rest")
+        for neck, head in _HEADS:
+            turns = dict(bust.pose.turns) | {"neck.lean": neck, "head.lean": head}
+            pose = replace(bust.pose, turns=turns)
+            settings.append(replace(bust, pose=pose, camera=Camera(1.6, 1.6, around)))
+    else:
+        names = _BACKS if view_key == "figure-back" else _STANDING
+        for name in names:
+            turned = 0.0 if name.startswith("back-") else around
+            settings.append(replace(set_up(name), camera=Camera(around_deg=turned)))
+    return tuple(seen(view, setting) for setting in settings)
