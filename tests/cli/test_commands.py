@@ -77,7 +77,7 @@ def test_measure_prints_the_contract(capsys: pytest.CaptureFixture[str]) -> None
 def test_text_says_what_is_off_worst_first(capsys: pytest.CaptureFixture[str]) -> None:
     status, out, _ = typed(capsys, "measure", str(FIGURE))
     assert status == 0
-    listed = [line.split()[0] for line in out.splitlines() if " seen " in line]
+    listed = [line.split()[0] for line in out.splitlines() if ", drawn " in line]
     rows = json.loads(typed(capsys, "measure", str(FIGURE), "--format", "json")[1])["measures"]
     wrong = {row["id"] for row in rows if row["verdict"] in {"over", "under"}}
     assert listed

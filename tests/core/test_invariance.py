@@ -34,6 +34,13 @@ def near(seed: int, marks: dict[str, Mark]) -> dict[str, Mark]:
             for k, m in marks.items()}  # fmt: skip
 
 
+UNTOLD = {
+    "the figure lies, and a height says nothing of it",
+    "the figure does not stand on its feet",
+}
+"""Of what is not told of marks at random that happen to lie, or to kneel."""
+
+
 @settings(max_examples=60, deadline=None)
 @given(view=VIEWS, seed=SEEDS, school=SCHOOLS, scale=st.floats(0.1, 10.0),
        x=st.floats(-900, 900), y=st.floats(-900, 900), turn=st.floats(-60, 60))  # fmt: skip
@@ -50,6 +57,10 @@ def test_scale_shift_and_a_turn_with_its_plumb_correction_change_nothing(
     }
     other = assess(study_of(seen, there, view=view, school=school, plumb_deg=turn))
     for a, b in zip(plain.readings, other.readings, strict=True):
+        if a.error is None:  # marks at random may lie
+            assert b.reason == a.reason
+            assert a.reason in UNTOLD
+            continue
         assert b.error == pytest.approx(a.error, rel=1e-6, abs=1e-6), a.spec.id
         assert b.u == pytest.approx(a.u, rel=1e-5, abs=1e-8), a.spec.id
 
@@ -59,7 +70,7 @@ def test_scale_shift_and_a_turn_with_its_plumb_correction_change_nothing(
 def test_a_drawing_against_itself_has_no_error(view: str, seed: int, school: str) -> None:
     marks = some_marks(view, seed)
     found = assess(study_of(marks, marks, view=view, school=school), corrections=True)
-    assert all(abs(r.error) < 1e-9 for r in found.readings)
+    assert all(abs(r.error) < 1e-9 for r in found.readings if r.reason not in UNTOLD)
     assert found.corrections == ()
     assert found.miss.value == pytest.approx(0.0, abs=1e-9)
 
@@ -82,6 +93,9 @@ def test_a_mirror_swaps_sides_and_signs(seed: int, view: str) -> None:
     glass = assess(study_of(mirrored(seen), mirrored(drawn), view=view))
     for a in plain.readings:
         twin = glass.reading(other(a.spec.id))
+        if a.error is None:
+            assert twin.reason == a.reason
+            continue
         if a.spec.kind in {"height", "span"}:
             assert twin.error == pytest.approx(a.error, abs=1e-9), a.spec.id
             assert twin.verdict == a.verdict

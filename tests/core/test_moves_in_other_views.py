@@ -9,8 +9,9 @@ import pytest
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
-from bralto.core.corrections.moves import MOVES, moves_for
-from bralto.core.corrections.search import Explained
+from bralto.core.corrections.moves import MOVES, compose
+from bralto.core.corrections.search import Explained, explain
+from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
@@ -98,18 +99,23 @@ def test_every_limb_of_every_view_is_found_when_it_alone_is_wrong(view: str) -> 
     keys = tuple(mark.key for mark in shape.landmarks)
     seen = {k: Mark(*rng.uniform(500, 3500, 2), "seen", 0.5) for k in keys}
     start = np.array([[m.x, -m.y] for m in seen.values()])
-    for move in moves_for(shape, keys).moves:
-        if move.kind not in {"scale", "widen"} or move.part is None:
+    candidates = moves_for(shape, keys)
+    for move in candidates.moves:
+        if move.kind not in {"scale", "widen"} or move.part is None or move.both:
             continue
         assert move.along is not None
-        there = start + 0.5 * move.along @ start
-        drawn = {k: Mark(x, -y, "seen", 0.5) for k, (x, y) in zip(keys, there, strict=True)}
+        there = compose([move.bound(start)], [np.array([0.5])], start)[0]
         plain = fit_similarity(start, there, np.ones(len(keys)), robust=False)
         head = np.hypot(*(start[keys.index(shape.head[0])] - start[keys.index(shape.head[1])]))
         left = np.hypot(*plain.residuals.T).max() / plain.scale / head * shape.heads
         if left < 2.0 * GRADES["developing"].head:
             continue  # it is the whole, larger, or it stays within the tolerance
-        found = corrections(study_of(seen, drawn, view=view))
+        # Marks at random are no body: neither measures nor doubts have a say.
+        size = plain.scale * head / shape.heads
+        p, q = start / size * plain.scale, there / size
+        found = explain(
+            candidates.bound(p), p, q, np.full(len(keys), 0.5 / size), 0.05, shakiest=0.04
+        ).moves
         assert 1 <= len(found) <= 2, move.part
         assert sum(one.share for one in found) == pytest.approx(1.0, abs=0.02), move.part
 
@@ -124,7 +130,15 @@ SAID = {
     ("tilt", "pelvis"): ("Tilt the hips 6° clockwise", "up"),
     ("shift", "navel"): ("Move the navel", "down"),
     ("stretch", None): ("Make the whole 9 % narrower", "± "),
-    ("lean", None): ("Stand the whole 6° straighter", "leans to your right"),
+    ("lean", None): ("Lean the whole 6° more to your left", "it leans to your right"),
+    ("straighten", None): ("Give the pose back its leans", "at 90 % of what is seen"),
+    ("turn", None): ("Turn the whole 6° clockwise", "± "),
+    ("scale", "legs"): ("Make both legs", "shorter"),
+    ("lengthen", "thighs"): ("Make both thighs", "shorter"),
+    ("lengthen", "trunk"): ("Make the trunk", "shorter"),
+    ("turn", "head"): ("Turn the head on the neck 6° clockwise", "mm at the end"),
+    ("shift", "upper_body"): ("Move the upper body", "to your left"),
+    ("shift", "hip_joints"): ("Move the legs at the hip joints", "down"),
     ("scale", None): ("Make the whole 9 % smaller", "± "),
 }
 
@@ -138,14 +152,14 @@ def test_every_kind_of_move_is_said_in_words() -> None:
     by_name = {(m.kind, m.part): m for m in moves_for(view, KEYS, whole_scale=True).moves}
     assert {kind for kind, _ in SAID} == set(MOVES)
     for name, (begins, holds) in SAID.items():
-        move = by_name[name]
+        move = by_name[name].bound(p)
         parameter = np.array([0.0, 0.1]) if move.size == 2 else np.array([0.1])
         found = Explained(move, parameter, 0.0001 * np.eye(move.size), 0.4)
         said = correction(view, found, p, 1.0, 50.0)
         assert said.text.startswith(begins), said.text
         assert holds in said.text
         assert "takes away 40 %" in said.text
-        assert said.mm is not None
+        assert (said.mm is None) == (move.kind == "straighten")
         without = correction(view, found, p, 1.0, None)
         assert without.mm is None
         assert "mm" not in without.text

@@ -96,8 +96,8 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     rungs = {one.key: one for one in stations(study)}
     assert rungs["sole"].reference == pytest.approx(7.6, abs=0.3)
     assert rungs["sole"].drawing < rungs["sole"].reference - 1.0
-    listed = [reading.spec.id for reading in bench.off.rows()]
-    assert "span.figure" in listed[:3]
+    head = next(one for one in study.corrections if (one.move, one.part) == ("scale", "head"))
+    assert "span.figure" in [reading.spec.id for reading in study.consequences(head)][:3]
     before = study.assessment.reading("height.crotch").error
 
     window.activateWindow()  # no window manager gives the focus back after the slip
@@ -246,7 +246,8 @@ def test_the_worked_example_opens_from_an_empty_shelf(
     qtbot.waitUntil(lambda: window.place == "Bench", timeout=10_000)
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "All marks are set:"
-    assert len(window.bench.off.rows()) > 3
+    assert len(window.bench.study.assessment.off()) > 3
+    assert window.bench.moves.shown()
 
 
 def test_a_picture_that_is_gone_is_said_on_its_board(

@@ -119,8 +119,7 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     assert found == bench.study.assessment.corrections
     assert bench.moves.isVisible()
     assert bench.moves.shown() == found[:3]
-    assert [one.share for one in found] == sorted((one.share for one in found), reverse=True)
-    area, first, _ = bench.moves._cards[0]
+    first, area = found[0], bench.moves.slip_of(found[0])
     QTest.mouseMove(bench.moves, area.center().toPoint())
     qtbot.waitUntil(lambda: bench.study.held is first)
     assert bench.moves.toolTip() == f"{first.text}\nClick once it is put right."
@@ -138,14 +137,14 @@ def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: Qt
     before = bench.study.corrections
     mark = bench.study.picture("drawing").marks["navel"]
     measured = bench.study.assessment
-    bench.study.preview("drawing", "navel", mark.x + 60.0, mark.y)
+    bench.study.preview("drawing", "navel", mark.x + 45.0, mark.y)
     qtbot.waitUntil(lambda: bench.study.assessment is not measured)
     assert bench.study.corrections is before
     assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
     listed = bench.moves._listed
     counted: list[None] = []
     assess, bench.study._assess = bench.study._assess, lambda: (counted.append(None), assess())
-    bench.study.move("drawing", "navel", mark.x + 60.0, mark.y, 1.0)
+    bench.study.move("drawing", "navel", mark.x + 45.0, mark.y, 1.0)
     assert len(counted) == 1  # letting go measures once
     after = bench.study.corrections
     assert bench.moves._listed is after is not listed

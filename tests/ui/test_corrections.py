@@ -48,8 +48,11 @@ def kept(window: MainWindow):
 def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
+    mark = bench.study.picture("drawing").marks["navel"]
+    head = bench.study.assessment.unit.drawing_px
+    bench.study.move("drawing", "navel", mark.x + 0.3 * head, mark.y, 1.0)
     first, second, *_ = bench.study.corrections
-    area = bench.moves._cards[0][0]
+    area = bench.moves.slip_of(first)
     QTest.mouseMove(bench.moves, area.center().toPoint())
     qtbot.mouseClick(bench.moves, LEFT, pos=area.center().toPoint())
     assert bench.study.is_put_right(first)

@@ -11,6 +11,7 @@ from tests.studies import seen_from
 from bralto.core.results import NotMeasurable
 from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
+from bralto.core.tolerances import GRADES
 from bralto.imaging.outcome import FoundSheet
 from bralto.ui.state.sheet_state import WAYS, SheetState
 
@@ -24,7 +25,7 @@ def found(corners: object = CORNERS, **more: object) -> FoundSheet:
 
 
 def state(**more: object) -> SheetState:
-    made = SheetState(PICTURE, "developing", **more)
+    made = SheetState(PICTURE, GRADES["developing"], **more)
     made.take(found())
     return made
 
@@ -34,17 +35,17 @@ def test_what_was_found_is_said_with_its_doubt() -> None:
     assert one.points == CORNERS
     assert one.status == "Found: the corners are where the edges meet, ± 0.8 px."
     assert one.spread == pytest.approx(np.hypot(0.4, 0.1))
-    covered = SheetState(PICTURE, "developing")
+    covered = SheetState(PICTURE, GRADES["developing"])
     covered.take(found(seen=np.array([1.0, 0.6, 1.0, 1.0])))
     assert "one edge shows only 60 %" in covered.status
-    bent = SheetState(PICTURE, "developing")
+    bent = SheetState(PICTURE, GRADES["developing"])
     bent.take(found(bow=9.0))
     assert "bow by 9 px" in bent.status
     assert bent.spread == pytest.approx(np.hypot(0.4, 4.5))
 
 
 def test_what_was_not_found_is_asked_for_and_nothing_shown_is_lost() -> None:
-    one = SheetState(PICTURE, "developing")
+    one = SheetState(PICTURE, GRADES["developing"])
     one.take(NotMeasurable("no sheet stands out in this picture; show its four corners"))
     assert one.status.startswith("No sheet stands out")
     one.start_again()
@@ -121,7 +122,7 @@ def test_paper_that_lies_a_quarter_round_turns_with_its_size() -> None:
 
 def test_edges_may_move_clicked_corners_a_little_and_only_those() -> None:
     clicked = tuple((x + 2.0, y - 1.0) for x, y in CORNERS)
-    one = SheetState(PICTURE, "developing")
+    one = SheetState(PICTURE, GRADES["developing"])
     for x, y in clicked:
         one.add(x, y, 1.0)
     one.draw_to_edges(clicked, found())
@@ -141,7 +142,7 @@ def test_a_small_or_slanting_photo_is_said_before_anything_is_marked() -> None:
     assert not any("wanted" in note for note in state(head_mm=400.0).notes())
     assert any("8 are wanted" in note for note in state().notes())  # a ninth of 420 mm a head
     flat = ((300.0, 700.0), (1300.0, 700.0), (1590.0, 820.0), (10.0, 820.0))
-    one = SheetState(PICTURE, "developing")
+    one = SheetState(PICTURE, GRADES["developing"])
     one.take(found(flat))
     one.set_size(PAPERS["A3"])
     assert any(note.startswith("Taken from the side") for note in one.notes())
@@ -149,6 +150,6 @@ def test_a_small_or_slanting_photo_is_said_before_anything_is_marked() -> None:
 
 def test_a_kept_sheet_is_shown_as_it_was_kept() -> None:
     kept = Sheet(CORNERS, (420.0, 594.0), 0.9)
-    one = SheetState(replace(PICTURE, sheet=kept), "developing")
+    one = SheetState(replace(PICTURE, sheet=kept), GRADES["developing"])
     assert one.status == "As it was kept."
     assert one.sheet() == kept

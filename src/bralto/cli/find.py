@@ -27,7 +27,7 @@ from bralto.core.figure.known import KnownLength, known_lengths
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
-from bralto.core.tolerances import COVERAGE, GRADES
+from bralto.core.tolerances import COVERAGE
 from bralto.core.views.anchored import view_of
 
 __all__ = ["find"]
@@ -80,7 +80,7 @@ def _plain(value: object) -> Any:
 
 
 def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[str, Any]:
-    grade = GRADES[study.grade]
+    grade = seen.view.grade(study.grade)
     rows = []
     for one in find_alignments(seen, grade):
         row = _plain(one)

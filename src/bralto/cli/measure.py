@@ -14,6 +14,7 @@ from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import canon_named
+from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -66,6 +67,9 @@ def measure(
     canon: Annotated[
         str | None, typer.Option(help="a canon to hold both pictures against as well")
     ] = None,
+    as_remedied: Annotated[
+        bool, typer.Option("--as-remedied", help="as if what can be done about doubts were done")
+    ] = False,
     output: Annotated[Format, typer.Option("--format", help="how to print it")] = Format.text,
 ) -> None:
     """Measure a drawing against its reference: errors, uncertainty, verdicts, best fit."""
@@ -83,6 +87,11 @@ def measure(
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
     try:
         assessment = assess(loaded, chosen, school=school, grade=grade, corrections=True)
+        if as_remedied and chosen is not None:
+            for doubt in assessment.doubts:
+                loaded = remedied(view_of(loaded), loaded, chosen.name, doubt)
+            chosen = loaded.state(chosen.name)
+            assessment = assess(loaded, chosen, school=school, grade=grade, corrections=True)
     except UserError as error:
         raise UserError(f"{study}: {error}") from None
     if isinstance(assessment.unit, NotMeasurable):
@@ -116,7 +125,8 @@ def _held_against(
     out = {}
     for whose, picture in pictures.items():
         if picture is not None:
-            found = against_canon(view_of(study), canon_named(canon), picture, GRADES[grade])
+            view = view_of(study)
+            found = against_canon(view, canon_named(canon), picture, view.grade(grade))
             if isinstance(found, NotMeasurable):
                 raise UserError(f"the {whose}: {found.reason}")
             out[whose] = found

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from bralto.core.assessment import Assessment
+from bralto.core.corrections.causes import UNIT
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.wording import error_text, value_text
+from bralto.core.wording import error_text, unit_words, value_text, whole_words
 
 __all__ = ["assessment_text", "canon_text"]
 
@@ -13,24 +14,15 @@ _LABEL = 44
 
 
 def assessment_text(assessment: Assessment) -> str:
-    """What is off, worst first; what cannot be told; the whole drawing."""
+    """What is doubted; corrections; what is off, worst first; the whole drawing."""
     lines = [
         f"{assessment.title or 'Untitled study'}, state '{assessment.state}'",
         f"{assessment.view.key}, fitted by {assessment.school}, grade {assessment.grade}",
         "",
     ]
-    found = assessment.corrections
-    if isinstance(found, NotMeasurable):
-        lines += [f"Corrections: none, {found.reason}.", ""]
-    elif found:
-        lines.append("Corrections, the greatest first:")
-        lines += [f"  {number}. {one.text}" for number, one in enumerate(found, start=1)]
-        lines.append("")
-    else:
-        lines += ["Corrections: none that stands out from what marks and hand leave open.", ""]
-    off = assessment.off()
-    lines.append(f"Off: {len(off)}" if off else "Nothing is off.")
-    lines += [_line(reading) for reading in off]
+    lines += _doubts(assessment)
+    lines += _corrections(assessment)
+    lines += _off(assessment)
     unsure = [r for r in assessment.readings if r.verdict == "cannot tell"]
     if unsure:
         lines += ["", "Cannot tell: " + ", ".join(r.spec.id for r in unsure)]
@@ -38,6 +30,52 @@ def assessment_text(assessment: Assessment) -> str:
     lines += ["", f"{len(measured)} of {len(assessment.readings)} measures have their marks."]
     lines += _whole(assessment)
     return "\n".join(lines)
+
+
+def _doubts(assessment: Assessment) -> list[str]:
+    """What must be looked at before any correction is believed."""
+    if not assessment.doubts:
+        return []
+    said = [f"  {one.words} {one.button}." for one in assessment.doubts]
+    return ["Look at this first:", *said, ""]
+
+
+def _corrections(assessment: Assessment) -> list[str]:
+    found = assessment.corrections
+    if isinstance(found, NotMeasurable):
+        return [f"Corrections: none, {found.reason}.", ""]
+    if any(one.of_the_whole for one in assessment.doubts):
+        return ["Corrections: none before that is settled.", ""]
+    causes = assessment.causes
+    if not found:
+        lines = ["Corrections: none that stands out from what marks and hand leave open."]
+        if causes is not None and causes.unit_percent is not None:
+            many = len(assessment.following(UNIT))
+            lines.append(unit_words(causes.unit_percent, many, assessment.view.unit))
+        return [*lines, ""]
+    lines = ["Corrections, in the order of work:"]
+    for number, one in enumerate(found, start=1):
+        mark = " (the greatest)" if one.greatest and len(found) > 1 else ""
+        lines.append(f"  {number}. {one.text}{mark}.")
+        if follow := len(assessment.following(number)):
+            said = (
+                "1 figure that is off follows" if follow == 1 else f"{follow} that are off follow"
+            )
+            lines.append(f"     {said} from it.")
+    return [*lines, ""]
+
+
+def _off(assessment: Assessment) -> list[str]:
+    """What is off: what follows from a correction is counted, what is left over is told."""
+    off = assessment.off()
+    if not off:
+        return ["Nothing is off."]
+    lines = [f"Off: {len(off)}"]
+    for reading in off:
+        follows = assessment.cause(reading)
+        cause = f"  <- {follows}" if isinstance(follows, int) else ""
+        lines.append(_line(reading) + cause)
+    return lines
 
 
 def canon_text(canon: str, whose: str, readings: tuple[Reading, ...]) -> str:
@@ -74,8 +112,5 @@ def _whole(assessment: Assessment) -> list[str]:
     if isinstance(affine, NotMeasurable):
         lines.append(f"Width against height: not known, {affine.reason}.")
     else:
-        lines.append(
-            f"Too wide by {affine.too_wide_percent:+.1f} %, verticals lean "
-            f"{affine.verticals_lean_deg:+.1f}°, levels tilt {affine.levels_tilt_deg:+.1f}°."
-        )
+        lines.append(whole_words(affine))
     return lines

@@ -11,9 +11,14 @@ import numpy as np
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.canons.library import canon_keys, canon_named
+from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.intent import without_intended
-from bralto.core.corrections.listing import list_corrections
+from bralto.core.corrections.listing import Listing, list_corrections
 from bralto.core.corrections.wording import Correction
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.find import find_doubts
+from bralto.core.doubts.listed import doubts_of_list
+from bralto.core.doubts.photo import flattened
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
@@ -25,6 +30,7 @@ from bralto.core.measures.shapes import ShapeReading, read_shapes
 from bralto.core.measures.table import measure_tables
 from bralto.core.measures.units import Length, Unit, reference_head, unit_of_drawing
 from bralto.core.pairing import Pair, pair_marks
+from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, Intent, Picture, Scale, State, Study
@@ -65,6 +71,8 @@ class Assessment:
     ``readings`` has one entry for each measure of the view, in its order. ``unit``, ``fit``,
     ``affine``, ``miss``, ``short_miss`` and ``corrections`` are a value or the reason why there is
     none. ``head`` is the reference's. ``shapes`` are the polygons that both pictures have.
+    ``causes`` says what each error comes from and ``doubts`` why marks or pictures may not be
+    true, where corrections were asked for.
     """
 
     title: str
@@ -82,6 +90,8 @@ class Assessment:
     head: Length | NotMeasurable
     shapes: tuple[ShapeReading | tuple[str, NotMeasurable], ...] = ()
     corrections: tuple[Correction, ...] | NotMeasurable = _NOT_ASKED
+    causes: Causes | None = None
+    doubts: tuple[Doubt, ...] = ()
 
     def reading(self, measure_id: str) -> Reading | None:
         """The reading of that measure, or None."""
@@ -92,6 +102,20 @@ class Assessment:
         """The telling readings that are over or under, worst first against their tolerance."""
         wrong = [r for r in self.readings if r.spec.telling and r.verdict in {"over", "under"}]
         return tuple(sorted(wrong, key=lambda r: -r.severity))
+
+    def following(self, cause: int | str) -> tuple[Reading, ...]:
+        """Those that follow from a correction by its number, or from the unit, worst first."""
+        return tuple(r for r in self.off() if self.cause(r) == cause)
+
+    def left_over(self) -> tuple[Reading, ...]:
+        """Those that no correction explains, worst first."""
+        return tuple(r for r in self.off() if not isinstance(self.cause(r), int))
+
+    def cause(self, reading: Reading) -> int | str | None:
+        """From what an error follows (`Causes.follows_from`)."""
+        if self.causes is None:
+            return None
+        return self.causes.follows_from[self.view.measure_rows[reading.spec.id]]
 
     def told(self) -> tuple[Reading, ...]:
         """The telling readings that were measured and are not 0 by construction."""
@@ -139,7 +163,7 @@ def assess(
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     found = _assess(study, view, state, pair, scale, grade)
     if corrections:
-        return replace(found, corrections=_corrections(found, pair, scale, study.intents))
+        return _advised(found, (study.reference, state.picture), pair, scale, study.intents)
     return found
 
 
@@ -149,6 +173,8 @@ def _assess(
     seen, drawn = pair.seen, pair.drawn
     # Before there is a drawing the reference is measured by all that it has.
     common = pair.common if state.picture.marks else frozenset(seen.keys)
+    how = posture(view, seen)
+    view = measured_as(view, how, seen, common)
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
     fit = pair.best_fit()
@@ -164,7 +190,7 @@ def _assess(
         drawn.cov,
         head,
         unit,
-        GRADES[grade],
+        view.grade(grade),
         {intent.measure: intent.factor for intent in study.intents},
     )
     affine: AffineReading | NotMeasurable
@@ -197,7 +223,7 @@ def _assess(
         school=scale.school,
         grade=grade,
         unit=_drawing_unit(study, view, state, scale, head, unit, drawn),
-        readings=readings,
+        readings=told_of(how, readings),
         fit=fit,
         affine=affine,
         miss=miss,
@@ -238,7 +264,7 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
             f"{', '.join(canon_keys())} in it, or add a reference"
         )
     canon, picture = canon_named(study.canon), state.picture
-    readings = against_canon(view, canon, picture, GRADES[grade])
+    readings = against_canon(view, canon, picture, view.grade(grade))
     if isinstance(readings, NotMeasurable):
         raise UserError(f"state '{state.name}': {readings.reason}")
     nothing = NotMeasurable(f"there is no reference, only the canon {canon.key}")
@@ -253,14 +279,68 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     )  # fmt: skip
 
 
-def _corrections(
-    found: Assessment, pair: Pair, scale: Scale, intents: Sequence[Intent]
-) -> tuple[Correction, ...] | NotMeasurable:
-    grade = GRADES[found.grade]
-    listed = list_corrections(found.view, pair, found.fit, found.head, scale, grade)
-    if isinstance(listed, NotMeasurable) or not intents:
-        return listed
-    return without_intended(found.view, listed, intents, found.readings, grade)
+def _advised(
+    found: Assessment,
+    pictures: tuple[Picture, Picture],
+    pair: Pair,
+    scale: Scale,
+    intents: Sequence[Intent],
+) -> Assessment:
+    """With what is doubted, the corrections and what follows from each.
+
+    Where the whole picture is in doubt there are none; single marks that are in doubt have no say.
+    """
+    view = found.view
+    doubts = find_doubts(view, *pictures, pair)
+    if any(one.of_the_whole for one in doubts):
+        return replace(found, corrections=(), doubts=doubts)
+    grade = view.grade(found.grade)
+    meant = {intent.measure: intent.factor for intent in intents}
+
+    def list_of(sound: Pair) -> Listing | NotMeasurable:
+        fit = found.fit if sound is pair else sound.best_fit()
+        return list_corrections(view, sound, fit, found.head, scale, grade, found.readings, meant)
+
+    listed = list_of(_undoubted(pair, doubts))
+    if any(one.kind == "keystone" for one in doubts):
+        plain = tuple(one for one in doubts if one.kind != "keystone")
+        other = list_of(_undoubted(pair, plain))
+        if not _explains(listed, other):
+            listed, doubts = other, plain
+    if isinstance(listed, NotMeasurable):
+        return replace(found, corrections=listed, doubts=doubts)
+    doubts += doubts_of_list(view, pictures[1], listed.corrections)
+    kept = listed.corrections
+    if intents:
+        kept = without_intended(found.view, kept, intents, found.readings, grade)
+    causes = listed.causes.of(listed.corrections, kept)
+    return replace(found, corrections=kept, causes=causes, doubts=doubts)
+
+
+_KEYSTONE_COSTS = 24.0
+"""What the two terms of a keystone and having thought of it cost (-2 log likelihood)."""
+
+
+def _explains(flat: Listing | NotMeasurable, other: Listing | NotMeasurable) -> bool:
+    """Whether a keystone explains a drawing better than corrections alone."""
+    if isinstance(flat, NotMeasurable) or isinstance(other, NotMeasurable):
+        return False
+    return flat.score + _KEYSTONE_COSTS < other.score
+
+
+def _undoubted(pair: Pair, doubts: Sequence[Doubt]) -> Pair:
+    """The pair without the marks that are in doubt, as a sheet laid flat would show it."""
+    suspect = {key for one in doubts if one.kind in _NO_SAY for key in one.marks}
+    if suspect:
+        pair = pair.only(tuple(key for key in pair.seen.keys[: pair.shared] if key not in suspect))
+    if any(one.kind == "keystone" for one in doubts):
+        pair = pair.shared_only()
+        flat = flattened(pair.seen.xy, pair.drawn.xy)
+        pair = replace(pair, drawn=replace(pair.drawn, xy=flat))
+    return pair
+
+
+_NO_SAY = frozenset({"exchanged-pair", "exchanged-limb", "wild-mark"})
 
 
 def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeasurable:

@@ -24,7 +24,7 @@ from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["UNITS", "Reading", "read_measures"]
+__all__ = ["UNITS", "Reading", "errors_alone", "read_measures"]
 
 UNITS = {
     "height": "head",
@@ -99,9 +99,9 @@ def read_measures(
     kinds = _kinds(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
     intended = np.array([spec.id in intents for spec in view.measures])
-    wanted, drawn_values, errors, u = _errors(
-        kinds, seen, drawn, cov_seen, cov_drawn, head, unit, factors
-    )
+    counted = _counted(kinds, seen, drawn, head, unit, factors)
+    wanted, drawn_values, errors = counted.wanted, counted.drawn, counted.errors
+    u = _doubts(kinds, counted, (seen, drawn), (cov_seen, cov_drawn), head, unit, factors)
     tolerances = kinds.tolerances(grade)
     crossed = np.where(kinds.tilts, other_side(wanted, drawn_values), wanted * drawn_values < 0.0)
     crossed &= kinds.tilts | kinds.signed
@@ -109,7 +109,7 @@ def read_measures(
     more = np.where(kinds.signed, grown, errors > 0.0)
     more = np.where(kinds.tilts, steeper(wanted, drawn_values), more)
     said = verdicts(errors, u, tolerances, more, intended)
-    measured = seen.ok & drawn.ok & (isinstance(unit, Unit) | ~kinds.lengths)
+    measured = _measured(kinds, seen, drawn, unit)
     columns = zip(
         view.measures, kinds.notes, measured.tolist(), (wanted / factors).tolist(),
         drawn_values.tolist(), errors.tolist(), _percents(kinds, wanted, drawn_values, errors),
@@ -129,17 +129,29 @@ def read_measures(
     )  # fmt: skip
 
 
-def _errors(
+@dataclass(frozen=True, slots=True)
+class _Counted:
+    """(m,) arrays: values wanted and drawn, in heads where they are lengths, and the errors; and by
+    what a raw value is multiplied on its way there."""
+
+    wanted: Floats
+    seen: Floats
+    drawn: Floats
+    errors: Floats
+    per_seen: Floats
+    per_drawn: Floats
+    per_ratio: Floats
+    quotient: Floats
+
+
+def _counted(
     kinds: _Kinds,
     seen: MeasureTable,
     drawn: MeasureTable,
-    cov_seen: Floats,
-    cov_drawn: Floats,
     head: Length | NotMeasurable,
     unit: Unit | NotMeasurable,
     factors: Floats,
-) -> tuple[Floats, Floats, Floats, Floats]:
-    """(m,) arrays: the values wanted and drawn, in heads where they are lengths, errors and u."""
+) -> _Counted:
     counted_seen, per_seen = seen.values, np.ones(len(factors))
     counted_drawn, per_drawn = drawn.values, np.ones(len(factors))
     if isinstance(head, Length):
@@ -155,20 +167,56 @@ def _errors(
     quotient = counted_drawn * per_ratio
     errors = np.where(kinds.ratios, quotient - 1.0, counted_drawn - wanted)
     errors = np.where(kinds.turning, wrap_degrees(errors), errors)
-    per_wanted = factors * np.where(kinds.ratios, quotient * per_ratio, 1.0)
+    return _Counted(
+        wanted, counted_seen, counted_drawn, errors, per_seen, per_drawn, per_ratio, quotient
+    )
+
+
+def errors_alone(
+    view: View,
+    seen: MeasureTable,
+    drawn: MeasureTable,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    intents: Mapping[str, float],
+) -> Floats:
+    """(m,) array: the error of every measure, NaN where it was not measured; no uncertainty."""
+    kinds = _kinds(view)
+    factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
+    errors = _counted(kinds, seen, drawn, head, unit, factors).errors
+    return np.where(_measured(kinds, seen, drawn, unit), errors, np.nan)
+
+
+def _measured(
+    kinds: _Kinds, seen: MeasureTable, drawn: MeasureTable, unit: Unit | NotMeasurable
+) -> Bools:
+    return np.asarray(seen.ok & drawn.ok & (isinstance(unit, Unit) | ~kinds.lengths))
+
+
+def _doubts(
+    kinds: _Kinds,
+    counted: _Counted,
+    tables: tuple[MeasureTable, MeasureTable],
+    covs: tuple[Floats, Floats],
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    factors: Floats,
+) -> Floats:
+    """(m,) array: standard uncertainty of each error; ``tables`` and ``covs``, seen and drawn."""
+    per_ratio = counted.per_ratio
+    per_wanted = factors * np.where(kinds.ratios, counted.quotient * per_ratio, 1.0)
     # d(v / h) = dv / h - (v / h) dh / h, for lengths alone.
-    by_seen = (per_wanted * per_seen)[:, None, None] * seen.gradients
-    by_drawn = (per_ratio * per_drawn)[:, None, None] * drawn.gradients
+    by_seen = (per_wanted * counted.per_seen)[:, None, None] * tables[0].gradients
+    by_drawn = (per_ratio * counted.per_drawn)[:, None, None] * tables[1].gradients
     if isinstance(head, Length):
-        each = np.where(kinds.lengths, per_wanted * counted_seen / head.value, 0.0)
+        each = np.where(kinds.lengths, per_wanted * counted.seen / head.value, 0.0)
         by_seen -= each[:, None, None] * head.gradient
     if isinstance(unit, Unit):
-        each = np.where(kinds.lengths, counted_drawn / unit.value, 0.0)[:, None, None]
+        each = np.where(kinds.lengths, counted.drawn / unit.value, 0.0)[:, None, None]
         by_drawn -= each * unit.by_drawing
         if unit.by_reference.any():
             by_seen += each * unit.by_reference  # through the unit
-    u = np.sqrt(propagate(by_drawn, cov_drawn) + propagate(by_seen, cov_seen))
-    return wanted, counted_drawn, errors, u
+    return np.sqrt(propagate(by_drawn, covs[1]) + propagate(by_seen, covs[0]))
 
 
 def _percents(kinds: _Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from typing import NamedTuple
 
 __all__ = [
+    "CHI_SQUARED_MEDIAN",
     "COVERAGE",
     "DEFAULT_SPREAD_PX",
     "FARTHEST_PX",
     "GRADES",
+    "GRADES_OF",
     "HUBER",
     "RAYLEIGH_MEDIAN",
     "SAME_SPOT_PX",
@@ -20,6 +22,9 @@ COVERAGE = 2.0
 
 HUBER = 1.345
 """Huber's tuning constant: 95 % efficiency for normal errors (Huber 1981, Robust Statistics)."""
+
+CHI_SQUARED_MEDIAN = 0.45493642311957283
+"""Median of chi-squared with 1 degree of freedom: of a squared normal error in its own units."""
 
 RAYLEIGH_MEDIAN = 1.1774100225154747
 """Median of |r| / sigma for a circular normal error in the plane: sqrt(2 ln 2)."""
@@ -56,3 +61,14 @@ GRADES: dict[str, Grade] = {
     "developing": Grade("developing", 0.05, 3.0, 3.0),
     "exacting": Grade("exacting", 0.025, 1.5, 1.5),
 }
+"""Of a whole figure."""
+
+GRADES_OF: dict[str, dict[str, Grade]] = {
+    "figure": GRADES,
+    "part": {
+        name: GRADES[name]._replace(head=head)
+        for name, head in (("learning", 0.03), ("developing", 0.015), ("exacting", 0.008))
+    },
+}
+"""By how much of a body a view shows: of a head or a part a third in heads, since 0.05 head is 0.4
+of an eye; angles and percents alike (chosen here, no source)."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from bralto.core.fit.affine import AffineReading
 from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
@@ -18,7 +19,9 @@ __all__ = [
     "error_text",
     "excess_text",
     "simple_ratio",
+    "unit_words",
     "value_text",
+    "whole_words",
 ]
 
 _WAYS = {
@@ -26,8 +29,6 @@ _WAYS = {
     ("offset", ""): ("further out", "nearer"),
     ("span", ""): ("longer", "shorter"),
     ("span", "level"): ("wider", "narrower"),
-    ("fraction", ""): ("further along", "less far along"),
-    ("fraction", "plumb"): ("lower", "higher"),
     ("ratio", ""): ("more", "less"),
     ("tilt", ""): ("steeper", "flatter"),
     ("angle", ""): ("wider open", "less open"),
@@ -92,6 +93,36 @@ def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True)
     return text + _counted(reading, shape.one) if unit else text
 
 
+def whole_words(affine: AffineReading) -> str:
+    """Width against height and to which side the whole leans and tilts."""
+    wide = affine.too_wide_percent
+    said = ["as wide as it should be"]
+    if abs(wide) >= 0.05:
+        said = [f"{abs(wide):.1f} % too {'wide' if wide > 0.0 else 'narrow'} for its height"]
+    for degrees, what, ways in (
+        (affine.verticals_lean_deg, "its verticals lean", ("left", "right")),
+        (affine.levels_tilt_deg, "its levels rise", ("right", "left")),
+    ):
+        if abs(degrees) >= 0.05:
+            side = ways[0] if degrees > 0.0 else ways[1]
+            said.append(f"{what} {abs(degrees):.1f}° to your {side}")
+    return f"The whole is {', '.join(said)}."
+
+
+def unit_words(percent: float, many: int, unit: str) -> str:
+    """What the unit itself makes of ``many`` figures, being so much longer than all marks say."""
+    way, looks = ("long", "short") if percent > 0.0 else ("short", "long")
+    return (
+        f"Your {unit} is {abs(percent):.0f} % {way}, within what a correction is worth: it makes "
+        f"{many} {'figure' if many == 1 else 'figures'} look {looks}."
+    )
+
+
+def _plain(key: str) -> str:
+    """A landmark's key as words."""
+    return key.removesuffix("_r").removesuffix("_l").replace("_", " ")
+
+
 def _counted(reading: Reading, word: str) -> str:
     """The word of the unit, where the view counts in something else than heads."""
     return word.replace("head", reading.spec.counted)
@@ -112,6 +143,9 @@ def excess_text(reading: Reading) -> str:
     amount = f"{abs(reading.error) * shape.factor:.{shape.digits}f}{one}"
     if reading.note:
         return f"{amount}, {reading.note}"
+    if reading.spec.kind == "fraction":
+        upper, _, lower = reading.spec.points
+        return f"{amount} nearer to the {_plain(lower if reading.more else upper)}"
     more, less = _WAYS.get((reading.spec.kind, reading.spec.along)) or _WAYS[reading.spec.kind, ""]
     if reading.spec.kind == "span" and reading.spec.skill == "widths":
         more, less = _WAYS["span", "level"]

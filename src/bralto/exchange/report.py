@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 from dataclasses import asdict
 from typing import Any
 
@@ -39,11 +40,23 @@ def assessment_document(assessment: Assessment) -> dict[str, Any]:
         "school": assessment.school,
         "grade": assessment.grade,
         "unit": head,
-        "measures": [reading_document(reading) for reading in assessment.readings],
+        "measures": _measures(assessment),
         "fit": _fit(assessment),
         "parts": [{"part": p.part, "scale": p.scale, "u": p.u} for p in assessment.parts],
         "shapes": [_shape(one) for one in assessment.shapes],
     } | _corrections(assessment)
+
+
+def _measures(assessment: Assessment) -> list[dict[str, Any]]:
+    """Every reading, with what is left of its error once the corrections are done, and from which
+    of them it follows."""
+    rows = [reading_document(reading) for reading in assessment.readings]
+    causes = assessment.causes
+    if causes is not None:
+        for row, left, follows in zip(rows, causes.left_over, causes.follows_from, strict=True):
+            row["left_over"] = None if math.isnan(left) else float(left)
+            row["follows_from"] = follows
+    return rows
 
 
 def reading_document(reading: Reading) -> dict[str, Any]:
@@ -78,11 +91,18 @@ def _shape(shape: ShapeReading | tuple[str, NotMeasurable]) -> dict[str, Any]:
 def _corrections(assessment: Assessment) -> dict[str, Any]:
     """The shortest list of moves; what a move does not have is left out."""
     found = assessment.corrections
+    doubts = {
+        "doubts": [
+            {"kind": one.kind, "marks": list(one.marks), "board": one.board,
+             "remedy": one.remedy, "text": one.words}
+            for one in assessment.doubts
+        ]
+    }  # fmt: skip
     if isinstance(found, NotMeasurable):
-        return {"corrections": None, "corrections_reason": found.reason}
-    always = {"move", "part", "amount", "unit", "mm", "u", "share", "text"}
+        return doubts | {"corrections": None, "corrections_reason": found.reason}
+    always = {"move", "part", "amount", "unit", "mm", "u", "share", "text", "check", "greatest"}
     sometimes = {"divider_mm", "across", "up"}
-    return {
+    return doubts | {
         "corrections": [
             {
                 key: value

@@ -25,6 +25,7 @@ class SettingsSlip(QDialog):
     """Everything is kept at once; nothing has to be confirmed."""
 
     minutes_changed = pyqtSignal(int)
+    order_changed = pyqtSignal(bool)
 
     def __init__(self, settings: Settings, reports: Reports, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -43,6 +44,8 @@ class SettingsSlip(QDialog):
         self.minutes.setValue(settings.step_back_min)
         self.guess = QCheckBox("before a new drawing is measured", self)
         self.guess.setChecked(settings.guess_first)
+        self.greatest = QCheckBox("the greatest first, not in the order of work", self)
+        self.greatest.setChecked(settings.greatest_first)
         self.note = QLabel("Another size holds from the next start of Bralto on.", self)
         self.note.setObjectName("note")
         close = QPushButton("Done", self)
@@ -55,6 +58,7 @@ class SettingsSlip(QDialog):
         form.addRow("", self.note)
         form.addRow("Step back every", self.minutes)
         form.addRow("Guess first", self.guess)
+        form.addRow("Corrections", self.greatest)
         if reports.text():
             self.report = QPushButton("Read the report …", self)
             self.report.clicked.connect(self._read_report)
@@ -72,6 +76,7 @@ class SettingsSlip(QDialog):
         self.size_of_text.activated.connect(self._set_size)
         self.minutes.valueChanged.connect(self._set_minutes)
         self.guess.toggled.connect(self._set_guess)
+        self.greatest.toggled.connect(self._set_greatest)
 
     def _set_size(self) -> None:
         self._settings.set_text_scale(int(self.size_of_text.currentData()))
@@ -80,6 +85,11 @@ class SettingsSlip(QDialog):
     def _set_guess(self, on: bool) -> None:
         self._settings.set_guess_first(on)
         self._say_refused()
+
+    def _set_greatest(self, on: bool) -> None:
+        self._settings.set_greatest_first(on)
+        self._say_refused()
+        self.order_changed.emit(on)
 
     def _say_refused(self) -> None:
         self.fault.setText(self._settings.refused)

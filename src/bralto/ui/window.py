@@ -489,6 +489,8 @@ class MainWindow(QMainWindow):
         slip = SettingsSlip(self.settings, self.faults.reports, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.minutes_changed.connect(self.strip.set_minutes)
+        if self.bench is not None:
+            slip.order_changed.connect(self.bench.study.greatest_first)
         slip.open()
 
     # The step-back clock

@@ -5,21 +5,22 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move, compose
-from bralto.core.tolerances import RAYLEIGH_MEDIAN
+from bralto.core.tolerances import CHI_SQUARED_MEDIAN
 
-__all__ = ["LAST_ROUNDS", "Fit", "Problem", "covariances", "pose_problem", "refit"]
+__all__ = ["LAST_ROUNDS", "Fit", "Problem", "covariances", "hand_of", "pose_problem", "refit"]
 
 _SCATTER = 0.25
 """A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
 of a practised hand, as an SD (common practice, no source)."""
 
-_ROUNDS, LAST_ROUNDS = 2, 6
+_ROUNDS, LAST_ROUNDS = 1, 6
 """Rounds of Gauss and Newton's method while searching, and for the list that is given."""
 
 _SINGULAR = 1e-10
@@ -61,7 +62,7 @@ class Problem:
         return float(np.hypot(miss[:, 0], miss[:, 1]).max())
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Fit:
     """Chosen moves fitted together.
 
@@ -70,19 +71,19 @@ class Fit:
         parameters: one array a move.
         residual: (2n,) array, weighted.
         design: (2n, 2 or 3 + k) array, weighted derivatives; scale and shift first.
-        basis: (2n, same) array, orthonormal, of the same columns.
         worst: the largest distance of a mark from where it belongs, heads.
-        scatter: how much larger the squares of a middling mark are than its weight says, at
-            least 1: the hand of this learner. It is the yardstick for all that is saved.
     """
 
     scale: float
     parameters: list[Floats]
     residual: Floats
     design: Floats
-    basis: Floats
     worst: float
-    scatter: float
+
+    @cached_property
+    def basis(self) -> Floats:
+        """(2n, 2 or 3 + k) array, orthonormal, of the design's columns."""
+        return np.linalg.qr(self.design)[0]
 
     @property
     def squares(self) -> float:
@@ -119,27 +120,14 @@ def refit(
         if not moves or last == rounds:
             break
         square = design.T @ design
-        square[np.diag_indices_from(square)] *= 1.0 + _SINGULAR  # never quite singular
+        square.flat[:: len(square) + 1] *= 1.0 + _SINGULAR  # never quite singular
         step = np.linalg.solve(square, design.T @ white)[nuisance:]
         ends = np.cumsum([0] + [len(theta) for theta in parameters])
         parameters = [
             np.clip(theta + step[a:b], -_WILDEST, _WILDEST)
             for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
         ]
-    basis = np.linalg.qr(design)[0]
-    return Fit(
-        scale, parameters, white, design, basis, problem.worst(white), _scatter(white, len(fields))
-    )
-
-
-def _scatter(white: Floats, parameters: int) -> float:
-    """Weighted squares of the middle mark against those of pure noise (chi-squared, 2 degrees).
-
-    The middle and not the mean: marks that a fault has moved must not pass for a shaky hand.
-    """
-    pairs = np.sort(np.square(white).reshape(-1, 2).sum(axis=1))
-    spent = max(0.25, 1.0 - parameters / len(white))
-    return max(1.0, float(pairs[len(pairs) // 2]) / (RAYLEIGH_MEDIAN**2 * spent))
+    return Fit(scale, parameters, white, design, problem.worst(white))
 
 
 def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
@@ -153,17 +141,38 @@ def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
     return scale, -scale * mean
 
 
-def covariances(problem: Problem, fit: Fit, inverse: Floats, moves: Sequence[Move]) -> list[Floats]:
+def hand_of(problem: Problem, fit: Fit) -> float:
+    """SD of the hand's own scatter that a fit leaves over, heads, beside the placing of the marks.
+
+    From the squared misses over both directions of every mark, for their degrees of freedom; those
+    beyond 2.5 SD, which the middle one tells, count as 2.5 (winsorized): a mark that is wild must
+    not pass for a shaky hand. Widened as the variance of Student's t is for so many of them.
+    """
+    miss = np.square(fit.residual / np.repeat(problem.root, 2))
+    spent = max(0.25, 1.0 - fit.design.shape[1] / len(miss))
+    middle = float(np.median(miss)) / (CHI_SQUARED_MEDIAN * spent)
+    whole = float(np.minimum(miss, _FAR * middle).mean()) / (_WINSORIZED * spent)
+    freedom = max(_FEWEST_FREE, len(miss) * spent)
+    placed = float(np.square(problem.sd).mean())
+    return math.sqrt(max(0.0, whole * freedom / (freedom - 2.0) - placed))
+
+
+_FAR, _WINSORIZED = 6.25, 0.9776
+"""2.5 squared, and the mean of a squared standard normal that is cut off there."""
+
+_FEWEST_FREE = 4.0
+
+
+def covariances(problem: Problem, fit: Fit, moves: Sequence[Move], hand: float) -> list[Floats]:
     """Covariance of each move's parameters (the sandwich of least squares).
 
-    From the placing of the marks, widened by the scatter of the hand where that is the larger.
-
     Args:
-        inverse: pseudo-inverse of the fit's design, parameters by weighted residuals.
+        hand: SD of the hand's own scatter at each mark, heads (`hand_of`), which comes on top of
+            the placing of the marks.
     """
+    inverse = np.asarray(np.linalg.pinv(fit.design), np.float64)
     first = fit.design.shape[1] - sum(move.size for move in moves)
-    noise = np.repeat(problem.sd * problem.root, 2) * math.sqrt(fit.scatter)
-    spread = inverse * noise
+    spread = inverse * np.repeat(np.hypot(problem.sd, hand) * problem.root, 2)
     covariance = spread @ spread.T
     out = []
     for move in moves:

@@ -2,27 +2,41 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Candidates, compose, moves_for
-from bralto.core.corrections.search import Explained, explain
+from bralto.core.corrections.causes import (
+    Causes,
+    Remeasured,
+    checks,
+    find_causes,
+    remeasure,
+)
+from bralto.core.corrections.moves import Candidates, Move, compose
+from bralto.core.corrections.search import Explained, Found, explain
+from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
+from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Scale
 from bralto.core.tolerances import Grade
-from bralto.core.views.model import View
+from bralto.core.views.model import WORK, MeasureSpec, View
 
-__all__ = ["FEWEST", "Laid", "lay_out", "list_corrections"]
+__all__ = ["FEWEST", "Laid", "Listing", "lay_out", "list_corrections"]
 
 _SEEN = 0.01
 """Heads; a mark that a move shifts by less stays where it is."""
+
+_SHAKIEST = 0.8
+"""A hand scatters by so much of the middle grade's tolerance at most, as an SD: 0.04 head on a
+figure, a third more than the shakiest of `make simulate`."""
 
 FEWEST = 4
 """Marks that both pictures need: three are spent on where and how large the figure is."""
@@ -67,9 +81,24 @@ def lay_out(
     held = scale.school == "sight-size"
     shared = pair.shared_only()
     size = head.value if held else fit.scale * head.value
-    candidates = moves_for(view, shared.seen.keys, whole_scale=held)
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size
+    candidates = moves_for(view, shared.seen.keys, whole_scale=held).bound(p)
     return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
+
+
+@dataclass(frozen=True, slots=True)
+class Listing:
+    """The corrections of a drawing, in the order of work, and what follows from each.
+
+    Attributes:
+        hand: SD of the hand's own scatter that the list leaves over, heads.
+        score: what is left and what the moves cost (`search.Found`): less is better.
+    """
+
+    corrections: tuple[Correction, ...]
+    causes: Causes
+    hand: float
+    score: float
 
 
 def list_corrections(
@@ -79,46 +108,148 @@ def list_corrections(
     head: Length | NotMeasurable,
     scale: Scale,
     grade: Grade,
-) -> tuple[Correction, ...] | NotMeasurable:
-    """The shortest list of moves, greatest first (measurement, section 7)."""
+    readings: Sequence[Reading],
+    intents: Mapping[str, float],
+) -> Listing | NotMeasurable:
+    """The shortest list of moves that measures bear out (measurement, sections 7 and 7b).
+
+    Args:
+        readings: of every measure of the view.
+        intents: by measure, the factor of what is meant.
+    """
     laid = lay_out(view, pair, fit, head, scale)
     if isinstance(laid, NotMeasurable):
         return laid
-    p, unit = laid.seen, laid.unit
-    beside, found = explain(
-        laid.candidates, p, laid.drawn, laid.sd, grade.head, whole_scale=laid.whole_scale
-    )
     shared = pair.shared_only()
-    mm = unit if shared.drawn.unit == "mm" else None
-    return tuple(
-        replace(
-            correction(view, one, p, beside, mm),
-            shifts=_shifts(laid.candidates, found, one, p, beside * unit, shared.seen.keys),
+
+    shakiest = _SHAKIEST * view.grade("developing").head
+
+    def held(barred: Sequence[Move]) -> _Held:
+        found = explain(
+            laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
+            shakiest=shakiest, whole_scale=laid.whole_scale, barred=barred,
+        )  # fmt: skip
+        return _hold(view, shared, scale, head, intents, readings, laid, found, found.moves, grade)
+
+    best = held(())
+    for _ in range(_AGAIN):
+        barred = [one.move for one in best.unborne]
+        if not barred:
+            break
+        other = held(barred)
+        if other.found.score > best.found.score + _AS_WELL or len(other.unborne) >= len(barred):
+            break
+        best = other
+    if best.unborne:
+        kept_moves = [one for one in best.moves if one not in best.unborne]
+        best = _hold(
+            view, shared, scale, head, intents, readings, laid, best.found, kept_moves, grade
         )
-        for one in found
-    )
+    found, moves, borne, away, errors = best.found, best.moves, best.checks, best.away, best.errors
+    mm = laid.unit if shared.drawn.unit == "mm" else None
+    greatest = max((one.share for one in moves), default=0.0)
+    kept, before = [], np.zeros_like(laid.seen)
+    for one, check, after in zip(moves, borne, away[2], strict=True):
+        made = correction(view, one, laid.seen, found.scale, mm, check)
+        shifts = _shifts(after - before, laid.unit, shared.seen.keys)
+        kept.append(replace(made, shifts=shifts, greatest=one.share == greatest))
+        before = after
+    return Listing(tuple(kept), find_causes(errors, readings), found.hand, found.score)
 
 
-def _shifts(
-    candidates: Candidates,
-    found: Sequence[Explained],
-    one: Explained,
-    p: Floats,
-    unit: float,
-    keys: Sequence[str],
-) -> dict[str, tuple[float, float]]:
-    """How each mark goes once a move is put right and the others are not, in drawing units.
+_AGAIN = 1
+"""Times that the search begins anew without the moves that no measure bore out."""
 
-    Args:
-        p: (n, 2) array, the reference in heads; ``unit``, drawing units a head.
-    """
-    order = sorted(found, key=lambda other: candidates.moves.index(other.move))
-    rest = [other for other in order if other is not one]
-    now, then = (
-        compose([m.move for m in moves], [m.parameter for m in moves], p)[0]
-        for moves in (order, rest)
-    )
-    away = unit * (then - now)
+_AS_WELL = 2.0
+"""How much worse (-2 log likelihood) another list may explain a drawing and still be taken for one
+of which a move is not borne out: else that move goes unsaid."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Held:
+    """Moves that were found, in the order of work, held against the measures."""
+
+    found: Found
+    moves: list[Explained]
+    checks: tuple[MeasureSpec | None, ...]
+    away: tuple[Floats, Floats, Floats]
+    errors: Remeasured
+    grade: Grade
+
+    @property
+    def unborne(self) -> list[Explained]:
+        """Those that no measure bears out; the whole is also borne out by all marks together where
+        it is beyond the tolerance."""
+        return [
+            one
+            for one, check in zip(self.moves, self.checks, strict=True)
+            if (check is None and not self._beyond(one)) or self._slight(one)
+        ]
+
+    def _slight(self, one: Explained) -> bool:
+        """Whether the whole is leaned or turned by less than a hand can mend."""
+        turned = one.move.part is None and one.move.kind in {"lean", "turn"}
+        return turned and math.degrees(abs(float(one.parameter[0]))) < self.grade.degrees / 3.0
+
+    def _beyond(self, one: Explained) -> bool:
+        """Whether the whole is leaned, turned or stretched by more than the grade allows."""
+        size = abs(float(one.parameter[0]))
+        if one.move.part is not None or one.move.kind == "straighten":
+            return False
+        if one.move.kind in {"lean", "turn"}:
+            return math.degrees(size) > self.grade.degrees
+        return 100.0 * size > self.grade.percent
+
+
+def _hold(
+    view: View,
+    shared: Pair,
+    scale: Scale,
+    head: Length | NotMeasurable,
+    intents: Mapping[str, float],
+    readings: Sequence[Reading],
+    laid: Laid,
+    found: Found,
+    moves: Sequence[Explained],
+    grade: Grade,
+) -> _Held:
+    ordered = sorted(moves, key=_place)
+    away = _away(laid, found, ordered)
+    errors = remeasure(view, shared, scale, head, intents, away)
+    kinds = [one.move for one in ordered]
+    borne = checks(view, shared.seen.keys, kinds, errors, readings)
+    return _Held(found, ordered, borne, away, errors, grade)
+
+
+_WHOLE = ("scale", "turn", "lean", "stretch", "straighten")
+
+
+def _place(one: Explained) -> tuple[int, int, int, bool, float]:
+    """Place in the order of work: the whole before the part, from the root outwards, a pair before
+    one side of it, the greater first."""
+    move = one.move
+    whole = _WHOLE.index(move.kind) if move.part is None else 0
+    return WORK.index(move.work), whole, move.depth, not move.both, -one.share
+
+
+def _away(laid: Laid, found: Found, moves: Sequence[Explained]) -> tuple[Floats, Floats, Floats]:
+    """How far marks go, drawing units: with all moves put right (n, 2), with each alone left wrong
+    and after each in turn (k, n, 2)."""
+    place = {id(move): at for at, move in enumerate(laid.candidates.moves)}
+
+    def wrong(left: Sequence[Explained]) -> Floats:
+        deepest_first = sorted(left, key=lambda one: place[id(one.move)])
+        parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
+        return found.scale * laid.unit * compose(*parts, laid.seen)[0]
+
+    now, right = wrong(moves), wrong(())
+    alone = np.array([wrong([one]) - now for one in moves]).reshape(-1, *now.shape)
+    after = np.array([wrong(moves[i + 1 :]) - now for i in range(len(moves))])
+    return right - now, alone, after.reshape(-1, *now.shape)
+
+
+def _shifts(away: Floats, unit: float, keys: Sequence[str]) -> dict[str, tuple[float, float]]:
+    """By mark how far it goes; those that hardly move are left out."""
     far = np.hypot(away[:, 0], away[:, 1]) > _SEEN * unit
     return {
         key: (float(dx), float(dy))

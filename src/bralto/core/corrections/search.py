@@ -1,17 +1,19 @@
-"""The shortest list of moves that explains a drawing: greedy, re-fitted jointly, then pared down.
+"""The shortest list of moves that explains a drawing: several lists grown side by side.
 
 The drawing is q = s (P with all moves composed) + t + noise. Scale s and shift t are free unless
-the school holds the scale: where the figure lies and how large it is are no faults. At each step
-the move is taken that saves most weighted squares per parameter (in the fix order where two save
-the same), if it saves more than it costs; then all are fitted anew by Gauss and Newton's method.
+the school holds the scale: where the figure lies and how large it is are no faults. A list is
+worth what it explains (likelihood with the scatter of the hand unknown, but never finer than the
+placing of marks and a practised hand) less what its moves cost. Each step tries the moves, and at
+first the pairs of moves, that promise most in the linear approximation, fits each list anew and
+keeps the best few; at last single moves are dropped and exchanged.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from itertools import combinations, pairwise
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -19,27 +21,34 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     Fit,
+    Problem,
     covariances,
+    hand_of,
     pose_problem,
     refit,
 )
 from bralto.core.corrections.moves import Candidates, Move
-from bralto.core.corrections.savings import EVEN, Dropping, Search, search_among
-from bralto.core.tolerances import COVERAGE
+from bralto.core.corrections.savings import Savings, savings_among
 
-__all__ = ["Explained", "explain"]
+__all__ = ["Explained", "Found", "explain"]
 
 _MOST = 9
 """Moves at most, one a key from 1 to 9: a longer list is no help (common practice, no source)."""
 
-_NEARLY = 1.2
-"""A move whose saving in the linear approximation is less than this times its cost is looked at."""
+_WIDTH, _TRIED, _PAIRS, _FITTED = 3, 4, 4, 7
+"""Lists that are kept at each step, moves that each is tried with, pairs that the search may begin
+with, and lists that are fitted at each step: more found nothing more in `make simulate`."""
 
-_PAIR = 2
-"""A list that is longer is held against the one that begins with the best two moves."""
+_GAMMA = 0.7
+"""How dear it is to have looked at many moves: 2 gamma log M for M of them (Chen and Chen 2008,
+Biometrika 95, 759), on top of log N for N coordinates (Schwarz 1978)."""
 
-_PILOT = 4
-"""Marks for each move of the lenient list at least, so that it cannot explain everything."""
+_RANKED = 2.0
+"""The most that the fix order of ties may cost: noise alone could have made that difference."""
+
+_OPPOSED, _TAKEN_BACK = -0.5, 12.0
+"""Cosine of what two moves do to the marks below which one takes back what the other gave, and
+what that costs a list."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +68,33 @@ class Explained:
     share: float
 
 
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What a drawing's faults are.
+
+    Attributes:
+        scale: drawing heads a reference head, beside the moves.
+        hand: SD of the hand's own scatter that the list leaves over, heads.
+        moves: greatest first.
+        score: what is left and what the moves cost, as -2 log likelihood: less is better.
+    """
+
+    scale: float
+    hand: float
+    moves: tuple[Explained, ...]
+    score: float
+
+
+@dataclass(frozen=True, slots=True)
+class _List:
+    """Rows of the chosen moves, deepest first, with their fit and what it is worth (less is
+    better)."""
+
+    rows: tuple[int, ...]
+    fit: Fit
+    score: float
+
+
 def explain(
     candidates: Candidates,
     p: Floats,
@@ -66,135 +102,167 @@ def explain(
     sd: Floats,
     tolerance: float,
     *,
+    shakiest: float,
     whole_scale: bool = False,
-) -> tuple[float, tuple[Explained, ...]]:
+    barred: Collection[Move] = (),
+) -> Found:
     """Find the moves that make the reference into the drawing.
 
     Args:
-        candidates: moves of the n marks.
+        candidates: moves of the n marks, bound to ``p``.
         p: (n, 2) array, the reference in its own heads, sight frame (y up).
         q: (n, 2) array, the drawing in the same heads, so that its scale is near 1.
         sd: (n,) array, SD of placing each mark, both pictures together, heads.
         tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
+        shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
         whole_scale: the scale is held at 1, and the size of the whole may be wrong.
-
-    Returns:
-        The scale beside the moves, and the moves, greatest first.
+        barred: moves that may not be taken.
     """
     problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
-    search = search_among(candidates, problem)
-    # A first, lenient list takes the faults away, so that what is left is the hand.
-    pilot = _forward(search, len(p) // _PILOT)[1]
-    search = replace(search, hand=pilot.scatter)
-    chosen, fit = _shorter(search, *_pare(search, *_forward(search, _MOST)))
-    picked = [candidates.moves[i] for i in chosen]
-    fit = refit(problem, picked, fit.parameters, rounds=LAST_ROUNDS)
-    doubts = covariances(problem, fit, np.asarray(np.linalg.pinv(fit.design), np.float64), picked)
-    return fit.scale, _explained(picked, fit, doubts)
+    search = _Search(problem, candidates, shakiest, barred)
+    found = search.polished(search.grown())
+    picked = [candidates.moves[i] for i in found.rows]
+    fit = refit(problem, picked, found.fit.parameters, rounds=LAST_ROUNDS)
+    hand = hand_of(problem, fit)
+    doubts = covariances(problem, fit, picked, hand)
+    return Found(fit.scale, hand, _explained(picked, fit, doubts), found.score)
 
 
-def _shorter(search: Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit]:
-    """The list, or the one that begins with the best two moves where that is the better one."""
-    pair = search.pair(search.nothing) if len(chosen) > _PAIR else None
-    if pair is None or set(pair) <= set(chosen):
-        return chosen, fit
-    start = search.refit(*search.refit([], search.nothing, pair[0]), pair[1])
-    other = _forward(search, len(chosen), start)
-    # Pared only where it promises: that is most of the work.
-    if _better(search, other, (chosen, fit)):
-        other = _pare(search, *other)
-        if _better(search, other, (chosen, fit)):
-            return other
-    return chosen, fit
+class _Search:
+    """Lists of moves of one drawing."""
+
+    def __init__(
+        self, problem: Problem, candidates: Candidates, shakiest: float, barred: Collection[Move]
+    ) -> None:
+        self._problem = problem
+        widest = np.square(np.hypot(problem.sd, shakiest) * problem.root)
+        self._most = max(1.0, float(widest.mean()))
+        self._moves = candidates.moves
+        self._savings: Savings = savings_among(candidates, problem)
+        n = len(problem.p)
+        self._free = 2 * n - (2 if problem.whole_scale else 3)
+        each = math.log(2 * n) + 2.0 * _GAMMA * math.log(max(len(self._moves), 1))
+        ranks = np.array([move.rank for move in self._moves]) if self._moves else np.zeros(0)
+        # A move of one mark in two directions is one thing to say: its second is not looked for.
+        costs = each + (self._savings.sizes - 1) * math.log(2 * n)
+        self._costs = costs + _RANKED * ranks / max(1.0, float(ranks.max(initial=1.0)))
+        self._closed = np.array([move in barred for move in self._moves], dtype=np.bool_)
+        names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
+        self._names = np.array([names[move.kind, move.part] for move in self._moves], np.intp)
+        self._fitted: dict[tuple[int, ...], _List] = {}
+
+    def grown(self) -> _List:
+        """The best list that growing comes upon."""
+        best = self._fit((), {})
+        front = [best]
+        while front and len(front[0].rows) < _MOST:
+            promised = [
+                (score, rows, one)
+                for one in front
+                if one.fit.worst > self._problem.tolerance
+                for score, rows in self._promising(one)
+            ]
+            # Each list once, from where it promises most.
+            best_of = {rows: (score, one) for score, rows, one in sorted(
+                promised, key=lambda found: -found[0])}  # fmt: skip
+            most = sorted(best_of, key=lambda rows: best_of[rows][0])[:_FITTED]
+            wider = [self._fit(rows, self._parameters(best_of[rows][1])) for rows in most]
+            front = sorted(wider, key=lambda one: one.score)[:_WIDTH]
+            if not front or front[0].score >= best.score:
+                break
+            best = front[0]
+        return best
+
+    def polished(self, best: _List) -> _List:
+        """The list with single moves dropped or exchanged as long as that makes it better."""
+        for _ in range(2 * _MOST):
+            better = next((one for one in self._near(best) if one.score < best.score - 1e-9), None)
+            if better is None:
+                break
+            best = better
+        return best
+
+    def _near(self, one: _List) -> Iterable[_List]:
+        known = self._parameters(one)
+        shorter = [tuple(r for r in one.rows if r != row) for row in one.rows]
+        kept = [self._fit(rows, known) for rows in shorter]
+        yield from kept
+        for without in kept:
+            for _, row in self._best_rows(without, 1):
+                yield self._fit(tuple(sorted((*without.rows, row))), self._parameters(without))
+
+    def _promising(self, one: _List) -> list[tuple[float, tuple[int, ...]]]:
+        """Lists that are one move longer, and the first of all two, with what they promise."""
+        more: list[tuple[float, tuple[int, ...]]] = [
+            (gain, (row,)) for gain, row in self._best_rows(one, _TRIED)
+        ]
+        if not one.rows:
+            more += self._best_pairs(one)
+        return [(one.score - gain, tuple(sorted((*one.rows, *rows)))) for gain, rows in more]
+
+    def _best_rows(self, one: _List, many: int) -> list[tuple[float, int]]:
+        """The moves that promise most, with by how much they better the list."""
+        squares = one.fit.squares
+        left = np.maximum(squares - self._savings.of(one.fit), 0.0)
+        gains = self._worth(squares) - self._worth(left) - self._costs
+        # One part is said to do one thing once, whichever way of it.
+        taken = np.isin(self._names, self._names[list(one.rows)])
+        gains[taken | self._closed] = -np.inf
+        order = np.argsort(-gains)[:many]
+        return [(float(gains[row]), int(row)) for row in order if gains[row] > 0.0]
+
+    def _best_pairs(self, one: _List) -> list[tuple[float, tuple[int, ...]]]:
+        single = self._savings.single
+        if len(single) < 2:
+            return []
+        squares = one.fit.squares
+        left = np.maximum(squares - self._savings.of_pairs(one.fit), 0.0)
+        costs = self._costs[single]
+        gains = self._worth(squares) - self._worth(left) - costs[:, None] - costs[None, :]
+        gains[np.tril_indices(len(single))] = -np.inf
+        names = self._names[single]
+        gains[(names[:, None] == names[None, :])] = -np.inf
+        gains[self._closed[single]] = gains[:, self._closed[single]] = -np.inf
+        best = np.argpartition(gains.ravel(), -_PAIRS)[-_PAIRS:] if gains.size > _PAIRS else [0]
+        pairs = [divmod(int(flat), len(single)) for flat in best if gains.ravel()[flat] > 0.0]
+        return [(float(gains[a, b]), (int(single[a]), int(single[b]))) for a, b in pairs]
+
+    def _worth(self, squares: Floats | float) -> Floats:
+        """-2 log likelihood of what is left over, the scatter being what is left itself, but no
+        less than that of a practised hand and no more than that of the shakiest."""
+        each = np.asarray(squares) / self._free
+        scatter = np.clip(each, 1.0, self._most)
+        worth: Floats = self._free * (np.log(scatter) + each / scatter)
+        return worth
+
+    def _parameters(self, one: _List) -> dict[int, Floats]:
+        return dict(zip(one.rows, one.fit.parameters, strict=True))
+
+    def _fit(self, rows: tuple[int, ...], known: dict[int, Floats]) -> _List:
+        if rows not in self._fitted:
+            moves = [self._moves[i] for i in rows]
+            start = [known.get(i, np.zeros(self._moves[i].size)) for i in rows]
+            fit = refit(self._problem, moves, start)
+            score = float(self._worth(fit.squares)) + float(self._costs[list(rows)].sum())
+            back = _TAKEN_BACK * _taken_back(fit, moves)
+            self._fitted[rows] = _List(rows, fit, score + back)
+        return self._fitted[rows]
 
 
-def _better(search: Search, one: tuple[list[int], Fit], than: tuple[list[int], Fit]) -> bool:
-    """Whether a list says as much with less, by more than noise alone could make it."""
-    (rows, fit), (others, before) = one, than
-    price = search.cost(before) * float(search.sizes[rows].sum() - search.sizes[others].sum())
-    return fit.squares + price < before.squares - EVEN * search.scatter(before)
-
-
-def _forward(
-    search: Search, most: int, start: tuple[list[int], Fit] | None = None
-) -> tuple[list[int], Fit]:
-    """Add the best move until none is worth its cost or every mark is within tolerance."""
-    chosen, fit = start or ([], search.nothing)
-    while len(chosen) < most and fit.worst > search.problem.tolerance:
-        found = search.best(search.free(fit), fit, chosen)
-        if found is None:
-            break
-        chosen, fit = search.refit(chosen, fit, found[0])
-    return chosen, fit
-
-
-def _clear(parameter: Floats, covariance: Floats) -> bool:
-    """Whether a move is larger than k times its uncertainty along its own direction."""
-    size = float(np.linalg.norm(parameter))
-    if size == 0.0:
-        return False
-    direction = parameter / size
-    variance = float(direction @ covariance @ direction)
-    return size > COVERAGE * math.sqrt(max(0.0, variance))
-
-
-def _pare(search: Search, chosen: list[int], fit: Fit) -> tuple[list[int], Fit]:
-    """Take back what has become needless; exchange one move or two where another serves better."""
-    for _ in range(2 * _MOST):
-        dropping = search.dropping(chosen, fit)
-        better = _spared(search, chosen, fit, dropping) or _exchanged(search, chosen, fit, dropping)
-        if better is None:
-            break
-        chosen, fit = better
-    return chosen, fit
-
-
-def _spared(
-    search: Search, chosen: list[int], fit: Fit, dropping: Dropping
-) -> tuple[list[int], Fit] | None:
-    """The list without its first needless move, small ones first, or None."""
-    picked = [search.moves[i] for i in chosen]
-    doubts = covariances(search.problem, fit, dropping.design.T, picked)
-    for row in sorted(chosen, key=lambda i: -search.moves[i].rank):
-        price = float(search.sizes[row]) * search.cost(fit)
-        at = chosen.index(row)
-
-        def needless(residual: Floats, worst: float, price: float = price) -> bool:
-            within = worst <= search.problem.tolerance
-            return float(residual @ residual) - fit.squares < price or within
-
-        unclear = not _clear(fit.parameters[at], doubts[at])
-        left = dropping.residual(fit, [row])
-        if unclear or needless(left, search.problem.worst(left), _NEARLY * price):
-            without = search.without(chosen, fit, [row])
-            if unclear or needless(without[1].residual, without[1].worst):
-                return without
-    return None
-
-
-def _exchanged(
-    search: Search, chosen: list[int], fit: Fit, dropping: Dropping
-) -> tuple[list[int], Fit] | None:
-    """The list with one move in place of another or of two others, or None.
-
-    Each exchange is tried in the linear approximation first; only what promises is fitted.
-    """
-    double = search.double
-    taken = [[row] for row in chosen] + [list(pair) for pair in combinations(chosen, 2)]
-    for rows in taken:
-        left = dropping.without(rows, double)
-        found = search.best(left, fit, chosen, in_all=len(rows) > 1)
-        if found is None:
-            continue
-        new, saving = found
-        price = search.cost(fit) * float(search.sizes[new] - search.sizes[rows].sum())
-        # A shorter list is the better one where both explain the drawing as well.
-        favour = search.scatter(fit) * (EVEN if len(rows) > 1 else -EVEN)
-        if left.squares - saving + price < fit.squares + favour:
-            tried = search.refit(*search.without(chosen, fit, rows), new)
-            if tried[1].squares + price < fit.squares + favour:
-                return tried
-    return None
+def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:
+    """How many pairs of moves are opposed in what they do to the marks they share."""
+    if len(moves) < 2:
+        return 0
+    first = fit.design.shape[1] - sum(move.size for move in moves)
+    ends = np.cumsum([first] + [move.size for move in moves])
+    fields = np.array([
+        fit.design[:, a:b] @ theta
+        for (a, b), theta in zip(pairwise(ends), fit.parameters, strict=True)
+    ])  # fmt: skip
+    products = fields @ fields.T
+    squares = products.diagonal()
+    opposed = (products < 0.0) & (products * products > _OPPOSED**2 * squares[:, None] * squares)
+    return int(opposed.sum()) // 2
 
 
 def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tuple[Explained, ...]:

@@ -12,7 +12,7 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.search import Explained
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["Correction", "correction"]
 
@@ -36,9 +36,12 @@ class Correction:
         across, up: for a shift, its components in heads, to the viewer's right and up.
         words: what to do; ``doubt`` is how sure that is, which the text puts in brackets.
         text: the whole in words.
-        shifts: for each mark that it moves, how far to the right and up, in the units of the
-            drawing's sight frame (mm where its sheet is known, else px).
+        shifts: for each mark that it moves, how far to the right and up once what stands before
+            it on the list is put right, in the units of the drawing's sight frame (mm where its
+            sheet is known, else px).
         factor: for a size, how large it was drawn against what was seen.
+        check: id of the measure that bears it out; ``check_words``, that measure in words.
+        greatest: whether none on its list has a larger share.
     """
 
     move: str
@@ -56,24 +59,55 @@ class Correction:
     text: str
     shifts: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     factor: float | None = None
+    check: str | None = None
+    check_words: str = ""
+    greatest: bool = False
 
 
 def correction(
-    view: View, found: Explained, p: Floats, scale: float, mm_per_head: float | None
+    view: View,
+    found: Explained,
+    p: Floats,
+    scale: float,
+    mm_per_head: float | None,
+    check: MeasureSpec | None = None,
 ) -> Correction:
-    """Say one move that was found as what to do about it.
+    """Say one move that was found as what to do about it, and by what to check it.
 
     Args:
         found: how the drawing differs from the reference.
         p: (n, 2) array, the reference in heads, sight frame (y up).
         scale: drawing heads a reference head, beside the moves.
         mm_per_head: mm on the sheet a drawing head, or None where the sheet is not known.
+        check: the measure that bears it out.
     """
+    made = _correction(view, found, p, scale, mm_per_head)
+    if check is None:
+        return made
+    label = check.label.removesuffix(", level")
+    words = _CHECKED.get(check.kind, "{label}").format(label=label, unit=view.unit)
+    text = f"{made.text}. Check: {words}"
+    return replace(made, check=check.id, check_words=words, text=text)
+
+
+_CHECKED = {
+    "span": "{label} against the {unit}",
+    "height": "the height of the {label}",
+    "tilt": "the tilt of the {label}",
+}
+"""A measure as what to hold against what, by its kind; of the others the label says it."""
+
+
+def _correction(
+    view: View, found: Explained, p: Floats, scale: float, mm_per_head: float | None
+) -> Correction:
     move, theta = found.move, float(found.parameter[0])
     u = math.sqrt(max(0.0, float(found.covariance[0, 0])))
     mm = None if mm_per_head is None else scale * mm_per_head
     if move.kind == "shift":
         return _shift(found, mm)
+    if move.kind == "straighten":
+        return _straightened(found, theta, u)
     if move.part is None and move.kind in {"scale", "stretch"}:
         extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
         amount = 100.0 * (1.0 / (1.0 + theta) - 1.0)
@@ -87,7 +121,7 @@ def correction(
         amount, u_heads = -theta * size, u * size
         by = None if mm is None else amount * mm
         ways = ("wider", "narrower") if move.kind == "widen" else ("longer", "shorter")
-        words = f"Make the {move.label} {_length(amount, by)} {_way(amount, ways)}"
+        words = f"Make {_named(move)} {_length(amount, by)} {_way(amount, ways)}"
         doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
         made = _made(found, amount, "head", by, u_heads, words, doubt, divider)
         return replace(made, factor=1.0 + theta)
@@ -133,12 +167,19 @@ def _doubt(heads: float, u: float, mm: float | None) -> str:
     return f"{abs(heads):.2f} head, ± {_wide(u):.2f}"
 
 
+def _named(move: Move) -> str:
+    return f"both {move.label}" if move.both and move.kind != "shift" else f"the {move.label}"
+
+
 def _turn(view: View, move: Move, degrees: float, p: Floats) -> str:
     """Clockwise and counter-clockwise are as seen on the sheet."""
     size = _degrees(abs(degrees))
     if move.kind == "lean":
-        way = "right" if degrees > 0.0 else "left"
-        return f"Stand the {move.label} {size} straighter: it leans to your {way}"
+        lean, back = ("right", "left") if degrees > 0.0 else ("left", "right")
+        return (
+            f"Lean the {move.label} {size} more to your {back}: against what is seen it leans to "
+            f"your {lean}"
+        )
     way = "counter-clockwise" if degrees > 0.0 else "clockwise"
     if move.kind != "tilt":
         return f"Turn the {move.label} {size} {way}"
@@ -149,10 +190,22 @@ def _turn(view: View, move: Move, degrees: float, p: Floats) -> str:
     return f"Tilt the {move.label} {size} {way}, {view.point_label(up)} up"
 
 
+def _straightened(found: Explained, theta: float, u: float) -> Correction:
+    """How much of every lean is lacking, in percent of what is seen."""
+    amount, doubt = 100.0 * theta, 100.0 * u
+    drawn = 100.0 * (1.0 - theta)
+    if theta > 0.0:
+        words = f"Give the pose back its leans: they are drawn at {drawn:.0f} % of what is seen"
+    else:
+        words = f"Calm the pose: its leans are drawn at {drawn:.0f} % of what is seen"
+    return _made(found, amount, "percent", None, doubt, words, f"± {_wide(doubt):.0f} %")
+
+
 def _shift(found: Explained, mm: float | None) -> Correction:
-    across, up = (-float(value) for value in found.parameter)
+    assert found.move.ways is not None
+    across, up = (-float(value) for value in found.parameter @ found.move.ways)
     amount = math.hypot(across, up)
-    direction = np.array([across, up]) / amount
+    direction = -found.parameter / np.linalg.norm(found.parameter)
     u = math.sqrt(max(0.0, float(direction @ found.covariance @ direction)))
     ways = []
     for value, names in ((up, ("up", "down")), (across, ("to your right", "to your left"))):

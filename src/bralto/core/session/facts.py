@@ -13,7 +13,6 @@ from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.tolerances import GRADES
 from bralto.core.wording import simple_ratio
 
 __all__ = ["Fact", "edge_facts", "facts_of", "reading_facts"]
@@ -90,7 +89,7 @@ def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None)
         return Fact("width : height", "no width", points=points)
     error = other.ratio / one.ratio - 1.0
     u = (1.0 + error) * math.hypot(one.u / one.ratio, other.u / max(other.ratio, 1e-9))
-    allowed = tolerance_of("ratio", GRADES[assessment.grade])
+    allowed = tolerance_of("ratio", assessment.view.grade(assessment.grade))
     verdict = verdict_on(error, u, allowed)
     drawn = f"{simple_ratio(other.ratio)}, {signed(100.0 * error, 0)} %"
     return Fact("width : height", simple_ratio(one.ratio), drawn, verdict, error > 0.0, points)

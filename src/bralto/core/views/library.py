@@ -10,7 +10,17 @@ from importlib import resources
 from typing import Any
 
 from bralto.core.errors import BugError, UserError
-from bralto.core.views.model import DerivedPoint, Landmark, Limb, MeasureSpec, Part, Pass, View
+from bralto.core.tolerances import GRADES_OF
+from bralto.core.views.model import (
+    WORK,
+    DerivedPoint,
+    Landmark,
+    Limb,
+    MeasureSpec,
+    Part,
+    Pass,
+    View,
+)
 
 __all__ = ["mark_measures", "parse_view", "view_keys", "view_named"]
 
@@ -81,6 +91,7 @@ def parse_view(data: dict[str, Any]) -> View:
         stations=tuple(data["stations"]),
         rails=tuple(data["rails"]),
         limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
+        size=data.get("size", "figure"),
     )
     _check(view)
     return view
@@ -234,6 +245,15 @@ def _limbs(row: dict[str, Any]) -> list[Limb]:
             span=all_sided("span", side),
             girdle=row.get("girdle", False),
             rigid=row.get("rigid", True),
+            sized=row.get("sized", True),
+            slides=row.get("slides", False),
+            work=row.get("work", "girdle" if row.get("girdle", False) else "limb"),
+            alone=row.get("alone", ""),
+            turns_as=row.get("turns_as", ""),
+            pair=tuple(row.get("pair", ())),
+            own_pair=tuple(row.get("own_pair", row.get("pair", ()))),
+            socket=row.get("socket", ""),
+            socket_marks=all_sided("socket_marks", side),
         )
         for side, letter in sides.items()
     ]
@@ -258,13 +278,23 @@ def _check(view: View) -> None:
     used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
     used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
     used += [("edges", key) for key in (*view.edges, view.plumb)]
-    used += [(f"limb {x.key}", key) for x in view.limbs for key in (*x.root, *x.marks, *x.span)]
+    used += [
+        (f"limb {x.key}", key)
+        for x in view.limbs
+        for key in (*x.root, *x.marks, *x.span, *x.socket_marks)
+    ]
     above: set[str | None] = {None}
+    if view.size not in GRADES_OF:
+        raise BugError(f"view {view.key}: '{view.size}' is no size; {', '.join(GRADES_OF)}")
     for limb in view.limbs:
         if limb.parent not in above:
             raise BugError(f"view {view.key}, limb {limb.key}: '{limb.parent}' must stand above it")
         if len(limb.weights) != len(limb.root) or abs(sum(limb.weights) - 1.0) > 1e-9:
             raise BugError(f"view {view.key}, limb {limb.key}: its weights must sum to 1")
+        if limb.work not in WORK:
+            raise BugError(f"view {view.key}, limb {limb.key}: '{limb.work}' is no kind of work")
+        if {len(limb.pair), len(limb.own_pair)} - {0, 2}:
+            raise BugError(f"view {view.key}, limb '{limb.key}': a pair has a key and its words")
         above.add(limb.key)
     for where, key in used:
         if key not in known:

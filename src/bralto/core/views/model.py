@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-__all__ = ["DerivedPoint", "Landmark", "Limb", "MeasureSpec", "Part", "Pass", "View"]
+from bralto.core.tolerances import GRADES_OF, Grade
+
+__all__ = ["WORK", "DerivedPoint", "Landmark", "Limb", "MeasureSpec", "Part", "Pass", "View"]
+
+
+WORK = ("whole", "mass", "girdle", "limb", "end", "feature")
+"""The order of work: the whole, the big masses, girdles, limbs, hands and feet, features (common
+practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +81,15 @@ class Limb:
         span: the two marks whose distance is its width, or () where it has a length instead.
         girdle: turns and widens while what hangs from it keeps its direction.
         rigid: it may be drawn too large or turned as one with all that hangs from it.
+        sized: it may be drawn too large as one; of an upper body that would say the head is small.
+        slides: it may stand too far aside on what it hangs from.
+        work: where it comes in the order of work, one of `WORK`.
+        alone: key of the part alone where it has one of its own, or ''.
+        turns_as: key of what turns about its joint with it, or '': a head about the neck.
+        pair: key of both sides of it and what they are called, or (); ``own_pair``, of the part
+            alone.
+        socket: key of the joints by which it and its other side hang, where these may be set too
+            high or low, or ''; ``socket_marks`` lie at them.
     """
 
     key: str
@@ -86,6 +102,15 @@ class Limb:
     span: tuple[str, ...] = ()
     girdle: bool = False
     rigid: bool = True
+    sized: bool = True
+    slides: bool = False
+    work: str = "limb"
+    alone: str = ""
+    turns_as: str = ""
+    pair: tuple[str, ...] = ()
+    own_pair: tuple[str, ...] = ()
+    socket: str = ""
+    socket_marks: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,6 +168,7 @@ class View:
         stations: points that the ladder shows.
         rails: points that the span rails show.
         limbs: the limb tree, a parent before what hangs from it.
+        size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
     """
 
     key: str
@@ -164,6 +190,11 @@ class View:
     stations: tuple[str, ...]
     rails: tuple[str, ...]
     limbs: tuple[Limb, ...]
+    size: str = "figure"
+
+    def grade(self, name: str) -> Grade:
+        """The learner's grade of that name for what this view shows."""
+        return GRADES_OF[self.size][name]
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""

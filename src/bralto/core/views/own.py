@@ -29,11 +29,14 @@ _ROWS = {
 _KINDS = {
     "a text": (
         "key", "label", "how", "step", "short", "hint", "title", "own", "parent", "along", "at",
-        "from", "to", "id", "lower", "upper", "skill",
+        "from", "to", "id", "lower", "upper", "skill", "work", "alone", "turns_as", "socket",
     ),
-    "true or false": ("paired", "girdle", "rigid", "posed", "telling", "mass"),
+    "true or false": ("paired", "girdle", "rigid", "sized", "slides", "posed", "telling", "mass"),
     "a number": ("nominal",),
-    "a list of texts": ("marks", "root", "span", "against", "line", "lowest", "mean", "support"),
+    "a list of texts": (
+        "marks", "root", "span", "against", "line", "lowest", "mean", "support", "pair", "own_pair",
+        "socket_marks",
+    ),
     "a list of numbers": ("weights",),
     "a list of pairs of texts": ("spans",),
 }  # fmt: skip

@@ -175,7 +175,7 @@ class Arrivals(QObject):
         """The slip over the window; ``keep`` is called with the sheet that was decided on, or with
         True where that was put off. ``new`` names a state that is not kept yet."""
         slip = SheetSlip(
-            picture, path, study.study.grade, self._tasks, self._tokens, self._window,
+            picture, path, study.grade, self._tasks, self._tokens, self._window,
             usual=usual, head_mm=study.drawing_head_mm, new=new,
         )  # fmt: skip
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

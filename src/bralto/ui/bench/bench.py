@@ -7,7 +7,10 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.core.assessment import short_set_of
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.placing import BOARDS
+from bralto.ui.bench.doubts import Doubts
 from bralto.ui.bench.find_card import FindCard
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
@@ -66,7 +69,10 @@ class Bench(QWidget):
             Rail(study, self.reference, tokens, self),
             Rail(study, self.drawing, tokens, self),
         )
+        self.doubts: Doubts = Doubts(study, self)
+        self.doubts.wanted.connect(self.settle)
         self.moves = Moves(study, tokens, self)
+        study.greatest_first(settings.greatest_first)
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False
@@ -90,7 +96,7 @@ class Bench(QWidget):
             (self.reference, self.ladder, self.drawing),
             self.rails,
             self.middle,
-            (self.moves, self.off),
+            (self.doubts, self.moves, self.off),
         )
         self.looking: Looking = Looking(self.boards, self.ladder)
         self._offered = False
@@ -123,9 +129,11 @@ class Bench(QWidget):
         self.work.release()
         self.preview.release()
         self.ghost.release()
-        parts: tuple[PictureBoard | Ladder | Rail | Middle | Moves | OffList | FindCard, ...]
+        parts: tuple[
+            PictureBoard | Ladder | Rail | Middle | Moves | OffList | FindCard | Doubts, ...
+        ]
         parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
-        parts = (*parts, self.find_card)
+        parts = (*parts, self.find_card, self.doubts)
         for part in parts:
             part.release()
 
@@ -216,6 +224,24 @@ class Bench(QWidget):
         self.told, self.undoes = words, False
         self.prompt_changed.emit()
 
+    @property
+    def doubt(self) -> Doubt | None:
+        """What the prompt line asks where there is no room for slips."""
+        doubts = self.study.assessment.doubts
+        return doubts[0] if doubts and self.doubts.folded else None
+
+    def settle(self, doubt: Doubt) -> None:
+        """Do what settles a doubt; or look at what it is about."""
+        if doubt.remedy in REMEDIED - {"mirror"}:
+            self.study.remedy(doubt)
+            self.tell(f"{doubt.button}: done.")
+        elif doubt.remedy == "flatten":
+            self.sheet_wanted.emit(doubt.board)
+        elif doubt.marks:
+            self.study.ask(doubt.board, doubt.marks[0])
+        else:
+            self.state_wanted.emit()
+
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""
         self.middle.guess(not self.middle.guessing)
@@ -277,6 +303,8 @@ class Bench(QWidget):
             return GUESSING
         if self.resting:
             return RESTING
+        if special is None and self.doubt is not None:
+            return Prompt(self.doubt.words, "", (("Enter", self.doubt.button.lower()),))
         return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:

@@ -8,7 +8,7 @@ from bralto.core.canons.library import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
-from bralto.core.tolerances import GRADES
+from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.heading import Choice, Heading
 from bralto.ui.state.open_study import OpenStudy
@@ -90,12 +90,16 @@ def write_headings(
         drawing.say("Your drawing", heads_tall(study, "drawing"), menus[1])
     grades = tuple(
         (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
-        for g in GRADES.values()
+        for g in GRADES_OF[study.view.size].values()
     )
     grade = study.study.grade
     title, note = "What is off", "worst first"
     if study.corrections:
-        title, note = "Corrections", "greatest first"
+        title, note = "Corrections", "the whole first"
+        if study.by_share:
+            note = "the greatest first"
+    if study.in_doubt:
+        title, note = "Look at this first", ""
     if study.imagined:
         title, note = "Unlike the average", "a question"
     off.say(title, note, Choice(grade, grades, grade, study.set_grade))

@@ -35,8 +35,11 @@ def _hold(bench: Bench, number: int) -> None:
 
 
 def _confirm(bench: Bench) -> None:
-    """The held correction is put right; else the carried mark that is asked about lies where it
-    should; else on to what is worth doing."""
+    """What the prompt doubts is settled; else the held correction is put right; else the carried
+    mark that is asked about lies where it should; else on to what is worth doing."""
+    if bench.doubt is not None:
+        bench.settle(bench.doubt)
+        return
     if bench.study.held is not None:
         bench.study.put_right(bench.study.held)
         return

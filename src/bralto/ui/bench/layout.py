@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
+from bralto.ui.bench.doubts import Doubts
 from bralto.ui.bench.middle import Middle
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
@@ -30,10 +31,10 @@ class BenchLayout:
         upper: tuple[QWidget, QWidget, QWidget],
         rails: tuple[QWidget, QWidget],
         middle: Middle,
-        lists: tuple[Moves, OffList],
+        lists: tuple[Doubts, Moves, OffList],
     ) -> None:
         self._headings, self._upper, self._rails = headings, upper, rails
-        self._middle, (self._moves, self._off) = middle, lists
+        self._middle, (self._doubts, self._moves, self._off) = middle, lists
         self._aside = QWidget(bench)
         self._alone: int | None = None
         self._grid = grid = QGridLayout(bench)
@@ -54,6 +55,7 @@ class BenchLayout:
         stack = QVBoxLayout(self._aside)
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
+        stack.addWidget(self._doubts)
         stack.addWidget(self._moves)
         stack.addWidget(self._off, 1)
         for column, span, whole in ((1, 1, middle.whole), (2, 3, middle.right)):
@@ -65,9 +67,10 @@ class BenchLayout:
     def arrange(self, size: QSize) -> None:
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
         folded = size.width() < _FOLD_BELOW
-        self._off.folded = self._moves.folded = folded
+        self._off.folded = self._moves.folded = self._doubts.folded = folded
         self._headings[3].setVisible(not folded and not self._aside.isHidden())
         self._aside.setFixedWidth(FOLDED if folded else UNFOLDED)
+        self._doubts.arrange()
         self._moves.arrange()
         ladder = round(min(max(0.31 * size.width(), 200), 360))
         for part in (self._upper[1], self._middle.below, self._middle.whole):

@@ -1,6 +1,8 @@
-"""The corrections: the few moves that explain the drawing, greatest first, on slips of paper."""
+"""The corrections: the few moves that explain the drawing, in the order of work, on slips."""
 
 from __future__ import annotations
+
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
@@ -23,6 +25,27 @@ _RIGHT = 12.0
 _MOST = 3
 
 
+class _Card(NamedTuple):
+    """One correction where it lies: what to do, by what to check it, what follows from it."""
+
+    area: QRectF
+    one: Correction
+    words: list[str]
+    check: list[str]
+    follow: str
+
+    @property
+    def foot(self) -> QRectF:
+        """Where it says what follows."""
+        return QRectF(
+            self.area.left(), self.area.bottom() - 10.0 - _LINE, self.area.width(), _LINE + 4.0
+        )
+
+
+def _following(many: int) -> str:
+    return "" if not many else f"and {many} {'figure' if many == 1 else 'figures'} with it"
+
+
 class Moves(QWidget):
     """Hidden while there is nothing to correct; pointing at one shows what it does."""
 
@@ -31,7 +54,7 @@ class Moves(QWidget):
         self.setMouseTracking(True)
         self.setAccessibleName("Corrections")
         self._study, self._tokens = study, tokens
-        self._cards: list[tuple[QRectF, Correction, list[str]]] = []
+        self._cards: list[_Card] = []
         self._listed: tuple[Correction, ...] | None = None
         self.folded = False
         study.changed.connect(self._on_change)
@@ -44,6 +67,15 @@ class Moves(QWidget):
     def shown(self) -> tuple[Correction, ...]:
         """The moves on slips; the rest stands in the figures of `bralto measure`."""
         return self._study.corrections[:_MOST]
+
+    def slip_of(self, one: Correction) -> QRectF:
+        """Where the slip of a correction lies; nowhere where it has none."""
+        return next((card.area for card in self._cards if card.one is one), QRectF())
+
+    def foot_of(self, one: Correction) -> QRectF:
+        """Where a slip says what follows from its correction; nowhere where nothing does."""
+        found = next((card for card in self._cards if card.one is one and card.follow), None)
+        return QRectF() if found is None else found.foot
 
     def _on_change(self, change: Change) -> None:
         if self._listed is not self._study.corrections:
@@ -59,9 +91,13 @@ class Moves(QWidget):
         face, top = font(Size.BODY, bold=True), 0.0
         self._cards = []
         for one in self.shown():
-            words = wrapped(one.words, face, self.width() - _LEFT - _RIGHT)
-            high = 20.0 + _LINE * (len(words) + 1)
-            self._cards.append((QRectF(0.0, top, self.width(), high), one, words))
+            room = self.width() - _LEFT - _RIGHT
+            words = wrapped(one.words, face, room)
+            follow = _following(len(self._study.consequences(one)))
+            check = wrapped(f"Check: {one.check_words}", font(Size.NOTE), room) if one.check else []
+            high = 20.0 + _LINE * (len(words) + 1 + len(check) + bool(follow))
+            area = QRectF(0.0, top, self.width(), high)
+            self._cards.append(_Card(area, one, words, check, follow))
             top += high + _GAP
         self.setVisible(bool(self._cards) and not self.folded)
         self.setFixedHeight(round(top + _FOOT) if self._cards else 0)
@@ -73,27 +109,24 @@ class Moves(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         before = 0.0
-        for number, (area, one, words) in enumerate(self._cards, start=1):
-            self._slip(painter, area, number, one, words, before)
-            before += one.share
+        for number, card in enumerate(self._cards, start=1):
+            self._slip(painter, number, card, before)
+            before += card.one.share
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
-        wide = text(painter, 0.0, base, "What is off", title, tokens.colour("ink"))
+        unfolded = self._study.unfolded
+        below = "What is left over"
+        if unfolded in self._study.corrections:
+            below = f"With {self._study.corrections.index(unfolded) + 1}"
+        wide = text(painter, 0.0, base, below, title, tokens.colour("ink"))
         more = len(self._study.corrections) - len(self._cards)
         note = f"{more} more {'move' if more == 1 else 'moves'} · " if more > 0 else ""
         note += "worst first"
         text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
         painter.end()
 
-    def _slip(
-        self,
-        painter: QPainter,
-        area: QRectF,
-        number: int,
-        one: Correction,
-        words: list[str],
-        before: float,
-    ) -> None:
+    def _slip(self, painter: QPainter, number: int, card: _Card, before: float) -> None:
+        area, one, words = card.area, card.one, card.words
         tokens = self._tokens
         mark = self._mark_of(one)
         lit = one is self._study.held or (mark is not None and mark == self._study.pointed)
@@ -111,8 +144,16 @@ class Moves(QWidget):
         for line in words:
             text(painter, _LEFT, y, line, face, tokens.colour("ink2" if ticked else "ink"))
             y += _LINE
-        said = f"{one.doubt} · takes away {100.0 * one.share:.0f} %"
-        text(painter, _LEFT, y, said, font(Size.NOTE), tokens.colour("ink2"))
+        most = one.greatest and len(self._study.corrections) > 1
+        said = f"{one.doubt} · takes {'most:' if most else 'away'} {100.0 * one.share:.0f} %"
+        small = font(Size.NOTE)
+        for line in (said, *card.check):
+            text(painter, _LEFT, y, line, small, tokens.colour("ink2"))
+            y += _LINE
+        if card.follow:
+            on = one is self._study.unfolded
+            role = "ink" if on else "ink2"
+            text(painter, _LEFT, y, card.follow, font(Size.NOTE, bold=True), tokens.colour(role))
         # A waterfall: each bar begins where the greater ones end, and all of them add up.
         reach, y = self.width() - _LEFT - _RIGHT, area.bottom() - 5.0
         painter.setPen(QPen(tokens.colour("hair", 0.5), 1.0))
@@ -128,7 +169,7 @@ class Moves(QWidget):
         return next((limb.marks[0] for limb in view.limbs if limb.key == one.part), None)
 
     def _card_at(self, at: QPointF) -> Correction | None:
-        return next((one for area, one, _ in self._cards if area.contains(at)), None)
+        return next((card.one for card in self._cards if card.area.contains(at)), None)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -137,9 +178,12 @@ class Moves(QWidget):
         self.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """A click ticks a correction as put right."""
+        """A click ticks a correction as put right; on its foot it lists what follows from it."""
         assert event is not None
         found = self._card_at(event.position())
+        if found is not None and self.foot_of(found).contains(event.position()):
+            self._study.unfold(None if found is self._study.unfolded else found)
+            return
         if found is not None and event.button() == Qt.MouseButton.LeftButton:
             self._study.put_right(found)
 

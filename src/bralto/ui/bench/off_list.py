@@ -52,12 +52,18 @@ class OffList(QWidget):
         self.update()
 
     def rows(self) -> tuple[Reading, ...]:
-        """The readings listed, worst first."""
-        return self._study.assessment.off()
+        """The readings listed, worst first: what no correction explains, or what follows from the
+        one that is unfolded."""
+        if self._study.in_doubt:
+            return ()
+        unfolded = self._study.unfolded
+        if unfolded is not None:
+            return self._study.consequences(unfolded)
+        return self._study.assessment.left_over()
 
     def _room(self) -> int:
         foot = 0.0 if self.folded else _FOOT
-        return max(1, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
+        return max(0, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -74,9 +80,15 @@ class OffList(QWidget):
 
     def _nothing(self, painter: QPainter) -> None:
         tokens = self._tokens
+        if self.height() < _FOOT + _SLIP:
+            return  # no room between what stands above and below
         measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
         body = "by more than your tolerance" if measured else "marks on both boards make measures"
+        if self._study.in_doubt:
+            head, body = "No errors yet", "they are told once that is settled"
+        elif self._study.corrections:
+            head, body = "Nothing is left over", "what is off follows from the corrections"
         text(painter, 0.0, 24.0, head, font(Size.TITLE, bold=True), tokens.colour("ink"))
         text(painter, 0.0, 46.0, body, font(Size.NOTE), tokens.colour("ink2"))
 

@@ -17,7 +17,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
-from bralto.core.tolerances import GRADES
 from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT
@@ -68,7 +67,7 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     seen, drawn = study.figure("reference"), study.figure("drawing")
     if isinstance(seen, NotMeasurable):
         return (Row("", "No line yet", sentence(seen.reason)),)
-    grade, chosen = GRADES[study.study.grade], study.line
+    grade, chosen = study.grade, study.line
     rows = [Row("", "Hang a plumb line", "choose one of them", title=True)]
     rows += [_line(study, line, seen, drawn, held=line == chosen) for line in study.lines]
     rows.append(Row("", "In line with each other", "seen on the reference", title=True))
@@ -94,7 +93,7 @@ def _line(
     *,
     held: bool,
 ) -> Row:
-    found = crossings(line, seen, drawn, GRADES[study.study.grade])
+    found = crossings(line, seen, drawn, study.grade)
     others = tuple(one.key for one in found)
     worst, known = worst_of(found), [one for one in found if one.drawn is not None]
     right, verdict = "", ""
@@ -112,7 +111,7 @@ def _line(
 
 
 def _weight(study: OpenStudy, seen: Figure, drawn: Figure | NotMeasurable) -> list[Row]:
-    grade = GRADES[study.study.grade]
+    grade = study.grade
     balance = read_balance(seen, grade)
     rows = [Row("", "Weight", "in the picture plane, an estimate", title=True)]
     if isinstance(balance, NotMeasurable):
@@ -135,7 +134,7 @@ def _balance(one: Balance, whose: str) -> Row:
 def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
     """The shapes that are there, and those that could be looked for."""
     seen, drawn = study.picture("reference").polygons, study.picture("drawing").polygons
-    grade = GRADES[study.study.grade]
+    grade = study.grade
     read = {
         (one.name if isinstance(one, ShapeReading) else one[0]): one
         for one in study.assessment.shapes

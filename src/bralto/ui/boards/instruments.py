@@ -13,7 +13,6 @@ from bralto.core.frames import image_points
 from bralto.core.measures.masses import FEET
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.core.tolerances import GRADES
 from bralto.ui.boards.points import Board
 from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
@@ -72,7 +71,7 @@ def draw_line(painter: QPainter, board: Board) -> None:
     veiled(painter, [QPointF(anchor.x(), 0.0), QPointF(anchor.x(), float(board.height()))], pen)
     _bob(painter, QPointF(anchor.x(), min(board.height() - 20.0, _lowest(board, line.keys) + 14.0)))
     face = font(Size.FINE, bold=True)
-    for one in crossings(line, seen, study.figure("drawing"), GRADES[study.study.grade]):
+    for one in crossings(line, seen, study.figure("drawing"), study.grade):
         at = board.at(one.key)
         if at is None:
             continue
@@ -103,7 +102,7 @@ def draw_weight(painter: QPainter, board: Board) -> None:
     figure = study.figure(board.board)
     if isinstance(figure, NotMeasurable):
         return
-    balance = read_balance(figure, GRADES[study.study.grade])
+    balance = read_balance(figure, study.grade)
     if isinstance(balance, NotMeasurable):
         return
     rows = {key: i for i, key in enumerate(figure.marks.keys)}

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
+from bralto.core.tolerances import Grade
 from bralto.imaging.outcome import FoundSheet
 from bralto.ui.boards.flat import lay
 from bralto.ui.boards.laying import paint_laid
@@ -106,7 +107,7 @@ class SheetSlip(QDialog):
         self,
         picture: Picture,
         path: Path,
-        grade: str,
+        grade: Grade,
         tasks: Tasks,
         tokens: Tokens,
         parent: QWidget | None = None,

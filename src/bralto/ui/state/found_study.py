@@ -16,7 +16,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.study import Picture
-from bralto.core.tolerances import GRADES, Grade
+from bralto.core.tolerances import Grade
 from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.kept_study import Change
 from bralto.ui.state.study_head import StudyHead
@@ -50,7 +50,7 @@ class FoundStudy(StudyHead):
         return kept[1]
 
     def _found_in_reference(self) -> Lines:
-        seen, grade = self.figure("reference"), GRADES[self.study.grade]
+        seen, grade = self.figure("reference"), self.grade
         if self._found is None or self._found[0] is not seen or self._found[1] is not grade:
             lines: tuple[SightLine, ...] = ()
             alignments: tuple[Alignment, ...] = ()

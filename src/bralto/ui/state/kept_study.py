@@ -6,6 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State, Study
@@ -164,6 +166,20 @@ class KeptStudy(StudyValue):
     def set_crop(self, board: str, crop: tuple[float, float, float, float] | None) -> None:
         """Look at a part of a picture alone (image px); marks outside it stay."""
         self._edit(board, replace(self.picture(board), crop=crop), "crop")
+
+    def remedy(self, doubt: Doubt) -> None:
+        """Do what settles a doubt of the marks or of what is said of a picture, as one edit."""
+        before = self.picture(doubt.board)
+        after = remedied_picture(self.view, before, doubt)
+        moved: dict[str, Mark | None] = {
+            key: after.marks.get(key)
+            for key in before.marks
+            if after.marks.get(key) != before.marks[key]
+        }
+        if moved:
+            self.set_marks(doubt.board, moved)
+        else:
+            self._edit(doubt.board, after, "remedy")
 
     def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
         """Draw a shape on a board (image px), or take it away where there are no corners."""

@@ -231,6 +231,17 @@ class OpenStudy(FoundStudy):
             self.held = one
             self.changed.emit(Change.POINTED)
 
+    def greatest_first(self, on: bool) -> None:
+        """List the corrections by what they take away, or in the order of work."""
+        super().greatest_first(on)
+        self.changed.emit(Change.STEP)
+
+    def unfold(self, one: Correction | None) -> None:
+        """List what follows from a correction instead of what is left over; None goes back."""
+        if one is not self.unfolded:
+            self.unfolded = one
+            self.changed.emit(Change.POINTED)
+
     def is_put_right(self, one: Correction) -> bool:
         """Whether a correction is ticked on this state."""
         return self.notes.ticked(self.state_name, name_of(one))

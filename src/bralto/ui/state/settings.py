@@ -60,6 +60,15 @@ class Settings:
         self._keep("guess_first", on)
 
     @property
+    def greatest_first(self) -> bool:
+        """Whether corrections stand by what they take away, not in the order of work."""
+        return self._values.get("greatest_first") is True
+
+    def set_greatest_first(self, on: bool) -> None:
+        """The greatest first, or the whole before the part."""
+        self._keep("greatest_first", on)
+
+    @property
     def text_scale(self) -> int:
         """Size of the interface's text, percent; one of `SCALES`."""
         value = self._values.get("text_scale")

@@ -14,7 +14,7 @@ from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
-from bralto.core.tolerances import GRADES
+from bralto.core.tolerances import Grade
 from bralto.imaging.outcome import FoundSheet
 
 __all__ = ["WAYS", "SheetState"]
@@ -51,7 +51,7 @@ class SheetState(QObject):
     def __init__(
         self,
         picture: Picture,
-        grade: str,
+        grade: Grade,
         usual: tuple[float, float] | None = None,
         head_mm: float | None = None,
         parent: QObject | None = None,
@@ -59,7 +59,7 @@ class SheetState(QObject):
         """``usual`` is the paper that the learner used last, mm; ``head_mm`` a head on it, where
         it is known."""
         super().__init__(parent)
-        self.picture, self._grade, self._usual = picture, GRADES[grade], usual
+        self.picture, self._grade, self._usual = picture, grade, usual
         self._head_mm = head_mm
         self.way = "corners"
         self.points: tuple[Point, ...] = ()

@@ -14,8 +14,10 @@ from bralto.core.canons.figure import canon_picture
 from bralto.core.canons.library import canon_named
 from bralto.core.corrections.wording import Correction
 from bralto.core.errors import UserError
+from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library, StoredStudy
@@ -70,6 +72,9 @@ class StudyValue(QObject):
         self._soon.setInterval(_FOLLOW_MS)
         self._soon.timeout.connect(self._measure_shown)
         self.corrections: tuple[Correction, ...] = ()
+        self._listed: tuple[Correction, ...] = ()
+        self.by_share = False
+        self.unfolded: Correction | None = None  # whose consequences are listed
         self.assessment: Assessment
         self._assess()
         self.on_both = self._find_both()
@@ -80,6 +85,11 @@ class StudyValue(QObject):
     def id(self) -> str:
         """The study's id in the library."""
         return self._stored.id
+
+    @property
+    def grade(self) -> Grade:
+        """The learner's grade for what the view shows."""
+        return self.view.grade(self.study.grade)
 
     def picture(self, board: str) -> Picture:
         """The picture on a board; an empty one where there is no drawing yet."""
@@ -180,6 +190,29 @@ class StudyValue(QObject):
             self.study = replace(self.study, reference=picture)
         self.on_both = self._find_both()
 
+    @property
+    def in_doubt(self) -> bool:
+        """Whether the whole picture must be looked at before any error is told."""
+        return any(one.of_the_whole for one in self.assessment.doubts)
+
+    def greatest_first(self, on: bool) -> None:
+        """List the corrections by what they take away, or in the order of work."""
+        self.by_share = on
+        self._order_corrections()
+
+    def _order_corrections(self) -> None:
+        listed = self._listed
+        self.corrections = (
+            tuple(sorted(listed, key=lambda one: -one.share)) if self.by_share else listed
+        )
+        self.unfolded = None
+
+    def consequences(self, one: Correction) -> tuple[Reading, ...]:
+        """The errors that follow from a correction, worst first."""
+        if one not in self._listed:
+            return ()
+        return self.assessment.following(self._listed.index(one) + 1)
+
     def _assess(self) -> None:
         """Measure; the corrections wait until a mark that is being dragged is let go."""
         state, settled = self.study.state(self.state_name), self._in_hand is None
@@ -198,4 +231,5 @@ class StudyValue(QObject):
             )
         if settled:
             found = self.assessment.corrections
-            self.corrections = () if isinstance(found, NotMeasurable) else found
+            self._listed = () if isinstance(found, NotMeasurable) else found
+            self._order_corrections()

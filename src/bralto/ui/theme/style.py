@@ -24,7 +24,7 @@ def style_sheet(t: Tokens) -> str:
     QListWidget::item {{ padding: 5px 6px; }}
     QListWidget::item:selected {{ background: {t.ink}; color: {t.sheet}; }}
     QToolTip {{ background: {t.slip}; color: {t.ink}; border: 1px solid {t.hair}; padding: 4px; }}
-    QWidget#apart {{ background: {t.slip}; border-left: 4px solid {t.ochre}; }}
+    QWidget#apart, QFrame#doubt {{ background: {t.slip}; border-left: 4px solid {t.ochre}; }}
     QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
     QLabel#trouble {{ color: {t.red}; }}
     QLabel#panel {{ font-size: {Size.PANEL}px; font-weight: 700; }}

@@ -1,0 +1,90 @@
+"""Sides exchanged at single pairs, or a limb's marks with those of the other."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.scene import Scene
+
+__all__ = ["exchanged", "wrong_board"]
+
+_APART = 0.2
+"""Heads by which a pair's marks must miss: nearer sides, such as feet side by side, do not tell."""
+
+_BETTER = 0.4
+"""Share of their miss that a pair's exchanged marks may keep."""
+
+
+def exchanged(scene: Scene) -> list[Doubt]:
+    """Doubts about the sides of some marks."""
+    left = [pair for pair in scene.pairs if _crossed(scene, pair)]
+    out = []
+    for limb in _limbs(scene):
+        of_limb = [pair for pair in limb if pair in left]
+        apart = [pair for pair in limb if _tells(scene, pair)]
+        if len(of_limb) >= 2 and len(of_limb) == len(apart):
+            out.append(_limb(scene, limb))
+            left = [pair for pair in left if pair not in limb]
+    return out + [_pair(scene, pair) for pair in left]
+
+
+def _tells(scene: Scene, pair: tuple[str, str]) -> bool:
+    """Whether the two sides lie so far apart on the reference that it would be seen."""
+    return float(np.hypot(*scene.to(*pair))) > 1.5 * _APART * scene.size
+
+
+def _crossed(scene: Scene, pair: tuple[str, str]) -> bool:
+    """Whether both marks lie far from their places, and each near the other's."""
+    right, left = (scene.away[scene.row[key]] for key in pair)
+    across = scene.to(*pair)
+    before = float(np.sqrt((right @ right + left @ left) / 2.0))
+    there = (right - across, left + across)
+    after = float(np.sqrt(sum(one @ one for one in there) / 2.0))
+    return before > _APART * scene.size and after < _BETTER * before
+
+
+def _limbs(scene: Scene) -> list[list[tuple[str, str]]]:
+    """Pairs by limb with all that hangs from it: an arm with its hand, a leg with its foot."""
+    limbs = {limb.key: limb for limb in scene.view.limbs}
+    by_root: dict[str, list[tuple[str, str]]] = {}
+    for pair in scene.pairs:
+        limb = next((one for one in limbs.values() if pair[0] in one.marks), None)
+        if limb is None or not limb.key.endswith("_r"):
+            continue
+        while limb.parent in limbs and limb.parent.endswith("_r"):
+            limb = limbs[limb.parent]
+        by_root.setdefault(limb.key, []).append(pair)
+    order = {mark: i for i, limb in enumerate(scene.view.limbs) for mark in limb.marks}
+    return [sorted(pairs, key=lambda pair: order[pair[0]]) for pairs in by_root.values()]
+
+
+def _limb(scene: Scene, limb: Sequence[tuple[str, str]]) -> Doubt:
+    marks = tuple(key for pair in limb for key in pair)
+    board = wrong_board(scene, limb)
+    names = _words([scene.view.point_label(key).removeprefix("R ") for key, _ in limb])
+    words = f"On the {board} right and left are exchanged at {names}."
+    return Doubt("exchanged-limb", marks, board, "exchange", words, "Exchange them")
+
+
+def _pair(scene: Scene, pair: tuple[str, str]) -> Doubt:
+    board = wrong_board(scene, [pair])
+    label = scene.view.point_label(pair[0]).removeprefix("R ")
+    words = f"On the {board} the right {label} stands where the left belongs."
+    return Doubt("exchanged-pair", pair, board, "exchange", words, "Exchange them")
+
+
+def _words(names: Sequence[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def wrong_board(scene: Scene, pairs: Sequence[tuple[str, str]]) -> str:
+    """Whose sides lie against the view's: from the front the model's right is on your left."""
+    way = {"front": 1.0, "back": -1.0}.get(scene.view.seen_from, 0.0)
+    against = {}
+    for board, xy in (("reference", scene.p), ("drawing", scene.q)):
+        across = [xy[scene.row[left], 0] - xy[scene.row[right], 0] for right, left in pairs]
+        against[board] = sum(way * float(x) < 0.0 for x in across)
+    return "reference" if against["reference"] > against["drawing"] else "drawing"

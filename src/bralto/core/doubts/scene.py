@@ -1,0 +1,138 @@
+"""Both pictures' shared marks, and how well one explains the other."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.pairing import Pair
+from bralto.core.study import Picture
+from bralto.core.tolerances import GRADES
+from bralto.core.views.model import View
+
+__all__ = ["Scene", "missed"]
+
+_STANDING = 7.5
+"""Heads of a whole figure, to tell how large a head may be where the marks of one are in doubt."""
+
+_PLAUSIBLE = 2.5
+"""A head may be so many times larger or smaller against its figure before it is not believed."""
+
+
+def missed(p: Floats, q: Floats) -> float:
+    """Typical miss of q after the best scale and shift of p, in units of p.
+
+    Counted against the drawing's own extent, so that marks that have nothing to do with each other
+    miss by the reference's whole extent, not by nothing because the scale is nothing.
+
+    Args:
+        p, q: (n, 2) arrays of the same marks.
+    """
+    p, q = p - p.mean(axis=0), q - q.mean(axis=0)
+    own, drawn = float(np.sum(p * p)), float(np.sum(q * q))
+    if own <= 0.0 or drawn <= 0.0:
+        return 0.0
+    along = max(0.0, float(np.sum(p * q)))
+    share = max(0.0, 1.0 - along * along / (own * drawn))
+    return float(np.sqrt(share * own / len(p)))
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What doubts are looked for in.
+
+    Attributes:
+        keys: the marks that both pictures have, in the order of ``p`` and ``q``.
+        p, q: (n, 2) arrays, reference and drawing in their sight frames, y up.
+        sd: placing of a mark, both pictures together, in units of ``p``.
+    """
+
+    view: View
+    seen: Picture
+    drawn: Picture
+    keys: tuple[str, ...]
+    p: Floats
+    q: Floats
+    sd: float
+
+    @staticmethod
+    def of(view: View, seen: Picture, drawn: Picture, pair: Pair) -> Scene:
+        """From a pair's shared marks."""
+        shared = pair.shared_only()
+        p, q = shared.seen.xy, shared.drawn.xy
+        extent = [float(np.ptp(one, axis=0).max(initial=0.0)) for one in (p, q)]
+        ratio = extent[0] / extent[1] if extent[1] > 0.0 else 1.0
+        sd = ratio * float(np.median(pair.placing_sd())) if pair.shared else 0.0
+        return Scene(view, seen, drawn, shared.seen.keys, p, q, sd)
+
+    @cached_property
+    def row(self) -> dict[str, int]:
+        """Row of each mark."""
+        return {key: i for i, key in enumerate(self.keys)}
+
+    @cached_property
+    def head(self) -> float:
+        """A head of the reference, in units of ``p``; what it would be on an average where the
+        marks of one cannot be those of a head."""
+        extent = float(np.ptp(self.p, axis=0).max())
+        nominal = extent / (self.view.heads if self.view.size == "part" else _STANDING)
+        top, bottom = self.view.head
+        if top in self.row and bottom in self.row:
+            away = self.p[self.row[top]] - self.p[self.row[bottom]]
+            found = float(np.hypot(*away)) / self.view.heads
+            if nominal / _PLAUSIBLE <= found <= nominal * _PLAUSIBLE:
+                return found
+        return nominal
+
+    @cached_property
+    def size(self) -> float:
+        """How much smaller than of a figure what counts as far is here: heads and parts are drawn
+        larger."""
+        return self.view.grade("developing").head / GRADES["developing"].head
+
+    @cached_property
+    def before(self) -> float:
+        """Typical miss as the marks are, heads."""
+        return self.miss(self.p, self.q)
+
+    def miss(self, p: Floats, q: Floats) -> float:
+        """Typical miss of some marks, heads."""
+        return missed(p, q) / self.head
+
+    @cached_property
+    def away(self) -> Floats:
+        """(n, 2) array: how far each mark lies from where the others put it, heads.
+
+        By a robust scale and shift: several rounds of least squares on the nearer half of the
+        marks, so that a few wild ones have no say.
+        """
+        keep = np.ones(len(self.p), dtype=np.bool_)
+        for _ in range(_ROUNDS):
+            p, q = self.p - self.p[keep].mean(axis=0), self.q - self.q[keep].mean(axis=0)
+            scale = float(np.sum(p[keep] * q[keep])) / max(float(np.sum(p[keep] ** 2)), 1e-12)
+            if scale <= 0.0:
+                scale = float(np.sqrt(np.sum(q**2) / max(float(np.sum(p**2)), 1e-12)))
+            rest: Floats = q / max(scale, 1e-12) - p
+            far = np.hypot(rest[:, 0], rest[:, 1])
+            keep = far <= max(2.0 * float(np.median(far)), 1e-12)
+        return rest / self.head
+
+    def to(self, one: str, other: str) -> Floats:
+        """(2,) how far it is from a mark to another on the reference, heads."""
+        away: Floats = (self.p[self.row[other]] - self.p[self.row[one]]) / self.head
+        return away
+
+    @cached_property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """Marks of both sides: ``_r`` and ``_l``."""
+        return tuple(
+            (key, f"{key[:-2]}_l")
+            for key in self.keys
+            if key.endswith("_r") and f"{key[:-2]}_l" in self.row
+        )
+
+
+_ROUNDS = 4

@@ -1,0 +1,104 @@
+"""How a figure is: standing on its feet, on its knees, or lying; and what can be measured of it.
+
+A height says nothing of a lying figure, and the whole of one that does not stand on its feet is no
+height but its longest extent.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from bralto.core.frames import SightMarks
+from bralto.core.readings import Reading
+from bralto.core.views.model import MeasureSpec, View
+
+__all__ = ["LIES", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
+
+STANDS, UPRIGHT, LIES = "stands", "upright", "lies"
+"""On its feet; upright, but on its knees or its seat; or lying."""
+
+_LYING = 50.0
+"""Degrees from plumb beyond which the line from feet to crown is that of a lying figure: bent
+forward it leans by 32, lying on its side by 76 (the model's poses)."""
+
+_ON_FEET = 0.04
+"""Share of the longest extent by which the lowest foot may lie above the lowest mark."""
+
+_WHOLE = "span.figure"
+
+
+def posture(view: View, marks: SightMarks) -> str:
+    """One of `STANDS`, `UPRIGHT` and `LIES`; what shows no whole figure counts as standing.
+
+    Args:
+        marks: of the reference, sight frame (y up).
+    """
+    feet = next((point.marks for point in view.points if point.key == view.edges[1]), ())
+    row = {key: i for i, key in enumerate(marks.keys)}
+    rows = [row[key] for key in feet if key in row]
+    if view.size != "figure" or not rows or view.edges[0] not in row:
+        return STANDS
+    x, y = marks.xy[row[view.edges[0]]] - marks.xy[rows].mean(axis=0)
+    if np.degrees(np.arctan2(abs(x), y)) > _LYING:
+        return LIES
+    extent = float(np.ptp(marks.xy, axis=0).max())
+    above = float(marks.xy[rows, 1].min() - marks.xy[:, 1].min())
+    return STANDS if above <= _ON_FEET * extent else UPRIGHT
+
+
+def measured_as(view: View, how: str, marks: SightMarks, common: frozenset[str]) -> View:
+    """The view with its whole figure measured as that posture wants it.
+
+    Args:
+        common: marks that both pictures have.
+    """
+    keys = [key for key in marks.keys if key in common]
+    if how == STANDS or _WHOLE not in view.measure_rows or len(keys) < 2:
+        return view
+    xy = marks.xy[[marks.keys.index(key) for key in keys]]
+    apart = np.hypot(*(xy[:, None] - xy[None]).transpose(2, 0, 1))
+    one, other = np.unravel_index(int(np.argmax(apart)), apart.shape)
+    return _with_extent(view, keys[one], keys[other])
+
+
+@lru_cache(maxsize=64)
+def _with_extent(view: View, one: str, other: str) -> View:
+    """The same view each time, since what is known of a view is kept by it."""
+    ends = f"{view.point_label(one)} to {view.point_label(other)}"
+
+    def changed(spec: MeasureSpec) -> MeasureSpec:
+        if spec.id != _WHOLE:
+            return spec
+        label = f"longest extent, {ends}"
+        return replace(spec, points=(one, other), along="straight", label=label)
+
+    return replace(view, measures=tuple(changed(spec) for spec in view.measures))
+
+
+def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:
+    """The readings without those that say nothing of that posture."""
+    if how == STANDS:
+        return tuple(readings)
+    return tuple(_untold(one, how) for one in readings)
+
+
+def _untold(reading: Reading, how: str) -> Reading:
+    spec = reading.spec
+    if spec.kind == "balance":
+        reason = "the figure does not stand on its feet"
+    elif how == LIES and (spec.kind == "height" or spec.along == "plumb"):
+        if spec.kind == "alignment":
+            return reading
+        reason = "the figure lies, and a height says nothing of it"
+    else:
+        return reading
+    if reading.verdict == "not measured":
+        return reading
+    return replace(
+        reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
+        verdict="not measured", reason=reason, note="",
+    )  # fmt: skip

@@ -1,0 +1,135 @@
+"""Doubts on the bench: said above the corrections, settled by a button, undone; what follows."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QSize, Qt
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.ui.bench.bench import Bench
+from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    """The newest demo study, whose drawing is a scan, with all its marks."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Bench:
+    assert window.bench is not None
+    window.bench.study.enter_pass("heights")
+    assert not window.bench.doubts.isVisible()
+    return window.bench
+
+
+def exchange(bench: Bench, *stems: str) -> None:
+    marks = bench.study.picture("drawing").marks
+    bench.study.set_marks(
+        "drawing",
+        {
+            f"{stem}_{side}": marks[f"{stem}_{'l' if side == 'r' else 'r'}"]
+            for stem in stems
+            for side in "rl"
+        },
+    )
+
+
+def all_stems(bench: Bench) -> list[str]:
+    return [key[:-2] for key in bench.study.picture("drawing").marks if key.endswith("_r")]
+
+
+def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot: QtBot) -> None:
+    before, sound = bench.study.picture("drawing").marks, bench.study.corrections
+    exchange(bench, "knee")
+    assert bench.doubts.isVisible()
+    (button,) = bench.doubts.buttons
+    assert button.text() == "Exchange them"
+    assert "right knee stands where the left belongs" in bench.doubts.accessibleDescription()
+    assert bench.moves.isVisible()  # what the knees do not touch is still told
+    qtbot.mouseClick(button, LEFT)
+    assert bench.study.picture("drawing").marks == before
+    assert bench.study.corrections == sound
+    assert not bench.doubts.isVisible()
+    assert bench.prompt().lead == "Exchange them: done."
+    bench.study.undo_stack.undo()
+    assert bench.doubts.isVisible()
+
+
+def test_with_all_sides_exchanged_nothing_else_is_told(bench: Bench, qtbot: QtBot) -> None:
+    exchange(bench, *all_stems(bench))
+    assert bench.study.in_doubt
+    assert not bench.moves.isVisible()
+    assert bench.off.rows() == ()
+    (button,) = bench.doubts.buttons
+    qtbot.mouseClick(button, LEFT)
+    assert not bench.study.in_doubt
+    assert bench.moves.isVisible()
+
+
+def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:
+    mark = bench.study.picture("drawing").marks["navel"]
+    unit = bench.study.assessment.unit
+    bench.study.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    (button,) = bench.doubts.buttons
+    assert button.text() == "Look at navel again"
+    qtbot.mouseClick(button, LEFT)
+    assert bench.study.step is not None
+    assert (bench.study.step.board, bench.study.step.key) == ("drawing", "navel")
+
+
+def test_in_a_narrow_window_the_prompt_asks_and_enter_settles(
+    bench: Bench, window: MainWindow, qtbot: QtBot
+) -> None:
+    exchange(bench, *all_stems(bench))
+    window.resize(QSize(1024, 700))
+    settle(qtbot, window)
+    assert not bench.doubts.isVisible()
+    prompt = bench.prompt()
+    assert prompt.lead == "On the drawing right and left are exchanged at every mark."
+    assert prompt.keys == (("Enter", "exchange them all"),)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
+    assert not bench.study.in_doubt
+
+
+def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: QtBot) -> None:
+    study = bench.study
+    one = next(c for c in study.corrections if study.consequences(c))
+    left_over = bench.off.rows()
+    assert set(left_over).isdisjoint(study.consequences(one))
+    every = [r for c in study.corrections for r in study.consequences(c)] + list(left_over)
+    assert sorted(r.spec.id for r in every) == sorted(r.spec.id for r in study.assessment.off())
+    foot = bench.moves.foot_of(one).center().toPoint()
+    qtbot.mouseClick(bench.moves, LEFT, pos=foot)
+    assert bench.off.rows() == study.consequences(one)
+    assert not study.is_put_right(one)
+    qtbot.mouseClick(bench.moves, LEFT, pos=foot)
+    assert bench.off.rows() == left_over
+
+
+def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> None:
+    study = bench.study
+    mark, unit = study.picture("drawing").marks["navel"], study.assessment.unit
+    study.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
+    listed = study.corrections
+    assert len(listed) > 1
+    window.show_settings()
+    slip = next(one for one in window.findChildren(SettingsSlip) if one.isVisible())
+    slip.greatest.click()
+    assert [one.share for one in study.corrections] == sorted(
+        (one.share for one in listed), reverse=True
+    )
+    assert window.settings.greatest_first
+    slip.greatest.click()
+    assert study.corrections == listed
+    slip.accept()
