@@ -9,7 +9,7 @@ import pytest
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
-from bralto.core.phrases import signed
+from bralto.core.phrases import signed, spread
 from bralto.core.record import summarise
 from bralto.core.study import Mark
 from bralto.core.summary import SKILLS
@@ -69,3 +69,9 @@ def test_a_ratio_is_said_with_the_nearest_of_small_whole_numbers() -> None:
     assert (reading.verdict, reading.percent) == ("under", pytest.approx(-100 / 3))
     assert excess_text(reading) == "33.3 % less"
     assert value_text(reading, 0.82) == "0.82 : 1, about 5 : 6"
+
+
+def test_an_uncertainty_never_reads_as_nought() -> None:
+    assert spread(0.043, 2) == "0.04"
+    assert spread(0.0043, 2) == "0.004"
+    assert spread(0.0, 2) == "0.00"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-__all__ = ["minutes", "sentence", "signed"]
+__all__ = ["minutes", "sentence", "signed", "spread"]
 
 
 def sentence(reason: str) -> str:
@@ -13,6 +13,12 @@ def sentence(reason: str) -> str:
 def minutes(seconds: float) -> str:
     """'4 min', never less than one."""
     return f"{max(1, round(seconds / 60.0))} min"
+
+
+def spread(value: float, digits: int) -> str:
+    """An uncertainty, above 0: with a digit more where it would round to nought."""
+    text = f"{value:.{digits}f}"
+    return text if text.strip("0.") or value <= 0.0 else f"{value:.{digits + 1}f}"
 
 
 def signed(value: float, digits: int) -> str:

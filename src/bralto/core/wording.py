@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from bralto.core.fit.affine import AffineReading
-from bralto.core.phrases import signed
+from bralto.core.phrases import signed, spread
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 
@@ -131,7 +131,7 @@ def _counted(reading: Reading, word: str) -> str:
 def doubt_text(reading: Reading) -> str:
     """The expanded uncertainty (k = 2) of the reading's error, a bare figure."""
     shape = _ERRORS[reading.unit]
-    return f"{COVERAGE * (reading.u or 0.0) * shape.factor:.{shape.digits}f}"
+    return spread(COVERAGE * (reading.u or 0.0) * shape.factor, shape.digits)
 
 
 def excess_text(reading: Reading) -> str:

@@ -11,6 +11,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.search import Explained
+from bralto.core.phrases import spread
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 
@@ -162,9 +163,8 @@ def _length(heads: float, mm: float | None) -> str:
 
 
 def _doubt(heads: float, u: float, mm: float | None) -> str:
-    if mm is None:
-        return f"± {_wide(u):.2f}"
-    return f"{abs(heads):.2f} head, ± {_wide(u):.2f}"
+    doubt = f"± {spread(_wide(u), 2)}"
+    return doubt if mm is None else f"{abs(heads):.2f} head, {doubt}"
 
 
 def _named(move: Move) -> str:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.phrases import spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
@@ -156,8 +157,8 @@ class OffList(QWidget):
         )
         x = wide + 12.0
         text(painter, x, top + 76.0, f"{self._study.view.unit}s", note, tokens.colour("ink2"))
-        spread = f"± {COVERAGE * tracked.u:.2f}"
-        text(painter, x, top + 95.0, spread, font(Size.NOTE, bold=True), tokens.colour("ink"))
+        doubt = f"± {spread(COVERAGE * tracked.u, 2)}"
+        text(painter, x, top + 95.0, doubt, font(Size.NOTE, bold=True), tokens.colour("ink"))
         limit = f"marks alone would give {tracked.limit:.2f}"
         if not isinstance(miss, NotMeasurable) and miss.marks > tracked.marks:
             limit = f"all {miss.marks} marks {miss.value:.2f} · " + limit.replace("would give", "")
