@@ -12,6 +12,9 @@ __all__ = ["assessment_text", "canon_text"]
 
 _LABEL = 44
 
+_NAMED = 8
+"""Measures that are named where the rest is counted."""
+
 
 def assessment_text(assessment: Assessment) -> str:
     """What is doubted; corrections; what is off, worst first; the whole drawing."""
@@ -25,7 +28,9 @@ def assessment_text(assessment: Assessment) -> str:
     lines += _off(assessment)
     unsure = [r for r in assessment.readings if r.verdict == "cannot tell"]
     if unsure:
-        lines += ["", "Cannot tell: " + ", ".join(r.spec.id for r in unsure)]
+        named = ", ".join(r.spec.label for r in unsure[:_NAMED])
+        more = f" and {len(unsure) - _NAMED} more" if len(unsure) > _NAMED else ""
+        lines += ["", f"Cannot be told from these marks: {named}{more}."]
     measured = [r for r in assessment.readings if r.verdict != "not measured"]
     lines += ["", f"{len(measured)} of {len(assessment.readings)} measures have their marks."]
     lines += _whole(assessment)

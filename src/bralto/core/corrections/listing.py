@@ -120,16 +120,22 @@ def list_corrections(
     laid = lay_out(view, pair, fit, head, scale)
     if isinstance(laid, NotMeasurable):
         return laid
-    shared = pair.shared_only()
+    shared, shakiest = pair.shared_only(), _SHAKIEST * view.grade("developing").head
 
-    shakiest = _SHAKIEST * view.grade("developing").head
+    def hold(found: Found, moves: Sequence[Explained]) -> _Held:
+        ordered = sorted(moves, key=_place)
+        away = _away(laid, found, ordered)
+        errors = remeasure(view, shared, scale, head, intents, away)
+        kinds = [one.move for one in ordered]
+        borne = checks(view, shared.seen.keys, kinds, errors, readings)
+        return _Held(found, ordered, borne, away, errors, grade)
 
     def held(barred: Sequence[Move]) -> _Held:
         found = explain(
             laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
             shakiest=shakiest, whole_scale=laid.whole_scale, barred=barred,
         )  # fmt: skip
-        return _hold(view, shared, scale, head, intents, readings, laid, found, found.moves, grade)
+        return hold(found, found.moves)
 
     best = held(())
     for _ in range(_AGAIN):
@@ -142,9 +148,7 @@ def list_corrections(
         best = other
     if best.unborne:
         kept_moves = [one for one in best.moves if one not in best.unborne]
-        best = _hold(
-            view, shared, scale, head, intents, readings, laid, best.found, kept_moves, grade
-        )
+        best = hold(best.found, kept_moves)
     found, moves, borne, away, errors = best.found, best.moves, best.checks, best.away, best.errors
     mm = laid.unit if shared.drawn.unit == "mm" else None
     greatest = max((one.share for one in moves), default=0.0)
@@ -199,26 +203,6 @@ class _Held:
         if one.move.kind in {"lean", "turn"}:
             return math.degrees(size) > self.grade.degrees
         return 100.0 * size > self.grade.percent
-
-
-def _hold(
-    view: View,
-    shared: Pair,
-    scale: Scale,
-    head: Length | NotMeasurable,
-    intents: Mapping[str, float],
-    readings: Sequence[Reading],
-    laid: Laid,
-    found: Found,
-    moves: Sequence[Explained],
-    grade: Grade,
-) -> _Held:
-    ordered = sorted(moves, key=_place)
-    away = _away(laid, found, ordered)
-    errors = remeasure(view, shared, scale, head, intents, away)
-    kinds = [one.move for one in ordered]
-    borne = checks(view, shared.seen.keys, kinds, errors, readings)
-    return _Held(found, ordered, borne, away, errors, grade)
 
 
 _WHOLE = ("scale", "turn", "lean", "stretch", "straighten")

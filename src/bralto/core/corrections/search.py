@@ -163,10 +163,12 @@ class _Search:
                 for score, rows in self._promising(one)
             ]
             # Each list once, from where it promises most.
-            best_of = {rows: (score, one) for score, rows, one in sorted(
-                promised, key=lambda found: -found[0])}  # fmt: skip
-            most = sorted(best_of, key=lambda rows: best_of[rows][0])[:_FITTED]
-            wider = [self._fit(rows, self._parameters(best_of[rows][1])) for rows in most]
+            promised.sort(key=lambda found: found[0])
+            source: dict[tuple[int, ...], _List] = {}
+            for _, rows, one in promised:
+                source.setdefault(rows, one)
+            most = list(source.items())[:_FITTED]
+            wider = [self._fit(rows, self._parameters(one)) for rows, one in most]
             front = sorted(wider, key=lambda one: one.score)[:_WIDTH]
             if not front or front[0].score >= best.score:
                 break

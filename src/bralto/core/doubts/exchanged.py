@@ -25,7 +25,8 @@ def exchanged(scene: Scene) -> list[Doubt]:
     for limb in _limbs(scene):
         of_limb = [pair for pair in limb if pair in left]
         apart = [pair for pair in limb if _tells(scene, pair)]
-        if len(of_limb) >= 2 and len(of_limb) == len(apart):
+        rest = [pair for pair in apart if pair not in of_limb]
+        if len(of_limb) >= 2 and all(after < before for before, after in _misses(scene, rest)):
             out.append(_limb(scene, limb))
             left = [pair for pair in left if pair not in limb]
     return out + [_pair(scene, pair) for pair in left]
@@ -38,12 +39,20 @@ def _tells(scene: Scene, pair: tuple[str, str]) -> bool:
 
 def _crossed(scene: Scene, pair: tuple[str, str]) -> bool:
     """Whether both marks lie far from their places, and each near the other's."""
-    right, left = (scene.away[scene.row[key]] for key in pair)
-    across = scene.to(*pair)
-    before = float(np.sqrt((right @ right + left @ left) / 2.0))
-    there = (right - across, left + across)
-    after = float(np.sqrt(sum(one @ one for one in there) / 2.0))
+    ((before, after),) = _misses(scene, [pair])
     return before > _APART * scene.size and after < _BETTER * before
+
+
+def _misses(scene: Scene, pairs: Sequence[tuple[str, str]]) -> list[tuple[float, float]]:
+    """Of each pair how far its marks lie from their own places, and from the other's, heads."""
+    out = []
+    for pair in pairs:
+        right, left = (scene.away[scene.row[key]] for key in pair)
+        across = scene.to(*pair)
+        there = (right - across, left + across)
+        before = float(np.sqrt((right @ right + left @ left) / 2.0))
+        out.append((before, float(np.sqrt(sum(one @ one for one in there) / 2.0))))
+    return out
 
 
 def _limbs(scene: Scene) -> list[list[tuple[str, str]]]:
