@@ -242,8 +242,7 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
         "foreshortened", "known_lengths", "cross_lines", "forms",
     }  # fmt: skip
     assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]
-    thighs = {row["measure"] for row in found["foreshortened"]}
-    assert thighs == {"span.thigh_r"}  # 241 px against 260 px of the left one
+    assert found["foreshortened"] == []  # thighs of 241 and 260 px: 7 % is no foreshortening
     assert "reason" in found["cross_lines"]["reference"]  # a figure has none
     pelvis = next(row for row in found["forms"] if row["name"] == "pelvis")
     assert pelvis["width"] == pytest.approx(-0.13, abs=0.02)

@@ -9,7 +9,7 @@ import pytest
 from tests.studies import figure_marks
 
 from bralto.core.discover.cross_lines import read_cross_lines
-from bralto.core.discover.foreshortening import foreshortened
+from bralto.core.discover.foreshortening import foreshortened, surely_foreshortened
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.repeats import pooled_spread
 from bralto.core.results import NotMeasurable
@@ -55,6 +55,9 @@ def test_a_limb_that_comes_forward_is_shorter_by_the_cosine(slant: float) -> Non
     # Two spans without a mark in common: each of sqrt 2 of 1.5 px over 135 px; heads cancel.
     by_hand = math.sqrt(2.0) * 1.5 / 135.0 * math.sqrt(1.0 + share**2)
     assert found.u_ratio == pytest.approx(by_hand, rel=1e-9)
+    # Below 15 % a pose and two hands make as much of it: at 10 degrees it is 1.5 %, at 35 18 %.
+    told = [one.measure for one in surely_foreshortened(figure(marks))]
+    assert ("span.upper_arm_r" in told) == (slant > 31.8)
     longer = foreshortened(figure(marks), "span.upper_arm_l")
     assert isinstance(longer, NotMeasurable)
     assert "the other that is foreshortened" in longer.reason

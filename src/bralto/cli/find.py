@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Annotated, Any
 
@@ -16,14 +15,14 @@ from bralto.cli.views import ListFormat, Output
 from bralto.core.constructions import compare_forms
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.cross_lines import read_cross_lines
-from bralto.core.discover.foreshortening import Foreshortened, foreshortened
+from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
 from bralto.core.discover.life import life_of_pose
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
-from bralto.core.figure.known import KnownLength, known_lengths
+from bralto.core.figure.known import known_lengths
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
@@ -100,7 +99,10 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
             ),
         },
         "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
-        "foreshortened": [_plain(one) for one in _foreshortened(seen, known_lengths(study))],
+        # Of a model it is known, not guessed.
+        "foreshortened": []
+        if known_lengths(study)
+        else [_plain(one) for one in surely_foreshortened(seen)],
         "known_lengths": {
             key: {**asdict(one), "ratio": one.ratio} for key, one in known_lengths(study).items()
         },
@@ -114,19 +116,6 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
         if isinstance(drawn, NotMeasurable)
         else [_plain(one) for one in compare_forms(seen, drawn)],
     }
-
-
-def _foreshortened(figure: Figure, known: Mapping[str, KnownLength]) -> list[Foreshortened]:
-    """Limbs that are surely shorter than their other side; of a model it is known, not guessed."""
-    found: list[Foreshortened] = []
-    if known:
-        return found
-    for spec in figure.view.measures:
-        if spec.kind == "span" and spec.id[-2:] in {"_r", "_l"}:
-            one = foreshortened(figure, spec.id)
-            if isinstance(one, Foreshortened) and 1.0 - one.ratio > COVERAGE * one.u_ratio:
-                found.append(one)
-    return found
 
 
 def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
@@ -189,7 +178,8 @@ def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
     for row in found["foreshortened"]:
         spec = seen.view.measure(row["measure"])
         assert spec is not None
-        ratio = f"{100 * row['ratio']:.0f} % of its other side"
+        doubt = COVERAGE * 100 * row["u_ratio"]
+        ratio = f"{100 * row['ratio']:.0f} ± {doubt:.0f} % of its other side"
         lines.append(
             f"Foreshortened: {spec.label}, {ratio}, about {row['slant']:.0f}° out of view."
         )

@@ -9,9 +9,10 @@ import numpy as np
 
 from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 
-__all__ = ["Foreshortened", "foreshortened"]
+__all__ = ["Foreshortened", "foreshortened", "surely_foreshortened"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,3 +75,21 @@ def foreshortened(
     steep = math.sin(slant)
     u_slant = math.degrees(u / steep) if steep > 2.0 * u else None
     return Foreshortened(measure, value, full, ratio, u, math.degrees(slant), u_slant)
+
+
+_LEAST = 0.15
+"""Share by which a limb must look shorter than its other side before that is told: a pose and two
+hands make less of it (common practice, no source)."""
+
+
+def surely_foreshortened(figure: Figure) -> tuple[Foreshortened, ...]:
+    """The limbs that look shorter than their other side by more than marks and poses make of it."""
+    found = []
+    for spec in figure.view.measures:
+        if spec.kind == "span" and spec.id[-2:] in {"_r", "_l"}:
+            one = foreshortened(figure, spec.id)
+            if isinstance(one, Foreshortened):
+                short = 1.0 - one.ratio
+                if short > _LEAST and short > COVERAGE * one.u_ratio:
+                    found.append(one)
+    return tuple(found)
