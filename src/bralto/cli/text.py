@@ -60,8 +60,8 @@ def _corrections(assessment: Assessment) -> list[str]:
         return [*lines, ""]
     lines = ["Corrections, in the order of work:"]
     for number, one in enumerate(found, start=1):
-        mark = " (the greatest)" if one.greatest and len(found) > 1 else ""
-        lines.append(f"  {number}. {one.text}{mark}.")
+        most = " It takes away most." if one.greatest and len(found) > 1 else ""
+        lines.append(f"  {number}. {one.text}.{most}")
         if follow := len(assessment.following(number)):
             said = (
                 "1 figure that is off follows" if follow == 1 else f"{follow} that are off follow"
