@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -10,7 +12,7 @@ from tests.studies import figure_marks, study_of
 
 from bralto.core.assessment import Assessment, assess
 from bralto.core.doubts.doubt import KINDS, WHOLE_PICTURE
-from bralto.core.doubts.photo import flattened, projected
+from bralto.core.doubts.keystone import flattened, projected
 from bralto.core.doubts.remedies import REMEDIED, remedied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, Study
@@ -200,6 +202,10 @@ def test_the_same_picture_twice_is_said() -> None:
     state = replace(study.states[0], picture=picture)
     twice = replace(study, reference=picture, states=(state,))
     assert [one.kind for one in assess(twice, corrections=True).doubts] == ["same-picture"]
+    # Set twice by a hand they are still one picture.
+    again = replace(state, picture=replace(picture, marks=shaky(SEEN)))
+    doubts = assess(replace(twice, states=(again,)), corrections=True).doubts
+    assert [one.kind for one in doubts] == ["same-picture"]
     # Two pictures whose marks agree are a good drawing.
     assert assess(study, corrections=True).doubts == ()
 
@@ -245,7 +251,9 @@ def test_a_strong_fault_is_no_accident(part: str) -> None:
     assert said.corrections
 
 
-def test_every_kind_is_one_of_the_contract() -> None:
-    """formats-and-commands: the kinds of doubts in the JSON."""
+def test_the_kinds_of_the_whole_picture_are_those_of_the_formats_page() -> None:
+    """docs/formats.md says which doubts leave the corrections empty."""
+    page = (Path(__file__).parents[2] / "docs" / "formats.md").read_text("utf-8")
+    between = page.partition("Doubts of the whole")[2].partition("leave")[0]
+    assert set(re.findall(r"`([a-z-]+)`", between)) == set(WHOLE_PICTURE)
     assert set(WHOLE_PICTURE) < set(KINDS)
-    assert len(KINDS) == 15

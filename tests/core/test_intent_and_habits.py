@@ -9,7 +9,7 @@ from tests.studies import POSE, figure_marks, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.corrections.habits import typical_faults
-from bralto.core.corrections.intent import factor_of, measure_of
+from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.discover.points import figure_of
 from bralto.core.study import Intent, Mark, Study
 from bralto.core.views.anchored import view_of
@@ -38,7 +38,7 @@ def named(study: Study) -> set[str]:
 def test_a_head_meant_larger_is_no_correction_but_one_drawn_larger_still_is() -> None:
     study = study_of(SEEN, drawn(Faults({"head": 1.15})))
     (one,) = assess(study, corrections=True).corrections
-    assert measure_of(view_of(study), one) == "span.head"
+    assert measures_of(view_of(study), one) == ("span.head",)
     assert one.factor == pytest.approx(1.15, abs=0.01)
     meant = replace(study, intents=(Intent("span.head", 1.15),))
     assert assess(meant, corrections=True).corrections == ()
@@ -47,6 +47,20 @@ def test_a_head_meant_larger_is_no_correction_but_one_drawn_larger_still_is() ->
     # Another measure's intention leaves it alone.
     other = replace(study, intents=(Intent("span.hand_r", 1.15),))
     assert assess(other, corrections=True).corrections == (one,)
+
+
+def test_a_pair_is_meant_by_both_its_sides() -> None:
+    study = study_of(SEEN, drawn(Faults({"leg_r": 1.12, "leg_l": 1.12})))
+    (one,) = assess(study, corrections=True).corrections
+    assert one.part == "legs"
+    names = measures_of(view_of(study), one)
+    assert names == ("span.thigh_r", "span.thigh_l")
+    meant = replace(study, intents=tuple(Intent(name, 1.12) for name in names))
+    assert assess(meant, corrections=True).corrections == ()
+    one_side = replace(study, intents=(Intent(names[0], 1.12),))
+    assert assess(one_side, corrections=True).corrections == (one,)
+    trunk = replace(one, part="trunk", move="lengthen")
+    assert measures_of(view_of(study), trunk) == ("span.torso",)
 
 
 def test_a_tilt_can_be_meant_by_the_factor_that_its_reading_has() -> None:
@@ -58,7 +72,7 @@ def test_a_tilt_can_be_meant_by_the_factor_that_its_reading_has() -> None:
     study = study_of(SEEN, marks)
     found = assess(study, corrections=True)
     tilt = next(one for one in found.corrections if one.move == "tilt")
-    name = measure_of(found.view, tilt)
+    (name,) = measures_of(found.view, tilt)
     assert name == "tilt.shoulders"
     factor = factor_of(tilt, found.reading(name))
     meant = replace(study, intents=(Intent(name, factor),))
@@ -72,10 +86,10 @@ def test_every_limb_has_a_measure_that_exists_or_none(key: str) -> None:
     (model,) = assess(study_of(SEEN, drawn(Faults({"head": 1.15}))), corrections=True).corrections
     for limb in view.limbs:
         for move in ("scale", "lengthen", "tilt"):
-            name = measure_of(view, replace(model, part=limb.key, move=move))
-            assert name is None or name in view.measure_rows
-    assert measure_of(view, replace(model, part=None)) is None
-    assert measure_of(view, replace(model, move="shift")) is None
+            names = measures_of(view, replace(model, part=limb.key, move=move))
+            assert set(names) <= set(view.measure_rows)
+    assert measures_of(view, replace(model, part=None)) == ()
+    assert measures_of(view, replace(model, move="shift")) == ()
 
 
 def test_a_big_head_is_named_and_a_small_one_is_not() -> None:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import pytest
 from PyQt6.QtCore import QSize, Qt
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import settle
 
 from bralto.ui.bench.bench import Bench
 from bralto.ui.settings_slip import SettingsSlip
@@ -17,16 +15,8 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
-    """The newest demo study, whose drawing is a scan, with all its marks."""
-    window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
-    settle(qtbot, window)
-    return window
-
-
-@pytest.fixture
 def bench(window: MainWindow) -> Bench:
+    """The newest demo study, whose drawing is a scan, with all its marks."""
     assert window.bench is not None
     window.bench.study.enter_pass("heights")
     assert not window.bench.doubts.isVisible()
@@ -97,9 +87,20 @@ def test_in_a_narrow_window_the_prompt_asks_and_enter_settles(
     assert not bench.doubts.isVisible()
     prompt = bench.prompt()
     assert prompt.lead == "On the drawing right and left are exchanged at every mark."
-    assert prompt.keys == (("Enter", "exchange them all"),)
+    assert prompt.keys == (("Enter", "Exchange them all"),)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
     assert not bench.study.in_doubt
+
+
+def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
+    bench: Bench, window: MainWindow, qtbot: QtBot
+) -> None:
+    mark, unit = bench.study.picture("drawing").marks["navel"], bench.study.assessment.unit
+    bench.study.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    window.resize(QSize(1024, 700))
+    settle(qtbot, window)
+    assert bench.study.assessment.doubts
+    assert bench.prompt().lead == "All marks are set:"
 
 
 def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: QtBot) -> None:

@@ -3,22 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bralto.core.advice import Advised, advise
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.canons.library import canon_keys, canon_named
 from bralto.core.corrections.causes import Causes
-from bralto.core.corrections.intent import without_intended
-from bralto.core.corrections.listing import Listing, list_corrections
 from bralto.core.corrections.wording import Correction
 from bralto.core.doubts.doubt import Doubt
-from bralto.core.doubts.find import find_doubts
-from bralto.core.doubts.listed import doubts_of_list
-from bralto.core.doubts.photo import flattened
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
@@ -33,7 +29,7 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
-from bralto.core.study import SCHOOLS, Intent, Picture, Scale, State, Study
+from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
@@ -163,7 +159,16 @@ def assess(
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     found = _assess(study, view, state, pair, scale, grade)
     if corrections:
-        return _advised(found, (study.reference, state.picture), pair, scale, study.intents)
+        pictures = (study.reference, state.picture)
+        advice = advise(
+            Advised(
+                found.view, pictures, pair, scale, found.fit, found.head, found.view.grade(grade),
+                found.readings, study.intents,
+            )
+        )  # fmt: skip
+        return replace(
+            found, corrections=advice.corrections, causes=advice.causes, doubts=advice.doubts
+        )
     return found
 
 
@@ -277,70 +282,6 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
         fit=nothing, affine=nothing, miss=nothing, short_miss=nothing, parts=(),
         head=nothing, corrections=nothing,
     )  # fmt: skip
-
-
-def _advised(
-    found: Assessment,
-    pictures: tuple[Picture, Picture],
-    pair: Pair,
-    scale: Scale,
-    intents: Sequence[Intent],
-) -> Assessment:
-    """With what is doubted, the corrections and what follows from each.
-
-    Where the whole picture is in doubt there are none; single marks that are in doubt have no say.
-    """
-    view = found.view
-    doubts = find_doubts(view, *pictures, pair)
-    if any(one.of_the_whole for one in doubts):
-        return replace(found, corrections=(), doubts=doubts)
-    grade = view.grade(found.grade)
-    meant = {intent.measure: intent.factor for intent in intents}
-
-    def list_of(sound: Pair) -> Listing | NotMeasurable:
-        fit = found.fit if sound is pair else sound.best_fit()
-        return list_corrections(view, sound, fit, found.head, scale, grade, found.readings, meant)
-
-    listed = list_of(_undoubted(pair, doubts))
-    if any(one.kind == "keystone" for one in doubts):
-        plain = tuple(one for one in doubts if one.kind != "keystone")
-        other = list_of(_undoubted(pair, plain))
-        if not _explains(listed, other):
-            listed, doubts = other, plain
-    if isinstance(listed, NotMeasurable):
-        return replace(found, corrections=listed, doubts=doubts)
-    doubts += doubts_of_list(view, pictures[1], listed.corrections)
-    kept = listed.corrections
-    if intents:
-        kept = without_intended(found.view, kept, intents, found.readings, grade)
-    causes = listed.causes.of(listed.corrections, kept)
-    return replace(found, corrections=kept, causes=causes, doubts=doubts)
-
-
-_KEYSTONE_COSTS = 24.0
-"""What the two terms of a keystone and having thought of it cost (-2 log likelihood)."""
-
-
-def _explains(flat: Listing | NotMeasurable, other: Listing | NotMeasurable) -> bool:
-    """Whether a keystone explains a drawing better than corrections alone."""
-    if isinstance(flat, NotMeasurable) or isinstance(other, NotMeasurable):
-        return False
-    return flat.score + _KEYSTONE_COSTS < other.score
-
-
-def _undoubted(pair: Pair, doubts: Sequence[Doubt]) -> Pair:
-    """The pair without the marks that are in doubt, as a sheet laid flat would show it."""
-    suspect = {key for one in doubts if one.kind in _NO_SAY for key in one.marks}
-    if suspect:
-        pair = pair.only(tuple(key for key in pair.seen.keys[: pair.shared] if key not in suspect))
-    if any(one.kind == "keystone" for one in doubts):
-        pair = pair.shared_only()
-        flat = flattened(pair.seen.xy, pair.drawn.xy)
-        pair = replace(pair, drawn=replace(pair.drawn, xy=flat))
-    return pair
-
-
-_NO_SAY = frozenset({"exchanged-pair", "exchanged-limb", "wild-mark"})
 
 
 def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeasurable:

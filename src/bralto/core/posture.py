@@ -19,7 +19,7 @@ from bralto.core.views.model import MeasureSpec, View
 __all__ = ["LIES", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
 
 STANDS, UPRIGHT, LIES = "stands", "upright", "lies"
-"""On its feet; upright, but on its knees or its seat; or lying."""
+"""On its feet; upright, but on something else that lies lower; or lying."""
 
 _LYING = 50.0
 """Degrees from plumb beyond which the line from feet to crown is that of a lying figure: bent

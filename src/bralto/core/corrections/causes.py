@@ -121,8 +121,9 @@ def remeasure(
     def errors(row: int, unit: Unit | NotMeasurable) -> Floats:
         return errors_alone(view, seen, tables[row], head, unit, intents)
 
-    rows = [errors(row, unit_of(row, scale)) for row in range(len(places))]
-    own, fitted = unit_of(1, scale), unit_of(1, replace(scale, school="best-fit"))
+    units = [unit_of(row, scale) for row in range(len(places))]
+    rows = [errors(row, unit) for row, unit in enumerate(units)]
+    own, fitted = units[1], unit_of(1, replace(scale, school="best-fit"))
     long = 0.0
     if isinstance(own, Unit) and isinstance(fitted, Unit):
         long = 100.0 * (own.value / fitted.value - 1.0)
@@ -138,14 +139,13 @@ def remeasure(
 
 
 _ORIGIN = {"height": 1, "offset": 1}
+"""Points of a kind that only say where it is counted from: the mark that counts comes after."""
 
 
 def _off(errors: Floats, readings: Sequence[Reading]) -> Bools:
-    """Which errors stand out from tolerance and doubt."""
-    tolerances = np.array([one.tolerance for one in readings])
-    doubts = np.array([one.u or 0.0 for one in readings])
-    sizes = np.abs(np.nan_to_num(errors))
-    return np.asarray((sizes > tolerances) & (sizes > COVERAGE * doubts))
+    """Which errors, (m,) or (k, m), stand out from tolerance and doubt."""
+    bounds = np.array([max(one.tolerance, COVERAGE * (one.u or 0.0)) for one in readings])
+    return np.asarray(np.abs(np.nan_to_num(errors)) > bounds)
 
 
 def checks(
@@ -159,22 +159,21 @@ def checks(
     """
     moved = {key: i for i, key in enumerate(keys)}
     marks_of = {point.key: point.marks for point in view.points}
+    made_by = errors.alone - errors.left_over
+    most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(errors.alone))
+    borne_by = _off(errors.alone, readings) & (errors.alone * made_by > 0.0) & most
     out = []
     for row, move in enumerate(moves):
         suits = _SUITS.get(f"{move.kind} {move.part or 'whole'}", _SUITS[move.kind])
-        alone, made = errors.alone[row], errors.alone[row] - errors.left_over
-        borne = _off(alone, readings) & (alone * made > 0.0)
-        borne &= np.abs(np.nan_to_num(made)) >= _HALF * np.abs(np.nan_to_num(alone))
         best, worth = None, (False, False, 0.0)
-        for at in np.nonzero(borne)[0].tolist():
+        for at in np.nonzero(borne_by[row])[0].tolist():
             reading = readings[at]
-            # Of a height or an offset it is the mark that counts, not where it is counted from.
             points = reading.spec.points[_ORIGIN.get(reading.spec.kind, 0) :]
             touched = {key for point in points for key in marks_of.get(point, (point,))}
             carried = [bool(move.carried[moved[key]]) for key in touched if key in moved]
             if not any(carried):
                 continue
-            size = abs(float(alone[at])) / reading.tolerance
+            size = abs(float(errors.alone[row, at])) / reading.tolerance
             size *= _TELLING if reading.spec.telling else 1.0
             suited = reading.spec.kind in suits
             if not suited and (move.part is None or not all(carried)):

@@ -20,6 +20,7 @@ _WHAT = {
     "lengthen": "length",
     "widen": "width",
     "stretch": "width",
+    "straighten": "leans",
     "lean": "lean",
     "turn": "direction",
     "swing": "direction",
@@ -37,7 +38,7 @@ def move_label(view: View, name: str) -> str:
     """'head: size' for the name of a correction."""
     kind, _, part = name.partition(":")
     limb = next((one.own for one in view.limbs if one.key == part), None)
-    label = limb or ("whole" if part == "whole" else view.point_label(part))
+    label = limb or view.point_label(part).replace("_", " ")  # a mark, a pair, or the whole
     return f"{label}: {_WHAT.get(kind, kind)}"
 
 

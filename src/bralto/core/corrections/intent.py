@@ -10,7 +10,7 @@ from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 
-__all__ = ["factor_of", "limb_measure", "measure_of", "without_intended"]
+__all__ = ["factor_of", "limb_measure", "measures_of", "without_intended"]
 
 _SIZES = frozenset({"scale", "lengthen", "widen"})
 _TURNS = frozenset({"turn", "swing", "tilt"})
@@ -31,11 +31,26 @@ def limb_measure(view: View, kind: str, limb: str) -> str | None:
     return name if name in view.measure_rows else None
 
 
-def measure_of(view: View, one: Correction) -> str | None:
-    """The measure that a correction changes, so that it can be meant; None where there is none."""
+def measures_of(view: View, one: Correction) -> tuple[str, ...]:
+    """The measures that a correction changes, so that it can be meant: of a pair one of each side;
+    () where there are none."""
     if one.part is None or one.move not in _SIZES | _TURNS:
-        return None
-    return limb_measure(view, "span" if one.move in _SIZES else "tilt", one.part)
+        return ()
+    kind = "span" if one.move in _SIZES else "tilt"
+    found = [limb_measure(view, kind, limb) for limb in _limbs_of(view, one.part)]
+    named = tuple(name for name in found if name is not None)
+    return named if len(named) == len(found) else ()
+
+
+def _limbs_of(view: View, part: str) -> list[str]:
+    """Keys of the limbs that a correction's part stands for: both of a pair, the trunk's."""
+    both = [
+        limb.key
+        for limb in view.limbs
+        if part in (*limb.pair[:1], *limb.own_pair[:1]) or part == limb.alone
+    ]
+    known = {limb.key for limb in view.limbs}
+    return [part] if part in known or not both else both
 
 
 def factor_of(one: Correction, reading: Reading | None) -> float | None:
@@ -46,6 +61,15 @@ def factor_of(one: Correction, reading: Reading | None) -> float | None:
     if reading is None or reading.reference is None or reading.drawing is None:
         return None
     return reading.drawing / reading.reference if abs(reading.reference) > _LEVEL else None
+
+
+def _as_meant(one: Correction, factor: float, reading: Reading, grade: Grade) -> bool:
+    """Whether a correction only takes back what was meant by that factor of a measure."""
+    if one.factor is None:
+        return reading.verdict in {"intended", "within"}
+    doubt = COVERAGE * one.u * abs(one.factor - 1.0) / max(abs(one.amount), 1e-9)
+    away = abs(one.factor / factor - 1.0) if factor else 1.0
+    return away <= max(grade.percent / 100.0, doubt)
 
 
 def without_intended(
@@ -63,14 +87,10 @@ def without_intended(
     meant = {intent.measure: intent.factor for intent in intents}
     kept = []
     for one in found:
-        name = measure_of(view, one)
-        if name is not None and name in meant:
-            if one.factor is not None:
-                doubt = COVERAGE * one.u * abs(one.factor - 1.0) / max(abs(one.amount), 1e-9)
-                away = abs(one.factor / meant[name] - 1.0) if meant[name] else 1.0
-                if away <= max(grade.percent / 100.0, doubt):
-                    continue
-            elif readings[view.measure_rows[name]].verdict in {"intended", "within"}:
-                continue
-        kept.append(one)
+        names = measures_of(view, one)
+        if not names or not all(
+            name in meant and _as_meant(one, meant[name], readings[view.measure_rows[name]], grade)
+            for name in names
+        ):
+            kept.append(one)
     return tuple(kept)

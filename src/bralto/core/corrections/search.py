@@ -37,7 +37,7 @@ _MOST = 9
 
 _WIDTH, _TRIED, _PAIRS, _FITTED = 3, 4, 4, 7
 """Lists that are kept at each step, moves that each is tried with, pairs that the search may begin
-with, and lists that are fitted at each step: more found nothing more in `make simulate`."""
+with, and lists that are fitted at each step: chosen for speed, weighed by `make simulate`."""
 
 _GAMMA = 0.7
 """How dear it is to have looked at many moves: 2 gamma log M for M of them (Chen and Chen 2008,

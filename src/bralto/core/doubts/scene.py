@@ -18,6 +18,8 @@ __all__ = ["Scene", "missed"]
 _STANDING = 7.5
 """Heads of a whole figure, to tell how large a head may be where the marks of one are in doubt."""
 
+_ROUNDS = 4
+
 _PLAUSIBLE = 2.5
 """A head may be so many times larger or smaller against its figure before it is not believed."""
 
@@ -47,7 +49,6 @@ class Scene:
     Attributes:
         keys: the marks that both pictures have, in the order of ``p`` and ``q``.
         p, q: (n, 2) arrays, reference and drawing in their sight frames, y up.
-        sd: placing of a mark, both pictures together, in units of ``p``.
     """
 
     view: View
@@ -56,17 +57,12 @@ class Scene:
     keys: tuple[str, ...]
     p: Floats
     q: Floats
-    sd: float
 
     @staticmethod
     def of(view: View, seen: Picture, drawn: Picture, pair: Pair) -> Scene:
         """From a pair's shared marks."""
         shared = pair.shared_only()
-        p, q = shared.seen.xy, shared.drawn.xy
-        extent = [float(np.ptp(one, axis=0).max(initial=0.0)) for one in (p, q)]
-        ratio = extent[0] / extent[1] if extent[1] > 0.0 else 1.0
-        sd = ratio * float(np.median(pair.placing_sd())) if pair.shared else 0.0
-        return Scene(view, seen, drawn, shared.seen.keys, p, q, sd)
+        return Scene(view, seen, drawn, shared.seen.keys, shared.seen.xy, shared.drawn.xy)
 
     @cached_property
     def row(self) -> dict[str, int]:
@@ -106,8 +102,8 @@ class Scene:
     def away(self) -> Floats:
         """(n, 2) array: how far each mark lies from where the others put it, heads.
 
-        By a robust scale and shift: several rounds of least squares on the nearer half of the
-        marks, so that a few wild ones have no say.
+        By a robust scale and shift: several rounds of least squares on the marks within twice the
+        middle miss, so that a few wild ones have no say.
         """
         keep = np.ones(len(self.p), dtype=np.bool_)
         for _ in range(_ROUNDS):
@@ -133,6 +129,3 @@ class Scene:
             for key in self.keys
             if key.endswith("_r") and f"{key[:-2]}_l" in self.row
         )
-
-
-_ROUNDS = 4

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from bralto.core.arrays import Floats
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
 
@@ -22,8 +23,10 @@ _UNEXPLAINED = 0.6
 """Heads of typical miss beyond which there is no list without a doubt that explains it."""
 
 
-def _far(scene: Scene) -> np.ndarray:
-    return np.hypot(scene.away[:, 0], scene.away[:, 1])
+def _far(scene: Scene) -> Floats:
+    """(n,) array: how far each mark lies from where the others put it, heads."""
+    far: Floats = np.hypot(scene.away[:, 0], scene.away[:, 1])
+    return far
 
 
 def wild_mark(scene: Scene) -> list[Doubt]:

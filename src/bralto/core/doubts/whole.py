@@ -14,8 +14,12 @@ from bralto.core.frames import sight_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture
+from bralto.core.tolerances import DEFAULT_SPREAD_PX
 
 __all__ = ["same_picture", "whole_picture"]
+
+_SAME = 4.0
+"""Marks of one picture set twice lie within so many times their placing, by the middle one."""
 
 _SUSPECT = 0.12
 """Heads: with a smaller typical miss the whole picture is not doubted."""
@@ -33,14 +37,20 @@ _AT_LEAST = 2.0
 
 def same_picture(scene: Scene) -> list[Doubt]:
     """Whether the drawing is the reference once more."""
-    same = np.array_equal(
-        [(m.x, m.y) for m in (scene.seen.marks[k] for k in scene.keys)],
-        [(m.x, m.y) for m in (scene.drawn.marks[k] for k in scene.keys)],
-    )
-    files = scene.seen.file != "" and scene.seen.file == scene.drawn.file
-    if not (files and same):
+    seen, drawn = scene.seen, scene.drawn
+    if not seen.file or (seen.file, seen.width, seen.height) != (
+        drawn.file, drawn.width, drawn.height
+    ):  # fmt: skip
         return []
-    words = "Reference and drawing are the same picture with the same marks."
+    places = [
+        np.array([(one.marks[key].x, one.marks[key].y) for key in scene.keys])
+        for one in (seen, drawn)
+    ]
+    apart = float(np.median(np.hypot(*(places[0] - places[1]).T)))
+    spread = max(DEFAULT_SPREAD_PX, *(seen.marks[key].spread for key in scene.keys))
+    if apart > _SAME * spread:
+        return []
+    words = "Reference and drawing are the same picture, marked twice."
     return [Doubt("same-picture", (), "drawing", "choose", words, "Choose the drawing's picture")]
 
 

@@ -226,15 +226,18 @@ class Bench(QWidget):
 
     @property
     def doubt(self) -> Doubt | None:
-        """What the prompt line asks where there is no room for slips."""
-        doubts = self.study.assessment.doubts
-        return doubts[0] if doubts and self.doubts.folded else None
+        """What the prompt line asks where there is no room for slips: only what surely is wrong,
+        and once no mark is asked for, so that `Enter` still goes on."""
+        if not self.doubts.folded or self.study.step is not None:
+            return None
+        found = self.study.assessment.doubts
+        return next((one for one in found if one.of_the_whole or one.remedy == "exchange"), None)
 
     def settle(self, doubt: Doubt) -> None:
         """Do what settles a doubt; or look at what it is about."""
         if doubt.remedy in REMEDIED - {"mirror"}:
-            self.study.remedy(doubt)
-            self.tell(f"{doubt.button}: done.")
+            if self.study.remedy(doubt):
+                self.tell(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":
             self.sheet_wanted.emit(doubt.board)
         elif doubt.marks:
@@ -304,7 +307,7 @@ class Bench(QWidget):
         if self.resting:
             return RESTING
         if special is None and self.doubt is not None:
-            return Prompt(self.doubt.words, "", (("Enter", self.doubt.button.lower()),))
+            return Prompt(self.doubt.words, "", (("Enter", self.doubt.button),))
         return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:

@@ -167,8 +167,12 @@ class KeptStudy(StudyValue):
         """Look at a part of a picture alone (image px); marks outside it stay."""
         self._edit(board, replace(self.picture(board), crop=crop), "crop")
 
-    def remedy(self, doubt: Doubt) -> None:
-        """Do what settles a doubt of the marks or of what is said of a picture, as one edit."""
+    def remedy(self, doubt: Doubt) -> bool:
+        """Do what settles a doubt of the marks or of what is said of a picture, as one edit.
+
+        Returns:
+            Whether it was kept.
+        """
         before = self.picture(doubt.board)
         after = remedied_picture(self.view, before, doubt)
         moved: dict[str, Mark | None] = {
@@ -180,6 +184,7 @@ class KeptStudy(StudyValue):
             self.set_marks(doubt.board, moved)
         else:
             self._edit(doubt.board, after, "remedy")
+        return self.picture(doubt.board) == after
 
     def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
         """Draw a shape on a board (image px), or take it away where there are no corners."""

@@ -7,7 +7,7 @@ from dataclasses import replace
 from PyQt6.QtCore import QObject
 
 from bralto.core.corrections.corrected import name_of
-from bralto.core.corrections.intent import factor_of, measure_of
+from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.corrections.wording import Correction
 from bralto.core.placing import BOARDS, Step, choose_side, next_step
 from bralto.core.repeats import PooledSpread
@@ -256,13 +256,13 @@ class OpenStudy(FoundStudy):
         if one is None:
             self.trouble.emit("Hold a correction first, by its number, then say that it is meant.")
             return
-        measure = measure_of(self.view, one)
-        reading = None if measure is None else self.assessment.reading(measure)
+        measures = measures_of(self.view, one)
+        reading = self.assessment.reading(measures[0]) if measures else None
         factor = factor_of(one, reading)
-        if measure is None or factor is None or factor <= 0.0:
+        if not measures or factor is None or factor <= 0.0:
             self.trouble.emit("Only a part's length, width or tilt can be meant otherwise.")
             return
-        self.intend((measure,), round(factor, 3))
+        self.intend(measures, round(factor, 3))
 
     def select(self, key: str | None) -> None:
         """Take a mark in hand for nudging, or let go."""

@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.exchanged import exchanged
-from bralto.core.doubts.photo import how_taken
+from bralto.core.doubts.keystone import how_taken
 from bralto.core.doubts.scene import Scene
 from bralto.core.doubts.single import misplaced, unexplained, wild_mark
 from bralto.core.doubts.whole import same_picture, whole_picture
