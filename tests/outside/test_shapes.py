@@ -6,8 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given
+import shapely
+from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.spatial.distance import directed_hausdorff
 from shapely import Polygon
 from shapely.affinity import rotate
 from tests.studies import figure_marks, moved, study_of
@@ -107,6 +109,45 @@ def test_the_area_of_a_triangle_has_the_uncertainty_of_the_package() -> None:
     assert found.area.u == pytest.approx(error.std_dev, rel=1e-5)
 
 
+def test_outlines_are_farthest_apart_in_the_middle_of_a_side() -> None:
+    """A box of 8 x 2 heads with a V cut from above and one from below, to 0.05 head of its far
+    side: every corner lies on the other outline or 0.05 from it, but where a V crosses the box's
+    middle line it lies 1 head from either long side (by hand)."""
+    box = ((-4.0, -1.0), (4.0, -1.0), (4.0, 1.0), (-4.0, 1.0))
+    cut = (
+        (-4.0, -1.0), (1.0, -1.0), (2.0, 0.95), (3.0, -1.0), (4.0, -1.0),
+        (4.0, 1.0), (-1.0, 1.0), (-2.0, -0.95), (-3.0, 1.0), (-4.0, 1.0),
+    )  # fmt: skip
+    seen, drawn = (tuple((900.0 + 100.0 * x, 500.0 - 100.0 * y) for x, y in p) for p in (box, cut))
+    by_hand = pytest.approx(1.0, abs=1e-6)
+    assert shape(study(seen, drawn)).contour == by_hand
+    assert shape(study(drawn, seen)).contour == by_hand
+    assert Polygon(box).exterior.hausdorff_distance(Polygon(cut).exterior) < 0.06  # corners alone
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, 2**32 - 1), st.integers(3, 9), st.integers(3, 9))
+def test_outlines_are_as_far_apart_as_their_dense_points(seed: int, one: int, two: int) -> None:
+    """Against `scipy.spatial.distance.directed_hausdorff` over a point every 0.01 head."""
+    rng = np.random.default_rng(seed)
+
+    def star(corners: int) -> np.ndarray:
+        angle = (np.arange(corners) + rng.uniform(0.1, 0.9, corners)) * 2 * np.pi / corners
+        radius = rng.uniform(40, 150, corners)
+        return 400 + radius[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
+
+    def dense(xy: np.ndarray) -> np.ndarray:
+        return shapely.get_coordinates(shapely.segmentize(Polygon(xy - centroid(xy)), 1.0))
+
+    corners = [star(one), star(two)]
+    if not all(Polygon(xy).is_valid for xy in corners):
+        return
+    a, b = (dense(xy) / 100.0 for xy in corners)
+    theirs = max(directed_hausdorff(a, b)[0], directed_hausdorff(b, a)[0])
+    ours = shape(study(*(tuple(map(tuple, xy.tolist())) for xy in corners))).contour
+    assert ours == pytest.approx(theirs, abs=0.01)
+
+
 @pytest.mark.parametrize(
     ("corners", "said"),
     [
@@ -163,7 +204,7 @@ def test_overlap_and_outlines_apart_have_the_scatter_of_repeats() -> None:
     figures = []
     for _ in range(1500):
         one, two = thrown(seen), thrown(drawn)
-        apart = one.exterior.hausdorff_distance(two.exterior)
+        apart = one.exterior.segmentize(0.01).hausdorff_distance(two.exterior.segmentize(0.01))
         figures.append((one.intersection(two).area / one.union(two).area, apart))
     found = shape(study(tuple(map(tuple, seen.tolist())), tuple(map(tuple, drawn.tolist()))))
     # Head and corner are thrown alike on both pictures, as they are in `study_of`.

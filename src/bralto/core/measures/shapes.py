@@ -1,7 +1,7 @@
 """Shapes: a polygon on both pictures, such as a negative shape, a big mass or the envelope.
 
 Area, centroid and principal axis come from Green's theorem over the corners, so that their first
-order uncertainty is exact in the corners; overlap and contour distance come from Shapely.
+order uncertainty is exact in the corners; overlap comes from Shapely.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.frames import sight_points
+from bralto.core.measures.contours import contours_apart
 from bralto.core.measures.units import Length, Unit
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
@@ -61,8 +62,8 @@ class ShapeReading:
 
 
 def _cross(xy: Floats) -> tuple[Floats, Floats]:
-    following = np.roll(xy, -1, axis=0)
-    return xy[:, 0] * following[:, 1] - following[:, 0] * xy[:, 1], following
+    following = np.concatenate([xy[..., 1:, :], xy[..., :1, :]], axis=-2)
+    return xy[..., 0] * following[..., 1] - following[..., 0] * xy[..., 1], following
 
 
 def area(xy: Floats) -> float:
@@ -71,12 +72,11 @@ def area(xy: Floats) -> float:
 
 
 def centroid(xy: Floats) -> Floats:
-    """(2,) centroid of a simple polygon's area."""
-    origin = xy.mean(axis=0)
+    """(..., 2) centroid of the area of simple polygons (..., n, 2)."""
+    origin = xy.mean(axis=-2, keepdims=True)
     cross, following = _cross(xy - origin)
-    middle: Floats = origin + (cross[:, None] * (xy - origin + following)).sum(axis=0) / (
-        3.0 * cross.sum()
-    )
+    weighed = (cross[..., None] * (xy - origin + following)).sum(axis=-2)
+    middle: Floats = origin[..., 0, :] + weighed / (3.0 * cross.sum(axis=-1))[..., None]
     return middle
 
 
@@ -222,12 +222,12 @@ def _over_each_other(ones: Sequence[Floats], twos: Sequence[Floats]) -> Floats:
     """(2, k) array: overlap and contour distance of k pairs of outlines, laid centre on centre."""
     import shapely
 
-    one = shapely.polygons([xy - centroid(xy) for xy in ones])
-    two = shapely.polygons([xy - centroid(xy) for xy in twos])
-    common = shapely.area(shapely.intersection(one, two))
-    either = shapely.area(one) + shapely.area(two) - common
-    apart = shapely.hausdorff_distance(shapely.boundary(one), shapely.boundary(two))
-    return np.array([common / either, apart])
+    one, two = (np.array(outlines) for outlines in (ones, twos))
+    one, two = (xy - centroid(xy)[:, None] for xy in (one, two))
+    first, second = shapely.polygons(one), shapely.polygons(two)
+    common = shapely.area(shapely.intersection(first, second))
+    either = shapely.area(first) + shapely.area(second) - common
+    return np.array([common / either, contours_apart(one, two)])
 
 
 def _from_plumb(seen: _Side, drawn: _Side, u_heads: tuple[float, float], axis: int) -> Figure:
