@@ -37,7 +37,7 @@ def test_a_pose_is_drawn_with_its_study_beside_it(capsys: Capture, tmp_path: Pat
     out = tmp_path / "w.png"
     status, said, err = typed(capsys, "pose", "weight-right", str(out), *SIZE)
     assert (status, err) == (0, "")
-    assert "29 landmarks" in said
+    assert "31 landmarks" in said
     assert pixels(out).shape == (320, 240, 3)
     study = read_study(out.with_suffix(".json"))
     assert study.states == ()

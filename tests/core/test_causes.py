@@ -91,7 +91,7 @@ def test_a_long_trunk_carries_head_and_arms_at_their_own_size() -> None:
     body = dict(BODY)
     for key in ("navel", "ribcage_base", "sternum_end", "nipple_r", "nipple_l"):
         body[key] = BODY[key] + 0.12 * float((BODY[key] - hips) @ unit) * unit
-    carried = ("pit_of_neck", "chin", "crown", "shoulder", "elbow", "wrist", "fingertip")
+    carried = ("pit_of_neck", "chin", "crown", "shoulder", "deltoid", "elbow", "wrist", "fingertip")
     body |= {k: BODY[k] + long for k in BODY if k.startswith(carried)}
     (one,) = told(body).corrections
     assert (one.move, one.part) == ("lengthen", "trunk")

@@ -84,7 +84,10 @@ def test_flat_shoulders_are_tilted_and_the_arms_go_along() -> None:
     body = turned(["shoulder_r", "shoulder_l"], BODY["pit_of_neck"], 7.0)
     for side in "rl":
         by = body[f"shoulder_{side}"] - BODY[f"shoulder_{side}"]
-        body |= {f"{k}_{side}": BODY[f"{k}_{side}"] + by for k in ("elbow", "wrist", "fingertip")}
+        body |= {
+            f"{k}_{side}": BODY[f"{k}_{side}"] + by
+            for k in ("deltoid", "elbow", "wrist", "fingertip")
+        }
     (one,) = of_drawing(body)
     assert (one.move, one.part) == ("tilt", "shoulders")
     assert one.amount == pytest.approx(-7.0, abs=0.1)

@@ -108,9 +108,9 @@ def test_one_pair_exchanged_is_a_doubt_and_has_no_say_in_the_corrections() -> No
 
 
 def test_a_limb_exchanged_is_one_doubt() -> None:
-    (doubt,) = told(swapped(DRAWN, ["elbow", "wrist", "fingertip"])).doubts
+    (doubt,) = told(swapped(DRAWN, ["deltoid", "elbow", "wrist", "fingertip"])).doubts
     assert doubt.kind == "exchanged-limb"
-    assert {key[:-2] for key in doubt.marks} == {"elbow", "wrist", "fingertip"}
+    assert {key[:-2] for key in doubt.marks} == {"deltoid", "elbow", "wrist", "fingertip"}
     assert "elbow, wrist and fingertip" in doubt.words
 
 

@@ -10,7 +10,9 @@ from bralto.core.measures.kinds import FORMULAS, degenerate, wrap_degrees
 POINTS = np.array([[3.0, 9.0], [1.0, 6.5], [4.0, 2.0], [-2.0, 1.0]])
 
 
-def rows_for(kind: str) -> np.ndarray:
+def rows_for(kind: str, along: str) -> np.ndarray:
+    if along == "both":
+        return np.array([[0, 1, 2, 3, 1, 2], [1, 2, 0, 1, 3, 0]])
     if kind in {"ratio", "angle"}:
         return np.array([[0, 1, 2, 3], [1, 0, 1, 2]])  # the second is the angle at a joint
     return np.array([[0, 1, 2], [0, 2, 3]]) if kind == "fraction" else np.array([[0, 2], [1, 3]])
@@ -19,7 +21,7 @@ def rows_for(kind: str) -> np.ndarray:
 @pytest.mark.parametrize(("kind", "along"), list(FORMULAS))
 def test_gradients_are_exact(kind: str, along: str) -> None:
     """Central differences of step 1e-6 agree to 1e-6 (truncation error is far below)."""
-    at, step = POINTS[rows_for(kind)], 1e-6
+    at, step = POINTS[rows_for(kind, along)], 1e-6
     _, gradient = FORMULAS[kind, along](at)
     assert gradient.shape == at.shape
     for p in range(at.shape[1]):
@@ -31,6 +33,17 @@ def test_gradients_are_exact(kind: str, along: str) -> None:
                 2 * step
             )
             assert gradient[:, p, axis] == pytest.approx(slope, abs=1e-6)
+
+
+def test_a_ratio_against_both_eyes_takes_their_mean() -> None:
+    """Face of 10, eyes of 2 and 3: 10 / 2.5 = 4, whichever eye is the wider."""
+    face, narrow, wide = (
+        [[0.0, 0.0], [10.0, 0.0]],
+        [[1.0, 1.0], [3.0, 1.0]],
+        [[5.0, 1.0], [5.0, 4.0]],
+    )
+    value, _ = FORMULAS["ratio", "both"](np.array([face + narrow + wide, face + wide + narrow]))
+    assert value == pytest.approx([4.0, 4.0])
 
 
 def test_coincident_points_are_seen_before_they_divide() -> None:

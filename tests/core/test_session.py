@@ -152,7 +152,7 @@ def test_facts_of_a_pass_put_what_is_off_first_and_fold_lines_that_have_no_ends(
     assert tilts
     assert all(abs(int(f.seen.strip("°").replace("−", "-"))) <= 90 for f in tilts)
     widths = {fact.label for fact in facts_of(assess(study), "widths", *[NotMeasurable("")] * 2)}
-    assert {"shoulder width", "R upper arm to L"} <= widths
+    assert {"shoulder width, bony tips", "R upper arm to L"} <= widths
 
 
 LINES = [(143.0, -37.0), (-90.0, 90.0), (180.0, 0.0), (91.0, -89.0)]

@@ -26,6 +26,10 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.2727, 0.1613, 2.2026, 0.0273]),
         "pencil-head": (0.0276, 0.0013, [0.05, 0.0125, 0.0, 0.0]),
     },
+    3: {  # heads of backs and profiles; of a view from the front nothing
+        "pencil-figure": (0.1119, 0.0057, [0.2727, 0.1613, 2.2026, 0.0273]),
+        "pencil-head": (0.0276, 0.0013, [0.05, 0.0125, 0.0, 0.0]),
+    },
 }
 
 

@@ -97,6 +97,10 @@ def landmarks(pose: Pose) -> Body:
         body[f"shoulder_{name}"] = neck + _turn(pose.shoulders, side * 0.95, -0.14)
         body[f"nipple_{name}"] = neck + _turn(pose.shoulders, side * 0.47, -0.66)
         upper, fore, hand = pose.arms[name]
+        bulge = _hang(side, upper, 0.37) + 0.15 * side * np.array(
+            [np.cos(np.radians(upper)), side * np.sin(np.radians(upper))]
+        )
+        body[f"deltoid_{name}"] = body[f"shoulder_{name}"] + bulge
         body[f"elbow_{name}"] = body[f"shoulder_{name}"] + _hang(side, upper, 1.35)
         body[f"wrist_{name}"] = body[f"elbow_{name}"] + _hang(side, fore, 1.10)
         body[f"fingertip_{name}"] = body[f"wrist_{name}"] + _hang(side, hand, 0.77)
@@ -118,7 +122,7 @@ PARTS_BELOW: dict[str, tuple[str, tuple[str, ...]]] = {
         part.format(s): (root.format(s), tuple(m.format(s) for m in moved))
         for s in "rl"
         for part, root, moved in (
-            ("arm_{}", "shoulder_{}", ("elbow_{}", "wrist_{}", "fingertip_{}")),
+            ("arm_{}", "shoulder_{}", ("deltoid_{}", "elbow_{}", "wrist_{}", "fingertip_{}")),
             ("forearm_{}", "elbow_{}", ("wrist_{}", "fingertip_{}")),
             ("hand_{}", "wrist_{}", ("fingertip_{}",)),
             ("leg_{}", "hip_{}", ("knee_{}", "ankle_{}", "heel_{}", "toe_{}")),

@@ -119,6 +119,16 @@ def _quotient(length: Formula) -> Formula:
     return ratio
 
 
+def _of_both(at: Floats) -> tuple[Floats, Floats]:
+    """The formula |first pair| : mean of |second pair| and |third pair|, straight distances."""
+    value, gradient = straight(at.reshape(-1, 2, 2))
+    lengths, by = value.reshape(-1, 3), gradient.reshape(-1, 3, 2, 2)
+    mean = 0.5 * (lengths[:, 1] + lengths[:, 2])
+    ratio, per = lengths[:, 0] / mean, (1.0 / mean)[:, None, None]
+    by_below = -0.5 * ratio[:, None, None] * per
+    return ratio, np.hstack([by[:, 0] * per, by_below * by[:, 1], by_below * by[:, 2]])
+
+
 def angle(at: Floats) -> tuple[Floats, Floats]:
     """Tilt of the first pair less tilt of the second, degrees in (-180, 180]."""
     first, by_first, second, by_second = _both(tilt, at)
@@ -137,6 +147,7 @@ FORMULAS: dict[tuple[str, str], Formula] = {
     ("ratio", "straight"): _quotient(straight),
     ("ratio", "plumb"): _quotient(plumb_span),
     ("ratio", "level"): _quotient(level_span),
+    ("ratio", "both"): _of_both,
     ("tilt", "straight"): tilt,
     ("angle", "straight"): angle,
     ("alignment", "plumb"): aside,  # what should share a vertical misses it along level
@@ -153,6 +164,7 @@ APART: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
     ("ratio", "straight"): ((0, 1), (2, 3)),
     ("ratio", "plumb"): ((0, 1), (2, 3)),
     ("ratio", "level"): ((0, 1), (2, 3)),
+    ("ratio", "both"): ((0, 1), (2, 3), (4, 5)),
     ("tilt", "straight"): ((0, 1),),
     ("angle", "straight"): ((0, 1), (2, 3)),
 }

@@ -37,10 +37,10 @@ class MeasureTable:
     missing: tuple[str, ...]
 
 
-_WIDEST = 4
+_WIDEST = 6
 """Points that a formula has at most."""
 
-_APART = np.array([[0.0, 0.0], [1.0, 2.0], [3.0, 5.0], [7.0, 4.0]])
+_APART = np.array([[0.0, 0.0], [1.0, 2.0], [3.0, 5.0], [7.0, 4.0], [1.0, 6.0], [5.0, 9.0]])
 """Points that stand in for those of a measure without a value: every formula can bear them."""
 
 
@@ -49,7 +49,7 @@ class _Plan:
     """What of a view's measures is the same for every picture, in the order of their formulas.
 
     Attributes:
-        rows: (m, 4) array, the points of each measure, filled up with its first.
+        rows: (m, 6) array, the points of each measure, filled up with its first.
         groups: formula, how many points it takes, first measure of it and the one after the last.
         back: (m,) array, where each of the view's measures stands in the order of formulas.
         owner, first, second: of each pair of points that must lie apart, the measure that wants

@@ -10,9 +10,11 @@ from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.points import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import tolerance_of, verdict_on
-from bralto.core.phrases import signed
+from bralto.core.phrases import signed, spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import COVERAGE
+from bralto.core.views.model import View
 from bralto.core.wording import simple_ratio
 
 __all__ = ["Fact", "edge_facts", "facts_of", "reading_facts"]
@@ -65,7 +67,7 @@ def edge_facts(
 
     facts = [_width_height(assessment, one, other)]
     count = f"{view.unit}s in the height"
-    facts.append(Fact(count, f"{one.height:.1f}", f"{other.height:.1f}" if other else ""))
+    facts.append(Fact(count, _count(view, one), _count(view, other) if other else ""))
     for edge, words in (("left", "outermost, left"), ("right", "outermost, right")):
         marks = [box.marks[edge] for box in (one, other) if box]
         same = other is not None and one.marks[edge] == other.marks[edge]
@@ -79,6 +81,12 @@ def edge_facts(
             )
         )
     return tuple(facts)
+
+
+def _count(view: View, box: Envelope) -> str:
+    """How many heads; with its doubt where an average stands for the head itself."""
+    doubt = COVERAGE * view.heads_scatter * box.height
+    return f"{box.height:.1f}" + (f" ± {spread(doubt, 1)}" if doubt else "")
 
 
 def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None) -> Fact:

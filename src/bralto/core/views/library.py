@@ -92,6 +92,7 @@ def parse_view(data: dict[str, Any]) -> View:
         rails=tuple(data["rails"]),
         limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
         size=data.get("size", "figure"),
+        heads_scatter=data.get("heads_scatter", 0.0),
     )
     _check(view)
     return view
@@ -132,7 +133,7 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
             label=f"{letter} {row['label']}".strip(),
             kind=kind,
             points=tuple(_sided(key, side) for key in _points_of(kind, row)),
-            along=row.get("along", "straight"),
+            along=row.get("along", "both" if len(row.get("against", ())) == 4 else "straight"),
             skill=row["skill"],
             step=row["step"],
             nominal=row.get("nominal"),

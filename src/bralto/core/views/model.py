@@ -124,9 +124,10 @@ class MeasureSpec:
         points: the points of its formula. height, offset: (origin, point); span, tilt, alignment:
             (from, to); balance: (middle of the feet, centre of mass);
             fraction: (upper, at, lower); ratio, angle: both ends of the first line,
-            then of the one it is held against.
+            then of the one it is held against, or of two whose mean it is.
         along: ``straight``, ``plumb`` or ``level``: direction of a span or of a fraction's axis;
-            of an alignment, the line that both points should share.
+            of an alignment, the line that both points should share; ``both`` of a ratio against
+            the mean of two lines, straight.
         skill: ``heights``, ``widths``, ``tilts``, ``plumb``, ``lengths``, ``fractions``,
             ``angles`` or ``alignments``.
         telling: whether a list of errors names it; heights of marks that are no station, and
@@ -159,6 +160,8 @@ class View:
 
     Attributes:
         head: the two marks whose distance is ``heads`` heads: crown and chin where they show.
+        heads_scatter: standard deviation of that number from one body, or from one nod of the
+            head, to the next, as a share of it; 0 where crown and chin are the head itself.
         unit: what lengths are counted in, in the singular.
         seen_from: ``front``, ``back`` or ``side``; tells on which hand the model's right is.
         plumb: the mark through which the plumb line hangs for offsets.
@@ -191,6 +194,7 @@ class View:
     rails: tuple[str, ...]
     limbs: tuple[Limb, ...]
     size: str = "figure"
+    heads_scatter: float = 0.0
 
     def grade(self, name: str) -> Grade:
         """The learner's grade of that name for what this view shows."""

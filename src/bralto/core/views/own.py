@@ -121,6 +121,8 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
         raise fault("short", "'short' must be a list of texts, or of lists of them")
     if not _is(data.get("heads", 1.0), "a number") or data.get("heads", 1.0) <= 0:
         raise fault("heads", "'heads' must be a number above 0")
+    if not _is(data.get("heads_scatter", 0.0), "a number") or data.get("heads_scatter", 0.0) < 0:
+        raise fault("heads_scatter", "'heads_scatter' must be a number, 0 or above")
     if not _is(data.get("unit", ""), "a text"):
         raise fault("unit", "'unit' must be a text")
     if data["school"] not in SCHOOLS:
