@@ -230,7 +230,7 @@ def test_canons_are_listed_with_their_sources_and_held_against(
     assert "an average and no verdict" in out
     status, _, err = typed(capsys, "measure", str(FIGURE), "--canon", "face-thirds")
     assert status == 2
-    assert "is one of head-front, not of figure-front" in err
+    assert "is one of head-front, head-profile, head-three-quarter, not of figure-front" in err
 
 
 def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> None:

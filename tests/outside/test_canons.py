@@ -46,10 +46,12 @@ def test_the_antique_text_gives_an_eight_head_figure() -> None:
 
 def test_the_shipped_antique_canon_is_the_texts() -> None:
     """Head 1/8, hand 1/10, middle of the breast to crown 1/4 of the height, in heads."""
-    canon = canon_named("antique-eight-heads").values
-    assert canon["span.figure"] == 1 / (1 / 8)
-    assert canon["height.nipples"] == (1 / 4) / (1 / 8)
-    assert canon["span.hand_r"] == pytest.approx((1 / 10) / (1 / 8))
+    canon = canon_named("antique-eight-heads").values("figure-front")
+    assert canon["span.figure"].middle == 1 / (1 / 8)
+    assert canon["height.nipples"].middle == (1 / 4) / (1 / 8)
+    assert canon["span.hand_r"].middle == pytest.approx((1 / 10) / (1 / 8))
+    foot = canon_named("antique-eight-heads").values("figure-side")["span.foot"]
+    assert foot.middle == pytest.approx((1 / 6) / (1 / 8))
 
 
 def test_the_shipped_handbook_canon_is_the_printed_table() -> None:
@@ -57,13 +59,19 @@ def test_the_shipped_handbook_canon_is_the_printed_table() -> None:
     marks = upright({key: 1.0 - height for key, height in DRILLIS_CONTINI.items()})
     canon, view = canon_named("handbook-adult"), view_named("figure-front")
     found = against_canon(view, canon, Picture("", 999, 999, marks), GRADES["exacting"])
-    heights = [r for r in found if r.spec.kind == "height" and r.spec.id in canon.values]
-    assert len(heights) == 17
+    heights = [
+        r for r in found if r.spec.kind == "height" and r.spec.id in canon.values("figure-front")
+    ]
+    assert len(heights) == 18
     for reading in heights:
         assert reading.error == pytest.approx(0.0, abs=1e-3), reading.spec.id
     head = 1.0 - DRILLIS_CONTINI["chin"]
-    for name, length in (("upper_arm", 0.186), ("forearm", 0.146), ("hand", 0.108)):
-        assert canon.values[f"span.{name}_l"] * head == pytest.approx(length, abs=1e-4)
+    for name, length in (
+        ("upper_arm", 0.186), ("forearm", 0.146), ("hand", 0.108), ("shank", 0.246),
+    ):  # fmt: skip
+        assert canon.values("figure-front")[f"span.{name}_l"].middle * head == pytest.approx(
+            length, abs=1e-4
+        )
 
 
 def test_the_antique_face_stands_in_three_equal_parts() -> None:

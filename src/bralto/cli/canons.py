@@ -9,6 +9,7 @@ import typer
 
 from bralto.cli.views import ListFormat, Output
 from bralto.core.canons.library import Canon, canon_keys, canon_named
+from bralto.core.phrases import between
 
 __all__ = ["canons"]
 
@@ -22,13 +23,17 @@ def canons(
     """List the canons, or the values of one. A canon is an average; nobody is it."""
     if canon is not None:
         found = canon_named(canon)
-        rows = [_about(found) | {"values": dict(found.values)}]
-        text = [f"{found.title}: {found.note}.", f"Source: {found.source}.", ""]
-        text += [f"{key:<32} {value:.4g}" for key, value in found.values.items()]
+        rows = [_about(found) | {"values": _values(found)}]
+        text = [f"{found.title}: {found.note}.", f"Source: {found.source}."]
+        for view in found.views:
+            text += ["", view]
+            text += [
+                f"  {k:<32} {between(one.low, one.high)}" for k, one in found.values(view).items()
+            ]
     else:
         keys = [key if key != "child" else f"child-at-{_SAMPLE_AGE}" for key in canon_keys()]
         rows = [_about(canon_named(key)) for key in keys]
-        text = [f"{r['canon']:<24} {r['view']:<14} {r['title']}: {r['note']}" for r in rows]
+        text = [f"{r['canon']:<26} {r['title']}: {r['note']}" for r in rows]
     print(
         json.dumps(rows, ensure_ascii=False, indent=1)
         if output is ListFormat.json
@@ -38,6 +43,14 @@ def canons(
 
 def _about(canon: Canon) -> dict[str, object]:
     return {
-        "canon": canon.key, "title": canon.title, "view": canon.view, "note": canon.note,
-        "source": canon.source,
+        "canon": canon.key, "title": canon.title, "views": list(canon.views), "note": canon.note,
+        "source": canon.source, "general": canon.general,
     }  # fmt: skip
+
+
+def _values(canon: Canon) -> dict[str, dict[str, list[float]]]:
+    """By view and measure, from and to."""
+    return {
+        view: {key: [one.low, one.high] for key, one in canon.values(view).items()}
+        for view in canon.views
+    }

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from bralto.core.assessment import Assessment
+from bralto.core.canons.compare import averages_beside
+from bralto.core.canons.library import Average
 from bralto.core.corrections.causes import UNIT
+from bralto.core.phrases import between
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.wording import error_text, unit_words, value_text, whole_words
@@ -76,10 +81,12 @@ def _off(assessment: Assessment) -> list[str]:
     if not off:
         return ["Nothing is off."]
     lines = [f"Off: {len(off)}"]
+    beside = averages_beside(assessment.view) if assessment.canon else None
     for reading in off:
         follows = assessment.cause(reading)
         cause = f"  <- {follows}" if isinstance(follows, int) else ""
-        lines.append(_line(reading) + cause)
+        schools = None if beside is None else beside[reading.spec.id]
+        lines.append(_line(reading, schools) + cause)
     return lines
 
 
@@ -96,11 +103,17 @@ def canon_text(canon: str, whose: str, readings: tuple[Reading, ...]) -> str:
     return "\n".join(lines)
 
 
-def _line(reading: Reading) -> str:
+def _line(reading: Reading, beside: Mapping[str, Average] | None = None) -> str:
+    """One error; ``beside``, what each school says of it, where no picture stands for what is
+    usual."""
     label = f"{reading.spec.id}  {reading.spec.label}"
     seen, drawn = value_text(reading, reading.reference), value_text(reading, reading.drawing)
     note = f"  ({reading.note})" if reading.note else ""
-    return f"  {label:<{_LABEL}} {error_text(reading):<22} seen {seen}, drawn {drawn}{note}"
+    of = f"seen {seen}"
+    if beside is not None:
+        schools = (f"{key} {between(one.low, one.high)}" for key, one in beside.items())
+        of = f"usual {seen} [{'; '.join(schools)}]"
+    return f"  {label:<{_LABEL}} {error_text(reading):<22} {of}, drawn {drawn}{note}"
 
 
 def _whole(assessment: Assessment) -> list[str]:

@@ -68,7 +68,8 @@ class Assessment:
     ``affine``, ``miss``, ``short_miss`` and ``corrections`` are a value or the reason why there is
     none. ``head`` is the reference's. ``shapes`` are the polygons that both pictures have.
     ``causes`` says what each error comes from and ``doubts`` why marks or pictures may not be
-    true, where corrections were asked for.
+    true, where corrections were asked for. ``canon`` is the key of the one that stands in the
+    reference's place, or ''.
     """
 
     title: str
@@ -88,6 +89,7 @@ class Assessment:
     corrections: tuple[Correction, ...] | NotMeasurable = _NOT_ASKED
     causes: Causes | None = None
     doubts: tuple[Doubt, ...] = ()
+    canon: str = ""
 
     def reading(self, measure_id: str) -> Reading | None:
         """The reading of that measure, or None."""
@@ -280,7 +282,7 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     return Assessment(
         study.title, view, state.name, school, grade, head, readings,
         fit=nothing, affine=nothing, miss=nothing, short_miss=nothing, parts=(),
-        head=nothing, corrections=nothing,
+        head=nothing, corrections=nothing, canon=canon.key,
     )  # fmt: skip
 
 

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-__all__ = ["minutes", "sentence", "signed", "spread"]
+__all__ = ["between", "minutes", "sentence", "signed", "spread"]
 
 
 def sentence(reason: str) -> str:
     """A reason as a sentence of its own."""
     return f"{reason[:1].upper()}{reason[1:]}."
+
+
+def between(low: float, high: float) -> str:
+    """'2.5 to 3', or the one number that both are."""
+    first, last = (f"{value:.3g}".replace("-", "−") for value in (low, high))
+    return first if first == last else f"{first} to {last}"
 
 
 def minutes(seconds: float) -> str:

@@ -9,6 +9,7 @@ from dataclasses import asdict
 from typing import Any
 
 from bralto.core.assessment import Assessment
+from bralto.core.canons.compare import averages_beside
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -56,6 +57,13 @@ def _measures(assessment: Assessment) -> list[dict[str, Any]]:
         for row, left, follows in zip(rows, causes.left_over, causes.follows_from, strict=True):
             row["left_over"] = None if math.isnan(left) else float(left)
             row["follows_from"] = follows
+    if assessment.canon:
+        beside = averages_beside(assessment.view)
+        for row in rows:
+            row["averages"] = [
+                {"canon": canon, "low": one.low, "high": one.high}
+                for canon, one in beside.get(row["id"], {}).items()
+            ]
     return rows
 
 

@@ -8,17 +8,44 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
+from typing import Any
 
 import numpy as np
 
 from bralto.core.errors import UserError
 
-__all__ = ["BY_AGE", "Canon", "canon_keys", "canon_named", "canons_of"]
+__all__ = ["BY_AGE", "Average", "Canon", "canon_keys", "canon_named", "canons_of", "general_of"]
 
 BY_AGE = "child"
 """The canon that wants an age, as in ``child-at-6``."""
 
 _BY_AGE = re.compile(r"child-at-(\d{1,2}(?:\.\d+)?)")
+_HEADS = "heads"
+"""What a canon by age writes where the heads of that age are meant."""
+
+_ABOUT = frozenset({"key", "title", "source", "note", "general", "apart", "age"})
+
+
+@dataclass(frozen=True, slots=True)
+class Average:
+    """A usual value, in the unit of its measure: from ``low`` to ``high``, mostly one and the
+    same."""
+
+    low: float
+    high: float
+
+    @property
+    def middle(self) -> float:
+        """Halfway between them."""
+        return 0.5 * (self.low + self.high)
+
+    def nearest(self, value: float) -> float:
+        """The usual value that lies nearest to another."""
+        return min(max(value, self.low), self.high)
+
+    def mirrored(self) -> Average:
+        """The same with the other sign."""
+        return Average(-self.high, -self.low)
 
 
 @dataclass(frozen=True, eq=False)
@@ -26,18 +53,31 @@ class Canon:
     """An average by name. It is a question to a drawing, and nobody is it.
 
     Attributes:
-        view: key of the view whose measures it speaks of.
         source: where it comes from.
         note: of whom it is an average, in one line.
-        values: by measure id, in the measure's unit (heads, parts of an axis, ratios).
+        by_view: by view, its values by measure id. What lies forward in a view from the side is
+            counted as in a figure that faces to the viewer's right.
+        general: what all schools say: it completes any other canon and is not chosen itself.
+        apart: it speaks of something of its own, of children or of stylised faces: other schools do
+            not complete it, nor it them.
     """
 
     key: str
     title: str
-    view: str
     source: str
     note: str
-    values: Mapping[str, float]
+    by_view: Mapping[str, Mapping[str, Average]]
+    general: bool = False
+    apart: bool = False
+
+    @property
+    def views(self) -> tuple[str, ...]:
+        """Keys of the views that it speaks of."""
+        return tuple(self.by_view)
+
+    def values(self, view: str) -> Mapping[str, Average]:
+        """What it says of a view's measures; nothing of a view that it does not speak of."""
+        return self.by_view.get(view, {})
 
 
 @lru_cache(maxsize=1)
@@ -62,7 +102,7 @@ def canon_named(key: str) -> Canon:
         raise UserError(f"unknown canon '{key}'; use one of {', '.join(canon_keys())}")
     text = (resources.files(__package__) / "data" / f"{name}.toml").read_text("utf-8")
     data = tomllib.loads(text)
-    values, title = data.get("values", {}), data["title"]
+    heads, title = None, data["title"]
     if "age" in data:
         ages = [row["years"] for row in data["age"]]
         if aged is None or not ages[0] <= float(aged[1]) <= ages[-1]:
@@ -70,11 +110,33 @@ def canon_named(key: str) -> Canon:
                 f"the canon of a child wants an age from {ages[0]} to {ages[-1]}, as child-at-6"
             )
         heads = float(np.interp(float(aged[1]), ages, [row["heads"] for row in data["age"]]))
-        values, title = {"span.figure": heads, "height.sole": heads}, f"A child at {aged[1]}"
-    return Canon(key, title, data["view"], data["source"], data["note"], values)
+        title = f"A child at {aged[1]}"
+    by_view = {view: _values(data[view], heads) for view in data if view not in _ABOUT}
+    kind = {name: data.get(name, False) for name in ("general", "apart")}
+    return Canon(key, title, data["source"], data["note"], by_view, **kind)
+
+
+def _values(table: Mapping[str, Any], heads: float | None) -> dict[str, Average]:
+    """A view's table; ``_*`` in an id stands for either side."""
+    out = {}
+    for key, value in table.items():
+        said: Any = heads if value == _HEADS else value
+        low, high = said if isinstance(said, list) else (said, said)
+        for side in ("_r", "_l") if key.endswith("_*") else ("",):
+            out[key.removesuffix("_*") + side] = Average(float(low), float(high))
+    return out
 
 
 def canons_of(view: str) -> tuple[Canon, ...]:
-    """The canons of a view that need no age."""
-    named = (canon_named(key) for key in canon_keys() if key != BY_AGE)
-    return tuple(one for one in named if one.view == view)
+    """The canons of a view that need no age, without what all schools say."""
+    return tuple(one for one in _ageless() if view in one.by_view and not one.general)
+
+
+def general_of(view: str) -> Canon | None:
+    """What all schools say of a view, or None."""
+    return next((one for one in _ageless() if one.general and view in one.by_view), None)
+
+
+@lru_cache(maxsize=1)
+def _ageless() -> tuple[Canon, ...]:
+    return tuple(canon_named(key) for key in canon_keys() if key != BY_AGE)

@@ -93,6 +93,7 @@ def parse_view(data: dict[str, Any]) -> View:
         limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
         size=data.get("size", "figure"),
         heads_scatter=data.get("heads_scatter", 0.0),
+        facing=tuple(data.get("facing", ())),
     )
     _check(view)
     return view
@@ -136,7 +137,6 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
             along=row.get("along", "both" if len(row.get("against", ())) == 4 else "straight"),
             skill=row["skill"],
             step=row["step"],
-            nominal=row.get("nominal"),
             telling=row.get("telling", True),
             posed=row.get("posed", True),
         )
@@ -279,6 +279,7 @@ def _check(view: View) -> None:
     used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
     used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
     used += [("edges", key) for key in (*view.edges, view.plumb)]
+    used += [("facing", key) for key in view.facing]
     used += [
         (f"limb {x.key}", key)
         for x in view.limbs

@@ -132,7 +132,6 @@ class MeasureSpec:
             ``angles`` or ``alignments``.
         telling: whether a list of errors names it; heights of marks that are no station, and
             formulas that stand twice, are measured but would only repeat what others say.
-        nominal: the simple number that it asks about (0.5, 1/3, 2, ...), or None.
         step: key of the pass that shows it.
         counted: what lengths are counted in, the view's unit.
         posed: for a tilt, whether the pose sets it; the slope of a foot from heel to toe is the
@@ -146,7 +145,6 @@ class MeasureSpec:
     along: str
     skill: str
     step: str
-    nominal: float | None = None
     telling: bool = True
     counted: str = "head"
     posed: bool = True
@@ -166,6 +164,7 @@ class View:
         seen_from: ``front``, ``back`` or ``side``; tells on which hand the model's right is.
         plumb: the mark through which the plumb line hangs for offsets.
         edges: the points that bound the envelope from top to bottom.
+        facing: of a view from the side, a mark behind and one before it; or ().
         short: the short set in placing order; any one of an entry's alternatives will do.
         placing: every landmark's key in the order in which practitioners place them.
         stations: points that the ladder shows.
@@ -195,6 +194,7 @@ class View:
     limbs: tuple[Limb, ...]
     size: str = "figure"
     heads_scatter: float = 0.0
+    facing: tuple[str, ...] = ()
 
     def grade(self, name: str) -> Grade:
         """The learner's grade of that name for what this view shows."""

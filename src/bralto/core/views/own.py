@@ -32,7 +32,7 @@ _KINDS = {
         "from", "to", "id", "lower", "upper", "skill", "work", "alone", "turns_as", "socket",
     ),
     "true or false": ("paired", "girdle", "rigid", "sized", "slides", "posed", "telling", "mass"),
-    "a number": ("nominal",),
+    "a number": ("nominal",),  # of files written before canons held all averages: read, not used
     "a list of texts": (
         "marks", "root", "span", "against", "line", "lowest", "mean", "support", "pair", "own_pair",
         "socket_marks",
