@@ -182,10 +182,10 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
 def test_no_label_lies_on_another_with_forty_marks(
     open_window: Opener, demo_copy: Path, qtbot: QtBot, size: tuple[int, int]
 ) -> None:
-    """Eleven places of the learner's own, all near the knees, beside the 29 of the view."""
+    """Nine places of the learner's own, all near the knees, beside the 31 of the view."""
     window = open_window(demo_copy)
     library, old = window.library, window.library.studies()[0]
-    anchors = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(11))
+    anchors = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(9))
     seen, drawn = old.study.reference, old.study.states[-1]
 
     def crowded(picture: Picture) -> Picture:

@@ -64,7 +64,7 @@ def test_it_stands_there_finished_with_what_is_known(place: ModelPlace) -> None:
     assert place.pages.count() == 4
     words = " ".join(f"{name} {said}" for name, said in place.facts.rows)
     assert "figure, from the front" in words
-    assert "29 landmarks" in words
+    assert "31 landmarks" in words
     assert "within its base" in words
     assert "Weight on the right leg" in place.board.accessibleDescription()
     assert "pull a ring" in place.prompt().how
@@ -365,7 +365,7 @@ def test_draw_this_makes_a_study_with_the_answer_key(
     study = opened.bench.study.study
     assert study.view == "figure-front"
     assert study.states == ()
-    assert len(study.reference.marks) == 29
+    assert len(study.reference.marks) == 31
     assert study.extra["model"]["seen_s"] == 65
     assert study.extra["model"]["from_memory"] is False
     assert opened.bench.study.undrawn

@@ -37,7 +37,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("A, J", "a stick along any line; a second one, and the angle between"),
         ("X", "halves, thirds, heads on the stick"),
         ("D", "dividers, to step a length; in Shapes: a new shape"),
-        ("K, Ctrl+K", "the big forms; the stations of a canon"),
+        ("K, Ctrl+K", "the big forms; this model beside an average"),
     ),
     "Comparing": (
         ("Space, B, W", "the drawing over the reference: veil, blink, wipe"),

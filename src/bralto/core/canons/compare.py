@@ -5,11 +5,19 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
 from bralto.core.canons.figure import canon_averages
-from bralto.core.canons.library import Average, Canon, canons_of, general_of
+from bralto.core.canons.library import (
+    BY_AGE,
+    Average,
+    Canon,
+    canon_named,
+    canons_of,
+    general_of,
+)
 from bralto.core.measures.points import PointTable, picture_points
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, Unit, reference_head
@@ -21,7 +29,7 @@ from bralto.core.study import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
-__all__ = ["against_canon", "averages_beside", "completed"]
+__all__ = ["against_canon", "agreeing", "averages_beside", "completed"]
 
 
 def completed(view: View, canon: Canon) -> Mapping[str, Average]:
@@ -53,14 +61,31 @@ def _placed(view: View, key: str) -> str:
     return spec.points[1] if spec is not None and named else ""
 
 
+@lru_cache(maxsize=32)
 def averages_beside(view: View) -> Mapping[str, Mapping[str, Average]]:
     """What each school says, side by side: by measure id and key of the canon."""
     out: dict[str, dict[str, Average]] = {}
     general = general_of(view.key)
-    for canon in (*canons_of(view.key), *((general,) if general else ())):
+    for canon in dict.fromkeys((*canons_of(view.key), *((general,) if general else ()))):
+        if canon.key.startswith(BY_AGE):
+            continue  # of another age, and of no other school
         for key, value in canon_averages(view, canon).items():
             out.setdefault(key, {})[canon.key] = value
     return out
+
+
+def agreeing(view: View, reading: Reading) -> tuple[str, ...]:
+    """Titles of the schools of which a drawn value is as usual, within its tolerance."""
+    value = reading.drawing
+    if value is None:
+        return ()
+    allowed = reading.tolerance * (abs(value) if reading.unit == "ratio" else 1.0)
+    beside = averages_beside(view).get(reading.spec.id, {})
+    return tuple(
+        canon_named(key).title
+        for key, one in beside.items()
+        if abs(one.nearest(value) - value) <= allowed
+    )
 
 
 def against_canon(

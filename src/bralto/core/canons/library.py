@@ -20,6 +20,9 @@ BY_AGE = "child"
 """The canon that wants an age, as in ``child-at-6``."""
 
 _BY_AGE = re.compile(r"child-at-(\d{1,2}(?:\.\d+)?)")
+_AGES = (4, 8, 12)
+"""Those that are offered; any other can be named."""
+
 _HEADS = "heads"
 """What a canon by age writes where the heads of that age are meant."""
 
@@ -128,8 +131,12 @@ def _values(table: Mapping[str, Any], heads: float | None) -> dict[str, Average]
 
 
 def canons_of(view: str) -> tuple[Canon, ...]:
-    """The canons of a view that need no age, without what all schools say."""
-    return tuple(one for one in _ageless() if view in one.by_view and not one.general)
+    """The canons of a view to choose from: its schools, or what all say where it has none; then
+    children of some ages."""
+    said = [one for one in _ageless() if view in one.by_view]
+    schools = [one for one in said if not one.general] or said
+    aged = [canon_named(f"{BY_AGE}-at-{age}") for age in _AGES]
+    return (*schools, *(one for one in aged if view in one.by_view))
 
 
 def general_of(view: str) -> Canon | None:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from bralto.core.assessment import Assessment
+from bralto.core.canons.compare import completed
+from bralto.core.canons.library import Average, Canon
 from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.points import Figure
 from bralto.core.measures.kinds import fold_degrees
@@ -17,7 +20,7 @@ from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
 from bralto.core.wording import simple_ratio
 
-__all__ = ["Fact", "edge_facts", "facts_of", "reading_facts"]
+__all__ = ["Fact", "canon_facts", "edge_facts", "facts_of", "reading_facts"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,6 +125,30 @@ def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
     return tuple(_fact(one) for one in chosen)
 
 
+def canon_facts(
+    view: View, canon: Canon, readings: Sequence[Reading], step: str
+) -> tuple[Fact, ...]:
+    """What of a pass a picture and an average both have, the least usual first; ``seen`` is the
+    average's, from and to, ``drawn`` the picture's.
+
+    Args:
+        readings: the picture against the canon (`canons.compare.against_canon`).
+    """
+    averages = completed(view, canon)
+    chosen = [r for r in readings if r.spec.step == step and r.error is not None and r.u]
+    chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
+    return tuple(_against_average(one, averages[one.spec.id]) for one in chosen)
+
+
+def _against_average(one: Reading, average: Average) -> Fact:
+    fact = _fact(one)
+    nearest = one.reference or 0.0
+    if not average.low <= nearest <= average.high:  # of a figure that faces the other way
+        average = average.mirrored()
+    ends = [_figure(one, value) for value in (average.low, average.high)]
+    return fact if ends[0] == ends[1] else replace(fact, seen=f"{ends[0]} to {ends[1]}")
+
+
 def _fact(one: Reading) -> Fact:
     return Fact(
         one.spec.label,
@@ -143,4 +170,4 @@ def _figure(one: Reading, value: float | None) -> str:
         shown = fold_degrees(value) if one.spec.kind == "tilt" else value
         shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
         return signed(shown, 0).removeprefix("+") + "°"
-    return f"{value:.2f}"
+    return f"{value:.2f}".replace("-", "−")

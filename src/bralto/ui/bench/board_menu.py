@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
+from bralto.core.canons.library import canon_named
 from bralto.imaging.looks import LOOKS
 from bralto.ui.heading import Choice
 from bralto.ui.state.open_study import OpenStudy
 
 __all__ = ["board_menu"]
 
-_STATE, _LOOK, _AGAINST = "state:", "look:", "against:"
+_STATE, _LOOK, _AGAINST, _CANON = "state:", "look:", "against:", "canon:"
 
 
 def _act(acts: Mapping[str, Callable[[], None]]) -> Callable[[str], None]:
@@ -57,6 +58,11 @@ def board_menu(
     options += [("", "")]
     options += [(_LOOK + name, name[:1].upper() + name[1:]) for name in LOOKS]
     options += [("", "")]
+    if not drawing and study.canons:
+        options.append((_CANON, "Beside no average"))
+        options += [(_CANON + one.key, f"Beside: {one.title}") for one in study.canons]
+        options.append(("", ""))
+        current.add(_CANON + (study.canon.key if study.canon else ""))
     if drawing:
         options.append(("carry", "Carry lacking marks over from the reference"))
     options.append(("repeat", "Place the short set again, blind …"))
@@ -67,6 +73,9 @@ def board_menu(
             study.choose_state(key.removeprefix(_STATE))
         elif key.startswith(_AGAINST):
             study.compare_with(key.removeprefix(_AGAINST))
+        elif key.startswith(_CANON):
+            named = key.removeprefix(_CANON)
+            study.hold_beside(canon_named(named) if named else None)
         elif key.startswith(_LOOK):
             show_look(key.removeprefix(_LOOK))
         else:

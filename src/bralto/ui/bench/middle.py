@@ -127,7 +127,11 @@ class Middle(QWidget):
         found = self._rows.get(self._study.current_pass)
         if found is not None:
             rows, make, columns = found
-            rows.say(make(self._study), columns)
+            made = make(self._study)
+            if self._study.imagined:
+                columns = tuple("usual" if one == "seen" else one for one in columns)
+            headed = bool(made) and made[0].title and bool(made[0].right)
+            rows.say(made, () if headed else columns)
 
     def _on_change(self, change: Change) -> None:
         if change is Change.POINTED:

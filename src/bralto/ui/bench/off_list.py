@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.canons.compare import agreeing
 from bralto.core.phrases import spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -127,7 +128,8 @@ class OffList(QWidget):
             mm = unit.drawing_mm
             if not isinstance(mm, NotMeasurable):
                 words += f" · {abs(reading.error or 0.0) * mm:.0f} mm"
-        return words
+        schools = agreeing(self._study.view, reading) if self._study.imagined else ()
+        return f"{words} · as in {schools[0].lower()}" if schools else words
 
     def _foot(self, painter: QPainter, total: int) -> None:
         tokens, top = self._tokens, self.height() - _FOOT

@@ -46,7 +46,7 @@ class Row:
         key: what `Rows.chosen` says of it; "" for one that cannot be chosen.
         right: figures in columns from the right edge, the last one first.
         glyph: ``yes``, ``no``, a verdict, or "" for none; ``way`` is where a triangle points.
-        title: a heading between rows.
+        title: a heading between rows; its ``right`` are the titles of their columns.
         held: the one in force.
         points: marks that light up with it, and light it up.
     """
@@ -182,11 +182,13 @@ class Rows(QWidget):
         lit = row.held or (self.lit is not None and self.lit in row.points)
         if row.title:
             face = font(Size.TITLE, bold=True)
-            wide = text(painter, 0.0, area.bottom() - 6.0, row.label, face, tokens.colour("ink"))
+            left, base = self._inset, area.bottom() - 6.0
+            wide = left + text(painter, left, base, row.label, face, tokens.colour("ink"))
             note, ink2 = font(Size.NOTE), tokens.colour("ink2")
-            room = self.width() - wide - 14.0
+            edge = self._columns_at(painter, base, row.right, note, "ink2") if row.right else 0.0
+            room = (edge or self.width()) - wide - 14.0
             shown = elided(row.detail, note, room)
-            text(painter, wide + 10.0, area.bottom() - 6.0, shown, note, ink2)
+            text(painter, wide + 10.0, base, shown, note, ink2)
             return
         if lit:
             rounded(painter, area, tokens.colour("here"))

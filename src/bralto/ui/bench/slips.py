@@ -14,7 +14,7 @@ from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import facts_of
+from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
 from bralto.ui.bench.rows import Row
@@ -44,18 +44,35 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     facts = facts_of(
         study.assessment, study.current_pass, study.figure("reference"), study.figure("drawing")
     )
-    return tuple(
-        Row(
-            "",
-            one.label,
-            right=(one.drawn, one.seen),
-            glyph="" if one.verdict == "not measured" else one.verdict,
-            way="right" if one.more else "left",
-            role=LIGHT.verdict(one.verdict),
-            points=one.points,
-        )
-        for one in facts
+    beside = _beside_canon(study)
+    if beside:
+        beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
+    return tuple(beside) + tuple(_fact_row(one) for one in facts)
+
+
+def _fact_row(one: Fact) -> Row:
+    return Row(
+        "",
+        one.label,
+        right=(one.drawn, one.seen),
+        glyph="" if one.verdict == "not measured" else one.verdict,
+        way="right" if one.more else "left",
+        role=LIGHT.verdict(one.verdict),
+        points=one.points,
     )
+
+
+def _beside_canon(study: OpenStudy) -> list[Row]:
+    """How this model departs from an average, in what the pass shows: a question to the eye before
+    anything is drawn, and no verdict on a body."""
+    canon = study.canon
+    if canon is None:
+        return []
+    facts = canon_facts(study.view, canon, study.beside_canon, study.current_pass)
+    if not facts:
+        return []
+    title = Row("", "This model", canon.title, ("seen", "average"), title=True)
+    return [title, *(_fact_row(one) for one in facts)]
 
 
 def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:

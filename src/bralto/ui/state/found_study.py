@@ -6,12 +6,13 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject
 
-from bralto.core.canons.figure import canon_stations
+from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import Canon, canons_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
+from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
@@ -37,6 +38,7 @@ class FoundStudy(StudyHead):
         self.forms_on = False
         self.canon: Canon | None = None
         self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
+        self._beside: tuple[tuple[Picture, Canon, Grade], tuple[Reading, ...]] | None = None
         self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
 
     def figure(self, board: str) -> Figure | NotMeasurable:
@@ -101,14 +103,34 @@ class FoundStudy(StudyHead):
 
     def turn_canon(self) -> None:
         """The stations of the next canon, and none behind the last."""
-        stations = [c for c in self.canons if len(canon_stations(self.view, c)) > 2]
-        order: tuple[Canon | None, ...] = (None, *stations)
-        self.canon = order[(order.index(self.canon) + 1) % len(order)]
-        self.changed.emit(Change.POINTED)
-        if self.canon is not None:
-            self.told.emit(f"{self.canon.title}: {self.canon.note}.")
-        elif len(order) == 1:
-            self.trouble.emit("No canon speaks of this view's heights.")
+        grown = [one for one in self.canons if not one.apart]
+        order: tuple[Canon | None, ...] = (None, *grown)
+        at = order.index(self.canon) if self.canon in order else 0
+        self.hold_beside(order[(at + 1) % len(order)])
+        if len(order) == 1:
+            self.trouble.emit("No canon speaks of this view.")
+
+    def hold_beside(self, canon: Canon | None) -> None:
+        """Show the reference beside an average, before or after it is drawn; or beside none."""
+        self.canon = canon
+        self.changed.emit(Change.NOTES)
+        if canon is not None:
+            self.told.emit(f"{canon.title}: {canon.note}.")
+
+    @property
+    def beside_canon(self) -> tuple[Reading, ...]:
+        """The reference held against the average that is shown; of a drawing from imagination the
+        canon in force stands in its place already."""
+        picture, grade = self.picture("reference"), self.grade
+        if self.canon is None or (self.imagined and not self.against):
+            return ()
+        asked = (picture, self.canon, grade)
+        if self._beside is None or any(
+            one is not other for one, other in zip(self._beside[0], asked, strict=True)
+        ):
+            found = against_canon(self.view, self.canon, picture, grade)
+            self._beside = (asked, () if isinstance(found, NotMeasurable) else found)
+        return self._beside[1]
 
     # The sheet before a line is drawn
 
