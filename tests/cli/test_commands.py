@@ -214,7 +214,18 @@ def test_a_sheet_is_planned_from_marks_or_measures_by_hand(
     assert "It does not fit within the margins; the largest head is 34.3 mm." in out
     status, out, _ = typed(capsys, "plan", "--by-hand", "height=7.5 width=2.6 chin=1")
     assert status == 0
-    assert "mm on the sheet for each thumb" in out
+    assert "Dividers: 50.7 mm a thumb." in out  # 380 mm / 7.5
+    status, out, _ = typed(capsys, "plan", str(FIGURE))
+    assert "Dividers: 50.7 mm a head." in out  # nobody can hold a picture's px
+    assert "px" not in out
+    # The picture 300 mm high, of 900 px: the figure's 750 px are 250 mm of it, 380 on the sheet.
+    height = json.loads(FIGURE.read_text())["reference"]["height"]
+    beside = f"{height / 3:g}"
+    status, out, _ = typed(capsys, "plan", str(FIGURE), "--print-height", beside)
+    assert "Dividers: 1.52 mm a mm of the print." in out
+    status, _, err = typed(capsys, "plan", str(FIGURE), "--print-height", "-3")
+    assert status == 2
+    assert "stands -3 mm high" in err
 
 
 def test_canons_are_listed_with_their_sources_and_held_against(

@@ -62,10 +62,42 @@ def test_a_long_and_exact_alignment_tells_more_than_a_short_or_loose_one() -> No
     assert found[0].miss == pytest.approx(0.0, abs=1e-12)
     level = next(one for one in found if one.along == "level")
     assert level.keys == ("navel", "wrist_l")
-    drawn = at(navel=(0.2, 3.0), heel_r=(0.0, 7.5))
-    lengthwise = next(one for one in found if set(one.keys) >= {"navel", "heel_r"})
-    assert held_against(lengthwise, drawn).miss == pytest.approx(0.2)
+    drawn = at(navel=(0.2, 3.0), heel_r=(0.2, 7.5))
+    assert held_against(found[0], drawn).miss == pytest.approx(0.2)
     assert held_against(level, drawn) is None  # the drawing lacks the wrist
+
+
+def test_one_line_is_listed_once_however_many_marks_lie_on_it() -> None:
+    """Six marks on one plumb line make fifteen pairs and twenty triples of the same line."""
+    one = at(
+        pit_of_neck=(0.0, 1.4), navel=(0.01, 3.0), crotch=(0.0, 4.0), heel_r=(0.01, 7.5),
+        wrist_l=(1.5, 4.01),
+    )  # fmt: skip
+    found = find_alignments(one, GRADE)
+    assert [two.along for two in found] == ["plumb", "level"]
+    for own in (figure(figure_marks()), figure(figure_marks(Pose()))):
+        listed = find_alignments(own, GRADE)
+        for i, first in enumerate(listed):
+            for second in listed[i + 1 :]:
+                shared = set(first.keys) & set(second.keys)
+                assert first.along != second.along or len(shared) < 2, (first, second)
+
+
+def test_questions_name_places_that_a_finger_can_show() -> None:
+    """No middle between two knees, and no part whose ends are not said; nor whether a span is
+    longer than one that lies on it."""
+    asked = [q for q in ask(figure(figure_marks()), most=60) if q.options == ("longer", "shorter")]
+    labels = {mark.short for mark in VIEW.landmarks} | {"sole"}
+    assert asked
+    for one in asked:
+        words = one.text.removeprefix("Is ").removesuffix("?")
+        for half in words.split(" longer or shorter than "):
+            ends = (
+                half.removesuffix(" straight across").removesuffix(" straight down").split(" to ")
+            )
+            assert set(ends) <= labels, one.text
+    trivial = {"crown to chin", "crown to sole straight down"}
+    assert not any(all(words in one.text for words in trivial) for one in asked)
 
 
 def test_spans_that_are_a_simple_part_of_another_are_found() -> None:

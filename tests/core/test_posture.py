@@ -2,14 +2,31 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
+from bench.bodies import seen
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import Assessment, assess
+from bralto.core.discover.balance import read_balance
+from bralto.core.discover.points import figure_of
+from bralto.core.figure.setting import Setting, set_up
+from bralto.core.measures.points import picture_points
+from bralto.core.posture import STANDS, posture
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Mark, Picture
+from bralto.core.tolerances import GRADES
+from bralto.core.views.library import view_named
 
 SEEN = figure_marks(scale=300.0)
 LYING = moved(SEEN, 1.0, (3500.0, 0.0), clockwise=90.0)
+
+
+def turned(setting: Setting, view: str) -> Setting:
+    around = {"figure-back": 180.0}.get(view, 0.0)
+    return replace(setting, camera=replace(setting.camera, around_deg=around))
 
 
 def told(marks: dict) -> Assessment:
@@ -57,3 +74,32 @@ def test_on_its_knees_heights_are_told_but_the_whole_is_an_extent() -> None:
     said = told(kneeling)
     assert said.reading("height.crotch").error == 0.0
     assert said.reading("span.figure").spec.label.startswith("longest extent, ")
+
+
+@pytest.mark.parametrize("view", ["figure-front", "figure-back"])
+def test_who_sits_does_not_stand_whatever_the_pose(view: str) -> None:
+    """All named poses of the model that keep their feet, against what their names say."""
+    sits = {"sitting", "sitting-forward"}
+    for name in sits | {"at-rest", "weight-left", "bending", "walking", "on-one-leg", "lunging"}:
+        body = seen(view_named(view), turned(set_up(name), view))
+        marks = {k: Mark(500 + 100 * x, 900 - 100 * y) for k, (x, y) in body.marks.items()}
+        found = picture_points(view_named(view), Picture("", 2000, 2000, marks))
+        assert not isinstance(found, NotMeasurable)
+        assert (posture(view_named(view), found[0]) == STANDS) == (name not in sits), name
+
+
+def test_a_sitting_figure_has_no_balance() -> None:
+    """Its feet bear little of it: where the weight falls the marks do not tell."""
+    knees = {s: SEEN[f"knee_{s}"] for s in "rl"}
+    sitting = dict(SEEN)
+    for key, mark in SEEN.items():
+        if not key.startswith(("knee", "ankle", "heel", "toe")):
+            down = knees["r"].y - SEEN["crotch"].y
+            sitting[key] = type(mark)(mark.x, mark.y + 0.9 * down, mark.visibility, mark.spread)
+    found = figure_of(view_named("figure-front"), Picture("", 9000, 9000, sitting))
+    assert not isinstance(found, NotMeasurable)
+    balance = read_balance(found, GRADES["developing"])
+    assert isinstance(balance, NotMeasurable)
+    assert balance.reason == "the figure does not stand on its feet"
+    one = assess(study_of(sitting, sitting)).reading("balance.feet")
+    assert (one.verdict, one.reason) == ("not measured", balance.reason)

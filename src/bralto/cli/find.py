@@ -213,10 +213,10 @@ def _balance(row: dict[str, Any]) -> str:
     if "reason" in row:
         return f"not known, {row['reason']}."
     found = Balance(**row)
-    leg = {"r": "the R leg", "l": "the L leg", "both": "both legs"}[found.bearing]
+    legs = {"r": "the R leg bears", "l": "the L leg bears", "both": "both legs bear"}
     way = "right" if found.offset > 0.0 else "left"
     place = "inside" if found.inside else "outside"
     return (
         f"the weight falls {abs(found.offset):.2f} ± {COVERAGE * found.u:.2f} head to your {way} "
-        f"of the middle of the feet, {place} them; {leg} bears it (flat, in the picture)."
+        f"of the middle of the feet, {place} them; {legs[found.bearing]} it (flat, in the picture)."
     )

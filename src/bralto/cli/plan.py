@@ -17,6 +17,7 @@ from bralto.core.sheet import (
     PAPERS,
     Extent,
     SheetPlan,
+    divider_words,
     extent_by_hand,
     extent_of_marks,
     paper_size,
@@ -40,6 +41,10 @@ def plan(
     landscape: Annotated[
         bool | None, typer.Option("--landscape/--upright", help="else what gives more room")
     ] = None,
+    print_height: Annotated[
+        float | None,
+        typer.Option(help="mm that the picture stands high beside the sheet, for the dividers"),
+    ] = None,
     by_hand: Annotated[
         str | None,
         typer.Option(help="measures instead of marks: 'height=7.5 width=2.6 chin=1 navel=3'"),
@@ -50,7 +55,7 @@ def plan(
     """Plan the sheet: the largest figure that fits, its stations in mm, the divider setting."""
     if (study is None) == (by_hand is None):
         raise UserError("give a study, or measures with --by-hand, one of the two")
-    extent = _measured(by_hand, view) if by_hand is not None else _marked(str(study))
+    extent = _measured(by_hand, view) if by_hand is not None else _marked(str(study), print_height)
     found = plan_sheet(extent, paper_size(paper), margins, head_mm=head, landscape=landscape)
     if output is ListFormat.json:
         print(json.dumps(_document(found, paper, margins), ensure_ascii=False, indent=1))
@@ -60,11 +65,11 @@ def plan(
         raise typer.Exit(1)
 
 
-def _marked(given: str) -> Extent:
+def _marked(given: str, print_mm: float | None) -> Extent:
     loaded = load_study(given)
     if loaded.reference is None:
         raise UserError(f"{given}: a plan needs a reference; or measure by hand")
-    extent = extent_of_marks(view_of(loaded), loaded.reference)
+    extent = extent_of_marks(view_of(loaded), loaded.reference, print_mm)
     if isinstance(extent, NotMeasurable):
         raise UserError(f"{given}: {extent.reason}")
     return extent
@@ -115,7 +120,7 @@ def _text(found: SheetPlan, paper: str, margins: float) -> str:
     ]
     if found.head is not None:
         lines.append(f"Head {found.head:.1f} mm.")
-    lines.append(f"Dividers: {found.scale:.4g} mm on the sheet for each {found.unit}.")
+    lines.append(f"Dividers: {divider_words(found)}.")
     if not found.fits:
         most = (
             ""

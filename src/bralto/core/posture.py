@@ -16,10 +16,13 @@ from bralto.core.frames import SightMarks
 from bralto.core.readings import Reading
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["LIES", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
+__all__ = ["LIES", "NO_FEET", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
+
+NO_FEET = "the figure does not stand on its feet"
+"""Why a figure has no balance."""
 
 STANDS, UPRIGHT, LIES = "stands", "upright", "lies"
-"""On its feet; upright, but on something else that lies lower; or lying."""
+"""On its feet; upright, but on something else that carries it; or lying."""
 
 _LYING = 50.0
 """Degrees from plumb beyond which the line from feet to crown is that of a lying figure: bent
@@ -27,6 +30,12 @@ forward it leans by 32, lying on its side by 76 (the model's poses)."""
 
 _ON_FEET = 0.04
 """Share of the longest extent by which the lowest foot may lie above the lowest mark."""
+
+_SITTING = 0.4
+"""Rise of the hip above the knee, in lengths of the shank, below which a leg does not carry: of
+sitting poses 0.28 at most, of standing ones the straighter leg has 0.68 or more (the model's)."""
+
+_HIPS, _KNEES = ("trochanter", "hip_point"), ("knee", "knee_hollow")
 
 _WHOLE = "span.figure"
 
@@ -47,7 +56,26 @@ def posture(view: View, marks: SightMarks) -> str:
         return LIES
     extent = float(np.ptp(marks.xy, axis=0).max())
     above = float(marks.xy[rows, 1].min() - marks.xy[:, 1].min())
-    return STANDS if above <= _ON_FEET * extent else UPRIGHT
+    stands = above <= _ON_FEET * extent and not _sits(marks)
+    return STANDS if stands else UPRIGHT
+
+
+def _sits(marks: SightMarks) -> bool:
+    """Whether neither leg carries: both hips lie about as low as the knees. Of a leg seen from the
+    side the other is not known."""
+    at = dict(zip(marks.keys, marks.xy, strict=True))
+    rises = []
+    for side in ("_r", "_l"):
+        hip, knee = (
+            next((at[stem + side] for stem in stems if stem + side in at), None)
+            for stems in (_HIPS, _KNEES)
+        )
+        ankle = at.get("ankle" + side)
+        if hip is None or knee is None or ankle is None:
+            return False
+        shank = float(np.hypot(*(knee - ankle)))
+        rises.append(float(hip[1] - knee[1]) < _SITTING * shank)
+    return all(rises)
 
 
 def measured_as(view: View, how: str, marks: SightMarks, common: frozenset[str]) -> View:
@@ -89,7 +117,7 @@ def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:
 def _untold(reading: Reading, how: str) -> Reading:
     spec = reading.spec
     if spec.kind == "balance":
-        reason = "the figure does not stand on its feet"
+        reason = NO_FEET
     elif how == LIES and (spec.kind == "height" or spec.along == "plumb"):
         if spec.kind == "alignment":
             return reading

@@ -21,9 +21,11 @@ from bralto.core.views.model import View
 __all__ = [
     "OUTLINE",
     "PAPERS",
+    "PRINT",
     "Extent",
     "SheetPlan",
     "Station",
+    "divider_words",
     "extent_by_hand",
     "extent_of_marks",
     "paper_size",
@@ -65,7 +67,7 @@ class Extent:
         height: top to bottom.
         left, right: how far it reaches from the plumb line, both positive outward.
         head: length of the head, or None where it was not measured.
-        unit: name of the unit, for the divider setting.
+        unit: name of the unit, for the divider setting: px, mm, `PRINT` or one by hand.
     """
 
     height: float
@@ -129,11 +131,26 @@ def paper_size(name: str) -> tuple[float, float]:
     return min(size), max(size)
 
 
-def extent_of_marks(view: View, picture: Picture) -> Extent | NotMeasurable:
+PRINT = "mm of the print"
+"""Unit of a picture that the learner has beside the sheet, printed or on a screen."""
+
+
+def extent_of_marks(
+    view: View, picture: Picture, print_mm: float | None = None
+) -> Extent | NotMeasurable:
     """What a reference's marks say of the figure's extent, in its sight frame's unit.
 
     The plumb line hangs from the view's plumb mark, or else through the middle.
+
+    Args:
+        print_mm: how high the whole picture stands beside the sheet, where its own mm are not
+            known: the extent is then in mm of that (`PRINT`).
+
+    Raises:
+        UserError: that is no height of a picture.
     """
+    if print_mm is not None and not 0.0 < print_mm <= _LARGEST_MM:
+        raise UserError(f"a picture that stands {print_mm:g} mm high is none; give mm above 0")
     found = picture_points(view, picture, fewest=2)
     if isinstance(found, NotMeasurable):
         return found
@@ -149,23 +166,25 @@ def extent_of_marks(view: View, picture: Picture) -> Extent | NotMeasurable:
     beyond = OUTLINE * head if head is not None else 0.0
     if not high[1] > low[1]:
         return NotMeasurable("the marks all lie at one height")
+    in_print = marks.unit == "px" and print_mm is not None
+    per = print_mm / picture.height if in_print and print_mm else 1.0
     shown = [key for key in view.stations if points.present[rows[key]]]
     shown += [key for key in view.rails if points.present[rows[key]] and key not in shown]
     return Extent(
-        height=float(high[1] - low[1]),
-        left=float(middle - low[0]) + beyond,
-        right=float(high[0] - middle) + beyond,
-        head=head,
+        height=per * float(high[1] - low[1]),
+        left=per * (float(middle - low[0]) + beyond),
+        right=per * (float(high[0] - middle) + beyond),
+        head=None if head is None else per * head,
         stations=tuple(
             Station(
                 key,
                 view.point_label(key),
-                float(high[1] - points.xy[rows[key], 1]),
-                float(points.xy[rows[key], 0] - middle),
+                per * float(high[1] - points.xy[rows[key], 1]),
+                per * float(points.xy[rows[key], 0] - middle),
             )
             for key in shown
         ),
-        unit=marks.unit,
+        unit=PRINT if in_print else marks.unit,
     )
 
 
@@ -261,6 +280,17 @@ def plan_sheet(
         ),
         stations=stations,
     )
+
+
+def divider_words(plan: SheetPlan) -> str:
+    """How the proportional dividers are set, in what a learner can hold against the sheet; nobody
+    can hold a picture's px, so there it is the head."""
+    if plan.unit != "px":
+        unit = "mm of the reference's sheet" if plan.unit == "mm" else plan.unit
+        return f"{plan.scale:.3g} mm a {unit}"
+    if plan.head is None:
+        return "not known before the picture's size beside you is said"
+    return f"{plan.head:.1f} mm a head"
 
 
 def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:

@@ -10,6 +10,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.discover.points import Figure
 from bralto.core.measures.masses import ENOUGH, FEET, mass_weights, support
+from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 
@@ -39,6 +40,8 @@ class Balance:
 
 def read_balance(figure: Figure, grade: Grade) -> Balance | NotMeasurable:
     """The centre of mass over the feet (measurement, section 8)."""
+    if posture(figure.view, figure.marks) != STANDS:
+        return NotMeasurable(NO_FEET)
     row = {key: i for i, key in enumerate(figure.marks.keys)}
     weights, mass = mass_weights(figure.view, figure.marks.keys)
     if mass < ENOUGH:

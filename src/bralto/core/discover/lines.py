@@ -93,7 +93,8 @@ def find_alignments(figure: Figure, grade: Grade, most: int = 12) -> tuple[Align
     """Pairs and triples of marks that share a plumb line or level, the most telling first.
 
     A long alignment checks more, an exact one is easier to see: ranked by length less what it
-    misses and may miss, in tolerances. A triple stands for the pairs in it.
+    misses and may miss, in tolerances. A triple stands for the pairs in it, and one alignment for
+    all that repeat its line.
     """
     found: list[Alignment] = []
     for along in _AXIS:
@@ -119,7 +120,24 @@ def find_alignments(figure: Figure, grade: Grade, most: int = 12) -> tuple[Align
         inside = {frozenset(pair) for keys in unique for pair in combinations(keys, 2)}
         found += list(unique.values())
         found += [one for one in pairs if frozenset(one.keys) not in inside]
-    return tuple(sorted(found, key=lambda one: -_tell(one, grade))[:most])
+    told: list[Alignment] = []
+    for one in sorted(found, key=lambda one: -_tell(one, grade)):
+        if len(told) == most:
+            break
+        if not any(_repeats(figure, one, other, grade) for other in told):
+            told.append(one)
+    return tuple(told)
+
+
+def _repeats(figure: Figure, one: Alignment, other: Alignment, grade: Grade) -> bool:
+    """Whether two alignments are one line: they share two marks, which fix it, or all their marks
+    lie on it."""
+    if one.along != other.along:
+        return False
+    if len(set(one.keys) & set(other.keys)) >= 2:
+        return True
+    rows = [figure.marks.keys.index(key) for key in {*one.keys, *other.keys}]
+    return float(np.ptp(figure.heads[rows, _AXIS[one.along]])) <= grade.head
 
 
 def _tell(one: Alignment, grade: Grade) -> float:

@@ -18,6 +18,7 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.points import Figure
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
+from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["EYE_ASIDE", "EYE_DEGREES", "EYE_WEBER", "Question", "ask"]
 
@@ -29,6 +30,9 @@ EYE_DEGREES = 2.0
 
 EYE_ASIDE = 1 / 150
 """SD of judging what lies below what, share of the whole height (common practice, no source)."""
+
+_ALONG = 0.85
+"""Cosine between two spans from one place above which they run along each other."""
 
 _FAR, _LARGE = 1 / 8, 1 / 4
 """Shares of the whole height: what a plumb line must bridge, and from where on a thing counts in
@@ -91,6 +95,7 @@ def _sizes(figure: Figure) -> Iterator[Question]:
         i
         for i, spec in enumerate(view.measures)
         if spec.kind == "span" and spec.telling and table.ok[i] and table.values[i] > 0.1 * head
+        if all(_can_be_shown(view, key) for key in spec.points)
     ]
     for a, b in combinations(spans, 2):
         value = float(math.log(table.values[a] / table.values[b]))
@@ -98,13 +103,42 @@ def _sizes(figure: Figure) -> Iterator[Question]:
         if abs(value) <= COVERAGE * _u(figure, gradient) or abs(value) > 10 * EYE_WEBER:
             continue
         first, second = view.measures[a], view.measures[b]
+        if _holds(figure, first, second):
+            continue
         yield Question(
-            f"Is {first.label} longer or shorter than {second.label}?",
+            f"Is {_ends(view, first)} longer or shorter than {_ends(view, second)}?",
             (first.id, second.id),
             ("longer", "shorter"),
             "longer" if value > 0.0 else "shorter",
             _worth(value, math.sqrt(2.0) * EYE_WEBER, float(table.values[b]) / head / figure.tall),
         )
+
+
+def _can_be_shown(view: View, key: str) -> bool:
+    """Whether a person can put a finger on a point: a mark, or the lowest of some."""
+    rule = next((one.rule for one in view.points if one.key == key), "")
+    return rule in {"", "lowest"}
+
+
+def _ends(view: View, spec: MeasureSpec) -> str:
+    """A span by the two places it runs between, as a finger would show it."""
+    ends = " to ".join(view.point_label(key) for key in spec.points)
+    return ends + {"plumb": " straight down", "level": " straight across"}.get(spec.along, "")
+
+
+def _holds(figure: Figure, first: MeasureSpec, second: MeasureSpec) -> bool:
+    """Whether one of two spans lies on the other: which is the longer nobody need ask."""
+    shared = set(first.points) & set(second.points)
+    if len(shared) != 1:
+        return len(shared) > 1
+    rows, xy = figure.view.point_rows, figure.points.xy
+    (corner,) = shared
+    ways = []
+    for spec in (first, second):
+        (end,) = set(spec.points) - shared
+        way = xy[rows[end]] - xy[rows[corner]]
+        ways.append(way / max(float(np.hypot(*way)), 1e-12))
+    return float(ways[0] @ ways[1]) > _ALONG
 
 
 def _tilts(figure: Figure) -> Iterator[Question]:
@@ -122,7 +156,7 @@ def _tilts(figure: Figure) -> Iterator[Question]:
             continue
         length = float(np.hypot(*(xy[1] - xy[0]))) / figure.head.value
         yield Question(
-            f"Which end of the line of the {spec.label} is up?",
+            f"Which is higher, the {' or the '.join(view.point_label(k) for k in spec.points)}?",
             (spec.id,),
             ("the model's right", "the model's left"),
             "the model's left" if rise > 0.0 else "the model's right",

@@ -20,12 +20,14 @@ KEY = "bench"
 
 @dataclass(frozen=True, slots=True)
 class PlanNote:
-    """How the sheet was planned; see `sheet.plan_sheet`. ``head_mm`` None is the largest."""
+    """How the sheet was planned; see `sheet.plan_sheet`. ``head_mm`` None is the largest;
+    ``print_mm``, how high the picture stands beside the sheet, or None where that is not said."""
 
     paper: str = "A3"
     margin: float = 20.0
     head_mm: float | None = None
     landscape: bool | None = None
+    print_mm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +99,7 @@ def notes_of(study: Study) -> Notes:
             plain.margin if margin is None else margin,
             _number(said.get("head_mm")),
             lies if isinstance(lies, bool) else None,
+            _number(said.get("print_mm")),
         )
     answers = {
         state: {k: v for k, v in _table(given).items() if isinstance(v, str)}
@@ -128,5 +131,6 @@ def with_notes(study: Study, notes: Notes) -> Study:
             "margin": plan.margin,
             "head_mm": plan.head_mm,
             "landscape": plan.landscape,
+            "print_mm": plan.print_mm,
         }
     return replace(study, extra={**study.extra, KEY: kept})

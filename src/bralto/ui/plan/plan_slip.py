@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
-from bralto.core.sheet import PAPERS, SheetPlan, paper_size
+from bralto.core.sheet import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.plan.paper import Paper
 from bralto.ui.state.open_study import Change, OpenStudy
@@ -52,6 +52,12 @@ class PlanSlip(QWidget):
         self.margin = self._spin("Margins", 0.0, 200.0, "Air on all four sides")
         self.head = self._spin("Head", 0.0, 400.0, "A head wanted; the least is the largest figure")
         self.head.setSpecialValueText("the largest that fits")
+        self.beside = self._spin(
+            "Picture beside you", 0.0, 2000.0,
+            "How high the whole picture stands beside your sheet, printed or on a screen: "
+            "it sets the proportional dividers",
+        )  # fmt: skip
+        self.beside.setSpecialValueText("not said")
         self.save = QPushButton("Save as PDF …", self)
         self.save.setToolTip("At true size, with a bar of 100 mm to check the print by")
         self.print = QPushButton("Print …", self)
@@ -59,8 +65,9 @@ class PlanSlip(QWidget):
         form = QFormLayout()
         form.setHorizontalSpacing(12)
         form.setVerticalSpacing(6)
-        fields = (self.paper, self.lies, self.margin, self.head)
-        for label, field in zip(("Paper", "Lies", "Margins", "Head"), fields, strict=True):
+        fields = (self.paper, self.lies, self.margin, self.head, self.beside)
+        labels = ("Paper", "Lies", "Margins", "Head", "Picture")
+        for label, field in zip(labels, fields, strict=True):
             form.addRow(label, field)
         buttons = QHBoxLayout()
         buttons.addWidget(self.save)
@@ -78,6 +85,7 @@ class PlanSlip(QWidget):
         self.lies.activated.connect(lambda _: self._take())
         self.margin.valueChanged.connect(lambda _: self._take())
         self.head.valueChanged.connect(lambda _: self._take())
+        self.beside.valueChanged.connect(lambda _: self._take())
         self.save.clicked.connect(self.save_pdf)
         self.print.clicked.connect(self._print)
         study.changed.connect(self._on_change)
@@ -121,17 +129,19 @@ class PlanSlip(QWidget):
                 margin=self.margin.value(),
                 head_mm=wanted if wanted > 0.0 else None,
                 landscape=self.lies.currentData(),
+                print_mm=self.beside.value() or None,
             )
         )
 
     def _show(self) -> None:
         note = self._study.plan_note
-        fields = (self.paper, self.lies, self.margin, self.head)
+        fields = (self.paper, self.lies, self.margin, self.head, self.beside)
         blockers = [QSignalBlocker(field) for field in fields]
         self.paper.setCurrentText(note.paper)
         self.lies.setCurrentIndex(max(0, self.lies.findData(note.landscape)))
         self.margin.setValue(note.margin)
         self.head.setValue(note.head_mm or 0.0)
+        self.beside.setValue(note.print_mm or 0.0)
         del blockers
         plan = self._study.plan(note)
         for button in (self.save, self.print):
@@ -181,8 +191,7 @@ def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
         largest = "" if plan.largest_head is None else f"most {plan.largest_head:.1f} mm"
         rows.append(Row("", "head", right=(f"{plan.head:.1f} mm", largest)))
     rows.append(Row("", "whole, high and wide", right=(f"{plan.tall:.0f} x {plan.wide:.0f} mm",)))
-    unit = "mm of the reference" if plan.unit == "mm" else plan.unit
-    rows.append(Row("", "dividers, sheet : reference", right=(f"{plan.scale:.3g} mm a {unit}",)))
+    rows.append(Row("", "dividers", right=(divider_words(plan),)))
     if not plan.fits:
         rows.append(Row("", "Too large for these margins", glyph="over", way="up", role="red"))
     if plan.leaving:

@@ -145,10 +145,10 @@ class FoundStudy(StudyHead):
 
     def plan(self, note: PlanNote) -> SheetPlan | str:
         """The sheet planned so, or in words why it cannot be."""
-        extent = extent_of_marks(self.view, self.picture("reference"))
-        if isinstance(extent, NotMeasurable):
-            return f"Mark the reference's top and bottom first: {extent.reason}."
         try:
+            extent = extent_of_marks(self.view, self.picture("reference"), note.print_mm)
+            if isinstance(extent, NotMeasurable):
+                return f"Mark the reference's top and bottom first: {extent.reason}."
             return plan_sheet(
                 extent,
                 paper_size(note.paper),
