@@ -130,11 +130,11 @@ def find_alignments(figure: Figure, grade: Grade, most: int = 12) -> tuple[Align
 
 
 def _repeats(figure: Figure, one: Alignment, other: Alignment, grade: Grade) -> bool:
-    """Whether two alignments are one line: they share two marks, which fix it, or all their marks
-    lie on it."""
+    """Whether two alignments are one line: a plumb line or a level is fixed by one mark that they
+    share, or all their marks lie on it."""
     if one.along != other.along:
         return False
-    if len(set(one.keys) & set(other.keys)) >= 2:
+    if set(one.keys) & set(other.keys):
         return True
     rows = [figure.marks.keys.index(key) for key in {*one.keys, *other.keys}]
     return float(np.ptp(figure.heads[rows, _AXIS[one.along]])) <= grade.head
