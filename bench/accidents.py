@@ -93,7 +93,7 @@ def one_limb(study: Study, rng: np.random.Generator) -> tuple[Study, tuple[str, 
     if study.view not in {"figure-front", "figure-back"}:
         return None
     leg = [stem for stem in sided(study) if stem.startswith(("knee", "ankle", "heel", "toe"))]
-    limbs = [["elbow", "wrist", "fingertip"], leg]
+    limbs = [["deltoid", "elbow", "wrist", "fingertip"], leg]
     stems = limbs[int(rng.integers(2))]
     marks = dict(drawn(study).marks)
     return remarked(study, exchanged(marks, stems)), (f"{stems[0]}_r", f"{stems[0]}_l")

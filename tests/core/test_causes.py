@@ -11,6 +11,9 @@ import pytest
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import Assessment, assess
+from bralto.core.corrections.search import explain
+from bralto.core.corrections.tree import moves_for
+from bralto.core.corrections.wording import correction
 from bralto.core.study import Mark
 from bralto.core.views.library import view_named
 from bralto.core.wording import unit_words, whole_words
@@ -205,3 +208,42 @@ def test_lean_and_width_are_said_to_a_side_and_without_signs() -> None:
     assert "6.1 % too narrow for its height" in words
     assert "its verticals lean 2.3° to your left" in words
     assert "-" not in words
+
+
+TRUNK = ("crown", "chin", "pit_of_neck", "hip_point_r", "hip_point_l", "crotch")
+
+
+@pytest.mark.parametrize(
+    ("keys", "tied"),
+    [
+        ((*TRUNK, "knee_r", "knee_l", "heel_r", "heel_l"), True),
+        ((*TRUNK, "navel"), False),
+    ],
+)
+def test_amounts_that_hold_only_together_are_said_together(
+    keys: tuple[str, ...], tied: bool
+) -> None:
+    """A whole that leans, or an upper body that stands aside. The correlation of the two by hand:
+    by least squares beside place and size, a lean shifting each mark by its height, the other
+    those above the hips alike."""
+    p = np.array([BODY[key] for key in keys])
+    upper = [1.0 * (key in {"crown", "chin", "pit_of_neck", "navel"}) for key in keys]
+    along, down = np.tile([1.0, 0.0], len(p)), np.tile([0.0, 1.0], len(p))
+    lean, shift = np.kron(p[:, 1], [1.0, 0.0]), np.kron(upper, [1.0, 0.0])
+    free = np.column_stack([p.ravel(), along, down, lean, shift])
+    cov = np.linalg.inv(free.T @ free)
+    assert (abs(cov[3, 4]) / math.sqrt(cov[3, 3] * cov[4, 4]) > 0.8) == tied
+
+    candidates = moves_for(view_named("figure-front"), keys, whole_scale=False).bound(p)
+    wanted = {("lean", None), ("shift", "upper_body")}
+    only = [one for one in candidates.moves if (one.kind, one.part) in wanted]
+    q = p + np.random.default_rng(4).normal(0.0, 0.005, p.shape)
+    found = explain(candidates, p, q, np.full(len(keys), 0.01), 0.05, shakiest=0.04, only=only)
+    said = {one.move.kind: [other.kind for other in one.tied] for one in found.moves}
+    if not tied:
+        assert said == {"lean": [], "shift": []}
+        return
+    assert said == {"lean": ["shift"], "shift": ["lean"]}
+    one = next(one for one in found.moves if one.move.kind == "lean")
+    told_so = correction(view_named("figure-front"), one, p, 1.0, None)
+    assert "holds only together with that of the upper body" in told_so.text

@@ -109,13 +109,13 @@ def _corrections(assessment: Assessment) -> dict[str, Any]:
     if isinstance(found, NotMeasurable):
         return doubts | {"corrections": None, "corrections_reason": found.reason}
     always = {"move", "part", "amount", "unit", "mm", "u", "share", "text", "check", "greatest"}
-    sometimes = {"divider_mm", "across", "up"}
+    sometimes = {"divider_mm", "across", "up", "together"}
     return doubts | {
         "corrections": [
             {
                 key: value
                 for key, value in asdict(one).items()
-                if key in always or (key in sometimes and value is not None)
+                if key in always or (key in sometimes and value not in (None, ()))
             }
             for one in found
         ]

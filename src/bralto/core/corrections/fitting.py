@@ -163,19 +163,29 @@ _FAR, _WINSORIZED = 6.25, 0.9776
 _FEWEST_FREE = 4.0
 
 
-def covariances(problem: Problem, fit: Fit, moves: Sequence[Move], hand: float) -> list[Floats]:
-    """Covariance of each move's parameters (the sandwich of least squares).
+def covariances(
+    problem: Problem, fit: Fit, moves: Sequence[Move], hand: float
+) -> tuple[list[Floats], Floats]:
+    """How sure the amounts of moves are (the sandwich of least squares).
 
     Args:
         hand: SD of the hand's own scatter at each mark, heads (`hand_of`), which comes on top of
             the placing of the marks.
+
+    Returns:
+        The covariance of each move's parameters; and (k, k), the largest correlation of a
+        parameter of one move with one of another, 0 on the diagonal.
     """
     inverse = np.asarray(np.linalg.pinv(fit.design), np.float64)
     first = fit.design.shape[1] - sum(move.size for move in moves)
     spread = inverse * np.repeat(np.hypot(problem.sd, hand) * problem.root, 2)
     covariance = spread @ spread.T
-    out = []
-    for move in moves:
-        out.append(covariance[first : first + move.size, first : first + move.size])
-        first += move.size
-    return out
+    ends = np.cumsum([first] + [move.size for move in moves])
+    blocks = list(pairwise(ends.tolist()))
+    deviation = np.sqrt(np.maximum(covariance.diagonal(), 1e-300))
+    correlation = np.abs(covariance / np.outer(deviation, deviation))
+    tied = np.zeros((len(moves), len(moves)))
+    for i, (a, b) in enumerate(blocks):
+        for j, (c, d) in enumerate(blocks):
+            tied[i, j] = 0.0 if i == j else float(correlation[a:b, c:d].max())
+    return [covariance[a:b, a:b] for a, b in blocks], tied

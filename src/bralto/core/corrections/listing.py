@@ -130,10 +130,10 @@ def list_corrections(
         borne = checks(view, shared.seen.keys, kinds, errors, readings)
         return _Held(found, ordered, borne, away, errors, grade)
 
-    def held(barred: Sequence[Move]) -> _Held:
+    def held(barred: Sequence[Move], only: Sequence[Move] | None = None) -> _Held:
         found = explain(
             laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
-            shakiest=shakiest, whole_scale=laid.whole_scale, barred=barred,
+            shakiest=shakiest, whole_scale=laid.whole_scale, barred=barred, only=only,
         )  # fmt: skip
         return hold(found, found.moves)
 
@@ -146,9 +146,8 @@ def list_corrections(
         if other.found.score > best.found.score + _AS_WELL or len(other.unborne) >= len(barred):
             break
         best = other
-    if best.unborne:
-        kept_moves = [one for one in best.moves if one not in best.unborne]
-        best = hold(best.found, kept_moves)
+    while best.unborne:
+        best = held((), [one.move for one in best.moves if one not in best.unborne])
     found, moves, borne, away, errors = best.found, best.moves, best.checks, best.away, best.errors
     mm = laid.unit if shared.drawn.unit == "mm" else None
     greatest = max((one.share for one in moves), default=0.0)
@@ -156,7 +155,8 @@ def list_corrections(
     for one, check, after in zip(moves, borne, away[2], strict=True):
         made = correction(view, one, laid.seen, found.scale, mm, check)
         shifts = _shifts(after - before, laid.unit, shared.seen.keys)
-        kept.append(replace(made, shifts=shifts, greatest=one.share == greatest))
+        tied = tuple(i for i, other in enumerate(moves, 1) if other.move in one.tied)
+        kept.append(replace(made, shifts=shifts, greatest=one.share == greatest, together=tied))
         before = after
     return Listing(tuple(kept), find_causes(errors, readings), found.hand, found.score)
 

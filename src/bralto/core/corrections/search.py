@@ -46,6 +46,9 @@ Biometrika 95, 759), on top of log N for N coordinates (Schwarz 1978)."""
 _RANKED = 2.0
 """The most that the fix order of ties may cost: noise alone could have made that difference."""
 
+_TIED = 0.8
+"""Correlation of two amounts above which they hold only together (chosen here, no source)."""
+
 _OPPOSED, _TAKEN_BACK = -0.5, 12.0
 """Cosine of what two moves do to the marks below which one takes back what the other gave, and
 what that costs a list."""
@@ -60,12 +63,14 @@ class Explained:
         parameter: (1,) or (2,) array: relative size, radians, or heads.
         covariance: (d, d) array from the placing of the marks and the scatter of the hand.
         share: of the weighted squares that it takes away; the shares of a list add up.
+        tied: other moves of the list whose amounts hold only together with this one's.
     """
 
     move: Move
     parameter: Floats
     covariance: Floats
     share: float
+    tied: tuple[Move, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,6 +110,7 @@ def explain(
     shakiest: float,
     whole_scale: bool = False,
     barred: Collection[Move] = (),
+    only: Collection[Move] | None = None,
 ) -> Found:
     """Find the moves that make the reference into the drawing.
 
@@ -117,15 +123,13 @@ def explain(
         shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
         whole_scale: the scale is held at 1, and the size of the whole may be wrong.
         barred: moves that may not be taken.
+        only: the very moves to be fitted, where they are not to be found.
     """
     problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
     search = _Search(problem, candidates, shakiest, barred)
-    found = search.polished(search.grown())
-    picked = [candidates.moves[i] for i in found.rows]
-    fit = refit(problem, picked, found.fit.parameters, rounds=LAST_ROUNDS)
-    hand = hand_of(problem, fit)
-    doubts = covariances(problem, fit, picked, hand)
-    return Found(fit.scale, hand, _explained(picked, fit, doubts), found.score)
+    if only is not None:
+        return search.told(search.of(only))
+    return search.told(search.polished(search.grown()))
 
 
 class _Search:
@@ -150,6 +154,19 @@ class _Search:
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
         self._names = np.array([names[move.kind, move.part] for move in self._moves], np.intp)
         self._fitted: dict[tuple[int, ...], _List] = {}
+
+    def of(self, moves: Collection[Move]) -> _List:
+        """The list of those moves."""
+        return self._fit(tuple(i for i, one in enumerate(self._moves) if one in moves), {})
+
+    def told(self, found: _List) -> Found:
+        """A list fitted to the last digit, with its doubts."""
+        picked = [self._moves[i] for i in found.rows]
+        fit = refit(self._problem, picked, found.fit.parameters, rounds=LAST_ROUNDS)
+        hand = hand_of(self._problem, fit)
+        doubts, tied = covariances(self._problem, fit, picked, hand)
+        moves = _explained(picked, fit, doubts, tied)
+        return Found(fit.scale, hand, moves, found.score)
 
     def grown(self) -> _List:
         """The best list that growing comes upon."""
@@ -267,7 +284,9 @@ def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:
     return int(opposed.sum()) // 2
 
 
-def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tuple[Explained, ...]:
+def _explained(
+    picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats], tied: Floats
+) -> tuple[Explained, ...]:
     """Chosen moves, greatest first.
 
     They enter a stepwise fit, each time the one that takes away most of what is left; what it
@@ -293,6 +312,7 @@ def _explained(picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats]) -> tu
         best = max(waiting, key=lambda i: (gains[i], -picked[i].rank))
         waiting.remove(best)
         share = gains[best] / whole if whole > 0.0 else 0.0
-        out.append(Explained(picked[best], fit.parameters[best], doubts[best], share))
+        with_it = tuple(picked[i] for i in np.nonzero(tied[best] > _TIED)[0].tolist())
+        out.append(Explained(picked[best], fit.parameters[best], doubts[best], share, with_it))
         basis = np.linalg.qr(np.column_stack([basis, blocks[best]]))[0]
     return tuple(sorted(out, key=lambda one: -one.share))

@@ -43,6 +43,8 @@ class Correction:
         factor: for a size, how large it was drawn against what was seen.
         check: id of the measure that bears it out; ``check_words``, that measure in words.
         greatest: whether none on its list has a larger share.
+        together: numbers of the corrections of its list, from 1, whose amounts hold only together
+            with this one's; ``together_words`` says so.
     """
 
     move: str
@@ -63,6 +65,8 @@ class Correction:
     check: str | None = None
     check_words: str = ""
     greatest: bool = False
+    together: tuple[int, ...] = ()
+    together_words: str = ""
 
 
 def correction(
@@ -83,6 +87,10 @@ def correction(
         check: the measure that bears it out.
     """
     made = _correction(view, found, p, scale, mm_per_head)
+    if found.tied:
+        others = " and ".join(_named(move) for move in found.tied)
+        words = f"Its size holds only together with that of {others}"
+        made = replace(made, together_words=words, text=f"{made.text}. {words}")
     if check is None:
         return made
     label = check.label.removesuffix(", level")

@@ -26,7 +26,8 @@ _MOST = 3
 
 
 class _Card(NamedTuple):
-    """One correction where it lies: what to do, by what to check it, what follows from it."""
+    """One correction where it lies: what to do, by what to check it (and with what alone it
+    holds), what follows from it."""
 
     area: QRectF
     one: Correction
@@ -94,7 +95,9 @@ class Moves(QWidget):
             room = self.width() - _LEFT - _RIGHT
             words = wrapped(one.words, face, room)
             follow = _following(len(self._study.consequences(one)))
-            check = wrapped(f"Check: {one.check_words}", font(Size.NOTE), room) if one.check else []
+            said = [f"Check: {one.check_words}"] if one.check else []
+            said += [one.together_words] if one.together_words else []
+            check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
             high = 20.0 + _LINE * (len(words) + 1 + len(check) + bool(follow))
             area = QRectF(0.0, top, self.width(), high)
             self._cards.append(_Card(area, one, words, check, follow))
