@@ -184,7 +184,7 @@ def asked(told: Sequence[Habit], study: Study) -> list[tuple[float, float]]:
     # Deepest first, as moves compose.
     moves = sorted((by_name[one.kind, one.part] for one in told), key=laid.candidates.moves.index)
     fit = refit(problem, moves, [np.zeros(1)] * len(moves), LAST_ROUNDS)
-    doubts = covariances(problem, fit, moves, hand_of(problem, fit))
+    doubts, _ = covariances(problem, fit, moves, hand_of(problem, fit))
     out = []
     for one in told:
         at = moves.index(by_name[one.kind, one.part])

@@ -369,7 +369,10 @@ if __name__ == "__main__":
     words = sys.argv[1:]
     counts = [int(word) for word in words if word.isdigit()]
     chosen = [words[words.index("--view") + 1]] if "--view" in words else list(VIEWS)
-    printed = run(counts[0] if counts else 300, chosen)
+    from bench.beginner import beginners  # which draws with what stands above
+
+    number = counts[0] if counts else 300
+    printed = run(number, chosen) + ("\n\n" + beginners(number) if chosen == list(VIEWS) else "")
     print(printed)
     if not words:
         (HERE / "SIMULATION.md").write_text(HEAD + printed + "\n", "utf-8")

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+import numpy as np
 import pytest
+from PIL import Image
 from PyQt6.QtCore import QSize, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import settle
@@ -65,6 +69,45 @@ def test_with_all_sides_exchanged_nothing_else_is_told(bench: Bench, qtbot: QtBo
     qtbot.mouseClick(button, LEFT)
     assert not bench.study.in_doubt
     assert bench.moves.isVisible()
+
+
+def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
+    bench: Bench, window: MainWindow, qtbot: QtBot
+) -> None:
+    study = bench.study
+    study.set_sheet("drawing", None)  # with one its corners could run the other way
+    path, marks = study.media_path("drawing"), study.picture("drawing").marks
+    width = study.picture("drawing").width
+    study.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
+    flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
+    study.set_marks("drawing", flipped)
+    assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
+    (button,) = bench.doubts.buttons
+    assert button.text() == "Mirror the picture"
+    qtbot.mouseClick(button, LEFT)
+    settle(qtbot, window)
+    assert not study.in_doubt
+    for key, one in study.picture("drawing").marks.items():
+        assert one.x == pytest.approx(marks[key].x), key
+    assert study.picture("drawing").polygons["gap"][0] == (width - 10.0, 10.0)
+    now = study.media_path("drawing")
+    assert now is not None
+    assert now != path
+    with Image.open(str(path)) as before, Image.open(now) as after:
+        was = np.asarray(before.convert("RGB"), float)
+        apart = np.abs(was[:, ::-1] - np.asarray(after.convert("RGB"), float))
+    assert apart.mean() < 1.0  # but for what JPEG takes away
+    stored = window.library.stored(study.id)
+    assert stored.media["evening"] in now
+    assert stored.study.states[-1].picture.marks["crown"].x == pytest.approx(marks["crown"].x)
+    study.undo_stack.undo()
+    settle(qtbot, window)
+    assert study.media_path("drawing") == path
+    assert study.picture("drawing").marks == flipped
+    assert study.in_doubt
+    study.undo_stack.redo()
+    assert study.media_path("drawing") == now
+    window.close()
 
 
 def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:

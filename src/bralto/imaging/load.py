@@ -6,7 +6,7 @@ import io
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from PIL import Image
+from PIL import Image, ImageOps
 
 from bralto.imaging.bare import bare_suffix
 from bralto.imaging.decode import LARGEST_PIXELS, SMALLEST_SIDE, decode_picture, open_picture
@@ -18,6 +18,7 @@ __all__ = [
     "CleanPicture",
     "clean_picture",
     "encode",
+    "mirrored_picture",
     "take_over",
 ]
 
@@ -55,6 +56,16 @@ def clean_picture(path: Path) -> CleanPicture:
     """
     image = open_picture(path)
     return encode(image, lossless=image.format in _LOSSLESS, facts=facts_of(image))
+
+
+def mirrored_picture(path: Path) -> CleanPicture:
+    """The same with left and right exchanged: of a picture that was taken in a mirror.
+
+    Raises:
+        UserError: see `decode.open_picture`.
+    """
+    image = open_picture(path)
+    return encode(ImageOps.mirror(image), lossless=image.format in _LOSSLESS)
 
 
 def encode(

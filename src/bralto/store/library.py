@@ -255,6 +255,16 @@ class Library:
             writing.put_picture(connection, study_id, picture_id, value)
         return version + 1
 
+    def exchange_picture(
+        self, study_id: str, version: int, picture_id: int, value: Picture, media_name: str
+    ) -> int:
+        """Put another picture in the place of one, with all that is said and marked of it."""
+        from bralto.store import writing
+
+        with self._changing(study_id, version) as connection:
+            writing.exchange_picture(connection, study_id, picture_id, value, media_name)
+        return version + 1
+
     def add_state(
         self, study_id: str, version: int, new: State, media_name: str | None
     ) -> StoredStudy:

@@ -14,6 +14,7 @@ __all__ = [
     "add_study",
     "change_version",
     "erase_study",
+    "exchange_picture",
     "put_head",
     "put_marks",
     "put_picture",
@@ -110,6 +111,16 @@ def put_picture(
     """What is said of a picture of that study, its marks apart."""
     _its_own(connection, study_id, picture_id)
     _update(connection, "picture", picture_row(value), picture_id)
+
+
+def exchange_picture(
+    connection: sqlite3.Connection, study_id: str, picture_id: int, value: Picture, media_name: str
+) -> None:
+    """Another picture in the place of one of that study, with all that is said and marked of it."""
+    _its_own(connection, study_id, picture_id)
+    row = {**picture_row(value), "media": media_name}
+    _update(connection, "picture", row, picture_id)
+    replace_marks(connection, picture_id, value)
 
 
 def erase_study(connection: sqlite3.Connection, study_id: str) -> None:

@@ -319,6 +319,7 @@ class MainWindow(QMainWindow):
         bench.prompt_changed.connect(self._show_prompt)
         bench.tape_changed.connect(self._show_tape)
         bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
+        bench.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
         bench.state_wanted.connect(self._choose_state_picture)
         bench.permission_wanted.connect(self.ask_permission)
         bench.rested.connect(self.strip.rested)

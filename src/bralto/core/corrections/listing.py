@@ -137,17 +137,20 @@ def list_corrections(
         )  # fmt: skip
         return hold(found, found.moves)
 
-    best = held(())
+    def borne_out(one: _Held) -> _Held:
+        while one.unborne:
+            one = held((), [other.move for other in one.moves if other not in one.unborne])
+        return one
+
+    first = held(())
+    best, barred = borne_out(first), [one.move for one in first.unborne]
     for _ in range(_AGAIN):
-        barred = [one.move for one in best.unborne]
         if not barred:
             break
         other = held(barred)
-        if other.found.score > best.found.score + _AS_WELL or len(other.unborne) >= len(barred):
-            break
-        best = other
-    while best.unborne:
-        best = held((), [one.move for one in best.moves if one not in best.unborne])
+        more = [one.move for one in other.unborne]
+        best = min(best, borne_out(other), key=lambda one: one.found.score)
+        barred = [*barred, *more] if more else []
     found, moves, borne, away, errors = best.found, best.moves, best.checks, best.away, best.errors
     mm = laid.unit if shared.drawn.unit == "mm" else None
     greatest = max((one.share for one in moves), default=0.0)
@@ -161,12 +164,9 @@ def list_corrections(
     return Listing(tuple(kept), find_causes(errors, readings), found.hand, found.score)
 
 
-_AGAIN = 1
-"""Times that the search begins anew without the moves that no measure bore out."""
-
-_AS_WELL = 2.0
-"""How much worse (-2 log likelihood) another list may explain a drawing and still be taken for one
-of which a move is not borne out: else that move goes unsaid."""
+_AGAIN = 2
+"""Times at most that the search begins anew without the moves that no measure bore out; of the
+lists without them the one that explains the drawing best is told."""
 
 
 @dataclass(frozen=True, slots=True)

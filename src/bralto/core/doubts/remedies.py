@@ -39,7 +39,17 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
         if corners is not None:
             a, b, c, d = ((picture.width - x, y) for x, y in corners.corners)
             corners = replace(corners, corners=(b, a, d, c))
-        return replace(picture, marks=flipped, sheet=corners, plumb_deg=-picture.plumb_deg)
+        crop = picture.crop
+        if crop is not None:
+            crop = (picture.width - crop[2], crop[1], picture.width - crop[0], crop[3])
+        shapes = {
+            name: tuple((picture.width - x, y) for x, y in shape)
+            for name, shape in picture.polygons.items()
+        }
+        return replace(
+            picture, marks=flipped, sheet=corners, plumb_deg=-picture.plumb_deg, crop=crop,
+            polygons=shapes,
+        )  # fmt: skip
     if doubt.remedy == "turn":
         degrees = (picture.plumb_deg + doubt.amount + 180.0) % 360.0 - 180.0
         return replace(picture, plumb_deg=degrees)

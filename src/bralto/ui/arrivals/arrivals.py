@@ -13,9 +13,10 @@ from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet, State
-from bralto.imaging.load import CleanPicture, clean_picture
+from bralto.imaging.load import CleanPicture, clean_picture, mirrored_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping, picture_of
 from bralto.store.library import Library
@@ -149,6 +150,26 @@ class Arrivals(QObject):
                 self.said.emit(f"Its marks were not carried over: {reason}.")
 
         self._open_slip(study, picture, copy, keep, usual, new=name)
+
+    def mirror(self, study: OpenStudy, doubt: Doubt) -> None:
+        """Put a picture's mirror image in its place, with its marks."""
+        path = study.media_path(doubt.board)
+        if path is None:
+            return
+
+        def keep(clean: CleanPicture) -> None:
+            if study.media_path(doubt.board) != path or doubt not in study.assessment.doubts:
+                return  # another state lies there by now, or the marks are others
+            try:
+                with keeping(self._library) as put:
+                    kept = study.mirror(doubt, put(clean))
+            except UserError as error:
+                self.said.emit(str(error))
+                return
+            if kept:
+                self.told.emit(f"{doubt.button}: done.")
+
+        self._tasks.run(partial(mirrored_picture, Path(path)), keep, self.said.emit)
 
     def show_sheet(self, study: OpenStudy, board: str) -> None:
         """The sheet in a picture that is on the bench."""

@@ -46,6 +46,7 @@ class Bench(QWidget):
     tape_changed = pyqtSignal()
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
+    mirror_wanted = pyqtSignal(object)
     permission_wanted = pyqtSignal(str)
     rested = pyqtSignal()
 
@@ -235,7 +236,9 @@ class Bench(QWidget):
 
     def settle(self, doubt: Doubt) -> None:
         """Do what settles a doubt; or look at what it is about."""
-        if doubt.remedy in REMEDIED - {"mirror"}:
+        if doubt.remedy == "mirror" and self.study.media_path(doubt.board) is not None:
+            self.mirror_wanted.emit(doubt)
+        elif doubt.remedy in REMEDIED:
             if self.study.remedy(doubt):
                 self.tell(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":

@@ -13,7 +13,7 @@ from bralto.ui.state.refusable import RefusableEdit
 if TYPE_CHECKING:
     from bralto.ui.state.kept_study import KeptStudy
 
-__all__ = ["MarksEdit", "PictureEdit"]
+__all__ = ["MarksEdit", "MirrorEdit", "PictureEdit"]
 
 Marks = Mapping[str, Mark | None]
 
@@ -74,3 +74,18 @@ class PictureEdit(_Edit):
 
     def _put(self, forward: bool) -> bool:
         return self._owner.keep_picture(self._board, self._after if forward else self._before)
+
+
+class MirrorEdit(_Edit):
+    """A picture's mirror image in its place, with its marks."""
+
+    def __init__(self, owner: KeptStudy, board: str, after: Picture, media: str) -> None:
+        super().__init__(owner, "mirror")
+        self._board = board
+        self._pictures = owner.picture(board), after
+        self._media = owner.media_of(board), media
+
+    def _put(self, forward: bool) -> bool:
+        return self._owner.keep_exchanged(
+            self._board, self._pictures[forward], self._media[forward]
+        )

@@ -12,7 +12,7 @@ from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import SAME_SPOT_PX
-from bralto.ui.state.edits import MarksEdit, PictureEdit
+from bralto.ui.state.edits import MarksEdit, MirrorEdit, PictureEdit
 from bralto.ui.state.study_value import Change, StudyValue
 
 __all__ = ["Change", "KeptStudy"]
@@ -185,6 +185,36 @@ class KeptStudy(StudyValue):
         else:
             self._edit(doubt.board, after, "remedy")
         return self.picture(doubt.board) == after
+
+    def mirror(self, doubt: Doubt, media: str) -> bool:
+        """Put a picture's mirror image in its place, with its marks, as one edit.
+
+        Args:
+            media: the mirror image in the media folder.
+
+        Returns:
+            Whether it was kept.
+        """
+        if self._refused(doubt.board):
+            return False
+        after = remedied_picture(self.view, self.picture(doubt.board), doubt)
+        self.undo_stack.push(MirrorEdit(self, doubt.board, after, media))
+        return self.picture(doubt.board) == after
+
+    def keep_exchanged(self, board: str, picture: Picture, media: str) -> bool:
+        """One transaction, then the new value; for the undo commands alone."""
+        row = self._row(board)
+
+        def write(at: int) -> int:
+            return self._library.exchange_picture(self.id, at, row, picture, media)
+
+        if not self._keep(write):
+            return False
+        there = {**self._stored.media, self._picture_name(board): media}
+        self._stored = self._stored._replace(media=there)
+        self._replace_picture(board, picture)
+        self._measured(Change.STUDY)
+        return True
 
     def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
         """Draw a shape on a board (image px), or take it away where there are no corners."""

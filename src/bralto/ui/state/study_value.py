@@ -123,6 +123,10 @@ class StudyValue(QObject):
         mm = unit if isinstance(unit, NotMeasurable) else unit.drawing_mm
         return None if isinstance(mm, NotMeasurable) else mm
 
+    def media_of(self, board: str) -> str:
+        """Name in the media folder of a board's picture, or '' where the study came without it."""
+        return self._stored.media.get(self._picture_name(board), "")
+
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
         if self._refusal(board):
