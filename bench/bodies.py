@@ -94,6 +94,8 @@ def seen(view: View, setting: Setting) -> Body:
     below = {
         key: hanging - set(hips) if "hip" in key else hanging for key, hanging in below.items()
     }
+    if view.size == "figure":  # the knob at the nape is the trunk's
+        below["neck"] = below["neck"] - {"nape"}
     if "hip_point_r" not in marks:
         for key in hips:
             sides = (key[-1],) if key[-2:] in {"_r", "_l"} else ("r", "l")

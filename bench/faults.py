@@ -7,7 +7,7 @@ faults that teachers name (common practice, no source); nothing here knows the l
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -354,7 +354,9 @@ def figure_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
         ]  # fmt: skip
     else:
         out.append(
-            Kind("head forward", head_forward, (0.12, 0.3), names(("shift", "neck")), MASSES,
+            # A neck that is turned forward says the same.
+            Kind("head forward", head_forward, (0.12, 0.3),
+                 names(("shift", "neck"), ("swing", "neck")), MASSES,
                  frozenset({"head"}))
         )  # fmt: skip
     out += _single(side, end)
@@ -366,29 +368,73 @@ def figure_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
     return out
 
 
-_EYES = tuple(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil") for s in "rl") + tuple(
-    f"{side}_eye_{end}" for side in ("near", "far") for end in ("inner", "outer")
-)
+_EYES = (
+    *(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil") for s in "rl"),
+    *(f"{side}_eye_{end}" for side in ("near", "far") for end in ("inner", "outer")),
+    "eye_outer", "eye_front",
+)  # fmt: skip
 _BELOW_BROW = ("nose_base", "nostril_r", "nostril_l", "nose_tip", "near_nostril", "mouth_mid",
                "mouth_corner_r", "mouth_corner_l", "near_mouth_corner", "far_mouth_corner", "mouth",
                "mouth_corner", "chin", "chin_front")  # fmt: skip
+
+
+_EYE_BAND = (*_EYES, "eye_front", "brow", "brow_mid", "brow_r", "brow_l", "near_brow", "far_brow",
+             "nose_root")  # fmt: skip
+_EARS = ("ear_top", "ear_base", "ear_hole", "ear_top_r", "ear_top_l", "ear_base_r", "ear_base_l")
+_MASK = frozenset({*_EYE_BAND, *_BELOW_BROW}) - {"chin", "chin_front"}
+
+
+def _first(marks: Places, *keys: str) -> str:
+    return next(key for key in keys if key in marks)
+
+
+def tilted(keys: tuple[str, ...]) -> Change:
+    """Marks turned about their own middle."""
+
+    def change(body: Body, by: float) -> Places:
+        about = np.mean([body.marks[key] for key in keys], axis=0)
+        return body.marks | {key: turned(body.marks[key], about, by) for key in keys}
+
+    return change
 
 
 def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
     """What can go wrong with a head in this view."""
     marks = body.marks
     brow = "brow" if "brow" in marks else "brow_mid"
-    out = [*_OF_WHOLE[:1], *_OF_WHOLE[2:]]
+    # A head that is tilted by less than the tolerance of its tilt is not told.
+    out = [*_OF_WHOLE[:1], *(replace(one, sizes=(3.5, 8.0)) for one in _OF_WHOLE[2:])]
     out += [
         Kind("skull flat", grown_marks(("crown", "hairline"), brow), (0.10, 0.22),
              names(("scale", "cranium")), MASSES, frozenset({"cranium"})),
         Kind("face long", grown_marks(_BELOW_BROW, brow), (0.08, 0.18), names(("scale", "nose")),
              MASSES, frozenset({"face"})),
     ]  # fmt: skip
-    if "near_eye_outer" in marks or "eye_outer_r" in marks:
+    features = tuple(key for key in marks if key in _MASK)
+    out += [
+        Kind("features big", grown_marks(features, None), (0.10, 0.25), names(("scale", "mask")),
+             MASSES, frozenset({"face", "eyes", "mouth", "cranium"})),
+        Kind("features aside", moved(features, (1.0, 0.0)), (0.05, 0.12),
+             names(("shift", "mask")), MASSES,
+             frozenset({"face", "eyes", "mouth", "cranium", "width"})),
+        Kind("eyes and brows high", moved(_EYE_BAND, (0.0, 1.0)), (0.04, 0.10),
+             names(("shift", "eye_band")), ENDS, frozenset({"eyes", "cranium", "face"})),
+        Kind("chin long", grown_marks(("chin", "chin_front"), _first(marks, "mouth", "mouth_mid")),
+             (0.20, 0.50), names(("scale", "chin"), ("shift", "chin"), ("scale", "mouth")), MASSES,
+             frozenset({"face"})),
+        Kind("ears low", moved(_EARS, (0.0, -1.0)), (0.06, 0.15), names(("shift", "ears")), ENDS,
+             frozenset({"ears", "width"})),
+    ]  # fmt: skip
+    eye = "eye" if "eye_front" in marks else "eyes"
+    out.append(
+        Kind("eyes high", moved(_EYES, (0.0, 1.0)), (0.04, 0.10), names(("shift", eye)),
+             ENDS, frozenset({"eyes"}))
+    )  # fmt: skip
+    if "mouth_corner_r" in marks or "near_mouth_corner" in marks:
+        corners = tuple(k for k in marks if k.startswith(("mouth_", "near_mouth", "far_mouth")))
         out.append(
-            Kind("eyes high", moved(_EYES, (0.0, 1.0)), (0.04, 0.10), names(("shift", "eyes")),
-                 ENDS, frozenset({"eyes"}))
+            Kind("mouth tilted", tilted(corners), (8.0, 16.0), names(("tilt", "lips")), ENDS,
+                 frozenset({"mouth"}))
         )  # fmt: skip
     if "eye_outer_r" in marks:
         eyes = each(
@@ -399,7 +445,25 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
         sides_of_face = tuple(
             f"{k}_{s}" for k in ("face_edge", "ear_top", "ear_base") for s in "rl"
         )
+        side = "rl"[int(rng.integers(2))]
+        one = tuple(f"{k}_{side}" for k in ("eye_inner", "eye_outer", "pupil"))
+        apart = each(
+            *(moved(tuple(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil")), (way, 0.0))
+              for s, way in (("r", -0.5), ("l", 0.5)))
+        )  # fmt: skip
+        outline = tuple(f"{k}_{s}" for k in ("face_edge", "ear_top", "ear_base", "neck")
+                        for s in "rl")  # fmt: skip
         out += [
+            Kind("eyes apart", apart, (0.06, 0.12), names(("widen", "eyes")), ENDS,
+                 frozenset({"eyes"})),
+            Kind("one eye low", moved(one, (0.0, -1.0)), (0.04, 0.09),
+                 names(("shift", f"eye_{side}")), ENDS, frozenset({"eyes"})),
+            Kind("outline wide", grown_marks(outline, None, across=True), (0.10, 0.2),
+                 names(("widen", "outline")), MASSES, frozenset({"width", "whole"})),
+            Kind("nose wide", grown_marks(("nostril_r", "nostril_l"), None, across=True),
+                 (0.25, 0.5), names(("widen", "nostrils")), ENDS, frozenset({"nose"})),
+            Kind("mouth wide", grown_marks(("mouth_corner_r", "mouth_corner_l"), None, across=True),
+                 (0.15, 0.35), names(("widen", "lips")), ENDS, frozenset({"mouth"})),
             Kind("both eyes wide", eyes, (0.25, 0.5), names(("scale", "eyes")), ENDS,
                  frozenset({"eyes"})),
             Kind("both ears long", ears, (0.2, 0.5), names(("scale", "ears")), ENDS,

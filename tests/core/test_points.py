@@ -76,7 +76,7 @@ def test_two_pictures_in_one_go_are_each_alone(view: str) -> None:
         marks = {
             m.key: Mark(*rng.uniform(0, 900, 2).tolist())
             for m in chosen.landmarks
-            if rng.uniform() <= share
+            if rng.uniform() <= share or m.key in chosen.axis  # which is of what both have
         }
         tables.append(picture_points(chosen, picture(marks))[1])
     for alone, both in zip(

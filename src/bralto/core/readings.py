@@ -216,7 +216,8 @@ def _doubts(
         by_drawn -= each * unit.by_drawing
         if unit.by_reference.any():
             by_seen += each * unit.by_reference  # through the unit
-    return np.sqrt(propagate(by_drawn, covs[1]) + propagate(by_seen, covs[0]))
+    u = np.sqrt(propagate(by_drawn, covs[1]) + propagate(by_seen, covs[0]))
+    return np.where(u < _NO_DOUBT, 0.0, u)
 
 
 def _percents(kinds: _Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:
@@ -331,6 +332,8 @@ def _lack(table: MeasureTable, i: int, spec: MeasureSpec, unit: object, whose: s
 
 
 _NAMED = frozenset({"over", "under"})
+_NO_DOUBT = 1e-12
+"""A doubt below this is that of a value that is fixed by construction, and rounding."""
 _NOTHING = 1e-9
 """A reference's value below this (heads) is no base for a percentage."""
 _ARTICLE = {

@@ -140,6 +140,8 @@ def list_corrections(
     def borne_out(one: _Held) -> _Held:
         while one.unborne:
             one = held((), [other.move for other in one.moves if other not in one.unborne])
+        if one.quiet:  # it stays in the fit, beside which the others were found
+            return hold(one.found, [other for other in one.moves if other not in one.quiet])
         return one
 
     first = held(())
@@ -182,8 +184,17 @@ class _Held:
 
     @property
     def unborne(self) -> list[Explained]:
-        """Those that no measure bears out; the whole is also borne out by all marks together where
-        it is beyond the tolerance."""
+        """Other moves that no measure bears out. The whole is also borne out by all marks together,
+        where it is beyond the tolerance."""
+        return [one for one in self._unsaid if not _aslant(one)]
+
+    @property
+    def quiet(self) -> list[Explained]:
+        """A whole that leans or is turned by too little to be told, and yet does."""
+        return [one for one in self._unsaid if _aslant(one)]
+
+    @property
+    def _unsaid(self) -> list[Explained]:
         return [
             one
             for one, check in zip(self.moves, self.checks, strict=True)
@@ -192,8 +203,9 @@ class _Held:
 
     def _slight(self, one: Explained) -> bool:
         """Whether the whole is leaned or turned by less than a hand can mend."""
-        turned = one.move.part is None and one.move.kind in {"lean", "turn"}
-        return turned and math.degrees(abs(float(one.parameter[0]))) < self.grade.degrees / 3.0
+        return (
+            _aslant(one) and math.degrees(abs(float(one.parameter[0]))) < self.grade.degrees / 3.0
+        )
 
     def _beyond(self, one: Explained) -> bool:
         """Whether the whole is leaned, turned or stretched by more than the grade allows."""
@@ -203,6 +215,10 @@ class _Held:
         if one.move.kind in {"lean", "turn"}:
             return math.degrees(size) > self.grade.degrees
         return 100.0 * size > self.grade.percent
+
+
+def _aslant(one: Explained) -> bool:
+    return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
 _WHOLE = ("scale", "turn", "lean", "stretch", "straighten")

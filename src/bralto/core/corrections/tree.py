@@ -111,6 +111,15 @@ class _Tree:
                 moved[rows] = carried
         return moved
 
+    def apart(self, limb: Limb) -> Floats:
+        """(n, n) array: what hangs from a limb moves as its own middle does and keeps its size."""
+        moved = self.following(limb)
+        for child in self.below(limb):
+            joint, rows = self.joint(child), self.own(child) + self.hanging(child)
+            if joint is not None:
+                moved[rows] = joint
+        return moved
+
     def rigid(self, limb: Limb) -> Floats:
         """(n, n) array: own marks and all that hangs from them move themselves."""
         moved = np.zeros((self.n, self.n))
@@ -154,14 +163,16 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
 
     out = []
     if limb.girdle:
-        out += [move("widen", follow, limb.own), move("tilt", follow, limb.own)]
+        wide = tree.apart(limb) @ about if limb.apart else follow
+        out += [move("widen", wide, limb.own), move("tilt", follow, limb.own)]
     else:
         if hanging:
             out.append(move("lengthen", follow, limb.own, limb.alone or limb.key))
-            out.append(move("swing", follow, limb.own))
+            if limb.turns:
+                out.append(move("swing", follow, limb.own))
         if limb.rigid and limb.sized:
             out.append(move("scale", rigid, limb.label))
-        if limb.rigid:
+        if limb.rigid and limb.turns:
             out.append(move("turn", rigid, limb.label))
         if limb.turns_as:
             out.append(move("turn", rigid, f"{limb.turns_as} on the neck", limb.turns_as))
@@ -247,7 +258,7 @@ def _straightened(tree: _Tree, single: dict[str, list[Move]]) -> list[Move]:
     """The pose stood straighter: its trunk alone, with the limbs that hang from the girdles as they
     are or turned with these, or with all limbs that do not reach out."""
     axis = tree.axis()
-    if axis is None:
+    if axis is None or tree.view.axis:  # a head has no pose: it is turned, or tilted
         return []
 
     def line(limb: Limb, stiff: bool) -> list[Turned]:

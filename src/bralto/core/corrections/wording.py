@@ -129,8 +129,7 @@ def _correction(
     if move.kind in {"scale", "lengthen", "widen"}:
         amount, u_heads = -theta * size, u * size
         by = None if mm is None else amount * mm
-        ways = ("wider", "narrower") if move.kind == "widen" else ("longer", "shorter")
-        words = f"Make {_named(move)} {_length(amount, by)} {_way(amount, ways)}"
+        words = _sized(view, move, amount, by)
         doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
         made = _made(found, amount, "head", by, u_heads, words, doubt, divider)
         return replace(made, factor=1.0 + theta)
@@ -142,6 +141,21 @@ def _correction(
     words = _turn(view, move, amount, p)
     doubt = f"± {_degrees(_wide(u_degrees))}" + ("" if by is None else f", {by:.0f} mm at the end")
     return _made(found, amount, "degree", by, u_degrees, words, doubt)
+
+
+def _sized(view: View, move: Move, amount: float, mm: float | None) -> str:
+    """A size, or two things that stand too far apart."""
+    limb = next(
+        (one for one in view.limbs if move.part in {one.key, one.alone, *one.pair[:1]}), None
+    )
+    length = _length(amount, mm)
+    if move.kind == "widen":
+        if limb is not None and limb.apart:
+            return f"Set the {limb.apart} {length} {_way(amount, ('further apart', 'nearer'))}"
+        return f"Make {_named(move)} {length} {_way(amount, ('wider', 'narrower'))}"
+    larger = limb is not None and limb.grows == "larger"
+    ways = ("larger", "smaller") if larger else ("longer", "shorter")
+    return f"Make {_named(move)} {length} {_way(amount, ways)}"
 
 
 def _size(move: Move, p: Floats) -> float:

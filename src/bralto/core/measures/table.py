@@ -11,6 +11,7 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.measures.kinds import APART, FORMULAS, Formula, together
 from bralto.core.measures.masses import ENOUGH
+from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
 from bralto.core.views.model import View
 
@@ -54,6 +55,7 @@ class _Plan:
         back: (m,) array, where each of the view's measures stands in the order of formulas.
         owner, first, second: of each pair of points that must lie apart, the measure that wants
             it and the two points; ``plumb`` and ``level`` say along which direction.
+        against_plumb: (m,) array, which are taken against plumb even of a head.
     """
 
     rows: Ints
@@ -64,6 +66,7 @@ class _Plan:
     second: Ints
     plumb: Bools
     level: Bools
+    against_plumb: Bools
 
 
 @lru_cache
@@ -88,7 +91,10 @@ def _plan(view: View) -> _Plan:
             at += 1
     columns = np.array([pair[:3] for pair in pairs], dtype=np.intp).reshape(-1, 3).T
     plumb, level = (np.array([pair[3] == way for pair in pairs]) for way in ("plumb", "level"))
-    return _Plan(rows, tuple(groups), back, columns[0], columns[1], columns[2], plumb, level)
+    upright = np.array([view.measures[i].against_plumb for i in order], dtype=np.bool_)
+    return _Plan(
+        rows, tuple(groups), back, columns[0], columns[1], columns[2], plumb, level, upright
+    )
 
 
 def measure_table(view: View, points: PointTable) -> MeasureTable:
@@ -98,9 +104,15 @@ def measure_table(view: View, points: PointTable) -> MeasureTable:
 
 def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTable]:
     """Evaluate every measure of the view on several pictures' points in one go."""
-    plan = _plan(view)
-    ok = np.array([_usable(plan, points) for points in pictures])
-    at = np.array([points.xy[plan.rows] for points in pictures])
+    plan, frames = _plan(view), own_frames(view, pictures)
+    places = [points.xy for points in pictures]
+    if frames is not None:
+        places = [frame.upright(xy) for frame, xy in zip(frames, places, strict=True)]
+    ok = np.array([_usable(plan, one, xy) for one, xy in zip(pictures, places, strict=True)])
+    at = np.array([xy[plan.rows] for xy in places])
+    if frames is not None:
+        plumb = np.array([points.xy[plan.rows[plan.against_plumb]] for points in pictures])
+        at[:, plan.against_plumb] = plumb
     at[~ok] = _APART
     values, gradients = np.empty(ok.shape), np.zeros(at.shape)
     for formula, width, first, last in plan.groups:
@@ -113,6 +125,9 @@ def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTa
     for i, points in enumerate(pictures):
         # Each point is a combination of marks: points that share one are accounted for so.
         over_marks = points.weights[plan.rows].transpose(0, 2, 1) @ gradients[i]
+        if frames is not None:
+            own = ~plan.against_plumb
+            over_marks[own] = _over_picture(frames[i], points, plan.rows[own], gradients[i][own])
         tables.append(
             MeasureTable(
                 values[i, plan.back],
@@ -124,10 +139,20 @@ def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTa
     return tables
 
 
-def _usable(plan: _Plan, points: PointTable) -> Bools:
-    """(m,) array: which measures have all their points, and none in one spot with another."""
+def _over_picture(frame: OwnFrame, points: PointTable, rows: Ints, gradients: Floats) -> Floats:
+    """(m, n, 2) gradients over the marks, of (m, k, 2) over points in the head's own frame."""
+    # What turns with the centre line is taken over the points, the rest over the marks.
+    back = gradients @ frame.turn
+    over_marks: Floats = points.weights[rows].transpose(0, 2, 1) @ back
+    by_turn = frame.by_turn(points.xy[rows], gradients)
+    return over_marks + by_turn[:, None, None] * frame.gradient
+
+
+def _usable(plan: _Plan, points: PointTable, xy: Floats) -> Bools:
+    """(m,) array: which measures have all their points, and none in one spot with another; ``xy``
+    as they are measured."""
     usable = np.asarray(points.present[plan.rows].all(axis=1))
-    usable[plan.owner[together(points.xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
+    usable[plan.owner[together(xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
     return usable
 
 

@@ -119,7 +119,8 @@ def unit_of_drawing(
                     f"{view.edges[0]} and {view.plumb}"
                 )
             ends = (scale.marks[0], scale.marks[1])
-        along_plumb = scale.school == "envelope"
+        # A tilted head is as high as it is long.
+        along_plumb = scale.school == "envelope" and not view.axis
         seen = _length(view, reference, ends, "the reference", along_plumb=along_plumb)
         drawn = _length(view, drawing, ends, "the drawing", along_plumb=along_plumb)
         if isinstance(seen, NotMeasurable):

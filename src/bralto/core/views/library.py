@@ -94,6 +94,8 @@ def parse_view(data: dict[str, Any]) -> View:
         size=data.get("size", "figure"),
         heads_scatter=data.get("heads_scatter", 0.0),
         facing=tuple(data.get("facing", ())),
+        axis=tuple(data.get("axis", ())),
+        axis_lean=data.get("axis_lean", 0.0),
     )
     _check(view)
     return view
@@ -139,6 +141,7 @@ def _measures(row: dict[str, Any]) -> list[MeasureSpec]:
             step=row["step"],
             telling=row.get("telling", True),
             posed=row.get("posed", True),
+            against_plumb=row.get("against_plumb", False),
         )
         for side, letter in sides.items()
     ]
@@ -246,6 +249,7 @@ def _limbs(row: dict[str, Any]) -> list[Limb]:
             span=all_sided("span", side),
             girdle=row.get("girdle", False),
             rigid=row.get("rigid", True),
+            turns=row.get("turns", True),
             sized=row.get("sized", True),
             slides=row.get("slides", False),
             work=row.get("work", "girdle" if row.get("girdle", False) else "limb"),
@@ -255,6 +259,8 @@ def _limbs(row: dict[str, Any]) -> list[Limb]:
             own_pair=tuple(row.get("own_pair", row.get("pair", ()))),
             socket=row.get("socket", ""),
             socket_marks=all_sided("socket_marks", side),
+            apart=row.get("apart", ""),
+            grows=row.get("grows", "longer"),
         )
         for side, letter in sides.items()
     ]
@@ -279,7 +285,7 @@ def _check(view: View) -> None:
     used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
     used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
     used += [("edges", key) for key in (*view.edges, view.plumb)]
-    used += [("facing", key) for key in view.facing]
+    used += [("facing", key) for key in view.facing] + [("axis", key) for key in view.axis]
     used += [
         (f"limb {x.key}", key)
         for x in view.limbs

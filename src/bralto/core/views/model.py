@@ -81,6 +81,7 @@ class Limb:
         span: the two marks whose distance is its width, or () where it has a length instead.
         girdle: turns and widens while what hangs from it keeps its direction.
         rigid: it may be drawn too large or turned as one with all that hangs from it.
+        turns: it may be turned by itself; a forehead or a chin is not.
         sized: it may be drawn too large as one; of an upper body that would say the head is small.
         slides: it may stand too far aside on what it hangs from.
         work: where it comes in the order of work, one of `WORK`.
@@ -90,6 +91,8 @@ class Limb:
             alone.
         socket: key of the joints by which it and its other side hang, where these may be set too
             high or low, or ''; ``socket_marks`` lie at them.
+        apart: of a girdle, what stands too far apart where it is too wide, or ''.
+        grows: what it is that is too large: ``longer`` or ``larger``.
     """
 
     key: str
@@ -102,6 +105,7 @@ class Limb:
     span: tuple[str, ...] = ()
     girdle: bool = False
     rigid: bool = True
+    turns: bool = True
     sized: bool = True
     slides: bool = False
     work: str = "limb"
@@ -111,6 +115,8 @@ class Limb:
     own_pair: tuple[str, ...] = ()
     socket: str = ""
     socket_marks: tuple[str, ...] = ()
+    apart: str = ""
+    grows: str = "longer"
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,6 +142,7 @@ class MeasureSpec:
         counted: what lengths are counted in, the view's unit.
         posed: for a tilt, whether the pose sets it; the slope of a foot from heel to toe is the
             body's own and says nothing of a straightened pose.
+        against_plumb: whether it is taken against plumb where the view has a centre line.
     """
 
     id: str
@@ -148,6 +155,7 @@ class MeasureSpec:
     telling: bool = True
     counted: str = "head"
     posed: bool = True
+    against_plumb: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -165,6 +173,9 @@ class View:
         plumb: the mark through which the plumb line hangs for offsets.
         edges: the points that bound the envelope from top to bottom.
         facing: of a view from the side, a mark behind and one before it; or ().
+        axis: marks of a head's centre line from the top down, along which and across which it is
+            measured; or () where plumb is.
+        axis_lean: degrees by which the foot of that line lies forward in an upright head.
         short: the short set in placing order; any one of an entry's alternatives will do.
         placing: every landmark's key in the order in which practitioners place them.
         stations: points that the ladder shows.
@@ -195,6 +206,8 @@ class View:
     size: str = "figure"
     heads_scatter: float = 0.0
     facing: tuple[str, ...] = ()
+    axis: tuple[str, ...] = ()
+    axis_lean: float = 0.0
 
     def grade(self, name: str) -> Grade:
         """The learner's grade of that name for what this view shows."""

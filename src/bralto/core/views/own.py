@@ -30,8 +30,12 @@ _KINDS = {
     "a text": (
         "key", "label", "how", "step", "short", "hint", "title", "own", "parent", "along", "at",
         "from", "to", "id", "lower", "upper", "skill", "work", "alone", "turns_as", "socket",
+        "apart", "grows",
     ),
-    "true or false": ("paired", "girdle", "rigid", "sized", "slides", "posed", "telling", "mass"),
+    "true or false": (
+        "paired", "girdle", "rigid", "turns", "sized", "slides", "posed", "telling", "mass",
+        "against_plumb",
+    ),
     "a number": ("nominal",),  # of files written before canons held all averages: read, not used
     "a list of texts": (
         "marks", "root", "span", "against", "line", "lowest", "mean", "support", "pair", "own_pair",
