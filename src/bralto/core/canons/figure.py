@@ -60,9 +60,16 @@ def canon_picture(view: View, canon: Canon) -> Picture:
 
 
 @lru_cache(maxsize=32)
-def canon_stations(view: View, canon: Canon) -> dict[str, float]:
-    """Heads below the crown of every point that the canon names, directly or as a fraction."""
-    said = canon.values(view.key)
+def canon_stations(
+    view: View, canon: Canon, given: tuple[tuple[str, float], ...] = ()
+) -> dict[str, float]:
+    """Heads below the crown of every point that the canon names, directly or as a fraction.
+
+    Args:
+        given: points of a picture with their heights in its own heads: thirds begin at a hairline
+            that no canon puts anywhere.
+    """
+    said, own = canon.values(view.key), dict(given)
     top, bottom = view.head
     down = {top: 0.0} | ({bottom: view.heads} if not _before(view) else {})
     for name, value in said.items():
@@ -75,6 +82,9 @@ def canon_stations(view: View, canon: Canon) -> dict[str, float]:
             if spec is None or spec.kind != "fraction" or spec.along == "level":
                 continue
             first, at, last = spec.points
+            for end in (first, last):
+                if end not in down and end in own:
+                    down[end] = own[end]
             if first in down and last in down:
                 down.setdefault(at, down[first] + value.middle * (down[last] - down[first]))
     return down

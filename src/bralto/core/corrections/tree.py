@@ -306,7 +306,7 @@ def _whole(tree: _Tree, whole_scale: bool) -> list[Move]:
     ends = (np.eye(n)[0], np.eye(n)[-1]) if top is None or bottom is None else (top, bottom)
     kinds = ("scale", "stretch", "lean", "turn") if whole_scale else ("stretch", "lean", "turn")
     ranks = {"scale": 0.0, "stretch": _RANK["stretch"], "lean": _RANK["lean"], "turn": 0.0}
+    label = "head" if tree.view.axis else "whole"
     return [
-        Move(kind, None, "whole", ranks[kind], "whole", 0, whole, np.ones(n), ends)
-        for kind in kinds
+        Move(kind, None, label, ranks[kind], "whole", 0, whole, np.ones(n), ends) for kind in kinds
     ]

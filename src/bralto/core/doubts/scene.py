@@ -8,6 +8,8 @@ from functools import cached_property
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.measures.own_frame import OwnFrame, own_frames
+from bralto.core.measures.points import point_table
 from bralto.core.pairing import Pair
 from bralto.core.study import Picture
 from bralto.core.tolerances import GRADES
@@ -19,6 +21,9 @@ _STANDING = 7.5
 """Heads of a whole figure, to tell how large a head may be where the marks of one are in doubt."""
 
 _ROUNDS = 4
+
+_TILTED = np.radians(45.0)
+"""A head that is turned further lies on its side, or stands on its crown."""
 
 _PLAUSIBLE = 2.5
 """A head may be so many times larger or smaller against its figure before it is not believed."""
@@ -60,9 +65,18 @@ class Scene:
 
     @staticmethod
     def of(view: View, seen: Picture, drawn: Picture, pair: Pair) -> Scene:
-        """From a pair's shared marks."""
+        """From a pair's shared marks; of a head the drawing's as though it were tilted as the
+        reference is, since a face tilted the other way looks like one in a mirror."""
         shared = pair.shared_only()
-        return Scene(view, seen, drawn, shared.seen.keys, shared.seen.xy, shared.drawn.xy)
+        p, q = shared.seen.xy, shared.drawn.xy
+        tables = [point_table(view, one, pair.common) for one in (shared.seen, shared.drawn)]
+        frames = own_frames(view, tables)
+        if frames is not None:
+            apart = frames[1].radians - frames[0].radians
+            apart = (apart + np.pi) % (2.0 * np.pi) - np.pi
+            if abs(apart) < _TILTED:
+                q = OwnFrame(apart, np.zeros_like(q)).upright(q)
+        return Scene(view, seen, drawn, shared.seen.keys, p, q)
 
     @cached_property
     def row(self) -> dict[str, int]:

@@ -167,7 +167,9 @@ def _figure(one: Reading, value: float | None) -> str:
         return f"{100.0 * value:.0f} %".replace("-", "−")
     if one.unit == "degree":
         # A line has no ends, and a joint's bend no side.
-        shown = fold_degrees(value) if one.spec.kind == "tilt" else value
+        # That of a head is said from plumb.
+        turned = value + 90.0 if one.spec.against_plumb else value
+        shown = fold_degrees(turned) if one.spec.kind == "tilt" else value
         shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
         return signed(shown, 0).removeprefix("+") + "°"
     return f"{value:.2f}".replace("-", "−")

@@ -98,6 +98,7 @@ class Bench(QWidget):
             self.rails,
             self.middle,
             (self.doubts, self.moves, self.off),
+            narrow_ladder=bool(study.view.axis),
         )
         self.looking: Looking = Looking(self.boards, self.ladder)
         self._offered = False

@@ -67,7 +67,8 @@ class TiltFan(QWidget):
         tokens, readings = self._tokens, self.shown()
         title = font(Size.TITLE, bold=True)
         note = font(Size.NOTE)
-        wide = text(painter, 0.0, 18.0, "Against level", title, tokens.colour("ink"))
+        across = "Across the centre line" if self._study.view.axis else "Against level"
+        wide = text(painter, 0.0, 18.0, across, title, tokens.colour("ink"))
         if not readings:
             words = "no line has both its ends yet"
             text(painter, 10.0 + wide, 18.0, words, note, tokens.colour("ink2"))

@@ -11,10 +11,13 @@ from bralto.core.session.passes import Progress
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.heading import Choice, Heading
+from bralto.ui.state.found_study import BANDS
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.tape import Segment
 
 __all__ = ["tape_of", "write_headings"]
+
+_BANDS = "bands:"
 
 _MIDDLE = {
     "sheet": "The sheet",
@@ -69,7 +72,20 @@ def write_headings(
     schools = tuple((key, f"fitted by {key}") for key in study.schools)
     school = study.study.scale.school
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
-    choice = Choice(f"fitted by {school}", schools, school, study.set_school)
+    options, current, take = schools, frozenset({school}), study.set_school
+    counted = f"in {study.view.unit}s"
+    if study.view.axis:
+        options += (("", ""), *((_BANDS + one, f"staff in {one}") for one in BANDS))
+        current |= {_BANDS + study.bands}
+        counted = "halves and thirds" if study.bands == "both" else f"in {study.bands}"
+
+    def choose(key: str) -> None:
+        if key.startswith(_BANDS):
+            study.band(key.removeprefix(_BANDS))
+        else:
+            take(key)
+
+    choice = Choice(f"fitted by {school}", options, current, choose)
     shown = study.current_pass
     if guessing:
         reference.say(title, "", menus[0])
@@ -83,7 +99,7 @@ def write_headings(
             choice if shown != "sheet" else "",
         )
     else:
-        middle.say("Heights", f"in {study.view.unit}s", choice)
+        middle.say("Heights", counted, choice)
     if shown == "sheet":
         drawing.say("Your paper", "drag margins and size", "")
     else:

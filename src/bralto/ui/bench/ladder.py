@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -28,7 +31,18 @@ TOP, BOTTOM = 24.0, 22.0
 
 _GAP = 17.0  # px that labels need
 _STAFF = 9.0
+_STANDING = 8.0
+"""Heads of a standing figure."""
+
+_BELOW_CHIN = 0.12
+"""Of a head, how much more is shown below the chin, heads."""
+
+_ACROSS = 0.92
+"""Share of a board's width that the marks of a part may take."""
+
 _DIM = 0.4
+_HALVES = (0.0, 0.5, 0.75, 0.875, 1.0)
+"""Crown, eyes, nose, mouth, chin of a face in halves."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,14 +104,32 @@ class Ladder(QWidget):
         known = [h for one in self._rungs for h in (one.reference, one.drawing) if h is not None]
         tallest = max(known, default=0.0)
         # Before anything is known: as many heads as such a picture usually holds.
-        usual = 8.0 if len(self._study.view.parts) > 6 else 1.0
+        view = self._study.view
+        usual = view.heads if view.size == "part" else _STANDING
         self._heads = tallest if tallest > 0.6 * usual else usual
+        if view.axis:
+            self._heads += _BELOW_CHIN
+        self._across = 0.0 if view.size == "figure" else self._reach()
+
+    def _reach(self) -> float:
+        """Heads between the outermost marks, of the wider of both pictures."""
+        reaches = []
+        for side in ("reference", "drawing"):
+            away = [
+                value
+                for one in self._study.assessment.readings
+                if one.spec.kind == "offset" and (value := getattr(one, side)) is not None
+            ]
+            reaches.append(max(away, default=0.0) - min(away, default=0.0))
+        return max(reaches)
 
     # Geometry
 
     def heads(self) -> float:
-        """Heads that the staffs span: the taller of the two figures, 8 before there is any."""
-        return self._heads
+        """Heads that the staffs span: the taller of the two figures, 8 before there is any; of a
+        part so many that no mark lies beside its board."""
+        room = _ACROSS * max(1, self._boards[0].width())
+        return max(self._heads, self._across * (self.height() - TOP - BOTTOM) / room)
 
     def px_per_head(self, height: float | None = None) -> float:
         """Scale of the staffs, widget px a head; or of staffs in a widget of another height."""
@@ -109,7 +141,7 @@ class Ladder(QWidget):
 
     def _staffs(self) -> tuple[float, float]:
         """Left edges of the two staffs; below 300 px the labels get most of the room."""
-        side = min(128.0, 0.36 * self.width())
+        side = min(128.0, (0.42 if self._study.view.axis else 0.36) * self.width())
         return side, self.width() - side - _STAFF
 
     # Painting
@@ -126,28 +158,59 @@ class Ladder(QWidget):
 
     def _reference_key(self) -> object:
         """What the staffs and the reference's labels depend on."""
-        seen = tuple((one.key, one.reference) for one in self._rungs)
-        return seen, self._heads, self._study.pointed, self._boards[0].viewport
+        seen = tuple((one.key, one.reference, one.drawing) for one in self._rungs)
+        span = self.heads(), self._study.bands
+        return seen, span, self._study.pointed, self._boards[0].viewport
 
     def _reference_side(self, painter: QPainter) -> None:
         left, right = self._staffs()
         for x in (left, right):
-            self._staff(painter, x)
+            self._staff(painter, x, reference=x == left)
         self._labels = {}
         self._side(painter, left, reference=True)
 
-    def _staff(self, painter: QPainter, x: float) -> None:
-        """Banded one band a head; half heads ticked where there are few."""
-        dark, light = self._tokens.colour("ink2"), self._tokens.colour("sheet")
+    def _staff(self, painter: QPainter, x: float, *, reference: bool) -> None:
+        """Banded one band a head, or where there are few a quarter of one; that of a face in its
+        own halves or thirds."""
+        bands = self._face_bands(reference=reference)
+        if bands:
+            wide = _STAFF / len(bands)
+            for i, edges in enumerate(bands):
+                self._banded(painter, QRectF(x + i * wide, 0.0, wide, 0.0), edges)
+            return
         heads, step = self.heads(), 1.0 if self.heads() > 2.0 else 0.25
+        edges = [min(i * step, heads) for i in range(math.ceil(heads / step - 1e-6) + 1)]
+        self._banded(painter, QRectF(x, 0.0, _STAFF, 0.0), edges)
+
+    def _banded(self, painter: QPainter, column: QRectF, edges: Sequence[float]) -> None:
+        """Dark and light by turns between heights, in heads."""
+        dark, light = self._tokens.colour("ink2"), self._tokens.colour("sheet")
         painter.setPen(QPen(dark, 1.0))
-        at, number = 0.0, 0
-        while at < heads - 1e-6:
-            end = min(at + step, heads)
+        for number, (top, bottom) in enumerate(pairwise(self.y_of(one) for one in edges)):
             painter.setBrush(dark if number % 2 == 0 else light)
-            top, bottom = self.y_of(at), self.y_of(end)
-            painter.drawRect(QRectF(x, top, _STAFF, bottom - top))
-            at, number = end, number + 1
+            painter.drawRect(QRectF(column.left(), top, column.width(), bottom - top))
+
+    def _face_bands(self, *, reference: bool) -> list[list[float]]:
+        """Edges of the halves from crown to chin (the lower half halved, and once more), and of the
+        thirds from hairline to chin, as that picture has its ends; whichever are wished for."""
+        if not self._study.view.axis:
+            return []
+        at = {
+            one.key: height
+            for one in self._rungs
+            if (height := one.reference if reference else one.drawing) is not None
+        }
+        crown, chin = (at.get(key) for key in self._study.view.edges)
+        if crown is None or chin is None:
+            return []
+        out, tall = [], chin - crown
+        if self._study.bands != "thirds":
+            out.append([crown + share * tall for share in _HALVES])
+        hairline = at.get("hairline")
+        if self._study.bands != "halves" and hairline is not None:
+            low = chin - hairline
+            out.append([crown, *(hairline + part * low / 3.0 for part in range(4))])
+        return out
 
     def _rung(self, painter: QPainter, one: Station, x0: float, x1: float) -> None:
         if one.reference is None:

@@ -17,6 +17,7 @@ __all__ = ["BenchLayout"]
 _MARGIN = 24
 _LOWER = 132  # height of rails and figures below the ladder, px
 _WITH_RAILS = frozenset({"plumb", "widths"})
+_NARROW = 260  # of the ladder where the boards want the width: a head is nearly as wide as high
 _FOLD_BELOW = 1100  # window width under which the list folds to a strip
 _ALONE = (None, 0, 2)  # columns of the board that has the room of both
 
@@ -32,9 +33,12 @@ class BenchLayout:
         rails: tuple[QWidget, QWidget],
         middle: Middle,
         lists: tuple[Doubts, Moves, OffList],
+        *,
+        narrow_ladder: bool = False,
     ) -> None:
         self._headings, self._upper, self._rails = headings, upper, rails
         self._middle, (self._doubts, self._moves, self._off) = middle, lists
+        self._narrow_ladder, self._wide = narrow_ladder, 0
         self._aside = QWidget(bench)
         self._alone: int | None = None
         self._grid = grid = QGridLayout(bench)
@@ -72,11 +76,18 @@ class BenchLayout:
         self._aside.setFixedWidth(FOLDED if folded else UNFOLDED)
         self._doubts.arrange()
         self._moves.arrange()
-        ladder = round(min(max(0.31 * size.width(), 200), 360))
-        for part in (self._upper[1], self._middle.below, self._middle.whole):
-            part.setFixedWidth(ladder)
-        self._grid.setColumnMinimumWidth(1, ladder)
+        self._wide = size.width()
+        self._share()
         self._grid.activate()
+
+    def _share(self) -> None:
+        """The middle's width."""
+        width = round(min(max(0.31 * self._wide, 200), 360))
+        if self._narrow_ladder and self._upper[1].isVisibleTo(self._upper[1].parentWidget()):
+            width = min(width, _NARROW)
+        for part in (self._upper[1], self._middle.below, self._middle.whole):
+            part.setFixedWidth(width)
+        self._grid.setColumnMinimumWidth(1, width)
 
     def turn_boards(self) -> None:
         """One board has the room of both, then the other, then they share it again."""
@@ -87,6 +98,7 @@ class BenchLayout:
         reference, ladder_, drawing = self._upper
         ladder, paper = middle.show_pass(key)
         ladder_.setVisible(ladder)
+        self._share()
         middle.below.setVisible(ladder)
         middle.whole.setVisible(not ladder)
         middle.right.setVisible(paper)

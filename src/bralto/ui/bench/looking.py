@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import QPointF
@@ -15,6 +16,10 @@ __all__ = ["Looking"]
 
 _ACROSS = 0.9
 """Share of a board's width that a figure may take."""
+
+
+_ALONG_ITSELF = frozenset({"heights", "widths"})
+"""Passes in which a head is read along its centre line; else it is shown as it was taken."""
 
 
 class Looking:
@@ -36,6 +41,8 @@ class Looking:
         self._moved_by_hand = False
         smaller = self._to_fit_across() if self._ladder.isHidden() else 1.0
         for board in self._boards:
+            tilt = self._study.tilt_deg(board.board) if self._stands_upright() else 0.0
+            board.viewport = replace(board.viewport, upright_deg=-tilt)
             board.viewport = board.viewport.fitted(board.size().toSizeF())
             picture = self._study.picture(board.board)
             head = head_px(self._study.assessment, picture, board.board)
@@ -48,6 +55,10 @@ class Looking:
             board.viewed.emit()
             board.update()
         self._ladder.update()
+
+    def _stands_upright(self) -> bool:
+        """Whether a tilted head is shown upright: where it is read along its own centre line."""
+        return bool(self._study.view.axis) and self._study.current_pass in _ALONG_ITSELF
 
     def _to_fit_across(self) -> float:
         """How much smaller both figures must be so that no mark lies beside its board; only where

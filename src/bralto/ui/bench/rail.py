@@ -21,6 +21,7 @@ __all__ = ["Rail"]
 _TAPE = 22.0
 _ROW = 19.0
 _DIM = 0.4
+_EYES = 5
 
 
 class Rail(QWidget):
@@ -59,7 +60,8 @@ class Rail(QWidget):
         self._spots = []
         plumb, scale = self._board.at(self._study.view.plumb), self._px_per_head()
         zero = plumb.x() if plumb else None
-        tape = self._layer.pixmap((zero, scale), lambda p: self._tape(p, zero, scale))
+        eye = self._eye()
+        tape = self._layer.pixmap((zero, scale, eye), lambda p: self._tape(p, zero, scale, eye))
         painter.drawPixmap(0, 0, tape)
         if plumb is None or scale is None:
             words = f"mark the {self._study.view.point_label(self._study.view.plumb)} for the rail"
@@ -71,15 +73,67 @@ class Rail(QWidget):
             text(painter, 2.0, _TAPE + 22.0, words, face, self._tokens.colour("ink2"))
         else:
             self._stems(painter, plumb.x(), scale)
+            if eye:
+                self._across(painter)
         painter.end()
 
-    def _tape(self, painter: QPainter, zero: float | None, scale: float | None) -> None:
+    def _across(self, painter: QPainter) -> None:
+        """How many eyes wide the face is."""
+        found = self._study.assessment.reading("ratio.face_eyes")
+        drawn = self._board.board == "drawing"
+        value = None if found is None else found.drawing if drawn else found.reference
+        if found is None or value is None:
+            return
+        role = self._tokens.verdict(found.verdict) if drawn else "ink"
+        face, words = font(Size.FINE, bold=True), f"eyes across the face: {value:.1f}"
+        at = float(self.width()) - 2.0
+        below = float(self.height()) - 4.0
+        text(painter, at, below, words, face, self._tokens.colour(role), Align.AlignRight)
+
+    def _eye(self) -> float | None:
+        """Width of an eye on this board, the mean of both, in heads; None where none is drawn."""
+        if not self._study.view.axis:
+            return None
+        side = "drawing" if self._board.board == "drawing" else "reference"
+        found = [self._study.assessment.reading(f"span.eye_{one}") for one in "rl"]
+        widths = [getattr(one, side) for one in found if one is not None]
+        return None if len(widths) < 2 or None in widths else 0.5 * sum(widths)
+
+    def _tape(
+        self, painter: QPainter, zero: float | None, scale: float | None, eye: float | None
+    ) -> None:
         tokens = self._tokens
         painter.fillRect(QRectF(0, 0, self.width(), _TAPE), tokens.colour("tape"))
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, _TAPE), QPointF(self.width(), _TAPE))
         if zero is None or scale is None:
             return
+        if eye:
+            self._eyes(painter, zero, eye * scale)
+        else:
+            self._heads(painter, zero, scale)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
+        painter.setBrush(tokens.colour("ink"))
+        painter.setPen(Qt.PenStyle.NoPen)
+        bob = [(-4, -1), (4, -1), (5, 8), (0, 18), (-5, 8)]
+        painter.drawPolygon(QPolygonF([QPointF(zero + x, y) for x, y in bob]))
+
+    def _eyes(self, painter: QPainter, zero: float, wide: float) -> None:
+        """Five eyes across, the middle one on the centre line, each as wide as this face's own."""
+        tokens, face = self._tokens, font(Size.FINE)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        painter.setPen(QPen(tokens.colour("ink2"), 1.0))
+        for i in range(_EYES + 1):
+            x = zero + (i - 0.5 * _EYES) * wide
+            painter.drawLine(QPointF(x, 0.0), QPointF(x, 14.0))
+            middle = x + 0.5 * wide
+            if i < _EYES and i != _EYES // 2 and 8.0 < middle < self.width() - 8.0:
+                colour = tokens.colour("ink2")
+                text(painter, middle, _TAPE - 4.0, str(i + 1), face, colour, Align.AlignHCenter)
+
+    def _heads(self, painter: QPainter, zero: float, scale: float) -> None:
+        """Heads from the plumb line."""
+        tokens = self._tokens
         # Tenths of a head where there is room for them, else halves.
         parts = 10 if scale / 10 >= 5.0 else 2
         if scale / parts < 3.0:
@@ -95,11 +149,6 @@ class Rail(QWidget):
                 number, face = str(abs(i // parts)), font(Size.FINE)
                 colour = tokens.colour("ink2")
                 text(painter, x, _TAPE - 2.0, number, face, colour, Align.AlignHCenter)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
-        painter.setBrush(tokens.colour("ink"))
-        painter.setPen(Qt.PenStyle.NoPen)
-        bob = [(-4, -1), (4, -1), (5, 8), (0, 18), (-5, 8)]
-        painter.drawPolygon(QPolygonF([QPointF(zero + x, y) for x, y in bob]))
 
     def _stems(self, painter: QPainter, zero: float, scale: float) -> None:
         readings = [

@@ -35,6 +35,7 @@ __all__ = ["Row", "Rows"]
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT = 24.0
 _CHOOSE = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space})
+_NARROW = 300.0
 _MORE = 18.0  # px for the line that says how many are below
 
 
@@ -174,7 +175,7 @@ class Rows(QWidget):
             colour = self._tokens.colour(role if i == 0 else "ink2")
             wide = text(painter, edge, baseline, shown, face, colour, Align.AlignRight)
             left = min(left, edge - wide)
-            edge -= max(wide + 14.0, 78.0)
+            edge -= max(wide + 14.0, 78.0 if self.width() > _NARROW else 52.0)
         return left
 
     def _row(self, painter: QPainter, area: QRectF, i: int) -> None:

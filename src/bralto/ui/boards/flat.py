@@ -68,7 +68,10 @@ def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
         looked = bare.transform().mapRect(QRectF(*picture.crop))
         found = replace(found, frame=(looked.x(), looked.y(), looked.width(), looked.height()))
     if before is not None:
-        found = replace(found, mirrored=before.mirrored, quarters=before.quarters)
+        found = replace(
+            found, mirrored=before.mirrored, quarters=before.quarters,
+            upright_deg=before.upright_deg,
+        )  # fmt: skip
     return found
 
 

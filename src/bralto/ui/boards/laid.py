@@ -73,6 +73,20 @@ def draw_forms(painter: QPainter, board: Board) -> None:
             painter.drawPath(path)
 
 
+def _heights(board: Board) -> tuple[tuple[str, float], ...]:
+    """The marks of a head below its crown, in its own heads; of a figure none are wanted."""
+    view, figure = board.study.view, board.study.figure(board.board)
+    if isinstance(figure, NotMeasurable) or not view.axis:
+        return ()
+    rows = {spec.id: row for row, spec in enumerate(view.measures)}
+    found = []
+    for key in view.axis:
+        row = rows.get(f"height.{key}")
+        if row is not None and figure.table.ok[row]:
+            found.append((key, float(figure.table.values[row]) / figure.head.value))
+    return tuple(found)
+
+
 def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
     """Level lines where an average has its stations, counted in this picture's own heads.
 
@@ -87,7 +101,7 @@ def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
     face = font(Size.FINE)
     pen = QPen(LIGHT.colour("ochre"), 1.2, Qt.PenStyle.DashLine)
     top = ends[0].y()
-    for name, value in canon_stations(view, canon).items():
+    for name, value in canon_stations(view, canon, _heights(board)).items():
         y = top + head * value
         veiled(painter, [QPointF(0.0, y), QPointF(float(board.width()), y)], pen)
         words = f"{view.point_label(name)} {value:.3g}"

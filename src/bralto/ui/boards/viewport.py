@@ -20,6 +20,7 @@ class Viewport:
     Attributes:
         width, height: the picture's size, image px.
         plumb_deg: counter-clockwise turn.
+        upright_deg: counter-clockwise turn beside it, by which a tilted head stands upright.
         zoom: board px an image px.
         shift: board px of the picture's middle.
         mirrored: left and right exchanged, as in a mirror.
@@ -38,6 +39,7 @@ class Viewport:
     quarters: int = 0
     flat: tuple[float, ...] | None = None
     frame: tuple[float, float, float, float] | None = None
+    upright_deg: float = 0.0
 
     @property
     def whole(self) -> QRectF:
@@ -53,7 +55,7 @@ class Viewport:
         made = QTransform()
         made.translate(self.shift.x(), self.shift.y())
         made.scale(-self.zoom if self.mirrored else self.zoom, self.zoom)
-        made.rotate(90.0 * self.quarters - self.plumb_deg)
+        made.rotate(90.0 * self.quarters - self.plumb_deg - self.upright_deg)
         middle = self.whole.center()
         made.translate(-middle.x(), -middle.y())
         if self.flat is None:

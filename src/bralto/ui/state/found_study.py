@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from PyQt6.QtCore import QObject
@@ -11,6 +12,7 @@ from bralto.core.canons.library import Canon, canons_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
+from bralto.core.measures.own_frame import own_frames
 from bralto.core.phrases import sentence
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -22,7 +24,10 @@ from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.kept_study import Change
 from bralto.ui.state.study_head import StudyHead
 
-__all__ = ["FoundStudy"]
+__all__ = ["BANDS", "FoundStudy"]
+
+BANDS = ("halves", "thirds", "both")
+"""How a face is divided."""
 
 Lines = tuple[tuple[SightLine, ...], tuple[Alignment, ...]]
 
@@ -37,6 +42,7 @@ class FoundStudy(StudyHead):
         self.shape: str | None = None
         self.forms_on = False
         self.canon: Canon | None = None
+        self.bands = BANDS[0]
         self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
         self._beside: tuple[tuple[Picture, Canon, Grade], tuple[Reading, ...]] | None = None
         self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
@@ -50,6 +56,20 @@ class FoundStudy(StudyHead):
         if kept is None or kept[0] is not picture:
             kept = self._figures[board] = (picture, figure_of(self.view, picture))
         return kept[1]
+
+    def tilt_deg(self, board: str) -> float:
+        """How far the head on a board is tilted, counter-clockwise; 0 where it is no head, or its
+        centre line is not marked."""
+        found = self.figure(board)
+        if isinstance(found, NotMeasurable):
+            return 0.0
+        frames = own_frames(self.view, [found.points])
+        return 0.0 if frames is None else math.degrees(frames[0].radians)
+
+    def band(self, bands: str) -> None:
+        """Divide a face in halves, in thirds or in both."""
+        self.bands = bands
+        self.changed.emit(Change.NOTES)
 
     def _found_in_reference(self) -> Lines:
         seen, grade = self.figure("reference"), self.grade

@@ -1,0 +1,140 @@
+"""A portrait on the bench: as large as the window allows, read along its own centre line."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from bench.bodies import bodies
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.canons.figure import canon_stations
+from bralto.core.canons.library import canon_named
+from bralto.core.study import Mark, Picture, State, Study
+from bralto.ui.bench.bench import Bench
+from bralto.ui.window import MainWindow
+
+SIZE = (900, 1200)
+
+
+def marks(view: str, tilt: float = 0.0, wide: float = 1.0) -> dict[str, Mark]:
+    """The model's head at 500 px, turned clockwise on the sheet, its outline wider."""
+    body = bodies(view)[0].marks
+    c, s = np.cos(np.radians(tilt)), np.sin(np.radians(tilt))
+    middle = np.mean(list(body.values()), axis=0)
+    out = {}
+    for key, at in body.items():
+        x, y = at - middle
+        x *= wide if key.startswith(("face_edge", "ear")) else 1.0
+        x, y = c * x + s * y, -s * x + c * y
+        out[key] = Mark(450.0 + 500.0 * x, 600.0 - 500.0 * y, spread=0.8)
+    return out
+
+
+def head_study(view: str, tilts: tuple[float, float] = (0.0, 0.0), wide: float = 1.0) -> Study:
+    seen = Picture("a.png", *SIZE, marks(view, tilts[0]), permission="rendered here")
+    drawn = Picture("b.png", *SIZE, marks(view, tilts[1], wide), permission="my own drawing")
+    return Study("A head", view, seen, (State("first", drawn),))
+
+
+@pytest.fixture
+def window(open_window: Opener, tmp_path: Path) -> MainWindow:
+    return open_window(tmp_path / "library")
+
+
+def opened(window: MainWindow, qtbot: QtBot, study: Study, key: str = "heights") -> Bench:
+    window.open_study(window.library.add(study, {}, "2026-11-01T10:00:00Z"))
+    settle(qtbot, window)
+    assert window.bench is not None
+    window.bench.study.enter_pass(key)
+    settle(qtbot, window)
+    return window.bench
+
+
+@pytest.mark.parametrize("view", ["head-front", "head-profile", "head-three-quarter"])
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (1920, 1200)])
+def test_a_head_is_as_large_as_the_window_allows(
+    window: MainWindow, qtbot: QtBot, view: str, size: tuple[int, int]
+) -> None:
+    window.resize(*size)
+    bench = opened(window, qtbot, head_study(view))
+    for board in bench.boards:
+        places = [board.at(key) for key in bench.study.picture(board.board).marks]
+        xs, ys = [at.x() for at in places], [at.y() for at in places]
+        assert min(xs) >= 0.0
+        assert max(xs) <= board.width()
+        assert min(ys) >= 0.0
+        assert max(ys) <= board.height()
+        # It fills the board, in width or in height.
+        assert max(np.ptp(xs) / board.width(), np.ptp(ys) / board.height()) > 0.7
+
+
+@pytest.mark.parametrize("tilts", [(14.0, -9.0), (-20.0, -20.0)])
+def test_a_tilted_head_stands_upright_where_it_is_read_along_itself(
+    window: MainWindow, qtbot: QtBot, tilts: tuple[float, float]
+) -> None:
+    bench = opened(window, qtbot, head_study("head-front", tilts))
+    for board in bench.boards:
+        crown, chin = board.at("crown"), board.at("chin")
+        assert crown.x() == pytest.approx(chin.x(), abs=1.0)
+        for key in ("crown", "chin", "nose_base"):
+            heads = bench.study.assessment.reading(f"height.{key}").reference
+            assert board.at(key).y() == pytest.approx(bench.ladder.y_of(heads), abs=1.5)
+    told = {one.spec.id for one in bench.study.assessment.off()}
+    assert told == ({"tilt.head"} if tilts[0] != tilts[1] else set())
+    moves = [(one.move, one.part) for one in bench.study.corrections]
+    assert moves == ([("turn", None)] if tilts[0] != tilts[1] else [])
+    if moves:
+        assert bench.study.corrections[0].words.startswith("Turn the head 23°")
+    # It may be the photo, too; but no mirror image, as which it would pass.
+    assert {one.kind for one in bench.study.assessment.doubts} <= {"tilted-photo"}
+    bench.study.enter_pass("tilts")  # as it was drawn
+    for board, tilt in zip(bench.boards, tilts, strict=True):
+        way = board.at("chin") - board.at("crown")
+        assert np.degrees(np.arctan2(-way.x(), way.y())) == pytest.approx(tilt, abs=0.5)
+
+
+def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    ladder, readings = bench.ladder, bench.study.assessment
+    hairline = readings.reading("height.hairline").reference
+    assert ladder._face_bands(reference=True) == [[0.0, 0.5, 0.75, 0.875, pytest.approx(1.0)]]
+    shots = [ladder.grab().toImage()]
+    for bands, edges in (("thirds", 5), ("both", 5)):
+        bench.study.band(bands)
+        found = ladder._face_bands(reference=True)[-1]
+        assert len(found) == edges
+        steps = np.diff(found[1:])
+        assert steps == pytest.approx(np.full(3, (1.0 - hairline) / 3.0))
+        shots.append(ladder.grab().toImage())
+    assert len(ladder._face_bands(reference=True)) == 2
+    assert shots[0] != shots[1] != shots[2]
+
+
+def test_the_rail_counts_in_this_face_s_own_eyes(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-front", wide=1.15), "widths")
+    for rail, side in zip(bench.rails, ("reference", "drawing"), strict=True):
+        reading = bench.study.assessment.reading
+        both = [getattr(reading(f"span.eye_{one}"), side) for one in "rl"]
+        assert rail._eye() == pytest.approx(sum(both) / 2.0)
+        rail.grab()
+    across = bench.study.assessment.reading("ratio.face_eyes")
+    assert across.drawing / across.reference == pytest.approx(1.15, abs=0.01)
+    assert ("widen", "face_sides") in [(one.move, one.part) for one in bench.study.corrections]
+
+
+def test_thirds_are_laid_over_a_face_from_its_own_hairline(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    canon, view = canon_named("face-thirds"), bench.study.view
+    bare = [board.grab().toImage() for board in bench.boards]
+    bench.study.hold_beside(canon)
+    assert all(b.grab().toImage() != was for b, was in zip(bench.boards, bare, strict=True))
+    stations = canon_stations(view, canon, (("hairline", 0.1),))
+    assert stations["brow_mid"] == pytest.approx(0.1 + 0.9 / 3.0)
+    assert stations["nose_base"] == pytest.approx(0.1 + 2.0 * 0.9 / 3.0)
+    assert stations["mouth_mid"] == pytest.approx(0.7 + 0.3 / 3.0)
+    assert set(canon_stations(view, canon)) == {"crown", "chin"}
