@@ -13,6 +13,8 @@ from tests.ui.conftest import Opener, settle
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.library import canon_named
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.views.diagrams import diagram_of
+from bralto.core.views.library import view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.window import MainWindow
 
@@ -138,3 +140,50 @@ def test_thirds_are_laid_over_a_face_from_its_own_hairline(
     assert stations["nose_base"] == pytest.approx(0.1 + 2.0 * 0.9 / 3.0)
     assert stations["mouth_mid"] == pytest.approx(0.7 + 0.3 / 3.0)
     assert set(canon_stations(view, canon)) == {"crown", "chin"}
+
+
+def test_what_makes_this_person_stands_in_edges_and_verdict(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = opened(window, qtbot, head_study("head-front", wide=1.2), "verdict")
+    for key, rows in (("verdict", bench.middle.gate), ("edges", bench.middle.below)):
+        bench.study.enter_pass(key)
+        settle(qtbot, window)
+        titles = [row.label for row in rows.rows if row.title]
+        assert "What makes this person" in titles
+    told = {row.label: row.detail for row in bench.middle.below.rows}
+    eyes = next(detail for label, detail in told.items() if label.startswith("large eyes"))
+    assert eyes.startswith("flattened")  # a wider face is nearer to five eyes
+
+
+@pytest.mark.parametrize("view", ["hand", "object", "leg", "arm", "torso-front"])
+def test_a_part_fills_its_boards_whichever_way_it_points(
+    window: MainWindow, qtbot: QtBot, view: str
+) -> None:
+    """The schematic of each view as its marks; a hand points up, so all lies above its wrist."""
+    diagram, chosen = diagram_of(view_named(view)), view_named(view)
+    assert diagram is not None
+    places = {}
+    for mark in chosen.landmarks:
+        own = mark.key in diagram.places
+        x, y = diagram.places[mark.key if own else mark.key[:-2]]
+        places[mark.key] = np.array([x if own or mark.key.endswith("_l") else -x, y])
+    xy = np.array(list(places.values()))
+    scale = 700.0 / float(np.ptp(xy, axis=0).max())
+    there = {
+        key: Mark(*(np.array([450.0, 600.0]) + scale * (at - xy.mean(axis=0))).tolist())
+        for key, at in places.items()
+    }
+    picture = Picture("a.png", *SIZE, there, permission="rendered here")
+    bench = opened(window, qtbot, Study("A part", view, picture, (State("first", picture),)))
+    for board in bench.boards:
+        at = [board.at(key) for key in there]
+        xs, ys = [one.x() for one in at], [one.y() for one in at]
+        assert min(xs) >= -1.0
+        assert max(xs) <= board.width() + 1.0
+        assert min(ys) >= 0.0
+        assert max(ys) <= board.height()
+        assert max(np.ptp(xs) / board.width(), np.ptp(ys) / board.height()) > 0.6
+    for one in bench.ladder._rungs:
+        if one.reference is not None:
+            assert 0.0 <= bench.ladder.y_of(one.reference) <= bench.ladder.height()

@@ -17,7 +17,8 @@ from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.cross_lines import read_cross_lines
 from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
-from bralto.core.discover.life import life_of_pose
+from bralto.core.discover.life import Life, life_of_pose
+from bralto.core.discover.likeness import likeness, likeness_words
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
@@ -98,6 +99,7 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
                 drawn if isinstance(drawn, NotMeasurable) else read_balance(drawn, grade)
             ),
         },
+        "likeness": _likeness(seen, drawn, study.grade),
         "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
         # Of a model it is known, not guessed.
         "foreshortened": []
@@ -116,6 +118,35 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
         if isinstance(drawn, NotMeasurable)
         else [_plain(one) for one in compare_forms(seen, drawn)],
     }
+
+
+def _likeness(seen: Figure, drawn: Figure | NotMeasurable, grade: str) -> dict[str, Any]:
+    """What makes this person, of a head."""
+    found = likeness(seen.view, seen, drawn, seen.view.grade(grade).percent)
+    if isinstance(found, NotMeasurable):
+        return {"reason": found.reason}
+    return {
+        "departures": [asdict(one) for one in found.departures],
+        "slope": _plain(found.slope),
+    }
+
+
+def _likeness_lines(found: dict[str, Any]) -> list[str]:
+    if "reason" in found:
+        return []
+    lines = ["What makes this person, the largest first:"]
+    for row in found["departures"]:
+        kept = f", {row['kept']}" if row["kept"] else ""
+        lines.append(
+            f"  {row['words']}: {row['seen']:.2f} where the average is {row['average']:.2f} "
+            f"({signed(row['size'], 0)} % ± {COVERAGE * row['u']:.0f}){kept}"
+        )
+    if not found["departures"]:
+        lines.append("  nothing that stands out: this sitter is near the average")
+    slope = found["slope"]
+    if "slope" in slope:
+        lines.append(likeness_words(Life(**slope)))
+    return lines
 
 
 def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
@@ -195,6 +226,7 @@ def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
                 f"{'right' if x > 0 else 'left'} and {abs(y):.1f} heads "
                 f"{'above' if y > 0 else 'below'} the plumb mark, within {row['spread']:.2f} head."
             )
+    lines += _likeness_lines(found["likeness"])
     off = [row for row in found["forms"] if max(abs(row["length"]), abs(row["width"])) > _FORM]
     off.sort(key=lambda row: -max(abs(row["length"]), abs(row["width"])))
     return lines + [

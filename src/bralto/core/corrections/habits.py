@@ -108,6 +108,8 @@ def _straightened(
     seen, drawn = figures
     if isinstance(seen, NotMeasurable) or isinstance(drawn, NotMeasurable):
         return []
+    if isinstance(seen, NotMeasurable) or seen.view.axis:
+        return []  # a head has no pose
     life = life_of_pose(seen, drawn)
     if isinstance(life, Life) and life.slope + COVERAGE * life.u < _LIVELY:
         words = f"The pose was straightened: tilts at {100.0 * life.slope:.0f} % of what is seen"

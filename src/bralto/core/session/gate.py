@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bralto.core.assessment import Assessment
+from bralto.core.phrases import spread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
@@ -74,6 +75,6 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
     miss = assessment.short_miss
     if not isinstance(miss, NotMeasurable):
         unit = assessment.view.unit
-        words = f"Typical miss {miss.value:.2f} ± {COVERAGE * miss.u:.2f} {unit}"
-        out.append(Finding(words, None, f"marks alone would give {miss.limit:.2f}"))
+        words = f"Typical miss {miss.value:.2f} ± {spread(COVERAGE * miss.u, 2)} {unit}"
+        out.append(Finding(words, None, f"marks alone would give {spread(miss.limit, 2)}"))
     return tuple(out)

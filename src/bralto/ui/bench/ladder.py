@@ -102,14 +102,17 @@ class Ladder(QWidget):
         """Take rungs and their extent from the study once a change, not once a label."""
         self._rungs = stations(self._study)
         known = [h for one in self._rungs for h in (one.reference, one.drawing) if h is not None]
-        tallest = max(known, default=0.0)
         # Before anything is known: as many heads as such a picture usually holds.
         view = self._study.view
-        usual = view.heads if view.size == "part" else _STANDING
+        standing = view.size == "figure" and view.unit == "head"
+        usual = _STANDING if standing else view.heads
+        # A hand may point up: what is counted from is its lower end then.
+        self._top = 0.0 if standing else min([0.0, *known])
+        tallest = max(known, default=0.0) - self._top
         self._heads = tallest if tallest > 0.6 * usual else usual
         if view.axis:
             self._heads += _BELOW_CHIN
-        self._across = 0.0 if view.size == "figure" else self._reach()
+        self._across = 0.0 if standing else self._reach()
 
     def _reach(self) -> float:
         """Heads between the outermost marks, of the wider of both pictures."""
@@ -137,7 +140,7 @@ class Ladder(QWidget):
 
     def y_of(self, heads: float) -> float:
         """Widget px of a height below the crown."""
-        return TOP + heads * self.px_per_head()
+        return TOP + (heads - self._top) * self.px_per_head()
 
     def _staffs(self) -> tuple[float, float]:
         """Left edges of the two staffs; below 300 px the labels get most of the room."""
@@ -159,7 +162,7 @@ class Ladder(QWidget):
     def _reference_key(self) -> object:
         """What the staffs and the reference's labels depend on."""
         seen = tuple((one.key, one.reference, one.drawing) for one in self._rungs)
-        span = self.heads(), self._study.bands
+        span = self._top, self.heads(), self._study.bands
         return seen, span, self._study.pointed, self._boards[0].viewport
 
     def _reference_side(self, painter: QPainter) -> None:
@@ -179,7 +182,9 @@ class Ladder(QWidget):
                 self._banded(painter, QRectF(x + i * wide, 0.0, wide, 0.0), edges)
             return
         heads, step = self.heads(), 1.0 if self.heads() > 2.0 else 0.25
-        edges = [min(i * step, heads) for i in range(math.ceil(heads / step - 1e-6) + 1)]
+        edges = [
+            self._top + min(i * step, heads) for i in range(math.ceil(heads / step - 1e-6) + 1)
+        ]
         self._banded(painter, QRectF(x, 0.0, _STAFF, 0.0), edges)
 
     def _banded(self, painter: QPainter, column: QRectF, edges: Sequence[float]) -> None:
@@ -287,7 +292,7 @@ class Ladder(QWidget):
         size = Size.NOTE if self.width() > 330 else Size.FINE
         plain, bold = font(size), font(size, bold=True)
         if reference:
-            figure = f"{heads:.2f}"
+            figure = _figure(heads)
             taken = text(
                 painter,
                 inner - 12.0,
@@ -321,7 +326,7 @@ class Ladder(QWidget):
         words = error_text(reading, uncertainty=False, unit=False)
         face = bold if reading.verdict in {"over", "under"} else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
-        figure = f"{heads:.2f}"
+        figure = _figure(heads)
         if outer - start > 13.0 + text_width("+0.00 0.00", bold) + 14.0:
             at = outer - 12.0
             text(painter, at, baseline, figure, plain, tokens.colour("ink2"), Align.AlignRight)
@@ -337,6 +342,10 @@ class Ladder(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         self._study.point_at(None)
+
+
+def _figure(heads: float) -> str:
+    return f"{heads:.2f}".replace("-", "−")
 
 
 def heads_tall(study: OpenStudy, board: str) -> str:

@@ -7,7 +7,7 @@ from functools import partial
 
 from PyQt6.QtCore import QPointF
 
-from bralto.ui.bench.ladder import TOP, Ladder
+from bralto.ui.bench.ladder import Ladder
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
@@ -51,7 +51,9 @@ class Looking:
                 zoom = smaller * self._ladder.px_per_head(self._boards[0].height()) / head
                 image_crown = board.viewport.to_image(crown)
                 middle = self._middle(board, zoom)
-                board.viewport = board.viewport.aligned(image_crown, QPointF(middle, TOP), zoom)
+                board.viewport = board.viewport.aligned(
+                    image_crown, QPointF(middle, self._ladder.y_of(0.0)), zoom
+                )
             board.viewed.emit()
             board.update()
         self._ladder.update()

@@ -161,7 +161,7 @@ class OffList(QWidget):
         text(painter, x, top + 76.0, f"{self._study.view.unit}s", note, tokens.colour("ink2"))
         doubt = f"± {spread(COVERAGE * tracked.u, 2)}"
         text(painter, x, top + 95.0, doubt, font(Size.NOTE, bold=True), tokens.colour("ink"))
-        limit = f"marks alone would give {tracked.limit:.2f}"
+        limit = f"marks alone would give {spread(tracked.limit, 2)}"
         if not isinstance(miss, NotMeasurable) and miss.marks > tracked.marks:
             limit = f"all {miss.marks} marks {miss.value:.2f} · " + limit.replace("would give", "")
         words = elided(limit, note, self.width())

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.corrections.habits import typical_faults
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.crossing import crossings, worst_of
+from bralto.core.discover.likeness import likeness, likeness_words
 from bralto.core.discover.lines import SightLine, held_against
 from bralto.core.discover.points import Figure
 from bralto.core.measures.shapes import ShapeReading
@@ -47,7 +49,12 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     beside = _beside_canon(study)
     if beside:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
-    return tuple(beside) + tuple(_fact_row(one) for one in facts)
+    person = _person(study) if study.current_pass == "edges" else []
+    return (*beside, *_facts(facts), *person)
+
+
+def _facts(facts: Sequence[Fact]) -> tuple[Row, ...]:
+    return tuple(_fact_row(one) for one in facts)
 
 
 def _fact_row(one: Fact) -> Row:
@@ -73,6 +80,38 @@ def _beside_canon(study: OpenStudy) -> list[Row]:
         return []
     title = Row("", "This model", canon.title, ("seen", "average"), title=True)
     return [title, *(_fact_row(one) for one in facts)]
+
+
+def _person(study: OpenStudy) -> list[Row]:
+    """What makes this person: how the sitter departs from the average, and what became of it."""
+    seen = study.figure("reference")
+    if not study.view.axis or isinstance(seen, NotMeasurable):
+        return []
+    found = likeness(study.view, seen, study.figure("drawing"), study.grade.percent)
+    if isinstance(found, NotMeasurable):
+        return []
+    title = Row("", "What makes this person", right=("seen", "average"), title=True)
+    rows = [title]
+    for one in found.departures[:_MOST_TOLD]:
+        spec = study.view.measure(one.measure)
+        points = () if spec is None else spec.points
+        glyph = {"kept": "within", "flattened": "under", "overdone": "over"}.get(one.kept, "")
+        glyph = glyph or ("cannot tell" if one.kept else "")
+        detail = one.kept and f"{one.kept}: drawn {one.drawn:.2f}"
+        rows.append(
+            Row(
+                "", one.words, detail, (f"{one.seen:.2f}", f"{one.average:.2f}"), glyph,
+                "right" if one.kept == "overdone" else "left", LIGHT.verdict(glyph), points=points,
+            )
+        )  # fmt: skip
+    if len(rows) == 1:
+        rows.append(Row("", "Near the average in all that was asked"))
+    if not isinstance(found.slope, NotMeasurable) and len(rows) > 2:
+        rows.append(Row("", "All together", likeness_words(found.slope)))
+    return rows
+
+
+_MOST_TOLD = 5
 
 
 def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:
@@ -192,7 +231,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     for one in findings(study.assessment, study.progress()):
         glyph = {True: "yes", False: "no", None: ""}[one.good]
         rows.append(Row("", one.words, one.detail, glyph=glyph))
-    rows += _faults(study) + _meant(study) + _put_right(study)
+    rows += _person(study) + _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
     given = study.notes.answers.get(study.state_name, {})
     for key, question, why in CHECKS:
