@@ -325,7 +325,7 @@ def test_studies_go_out_of_the_library_and_in_again(
 def test_the_library_is_looked_through_backed_up_and_put_back(
     own_library: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    assert typed(capsys, "library", "check") == (0, "15 studies, all sound\n", "")
+    assert typed(capsys, "library", "check") == (0, "19 studies, all sound\n", "")
     status, made, _ = typed(capsys, "library", "backup")
     assert (status, Path(made.split()[0]).is_file()) == (0, True)
     with Library.open(own_library) as library:

@@ -179,7 +179,7 @@ def test_tags_are_given_found_and_taken_away(
     assert titles(shelf)
     assert all("Oar" in title for title in titles(shelf))
     qtbot.keyClick(shelf.finder, Qt.Key.Key_Escape)
-    assert len(titles(shelf)) == 15
+    assert len(titles(shelf)) == 19
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert shelf.state.entries[1].tags == ("hands", "quick ones")
 
@@ -194,7 +194,7 @@ def test_a_hidden_study_is_out_of_sight_and_still_on_record(
     assert titles(shelf) == [name]
     window.go("Record")
     settle(qtbot, window)
-    assert window.prompt_line.prompt.lead == "15 studies on record:"
+    assert window.prompt_line.prompt.lead == "19 studies on record:"
     window.go("Shelf")
     choose(shelf, qtbot, 0)
     key(window, qtbot, Qt.Key.Key_H, CTRL)

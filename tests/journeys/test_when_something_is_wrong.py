@@ -256,7 +256,7 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     assert window.care.going_to == tmp_path / "bralto-library"
     assert not demo_copy.exists()
     with Library.open(window.care.going_to) as kept:
-        assert kept.count() == 15
+        assert kept.count() == 19
         there = kept.find(study.id)
         assert there.grade == "exacting"
         assert there.states[-1].picture.marks["crown"].x == crown.x + 3.0

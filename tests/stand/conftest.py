@@ -1,4 +1,4 @@
-"""The demo course, made once: fifteen studies take a while to draw."""
+"""The demo course, made once: nineteen studies take a while to draw."""
 
 from __future__ import annotations
 

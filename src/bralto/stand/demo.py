@@ -65,10 +65,18 @@ _PHOTOGRAPHED = len(_COURSE) - 3
 
 
 def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
-    """Fifteen studies over ten weeks, oldest first; the last three are marked in full."""
-    for number in range(len(_COURSE)):
-        study = _study(number, seed)
-        yield _on_the_table(study, number, seed) if number == _PHOTOGRAPHED else study
+    """Fifteen studies of the figure and four heads over ten weeks, oldest first; the last three are
+    marked in full."""
+    # The ray caster takes half a second to load.
+    from bralto.stand.demo_heads import HEADS, head_study
+
+    heads = list(range(len(HEADS)))
+    for number, (days, _, _) in enumerate(_COURSE):
+        while heads and HEADS[heads[0]].days < days:
+            study, pictures, _ = head_study(heads.pop(0), _FIRST_EVENING, seed)
+            yield DemoStudy(study, pictures)
+        figure = _study(number, seed)
+        yield _on_the_table(figure, number, seed) if number == _PHOTOGRAPHED else figure
 
 
 def worked_example(seed: int = 1) -> DemoStudy:

@@ -22,7 +22,7 @@ from bralto.stand.model.seen import Seen, look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
 
-__all__ = ["Page", "PageDrawing", "drawn_by"]
+__all__ = ["Hand", "Lines", "Page", "PageDrawing", "drawn_by", "pencilled"]
 
 _CELL = 0.055
 _OVER = 2  # lines are found at twice the size
@@ -59,7 +59,18 @@ class PageDrawing:
     head_px: float
 
 
-class _Hand:
+@dataclass(frozen=True, slots=True, eq=False)
+class Lines:
+    """Where a learner sees a line: where a form falls back by so many heads, or where two
+    neighbouring places face each other's way by less than this cosine; and lines that are drawn
+    besides, (n, 2) px on the sheet."""
+
+    falls_back: float = 0.05
+    creases: float = 0.75
+    drawn: tuple[Floats, ...] = ()
+
+
+class Hand:
     """From the camera's picture to the sheet and back: placing, widths, lean, wandering."""
 
     def __init__(self, view: View3D, seen: Floats, habits: Habits, page: Page, seed: int) -> None:
@@ -118,11 +129,11 @@ def drawn_by(
     caster = Caster(figure.mesh(_CELL))
     places = _places(figure, marked, view)
     outline = view.project(caster.mesh.points[::5].astype(float))
-    hand = _Hand(view, outline, habits, page, seed)
+    hand = Hand(view, outline, habits, page, seed)
     marks = dict(
         zip(places, hand.to_sheet(view.project(np.array(list(places.values())))), strict=True)
     )
-    image = _pencilled(caster, view, hand, outline, setting.look, page, marks, seed)
+    image = pencilled(caster, view, hand, outline, setting.look, page, marks, seed)
     return PageDrawing(image, marks, hand.head_px)
 
 
@@ -132,10 +143,16 @@ def _places(figure: Resized, marked: View, view: View3D) -> dict[str, Floats]:
     return {one.key: figure.world(one.part, one.at) for one in found}
 
 
-def _pencilled(
-    caster: Caster, view: View3D, hand: _Hand, outline: Floats, look: Look, page: Page,
-    marks: dict[str, Floats], seed: int,
+def pencilled(
+    caster: Caster, view: View3D, hand: Hand, outline: Floats, look: Look, page: Page,
+    marks: dict[str, Floats], seed: int, lines: Lines = Lines(),
 ) -> Image.Image:  # fmt: skip
+    """The sheet with what a caster sees, drawn by a hand.
+
+    Args:
+        outline: (n, 2) px of the camera's picture that bound what is drawn.
+        marks: px on the sheet, for the lines of construction.
+    """
     rng = np.random.default_rng([seed, 1])
     width, height = page.size
     # Only what the figure covers is looked at; the rest of the sheet stays bare.
@@ -145,24 +162,28 @@ def _pencilled(
     x = left + (np.arange((right - left) * _OVER) + 0.5) / _OVER
     y = top + (np.arange((bottom - top) * _OVER) + 0.5) / _OVER
     seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32))
-    ink = _ink(seen, (len(y), len(x)), key_light(look, view), hand, rng)
+    ink = _ink(seen, (len(y), len(x)), key_light(look, view), hand, lines, rng)
     small = cv2.resize(ink, (right - left, bottom - top), interpolation=cv2.INTER_AREA)
     whole = np.zeros((height, width), np.float32)
     whole[top:bottom, left:right] = small
     layer = Image.fromarray((255.0 * (1.0 - whole)).astype(np.uint8))
     _construct(layer, marks, hand, rng)
+    for line in lines.drawn:
+        wobble = rng.normal(0.0, 0.003 * hand.head_px, (3, 2))
+        stroke(ImageDraw.Draw(layer), line, 70, max(1.0, 0.012 * hand.head_px), wobble)
     return on_paper(layer, rng)
 
 
 def _ink(
-    seen: Seen, shape: tuple[int, int], way: Floats, hand: _Hand, rng: np.random.Generator
-) -> Pixels:
+    seen: Seen, shape: tuple[int, int], way: Floats, hand: Hand, lines: Lines,
+    rng: np.random.Generator,
+) -> Pixels:  # fmt: skip
     """(h, w) how dark: lines, lines restated, hatching away from the light."""
     depth = seen.over(seen.depth, 1e3).reshape(shape)
     normals = seen.over(seen.normals, 0.0).reshape(*shape, 3)
     wood = depth < 1e3
     weight = max(1.0, 0.015 * hand.head_px * _OVER)
-    edges = _edges(depth, normals, wood)
+    edges = _edges(depth, normals, wood, lines)
     line: Pixels = cv2.GaussianBlur(edges, (0, 0), 0.45 * weight) * (1.15 * weight)
     ink = np.clip(line, 0.0, 0.92)
     ink = np.maximum(ink, 0.45 * np.clip(_restated(line, hand, rng), 0.0, 1.0))
@@ -170,14 +191,14 @@ def _ink(
     return dark
 
 
-def _edges(depth: Pixels, normals: Pixels, wood: Pixels) -> Pixels:
+def _edges(depth: Pixels, normals: Pixels, wood: Pixels, lines: Lines) -> Pixels:
     """(h, w) 1 where what is seen falls back, less where a form creases."""
     line = np.zeros(depth.shape, np.float32)
     for axis in (0, 1):
         n = depth.shape[axis]
-        jump = np.abs(np.diff(depth, axis=axis)) > 0.05
+        jump = np.abs(np.diff(depth, axis=axis)) > lines.falls_back
         both = wood.take(range(1, n), axis) & wood.take(range(n - 1), axis)
-        crease = both & (_dots(normals, axis) < 0.75)
+        crease = both & (_dots(normals, axis) < lines.creases)
         found = np.where(jump, 1.0, 0.6 * crease).astype(np.float32)
         pad = [(0, 0), (0, 0)]
         pad[axis] = (0, 1)
@@ -192,7 +213,7 @@ def _dots(normals: Pixels, axis: int) -> Pixels:
     return dots
 
 
-def _restated(line: Pixels, hand: _Hand, rng: np.random.Generator) -> Pixels:
+def _restated(line: Pixels, hand: Hand, rng: np.random.Generator) -> Pixels:
     """The lines a second time, a little beside the first."""
     height, width = line.shape
     coarse = rng.normal(0.0, 0.010 * hand.head_px * _OVER, (2, 14, 10)).astype(np.float32)
@@ -203,7 +224,7 @@ def _restated(line: Pixels, hand: _Hand, rng: np.random.Generator) -> Pixels:
 
 
 def _hatching(
-    normals: Pixels, wood: Pixels, way: Floats, hand: _Hand, rng: np.random.Generator
+    normals: Pixels, wood: Pixels, way: Floats, hand: Hand, rng: np.random.Generator
 ) -> Pixels:
     """Parallel strokes where the form turns from the light."""
     height, width = wood.shape
@@ -223,7 +244,7 @@ def _hatching(
 
 
 def _construct(
-    layer: Image.Image, marks: dict[str, Floats], hand: _Hand, rng: np.random.Generator
+    layer: Image.Image, marks: dict[str, Floats], hand: Hand, rng: np.random.Generator
 ) -> None:
     """Faint lines of the beginning: plumb, heads down it, the tilts of shoulders and hips."""
     draw, head = ImageDraw.Draw(layer), hand.head_px

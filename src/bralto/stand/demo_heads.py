@@ -1,0 +1,125 @@
+"""The demo's heads: four evenings with the bust, by the same learner, whose habits wear off."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+from PIL import Image
+
+from bralto.core.figure.builds import build_named
+from bralto.core.figure.camera import Camera
+from bralto.core.figure.setting import set_up
+from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.views.library import view_named
+from bralto.stand.model.answer import answer_key
+from bralto.stand.model.example import KNOWN
+from bralto.stand.model.habits import Habits
+from bralto.stand.model.pencil_view import Page
+from bralto.stand.model.picture import render
+from bralto.stand.model.portrait import HeadHabits, portrait_by
+from bralto.stand.model.stage import Stage
+from bralto.stand.model.study import RENDERED
+
+__all__ = ["HEADS", "head_study"]
+
+
+@dataclass(frozen=True, slots=True)
+class _Evening:
+    """Days after the first evening, what was drawn from where, and how far habits had worn off."""
+
+    days: int
+    title: str
+    view: str
+    around_deg: float
+    tilt_deg: float
+    build: str
+    habits: HeadHabits
+
+
+_HAND = Habits(wobble=0.003)
+
+HEADS: tuple[_Evening, ...] = (
+    _Evening(
+        24, "Net mender's head, first try", "head-front", 0.0, 0.0, "seven-and-a-half",
+        HeadHabits(eyes_high=0.06, face_wide=1.12, mouth_deg=5.0, hand=_HAND),
+    ),
+    _Evening(
+        38, "Bell ringer's head, first try", "head-three-quarter", 40.0, 0.0, "slender",
+        HeadHabits(eyes_high=0.05, features=1.12, ears_low=0.06, hand=_HAND),
+    ),
+    _Evening(
+        49, "Oar bearer's head, first try", "head-profile", 88.0, 0.0, "broad",
+        HeadHabits(eyes_high=0.045, ears_low=0.05, hand=_HAND),
+    ),
+    _Evening(
+        63, "Net mender's head, second try", "head-front", 0.0, 9.0, "seven-and-a-half",
+        HeadHabits(eyes_high=0.03, face_wide=1.05, mask_aside=0.03, upright=0.5, hand=_HAND),
+    ),
+)  # fmt: skip
+"""Evenings between those of the figure (`demo.demo_studies`)."""
+
+_SIZE = (480, 640)
+_CELL = 0.09
+_PAGE = Page(px_mm=4 / 3, fill=0.72)
+
+
+def head_study(
+    number: int, first: datetime, seed: int
+) -> tuple[Study, dict[str, Image.Image], datetime]:
+    """One of `HEADS` with its pictures, which the study names by `file`, and when it was drawn.
+
+    Args:
+        first: the evening on which the course begins.
+    """
+    one = HEADS[number]
+    rng = np.random.default_rng([seed, number, 5])
+    view, camera = view_named(one.view), Camera(1.6, 0.20, one.around_deg)
+    bust = set_up("head")
+    turns = dict(bust.pose.turns) | {"neck.lean": 0.4 * one.tilt_deg, "head.lean": one.tilt_deg}
+    setting = replace(
+        bust, camera=camera, build=build_named(one.build), pose=replace(bust.pose, turns=turns)
+    )
+    stage = Stage.of(setting, _CELL)
+    looked = stage.view(*_SIZE)
+    key = answer_key(stage, looked, view)
+    seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
+    drawing = portrait_by(stage, looked, view, key, one.habits, _PAGE, seeds[0])
+    files = (f"head-{number:02d}.jpg", f"head-drawing-{number:02d}.jpg")
+    seen = {mark.key: mark.seen for mark in key.marks}
+    places = {mark.key: np.asarray(mark.px) for mark in key.marks}
+
+    def placed(at: dict[str, np.ndarray], hand: np.random.Generator) -> dict[str, Mark]:
+        marks = {}
+        for mark in view.placing:
+            x, y = at[mark] + hand.normal(0.0, _SPREAD, 2)
+            state = "seen" if seen[mark] else "inferred"
+            marks[mark] = Mark(round(float(x), 2), round(float(y), 2), state, _SPREAD)
+        return marks
+
+    hands = [np.random.default_rng(seed) for seed in seeds[1:]]
+    width, height = _PAGE.size
+    corners = ((0.0, 0.0), (float(width), 0.0), (float(width), float(height)), (0.0, float(height)))
+    taken = (first + timedelta(days=one.days, minutes=int(rng.integers(0, 50)))).astimezone(UTC)
+    study = Study(
+        title=one.title,
+        view=view.key,
+        reference=Picture(files[0], *_SIZE, placed(places, hands[0]), permission=RENDERED),
+        states=(
+            State(
+                "evening",
+                Picture(
+                    files[1], width, height, placed(drawing.marks, hands[1]),
+                    sheet=Sheet(corners, _PAGE.size_mm), permission="my own drawing",
+                ),
+                taken.isoformat().replace("+00:00", "Z"),
+            ),
+        ),
+        extra={KNOWN: one.habits.document()},
+    )  # fmt: skip
+    return study, {files[0]: render(stage, looked).image, files[1]: drawing.image}, taken
+
+
+_SPREAD = 0.6
+"""px: marks set with care, zoomed in."""
