@@ -106,6 +106,8 @@ def all_sides(study: Study, _rng: np.random.Generator) -> tuple[Study, tuple[str
 
 
 def mirrored(study: Study, rng: np.random.Generator) -> tuple[Study, tuple[str, ...]] | None:
+    if study.view.startswith("head"):
+        return None  # but for its tilt a face is its own mirror image, and a tilt may be drawn so
     picture = drawn(study)
     marks = {k: replace(m, x=picture.width - m.x) for k, m in picture.marks.items()}
     if rng.integers(2):
@@ -359,9 +361,10 @@ Printed by `make accidents`: each accident happens to drawings of the model (fro
 head) with none or one ordinary fault by turns and a hand of 0.01 head. *Recognised*: the doubt has
 its kind and names its marks. *Remedied*: of those whose remedy the program can do, the share that
 leaves the typical miss of the same drawing without the accident (within a third and 0.02 head). Not
-counted: mirror images of bodies that are nearly their own, and keystones that hardly show in a
-narrow figure. The last rows are drawings to which nothing happened; a whole that is turned and a
-head that is small by an eighth look like accidents, are asked about, and are not counted there.
+counted: mirror images of bodies that are nearly their own and of faces, which differ by their tilt
+alone, and keystones that hardly show in a narrow figure. The last rows are drawings to which
+nothing happened; a whole that is turned and a head that is small by an eighth look like accidents,
+are asked about, and are not counted there.
 
 """
 

@@ -249,7 +249,7 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
     assert (status, err) == (0, "")
     found = json.loads(out)
     assert set(found) == {
-        "plumb", "level", "alignments", "fractions", "questions", "balance", "life",
+        "plumb", "level", "alignments", "fractions", "questions", "balance", "life", "likeness",
         "foreshortened", "known_lengths", "cross_lines", "forms",
     }  # fmt: skip
     assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]

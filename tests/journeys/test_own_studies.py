@@ -71,7 +71,7 @@ def test_several_go_into_the_bin_and_undo_brings_them_back(
     assert len(titles(shelf)) == len(before) - 2
     window.go("Record")
     settle(qtbot, window)
-    assert window.prompt_line.prompt.lead == f"{len(before) - 2} studies on record:"
+    assert window.prompt_line.prompt.lead == f"{len(before) - 6} studies of figures on record:"
 
 
 def test_from_the_bin_a_study_comes_back_or_goes_for_good_with_its_pictures(
@@ -194,12 +194,28 @@ def test_a_hidden_study_is_out_of_sight_and_still_on_record(
     assert titles(shelf) == [name]
     window.go("Record")
     settle(qtbot, window)
-    assert window.prompt_line.prompt.lead == "19 studies on record:"
+    assert window.prompt_line.prompt.lead == "15 studies of figures on record:"
     window.go("Shelf")
     choose(shelf, qtbot, 0)
     key(window, qtbot, Qt.Key.Key_H, CTRL)
     shelf.look_at("shelf")
     assert name in titles(shelf)
+
+
+def test_heads_are_a_series_of_their_own_on_record(window: MainWindow, qtbot: QtBot) -> None:
+    window.go("Record")
+    settle(qtbot, window)
+    record = window.record
+    figures = {dot.study for dot in record.charts["miss"]._dots}
+    record.show_subject("heads")
+    settle(qtbot, window)
+    heads = {dot.study for dot in record.charts["miss"]._dots}
+    views = {entry.id: entry.row.view for entry in window.shelf_state.entries}
+    assert (len(figures), len(heads)) == (15, 4)
+    assert all(views[study].startswith("head") for study in heads)
+    assert not any(views[study].startswith("head") for study in figures)
+    assert window.prompt_line.prompt.lead == "4 studies of heads on record:"
+    assert "15 of other subjects" in window.prompt_line.prompt.how
 
 
 def test_a_duplicate_is_a_study_of_its_own(window: MainWindow, shelf: Shelf, qtbot: QtBot) -> None:
@@ -273,7 +289,7 @@ def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
     window.take_files([tmp_path / "bad.json", good])
     settle(qtbot, window)
     assert "not a Bralto study" in window.prompt_line.prompt.lead
-    assert len(titles(shelf)) == 16
+    assert len(titles(shelf)) == 20
     assert "Pencil and paper, a head" in titles(shelf)
     assert [entry.title for entry in shelf.selected()] == ["Pencil and paper, a head"]
 

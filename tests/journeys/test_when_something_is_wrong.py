@@ -609,5 +609,5 @@ def test_the_program_goes_on_with_the_library_that_was_chosen(
         capture_output=True, text=True, timeout=60, check=False,
     )  # fmt: skip
     assert done.returncode == 0, (done.returncode, done.stdout, done.stderr)
-    assert done.stdout == ("other 15\n" if way == "gone" else "library 15\n")
+    assert done.stdout == ("other 19\n" if way == "gone" else "library 19\n")
     assert ("the library is damaged" in done.stderr) == (way == "table lost")

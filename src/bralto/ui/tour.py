@@ -79,6 +79,10 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         enter("edges")
         bench().work.turn_looks(("two values",))
 
+    def head(view: str, key: str) -> None:
+        window.open_study(next(e.id for e in window.shelf_state.entries if e.row.view == view))
+        enter(key)
+
     def drawn_from() -> None:
         state = window.model.state
         state.choose_pose("hand-on-hip")
@@ -104,6 +108,8 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         Stop("bench-guess", guess, here),
         Stop("sheet", sheet, slip),
         Stop("bench-values", values, here),
+        Stop("head-heights", partial(head, "head-front", "heights"), here),
+        Stop("head-profile", partial(head, "head-profile", "verdict"), here),
         Stop("model", lambda: window.go("Model"), here),
         Stop("model-drawn", drawn_from, here),
         Stop("record", lambda: window.go("Record"), here),

@@ -33,6 +33,10 @@ _KEPT, _OVERDONE = 0.7, 1.4
 practice, no source)."""
 
 
+_UNSURE = 0.5
+"""Of the share of all departures that is kept: with a wider interval it says nothing."""
+
+
 @dataclass(frozen=True, slots=True)
 class Departure:
     """One way in which a sitter is not the average.
@@ -137,7 +141,10 @@ def _slope(there: _Departing, drawing: _Departing, both: Bools) -> Life | NotMea
         return NotMeasurable("this sitter is near the average in all that was asked")
     variance = np.square(uy) + np.square(found.slope * ux)
     squares = float(np.sum(np.square(y - found.slope * x) / np.maximum(variance, 1e-12)))
-    return replace(found, u=found.u * float(np.sqrt(max(1.0, squares / (len(x) - 1)))))
+    u = found.u * float(np.sqrt(max(1.0, squares / (len(x) - 1))))
+    if COVERAGE * u > _UNSURE:
+        return NotMeasurable("the marks do not tell how much of it is kept")
+    return replace(found, u=u)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from datetime import datetime
 
 from PyQt6.QtCore import QRectF, pyqtSignal
@@ -12,7 +13,7 @@ from bralto.core.phrases import minutes
 from bralto.core.results import NotMeasurable
 from bralto.core.summary import SKILLS, Summary
 from bralto.core.tolerances import COVERAGE
-from bralto.ui.heading import Heading
+from bralto.ui.heading import Choice, Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
 from bralto.ui.shelf.card import miss_words
@@ -42,6 +43,15 @@ _WORDS = {
     "plumb": ("Plumb", "heads", "median of a study"),
     "shapes": ("Shapes", "heads", "how far outlines lie apart"),
 }
+
+
+_SUBJECTS = ("figures", "heads", "parts")
+"""What is drawn: each is a series of its own."""
+
+
+def subject_of(view: str) -> str:
+    """Of which series a study of that view is."""
+    return next((one for one in _SUBJECTS if view.startswith(one[:-1])), _SUBJECTS[-1])
 
 
 class _Figure(QWidget):
@@ -188,7 +198,8 @@ class Record(QWidget):
         self._tokens = tokens
         self.state = state
         self._shown: tuple[Entry, ...] | None = None
-        self._tracked = 0
+        self._tracked = self._apart = self._of_it = 0
+        self._subject = ""
         self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
         self.charts = {key: Chart(tokens, self) for key in ("miss", *SKILLS)}
         self._figures = {key: _Figure(key, tokens, self) for key in self.charts}
@@ -210,7 +221,6 @@ class Record(QWidget):
         grid.setVerticalSpacing(10)
         grid.setColumnMinimumWidth(2, _BETWEEN)
         headings = [Heading(tokens, self) for _ in range(3)]
-        headings[0].say("Accuracy", "last five studies", "")
         headings[2].say("Studies", "newest first", "")
         for column, heading in zip((0, 1, 3), headings, strict=True):
             grid.addWidget(heading, 0, column)
@@ -242,7 +252,8 @@ class Record(QWidget):
             return
         self._shown = self.state.counted
         days = [entry.when for entry in self._shown if entry.dated]
-        counted = self._counted(span_of(days)) if days else []
+        every = self._counted(span_of(days)) if days else []
+        counted = self._of_subject(every)
         self._tracked = sum(bool(summary.tracked) for _, _, summary in counted)
         self._months = months(days)
         dots_of = _dots(counted)
@@ -257,6 +268,29 @@ class Record(QWidget):
         self._headings[1].say("", _TOGETHER if together else _ONE_BY_ONE, "")
         self.studies.update()
         self.updated.emit()
+
+    def _of_subject(self, every: list[_Counted]) -> list[_Counted]:
+        """Heads, figures and parts are no series: a head is drawn larger and held to other
+        tolerances. The one that was chosen, or else the one with most studies."""
+        views = {entry.id: subject_of(entry.row.view) for entry in self.state.counted}
+        many = Counter(views[study] for study, _, _ in every)
+        if self._subject not in many:
+            self._subject = max(many, key=lambda one: many[one], default=_SUBJECTS[0])
+        chosen = [one for one in every if views[one[0]] == self._subject]
+        self._apart = len(every) - len(chosen)
+        self._of_it = sum(view == self._subject for view in views.values())
+        options = tuple((one, f"{one} ({many[one]})") for one in _SUBJECTS if one in many)
+        if len(options) > 1:
+            right = Choice(self._subject, options, self._subject, self.show_subject)
+            self._headings[0].say("Accuracy", "", right)
+        else:
+            self._headings[0].say("Accuracy", "last five studies", "")
+        return chosen
+
+    def show_subject(self, subject: str) -> None:
+        """Count the studies of figures, of heads or of parts."""
+        self._subject, self._shown = subject, None
+        self._on_change()
 
     def _while_shown(self) -> None:
         """Follow a change; out of sight it waits until the record is gone to."""
@@ -287,9 +321,12 @@ class Record(QWidget):
         if not self._tracked:
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
         tracked = self._tracked
-        lacking = len(self.state.counted) - tracked
+        lacking = self._of_it - tracked
         how = f"{lacking} without the whole short set count apart" if lacking else ""
-        studies = f"{tracked} {'study' if tracked == 1 else 'studies'} on record"
+        of = f" of {self._subject}" if self._apart else ""
+        if self._apart:
+            how += f"{', ' if how else ''}{self._apart} of other subjects are a series of their own"
+        studies = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record"
         how = how or "point at a dot to see which"
         return Prompt(f"{studies}:", how, (("Click", "open the study"),))
 

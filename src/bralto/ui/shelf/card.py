@@ -10,6 +10,7 @@ from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QCursor, QImage, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOptionViewItem
 
+from bralto.core.phrases import spread
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
@@ -36,7 +37,7 @@ def miss_words(entry: Entry) -> tuple[str, str]:
     tracked = entry.summary.tracked
     if isinstance(tracked, NotMeasurable):
         return "", "not all of the short set is marked"
-    return f"{tracked.value:.2f}", f"± {COVERAGE * tracked.u:.2f} heads"
+    return f"{tracked.value:.2f}", f"± {spread(COVERAGE * tracked.u, 2)} heads"
 
 
 class Card(QStyledItemDelegate):
