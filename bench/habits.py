@@ -153,21 +153,43 @@ def turned_like(found: np.ndarray, true: Sequence[tuple[float, float]]) -> np.nd
     return min(turns, key=lambda one: float(np.abs(one - truth).sum()))
 
 
-def held(one: Habit, corrections: Sequence[Correction]) -> tuple[bool, bool]:
-    """Whether a habit is named, and whether its size lies within twice its uncertainty."""
+def held(one: Habit, told: Sequence[Habit], corrections: Sequence[Correction]) -> tuple[bool, bool]:
+    """Whether a habit is named, and whether its size lies within twice its uncertainty.
+
+    A list may say both forearms at once, or the upper arm and the forearm with the hand instead of
+    the arm and the forearm: a part is named by itself, as a pair or as the part alone, and its size
+    is what all moves that it goes along with come to.
+    """
+    if one.kind != "scale":
+        for c in corrections:
+            if (c.move, c.part) == (one.kind, one.part):
+                true = one.size if one.kind == "lean" else 100.0 * (1.0 / (1.0 + one.size) - 1.0)
+                return True, abs(c.amount - true) <= COVER * c.u
+        return False, False
+    above = _with_pairs(one.part)
+    itself = above[0]
+    true = float(np.prod([1.0 + h.size for h in told if any(h.part in keys for keys in above)]))
+    named, found, squares = False, 1.0, 0.0
     for c in corrections:
-        kind = {"lengthen": "scale"}.get(c.move, c.move)
-        if (kind, c.part) != (one.kind, one.part):
+        along = c.move == "scale" and any(c.part in keys for keys in above)
+        if not along and not (c.move == "lengthen" and c.part in itself):
             continue
-        if one.kind == "scale":
-            assert c.factor is not None
-            true = c.amount * (1.0 / (1.0 + one.size) - 1.0) / (1.0 / c.factor - 1.0)
-        elif one.kind == "stretch":
-            true = 100.0 * (1.0 / (1.0 + one.size) - 1.0)
-        else:
-            true = one.size
-        return True, abs(c.amount - true) <= COVER * c.u
-    return False, False
+        assert c.factor is not None
+        named |= c.part in itself
+        found *= c.factor
+        # The amount goes with 1 / factor.
+        squares += (c.u * c.factor * (1.0 / c.factor - 1.0) / c.amount) ** 2
+    return named, named and abs(found - true) <= COVER * found * float(np.sqrt(squares))
+
+
+def _with_pairs(part: str | None) -> list[set[str]]:
+    """A limb and what it hangs from, each with the words for both sides of it."""
+    limbs = {limb.key: limb for limb in view_named("figure-front").limbs}
+    out = []
+    while part in limbs and (limb := limbs[part]).parent is not None:
+        out.append({limb.key, *limb.pair[:1], *limb.own_pair[:1]})
+        part = limb.parent
+    return out or [{part}] if part else []
 
 
 def asked(told: Sequence[Habit], study: Study) -> list[tuple[float, float]]:
@@ -230,7 +252,7 @@ class Tally:
             self.missed[got.reason] += 1
             return
         self.sheets += 1
-        ends = [held(one, got) for one in told]
+        ends = [held(one, told, got) for one in told]
         self.named += sum(end[0] for end in ends)
         self.right += sum(end[1] for end in ends)
         self.both += all(end[1] for end in ends)
@@ -288,8 +310,9 @@ simulated phone on one of its tables, the sheet is found by itself, the marks ar
 SD on the sheet, and the study is measured. A hand that wanders makes every length a little wrong
 besides: that is in the drawing, and rightly not in the uncertainty of measuring it.
 
-- *Habits named*: the corrections have that move of that part. *Size within 2 u*: and its size lies
-  within twice the uncertainty that is shown. *Both*: of both habits of a drawing: 90 % where the
+- *Habits named*: the corrections have a move of that part, by itself, as a pair, or as the part
+  alone. *Size within 2 u*: and what all moves of it come to lies within twice the uncertainty that
+  is shown. *Both*: of both habits of a drawing: 90 % where the
   intervals hold what they should, 95 % each.
 - *Asked for*: the size of a habit that is looked for, whether it was named or not, lies within
   twice its uncertainty.

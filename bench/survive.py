@@ -84,8 +84,8 @@ def _write(rows: list[tuple[str, Tally, float]]) -> None:
         "# What the library survives\n",
         f"Printed by `make survive`, on {platform.machine()}, Python {platform.python_version()}. "
         "Lost: gestures that were reported as kept and are not there. Dead: libraries that do not "
-        "open, or open without studies that were in them. Hung: over 5 s (a picture over 20). "
-        "Memory: the largest of any round.\n",
+        "open, or open without studies that were in them. Hung: at work over 5 s, or 20 without an "
+        "end. Memory: the largest of any round.\n",
         "| what | rounds | lost | dead | tracebacks | hung | memory | time |",
         "|---|---|---|---|---|---|---|---|",
     ]

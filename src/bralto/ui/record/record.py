@@ -322,7 +322,8 @@ class Record(QWidget):
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
         tracked = self._tracked
         lacking = self._of_it - tracked
-        how = f"{lacking} without the whole short set count apart" if lacking else ""
+        apart = "counts" if lacking == 1 else "count"
+        how = f"{lacking} without the whole short set {apart} apart" if lacking else ""
         of = f" of {self._subject}" if self._apart else ""
         if self._apart:
             how += f"{', ' if how else ''}{self._apart} of other subjects are a series of their own"
