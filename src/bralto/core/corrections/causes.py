@@ -38,7 +38,7 @@ _SUITS: dict[str, frozenset[str]] = {
     **dict.fromkeys(("turn", "swing", "tilt", "straighten"), frozenset({"tilt", "angle"})),
     "lean": frozenset({"tilt", "alignment"}),
     "turn whole": frozenset({"tilt", "angle", "alignment"}),
-    "shift": frozenset({"alignment", "offset", "height", "fraction", "span"}),
+    "shift": frozenset({"alignment", "offset", "height", "fraction", "span", "ratio"}),
 }
 """Kinds of measures by which a move is checked first: a size against a size, a turn by an angle."""
 
