@@ -32,7 +32,6 @@ _KEPT, _OVERDONE = 0.7, 1.4
 """Share of a departure below which it is called flattened, and above which it is overdone (common
 practice, no source)."""
 
-
 _UNSURE = 0.5
 """Of the share of all departures that is kept: with a wider interval it says nothing."""
 

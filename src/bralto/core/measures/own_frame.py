@@ -13,12 +13,10 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.measures.points import PointTable
+from bralto.core.tolerances import HUBER
 from bralto.core.views.model import View
 
 __all__ = ["OwnFrame", "own_frames"]
-
-_HUBER = 1.345
-"""Residuals beyond so many scales weigh less (Huber 1964)."""
 
 _ROUNDS = 4
 _FLAT = 1e-9
@@ -102,7 +100,7 @@ def _frame(view: View, points: PointTable, rows: Ints) -> OwnFrame | None:
         across = np.array([-along[1], along[0]])
         down, off = away @ along, away @ across
         scale = max(float(np.median(np.abs(off))) / 0.6745, 1e-3 * length)
-        weights = np.minimum(1.0, _HUBER * scale / np.maximum(np.abs(off), 1e-300))
+        weights = np.minimum(1.0, HUBER * scale / np.maximum(np.abs(off), 1e-300))
     # The line runs down; upright it points along -y.
     radians = float(np.arctan2(along[0], -along[1])) - _leans(view, points)
     # Along its own axes the scatter has no product; what makes one turns the line.

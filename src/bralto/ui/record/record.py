@@ -44,7 +44,6 @@ _WORDS = {
     "shapes": ("Shapes", "heads", "how far outlines lie apart"),
 }
 
-
 _SUBJECTS = ("figures", "heads", "parts")
 """What is drawn: each is a series of its own."""
 
