@@ -194,4 +194,4 @@ def test_a_study_that_has_all_its_marks_is_on_record(
     window.go("Record")
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
-    assert window.prompt_line.prompt.how == "1 without the whole short set count apart"
+    assert window.prompt_line.prompt.how == "1 without the whole short set counts apart"

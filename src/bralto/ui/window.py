@@ -296,6 +296,8 @@ class MainWindow(QMainWindow):
     def open_study(self, study_id: str) -> None:
         """Put a study on the bench."""
         self.trouble = self.told = ""
+        if self.bench is not None:
+            self.bench.study.keep_time()  # before it is read: the same study may be opened again
         try:
             stored = self.library.stored(study_id)
         except UserError as error:
