@@ -206,10 +206,10 @@ def test_heads_are_a_series_of_their_own_on_record(window: MainWindow, qtbot: Qt
     window.go("Record")
     settle(qtbot, window)
     record = window.record
-    figures = {dot.study for dot in record.charts["miss"]._dots}
+    figures = {dot.study for dot in record.charts["miss"].dots}
     record.show_subject("heads")
     settle(qtbot, window)
-    heads = {dot.study for dot in record.charts["miss"]._dots}
+    heads = {dot.study for dot in record.charts["miss"].dots}
     views = {entry.id: entry.row.view for entry in window.shelf_state.entries}
     assert (len(figures), len(heads)) == (15, 4)
     assert all(views[study].startswith("head") for study in heads)

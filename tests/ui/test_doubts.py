@@ -79,6 +79,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     path, marks = study.media_path("drawing"), study.picture("drawing").marks
     width = study.picture("drawing").width
     study.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
+    study.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
     study.set_marks("drawing", flipped)
     assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
@@ -90,6 +91,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     for key, one in study.picture("drawing").marks.items():
         assert one.x == pytest.approx(marks[key].x), key
     assert study.picture("drawing").polygons["gap"][0] == (width - 10.0, 10.0)
+    assert study.picture("drawing").crop == (width - 320.0, 5.0, 300.0, 400.0)
     now = study.media_path("drawing")
     assert now is not None
     assert now != path

@@ -102,16 +102,16 @@ def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBo
     bench = opened(window, qtbot, head_study("head-front"))
     ladder, readings = bench.ladder, bench.study.assessment
     hairline = readings.reading("height.hairline").reference
-    assert ladder._face_bands(reference=True) == [[0.0, 0.5, 0.75, 0.875, pytest.approx(1.0)]]
+    assert ladder.face_bands(reference=True) == [[0.0, 0.5, 0.75, 0.875, pytest.approx(1.0)]]
     shots = [ladder.grab().toImage()]
     for bands, edges in (("thirds", 5), ("both", 5)):
         bench.study.band(bands)
-        found = ladder._face_bands(reference=True)[-1]
+        found = ladder.face_bands(reference=True)[-1]
         assert len(found) == edges
         steps = np.diff(found[1:])
         assert steps == pytest.approx(np.full(3, (1.0 - hairline) / 3.0))
         shots.append(ladder.grab().toImage())
-    assert len(ladder._face_bands(reference=True)) == 2
+    assert len(ladder.face_bands(reference=True)) == 2
     assert shots[0] != shots[1] != shots[2]
 
 
@@ -120,7 +120,7 @@ def test_the_rail_counts_in_this_face_s_own_eyes(window: MainWindow, qtbot: QtBo
     for rail, side in zip(bench.rails, ("reference", "drawing"), strict=True):
         reading = bench.study.assessment.reading
         both = [getattr(reading(f"span.eye_{one}"), side) for one in "rl"]
-        assert rail._eye() == pytest.approx(sum(both) / 2.0)
+        assert rail.eye_width() == pytest.approx(sum(both) / 2.0)
         rail.grab()
     across = bench.study.assessment.reading("ratio.face_eyes")
     assert across.drawing / across.reference == pytest.approx(1.15, abs=0.01)

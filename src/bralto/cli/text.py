@@ -85,7 +85,7 @@ def _off(assessment: Assessment) -> list[str]:
     for reading in off:
         follows = assessment.cause(reading)
         cause = f"  <- {follows}" if isinstance(follows, int) else ""
-        schools = None if beside is None else beside[reading.spec.id]
+        schools = None if beside is None else beside.get(reading.spec.id, {})
         lines.append(_line(reading, schools) + cause)
     return lines
 

@@ -113,9 +113,9 @@ def against_canon(
     marks, points = found
     how = posture(view, marks)
     view = measured_as(view, how, marks, frozenset(marks.keys))
-    averages = completed(view, canon)
+    averages = every = completed(view, canon)
     if how != STANDS:
-        averages = {key: one for key, one in averages.items() if not _of_standing(view, key)}
+        averages = {key: one for key, one in every.items() if not _of_standing(view, key)}
     if _faces_left(view, points):
         averages = {key: _turned(view, key, one) for key, one in averages.items()}
     head, nothing = reference_head(view, points), np.zeros((len(marks.keys), 2))
@@ -137,7 +137,9 @@ def against_canon(
     return told_of(
         how,
         tuple(
-            one if one.spec.id in averages else replace(one, reason=_unsaid(view, canon, one, how))
+            one
+            if one.spec.id in averages
+            else replace(one, reason=_unsaid(canon, of_standing=one.spec.id in every))
             for one in readings
         ),
     )
@@ -151,9 +153,9 @@ def _of_standing(view: View, key: str) -> bool:
     )
 
 
-def _unsaid(view: View, canon: Canon, one: Reading, how: str) -> str:
+def _unsaid(canon: Canon, *, of_standing: bool) -> str:
     """Why a canon says nothing of a measure."""
-    if how != STANDS and one.spec.id in completed(view, canon):
+    if of_standing:
         return f"the canon {canon.key} speaks of a figure that stands on its feet"
     return f"the canon {canon.key} says nothing of it"
 

@@ -41,7 +41,8 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
             corners = replace(corners, corners=(b, a, d, c))
         crop = picture.crop
         if crop is not None:
-            crop = (picture.width - crop[2], crop[1], picture.width - crop[0], crop[3])
+            left, top, wide, high = crop
+            crop = (picture.width - left - wide, top, wide, high)
         shapes = {
             name: tuple((picture.width - x, y) for x, y in shape)
             for name, shape in picture.polygons.items()

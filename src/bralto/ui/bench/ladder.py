@@ -175,7 +175,7 @@ class Ladder(QWidget):
     def _staff(self, painter: QPainter, x: float, *, reference: bool) -> None:
         """Banded one band a head, or where there are few a quarter of one; that of a face in its
         own halves or thirds."""
-        bands = self._face_bands(reference=reference)
+        bands = self.face_bands(reference=reference)
         if bands:
             wide = _STAFF / len(bands)
             for i, edges in enumerate(bands):
@@ -195,7 +195,7 @@ class Ladder(QWidget):
             painter.setBrush(dark if number % 2 == 0 else light)
             painter.drawRect(QRectF(column.left(), top, column.width(), bottom - top))
 
-    def _face_bands(self, *, reference: bool) -> list[list[float]]:
+    def face_bands(self, *, reference: bool) -> list[list[float]]:
         """Edges of the halves from crown to chin (the lower half halved, and once more), and of the
         thirds from hairline to chin, as that picture has its ends; whichever are wished for."""
         if not self._study.view.axis:

@@ -60,7 +60,7 @@ class Rail(QWidget):
         self._spots = []
         plumb, scale = self._board.at(self._study.view.plumb), self._px_per_head()
         zero = plumb.x() if plumb else None
-        eye = self._eye()
+        eye = self.eye_width()
         tape = self._layer.pixmap((zero, scale, eye), lambda p: self._tape(p, zero, scale, eye))
         painter.drawPixmap(0, 0, tape)
         if plumb is None or scale is None:
@@ -90,7 +90,7 @@ class Rail(QWidget):
         below = float(self.height()) - 4.0
         text(painter, at, below, words, face, self._tokens.colour(role), Align.AlignRight)
 
-    def _eye(self) -> float | None:
+    def eye_width(self) -> float | None:
         """Width of an eye on this board, the mean of both, in heads; None where none is drawn."""
         if not self._study.view.axis:
             return None

@@ -95,8 +95,7 @@ def _person(study: OpenStudy) -> list[Row]:
     for one in found.departures[:_MOST_TOLD]:
         spec = study.view.measure(one.measure)
         points = () if spec is None else spec.points
-        glyph = {"kept": "within", "flattened": "under", "overdone": "over"}.get(one.kept, "")
-        glyph = glyph or ("cannot tell" if one.kept else "")
+        glyph = _BECAME.get(one.kept, "")
         detail = one.kept and f"{one.kept}: drawn {one.drawn:.2f}"
         rows.append(
             Row(
@@ -112,6 +111,12 @@ def _person(study: OpenStudy) -> list[Row]:
 
 
 _MOST_TOLD = 5
+
+_BECAME = {
+    "kept": "within", "flattened": "under", "turned round": "under", "overdone": "over",
+    "cannot tell": "cannot tell",
+}  # fmt: skip
+"""The verdict whose colour and shape say what became of a departure."""
 
 
 def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:

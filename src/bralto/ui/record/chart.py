@@ -73,7 +73,7 @@ class Chart(QWidget):
         super().__init__(parent)
         self.setMouseTracking(True)
         self._tokens = tokens
-        self._dots: tuple[Dot, ...] = ()
+        self.dots: tuple[Dot, ...] = ()
         self._rows: dict[str, int] = {}
         self._shares: list[float] = []
         self._top = 1.0
@@ -82,9 +82,9 @@ class Chart(QWidget):
 
     def show_dots(self, dots: tuple[Dot, ...]) -> None:
         """Put other studies on the chart, oldest first."""
-        if dots == self._dots:
+        if dots == self.dots:
             return
-        self._dots = dots
+        self.dots = dots
         self._rows = {dot.study: row for row, dot in enumerate(dots)}
         self._shares = [dot.share for dot in dots]
         self._top = _top_of([dot.value for dot in dots])
@@ -123,7 +123,7 @@ class Chart(QWidget):
         painter.drawPixmap(0, 0, self._layer)
         if (row := self._rows.get(self._lit)) is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._dot(painter, self._dots[row], held=True)
+            self._dot(painter, self.dots[row], held=True)
         painter.end()
 
     def _paint_layer(self, painter: QPainter) -> None:
@@ -132,24 +132,24 @@ class Chart(QWidget):
         floor = self.height() - _AIR
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, floor), QPointF(self.width(), floor))
-        if not self._dots:
+        if not self.dots:
             note, ink = font(Size.NOTE, italic=True), tokens.colour("ink2")
             middle = self.width() / 2.0
             words = "no study has this yet"
             text(painter, middle, self.height() / 2.0, words, note, ink, Align.AlignHCenter)
             return
         self._limit(painter, floor)
-        if len(self._dots) > MOST_DOTS:
+        if len(self.dots) > MOST_DOTS:
             self._bands(painter)
             return
         painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
-        for dot in self._dots:
+        for dot in self.dots:
             high = min(dot.high, 1.04 * self._top)
             painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
-        course = running_median([dot.value for dot in self._dots])
+        course = running_median([dot.value for dot in self.dots])
         self._line(painter, list(zip(self._shares, course, strict=True)))
-        for dot in self._dots:
-            self._dot(painter, dot, held=dot is self._dots[-1])
+        for dot in self.dots:
+            self._dot(painter, dot, held=dot is self.dots[-1])
 
     def _dot(self, painter: QPainter, dot: Dot, *, held: bool) -> None:
         painter.setPen(QPen(self._tokens.colour("ink"), 1.2))
@@ -167,7 +167,7 @@ class Chart(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._tokens.colour("hair", 0.5))
         wide, course = _BAND / max(1.0, self.width()), []
-        for column, group in groupby(self._dots, key=lambda dot: int(dot.share / wide)):
+        for column, group in groupby(self.dots, key=lambda dot: int(dot.share / wide)):
             values = sorted(dot.value for dot in group)
             low, high = values[len(values) // 10], values[-1 - len(values) // 10]
             share = (column + 0.5) * wide
@@ -176,11 +176,11 @@ class Chart(QWidget):
             painter.drawRect(QRectF(left, above.y() - 1.0, _BAND, below.y() - above.y() + 2.0))
             course.append((share, _middle(values)))
         self._line(painter, course)
-        self._dot(painter, self._dots[-1], held=True)
+        self._dot(painter, self.dots[-1], held=True)
 
     def _limit(self, painter: QPainter, floor: float) -> None:
         """The band in which marks alone could make the figure."""
-        limits = [dot.limit for dot in self._dots if dot.limit is not None]
+        limits = [dot.limit for dot in self.dots if dot.limit is not None]
         if not limits:
             return
         tokens = self._tokens
@@ -197,7 +197,7 @@ class Chart(QWidget):
         """The study whose dot is nearest across, or ""."""
         wide = max(1.0, self.width())
         row = bisect_left(self._shares, at.x() / wide)
-        near = self._dots[max(0, row - 1) : row + 1]
+        near = self.dots[max(0, row - 1) : row + 1]
         found = min(near, key=lambda dot: abs(dot.share * wide - at.x()), default=None)
         if found is None or abs(found.share * wide - at.x()) >= _NEAR:
             return ""
