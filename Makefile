@@ -27,8 +27,10 @@ types: $(STAMP)
 imports: $(STAMP)
 	$(BIN)/lint-imports
 
+# A file of tests goes to one process, so that what its tests share is made once; two processes, as
+# each of them uses several threads for pictures.
 unit: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile
 
 shots: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots

@@ -16,6 +16,7 @@ from bralto.core.figure.camera import Camera, looking
 from bralto.core.figure.joints import joints
 from bralto.core.figure.kinematics import Posed
 from bralto.core.figure.landmarks import landmarks_of
+from bralto.core.figure.sculpt import HAIR
 from bralto.core.figure.setting import Setting, set_up
 from bralto.core.figure.standing import stood
 from bralto.core.views.library import view_named
@@ -62,12 +63,14 @@ def _hanging() -> dict[str, frozenset[str]]:
     for joint in reversed(joints()):
         if joint.parent is not None:
             out[joint.parent] |= out[joint.key]
-    return {key: frozenset(parts) for key, parts in out.items()}
+    return {
+        key: frozenset(parts | {HAIR} if "head" in parts else parts) for key, parts in out.items()
+    }
 
 
 def seen(view: View, setting: Setting) -> Body:
     """The figure as the camera of that view has it."""
-    figure: Posed = stood(setting.build, setting.pose)
+    figure: Posed = stood(setting.build, setting.pose).with_part(HAIR, "head")
     near = "l" if setting.camera.around_deg >= 0.0 else "r"
     keys = tuple(mark.key for mark in view.landmarks)
     found = landmarks_of(view.key, keys, near)

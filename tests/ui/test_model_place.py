@@ -259,6 +259,42 @@ def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None
     assert ("Known", "4 landmarks") in place.facts.rows
 
 
+def test_a_head_is_made_another_sitter_s_and_tilted_by_its_crown(
+    place: ModelPlace, qtbot: QtBot
+) -> None:
+    page = place.figure
+    page.subject.setCurrentIndex(page.subject.findData("head"))
+    page.subject.activated.emit(page.subject.currentIndex())
+    place._words[1].click()
+    finished(qtbot, place)
+    assert page.figures.dials["face.lower"].spin.isVisible()
+    assert not page.figures.dials["leg"].spin.isVisible()
+    known = dict(row[:2] for row in place.facts.rows)["Known"]
+    assert known.startswith("55 landmarks")  # without the three of the hair
+    page.figures.dials["face.eyes_apart"].spin.setValue(1.1)
+    assert place.state.setting.build.face.eyes_apart == pytest.approx(1.1)
+    page.shown["hair"].click()
+    page.shown["planes"].click()
+    assert place.state.setting.hair
+    assert place.state.setting.planes
+    finished(qtbot, place)
+    assert set(place.board.grips()) == {"head", "crown"}
+    drag(place, place.board.grips()["crown"], (50, 0))
+    # Towards your right, and that is its left.
+    turns = place.state.setting.pose
+    assert turns["head.lean"] + turns["neck.lean"] > 4.0
+    before = place.state.undo_stack.count()
+    drag(place, place.board.grips()["head"], (-60, 0))
+    assert turns["head.twist"] == 0.0
+    assert place.state.setting.pose["head.twist"] < -3.0
+    assert place.state.undo_stack.count() == before + 1
+    page.subject.setCurrentIndex(page.subject.findData("figure"))
+    page.subject.activated.emit(page.subject.currentIndex())
+    assert not page.shown["hair"].isVisible()
+    finished(qtbot, place)
+    assert "crown" not in place.board.grips()
+
+
 def test_only_the_joints_of_what_stands_there_are_offered(place: ModelPlace, qtbot: QtBot) -> None:
     page = place.joints
 

@@ -69,6 +69,8 @@ class SettingModel(_Closed):
     camera: CameraModel = CameraModel()
     light: LookModel = LookModel()
     seconds: Annotated[FiniteFloat, Field(gt=0, le=6 * 3600)] | None = None
+    hair: bool = False
+    planes: bool = False
 
 
 class PoseFileModel(_Closed):
@@ -117,6 +119,8 @@ def _setting(model: SettingModel) -> Setting:
         camera=Camera(**model.camera.model_dump()),
         look=Look(**model.light.model_dump()),
         seconds=model.seconds,
+        hair=model.hair,
+        planes=model.planes,
     )
 
 
@@ -138,6 +142,8 @@ def setting_document(setting: Setting) -> dict[str, Any]:
         camera=CameraModel(**{k: getattr(setting.camera, k) for k in CameraModel.model_fields}),
         light=LookModel(**{k: getattr(setting.look, k) for k in LookModel.model_fields}),
         seconds=setting.seconds,
+        hair=setting.hair,
+        planes=setting.planes,
     )
     return model.model_dump()
 

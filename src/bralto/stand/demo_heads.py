@@ -27,7 +27,10 @@ __all__ = ["HEADS", "head_study"]
 
 @dataclass(frozen=True, slots=True)
 class _Evening:
-    """Days after the first evening, what was drawn from where, and how far habits had worn off."""
+    """Days after the first evening, what was drawn from where, and how far habits had worn off.
+
+    The net mender's head is shaven.
+    """
 
     days: int
     title: str
@@ -36,22 +39,23 @@ class _Evening:
     tilt_deg: float
     build: str
     habits: HeadHabits
+    hair: bool = False
 
 
-_HAND = Habits(wobble=0.003)
+_HAND = Habits(wobble=0.002)
 
 HEADS: tuple[_Evening, ...] = (
     _Evening(
         24, "Net mender's head, first try", "head-front", 0.0, 0.0, "seven-and-a-half",
-        HeadHabits(eyes_high=0.06, face_wide=1.12, mouth_deg=5.0, hand=_HAND),
+        HeadHabits(eyes_high=0.06, face_wide=1.12, mouth_deg=8.0, hand=_HAND),
     ),
     _Evening(
         38, "Bell ringer's head, first try", "head-three-quarter", 40.0, 0.0, "slender",
-        HeadHabits(eyes_high=0.05, features=1.12, ears_low=0.06, hand=_HAND),
+        HeadHabits(eyes_high=0.05, features=1.12, ears_low=0.06, hand=_HAND), hair=True,
     ),
     _Evening(
         49, "Oar bearer's head, first try", "head-profile", 88.0, 0.0, "broad",
-        HeadHabits(eyes_high=0.045, ears_low=0.05, hand=_HAND),
+        HeadHabits(eyes_high=0.045, ears_low=0.05, hand=_HAND), hair=True,
     ),
     _Evening(
         63, "Net mender's head, second try", "head-front", 0.0, 9.0, "seven-and-a-half",
@@ -79,8 +83,9 @@ def head_study(
     bust = set_up("head")
     turns = dict(bust.pose.turns) | {"neck.lean": 0.4 * one.tilt_deg, "head.lean": one.tilt_deg}
     setting = replace(
-        bust, camera=camera, build=build_named(one.build), pose=replace(bust.pose, turns=turns)
-    )
+        bust, camera=camera, build=build_named(one.build), pose=replace(bust.pose, turns=turns),
+        hair=one.hair,
+    )  # fmt: skip
     stage = Stage.of(setting, _CELL)
     looked = stage.view(*_SIZE)
     key = answer_key(stage, looked, view)
@@ -92,11 +97,11 @@ def head_study(
 
     def placed(at: dict[str, np.ndarray], hand: np.random.Generator) -> dict[str, Mark]:
         marks = {}
-        for mark in view.placing:
+        for mark in (one for one in view.placing if one in at):
             x, y = at[mark] + hand.normal(0.0, _SPREAD, 2)
             state = "seen" if seen[mark] else "inferred"
             marks[mark] = Mark(round(float(x), 2), round(float(y), 2), state, _SPREAD)
-        return marks
+        return marks | {mark: Mark(0.0, 0.0, "absent") for mark in key.absent}
 
     hands = [np.random.default_rng(seed) for seed in seeds[1:]]
     width, height = _PAGE.size

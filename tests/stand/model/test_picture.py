@@ -24,7 +24,7 @@ from bralto.stand.model.floor import behind
 from bralto.stand.model.mesh import COARSE, FINE, box_mesh, figure_mesh
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
-from bralto.stand.model.stage import NO_WOOD, Stage
+from bralto.stand.model.stage import PROPS, Stage
 from bralto.stand.model.study import model_study
 
 MIDDLE = 0.050
@@ -220,7 +220,7 @@ def test_other_subjects_are_whole_and_fill_the_picture(subject):
     stage = Stage.of(default_setting(subject), COARSE)
     view = stage.view(240, 300)
     made = preview(stage, view)
-    wood = np.isin(made.owner, [i for i, p in enumerate(made.parts) if p not in NO_WOOD])
+    wood = np.isin(made.owner, [i for i, p in enumerate(made.parts) if p not in PROPS])
     assert 0.04 < wood.mean() < 0.75
     key = answer_key(stage, view)
     if subject == "head":
@@ -306,3 +306,68 @@ def test_a_camera_inside_the_figure_is_refused_in_one_sentence(standing):
     with pytest.raises(UserError, match="step back") as caught:
         Stage.of(replace(setting, pose=pose), COARSE).view(300, 400)
     assert "\n" not in str(caught.value)
+
+
+@pytest.mark.parametrize("worn", [True, False])
+def test_hair_that_is_worn_has_its_marks_and_hair_that_is_not_is_absent(worn):
+    stage = Stage.of(replace(default_setting("head"), hair=worn), COARSE)
+    marks = answer_key(stage, stage.view(300, 400), view_named("head-front")).study_marks()
+    hair = {"hair_top", "hair_side_r", "hair_side_l"}
+    assert set(marks) == {mark.key for mark in view_named("head-front").landmarks}
+    assert {key for key in hair if marks[key].visibility == "absent"} == (set() if worn else hair)
+    assert marks["lid_upper_r"].visibility == "seen"
+    if worn:
+        assert marks["hair_top"].y < marks["crown"].y
+        assert marks["hair_side_r"].x < marks["temple_r"].x
+
+
+def test_lids_iris_and_lips_are_formed_where_their_marks_are():
+    """In light from above: each edge has a dark side and a light one within a few px."""
+    setting = default_setting("head")
+    look = replace(setting.look, aside_deg=0.0, above_deg=45.0, soft_deg=0.0)
+    stage = Stage.of(replace(setting, look=look))
+    view = stage.view(600, 800)
+    grey = render(stage, view).image.convert("L")
+    marks = {m.key: m.px for m in answer_key(stage, view, view_named("head-front")).marks}
+
+    def spread(key, up=7):
+        x, y = (round(float(v)) for v in marks[key])
+        return np.ptp([grey.getpixel((x, y + i)) for i in range(-up, up + 1)])
+
+    formed = ("lid_upper_r", "lid_lower_l", "mouth_mid", "bow_mid", "lip_low")
+    assert min(spread(key) for key in formed) > 50
+    assert spread("iris_inner_r") > 20
+    assert spread("hairline") < 15  # where nothing is formed
+
+
+def test_the_head_is_a_cast_and_the_figure_of_wood():
+    def colour(subject):
+        stage = Stage.of(default_setting(subject), COARSE)
+        made = preview(stage, stage.view(200, 260))
+        head = made.parts.index("head")
+        return made.pixels[made.owner == head].astype(float).mean(axis=0)
+
+    cast, wood = colour("head"), colour("figure")
+    assert np.ptp(cast) < 0.15 * cast.mean()  # nearly grey
+    assert np.ptp(wood) > 0.4 * wood.mean()
+
+
+def test_a_head_in_planes_has_few_and_is_the_same_on_both_sides():
+    setting = replace(default_setting("head"), planes=True, hair=True)
+    mesh = Stage.of(setting, COARSE).caster.mesh
+    smooth = Stage.of(replace(setting, planes=False), COARSE).caster.mesh
+    of_head = np.unique(mesh.faces[mesh.owner == mesh.parts.index("head")])
+    assert len(of_head) < 0.5 * (smooth.owner == smooth.parts.index("head")).sum()
+    # Each plane has one way out.
+    faces = mesh.faces[mesh.owner == mesh.parts.index("head")]
+    assert np.abs(np.ptp(mesh.normals[faces], axis=1)).max() < 1e-6
+    rest = mesh.rest[of_head]
+
+    def places(points):
+        return {tuple(row) for row in np.round(1e4 * points).astype(int)}
+
+    assert places(rest) == places(rest * np.array([-1.0, 1.0, 1.0], np.float32))
+    # As large as it was, seen from the front.
+    low, high = rest.min(axis=0), rest.max(axis=0)
+    assert high[1] - low[1] == pytest.approx(1.0, abs=0.03)
+    assert high[0] - low[0] == pytest.approx(np.ptp(smooth.rest[:, 0]), abs=0.2)

@@ -15,7 +15,7 @@ from importlib import resources
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.library import Average, canon_named
 from bralto.core.discover.life import Life, slope_through_origin
 from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
@@ -90,7 +90,7 @@ def likeness(
         percent: what is too small to be called a departure, the grade's tolerance.
     """
     asked = [
-        (trait, average.middle)
+        (trait, average)
         for trait in _traits()
         if (average := canon_named(trait.canon).values(view.key).get(trait.measure)) is not None
         and seen.table.ok[view.measure_rows[trait.measure]]
@@ -100,9 +100,10 @@ def likeness(
     there = _departing(view, seen, asked)
     drawing = None if isinstance(drawn, NotMeasurable) else _departing(view, drawn, asked)
     out = []
-    for i, (trait, usual) in enumerate(asked):
+    for i, (trait, average) in enumerate(asked):
         size, u = float(there.size[i]), float(there.u[i])
-        if abs(size) <= max(percent, COVERAGE * u):
+        among_most = average.low <= float(there.value[i]) <= average.high
+        if among_most or abs(size) <= max(percent, COVERAGE * u):
             continue
         value, kept = None, ""
         if drawing is not None and drawing.ok[i]:
@@ -110,7 +111,9 @@ def likeness(
             kept = _kept(size, u, float(drawing.size[i]), float(drawing.u[i]))
         words = trait.more if size > 0.0 else trait.less
         seen_value = float(there.value[i])
-        out.append(Departure(trait.measure, words, usual, seen_value, value, size, u, kept))
+        out.append(
+            Departure(trait.measure, words, average.middle, seen_value, value, size, u, kept)
+        )
     out.sort(key=lambda one: -abs(one.size))
     slope: Life | NotMeasurable = NotMeasurable("there is no drawing yet")
     if drawing is not None:
@@ -157,9 +160,9 @@ class _Departing:
     ok: Bools
 
 
-def _departing(view: View, figure: Figure, asked: list[tuple[_Trait, float]]) -> _Departing:
+def _departing(view: View, figure: Figure, asked: list[tuple[_Trait, Average]]) -> _Departing:
     rows = [view.measure_rows[trait.measure] for trait, _ in asked]
-    averages = np.array([average for _, average in asked])
+    averages = np.array([average.middle for _, average in asked])
     # Of a ratio against the average; of a place on an axis in parts of the axis.
     per = np.array([view.measures[row].kind == "fraction" for row in rows])
     scale = 100.0 / np.where(per, 1.0, averages)

@@ -9,6 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
+from bralto.core.figure.face import FACE_RANGE, PLAIN, Face
 from bralto.core.figure.joints import SIDES, data_file, joints
 
 __all__ = ["Build", "build_named", "builds", "ranges"]
@@ -26,6 +27,7 @@ class Build:
         shoulders, hips: between the joints of both sides.
         girth: thickness of trunk and limbs against the middling build, 1 = as that.
         height_m: stature, m.
+        face: how the face departs from the plain one.
     """
 
     key: str
@@ -38,6 +40,7 @@ class Build:
     girth: float
     height_m: float
     source: str = ""
+    face: Face = PLAIN
 
     @property
     def head_m(self) -> float:
@@ -56,15 +59,19 @@ class Build:
             low, high = ranges()[name]
             if not low <= value <= high:
                 raise UserError(
-                    f"proportions: {name} {value:g} lies outside the measured {low:g} to {high:g}"
+                    f"proportions: {name} {value:g} lies outside its {low:g} to {high:g}"
                 )
         own = {"key": "own", "title": "Own proportions", "source": "set by hand"}
-        changed: Build = replace(self, **own, **figures)  # type: ignore[arg-type]
+        of_face = {k.removeprefix(_FACE): v for k, v in figures.items() if k.startswith(_FACE)}
+        of_body = {k: v for k, v in figures.items() if not k.startswith(_FACE)}
+        face = replace(self.face, **of_face)
+        changed: Build = replace(self, **own, **of_body, face=face)  # type: ignore[arg-type]
         return changed
 
     def figures(self) -> dict[str, float]:
-        """The figures that can be changed, by name."""
-        return {name: float(getattr(self, name)) for name in ranges()}
+        """The figures that can be changed, by name; those of the face begin with ``face.``."""
+        of_face = {_FACE + name: value for name, value in self.face.figures().items()}
+        return {name: float(getattr(self, name)) for name in _body_ranges()} | of_face
 
     @lru_cache(maxsize=16)  # noqa: B019 - builds are few, small values
     def scales(self) -> dict[str, Floats]:
@@ -100,6 +107,9 @@ class Build:
         return out
 
 
+_FACE = "face."
+"""What the names of a face's figures begin with."""
+
 _FINGERS = 0.38
 """Length of the fingers beyond their joint in sculpt.toml, heads."""
 
@@ -121,7 +131,12 @@ def _written() -> dict[str, float]:
 
 @lru_cache(maxsize=1)
 def ranges() -> dict[str, tuple[float, float]]:
-    """The sliders' ranges by name."""
+    """The sliders' ranges by name, those of the body first."""
+    return _body_ranges() | {_FACE + name: FACE_RANGE for name in PLAIN.figures()}
+
+
+@lru_cache(maxsize=1)
+def _body_ranges() -> dict[str, tuple[float, float]]:
     return {name: (low, high) for name, (low, high) in data_file("builds.toml")["range"].items()}
 
 
@@ -132,7 +147,8 @@ def builds() -> dict[str, Build]:
     found = {}
     for entry in data_file("builds.toml")["build"]:
         assert set(entry) <= known, entry
-        found[entry["key"]] = Build(**entry)
+        face = Face(**entry.pop("face", {}))
+        found[entry["key"]] = Build(**entry, face=face)
     return found
 
 

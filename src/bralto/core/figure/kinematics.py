@@ -13,6 +13,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.figure.builds import Build
+from bralto.core.figure.face import HEAD_PARTS
 from bralto.core.figure.joints import Joint, joints
 from bralto.core.figure.pose import Pose
 
@@ -37,12 +38,32 @@ class Posed:
 
     def world(self, part: str, local: Floats) -> Floats:
         """(..., 3) points of a part as it is written down, to the world, heads."""
+        if part in HEAD_PARTS:
+            local = self.build.face.bent(local)
         placed: Floats = (local * self.scales[part]) @ self.rotations[part].T + self.places[part]
         return placed
 
     def joint(self, key: str) -> Floats:
         """(3,) place of a joint, heads."""
         return self.places[_PARTS[key]]
+
+    def normals(self, part: str, at: Floats, normals: Floats) -> Floats:
+        """(n, 3) unit ways out of a part's surface in the world, of those at its points ``at``."""
+        if part in HEAD_PARTS:
+            normals = self.build.face.turned(at, normals)
+        # A stretched form's normals stretch the other way.
+        turned = (normals / self.scales[part]) @ self.rotations[part].T
+        unit: Floats = turned / np.sqrt(np.einsum("ij,ij->i", turned, turned))[:, None]
+        return unit
+
+    def with_part(self, part: str, on: str) -> Posed:
+        """With one more part that lies on another and moves as that does: hair on the head."""
+        return replace(
+            self,
+            rotations={**self.rotations, part: self.rotations[on]},
+            places={**self.places, part: self.places[on]},
+            scales={**self.scales, part: self.scales[on]},
+        )
 
     def only(self, parts: Iterable[str]) -> Posed:
         """Some of its parts, where they are."""

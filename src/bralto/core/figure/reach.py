@@ -14,7 +14,7 @@ from bralto.core.figure.joints import turns
 from bralto.core.figure.kinematics import Posed, joints_to, posed
 from bralto.core.figure.pose import Pose
 
-__all__ = ["GRIPS", "Grip", "reached"]
+__all__ = ["GRIPS", "OF_HEAD", "Grip", "reached"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -39,6 +39,10 @@ def _grips() -> dict[str, Grip]:
         "head": Grip(
             "head", np.array([0.0, 0.30, 0.42]),
             ("neck.bend", "neck.twist", "head.nod", "head.twist"), "head",
+        ),
+        "crown": Grip(
+            "head", np.array([0.0, 0.80, -0.05]),
+            ("neck.lean", "neck.bend", "head.lean", "head.nod"), "crown",
         ),
         "chest": Grip(
             "chest", np.array([0.0, 1.15, 0.30]),
@@ -65,6 +69,9 @@ def _grips() -> dict[str, Grip]:
 GRIPS: dict[str, Grip] = _grips()
 """All grips by name."""
 
+OF_HEAD = ("head", "crown")
+"""Grips of the head alone; a figure is not pulled by its crown."""
+
 _STAY = 0.02
 """Heads that a turn of 1 radian is worth: of many ways to reach a place, the least movement."""
 
@@ -90,7 +97,9 @@ def reached(
     keys = grip.turns
     off = np.zeros(3)
     if figure is not None:
-        off = figure.places["pelvis"] - posed(build, Pose(), "pelvis").places["pelvis"]
+        # Where it stands is told by the first of its parts that is there: of a bust, the neck.
+        first = next(j.part for j in joints_to(grip.part) if j.part in figure.places)
+        off = figure.places[first] - posed(build, pose, first).places[first]
     low = np.radians([turns()[k].low for k in keys])
     high = np.radians([turns()[k].high for k in keys])
     start = np.clip(np.radians([pose[k] for k in keys]), low + 1e-6, high - 1e-6)

@@ -6,7 +6,7 @@ the ellipsoid's bound of Quilez, from memory); a part moves as a whole.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -15,15 +15,38 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.figure.joints import SIDES, data_file, joints
 
-__all__ = ["Form", "Sculpt", "distance", "sculpts", "skin", "surface_point"]
+__all__ = [
+    "HAIR",
+    "Form",
+    "Sculpt",
+    "distance",
+    "distance_on",
+    "normals_on",
+    "sculpts",
+    "skin",
+    "surface_point",
+]
+
+HAIR = "hair"
+"""The part that may lie on the head; written in the head's frame."""
+
+_OFF = 0.05
+"""Heads that a point which stands for the surface may lie off it: meshes are coarse."""
+
+_ROUND = 0.010
+"""How far the edge of half a form is rounded, heads."""
+
+_REACH = 2.0
+"""Blends beyond a form's box at which it surely has no say: an egg's distance is a bound."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Form:
     """One form: a round cone from ``a`` to ``b`` (radii ``ra``, ``rb``), or an ellipsoid.
 
-    For an ellipsoid ``a`` is the centre and ``radii`` its half axes. ``flat`` (3,) squeezes a cone
-    about ``a``. All in heads, in the part's frame.
+    For an ellipsoid ``a`` is the centre and ``radii`` its half axes; ``turned`` (3, 3) turns it
+    from its own axes to the part's, ``half`` (3,) keeps what lies on that side of its centre: a
+    lid. ``flat`` (3,) squeezes a cone about ``a``. All in heads, in the part's frame.
     """
 
     a: Floats
@@ -34,26 +57,34 @@ class Form:
     flat: Floats
     cut: bool
     blend: float
+    turned: Floats | None = None
+    half: Floats | None = None
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Sculpt:
-    """The forms of a part; ``floor`` cuts off what lies below that y."""
+    """The forms of a part.
+
+    ``blend`` is how far they melt into each other where a form does not say it itself, heads;
+    ``floor`` cuts off what lies below that y.
+    """
 
     part: str
     forms: tuple[Form, ...]
+    blend: float
     floor: float | None
 
 
 @lru_cache(maxsize=1)
 def sculpts() -> dict[str, Sculpt]:
-    """The forms of every part, the right side mirrored."""
+    """The forms of every part, the right side mirrored, and of the hair, which lies on the head."""
     data = data_file("sculpt.toml")
     out = {}
     for joint in joints():
         base, _, side = joint.part.rpartition("_")
         name = base if side in SIDES else joint.part
         out[joint.part] = _sculpt(joint.part, data[name], mirror=side == "r")
+    out[HAIR] = _sculpt(HAIR, data[HAIR], mirror=False)
     return out
 
 
@@ -64,7 +95,7 @@ def _sculpt(part: str, entry: dict[str, Any], mirror: bool) -> Sculpt:
         forms += [made, _mirrored(made)] if one.get("both") else [made]
     if mirror:
         forms = [_mirrored(form) for form in forms]
-    return Sculpt(part, tuple(forms), entry.get("floor"))
+    return Sculpt(part, tuple(forms), entry["blend"], entry.get("floor"))
 
 
 def _form(one: dict[str, Any], blend: float) -> Form:
@@ -74,15 +105,35 @@ def _form(one: dict[str, Any], blend: float) -> Form:
         "blend": one.get("blend", blend),
     }
     if "egg" in one:
-        return Form(np.array(one["egg"]), None, 0.0, 0.0, np.array(one["radii"]), **common)
+        turned, half = one.get("turn"), one.get("half")
+        return Form(
+            np.array(one["egg"]), None, 0.0, 0.0, np.array(one["radii"]), **common,
+            turned=None if turned is None else _turn(*np.radians(turned)),
+            half=None if half is None else np.array(half) / np.linalg.norm(half),
+        )  # fmt: skip
     ends = np.array(one["cone"])
     return Form(ends[:3], ends[3:], one["ra"], one["rb"], None, **common)
 
 
+def _turn(x: float, y: float, z: float) -> Floats:
+    """(3, 3) rotation about x, then y, then z, radians."""
+    cx, sx, cy, sy, cz, sz = np.cos(x), np.sin(x), np.cos(y), np.sin(y), np.cos(z), np.sin(z)
+    about_x = np.array([[1.0, 0.0, 0.0], [0.0, cx, -sx], [0.0, sx, cx]])
+    about_y = np.array([[cy, 0.0, sy], [0.0, 1.0, 0.0], [-sy, 0.0, cy]])
+    about_z = np.array([[cz, -sz, 0.0], [sz, cz, 0.0], [0.0, 0.0, 1.0]])
+    turned: Floats = about_z @ about_y @ about_x
+    return turned
+
+
 def _mirrored(form: Form) -> Form:
     flip = np.array([-1.0, 1.0, 1.0])
-    b = None if form.b is None else form.b * flip
-    return Form(form.a * flip, b, form.ra, form.rb, form.radii, form.flat, form.cut, form.blend)
+    return replace(
+        form,
+        a=form.a * flip,
+        b=None if form.b is None else form.b * flip,
+        turned=None if form.turned is None else form.turned * np.outer(flip, flip),
+        half=None if form.half is None else form.half * flip,
+    )
 
 
 def distance(sculpt: Sculpt, points: Floats) -> Floats:
@@ -93,16 +144,76 @@ def distance(sculpt: Sculpt, points: Floats) -> Floats:
     whole: Floats | None = None
     for form in sculpt.forms:
         one = _distance(form, points)
-        if whole is None:
-            whole = one
-        elif form.cut:
-            whole = -_melt(-whole, one, form.blend)
-        else:
-            whole = _melt(whole, one, form.blend)
+        whole = one if whole is None else _joined(whole, one, form)
     assert whole is not None
     if sculpt.floor is not None:
         whole = np.maximum(whole, sculpt.floor - points[..., 1])
     return whole
+
+
+def distance_on(sculpt: Sculpt, axes: tuple[Floats, Floats, Floats], near: float) -> Floats:
+    """(i, j, k) `distance` at the places of a grid where it is below half of ``near``, heads.
+
+    Elsewhere its sign alone holds: a form is looked at only where it can reach.
+
+    Args:
+        axes: (i,) x, (j,) y, (k,) z of the grid, rising, heads.
+    """
+    whole = np.full(tuple(len(axis) for axis in axes), 1e3)
+    for form in sculpt.forms:
+        low, high = _bounds(form)
+        reach = near + _REACH * form.blend
+        ends = [
+            slice(*np.searchsorted(axis, (low[i] - reach, high[i] + reach)))
+            for i, axis in enumerate(axes)
+        ]
+        here = (ends[0], ends[1], ends[2])
+        points = np.stack(
+            np.meshgrid(*(axis[end] for axis, end in zip(axes, ends, strict=True)), indexing="ij"),
+            axis=-1,
+        )
+        whole[here] = _joined(whole[here], _distance(form, points), form)
+    if sculpt.floor is not None:
+        whole = np.maximum(whole, sculpt.floor - axes[1][None, :, None])
+    return whole
+
+
+def normals_on(sculpt: Sculpt, points: Floats) -> Floats:
+    """(n, 3) unit ways out of the surface at (n, 3) points of it, in the part's frame."""
+    # The corners of a tetrahedron about each: four looks tell a slope in space.
+    corners = np.array([[1.0, 1.0, 1.0], [1.0, -1.0, -1.0], [-1.0, 1.0, -1.0], [-1.0, -1.0, 1.0]])
+    slope = sum(_near(sculpt, points + 1e-4 * way, _OFF)[:, None] * way for way in corners)
+    out: Floats = slope / np.maximum(np.linalg.norm(slope, axis=1, keepdims=True), 1e-9)
+    return out
+
+
+def _near(sculpt: Sculpt, points: Floats, near: float) -> Floats:
+    """(n,) `distance` of (n, 3) points, where it is below ``near``; else its sign alone holds."""
+    whole = np.full(len(points), 1e3)
+    for form in sculpt.forms:
+        low, high = _bounds(form)
+        reach = near + _REACH * form.blend
+        within = [(p > low[i] - reach) & (p < high[i] + reach) for i, p in enumerate(points.T)]
+        at = np.nonzero(within[0] & within[1] & within[2])[0]
+        if len(at):
+            whole[at] = _joined(whole[at], _distance(form, points[at]), form)
+    return whole if sculpt.floor is None else np.maximum(whole, sculpt.floor - points[:, 1])
+
+
+def _bounds(form: Form) -> tuple[Floats, Floats]:
+    """Two (3,) corners of the box that holds a form, heads."""
+    if form.radii is not None:
+        turned = np.eye(3) if form.turned is None else form.turned
+        half = np.sqrt(np.square(turned * form.radii).sum(axis=1))
+        return form.a - half, form.a + half
+    assert form.b is not None
+    a, b = form.ra * form.flat, form.rb * form.flat
+    return np.minimum(form.a - a, form.b - b), np.maximum(form.a + a, form.b + b)
+
+
+def _joined(whole: Floats, one: Floats, form: Form) -> Floats:
+    """Distances of what there is, with one more form melted to it or cut out of it."""
+    return -_melt(-whole, one, form.blend) if form.cut else _melt(whole, one, form.blend)
 
 
 def _melt(d: Floats, e: Floats, k: float) -> Floats:
@@ -113,18 +224,28 @@ def _melt(d: Floats, e: Floats, k: float) -> Floats:
 
 def _distance(form: Form, points: Floats) -> Floats:
     if form.radii is not None:
-        scaled = (points - form.a) / form.radii
-        k0 = np.sqrt(np.square(scaled).sum(axis=-1))
-        k1 = np.sqrt(np.square(scaled / form.radii).sum(axis=-1))
+        off = points - form.a
+        scaled = (off if form.turned is None else off @ form.turned) / form.radii
+        k0 = _length(scaled)
+        k1 = _length(scaled / form.radii)
         egg: Floats = k0 * (k0 - 1.0) / np.maximum(k1, 1e-9)
-        return egg
+        if form.half is None:
+            return egg
+        half: Floats = -_melt(-egg, off @ form.half, _ROUND)  # the larger of both, rounded
+        return half
     assert form.b is not None
     rel, axis = (points - form.a) / form.flat, (form.b - form.a) / form.flat
     t = np.clip((rel @ axis) / float(axis @ axis), 0.0, 1.0)
-    off = rel - t[..., None] * axis
-    away = np.sqrt(np.square(off).sum(axis=-1)) - (form.ra + t * (form.rb - form.ra))
+    aside = rel - t[..., None] * axis
+    away = _length(aside) - (form.ra + t * (form.rb - form.ra))
     cone: Floats = away * float(form.flat.min())
     return cone
+
+
+def _length(vectors: Floats) -> Floats:
+    """(...) lengths of (..., 3) vectors."""
+    lengths: Floats = np.sqrt(np.einsum("...i,...i->...", vectors, vectors))
+    return lengths
 
 
 def surface_point(part: str, inside: Floats, way: Floats, reach: float = 1.5) -> Floats:
@@ -150,8 +271,10 @@ def skin(part: str) -> Floats:
     if part.endswith("_r"):
         return np.asarray(skin(part[:-1] + "l") * np.array([-1.0, 1.0, 1.0]))
     sculpt = sculpts()[part]
-    centres = [form.a for form in sculpt.forms if not form.cut]
-    centres += [form.b for form in sculpt.forms if form.b is not None and not form.cut]
+    # Rays towards the masses meet what is small and lies on them.
+    masses = [form for form in sculpt.forms if not form.cut and form.blend >= sculpt.blend]
+    centres = [form.a for form in masses]
+    centres += [form.b for form in masses if form.b is not None]
     ways = _spread(110)
     start = np.repeat(np.array(centres), len(ways), axis=0)
     way = np.tile(ways, (len(centres), 1))

@@ -32,6 +32,8 @@ class Setting:
         subject: one of `SUBJECTS`; what is no figure takes only `pelvis.turn`, the turntable, from
             the pose, and the head what head and neck do.
         seconds: how long a series shows it, or None.
+        hair: whether the head alone wears its hair. ``planes``: whether its forms are shown as flat
+            planes, the big before the small.
     """
 
     subject: str = "figure"
@@ -40,6 +42,8 @@ class Setting:
     camera: Camera = field(default_factory=Camera)
     look: Look = field(default_factory=Look)
     seconds: float | None = None
+    hair: bool = False
+    planes: bool = False
 
     def takes(self, turn: str) -> bool:
         """Whether what stands there turns by that key (`JOINT.NAME`) of its pose."""

@@ -16,8 +16,9 @@ from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed, spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
+from bralto.core.session.passes import LIKENESS
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureSpec, View
 from bralto.core.wording import simple_ratio
 
 __all__ = ["Fact", "canon_facts", "edge_facts", "facts_of", "reading_facts"]
@@ -108,21 +109,26 @@ def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None)
 
 def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
     """Fractions and proportions of a pass; of the widths also the spans and left against right, of
-    the tilts the axes of the limbs and the angles between lines."""
-    if step == "tilts":
-        kinds, skills = {"tilt", "angle"}, {"tilts", "angles"}
-    else:
-        kinds = {"fraction", "ratio"} | ({"span"} if step == "widths" else set())
-        skills = {"widths", "fractions", "lengths"}
+    the tilts the axes of the limbs and the angles between lines, of the likeness all."""
     chosen = [
         r
         for r in assessment.readings
-        if r.spec.step == step and r.spec.kind in kinds and r.spec.skill in skills
+        if r.spec.step == step and _shown(r.spec, step)
         if r.reference is not None and (r.spec.telling or r.spec.id.startswith("ratio.sides"))
-        if r.spec.kind != "span" or r.spec.skill == "widths"
     ]
     chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
     return tuple(_fact(one) for one in chosen)
+
+
+def _shown(spec: MeasureSpec, step: str) -> bool:
+    """Whether a pass shows a measure of its own among its facts."""
+    if step == LIKENESS:
+        return spec.kind not in {"height", "offset"}
+    if step == "tilts":
+        return spec.kind in {"tilt", "angle"} and spec.skill in {"tilts", "angles"}
+    if spec.kind == "span":
+        return step == "widths" and spec.skill == "widths"
+    return spec.kind in {"fraction", "ratio"} and spec.skill in {"widths", "fractions", "lengths"}
 
 
 def canon_facts(

@@ -8,7 +8,11 @@ from dataclasses import dataclass
 from bralto.core.measures.masses import FEET
 from bralto.core.views.model import View
 
-__all__ = ["Progress", "SessionPass", "progress_of", "session_passes", "worth_next"]
+__all__ = ["LIKENESS", "Progress", "SessionPass", "progress_of", "session_passes", "worth_next"]
+
+
+LIKENESS = "likeness"
+"""Key of the pass of a head that asks for its marks by region."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,14 +48,17 @@ class Progress:
 def session_passes(view: View) -> tuple[SessionPass, ...]:
     """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
 
-    Plumb asks for no mark of its own but looks at those that its lines hang from and stand on.
+    Plumb asks for no mark of its own but looks at those that its lines hang from and stand on; the
+    pass of the likeness, which is an offer, for all that have a region.
     """
+    marks = [one for key in view.placing if (one := view.landmark(key))]
     own = [
         SessionPass(
             one.key,
             one.title,
             one.hint,
-            tuple(key for key in view.placing if (m := view.landmark(key)) and m.step == one.key),
+            tuple(m.key for m in marks if m.step == one.key or (m.region and one.key == LIKENESS)),
+            asked=one.key != LIKENESS,
         )
         for one in view.passes
     ]

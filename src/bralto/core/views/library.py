@@ -12,6 +12,7 @@ from typing import Any
 from bralto.core.errors import BugError, UserError
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.model import (
+    REGIONS,
     WORK,
     DerivedPoint,
     Landmark,
@@ -108,8 +109,9 @@ def _sided(text: str, side: str) -> str:
 
 def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
     label, short = row["label"], row.get("short", row["label"])
+    region = row.get("region", "")
     if not row.get("paired", False):
-        return [Landmark(row["key"], label, short, row["how"], row["step"])]
+        return [Landmark(row["key"], label, short, row["how"], row["step"], region)]
     return [
         Landmark(
             key=f"{row['key']}_{side}",
@@ -117,6 +119,7 @@ def _landmarks(row: dict[str, Any], viewer: dict[str, str]) -> list[Landmark]:
             short=f"{letter} {short}",
             how=row["how"],
             step=row["step"],
+            region=region,
         )
         for side, letter in _SIDES.items()
     ]
@@ -307,6 +310,9 @@ def _check(view: View) -> None:
     for where, key in used:
         if key not in known:
             raise BugError(f"view {view.key}, {where}: there is no point '{key}'")
+    for mark in view.landmarks:
+        if mark.region not in {"", *REGIONS}:
+            raise BugError(f"view {view.key}, {mark.key}: '{mark.region}' is no region")
     for point in view.points:
         if not set(point.marks) <= marks:
             raise BugError(f"view {view.key}, point {point.key}: made from unknown marks")

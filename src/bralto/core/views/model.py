@@ -7,12 +7,25 @@ from functools import cached_property
 
 from bralto.core.tolerances import GRADES_OF, Grade
 
-__all__ = ["WORK", "DerivedPoint", "Landmark", "Limb", "MeasureSpec", "Part", "Pass", "View"]
+__all__ = [
+    "REGIONS",
+    "WORK",
+    "DerivedPoint",
+    "Landmark",
+    "Limb",
+    "MeasureSpec",
+    "Part",
+    "Pass",
+    "View",
+]
 
 
 WORK = ("whole", "mass", "girdle", "limb", "end", "feature")
 """The order of work: the whole, the big masses, girdles, limbs, hands and feet, features (common
 practice, no source)."""
+
+REGIONS = ("eyes", "nose", "mouth", "ears", "outline")
+"""Regions of a head in the order in which they are looked at once the whole stands."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +38,7 @@ class Landmark:
         short: the label as it fits on a rung.
         how: one line of how to find it and what is often mistaken for it.
         step: key of the pass in which it is placed.
+        region: of a head, the one of `REGIONS` that it belongs to, or "".
     """
 
     key: str
@@ -32,6 +46,7 @@ class Landmark:
     short: str
     how: str
     step: str
+    region: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,6 +227,10 @@ class View:
     def grade(self, name: str) -> Grade:
         """The learner's grade of that name for what this view shows."""
         return GRADES_OF[self.size][name]
+
+    def region(self, name: str) -> tuple[str, ...]:
+        """Keys of the marks of a region, in placing order."""
+        return tuple(k for k in self.placing if self._by_key[k].region == name)
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""

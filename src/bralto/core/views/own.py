@@ -30,7 +30,7 @@ _KINDS = {
     "a text": (
         "key", "label", "how", "step", "short", "hint", "title", "own", "parent", "along", "at",
         "from", "to", "id", "lower", "upper", "skill", "work", "alone", "turns_as", "socket",
-        "apart", "grows",
+        "apart", "grows", "region",
     ),
     "true or false": (
         "paired", "girdle", "rigid", "turns", "sized", "slides", "posed", "telling", "mass",

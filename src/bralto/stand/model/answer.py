@@ -42,12 +42,14 @@ class AnswerKey:
     Attributes:
         lengths: by the id of the view's span.
         weight: how the figure stands; None for a head or a solid.
+        absent: marks of the view on what does not stand there: hair that is not worn.
     """
 
     view: str
     marks: tuple[KeyMark, ...]
     lengths: dict[str, KnownLength]
     weight: Weight | None
+    absent: tuple[str, ...] = ()
 
     def study_marks(self) -> dict[str, Mark]:
         """The marks as a study has them: known, so without spread; what is hidden is inferred.
@@ -60,7 +62,8 @@ class AnswerKey:
             taken = any(max(abs(x - m.x), abs(y - m.y)) < SAME_SPOT_PX for m in out.values())
             state = "absent" if taken else "seen" if mark.seen else "inferred"
             out[mark.key] = Mark(x, y, state, 0.0)
-        return {mark.key: out[mark.key] for mark in self.marks}
+        lacking = {key: Mark(0.0, 0.0, "absent", 0.0) for key in self.absent}
+        return {mark.key: out[mark.key] for mark in self.marks} | lacking
 
 
 def near_side(figure: Posed, view: View3D) -> str:
@@ -108,7 +111,8 @@ def answer_key(stage: Stage, camera: View3D, view: View | None = None) -> Answer
     if figure is None:
         return AnswerKey(view.key, _extremes(stage, camera), {}, None)
     keys = tuple(one.key for one in view.landmarks)
-    found = landmarks_of(view.key, keys, near_side(figure, camera))
+    named = landmarks_of(view.key, keys, near_side(figure, camera))
+    found = tuple(one for one in named if one.part in figure.places)
     places = np.array([figure.world(one.part, one.at) for one in found])
     px = camera.project(places)
     seen = _seen(found, places, stage.caster, camera)
@@ -120,7 +124,8 @@ def answer_key(stage: Stage, camera: View3D, view: View | None = None) -> Answer
     if stage.setting.subject == "figure":
         box = seat(figure)
         weight = weigh(figure, None if box is None else float(box[1][1]))
-    return AnswerKey(view.key, marks, _lengths(view, marks, camera), weight)
+    absent = tuple(one.key for one in named if one.part not in figure.places)
+    return AnswerKey(view.key, marks, _lengths(view, marks, camera), weight, absent)
 
 
 def _extremes(stage: Stage, camera: View3D) -> tuple[KeyMark, ...]:

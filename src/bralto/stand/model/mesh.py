@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.figure.kinematics import Posed
-from bralto.core.figure.sculpt import distance, sculpts, skin
+from bralto.core.figure.sculpt import distance_on, normals_on, sculpts, skin
 
 __all__ = [
     "COARSE",
@@ -22,6 +22,7 @@ __all__ = [
     "figure_mesh",
     "joined",
     "one_part",
+    "planed",
 ]
 
 Singles = npt.NDArray[np.float32]
@@ -31,8 +32,14 @@ FINE, COARSE = 0.040, 0.130
 """Edge of a cell, heads: for the finished picture, and while something is dragged."""
 
 
-_SMALL = {"head": 0.45, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6}
+_SMALL = {"head": 0.42, "hair": 0.6, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6}
 """Parts whose small forms would be lost, and by how much their cells are smaller."""
+
+_THIN = {"head": 0.018}
+"""Parts with thin forms, and the largest step that still finds them, heads: the rim of an ear."""
+
+_PLANES, _PLANES_ELSE = {"head": 270, "hair": 60}, 40
+"""Planes of half a part where it is shown in planes."""
 
 _KEPT, _FEWEST = 0.5, 60
 """Share of the triangles of a cell's size that is kept, and how many a part has at least."""
@@ -81,24 +88,19 @@ def _part(name: str, cell: float) -> _Part:
     sculpt = sculpts()[name]
     around = skin(name)
     cell *= _SMALL.get(name.split("_")[0], 1.0)
-    fine = max(0.5 * cell, min(cell, FINE))
+    fine = min(max(0.5 * cell, min(cell, FINE)), _THIN.get(name, FINE))
     low, high = around.min(axis=0) - 2.0 * fine, around.max(axis=0) + 2.0 * fine
     counts = np.ceil((high - low) / fine).astype(int) + 1
-    axes = [low[i] + fine * np.arange(counts[i]) for i in range(3)]
-    grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
-    points, faces, _, _ = marching_cubes(distance(sculpt, grid), 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
+    x, y, z = (low[i] + fine * np.arange(counts[i]) for i in range(3))
+    field = distance_on(sculpt, (x, y, z), 2.0 * fine)
+    points, faces, _, _ = marching_cubes(field, 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
     kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
     if kept < len(faces):
         points, faces = fast_simplification.simplify(
-            points.astype(np.float32), faces.astype(np.int32), target_count=kept
+            points.astype(np.float32), faces.astype(np.int32), target_count=kept, agg=5
         )
     points = points + low
-    step = 1e-3
-    slope = [
-        distance(sculpt, points + step * e) - distance(sculpt, points - step * e) for e in np.eye(3)
-    ]
-    normals = np.stack(slope, axis=-1)
-    normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-9)
+    normals = normals_on(sculpt, points)
     return _Part(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
 
 
@@ -111,10 +113,57 @@ def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
         part = _part(name, cell)
         here = slice(last, last := last + len(part.points))
         points[here] = figure.world(name, part.points)
-        # A stretched form's normals stretch the other way.
-        turned = (part.normals / figure.scales[name]) @ figure.rotations[name].T
-        normals[here] = turned / np.sqrt(np.einsum("ij,ij->i", turned, turned))[:, None]
+        normals[here] = figure.normals(name, part.points, part.normals)
     return replace(still, points=points, normals=normals)
+
+
+def planed(figure: Posed) -> Mesh:
+    """A posed figure in flat planes: what is big stays, what is small goes; both sides alike."""
+    return joined([_planes(figure, name) for name in figure.places])
+
+
+def _planes(figure: Posed, name: str) -> Mesh:
+    part = _planed(name)
+    at = figure.world(name, part.points)
+    corners = at[part.faces]
+    across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    across /= np.maximum(np.linalg.norm(across, axis=1, keepdims=True), 1e-12)
+    # Every plane has corners of its own: its light is even.
+    faces = np.arange(3 * len(part.faces), dtype=np.int32).reshape(-1, 3)
+    rest = part.points[part.faces].reshape(-1, 3)
+    return one_part(corners.reshape(-1, 3), np.repeat(across, 3, axis=0), rest, faces, name)
+
+
+@lru_cache(maxsize=16)
+def _planed(name: str) -> _Part:
+    """One half of a part in few triangles, and its mirror image; ``normals`` are not kept."""
+    import fast_simplification
+
+    whole = _part(name, 0.5 * FINE)
+    # The half on the model's left, cut at the middle: what crosses it is drawn onto it.
+    points = whole.points.astype(np.float32).copy()
+    left = points[whole.faces][:, :, 0].mean(axis=1) > 0.0
+    faces = whole.faces[left]
+    used, rows = np.unique(faces, return_inverse=True)
+    points = points[used]
+    points[:, 0] = np.maximum(points[:, 0], 0.0)
+    faces = rows.reshape(-1, 3).astype(np.int32)
+    ends = _ends(faces)
+    points[ends, 0] = 0.0
+    few = _PLANES.get(name, _PLANES_ELSE)
+    points, faces = fast_simplification.simplify(points, faces, target_count=few)
+    points[_ends(faces), 0] = 0.0
+    both = np.vstack([points, points * np.array([-1.0, 1.0, 1.0])])
+    mirrored = faces[:, ::-1] + len(points)
+    return _Part(both, both, np.vstack([faces, mirrored]).astype(np.int32))
+
+
+def _ends(faces: Faces) -> Ints:
+    """Rows of the points on the open edge of a mesh: its edges have one face alone."""
+    edges = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
+    once, counts = np.unique(edges, axis=0, return_counts=True)
+    found: Ints = np.unique(once[counts == 1])
+    return found
 
 
 @lru_cache(maxsize=8)

@@ -25,8 +25,8 @@ from bralto.stand.model.floor import (
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.occlusion import Mapped, light_and_sky, shared
 from bralto.stand.model.seen import BACKDROP, GROUND, Owners, Seen, look_at, pixels_of, together
-from bralto.stand.model.shade import as_linear, as_srgb, shade
-from bralto.stand.model.stage import NO_WOOD, Stage
+from bralto.stand.model.shade import BOX, PLASTER, WOOD, Paint, as_linear, as_srgb, shade
+from bralto.stand.model.stage import PROPS, Stage
 
 __all__ = ["Rendered", "preview", "render"]
 
@@ -79,19 +79,20 @@ class _Scene:
     stage: Stage
     view: View3D
     way: Floats
-    boxes: tuple[int, ...]
+    paints: tuple[Paint, ...]
     ring: float | None
 
     @staticmethod
     def of(stage: Stage, view: View3D) -> _Scene:
         look, parts = stage.setting.look, stage.caster.mesh.parts
-        boxes = tuple(i for i, name in enumerate(parts) if name in NO_WOOD)
-        return _Scene(stage, view, key_light(look, view), boxes, stage.ring if look.ring else None)
+        of_it = PLASTER if stage.setting.subject == "head" else WOOD
+        paints = tuple(BOX if name in PROPS else of_it for name in parts)
+        return _Scene(stage, view, key_light(look, view), paints, stage.ring if look.ring else None)
 
     def wood(self, seen: Seen, light: Singles, sky: Singles) -> Singles:
         """(k, 3) linear colours of what is seen; ``light``, ``sky`` (n,) of all rays."""
         at = seen.at
-        return shade(seen, light[at], sky[at], self.way, self.view.eye, self.boxes)
+        return shade(seen, light[at], sky[at], self.way, self.view.eye, self.paints)
 
     def all(self, seen: Seen, floor: Floor, light: Singles, sky: Singles) -> Singles:
         """(n, 3) linear colours of rays, with the ground and the wall."""

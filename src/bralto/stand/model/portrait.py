@@ -36,13 +36,18 @@ _AIR = 0.6
 _STEPS = 4
 """Of going back from the paper to the model: each is a tenth of the one before."""
 
-_EYES = ("eye_", "near_eye", "far_eye", "pupil")
-_BROWS = ("brow", "near_brow", "far_brow", "nose_root")
-_SIDES = ("face_edge_", "ear_top_", "ear_base_")
+_EYES = ("eye_", "pupil", "lid_", "iris_")
+_BROWS = ("brow", "nose_root")
+_EARS = ("ear", "lobe_root")
+_SIDES = (
+    "face_edge_", "ear_top_", "ear_base_", "ear_root_", "lobe_root_", "cheek_", "jaw_",
+    "hair_side_",
+)  # fmt: skip
 """Of a head from the front; in other views the ear is far from the outline."""
 
-_MOUTH = ("mouth", "near_mouth", "far_mouth")
-_NOSE = ("nose_base", "nose_tip", "nostril", "near_nostril")
+_MOUTH = ("mouth", "bow_", "lip_")
+_NOSE = ("nose_base", "nose_tip", "nostril")
+"""What the names of marks begin with, but for which side of a turned head they are on."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,8 +93,9 @@ def misplaced(places: Mapping[str, Floats], habits: HeadHabits) -> dict[str, Flo
     lips = _mean(places, _MOUTH)
     out = {}
     for key, at in places.items():
-        eye, brow = key.startswith(_EYES), key.startswith(_BROWS)
-        mouth, nose = key.startswith(_MOUTH), key.startswith(_NOSE)
+        name = _bare(key)
+        eye, brow = name.startswith(_EYES), name.startswith(_BROWS)
+        mouth, nose = name.startswith(_MOUTH), name.startswith(_NOSE)
         to = np.array(at, dtype=np.float64)
         if mouth and habits.mouth_deg:
             to = lips + _turn(-habits.mouth_deg) @ (to - lips)
@@ -99,7 +105,7 @@ def misplaced(places: Mapping[str, Floats], habits: HeadHabits) -> dict[str, Flo
             to = to - habits.eyes_high * head * down
         if key.startswith(_SIDES):
             to = to + (habits.face_wide - 1.0) * float((to - middle) @ aside) * aside
-        if key.startswith("ear"):
+        if name.startswith(_EARS):
             to = to + habits.ears_low * head * down
         out[key] = to
     tilt = float(np.degrees(np.arctan2(down[0], down[1])))
@@ -115,9 +121,20 @@ def _upright(places: Mapping[str, Floats]) -> Floats:
     return found
 
 
+def _bare(key: str) -> str:
+    """A mark's name without the side of a turned head."""
+    return key.removeprefix("near_").removeprefix("far_")
+
+
 def _mean(places: Mapping[str, Floats], starts: tuple[str, ...]) -> Floats:
-    found: Floats = np.mean([at for key, at in places.items() if key.startswith(starts)], axis=0)
+    """(2,) px of the corners, centres and tips; what is only a turn of an outline has no weight."""
+    of = [at for key, at in places.items() if _bare(key).startswith(starts) and not _fine(key)]
+    found: Floats = np.mean(of, axis=0)
     return found
+
+
+def _fine(key: str) -> bool:
+    return _bare(key).startswith(("lid_", "iris_", "brow_start", "brow_end", "bow_", "lip_"))
 
 
 def _turn(degrees: float) -> Floats:

@@ -1,6 +1,9 @@
-"""Colours: turned wood under one light and an even sky."""
+"""Colours: turned wood, plaster and painted boxes under one light and an even sky."""
 
 from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -8,23 +11,36 @@ from bralto.core.arrays import Floats, Pixels
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import Seen, along
 
-__all__ = ["as_linear", "as_srgb", "shade"]
+__all__ = ["BOX", "PLASTER", "WOOD", "Paint", "as_linear", "as_srgb", "shade"]
 
-# Linear light, 0 to 1.
-_WOOD = np.array([0.560, 0.360, 0.195], np.float32)
-_BOX = np.array([0.420, 0.395, 0.360], np.float32)
+
+@dataclass(frozen=True, slots=True)
+class Paint:
+    """What a part is made of: its colour, linear light of red, green, blue, 0 to 1.
+
+    ``grain`` is how strongly year rings show, ``gloss`` how bright its highlight is.
+    """
+
+    colour: tuple[float, float, float]
+    grain: float = 0.0
+    gloss: float = 0.0
+
+
+WOOD = Paint((0.560, 0.360, 0.195), grain=1.0, gloss=0.045)
+PLASTER = Paint((0.690, 0.660, 0.600), gloss=0.012)
+BOX = Paint((0.420, 0.395, 0.360), gloss=0.045)
 _KEY, _SKY, _BOUNCE = np.float32(1.02), np.float32(0.34), np.float32(0.13)
 
 
 def shade(
-    seen: Seen, light: Singles, sky: Singles, way: Floats, eye: Floats, boxes: tuple[int, ...]
+    seen: Seen, light: Singles, sky: Singles, way: Floats, eye: Floats, paints: Sequence[Paint]
 ) -> Singles:
     """(k, 3) colours of what is seen, linear, 0 to 1.
 
     Args:
         light, sky: (k,) how much of either it has.
         way, eye: (3,) the way to the light, the place of the lens.
-        boxes: owners that are no wood.
+        paints: by owner.
     """
     n, toward = seen.normals, way.astype(np.float32)
     facing = np.maximum(along(n, toward), 0.0) * light
@@ -36,21 +52,24 @@ def shade(
     half /= np.sqrt(np.einsum("ij,ij->i", half, half))[:, None]
     mirrored = np.einsum("ij,ij->i", n, half)
     bright = np.nonzero((mirrored > 0.75) & (facing > 0.0))[0]  # elsewhere it is below 0.001
-    gloss = np.float32(0.045) * mirrored[bright] ** 24 * light[bright]
-    colours: Singles = _WOOD * (_grain(seen.rest) * shine)[:, None]
-    if boxes:
-        plain = np.isin(seen.owner, boxes)
-        colours[plain] = _BOX * shine[plain, None]
-    colours[bright] += gloss[:, None]
+    colour, grain, gloss = (
+        np.array([getattr(paint, name) for paint in paints], np.float32)
+        for name in ("colour", "grain", "gloss")
+    )
+    if grain.any():
+        shine *= 1.0 + grain[seen.owner] * _grain(seen.rest)
+    colours: Singles = colour[seen.owner] * shine[:, None]
+    shines = gloss[seen.owner[bright]] * mirrored[bright] ** 24 * light[bright]
+    colours[bright] += shines[:, None]
     return colours
 
 
 def _grain(rest: Singles) -> Singles:
-    """Year rings of a piece of wood, cut along its length."""
+    """(k,) how much lighter a piece of wood is by its year rings, cut along its length."""
     x, y, z = rest.T
     wave = 0.035 * np.sin(2.3 * y + 5.0 * x) + 0.02 * np.sin(5.1 * y)
     rings = np.sin(58.0 * (np.hypot(x + 0.9 + wave, 0.6 * z - 0.35)))
-    tone = 1.0 + 0.045 * rings + 0.02 * np.sin(210.0 * x + 9.0 * y)
+    tone = 0.045 * rings + 0.02 * np.sin(210.0 * x + 9.0 * y)
     return np.asarray(tone, dtype=np.float32)
 
 

@@ -8,26 +8,27 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
+from bralto.core.figure.bust import PLINTH, bust
 from bralto.core.figure.camera import View3D, looking
 from bralto.core.figure.joints import SIDES
-from bralto.core.figure.kinematics import Posed, about_plumb, posed
+from bralto.core.figure.kinematics import Posed, about_plumb
 from bralto.core.figure.setting import Setting
-from bralto.core.figure.standing import lowest, seat, stood
+from bralto.core.figure.standing import seat, stood
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined
+from bralto.stand.model.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
 from bralto.stand.model.solids import solid_mesh
 
-__all__ = ["NO_WOOD", "Stage"]
+__all__ = ["PROPS", "Stage"]
 
 BOX, FOOT = "box to sit on", "foot of the head"
-NO_WOOD = (BOX, FOOT)
+PROPS = (BOX, FOOT)
 """Parts that are no part of what is drawn."""
 
-_BUST = ("head", "neck")
 _BUST_CELLS = 0.5
 """How much smaller the cells of a head on its own are: it is seen from nearer."""
 
-_PLINTH = 0.25  # heads, under the neck
+_STANDS = ("subject", "build", "pose", "hair", "planes")
+"""What of a setting the mesh hangs on."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -54,9 +55,9 @@ class Stage:
             figure = stood(setting.build, setting.pose)
             extra = _prop(figure, turned)
         elif setting.subject == "head":
-            figure = _bust(setting)
+            figure = bust(setting)
             extra = [_plinth(turned)]
-            cell = max(_BUST_CELLS * cell, FINE)
+            cell *= _BUST_CELLS
         else:
             mesh = solid_mesh(setting.subject, turned)
             points = mesh.points.astype(float)
@@ -64,14 +65,17 @@ class Stage:
         # What the picture must hold does not hang on how finely it is drawn.
         outer = [figure_mesh(figure, COARSE), *extra]
         points = np.vstack([mesh.points for mesh in outer]).astype(float)
-        mesh = joined([outer[0] if cell == COARSE else figure_mesh(figure, cell), *extra])
+        if setting.subject == "head" and setting.planes:
+            body = planed(figure)
+        else:
+            body = outer[0] if cell == COARSE else figure_mesh(figure, cell)
+        mesh = joined([body, *extra])
         return Stage(setting, figure, Caster(mesh), points, _ring(figure, points))
 
     def under(self, setting: Setting) -> Stage | None:
         """The same in another light, seen from elsewhere; None where another thing stands there."""
         here = self.setting
-        same = (setting.subject, setting.build, setting.pose)
-        if same != (here.subject, here.build, here.pose):
+        if any(getattr(setting, name) != getattr(here, name) for name in _STANDS):
             return None
         return replace(self, setting=setting)
 
@@ -101,18 +105,8 @@ def _prop(figure: Posed, turned: Floats) -> list[Mesh]:
     return [] if box is None else [box_mesh(*box, turned, BOX)]
 
 
-def _bust(setting: Setting) -> Posed:
-    """Head and neck alone, on the table."""
-    kept = {k: v for k, v in setting.pose.turns.items() if setting.takes(k)}
-    pose = replace(setting.pose, turns=kept, prop="")
-    whole = posed(setting.build, pose)
-    bust = whole.only(_BUST)
-    neck = bust.places["neck"]
-    return bust.moved(np.array([-neck[0], _PLINTH - lowest(bust, ["neck"]) - 0.02, -neck[2]]))
-
-
 def _plinth(turned: Floats) -> Mesh:
-    low, high = np.array([-0.42, 0.0, -0.42]), np.array([0.42, _PLINTH, 0.42])
+    low, high = np.array([-0.42, 0.0, -0.42]), np.array([0.42, PLINTH, 0.42])
     return box_mesh(low, high, turned, FOOT)
 
 

@@ -118,6 +118,7 @@ class Bench(QWidget):
         ):
             wanted.connect(pass_on)
         work.open_pictures()
+        self._region = study.region_in_sight
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
         self._speak()
@@ -341,7 +342,8 @@ class Bench(QWidget):
         if change is Change.PASS:
             self.middle.guessing = False
             self.show_pass()
-        if change in {Change.PASS, Change.STUDY, Change.PICTURE}:
+        region, self._region = self._region, self.study.region_in_sight
+        if change in {Change.PASS, Change.STUDY, Change.PICTURE} or region != self._region:
             self.align()
         if self.find_card.on and change in {Change.STEP, Change.PASS}:
             self._lay_card()

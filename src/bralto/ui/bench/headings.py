@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from bralto.core.canons.library import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
-from bralto.core.session.passes import Progress
+from bralto.core.session.passes import LIKENESS, Progress
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.heading import Choice, Heading
@@ -24,6 +24,7 @@ _MIDDLE = {
     "plumb": "Plumb",
     "widths": "Widths",
     "tilts": "Tilts",
+    LIKENESS: "Likeness",
     "shapes": "Shapes",
     "verdict": "Before shading",
 }

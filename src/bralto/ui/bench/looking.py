@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import QPointF
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPolygonF
 
+from bralto.core.session.passes import LIKENESS
+from bralto.core.views.model import REGIONS
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
@@ -14,9 +18,11 @@ from bralto.ui.boards.points import point_on_board
 
 __all__ = ["Looking"]
 
-_ACROSS = 0.9
-"""Share of a board's width that a figure may take."""
+_CLOSER, _NEAREST = 0.86, 5.0
+"""Share of a board that a region of the head takes, and how much nearer it is looked at at most."""
 
+_ACROSS, _BELOW = 0.9, 16.0
+"""Share of a board's width that a figure may take, and px that stay free below it."""
 
 _ALONG_ITSELF = frozenset({"heights", "widths"})
 """Passes in which a head is read along its centre line; else it is shown as it was taken."""
@@ -39,7 +45,7 @@ class Looking:
         Where a board has no unit yet it shows its whole picture.
         """
         self._moved_by_hand = False
-        smaller = self._to_fit_across() if self._ladder.isHidden() else 1.0
+        smaller = self._to_fit() if self._ladder.isHidden() else 1.0
         for board in self._boards:
             tilt = self._study.tilt_deg(board.board) if self._stands_upright() else 0.0
             board.viewport = replace(board.viewport, upright_deg=-tilt)
@@ -54,28 +60,65 @@ class Looking:
                 board.viewport = board.viewport.aligned(
                     image_crown, QPointF(middle, self._ladder.y_of(0.0)), zoom
                 )
+        self._look_closer()
+        for board in self._boards:
             board.viewed.emit()
             board.update()
         self._ladder.update()
+
+    def _look_closer(self) -> None:
+        """At the region of a head whose marks are looked at, both pictures at one scale still; as
+        long as each shows two of its marks."""
+        region = self._study.region_in_sight
+        keys = self._study.view.region(region)
+        boxes = [_box(board, keys) for board in self._boards if not board.isHidden()]
+        if region in {"", REGIONS[-1]} or any(box is None for box in boxes):
+            return
+        sizes = [box.size() for box in boxes if box is not None]
+        wide = max(max(size.width() for size in sizes), 1.0)
+        high = max(max(size.height() for size in sizes), 1.0)
+        for board in self._boards:
+            box = _box(board, keys)
+            if box is None:
+                continue
+            nearer = min(_CLOSER * board.width() / wide, _CLOSER * board.height() / high, _NEAREST)
+            middle = board.viewport.to_image(box.center())
+            board.viewport = board.viewport.aligned(
+                middle, QRectF(board.rect()).center(), board.viewport.zoom * max(nearer, 1.0)
+            )
 
     def _stands_upright(self) -> bool:
         """Whether a tilted head is shown upright: where it is read along its own centre line."""
         return bool(self._study.view.axis) and self._study.current_pass in _ALONG_ITSELF
 
-    def _to_fit_across(self) -> float:
-        """How much smaller both figures must be so that no mark lies beside its board; only where
-        no ladder ties them to its scale."""
+    def _to_fit(self) -> float:
+        """How much smaller both figures must be so that no mark lies beside or below its board;
+        only where no ladder ties them to its scale."""
         least = 1.0
         for board in self._boards:
             picture = self._study.picture(board.board)
             head = head_px(self._study.assessment, picture, board.board)
-            places = [at.x() for key in picture.placed() if (at := board.at(key)) is not None]
-            if head is None or not places or board.isHidden():
+            places = self._places(board)
+            crown = point_on_board(board, self._study.view.edges[0])
+            if head is None or not places or board.isHidden() or crown is None:
                 continue
-            zoom = self._ladder.px_per_head(self._boards[0].height()) / head
-            across = (max(places) - min(places)) * zoom / board.viewport.zoom
-            least = min(least, _ACROSS * board.width() / max(across, 1.0))
+            zoom = self._ladder.px_per_head(self._boards[0].height()) / head / board.viewport.zoom
+            xs = [at.x() for at in places]
+            across = (max(xs) - min(xs)) * zoom
+            down = (max(at.y() for at in places) - crown.y()) * zoom
+            below = board.height() - self._ladder.y_of(0.0) - _BELOW
+            least = min(least, _ACROSS * board.width() / max(across, 1.0), below / max(down, 1.0))
         return least
+
+    def _places(self, board: PictureBoard) -> list[QPointF]:
+        """Where a board's marks lie; the neck's foot and the hair matter in their own pass."""
+        study, likeness = self._study, self._study.current_pass == LIKENESS
+        return [
+            at
+            for key in study.picture(board.board).placed()
+            if (mark := study.view.landmark(key)) and (likeness or mark.step != LIKENESS)
+            if (at := board.at(key)) is not None
+        ]
 
     def keep_aligned(self) -> None:
         """After another size: unless the learner looks elsewhere."""
@@ -89,8 +132,7 @@ class Looking:
 
     def _middle(self, board: PictureBoard, zoom: float) -> float:
         """Where the crown goes so that the marks' extent is centred on the board, in board px."""
-        keys = self._study.picture(board.board).placed()
-        places = [place.x() for key in keys if (place := board.at(key)) is not None]
+        places = [place.x() for place in self._places(board)]
         crown = board.at(self._study.view.edges[0])
         assert crown is not None
         extent = (min(places) + max(places)) / 2.0
@@ -109,3 +151,12 @@ class Looking:
             # The same place of the figure: where the other board has its own height of it.
             across = about.x() * other.width() / max(1, board.width())
             other.look(other.viewport.zoomed(factor, QPointF(across, about.y())))
+
+
+def _box(board: PictureBoard, keys: Iterable[str]) -> QRectF | None:
+    """What holds those of the marks that a board shows, board px; None where they are fewer than
+    two."""
+    places = [at for key in keys if (at := board.at(key)) is not None]
+    if len(places) < 2:
+        return None
+    return QPolygonF(places).boundingRect()

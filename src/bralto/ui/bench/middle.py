@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
+from bralto.core.session.passes import LIKENESS
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.picture_work import PictureWork
@@ -18,9 +19,11 @@ from bralto.ui.bench.slips import (
     LINE,
     MEANT,
     NEW_SHAPE,
+    REGION,
     SHAPE,
     fact_rows,
     gate_rows,
+    likeness_rows,
     line_rows,
     shape_rows,
 )
@@ -56,10 +59,13 @@ class Middle(QWidget):
         self._study, self._work = study, work
         self.fan = TiltFan(study, tokens)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
-        self.lines, self.widths, self.angles, self.shapes, self.gate = (
+        self.lines, self.widths, self.angles, self.person, self.shapes, self.gate = (
             Rows(tokens, name)
-            for name in ("Plumb lines", "Widths", "Axes and angles", "Shapes", "Before shading")
-        )
+            for name in (
+                "Plumb lines", "Widths", "Axes and angles", "Marks of likeness", "Shapes",
+                "Before shading",
+            )
+        )  # fmt: skip
         self.plan = PlanSlip(study, tokens)
         self.right = PlanBoard(study, tokens, parent)
         self.whole = QStackedWidget(parent)
@@ -72,8 +78,8 @@ class Middle(QWidget):
         column.addWidget(self.angles, 1)
         self.guesses = GuessSlip(study, settings, tokens)
         self.guesses.done.connect(self.guessed)
-        pages = (self.plan, self.lines, self.widths, self.tilts, self.shapes, self.gate)
-        for page in (*pages, self.guesses):
+        pages = (self.plan, self.lines, self.widths, self.tilts, self.person, self.shapes)
+        for page in (*pages, self.gate, self.guesses):
             self.whole.addWidget(page)
         self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
         seen_drawn = ("drawn", "seen")
@@ -84,6 +90,7 @@ class Middle(QWidget):
             "heights": (self.below, fact_rows, seen_drawn),
             "widths": (self.widths, fact_rows, seen_drawn),
             "tilts": (self.angles, fact_rows, seen_drawn),
+            LIKENESS: (self.person, likeness_rows, ()),
             "shapes": (self.shapes, shape_rows, ()),
             "verdict": (self.gate, gate_rows, ()),
         }
@@ -140,7 +147,9 @@ class Middle(QWidget):
                     rows.light(self._study.pointed)
         elif self._study.dragging:
             return  # lists follow once the mark is let go; ladder and rails follow the hand
-        elif change in {Change.MARKS, Change.PICTURE, Change.STUDY, Change.NOTES}:
+        elif change in {Change.MARKS, Change.PICTURE, Change.STUDY, Change.NOTES} or (
+            change is Change.STEP and self._study.current_pass == LIKENESS
+        ):
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
@@ -161,6 +170,8 @@ class Middle(QWidget):
             study.note(study.notes.answer(study.state_name, question, answer))
         elif key.startswith(MEANT):
             study.intend((key.removeprefix(MEANT),), None)
+        elif key.startswith(REGION):
+            study.choose_region(key.removeprefix(REGION))
         elif key.startswith(NEW_SHAPE):
             self.new_shape(key.removeprefix(NEW_SHAPE))
         elif key.startswith(SHAPE):

@@ -16,7 +16,7 @@ from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact, canon_facts, facts_of
+from bralto.core.session.facts import Fact, canon_facts, facts_of, reading_facts
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
 from bralto.ui.bench.rows import Row
@@ -28,14 +28,17 @@ __all__ = [
     "LINE",
     "MEANT",
     "NEW_SHAPE",
+    "REGION",
     "SHAPE",
     "fact_rows",
     "gate_rows",
+    "likeness_rows",
     "line_rows",
     "shape_rows",
 ]
 
-LINE, SHAPE, NEW_SHAPE, ANSWER, MEANT = "line:", "shape:", "new shape:", "answer:", "meant:"
+LINE, SHAPE, NEW_SHAPE, ANSWER = "line:", "shape:", "new shape:", "answer:"
+MEANT, REGION = "meant:", "region:"
 """What the keys of rows begin with."""
 
 _OWN = "a shape of your own"
@@ -117,6 +120,28 @@ _BECAME = {
     "cannot tell": "cannot tell",
 }  # fmt: skip
 """The verdict whose colour and shape say what became of a departure."""
+
+
+def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """The regions of a head with what is marked of each, the figures of these marks, and what
+    makes this person."""
+    rows = [Row("", "Go on with", "one region at a time", title=True)]
+    shown = study.shown_region
+    for one in study.regions():
+        count = f"{one.done} of {one.total}"
+        name = one.of.key
+        glyph = "yes" if one.complete else ""
+        rows.append(Row(REGION + name, one.of.title, "", (count,), glyph, held=name == shown))
+    marks = set(study.view.region(shown) or study.view.placing)
+    facts = [
+        _fact_row(one)
+        for one in reading_facts(study.assessment, study.current_pass)
+        if marks & set(one.points)
+    ]
+    if facts:
+        columns = ("drawn", "usual" if study.imagined else "seen")
+        rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
+    return (*rows, *_person(study))
 
 
 def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:

@@ -176,7 +176,7 @@ def _marks(painter: QPainter, board: Board) -> None:
     ring = tokens.colour("veil")
     for key, mark in marks.items():
         at = board.at(key)
-        if at is None or mark.visibility == "absent":
+        if at is None or mark.visibility == "absent" or not study.in_sight(key):
             continue
         reading = study.assessment.reading(f"{kind}.{key}") if board.board == "drawing" else None
         painter.setOpacity(1.0 if study.pointed in (None, key) else _DIM)

@@ -226,7 +226,7 @@ class PictureBoard(QWidget):
             return None  # marks that are hidden cannot be taken in hand
         for key in self.study.picture(self.board).placed():
             there = self.at(key)
-            if there is None:
+            if there is None or not self.study.in_sight(key):
                 continue
             away = ((there.x() - at[0]) ** 2 + (there.y() - at[1]) ** 2) ** 0.5
             if away < reach:

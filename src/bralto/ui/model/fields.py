@@ -106,6 +106,12 @@ class Dials(QWidget):
         self.dials[key] = dial
         return dial
 
+    def show_dial(self, key: str, on: bool) -> None:
+        """Show one of them, or hide it."""
+        dial = self.dials[key]
+        for part in (dial.label, dial.spin, dial.slider):
+            part.setVisible(on)
+
     def clear(self) -> None:
         """Take all of them away."""
         for dial in self.dials.values():

@@ -37,6 +37,19 @@ _FIGURES = {
 }
 
 
+_FACE = {
+    "face.forehead": "forehead", "face.middle": "brow to base of nose",
+    "face.lower": "base of nose to chin", "face.width": "width of the head",
+    "face.eyes_apart": "eyes apart", "face.nose_wide": "width of the nose",
+    "face.nose_out": "nose stands out", "face.mouth_wide": "width of the mouth",
+    "face.jaw": "width of the jaw",
+}  # fmt: skip
+"""What makes one head another; factors on the plain face."""
+
+_SHOWN = {"hair": "with hair", "planes": "in flat planes"}
+"""How the head alone can be shown."""
+
+
 class FigurePage(QWidget):
     """What stands there, and its proportions."""
 
@@ -60,6 +73,13 @@ class FigurePage(QWidget):
                 moved=partial(state.set_figure, name), done=partial(self._done, name),
                 tip="Within what was measured of grown people and children",
             )  # fmt: skip
+        for name, label in _FACE.items():
+            self.figures.add(
+                name, label, ranges()[name], " ×", 2, taken=state.begin,
+                moved=partial(state.set_figure, name), done=partial(self._done, name),
+                tip="Against the plain face; the head stays one head high",
+            )  # fmt: skip
+        self.shown = {name: QCheckBox(words, self) for name, words in _SHOWN.items()}
         note = QLabel("Proportions are averages and a question, no ideal of a body.", self)
         note.setObjectName("note")
         note.setWordWrap(True)
@@ -70,6 +90,9 @@ class FigurePage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(form)
+        for name, box in self.shown.items():
+            column.addWidget(box)
+            box.clicked.connect(partial(state.show_head, name))
         column.addWidget(self.figures)
         column.addStretch(1)
         column.addWidget(note)
@@ -96,9 +119,14 @@ class FigurePage(QWidget):
         at = self.build.findData(setting.build.key)
         self.build.setCurrentIndex(at if at >= 0 else self.build.count() - 1)
         del blockers
-        self.figures.setEnabled(setting.subject in {"figure", "head"})
+        head = setting.subject == "head"
+        self.figures.setEnabled(head or setting.subject == "figure")
         for name, value in setting.build.figures().items():
             self.figures.dials[name].show_value(value)
+            self.figures.show_dial(name, (name in _FACE) == head)
+        for name, box in self.shown.items():
+            box.setVisible(head)
+            box.setChecked(getattr(setting, name))
 
 
 class LightPage(QWidget):

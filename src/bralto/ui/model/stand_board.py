@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.figure.camera import View3D
-from bralto.core.figure.reach import GRIPS
+from bralto.core.figure.reach import GRIPS, OF_HEAD
 from bralto.ui.model.drawn import Drawer, Drawn
 from bralto.ui.model.handles import (
     eye_at_height,
@@ -118,11 +118,12 @@ class StandBoard(QWidget):
 
     def grips(self) -> dict[str, QPointF]:
         """Where what can be pulled is on the board."""
-        if self.drawn is None or self.drawn.stage.setting.subject != "figure":
+        figure = None if self.drawn is None else self.drawn.stage.figure
+        if self.drawn is None or figure is None:
             return {}
-        figure = self.drawn.stage.figure
-        assert figure is not None
-        places = {name: figure.world(grip.part, grip.at) for name, grip in GRIPS.items()}
+        head = self.drawn.stage.setting.subject == "head"
+        names = OF_HEAD if head else tuple(name for name in GRIPS if name not in OF_HEAD[1:])
+        places = {name: figure.world(GRIPS[name].part, GRIPS[name].at) for name in names}
         return {name: self._board(self.drawn.view.project(at)) for name, at in places.items()}
 
     def handles(self) -> dict[str, QPointF]:

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
 from bralto.core.figure.builds import Build, build_named
+from bralto.core.figure.bust import bust
 from bralto.core.figure.camera import Camera
 from bralto.core.figure.light import Look
 from bralto.core.figure.pose import STAND, Pose, mirrored
@@ -142,7 +143,7 @@ class ModelState(QObject):
     def pull(self, grip: str, place: Floats) -> None:
         """A hand, foot, elbow, knee, the chest or the head towards a place (3,), world, heads."""
         setting = self.setting
-        figure = stood(setting.build, setting.pose)
+        figure = bust(setting) if setting.subject == "head" else stood(setting.build, setting.pose)
         pose = reached(setting.build, setting.pose, grip, np.asarray(place), figure)
         self.put(replace(setting, pose=replace(pose, title=OWN)), grip)
 
@@ -166,6 +167,10 @@ class ModelState(QObject):
         except UserError as error:
             self.trouble.emit(_sentence(error))
             self.changed.emit()
+
+    def show_head(self, name: str, on: bool) -> None:
+        """The head alone with its ``hair``, or in flat ``planes``; or without."""
+        self.put(replace(self.setting, **{name: on}), name)  # type: ignore[arg-type]
 
     def set_camera(self, camera: Camera) -> None:
         """Another place of the eye."""

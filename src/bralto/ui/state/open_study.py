@@ -14,6 +14,7 @@ from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.passes import (
+    LIKENESS,
     Progress,
     SessionPass,
     progress_of,
@@ -21,6 +22,7 @@ from bralto.core.session.passes import (
     worth_next,
 )
 from bralto.core.study import Mark
+from bralto.core.views.model import REGIONS
 from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit
 from bralto.ui.state.found_study import FoundStudy
@@ -44,6 +46,7 @@ class OpenStudy(FoundStudy):
         self.held: Correction | None = None
         self.repeating: Repeating | None = None
         self.own_spread: PooledSpread | None = None
+        self.region = ""
         self._skipped: set[str] = set()
         self._spent = 0.0
         self._asked: Step | None = None
@@ -170,9 +173,59 @@ class OpenStudy(FoundStudy):
 
     def _next_step(self) -> Step | None:
         """What comes next by itself: through the short set, or within the pass."""
-        within = None if self.following else self.pass_of(self.current_pass).marks
+        return self._next_within(None if self.following else self._asked_marks())
+
+    def _next_within(self, keys: tuple[str, ...] | None) -> Step | None:
         seen, drawn = self.picture("reference").marks, self.picture("drawing").marks
-        return next_step(self.view, seen, drawn, self._skipped, within, only=self.only)
+        return next_step(self.view, seen, drawn, self._skipped, keys, only=self.only)
+
+    def _asked_marks(self) -> tuple[str, ...]:
+        """The marks of the pass that is shown; of the likeness, those of one region at a time."""
+        if self.current_pass == LIKENESS and (region := self.asked_region()):
+            return self.view.region(region)
+        return self.pass_of(self.current_pass).marks
+
+    def regions(self) -> tuple[Progress, ...]:
+        """How far each region of a head is, in the order in which they are asked for."""
+        seen, drawn = self.picture("reference").marks, self.picture("drawing").marks
+        named = tuple(
+            SessionPass(one, one.capitalize(), "", marks)
+            for one in REGIONS
+            if (marks := self.view.region(one))
+        )
+        return progress_of(named, seen, drawn, {}, only=self.only)
+
+    def asked_region(self) -> str:
+        """The region whose marks are asked for: the one that was chosen while it lacks some, else
+        the first that does; "" where all are done or put off."""
+        lacking = [one for one in REGIONS if self._next_within(self.view.region(one))]
+        return self.region if self.region in lacking else next(iter(lacking), "")
+
+    @property
+    def shown_region(self) -> str:
+        """The region whose figures are shown: the chosen one, else the one that is asked for."""
+        return self.region or self.asked_region()
+
+    @property
+    def region_in_sight(self) -> str:
+        """The region that the boards show alone; "" in any pass but the likeness."""
+        return self.shown_region if self.current_pass == LIKENESS else ""
+
+    def in_sight(self, key: str) -> bool:
+        """Whether a mark is shown: marks of likeness in their own pass alone, there one region."""
+        if key in (self.pointed, self.selected):
+            return True
+        mark = self.view.landmark(key)
+        if self.current_pass != LIKENESS or mark is None:
+            return mark is None or mark.step != LIKENESS
+        return self.shown_region in ("", mark.region)
+
+    def choose_region(self, name: str) -> None:
+        """Ask for the marks of a region next, those too that were put off."""
+        self.region, self._asked = name, None
+        self._skipped.difference_update(self.view.region(name))
+        self._find_step()
+        self.changed.emit(Change.STEP)
 
     def skip(self) -> None:
         """Put the prompted mark off; `next_step` will not ask for it again in this session."""

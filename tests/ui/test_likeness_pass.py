@@ -1,0 +1,153 @@
+"""The marks of likeness on the bench: one region of the head at a time, once the whole stands."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+from tests.ui.test_heads import SIZE, head_study, marks
+
+from bralto.core.study import Picture, State, Study
+from bralto.core.views.library import view_named
+from bralto.core.views.model import REGIONS
+from bralto.ui.bench.bench import Bench
+from bralto.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+VIEW = view_named("head-front")
+SHORT = {key for keys in VIEW.short for key in keys}
+
+
+@pytest.fixture
+def window(open_window: Opener, tmp_path: Path) -> MainWindow:
+    return open_window(tmp_path / "library")
+
+
+def opened(window: MainWindow, qtbot: QtBot, study: Study) -> Bench:
+    window.open_study(window.library.add(study, {}, "2026-11-01T10:00:00Z"))
+    settle(qtbot, window)
+    assert window.bench is not None
+    return window.bench
+
+
+def portrait(keys: set[str]) -> Study:
+    """A head of which only some marks are set, on both pictures."""
+    given = {key: mark for key, mark in marks("head-front").items() if key in keys}
+    seen = Picture("a.png", *SIZE, given, permission="rendered here")
+    drawn = Picture("b.png", *SIZE, given, permission="my own drawing")
+    return Study("A head", "head-front", seen, (State("first", drawn),))
+
+
+def rows(bench: Bench) -> dict[str, tuple[str, bool]]:
+    """Count and whether it is shown, by region."""
+    return {
+        row.label: (row.right[0], row.held)
+        for row in bench.middle.person.rows if row.key.startswith("region:")
+    }  # fmt: skip
+
+
+def press(bench: Bench, at: tuple[float, float]) -> str | None:
+    """Click where a mark truly is; gives what was asked for."""
+    step = bench.study.step
+    assert step is not None
+    board = bench.reference if step.board == "reference" else bench.drawing
+    QTest.mouseClick(board, LEFT, pos=board.viewport.to_board(*at).toPoint())
+    return step.key
+
+
+def test_regions_are_asked_for_one_after_the_other(window: MainWindow, qtbot: QtBot) -> None:
+    lacking = {"lip_low", "bow_mid", "jaw_r"}
+    all_keys = {mark.key for mark in VIEW.landmarks}
+    bench = opened(window, qtbot, portrait(all_keys - lacking))
+    bench.study.enter_pass("likeness")
+    settle(qtbot, window)
+    assert list(rows(bench)) == [one.capitalize() for one in REGIONS]
+    assert rows(bench)["Mouth"] == ("5 of 7", True)
+    # The boards stand at the mouth, nearer, and show its marks alone.
+    assert bench.study.in_sight("mouth_corner_r")
+    assert not bench.study.in_sight("lid_upper_r")
+    true = marks("head-front")
+    asked = []
+    while (step := bench.study.step) is not None and len(asked) < 10:
+        asked.append(press(bench, (true[step.key].x, true[step.key].y)))
+    assert asked == ["bow_mid", "bow_mid", "lip_low", "lip_low", "jaw_r", "jaw_r"]
+    assert all(
+        count.split(" of ")[0] == count.split(" of ")[1] for count, _ in rows(bench).values()
+    )
+    # Set by the pointer as near as the zoom allows.
+    drawn = bench.study.picture("drawing").marks
+    for key in lacking:
+        assert (drawn[key].x, drawn[key].y) == pytest.approx((true[key].x, true[key].y), abs=1.5)
+
+
+def test_the_boards_come_nearer_and_go_back(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    bench.study.enter_pass("tilts")
+    settle(qtbot, window)
+    whole = bench.reference.viewport.zoom
+    bench.study.enter_pass("likeness")
+    bench.study.choose_region("eyes")
+    settle(qtbot, window)
+    zooms = [board.viewport.zoom for board in bench.boards]
+    assert min(zooms) > 1.15 * whole
+    for board in bench.boards:
+        for key in VIEW.region("eyes"):
+            assert board.rect().contains(board.at(key).toPoint()), key
+    # A mark of another region lies beneath the pointer, and is not taken.
+    assert bench.reference._hit((bench.reference.at("nose_tip").x(),
+                                 bench.reference.at("nose_tip").y())) is None  # fmt: skip
+    bench.study.choose_region("outline")
+    settle(qtbot, window)
+    assert bench.reference.viewport.zoom < min(zooms)
+    for key in ("neck_base_r", "hair_top"):
+        assert bench.reference.rect().contains(bench.reference.at(key).toPoint()), key
+
+
+def test_marks_of_likeness_do_not_crowd_the_other_passes(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    bench.study.enter_pass("widths")
+    assert not bench.study.in_sight("lid_upper_r")
+    assert bench.study.in_sight("eye_inner_r")
+    bench.study.point_at("lid_upper_r")  # a figure of it in the list
+    assert bench.study.in_sight("lid_upper_r")
+
+
+def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    bench.study.enter_pass("likeness")
+    settle(qtbot, window)
+    person = bench.middle.person
+    person.setFocus()
+    for _ in range(REGIONS.index("mouth")):
+        qtbot.keyClick(person, Qt.Key.Key_Down)
+    qtbot.keyClick(person, Qt.Key.Key_Return)
+    assert bench.study.region == "mouth"
+    labels = [row.label for row in person.rows]
+    assert "upper lip" in labels
+    assert "R opening of the eye" not in labels
+    assert "What makes this person" in labels or "Near the average in all that was asked" in labels
+
+
+def test_one_region_can_be_put_off_and_taken_up_again(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, portrait(SHORT))
+    bench.study.enter_pass("likeness")
+    assert bench.study.asked_region() == "eyes"
+    while bench.study.asked_region() == "eyes":
+        bench.study.skip()
+    assert bench.study.asked_region() == "nose"
+    bench.study.choose_region("eyes")
+    assert bench.study.step is not None
+    assert VIEW.landmark(bench.study.step.key).region == "eyes"  # type: ignore[union-attr]
+
+
+def test_without_marks_of_likeness_nothing_waits_for_them(window: MainWindow, qtbot: QtBot) -> None:
+    """The short set makes a study complete; the likeness is an offer."""
+    keys = {mark.key for mark in VIEW.landmarks if mark.step != "likeness"}
+    bench = opened(window, qtbot, portrait(keys))
+    worth = bench.study.worth_next()
+    assert worth is not None
+    assert worth.key == "verdict"
