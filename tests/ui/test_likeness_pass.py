@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -151,3 +152,40 @@ def test_without_marks_of_likeness_nothing_waits_for_them(window: MainWindow, qt
     worth = bench.study.worth_next()
     assert worth is not None
     assert worth.key == "verdict"
+
+
+def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBot) -> None:
+    """The profile is chosen among the studies, its stations are compared and laid across."""
+    library = window.library
+    profile = head_study("head-profile")
+    low = dict(profile.reference.marks)  # type: ignore[union-attr]
+    low["ear_base"] = replace(low["ear_base"], y=low["ear_base"].y + 60.0)  # of a head of 500 px
+    profile = replace(profile, reference=replace(profile.reference, marks=low), title="Tall")
+    other = library.add(profile, {}, "2026-11-01T10:00:00Z")
+    front = replace(head_study("head-front"), title="Another front")
+    library.add(front, {}, "2026-11-01T10:00:00Z")
+    bench = opened(window, qtbot, head_study("head-front"))
+    bench.study.enter_pass("likeness")
+    settle(qtbot, window)
+    person = bench.middle.person
+    offered = {row.label: row.key for row in person.rows if row.key.startswith("level:")}
+    assert offered == {"Tall": f"level:{other}"}  # a second front is no other side
+    before = window.grab().toImage()
+    person.chosen.emit(offered["Tall"])
+    settle(qtbot, window)
+    rows = {row.label: row for row in person.rows}
+    assert rows["base of the ear"].right[1].startswith("−")  # higher here than in the profile
+    assert rows["base of the ear"].right[0] not in ("", rows["base of the ear"].right[1])
+    assert window.grab().toImage() != before
+    # It is kept, and let go by a click.
+    assert library.find(bench.study.id).extra["bench"]["level_with"] == other  # type: ignore
+    let_go = next(row for row in person.rows if row.key == "level:")
+    person.chosen.emit(let_go.key)
+    assert bench.study.level_study is None
+    bench.study.level_with(other)
+    # The other one is gone for good: nothing is held level, and nothing breaks.
+    bench.study._tied.forget()
+    library.erase([other])
+    bench.study.choose_region("outline")
+    assert bench.study.level_study is None
+    assert not window.grab().isNull()

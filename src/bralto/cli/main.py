@@ -12,6 +12,7 @@ from bralto.cli import (
     canons,
     demo,
     find,
+    level,
     library_commands,
     measure,
     plan,
@@ -42,6 +43,7 @@ app.command("measures")(views.measures)
 app.command("views")(views.views)
 app.command("canons")(canons.canons)
 app.command("find")(find.find)
+app.command("level")(level.level)
 app.command("plan")(plan.plan)
 app.command("pose")(pose.pose)
 app.command("simulate")(simulate.simulate)

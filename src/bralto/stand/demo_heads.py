@@ -10,6 +10,7 @@ from PIL import Image
 
 from bralto.core.figure.builds import build_named
 from bralto.core.figure.camera import Camera
+from bralto.core.figure.known import MODEL
 from bralto.core.figure.setting import set_up
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
@@ -54,8 +55,8 @@ HEADS: tuple[_Evening, ...] = (
         HeadHabits(eyes_high=0.05, features=1.12, ears_low=0.06, hand=_HAND), hair=True,
     ),
     _Evening(
-        49, "Oar bearer's head, first try", "head-profile", 88.0, 0.0, "broad",
-        HeadHabits(eyes_high=0.045, ears_low=0.05, hand=_HAND), hair=True,
+        49, "Net mender's head, in profile", "head-profile", 88.0, 0.0, "seven-and-a-half",
+        HeadHabits(eyes_high=0.045, ears_low=0.05, hand=_HAND),
     ),
     _Evening(
         63, "Net mender's head, second try", "head-front", 0.0, 9.0, "seven-and-a-half",
@@ -91,6 +92,12 @@ def head_study(
     key = answer_key(stage, looked, view)
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
     drawing = portrait_by(stage, looked, view, key, one.habits, _PAGE, seeds[0])
+    # As `exchange.pose_file` would write it, which is not known here.
+    document = {
+        "subject": "head", "build": one.build, "turns": turns, "hair": one.hair,
+        "camera": {name: getattr(camera, name) for name in ("distance_m", "eye_m", "around_deg")},
+    }  # fmt: skip
+    stands = {mark.key: [round(float(v), 5) for v in mark.place] for mark in key.marks}
     files = (f"head-{number:02d}.jpg", f"head-drawing-{number:02d}.jpg")
     seen = {mark.key: mark.seen for mark in key.marks}
     places = {mark.key: np.asarray(mark.px) for mark in key.marks}
@@ -121,7 +128,7 @@ def head_study(
                 taken.isoformat().replace("+00:00", "Z"),
             ),
         ),
-        extra={KNOWN: one.habits.document()},
+        extra={KNOWN: one.habits.document(), MODEL: {"setting": document, "places": stands}},
     )  # fmt: skip
     return study, {files[0]: render(stage, looked).image, files[1]: drawing.image}, taken
 

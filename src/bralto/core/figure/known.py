@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from bralto.core.discover.levels import Standpoint
+from bralto.core.errors import UserError
+from bralto.core.figure.builds import build_named
 from bralto.core.study import Study
 
-__all__ = ["MODEL", "KnownLength", "known_lengths"]
+__all__ = ["MODEL", "KnownLength", "known_lengths", "standpoint_of"]
 
 MODEL = "model"
 """Key of a study's extra data that holds what only the model knows."""
@@ -47,3 +50,24 @@ def known_lengths(study: Study) -> dict[str, KnownLength]:
         if values[0] > 0.0:
             found[str(key)] = KnownLength(*values)
     return found
+
+
+def standpoint_of(study: Study) -> Standpoint | None:
+    """From where the model's head was seen; None where the reference is no head of the model, or
+    its data are damaged."""
+    model = study.extra.get(MODEL)
+    try:
+        setting, places = model["setting"], model["places"]  # type: ignore[index]
+        build = setting["build"]
+        if isinstance(build, Mapping):
+            head_m = float(build["height_m"]) / float(build["heads"])
+        else:
+            head_m = build_named(build).head_m
+        crown, chin = (float(places[key][1]) for key in ("crown", "chin"))
+        camera = setting["camera"]
+        heads, level = (float(camera[name]) / head_m for name in ("distance_m", "eye_m"))
+        if heads <= 0.0 or crown - chin <= 0.0:
+            return None
+        return Standpoint(heads, (crown - level) / (crown - chin))
+    except (KeyError, TypeError, ValueError, IndexError, ZeroDivisionError, UserError):
+        return None

@@ -40,6 +40,7 @@ class Notes:
         put_right: state -> the names of the corrections that were ticked on it.
         answers: state -> question -> answer of the gate.
         seconds: pass -> time spent in it.
+        level_with: id of the study that shows the same head from another side, or "".
     """
 
     plan: PlanNote | None = None
@@ -47,6 +48,7 @@ class Notes:
     put_right: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     answers: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     seconds: Mapping[str, float] = field(default_factory=dict)
+    level_with: str = ""
 
     def ticked(self, state: str, name: str) -> bool:
         """Whether a correction is ticked as put right on that state."""
@@ -106,12 +108,14 @@ def notes_of(study: Study) -> Notes:
         for state, given in _table(kept.get("answers")).items()
     }
     times = {k: _number(v) for k, v in _table(kept.get("seconds")).items()}
+    level = kept.get("level_with")
     return Notes(
         plan,
         _words(kept.get("line")),
         {state: _words(names) for state, names in _table(kept.get("put_right")).items()},
         answers,
         {k: v for k, v in times.items() if v is not None},
+        level if isinstance(level, str) else "",
     )
 
 
@@ -125,6 +129,9 @@ def with_notes(study: Study, notes: Notes) -> Study:
         "answers": {state: dict(given) for state, given in notes.answers.items()},
         "seconds": {step: round(took, 1) for step, took in notes.seconds.items()},
     }
+    kept.pop("level_with", None)
+    if notes.level_with:
+        kept["level_with"] = notes.level_with
     if plan is not None:
         kept["plan"] = {
             "paper": plan.paper,

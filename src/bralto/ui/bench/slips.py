@@ -9,16 +9,16 @@ from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.corrections.habits import typical_faults
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.crossing import crossings, worst_of
-from bralto.core.discover.likeness import likeness, likeness_words
 from bralto.core.discover.lines import SightLine, held_against
 from bralto.core.discover.points import Figure
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact, canon_facts, facts_of, reading_facts
+from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
+from bralto.ui.bench.likeness_slip import fact_row, person_rows
 from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT
@@ -28,17 +28,14 @@ __all__ = [
     "LINE",
     "MEANT",
     "NEW_SHAPE",
-    "REGION",
     "SHAPE",
     "fact_rows",
     "gate_rows",
-    "likeness_rows",
     "line_rows",
     "shape_rows",
 ]
 
-LINE, SHAPE, NEW_SHAPE, ANSWER = "line:", "shape:", "new shape:", "answer:"
-MEANT, REGION = "meant:", "region:"
+LINE, SHAPE, NEW_SHAPE, ANSWER, MEANT = "line:", "shape:", "new shape:", "answer:", "meant:"
 """What the keys of rows begin with."""
 
 _OWN = "a shape of your own"
@@ -52,24 +49,12 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     beside = _beside_canon(study)
     if beside:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
-    person = _person(study) if study.current_pass == "edges" else []
+    person = person_rows(study) if study.current_pass == "edges" else []
     return (*beside, *_facts(facts), *person)
 
 
 def _facts(facts: Sequence[Fact]) -> tuple[Row, ...]:
-    return tuple(_fact_row(one) for one in facts)
-
-
-def _fact_row(one: Fact) -> Row:
-    return Row(
-        "",
-        one.label,
-        right=(one.drawn, one.seen),
-        glyph="" if one.verdict == "not measured" else one.verdict,
-        way="right" if one.more else "left",
-        role=LIGHT.verdict(one.verdict),
-        points=one.points,
-    )
+    return tuple(fact_row(one) for one in facts)
 
 
 def _beside_canon(study: OpenStudy) -> list[Row]:
@@ -82,66 +67,7 @@ def _beside_canon(study: OpenStudy) -> list[Row]:
     if not facts:
         return []
     title = Row("", "This model", canon.title, ("seen", "average"), title=True)
-    return [title, *(_fact_row(one) for one in facts)]
-
-
-def _person(study: OpenStudy) -> list[Row]:
-    """What makes this person: how the sitter departs from the average, and what became of it."""
-    seen = study.figure("reference")
-    if not study.view.axis or isinstance(seen, NotMeasurable):
-        return []
-    found = likeness(study.view, seen, study.figure("drawing"), study.grade.percent)
-    if isinstance(found, NotMeasurable):
-        return []
-    title = Row("", "What makes this person", right=("seen", "average"), title=True)
-    rows = [title]
-    for one in found.departures[:_MOST_TOLD]:
-        spec = study.view.measure(one.measure)
-        points = () if spec is None else spec.points
-        glyph = _BECAME.get(one.kept, "")
-        detail = one.kept and f"{one.kept}: drawn {one.drawn:.2f}"
-        rows.append(
-            Row(
-                "", one.words, detail, (f"{one.seen:.2f}", f"{one.average:.2f}"), glyph,
-                "right" if one.kept == "overdone" else "left", LIGHT.verdict(glyph), points=points,
-            )
-        )  # fmt: skip
-    if len(rows) == 1:
-        rows.append(Row("", "Near the average in all that was asked"))
-    if not isinstance(found.slope, NotMeasurable) and len(rows) > 2:
-        rows.append(Row("", "All together", likeness_words(found.slope)))
-    return rows
-
-
-_MOST_TOLD = 5
-
-_BECAME = {
-    "kept": "within", "flattened": "under", "turned round": "under", "overdone": "over",
-    "cannot tell": "cannot tell",
-}  # fmt: skip
-"""The verdict whose colour and shape say what became of a departure."""
-
-
-def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
-    """The regions of a head with what is marked of each, the figures of these marks, and what
-    makes this person."""
-    rows = [Row("", "Go on with", "one region at a time", title=True)]
-    shown = study.shown_region
-    for one in study.regions():
-        count = f"{one.done} of {one.total}"
-        name = one.of.key
-        glyph = "yes" if one.complete else ""
-        rows.append(Row(REGION + name, one.of.title, "", (count,), glyph, held=name == shown))
-    marks = set(study.view.region(shown) or study.view.placing)
-    facts = [
-        _fact_row(one)
-        for one in reading_facts(study.assessment, study.current_pass)
-        if marks & set(one.points)
-    ]
-    if facts:
-        columns = ("drawn", "usual" if study.imagined else "seen")
-        rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
-    return (*rows, *_person(study))
+    return [title, *(fact_row(one) for one in facts)]
 
 
 def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:
@@ -261,7 +187,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     for one in findings(study.assessment, study.progress()):
         glyph = {True: "yes", False: "no", None: ""}[one.good]
         rows.append(Row("", one.words, one.detail, glyph=glyph))
-    rows += _person(study) + _faults(study) + _meant(study) + _put_right(study)
+    rows += person_rows(study) + _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
     given = study.notes.answers.get(study.state_name, {})
     for key, question, why in CHECKS:

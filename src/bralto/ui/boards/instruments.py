@@ -1,4 +1,4 @@
-"""What single passes lay over a picture: envelope, the plumb line hung, the weight, shapes."""
+"""What single passes lay over a picture: envelope, levels, the plumb line hung, weight, shapes."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from bralto.core.discover.crossing import crossings
 from bralto.core.discover.envelope import EDGES, envelope_of
 from bralto.core.frames import image_points
 from bralto.core.measures.masses import FEET
+from bralto.core.measures.own_frame import own_frames
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.points import Board
@@ -18,9 +19,20 @@ from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["draw_envelope", "draw_line", "draw_shapes", "draw_weight", "veil_of", "veiled"]
+__all__ = [
+    "draw_envelope",
+    "draw_levels",
+    "draw_line",
+    "draw_shapes",
+    "draw_weight",
+    "veil_of",
+    "veiled",
+]
 
 _INKS = LIGHT
+
+_LEVEL = 0.55
+"""How far level lines reach to either side, parts of the head's height."""
 
 
 def veil_of(pen: QPen) -> QPen:
@@ -58,6 +70,41 @@ def draw_envelope(painter: QPainter, board: Board) -> None:
     painter.setPen(QPen(_INKS.colour("ink"), 1.6))
     for place in places:
         painter.drawEllipse(place, 8.5, 8.5)
+
+
+def draw_levels(painter: QPainter, board: Board) -> None:
+    """Where the same head from another side has its stations, as lines across this one; named where
+    they are not level."""
+    study = board.study
+    figure = study.figure(board.board)
+    if study.level_study is None or isinstance(figure, NotMeasurable):
+        return
+    found = study.ties(board.board)
+    frames = own_frames(study.view, [figure.points])
+    if isinstance(found, NotMeasurable):
+        return
+    tilt = 0.0 if frames is None else frames[0].radians
+    down, across = np.array([np.sin(tilt), -np.cos(tilt)]), np.array([np.cos(tilt), np.sin(tilt)])
+    rows = {key: i for i, key in enumerate(figure.marks.keys)}
+    crown, chin = (figure.marks.xy[rows[key]] for key in study.view.edges)
+    tall = float((chin - crown) @ down)
+    aside = 0.5 * float((chin - crown) @ across)
+    picture, face = study.picture(board.board), font(Size.FINE, bold=True)
+    for tie in found:
+        at = crown + tie.expected * tall * down
+        ends = np.array([at + (aside + side * _LEVEL * tall) * across for side in (-1.0, 1.0)])
+        px = image_points(picture, ends)
+        if isinstance(px, NotMeasurable):
+            return
+        line = [board.viewport.to_board(x, y) for x, y in px.tolist()]
+        off = tie.verdict in {"over", "under"}
+        pen = QPen(_INKS.colour("ink", 0.9 if off else 0.35), 1.4 if off else 1.0)
+        pen.setStyle(Qt.PenStyle.DashLine)
+        veiled(painter, line, pen)
+        if off:
+            left = min(line, key=QPointF.x)
+            place = QPointF(max(left.x(), 4.0), left.y() - 4.0)
+            halo_text(painter, place, tie.label, face, _INKS.colour("ink"), _INKS.colour("veil"))
 
 
 def draw_line(painter: QPainter, board: Board) -> None:

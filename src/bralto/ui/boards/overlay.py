@@ -8,8 +8,16 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
+from bralto.core.session.passes import LIKENESS
 from bralto.ui.boards.goals import draw_goals
-from bralto.ui.boards.instruments import draw_envelope, draw_line, draw_shapes, draw_weight, veil_of
+from bralto.ui.boards.instruments import (
+    draw_envelope,
+    draw_levels,
+    draw_line,
+    draw_shapes,
+    draw_weight,
+    veil_of,
+)
 from bralto.ui.boards.laid import shows_canon
 from bralto.ui.boards.points import Board, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
@@ -163,6 +171,7 @@ _OF_PASS: dict[str, tuple[Callable[[QPainter, Board], None], ...]] = {
     "heights": (_plumb, _divisions, _sighting),
     "widths": (_plumb, _drops),
     "tilts": (_tilts,),
+    LIKENESS: (draw_levels,),
     "shapes": (draw_shapes,),
     "verdict": (_plumb,),
 }

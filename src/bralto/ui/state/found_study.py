@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject
 
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import Canon, canons_of
+from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
@@ -18,11 +19,13 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
-from bralto.core.study import Picture
+from bralto.core.study import Picture, Study
 from bralto.core.tolerances import Grade
 from bralto.store.library import Library, StoredStudy
+from bralto.store.summaries import ShelfRow
 from bralto.ui.state.kept_study import Change
 from bralto.ui.state.study_head import StudyHead
+from bralto.ui.state.tied_head import TiedHead
 
 __all__ = ["BANDS", "FoundStudy"]
 
@@ -45,6 +48,7 @@ class FoundStudy(StudyHead):
         self.bands = BANDS[0]
         self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
         self._beside: tuple[tuple[Picture, Canon, Grade], tuple[Reading, ...]] | None = None
+        self._tied = TiedHead(library)
         self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
 
     def figure(self, board: str) -> Figure | NotMeasurable:
@@ -65,6 +69,29 @@ class FoundStudy(StudyHead):
             return 0.0
         frames = own_frames(self.view, [found.points])
         return 0.0 if frames is None else math.degrees(frames[0].radians)
+
+    # The same head from another side
+
+    @property
+    def level_study(self) -> Study | None:
+        """The study that shows the same head from another side, where one was chosen."""
+        chosen = self.notes.level_with
+        return self._tied.study(chosen) if chosen else None
+
+    def others_of_head(self) -> tuple[ShelfRow, ...]:
+        """Studies that could show it."""
+        return self._tied.others(self.study)
+
+    def level_with(self, study_id: str) -> None:
+        """Hold this head level with that of another study; "" lets go."""
+        self._tied.forget()
+        self.note(replace(self.notes, level_with=study_id))
+
+    def ties(self, board: str) -> tuple[Tie, ...] | NotMeasurable:
+        """What of a board's head is level with the same picture of the other study."""
+        return self._tied.ties(
+            self.study, self.figure(board), board, self.notes.level_with, self.grade
+        )
 
     def band(self, bands: str) -> None:
         """Divide a face in halves, in thirds or in both."""

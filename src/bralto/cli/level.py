@@ -1,0 +1,86 @@
+"""`bralto level STUDY OTHER`: the same head from two sides, its stations held level."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Annotated, Any
+
+import typer
+
+from bralto.cli.measure import load_study
+from bralto.cli.terminal import tell
+from bralto.cli.views import ListFormat, Output
+from bralto.core.discover.levels import USUAL, Tie, ties
+from bralto.core.discover.points import Figure, figure_of
+from bralto.core.errors import UserError
+from bralto.core.figure.known import standpoint_of
+from bralto.core.phrases import signed
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Study
+from bralto.core.tolerances import COVERAGE
+from bralto.core.views.anchored import view_of
+
+__all__ = ["level"]
+
+_BOARDS = ("reference", "drawing")
+
+
+def level(
+    study: Annotated[str, typer.Argument(help="study.json, *.bralto, or a study's id")],
+    other: Annotated[str, typer.Argument(help="the same head seen from another side")],
+    output: Output = ListFormat.text,
+) -> None:
+    """Hold a head in two views level: what of it lies higher or lower in one than in the other."""
+    one, two = load_study(study), load_study(other)
+    found = {board: _ties(one, two, board) for board in _BOARDS}
+    reasons = [value.reason for value in found.values() if isinstance(value, NotMeasurable)]
+    if len(reasons) == len(_BOARDS):
+        raise UserError(f"{study}, {other}: {reasons[0]}")
+    if output is ListFormat.json:
+        document = {board: _plain(value) for board, value in found.items()}
+        print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+    else:
+        tell(_text(found))
+
+
+def _ties(one: Study, two: Study, board: str) -> tuple[Tie, ...] | NotMeasurable:
+    figures = [_figure(study, board) for study in (one, two)]
+    for figure in figures:
+        if isinstance(figure, NotMeasurable):
+            return figure
+    here, there = (figure for figure in figures if isinstance(figure, Figure))
+    stood = (standpoint_of(one) or USUAL, standpoint_of(two) or USUAL)
+    return ties(here, there, here.view.grade(one.grade), stood)
+
+
+def _figure(study: Study, board: str) -> Figure | NotMeasurable:
+    latest = study.state(None)
+    picture = study.reference if board == "reference" else latest.picture if latest else None
+    if picture is None:
+        return NotMeasurable(f"there is no {board} in one of them")
+    return figure_of(view_of(study), picture)
+
+
+def _plain(found: tuple[Tie, ...] | NotMeasurable) -> Any:
+    if isinstance(found, NotMeasurable):
+        return {"reason": found.reason}
+    return [asdict(one) for one in found]
+
+
+def _text(found: dict[str, tuple[Tie, ...] | NotMeasurable]) -> str:
+    lines = []
+    for board, rows in found.items():
+        if isinstance(rows, NotMeasurable):
+            lines.append(f"{board.capitalize()}: not known, {rows.reason}.")
+            continue
+        lines.append(f"{board.capitalize()}, crown and chin level, heads lower (+) or higher (-):")
+        for row in rows:
+            doubt = f"{COVERAGE * row.u:.3f}"
+            lines.append(f"  {row.label}: {signed(row.error, 3)} ± {doubt}, {_said(row)}")
+    return "\n".join(lines)
+
+
+def _said(row: Tie) -> str:
+    words = {"over": "lower than in the other", "under": "higher than in the other"}
+    return words.get(row.verdict, {"within": "level"}.get(row.verdict, row.verdict))

@@ -1,0 +1,132 @@
+"""What the pass of the likeness says: regions, the person, the same head from another side."""
+
+from __future__ import annotations
+
+from bralto.core.discover.levels import Tie
+from bralto.core.discover.likeness import likeness, likeness_words
+from bralto.core.phrases import sentence, signed
+from bralto.core.results import NotMeasurable
+from bralto.core.session.facts import Fact, reading_facts
+from bralto.core.views.library import view_named
+from bralto.ui.bench.rows import Row
+from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = ["LEVEL", "REGION", "fact_row", "likeness_rows", "person_rows"]
+
+REGION, LEVEL = "region:", "level:"
+"""What the keys of rows begin with."""
+
+_MOST_OTHERS = 5
+
+
+def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """The regions of a head with what is marked of each, the figures of these marks, and what
+    makes this person."""
+    rows = [Row("", "Go on with", "one region at a time", title=True)]
+    shown = study.shown_region
+    for one in study.regions():
+        count = f"{one.done} of {one.total}"
+        name = one.of.key
+        glyph = "yes" if one.complete else ""
+        rows.append(Row(REGION + name, one.of.title, "", (count,), glyph, held=name == shown))
+    marks = set(study.view.region(shown) or study.view.placing)
+    facts = [
+        fact_row(one)
+        for one in reading_facts(study.assessment, study.current_pass)
+        if marks & set(one.points)
+    ]
+    if facts:
+        columns = ("drawn", "usual" if study.imagined else "seen")
+        rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
+    return (*rows, *person_rows(study), *_level_rows(study))
+
+
+def fact_row(one: Fact) -> Row:
+    """One line of figures, drawn and seen."""
+    return Row(
+        "",
+        one.label,
+        right=(one.drawn, one.seen),
+        glyph="" if one.verdict == "not measured" else one.verdict,
+        way="right" if one.more else "left",
+        role=LIGHT.verdict(one.verdict),
+        points=one.points,
+    )
+
+
+def person_rows(study: OpenStudy) -> list[Row]:
+    """What makes this person: how the sitter departs from the average, and what became of it."""
+    seen = study.figure("reference")
+    if not study.view.axis or isinstance(seen, NotMeasurable):
+        return []
+    found = likeness(study.view, seen, study.figure("drawing"), study.grade.percent)
+    if isinstance(found, NotMeasurable):
+        return []
+    title = Row("", "What makes this person", right=("seen", "average"), title=True)
+    rows = [title]
+    for one in found.departures[:_MOST_TOLD]:
+        spec = study.view.measure(one.measure)
+        points = () if spec is None else spec.points
+        glyph = _BECAME.get(one.kept, "")
+        detail = one.kept and f"{one.kept}: drawn {one.drawn:.2f}"
+        rows.append(
+            Row(
+                "", one.words, detail, (f"{one.seen:.2f}", f"{one.average:.2f}"), glyph,
+                "right" if one.kept == "overdone" else "left", LIGHT.verdict(glyph), points=points,
+            )
+        )  # fmt: skip
+    if len(rows) == 1:
+        rows.append(Row("", "Near the average in all that was asked"))
+    if not isinstance(found.slope, NotMeasurable) and len(rows) > 2:
+        rows.append(Row("", "All together", likeness_words(found.slope)))
+    return rows
+
+
+_MOST_TOLD = 5
+
+_BECAME = {
+    "kept": "within", "flattened": "under", "turned round": "under", "overdone": "over",
+    "cannot tell": "cannot tell",
+}  # fmt: skip
+"""The verdict whose colour and shape say what became of a departure."""
+
+
+def _level_rows(study: OpenStudy) -> list[Row]:
+    """The same head from another side, its stations held level with this one's; or which studies
+    could be that."""
+    other = study.level_study
+    if other is None:
+        rows = [Row("", "The same head from another side", "crown and chin level", title=True)]
+        for one in study.others_of_head()[:_MOST_OTHERS]:
+            seen_from = view_named(one.view).title.partition(", ")[2]
+            rows.append(Row(LEVEL + one.id, one.title, seen_from))
+        if len(rows) == 1:
+            rows.append(Row("", "None yet", "draw it in profile too, then both are held level"))
+        return rows
+    seen, drawn = study.ties("reference"), study.ties("drawing")
+    seen_from = view_named(other.view).title.partition(", ")[2]
+    rows = [Row("", f"Level with it {seen_from}", right=("drawn", "seen"), title=True)]
+    by_key = [
+        {} if isinstance(found, NotMeasurable) else {one.key: one for one in found}
+        for found in (seen, drawn)
+    ]
+    for key in dict.fromkeys((*by_key[1], *by_key[0])):
+        rows.append(_level_row(by_key[0].get(key), by_key[1].get(key)))
+    if len(rows) == 1 and isinstance(seen, NotMeasurable):
+        rows.append(Row("", "Cannot be told yet", sentence(seen.reason)))
+    rows.append(Row(LEVEL, other.title, "click: not this head, let it go", held=True))
+    return rows
+
+
+def _level_row(seen: Tie | None, drawn: Tie | None) -> Row:
+    one = drawn or seen
+    assert one is not None
+    figures = ["" if tie is None else signed(tie.error, 2) for tie in (drawn, seen)]
+    way = "lower" if one.error > 0.0 else "higher"
+    off = one.verdict in {"over", "under"}
+    detail = f"{abs(one.error):.2f} head {way} here ± {2.0 * one.u:.2f}" if off else ""
+    return Row(
+        "", one.label, detail, (figures[0], figures[1]), one.verdict,
+        "down" if one.error > 0.0 else "up", LIGHT.verdict(one.verdict), points=(one.points[0],),
+    )  # fmt: skip

@@ -1,0 +1,84 @@
+"""The same head from another side: which study shows it, and what is level with it."""
+
+from __future__ import annotations
+
+from bralto.core.discover.levels import USUAL, Tie, can_be_tied, ties
+from bralto.core.discover.points import Figure, figure_of
+from bralto.core.errors import UserError
+from bralto.core.figure.known import standpoint_of
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Study
+from bralto.core.tolerances import Grade
+from bralto.core.views.library import view_named
+from bralto.store.library import Library
+from bralto.store.summaries import ShelfRow
+
+__all__ = ["TiedHead"]
+
+_LOOKED_AT = 400
+"""Newest studies among which another view of a head is looked for."""
+
+Ties = tuple[Tie, ...] | NotMeasurable
+
+
+class TiedHead:
+    """Reads other studies of the library; what it has read is kept until `forget`."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self._others: dict[str, tuple[ShelfRow, ...]] = {}
+        self._studies: dict[str, Study | None] = {}
+
+    def forget(self) -> None:
+        """Read anew when asked next: other studies may have changed."""
+        self._others, self._studies = {}, {}
+
+    def others(self, own: Study) -> tuple[ShelfRow, ...]:
+        """Studies that show a head from another side than this one, those of a like title first,
+        then the newest."""
+        if own.view not in self._others:
+            rows = [
+                row
+                for row in self._library.rows(newest=_LOOKED_AT)
+                if not row.fault and can_be_tied(own.view, row.view)
+            ]
+            start = own.title.split(",")[0].strip().casefold()
+            rows.sort(key=lambda row: not (start and row.title.casefold().startswith(start)))
+            self._others[own.view] = tuple(rows)
+        return self._others[own.view]
+
+    def study(self, study_id: str) -> Study | None:
+        """The study of that id where it is there and can be read."""
+        if study_id not in self._studies:
+            try:
+                self._studies[study_id] = self._library.find(study_id)
+            except UserError:
+                self._studies[study_id] = None
+        return self._studies[study_id]
+
+    def ties(
+        self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str, grade: Grade
+    ) -> Ties:
+        """What of a board's picture is level with the same picture of the other study.
+
+        Args:
+            figure: of this study's board, `reference` or `drawing`.
+        """
+        other = self.study(study_id)
+        if other is None:
+            return NotMeasurable("the study of the other side is gone")
+        if isinstance(figure, NotMeasurable):
+            return figure
+        if not can_be_tied(own.view, other.view):
+            return NotMeasurable("it does not show a head from another side any more")
+        pictures = {"reference": other.reference, "drawing": None}
+        if other.states:
+            pictures["drawing"] = other.states[-1].picture
+        picture = pictures[board]
+        if picture is None:
+            return NotMeasurable(f"there is no {board} of the other side yet")
+        there = figure_of(view_named(other.view), picture)
+        if isinstance(there, NotMeasurable):
+            return there
+        stood = (standpoint_of(own) or USUAL, standpoint_of(other) or USUAL)
+        return ties(figure, there, grade, stood)
