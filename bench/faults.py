@@ -233,7 +233,7 @@ def grown_marks(keys: tuple[str, ...], root: str | None, across: bool = False) -
 
     def change(body: Body, by: float) -> Places:
         have = [k for k in keys if k in body.marks]
-        about = np.mean([body.marks[k] for k in have], axis=0) if root is None else body.marks[root]
+        about = _firm_middle(body, have) if root is None else body.marks[root]
         factor = np.array([1.0 + by, 1.0]) if across else np.array([1.0 + by, 1.0 + by])
         return _with(body, have, lambda at: about + factor * (at - about))
 
@@ -368,20 +368,44 @@ def figure_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
     return out
 
 
-_EYES = (
-    *(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil") for s in "rl"),
-    *(f"{side}_eye_{end}" for side in ("near", "far") for end in ("inner", "outer")),
-    "eye_outer", "eye_front",
-)  # fmt: skip
-_BELOW_BROW = ("nose_base", "nostril_r", "nostril_l", "nose_tip", "near_nostril", "mouth_mid",
-               "mouth_corner_r", "mouth_corner_l", "near_mouth_corner", "far_mouth_corner", "mouth",
-               "mouth_corner", "chin", "chin_front")  # fmt: skip
+_EYES = ("eye_inner", "eye_outer", "eye_front", "pupil", "lid_upper", "lid_lower", "iris_inner",
+         "iris_outer")  # fmt: skip
+_EYE_BAND = (*_EYES, "brow", "brow_mid", "brow_start", "brow_end", "nose_root")
+_LIPS = ("mouth", "mouth_mid", "mouth_corner", "bow_mid", "bow_peak", "lip_low", "lip_high",
+         "lip_front")  # fmt: skip
+_BELOW_BROW = ("nose_base", "nostril", "nose_tip", *_LIPS, "chin", "chin_front", "chin_fold", "jaw")
+_EARS = ("ear_top", "ear_base", "ear_hole", "ear_root", "lobe_root")
+_SIDES = ("face_edge", *_EARS, "cheek")
+_MASK = (*_EYE_BAND, "nose_base", "nostril", "nose_tip", *_LIPS)
+"""What goes wrong together, by the names of marks without their sides."""
+
+_EDGES_OF_FORMS = ("lid_", "iris_", "brow_start", "brow_end", "bow_", "lip_")
+"""Marks that do not count for where a middle is: there are many of them about the eyes."""
 
 
-_EYE_BAND = (*_EYES, "eye_front", "brow", "brow_mid", "brow_r", "brow_l", "near_brow", "far_brow",
-             "nose_root")  # fmt: skip
-_EARS = ("ear_top", "ear_base", "ear_hole", "ear_top_r", "ear_top_l", "ear_base_r", "ear_base_l")
-_MASK = frozenset({*_EYE_BAND, *_BELOW_BROW}) - {"chin", "chin_front"}
+def _named(marks: Places, names: tuple[str, ...], sides: str = "rl") -> tuple[str, ...]:
+    """Those of the marks that have one of the names, on these sides where they have a side."""
+    found = []
+    for key in marks:
+        name = _bare(key)
+        side = name[-1] if name[-2:] in {"_r", "_l"} else ""
+        name = name[:-2] if side else name
+        if name in names and (not side or side in sides):
+            found.append(key)
+    return tuple(found)
+
+
+def _bare(key: str) -> str:
+    """A mark's name without which side of a turned head it is on."""
+    return key.removeprefix("near_").removeprefix("far_")
+
+
+def _firm_middle(body: Body, keys: Iterable[str]) -> np.ndarray:
+    """(2,) of some marks, as far as they are corners, centres and tips."""
+    keys = tuple(keys)
+    firm = [key for key in keys if not _bare(key).startswith(_EDGES_OF_FORMS)]
+    middle: np.ndarray = np.mean([body.marks[key] for key in firm or keys], axis=0)
+    return middle
 
 
 def _first(marks: Places, *keys: str) -> str:
@@ -392,7 +416,7 @@ def tilted(keys: tuple[str, ...]) -> Change:
     """Marks turned about their own middle."""
 
     def change(body: Body, by: float) -> Places:
-        about = np.mean([body.marks[key] for key in keys], axis=0)
+        about = _firm_middle(body, keys)
         return body.marks | {key: turned(body.marks[key], about, by) for key in keys}
 
     return change
@@ -404,55 +428,55 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
     brow = "brow" if "brow" in marks else "brow_mid"
     # A head that is tilted by less than the tolerance of its tilt is not told.
     out = [*_OF_WHOLE[:1], *(replace(one, sizes=(3.5, 8.0)) for one in _OF_WHOLE[2:])]
+    skull = _named(marks, ("crown", "hairline", "temple", "hair_top"))
     out += [
-        Kind("skull flat", grown_marks(("crown", "hairline"), brow), (0.10, 0.22),
-             names(("scale", "cranium")), MASSES, frozenset({"cranium"})),
-        Kind("face long", grown_marks(_BELOW_BROW, brow), (0.08, 0.18), names(("scale", "nose")),
-             MASSES, frozenset({"face"})),
+        Kind("skull flat", grown_marks(skull, brow), (0.10, 0.22), names(("scale", "cranium")),
+             MASSES, frozenset({"cranium"})),
+        Kind("face long", grown_marks(_named(marks, _BELOW_BROW), brow), (0.08, 0.18),
+             names(("scale", "nose")), MASSES, frozenset({"face"})),
     ]  # fmt: skip
-    features = tuple(key for key in marks if key in _MASK)
+    features, eyes = _named(marks, _MASK), _named(marks, _EYES)
+    chin = _named(marks, ("chin", "chin_front", "chin_fold"))
     out += [
         Kind("features big", grown_marks(features, None), (0.10, 0.25), names(("scale", "mask")),
              MASSES, frozenset({"face", "eyes", "mouth", "cranium"})),
         Kind("features aside", moved(features, (1.0, 0.0)), (0.05, 0.12),
              names(("shift", "mask")), MASSES,
              frozenset({"face", "eyes", "mouth", "cranium", "width"})),
-        Kind("eyes and brows high", moved(_EYE_BAND, (0.0, 1.0)), (0.04, 0.10),
+        Kind("eyes and brows high", moved(_named(marks, _EYE_BAND), (0.0, 1.0)), (0.04, 0.10),
              names(("shift", "eye_band")), ENDS, frozenset({"eyes", "cranium", "face"})),
-        Kind("chin long", grown_marks(("chin", "chin_front"), _first(marks, "mouth", "mouth_mid")),
-             (0.20, 0.50), names(("scale", "chin"), ("shift", "chin"), ("scale", "mouth")), MASSES,
+        Kind("chin long", grown_marks(chin, _first(marks, "mouth", "mouth_mid")), (0.20, 0.50),
+             names(("scale", "chin"), ("shift", "chin"), ("scale", "mouth")), MASSES,
              frozenset({"face"})),
-        Kind("ears low", moved(_EARS, (0.0, -1.0)), (0.06, 0.15), names(("shift", "ears")), ENDS,
-             frozenset({"ears", "width"})),
+        Kind("ears low", moved(_named(marks, _EARS), (0.0, -1.0)), (0.06, 0.15),
+             names(("shift", "ears")), ENDS, frozenset({"ears", "width"})),
+        Kind("eyes high", moved(eyes, (0.0, 1.0)), (0.04, 0.10),
+             names(("shift", "eye" if "eye_front" in marks else "eyes")), ENDS,
+             frozenset({"eyes"})),
     ]  # fmt: skip
-    eye = "eye" if "eye_front" in marks else "eyes"
-    out.append(
-        Kind("eyes high", moved(_EYES, (0.0, 1.0)), (0.04, 0.10), names(("shift", eye)),
-             ENDS, frozenset({"eyes"}))
-    )  # fmt: skip
     if "mouth_corner_r" in marks or "near_mouth_corner" in marks:
-        corners = tuple(k for k in marks if k.startswith(("mouth_", "near_mouth", "far_mouth")))
+        corners = _named(marks, _LIPS)
         out.append(
             Kind("mouth tilted", tilted(corners), (8.0, 16.0), names(("tilt", "lips")), ENDS,
                  frozenset({"mouth"}))
         )  # fmt: skip
     if "eye_outer_r" in marks:
-        eyes = each(
-            *(grown_marks(tuple(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil")), None)
-              for s in "rl")
-        )  # fmt: skip
-        ears = each(*(grown_marks((f"ear_base_{s}",), f"ear_top_{s}") for s in "rl"))
-        sides_of_face = tuple(
-            f"{k}_{s}" for k in ("face_edge", "ear_top", "ear_base") for s in "rl"
+        wide = each(*(grown_marks(_named(marks, _EYES, s), None) for s in "rl"))
+        ears = each(
+            *(
+                grown_marks(_named(marks, ("ear_base", "lobe_root"), s), f"ear_top_{s}")
+                for s in "rl"
+            )
         )
+        sides_of_face = _named(marks, (*_SIDES, "jaw"))
         side = "rl"[int(rng.integers(2))]
-        one = tuple(f"{k}_{side}" for k in ("eye_inner", "eye_outer", "pupil"))
-        apart = each(
-            *(moved(tuple(f"{k}_{s}" for k in ("eye_inner", "eye_outer", "pupil")), (way, 0.0))
-              for s, way in (("r", -0.5), ("l", 0.5)))
-        )  # fmt: skip
-        outline = tuple(f"{k}_{s}" for k in ("face_edge", "ear_top", "ear_base", "neck")
-                        for s in "rl")  # fmt: skip
+        one = _named(marks, _EYES, side)
+        # Along the line that they lie on: the head may be tilted.
+        along = marks["eye_outer_l"] - marks["eye_outer_r"]
+        x, y = (along / np.linalg.norm(along)).tolist()
+        ways = (("r", (-0.5 * x, -0.5 * y)), ("l", (0.5 * x, 0.5 * y)))
+        apart = each(*(moved(_named(marks, _EYES, s), way) for s, way in ways))
+        outline = _named(marks, (*_SIDES, "jaw", "temple", "hair_side", "neck", "neck_base"))
         out += [
             Kind("eyes apart", apart, (0.06, 0.12), names(("widen", "eyes")), ENDS,
                  frozenset({"eyes"})),
@@ -462,9 +486,9 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
                  names(("widen", "outline")), MASSES, frozenset({"width", "whole"})),
             Kind("nose wide", grown_marks(("nostril_r", "nostril_l"), None, across=True),
                  (0.25, 0.5), names(("widen", "nostrils")), ENDS, frozenset({"nose"})),
-            Kind("mouth wide", grown_marks(("mouth_corner_r", "mouth_corner_l"), None, across=True),
+            Kind("mouth wide", grown_marks(_named(marks, _LIPS), None, across=True),
                  (0.15, 0.35), names(("widen", "lips")), ENDS, frozenset({"mouth"})),
-            Kind("both eyes wide", eyes, (0.25, 0.5), names(("scale", "eyes")), ENDS,
+            Kind("both eyes wide", wide, (0.25, 0.5), names(("scale", "eyes")), ENDS,
                  frozenset({"eyes"})),
             Kind("both ears long", ears, (0.2, 0.5), names(("scale", "ears")), ENDS,
                  frozenset({"ears"})),
