@@ -42,6 +42,8 @@ def pose(
     light: Annotated[float | None, typer.Option(help="where the light is, degrees")] = None,
     outlines: Annotated[bool, typer.Option(help="edges drawn over the shading")] = False,
     frame: Annotated[bool, typer.Option(help="a box about it in perspective")] = False,
+    hair: Annotated[bool, typer.Option("--hair", help="on the head alone")] = False,
+    planes: Annotated[bool, typer.Option("--planes", help="the head alone in flat planes")] = False,
     size: Annotated[str, typer.Option(help="of the picture, px")] = "900x1200",
     save: Annotated[Path | None, typer.Option(help="keep the pose in this file too")] = None,
 ) -> None:
@@ -68,7 +70,10 @@ def pose(
     figure = setting.pose
     if turn is not None:
         figure = replace(figure, turns={**figure.turns, STAND: (turn + 180.0) % 360.0 - 180.0})
-    setting = replace(setting, camera=camera, look=look, pose=figure).checked()
+    worn, flat = setting.hair or hair, setting.planes or planes
+    setting = replace(
+        setting, camera=camera, look=look, pose=figure, hair=worn, planes=flat
+    ).checked()
     if save is not None:
         write_settings((setting,), save)
     if out is not None:

@@ -24,7 +24,9 @@ def simulate(
         Path, typer.Argument(help="a study of the model (`bralto pose`), or a pose file")
     ],
     out: Annotated[Path, typer.Argument(help="the drawing, OUT.png; the study goes beside it")],
-    learner: Annotated[str, typer.Option(help="whose habits")] = "beginner",
+    learner: Annotated[
+        str, typer.Option(help="whose habits, of the figure or of heads")
+    ] = "beginner",
     seed: Annotated[int, typer.Option(help="of the hand")] = 1,
     photo: Annotated[
         bool, typer.Option("--photo", help="photographed on a table, not scanned")
@@ -37,11 +39,10 @@ def simulate(
         raise UserError(f"{study}: give a study of the model, as `bralto pose` writes it")
     setting = read_settings(study)[0]
     # The ray caster and OpenCV take a second to load.
-    from bralto.stand.model.example import simulated
-    from bralto.stand.model.habits import learner_named
+    from bralto.stand.model.example import learner_named, simulated
     from bralto.stand.phone_camera import random_shot
 
-    habits = learner_named(learner)
+    habits = learner_named(learner, setting.subject)
     files = (f"{out.stem}-model.png", out.name)
     shot = random_shot(np.random.default_rng([seed, 3]), _PHOTO) if photo else None
     document = setting_document(setting)

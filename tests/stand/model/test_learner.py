@@ -13,10 +13,11 @@ from bralto.core.figure.kinematics import posed
 from bralto.core.figure.landmarks import landmark_named
 from bralto.core.figure.setting import default_setting, set_up
 from bralto.core.views.library import view_named
-from bralto.stand.model.example import KNOWN, simulated
-from bralto.stand.model.habits import LEARNERS, PARTS, Habits, learner_named, resized, straightened
+from bralto.stand.model.example import KNOWN, learner_named, simulated
+from bralto.stand.model.habits import LEARNERS, PARTS, Habits, resized, straightened
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Page, drawn_by
+from bralto.stand.model.portrait import HeadHabits
 from bralto.stand.model.stage import Stage
 
 SMALL = Page(px_mm=0.8)
@@ -166,8 +167,15 @@ def test_a_simulated_study_knows_its_faults():
 def test_what_cannot_be_drawn_is_said():
     with pytest.raises(UserError, match="no learner 'ape'"):
         learner_named("ape")
+    with pytest.raises(
+        UserError, match="no learner 'stiff' of the head; there are careful, eyes-h"
+    ):
+        learner_named("stiff", "head")
     with pytest.raises(UserError, match="this is egg"):
-        simulated(default_setting("egg"), {}, Habits())
+        learner_named("careful", "egg")
+    for subject, habits in (("egg", Habits()), ("head", Habits()), ("figure", HeadHabits())):
+        with pytest.raises(UserError, match=f"not of drawing what stands there: {subject}"):
+            simulated(default_setting(subject), {}, habits)
     with pytest.raises(UserError, match="'tail' cannot be drawn too big"):
         drawn_px(Stage.of(set_up("at-rest"), COARSE), Habits(parts={"tail": 2.0}), ("chin",))
     assert {"head", "arm_r", "forearm_l", "hand_r", "leg_l", "shank_r", "foot_l"} <= set(PARTS)

@@ -8,13 +8,16 @@ import numpy as np
 import pytest
 
 from bralto.core.assessment import assess
+from bralto.core.discover.likeness import likeness
+from bralto.core.discover.points import figure_of
 from bralto.core.figure.camera import Camera
 from bralto.core.figure.setting import set_up
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import AnswerKey, answer_key
+from bralto.stand.model.example import KNOWN, simulated
 from bralto.stand.model.pencil_view import Page, PageDrawing
-from bralto.stand.model.portrait import HeadHabits, misplaced, portrait_by
+from bralto.stand.model.portrait import HEAD_LEARNERS, HeadHabits, misplaced, portrait_by
 from bralto.stand.model.stage import Stage
 
 COARSE = 0.12
@@ -99,6 +102,41 @@ def test_a_head_drawn_straighter_than_it_is_tilted_is_told_to_be_turned(seen: di
     assert move.words.startswith("Turn the head 10° clockwise")
 
 
+def test_who_draws_what_they_know_flattens_the_likeness() -> None:
+    """A sitter with a long lower third and a narrow nose; three tenths of it are drawn."""
+    setting = set_up("head", "slender")
+    figures = {"face.lower": 1.25, "face.eyes_apart": 1.2, "face.nose_wide": 0.8}
+    setting = replace(setting, build=setting.build.with_figures(**figures))
+    found = {}
+    for name in ("careful", "flattening"):
+        study = simulated(setting, {}, HEAD_LEARNERS[name], size=(360, 480), page=PAGE).study
+        view, drawn = view_named("head-front"), study.states[0].picture
+        seen_ = figure_of(view, study.reference)
+        person = likeness(view, seen_, figure_of(view, drawn), 3.0)
+        found[name] = {one.words: one.kept for one in person.departures}
+        if name == "flattening":
+            assert person.slope.slope < 0.75
+            assert study.extra[KNOWN]["likeness"] == 0.3
+    assert "a long lower third" in found["careful"]
+    assert found["careful"]["a long lower third"] in {"kept", "cannot tell"}
+    assert found["flattening"]["a long lower third"] == "flattened"
+
+
+@pytest.mark.parametrize(
+    ("learner", "named"),
+    [("eyes-high", ("shift", "eye_band")), ("mask-aside", ("shift", "mask")),
+     ("ears-low", ("shift", "ears")), ("features-large", ("scale", "mask"))],
+)  # fmt: skip
+def test_named_learners_of_heads_do_what_they_are_called(
+    learner: str, named: tuple[str, str]
+) -> None:
+    setting = replace(set_up("head"), hair=True)
+    made = simulated(setting, {}, HEAD_LEARNERS[learner], size=(360, 480), page=PAGE)
+    moves = assess(made.study, corrections=True).corrections
+    assert (moves[0].move, moves[0].part) == named
+    assert made.study.states[0].picture.marks.keys() == made.study.reference.marks.keys()
+
+
 def test_between_its_marks_the_paper_goes_astray_smoothly(seen: dict) -> None:
     """The way back from the paper leads to where the line came from, within half a px."""
     from bralto.stand.model.portrait import _Astray
@@ -107,7 +145,7 @@ def test_between_its_marks_the_paper_goes_astray_smoothly(seen: dict) -> None:
     places = {mark.key: np.asarray(mark.px, float) for mark in key.marks}
     outline = view.project(stage.points)
     habits = HeadHabits(eyes_high=0.06, face_wide=1.12, mouth_deg=8.0)
-    hand = _Astray(view, outline, habits, places, PAGE, 4)
+    hand = _Astray(view, outline, habits, places, places, PAGE, 4)
     for at in ((180.0, 200.0), (150.0, 240.0), (215.0, 260.0)):
         x, y = hand.to_sheet(np.array([at]))[0]
         back = hand.to_camera(np.array([x]), np.array([y]))[0]

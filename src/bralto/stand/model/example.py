@@ -13,13 +13,14 @@ from bralto.core.errors import UserError
 from bralto.core.figure.setting import Setting
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
-from bralto.stand.model.habits import Habits
+from bralto.stand.model.habits import LEARNERS, Habits
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
+from bralto.stand.model.portrait import HEAD_LEARNERS, HeadHabits, portrait_by
 from bralto.stand.model.study import modelled
 from bralto.stand.phone_camera import PhoneShot
 from bralto.stand.photographed import photographed
 
-__all__ = ["KNOWN", "Simulated", "simulated", "state_of"]
+__all__ = ["KNOWN", "Simulated", "learner_named", "simulated", "state_of"]
 
 KNOWN = "known_faults"
 """Key of a study's extra data that holds what the learner was told to do wrong."""
@@ -35,10 +36,30 @@ class Simulated:
     pictures: dict[str, Image.Image]
 
 
+def learner_named(name: str, subject: str = "figure") -> Habits | HeadHabits:
+    """The habits of a learner of the figure, or of heads.
+
+    Raises:
+        UserError: there is none of that name, or nobody draws what stands there.
+    """
+    learners: dict[str, Mapping[str, Habits | HeadHabits]] = {
+        "figure": LEARNERS, "head": HEAD_LEARNERS,
+    }  # fmt: skip
+    if subject not in learners:
+        raise UserError("a simulated learner draws the figure or a head; this is " + subject)
+    try:
+        return learners[subject][name]
+    except KeyError:
+        known = ", ".join(learners[subject])
+        raise UserError(
+            f"there is no learner '{name}' of the {subject}; there are {known}"
+        ) from None
+
+
 def simulated(
     setting: Setting,
     document: Mapping[str, Any],
-    habits: Habits,
+    habits: Habits | HeadHabits,
     *,
     seed: int = 1,
     size: tuple[int, int] = (900, 1200),
@@ -52,22 +73,30 @@ def simulated(
         document: the setting as plain data (`exchange.pose_file`).
         size: of the reference picture, px.
         files: names of reference and drawing.
+        habits: of the figure, or of the head where that stands there (`learner_named`).
         shot: how the drawing is photographed; without it, it is scanned.
 
     Raises:
-        UserError: what stands there is no figure.
+        UserError: what stands there is no figure and no head, or habits of the other are given.
     """
-    if setting.subject != "figure":
-        raise UserError("a simulated learner draws the figure; this is " + setting.subject)
+    known, hand = habits.document(), habits
+    if isinstance(hand, HeadHabits):
+        hand = hand.hand
+    if setting.subject != ("head" if isinstance(habits, HeadHabits) else "figure"):
+        raise UserError("these habits are not of drawing what stands there: " + setting.subject)
     made = modelled(setting, document, files[0], size)
-    drawing = drawn_by(made.stage, made.view, view_named(made.key.view), habits, page, seed)
+    stage, view, marked = made.stage, made.view, view_named(made.key.view)
+    if isinstance(habits, HeadHabits):
+        drawing = portrait_by(stage, view, marked, made.key, habits, page, seed)
+    else:
+        drawing = drawn_by(stage, view, marked, habits, page, seed)
     assert made.study.reference is not None
-    state = state_of(drawing, made.study.reference.marks, page, habits, files[1], seed)
+    state = state_of(drawing, made.study.reference.marks, page, hand, files[1], seed)
     image = drawing.image
     if shot is not None:
         picture, image = photographed(state.picture, image, shot, files[1], seed)
         state = replace(state, picture=picture)
-    extra = {**made.study.extra, KNOWN: habits.document()}
+    extra = {**made.study.extra, KNOWN: known}
     whole = replace(made.study, states=(state,), extra=extra)
     return Simulated(whole, {files[0]: made.image, files[1]: image})
 
@@ -96,4 +125,5 @@ def state_of(
     picture = Picture(
         file, width, height, marks, sheet=Sheet(corners, page.size_mm), permission=_DRAWN
     )
-    return State("first", picture)
+    absent = {key: one for key, one in seen.items() if one.visibility == "absent"}
+    return State("first", replace(picture, marks=marks | absent))

@@ -26,7 +26,6 @@ __all__ = [
     "Habits",
     "Resized",
     "lean_and_width",
-    "learner_named",
     "resized",
     "straightened",
 ]
@@ -106,18 +105,6 @@ LEARNERS: dict[str, Habits] = {
     ),
 }
 """Learners by name."""
-
-
-def learner_named(name: str) -> Habits:
-    """The habits of a learner.
-
-    Raises:
-        UserError: there is none of that name.
-    """
-    try:
-        return LEARNERS[name]
-    except KeyError:
-        raise UserError(f"there is no learner '{name}'; there are {', '.join(LEARNERS)}") from None
 
 
 def straightened(pose: Pose, habits: Habits) -> Pose:

@@ -8,7 +8,7 @@ source).
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 
 import numpy as np
 from scipy.interpolate import RBFInterpolator
@@ -16,13 +16,15 @@ from scipy.ndimage import map_coordinates
 
 from bralto.core.arrays import Floats
 from bralto.core.figure.camera import View3D
+from bralto.core.figure.face import PLAIN, Face
 from bralto.core.views.model import View
-from bralto.stand.model.answer import AnswerKey
+from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.habits import Habits
+from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Hand, Lines, Page, PageDrawing, pencilled
 from bralto.stand.model.stage import Stage
 
-__all__ = ["HeadHabits", "misplaced", "portrait_by"]
+__all__ = ["HEAD_LEARNERS", "HeadHabits", "misplaced", "portrait_by"]
 
 _FALLS_BACK, _CREASES = 0.025, 0.90
 """A face is looked at from nearer, and its forms are low."""
@@ -62,6 +64,7 @@ class HeadHabits:
         mouth_deg: tilt of the mouth, counter-clockwise.
         ears_low: by how much the ears hang too low.
         upright: share of the head's tilt that is drawn.
+        likeness: share of what makes this sitter's face another than the plain one that is drawn.
         hand: the hand itself: wandering and care in marking.
     """
 
@@ -72,11 +75,32 @@ class HeadHabits:
     mouth_deg: float = 0.0
     ears_low: float = 0.0
     upright: float = 1.0
+    likeness: float = 1.0
     hand: Habits = field(default_factory=Habits)
 
     def document(self) -> dict[str, object]:
         """As plain data."""
         return asdict(self)
+
+
+_CAREFUL = HeadHabits(hand=Habits(wobble=0.002, marks_mm=0.3))
+
+HEAD_LEARNERS: dict[str, HeadHabits] = {
+    "careful": _CAREFUL,
+    "eyes-high": replace(_CAREFUL, eyes_high=0.05),
+    "face-wide": replace(_CAREFUL, face_wide=1.12),
+    "features-large": replace(_CAREFUL, features=1.15),
+    "mask-aside": replace(_CAREFUL, mask_aside=0.05),
+    "mouth-tilted": replace(_CAREFUL, mouth_deg=9.0),
+    "ears-low": replace(_CAREFUL, ears_low=0.07),
+    "upright": replace(_CAREFUL, upright=0.4),
+    "flattening": replace(_CAREFUL, likeness=0.3),
+    "beginner": HeadHabits(
+        eyes_high=0.06, face_wide=1.08, features=1.06, ears_low=0.04, likeness=0.6,
+        hand=Habits(wobble=0.005, marks_mm=0.6),
+    ),
+}  # fmt: skip
+"""Learners who draw heads, by name."""
 
 
 def misplaced(places: Mapping[str, Floats], habits: HeadHabits) -> dict[str, Floats]:
@@ -148,10 +172,11 @@ class _Astray(Hand):
 
     def __init__(
         self, view: View3D, seen: Floats, habits: HeadHabits, places: Mapping[str, Floats],
-        page: Page, seed: int,
+        known: Mapping[str, Floats], page: Page, seed: int,
     ) -> None:  # fmt: skip
+        """``known`` (2,) px by mark: where the face that the learner knows would have them."""
         super().__init__(view, seen, habits.hand, page, seed)
-        wrong = misplaced(places, habits)
+        wrong = misplaced(known, habits)
         at = np.array(list(places.values()))
         by = np.array([wrong[key] - places[key] for key in places])
         head = float(np.hypot(*(places["chin"] - places["crown"])))
@@ -201,12 +226,27 @@ def portrait_by(
     names = {mark.key for mark in marked.landmarks}
     places = {one.key: np.asarray(one.px, np.float64) for one in key.marks if one.key in names}
     outline = view.project(stage.points)
-    hand = _Astray(view, outline, habits, places, page, seed)
+    known = places | _as_known(stage, view, marked, habits.likeness)
+    hand = _Astray(view, outline, habits, places, known, page, seed)
     marks = dict(zip(places, hand.to_sheet(np.array(list(places.values()))), strict=True))
     lines = Lines(_FALLS_BACK, _CREASES, _features(marks))
     look = stage.setting.look
     image = pencilled(stage.caster, view, hand, outline, look, page, marks, seed, lines)
     return PageDrawing(image, marks, hand.head_px)
+
+
+def _as_known(stage: Stage, view: View3D, marked: View, likeness: float) -> dict[str, Floats]:
+    """(2,) px by mark: of the same head with a face that is nearer to the plain one."""
+    setting = stage.setting
+    if likeness == 1.0:
+        return {}
+    plain = PLAIN.figures()
+    face = {
+        k: plain[k] + likeness * (v - plain[k]) for k, v in setting.build.face.figures().items()
+    }
+    build = replace(setting.build, face=Face(**face))
+    key = answer_key(Stage.of(replace(setting, build=build), COARSE), view, marked)
+    return {one.key: np.asarray(one.px, np.float64) for one in key.marks}
 
 
 _FEATURES = (

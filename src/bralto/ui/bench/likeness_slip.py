@@ -97,7 +97,7 @@ def _level_rows(study: OpenStudy) -> list[Row]:
     could be that."""
     other = study.level_study
     if other is None:
-        rows = [Row("", "The same head from another side", "crown and chin level", title=True)]
+        rows = [Row("", "From another side", "the same head, held level", title=True)]
         for one in study.others_of_head()[:_MOST_OTHERS]:
             seen_from = view_named(one.view).title.partition(", ")[2]
             rows.append(Row(LEVEL + one.id, one.title, seen_from))

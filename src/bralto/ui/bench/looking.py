@@ -18,8 +18,9 @@ from bralto.ui.boards.points import point_on_board
 
 __all__ = ["Looking"]
 
-_CLOSER, _NEAREST = 0.86, 5.0
-"""Share of a board that a region of the head takes, and how much nearer it is looked at at most."""
+_CLOSER, _NEAREST, _COARSEST = 0.86, 5.0, 3.0
+"""Share of a board that a region of the head takes, how much nearer it is looked at at most, and
+how many board px one px of a picture may take then."""
 
 _ACROSS, _BELOW = 0.9, 16.0
 """Share of a board's width that a figure may take, and px that stay free below it."""
@@ -81,7 +82,10 @@ class Looking:
             box = _box(board, keys)
             if box is None:
                 continue
-            nearer = min(_CLOSER * board.width() / wide, _CLOSER * board.height() / high, _NEAREST)
+            nearer = min(
+                _CLOSER * board.width() / wide, _CLOSER * board.height() / high, _NEAREST,
+                _COARSEST / board.viewport.zoom,
+            )  # fmt: skip
             middle = board.viewport.to_image(box.center())
             board.viewport = board.viewport.aligned(
                 middle, QRectF(board.rect()).center(), board.viewport.zoom * max(nearer, 1.0)
