@@ -129,6 +129,27 @@ def test_a_learner_draws_a_study_of_the_model(capsys: Capture, tmp_path: Path) -
     assert (status, len(err.splitlines())) == (2, 1)
 
 
+def test_a_head_is_posed_with_hair_and_drawn_by_a_learner_of_heads(
+    capsys: Capture, tmp_path: Path
+) -> None:
+    out, drawn = tmp_path / "h.png", tmp_path / "d.png"
+    status, said, err = typed(capsys, "pose", "head", str(out), "--hair", "--planes", *SIZE)
+    assert (status, err) == (0, "")
+    assert "58 landmarks" in said
+    status, said, err = typed(
+        capsys, "simulate", str(out.with_suffix(".json")), str(drawn), "--learner", "eyes-high"
+    )
+    assert (status, err) == (0, "")
+    status, said, _ = typed(capsys, "measure", str(drawn.with_suffix(".json")))
+    assert status == 0
+    assert "Move the eyes and brows" in said.splitlines()[4]
+    status, _, err = typed(
+        capsys, "simulate", str(out.with_suffix(".json")), str(drawn), "--learner", "stiff"
+    )
+    assert status == 2
+    assert "no learner 'stiff' of the head" in err
+
+
 def test_a_learner_photographs_the_drawing(capsys: Capture, tmp_path: Path) -> None:
     """The sheet lies aslant on a table; measured through its corners the habit is the same."""
     model, drawn = str(tmp_path / "m.png"), tmp_path / "d.png"

@@ -36,6 +36,23 @@ def test_every_named_pose_comes_back_as_it_was():
         assert through_json(setting) == (setting,)
 
 
+def test_another_sitter_s_head_comes_back_with_its_hair():
+    build = build_named("broad").with_figures(**{"face.lower": 1.12, "face.jaw": 0.85})
+    setting = replace(set_up("head"), build=build, hair=True, planes=True)
+    (back,) = through_json(setting)
+    assert back.build.face == build.face
+    assert (back.hair, back.planes, back.subject) == (True, True, "head")
+    # A file of before heads had hair, faces and planes.
+    old = {"subject": "head", "build": {"heads": 7.0, "leg": 0.5}}
+    document = {"format": "bralto-pose", "version": 1, "poses": [old]}
+    (plain,) = parse_settings(json.dumps(document), "x.json")
+    assert (plain.hair, plain.planes) == (False, False)
+    assert plain.build.face == build_named("seven-and-a-half").face
+    document["poses"][0]["build"] = {"face.lower": 9.0}
+    with pytest.raises(UserError, match=r"face\.lower 9 lies outside"):
+        parse_settings(json.dumps(document), "x.json")
+
+
 @settings(max_examples=60)
 @given(st.data())
 def test_any_setting_comes_back_as_it_was(data):

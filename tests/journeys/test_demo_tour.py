@@ -15,7 +15,7 @@ BRALTO = Path(sys.executable).parent / "bralto"
 def test_the_tour_writes_a_picture_of_each_place_and_ends(tmp_path: Path) -> None:
     done = subprocess.run(
         [BRALTO, "demo", "--tour", tmp_path / "shots"],
-        capture_output=True, text=True, timeout=120, check=False,
+        capture_output=True, text=True, timeout=400, check=False,
         env=os.environ | {"QT_QPA_PLATFORM": "offscreen", "XDG_DATA_HOME": str(tmp_path / "data")},
     )  # fmt: skip
     assert done.returncode == 0, done.stderr

@@ -183,6 +183,8 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     study_id = study.id
     window.open_study(window.shelf_state.entries[1].id)  # leaving it keeps the rest
     seconds = window.library.stored(study_id).study.extra["bench"]["seconds"]
+    # On a slow machine the window's own clock ticks before it is stopped, in the first pass.
+    assert seconds.pop("heights", 0.0) <= 5.0
     assert seconds == {"edges": 90.0, "tilts": 40.0}
     window.open_study(study_id)
     settle(qtbot, window)

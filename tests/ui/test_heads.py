@@ -104,7 +104,7 @@ def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBo
     bench = opened(window, qtbot, head_study("head-front"))
     ladder, readings = bench.ladder, bench.study.assessment
     hairline = readings.reading("height.hairline").reference
-    assert ladder.face_bands(reference=True) == [[0.0, 0.5, 0.75, 0.875, pytest.approx(1.0)]]
+    assert ladder.face_bands(reference=True) == [pytest.approx([0.0, 0.5, 0.75, 0.875, 1.0])]
     shots = [ladder.grab().toImage()]
     for bands, edges in (("thirds", 5), ("both", 5)):
         bench.study.band(bands)

@@ -265,7 +265,7 @@ def test_a_head_is_made_another_sitter_s_and_tilted_by_its_crown(
     page = place.figure
     page.subject.setCurrentIndex(page.subject.findData("head"))
     page.subject.activated.emit(page.subject.currentIndex())
-    place._words[1].click()
+    place.show_page("Figure")
     finished(qtbot, place)
     assert page.figures.dials["face.lower"].spin.isVisible()
     assert not page.figures.dials["leg"].spin.isVisible()

@@ -59,13 +59,9 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         bench().study.hold(None)
         bench().preview.toggle()
 
-    def veil() -> None:
+    def guess() -> None:
         bench().preview.put_away()
         enter("heights")
-        bench().ghost.take("ghost")
-
-    def guess() -> None:
-        bench().put_away()
         bench().toggle_guess()
 
     def sheet() -> None:
@@ -73,15 +69,26 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         window.open_study(photographed)
         window.arrivals.show_sheet(bench().study, "drawing")
 
-    def values() -> None:
+    def head(view: str, key: str) -> None:
         if window.arrivals.slip is not None:
             window.arrivals.slip.reject()
-        enter("edges")
-        bench().work.turn_looks(("two values",))
-
-    def head(view: str, key: str) -> None:
         window.open_study(next(e.id for e in window.shelf_state.entries if e.row.view == view))
         enter(key)
+
+    def level() -> None:
+        enter("likeness")
+        front = next(e for e in bench().study.others_of_head() if e.view == "head-front")
+        bench().study.level_with(front.id)
+        bench().study.choose_region("outline")
+
+    def model_head() -> None:
+        window.go("Model")
+        state = window.model.state
+        state.choose_subject("head")
+        state.choose_build("slender")
+        state.show_head("hair", on=True)
+        state.turn_stand(28.0)
+        window.model.show_page("Figure")
 
     def drawn_from() -> None:
         state = window.model.state
@@ -104,13 +111,13 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         Stop("bench-shapes", shapes, here),
         Stop("bench-verdict", verdict, here),
         Stop("bench-corrected", corrected, here),
-        Stop("bench-veil", veil, here),
         Stop("bench-guess", guess, here),
         Stop("sheet", sheet, slip),
-        Stop("bench-values", values, here),
         Stop("head-heights", partial(head, "head-front", "heights"), here),
         Stop("head-profile", partial(head, "head-profile", "verdict"), here),
+        Stop("head-likeness", level, here),
         Stop("model", lambda: window.go("Model"), here),
+        Stop("model-head", model_head, here),
         Stop("model-drawn", drawn_from, here),
         Stop("record", lambda: window.go("Record"), here),
     )

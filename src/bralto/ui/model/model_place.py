@@ -89,6 +89,10 @@ class ModelPlace(QWidget):
             shortcut.activated.connect(act)
         self._on_change()
 
+    def show_page(self, title: str) -> None:
+        """Turn the slip to its page of that title."""
+        next(word for word in self._words if word.text() == title).click()
+
     def _lay_out(self) -> None:
         words = QHBoxLayout()
         words.setSpacing(4)
