@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import json
 import math
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from tests.studies import study_of
 
 from bralto.cli.main import run
+from bralto.core.assessment import assess
 from bralto.core.discover.life import Life
-from bralto.core.discover.likeness import Likeness, likeness, likeness_words
+from bralto.core.discover.likeness import Likeness, likeness, likeness_words, push_of, pushed
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
@@ -149,3 +151,32 @@ def test_the_command_says_what_makes_this_person(
         run(["find", str(path), "--format", "json"])
     found = json.loads(capsys.readouterr().out)["likeness"]
     assert found["departures"][0]["measure"] == "ratio.between_eyes"
+
+
+def test_a_push_takes_every_departure_as_many_times_as_far() -> None:
+    """By plain arithmetic: the average, and so many times what leads away from it."""
+    found = likeness(VIEW, figure(face()), NotMeasurable("none"), 3.0)
+    assert isinstance(found, Likeness)
+    assert len(found.departures) >= 3
+    for one, meant in zip(found.departures, pushed(found, 1.5), strict=True):
+        assert meant.measure == one.measure
+        away = meant.factor * one.seen - one.average
+        assert away == pytest.approx(1.5 * (one.seen - one.average))
+    assert push_of(found, pushed(found, 1.5)) == pytest.approx(1.5)
+    assert pushed(found, 1.0) == ()
+    assert push_of(found, ()) == 1.0
+
+
+def test_a_caricature_as_far_as_it_is_meant_has_no_error() -> None:
+    """A face whose departures are 1.5 times the sitter's, drawn by who means that."""
+    found = likeness(VIEW, figure(face()), NotMeasurable("none"), 3.0)
+    assert isinstance(found, Likeness)
+    plain = study_of(face(), face(1.5), view="head-front")
+    meant = replace(plain, intents=pushed(found, 1.5))
+    built = {"ratio.between_eyes", "ratio.mouth_nose", "fraction.brow_third", "fraction.nose_third"}
+    assert built <= {one.measure for one in found.departures}
+    for one in (one for one in found.departures if one.measure in built):
+        before, after = (assess(s).reading(one.measure) for s in (plain, meant))
+        assert before.verdict in {"over", "under"}, one.words
+        assert after.error == pytest.approx(0.0, abs=1e-6), one.words
+        assert after.verdict in {"intended", "within"}

@@ -189,3 +189,24 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     bench.study.choose_region("outline")
     assert bench.study.level_study is None
     assert not window.grab().isNull()
+
+
+def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = opened(window, qtbot, head_study("head-front"))
+    bench.study.enter_pass("likeness")
+    settle(qtbot, window)
+    person = bench.middle.person
+    told = []
+    for _ in range(5):
+        row = next(row for row in person.rows if row.key == "push:")
+        told.append(row.right[0])
+        person.chosen.emit(row.key)
+        settle(qtbot, window)
+    assert told == ["× 1.00", "× 1.25", "× 1.50", "× 2.00", "× 1.00"]
+    assert bench.study.study.intents
+    # What is meant stands in the verdict, and is let go there.
+    bench.study.enter_pass("verdict")
+    settle(qtbot, window)
+    assert "Meant so" in [row.label for row in bench.middle.gate.rows]

@@ -8,6 +8,7 @@ below 1 then, as that of tilts is in a straightened pose.
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
@@ -19,11 +20,12 @@ from bralto.core.canons.library import Average, canon_named
 from bralto.core.discover.life import Life, slope_through_origin
 from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
+from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import View
 
-__all__ = ["Departure", "Likeness", "likeness", "likeness_words"]
+__all__ = ["Departure", "Likeness", "likeness", "likeness_words", "push_of", "pushed"]
 
 _FEWEST = 3
 """Departures that a slope wants."""
@@ -31,6 +33,8 @@ _FEWEST = 3
 _KEPT, _OVERDONE = 0.7, 1.4
 """Share of a departure below which it is called flattened, and above which it is overdone (common
 practice, no source)."""
+
+_NOTHING = 1e-9
 
 _UNSURE = 0.5
 """Of the share of all departures that is kept: with a wider interval it says nothing."""
@@ -122,6 +126,30 @@ def likeness(
         if int(both.sum()) >= _FEWEST:
             slope = _slope(there, drawing, both)
     return Likeness(tuple(out), slope)
+
+
+def pushed(found: Likeness, push: float) -> tuple[Intent, ...]:
+    """What is meant where every departure is taken further from the average, as in a caricature.
+
+    Args:
+        push: how many times as far; 1 is as seen.
+    """
+    if push == 1.0:
+        return ()
+    return tuple(
+        Intent(one.measure, (one.average + push * (one.seen - one.average)) / one.seen)
+        for one in found.departures
+        if abs(one.seen) > _NOTHING
+    )
+
+
+def push_of(found: Likeness, intents: Sequence[Intent]) -> float:
+    """How many times as far the departures are meant to be taken, by the largest that is meant."""
+    meant = {one.measure: one.factor for one in intents}
+    for one in found.departures:
+        if one.measure in meant and abs(one.seen - one.average) > _NOTHING:
+            return (meant[one.measure] * one.seen - one.average) / (one.seen - one.average)
+    return 1.0
 
 
 def likeness_words(slope: Life) -> str:

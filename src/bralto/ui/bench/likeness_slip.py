@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bralto.core.discover.levels import Tie
-from bralto.core.discover.likeness import likeness, likeness_words
+from bralto.core.discover.likeness import likeness_words
 from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, reading_facts
@@ -12,9 +12,9 @@ from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["LEVEL", "REGION", "fact_row", "likeness_rows", "person_rows"]
+__all__ = ["LEVEL", "PUSH", "REGION", "fact_row", "likeness_rows", "person_rows"]
 
-REGION, LEVEL = "region:", "level:"
+REGION, LEVEL, PUSH = "region:", "level:", "push:"
 """What the keys of rows begin with."""
 
 _MOST_OTHERS = 5
@@ -39,7 +39,9 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
     if facts:
         columns = ("drawn", "usual" if study.imagined else "seen")
         rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
-    return (*rows, *person_rows(study), *_level_rows(study))
+    person, level = (*person_rows(study), *_push_rows(study)), _level_rows(study)
+    tied = study.level_study is not None
+    return (*rows, *level, *person) if tied else (*rows, *person, *level)
 
 
 def fact_row(one: Fact) -> Row:
@@ -57,10 +59,7 @@ def fact_row(one: Fact) -> Row:
 
 def person_rows(study: OpenStudy) -> list[Row]:
     """What makes this person: how the sitter departs from the average, and what became of it."""
-    seen = study.figure("reference")
-    if not study.view.axis or isinstance(seen, NotMeasurable):
-        return []
-    found = likeness(study.view, seen, study.figure("drawing"), study.grade.percent)
+    found = study.person()
     if isinstance(found, NotMeasurable):
         return []
     title = Row("", "What makes this person", right=("seen", "average"), title=True)
@@ -90,6 +89,18 @@ _BECAME = {
     "cannot tell": "cannot tell",
 }  # fmt: skip
 """The verdict whose colour and shape say what became of a departure."""
+
+
+def _push_rows(study: OpenStudy) -> list[Row]:
+    """What departs may be taken further on purpose; errors are then taken against that."""
+    found = study.person()
+    if isinstance(found, NotMeasurable) or not found.departures:
+        return []
+    push = study.push()
+    detail = "as seen; click to mean more of it, as in a caricature"
+    if abs(push - 1.0) > 1e-6:
+        detail = "meant so: the drawing is held against that"
+    return [Row(PUSH, "Push what departs", detail, (f"× {push:.2f}",), held=push > 1.0 + 1e-6)]
 
 
 def _level_rows(study: OpenStudy) -> list[Row]:

@@ -12,7 +12,7 @@ from bralto.core.session.gate import next_answer
 from bralto.core.session.passes import LIKENESS
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.likeness_slip import LEVEL, REGION, likeness_rows
+from bralto.ui.bench.likeness_slip import LEVEL, PUSH, REGION, likeness_rows
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.bench.slips import (
@@ -171,6 +171,8 @@ class Middle(QWidget):
             study.intend((key.removeprefix(MEANT),), None)
         elif key.startswith(REGION):
             study.choose_region(key.removeprefix(REGION))
+        elif key == PUSH:
+            study.push_further()
         elif key.startswith(LEVEL):
             study.level_with(key.removeprefix(LEVEL))
         elif key.startswith(NEW_SHAPE):

@@ -90,6 +90,7 @@ def draw_levels(painter: QPainter, board: Board) -> None:
     tall = float((chin - crown) @ down)
     aside = 0.5 * float((chin - crown) @ across)
     picture, face = study.picture(board.board), font(Size.FINE, bold=True)
+    named = 0
     for tie in found:
         at = crown + tie.expected * tall * down
         ends = np.array([at + (aside + side * _LEVEL * tall) * across for side in (-1.0, 1.0)])
@@ -102,9 +103,13 @@ def draw_levels(painter: QPainter, board: Board) -> None:
         pen.setStyle(Qt.PenStyle.DashLine)
         veiled(painter, line, pen)
         if off:
-            left = min(line, key=QPointF.x)
-            place = QPointF(max(left.x(), 4.0), left.y() - 4.0)
+            # By turns at either end: two of them may lie near each other.
+            left, right = sorted(line, key=QPointF.x)
+            last = min(right.x(), board.width() - 4.0) - text_width(tie.label, face)
+            place = QPointF(last, right.y()) if named % 2 else QPointF(max(left.x(), 4.0), left.y())
+            place -= QPointF(0.0, 4.0)
             halo_text(painter, place, tie.label, face, _INKS.colour("ink"), _INKS.colour("veil"))
+            named += 1
 
 
 def draw_line(painter: QPainter, board: Board) -> None:

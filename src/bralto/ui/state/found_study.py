@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import Canon, canons_of
 from bralto.core.discover.levels import Tie
+from bralto.core.discover.likeness import Likeness, likeness, push_of, pushed
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
@@ -31,6 +32,9 @@ __all__ = ["BANDS", "FoundStudy"]
 
 BANDS = ("halves", "thirds", "both")
 """How a face is divided."""
+
+PUSHES = (1.0, 1.25, 1.5, 2.0)
+"""How far a likeness can be pushed before it is drawn."""
 
 Lines = tuple[tuple[SightLine, ...], tuple[Alignment, ...]]
 
@@ -69,6 +73,32 @@ class FoundStudy(StudyHead):
             return 0.0
         frames = own_frames(self.view, [found.points])
         return 0.0 if frames is None else math.degrees(frames[0].radians)
+
+    # What makes this person
+
+    def person(self) -> Likeness | NotMeasurable:
+        """How the sitter of a head departs from the average, and what the drawing makes of it."""
+        seen = self.figure("reference")
+        if not self.view.axis:
+            return NotMeasurable("it is no head")
+        if isinstance(seen, NotMeasurable):
+            return seen
+        return likeness(self.view, seen, self.figure("drawing"), self.grade.percent)
+
+    def push(self) -> float:
+        """How many times as far the sitter's departures are meant to be taken."""
+        found = self.person()
+        return 1.0 if isinstance(found, NotMeasurable) else push_of(found, self.study.intents)
+
+    def push_further(self) -> None:
+        """Mean to take what makes this person further, step by step and back to as seen."""
+        found = self.person()
+        if isinstance(found, NotMeasurable) or not found.departures:
+            return
+        push = next((one for one in PUSHES if one > self.push() + 1e-6), PUSHES[0])
+        about = {one.measure for one in found.departures}
+        rest = tuple(one for one in self.study.intents if one.measure not in about)
+        self.keep_head(replace(self.study, intents=rest + pushed(found, push)))
 
     # The same head from another side
 
