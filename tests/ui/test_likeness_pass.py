@@ -130,6 +130,8 @@ def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qt
     labels = [row.label for row in person.rows]
     assert "upper lip" in labels
     assert "R opening of the eye" not in labels
+    bench.study.choose_region("eyes")
+    assert "−0.00" not in [figure for row in person.rows for figure in row.right]
     assert "What makes this person" in labels or "Near the average in all that was asked" in labels
 
 

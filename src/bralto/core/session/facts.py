@@ -178,4 +178,4 @@ def _figure(one: Reading, value: float | None) -> str:
         shown = fold_degrees(turned) if one.spec.kind == "tilt" else value
         shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
         return signed(shown, 0).removeprefix("+") + "°"
-    return f"{value:.2f}".replace("-", "−")
+    return signed(value, 2).removeprefix("+")
