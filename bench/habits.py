@@ -1,7 +1,7 @@
 """End to end: the model drawn with two known habits, photographed, its sheet found, measured.
 
-`make habits` prints the table and writes it to bench/HABITS.md; a number of runs prints only, and
-`--missed` says what was found instead. Model, learner, phone and measuring are the product's own;
+`make habits` prints the tables and writes them to bench/HABITS.md; a number of runs prints only,
+`--missed` says what was found instead, `--heads` looks at heads alone. Model, learner, phone and measuring are the product's own;
 what they are told is compared with what comes out at the far end.
 """
 
@@ -37,7 +37,7 @@ from bralto.imaging.find_sheet import find_sheet
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.mesh import COARSE
-from bralto.stand.model.pencil_view import Page, drawn_by
+from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.stage import Stage
 from bralto.stand.model.study import model_study
 from bralto.stand.phone_camera import PhonePhoto, photograph, random_shot
@@ -114,6 +114,11 @@ def photographed(told: Sequence[Habit], pose: str, wobble: float, seed: int) -> 
     key = answer_key(stage, view, view_named("figure-front"))
     study = model_study(pose, key, "model.png", SIZE, {})
     drawing = drawn_by(stage, view, view_named(key.view), as_habits(told, wobble), PAGE, seed)
+    return taken(study, drawing, seed)
+
+
+def taken(study: Study, drawing: PageDrawing, seed: int) -> Photographed:
+    """Photograph a drawing of a study, and find its sheet."""
     rng = np.random.default_rng([seed, 9])
     shot = random_shot(rng, (1600, 1200))
     shot = replace(shot, hand=False, second=False, slant_deg=min(shot.slant_deg, 25.0))
@@ -324,8 +329,11 @@ besides: that is in the drawing, and rightly not in the uncertainty of measuring
 
 
 if __name__ == "__main__":
+    from bench.head_habits import HEADS, heads  # which photographs as it is done here
+
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
-    printed = run(counts[0] if counts else 200)
-    print(printed)
+    printed = "" if "--heads" in sys.argv else run(counts[0] if counts else 200)
+    of_heads = heads(counts[0] if counts else 150)
+    print(printed, of_heads, sep="\n\n")
     if not counts:
-        (HERE / "HABITS.md").write_text(HEAD + printed + "\n", "utf-8")
+        (HERE / "HABITS.md").write_text(HEAD + printed + HEADS + of_heads + "\n", "utf-8")
