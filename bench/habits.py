@@ -1,8 +1,8 @@
 """End to end: the model drawn with two known habits, photographed, its sheet found, measured.
 
 `make habits` prints the tables and writes them to bench/HABITS.md; a number of runs prints only,
-`--missed` says what was found instead, `--heads` looks at heads alone. Model, learner, phone and measuring are the product's own;
-what they are told is compared with what comes out at the far end.
+`--missed` says what was found instead, `--heads` looks at heads alone. Model, learner, phone and
+measuring are the product's own; what they are told is compared with what comes out at the far end.
 """
 
 from __future__ import annotations

@@ -101,7 +101,7 @@ def test_a_portrait_is_measured_from_two_files(
     study.enter_pass("likeness")
     study.choose_region("mouth")
     settle(qtbot, window)
-    while study.step is not None and study.asked_region() == "mouth":
+    while study.step is not None and study.shown_region == "mouth":
         board, key = study.step.board, study.step.key
         bench.active_board().setFocus()
         true = places[board][key]

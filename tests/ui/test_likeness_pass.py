@@ -126,7 +126,7 @@ def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qt
     for _ in range(REGIONS.index("mouth")):
         qtbot.keyClick(person, Qt.Key.Key_Down)
     qtbot.keyClick(person, Qt.Key.Key_Return)
-    assert bench.study.region == "mouth"
+    assert bench.study.shown_region == "mouth"
     labels = [row.label for row in person.rows]
     assert "upper lip" in labels
     assert "R opening of the eye" not in labels
@@ -138,13 +138,27 @@ def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qt
 def test_one_region_can_be_put_off_and_taken_up_again(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, portrait(SHORT))
     bench.study.enter_pass("likeness")
-    assert bench.study.asked_region() == "eyes"
-    while bench.study.asked_region() == "eyes":
+    assert bench.study.shown_region == "eyes"
+    while bench.study.shown_region == "eyes":
         bench.study.skip()
-    assert bench.study.asked_region() == "nose"
+    assert bench.study.shown_region == "nose"
     bench.study.choose_region("eyes")
     assert bench.study.step is not None
     assert VIEW.landmark(bench.study.step.key).region == "eyes"  # type: ignore[union-attr]
+
+
+def test_a_region_that_lacks_nothing_is_only_looked_at(window: MainWindow, qtbot: QtBot) -> None:
+    """The prompt must not ask for a mark of another region, which is not in sight."""
+    keys = {mark.key for mark in VIEW.landmarks} - {"jaw_r"}
+    bench = opened(window, qtbot, portrait(keys))
+    bench.study.enter_pass("likeness")
+    assert bench.study.shown_region == "outline"
+    bench.study.choose_region("mouth")
+    assert bench.study.step is None
+    assert rows(bench)["Mouth"][1]
+    bench.study.choose_region("outline")
+    assert bench.study.step is not None
+    assert bench.study.step.key == "jaw_r"
 
 
 def test_without_marks_of_likeness_nothing_waits_for_them(window: MainWindow, qtbot: QtBot) -> None:

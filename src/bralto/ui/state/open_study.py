@@ -27,6 +27,7 @@ from bralto.store.library import Library, StoredStudy
 from bralto.ui.state.edits import MarksEdit
 from bralto.ui.state.found_study import FoundStudy
 from bralto.ui.state.kept_study import Change
+from bralto.ui.state.regions import Regions
 from bralto.ui.state.repeating import Repeating
 
 __all__ = ["Change", "OpenStudy"]
@@ -46,7 +47,7 @@ class OpenStudy(FoundStudy):
         self.held: Correction | None = None
         self.repeating: Repeating | None = None
         self.own_spread: PooledSpread | None = None
-        self.region = ""
+        self._regions = Regions()
         self._skipped: set[str] = set()
         self._spent = 0.0
         self._asked: Step | None = None
@@ -161,6 +162,7 @@ class OpenStudy(FoundStudy):
     # The prompt
 
     def _find_step(self) -> None:
+        self._regions.look(self._lacks)
         step = self._asked or self._next_step()
         if self.following and (step is None or not step.short):
             self.following = False  # from here on each pass asks for its own
@@ -181,9 +183,10 @@ class OpenStudy(FoundStudy):
 
     def _asked_marks(self) -> tuple[str, ...]:
         """The marks of the pass that is shown; of the likeness, those of one region at a time."""
-        if self.current_pass == LIKENESS and (region := self.asked_region()):
-            return self.view.region(region)
-        return self.pass_of(self.current_pass).marks
+        region = self.region_in_sight
+        return self.view.region(region) if region else self.pass_of(self.current_pass).marks
+
+    # The regions of a head
 
     def regions(self) -> tuple[Progress, ...]:
         """How far each region of a head is, in the order in which they are asked for."""
@@ -195,16 +198,14 @@ class OpenStudy(FoundStudy):
         )
         return progress_of(named, seen, drawn, {}, only=self.only)
 
-    def asked_region(self) -> str:
-        """The region whose marks are asked for: the one that was chosen while it lacks some, else
-        the first that does; "" where all are done or put off."""
-        lacking = [one for one in REGIONS if self._next_within(self.view.region(one))]
-        return self.region if self.region in lacking else next(iter(lacking), "")
+    def _lacks(self, region: str) -> bool:
+        """Whether marks of a region are still asked for."""
+        return self._next_within(self.view.region(region)) is not None
 
     @property
     def shown_region(self) -> str:
-        """The region whose figures are shown: the chosen one, else the one that is asked for."""
-        return self.region or self.asked_region()
+        """The region of a head that is looked at in the pass of the likeness; "" for all of it."""
+        return self._regions.shown
 
     @property
     def region_in_sight(self) -> str:
@@ -221,9 +222,10 @@ class OpenStudy(FoundStudy):
         return self.shown_region in ("", mark.region)
 
     def choose_region(self, name: str) -> None:
-        """Ask for the marks of a region next, those too that were put off."""
-        self.region, self._asked = name, None
+        """Look at a region, and ask for what it lacks, also for what was put off."""
+        self._asked = None
         self._skipped.difference_update(self.view.region(name))
+        self._regions.choose(name, self._lacks)
         self._find_step()
         self.changed.emit(Change.STEP)
 
