@@ -228,14 +228,18 @@ def moved(keys: tuple[str, ...], way: tuple[float, float]) -> Change:
     )
 
 
-def grown_marks(keys: tuple[str, ...], root: str | None, across: bool = False) -> Change:
-    """Marks about one of them, or about their middle."""
+def grown_marks(
+    keys: tuple[str, ...], root: str | None, across: np.ndarray | None = None
+) -> Change:
+    """Marks about one of them, or about their middle; with ``across`` (2,) along that unit way
+    alone, as a tilted head is drawn too wide across itself."""
 
     def change(body: Body, by: float) -> Places:
         have = [k for k in keys if k in body.marks]
         about = _firm_middle(body, have) if root is None else body.marks[root]
-        factor = np.array([1.0 + by, 1.0]) if across else np.array([1.0 + by, 1.0 + by])
-        return _with(body, have, lambda at: about + factor * (at - about))
+        if across is None:
+            return _with(body, have, lambda at: about + (1.0 + by) * (at - about))
+        return _with(body, have, lambda at: at + by * float((at - about) @ across) * across)
 
     return change
 
@@ -473,7 +477,8 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
         one = _named(marks, _EYES, side)
         # Along the line that they lie on: the head may be tilted.
         along = marks["eye_outer_l"] - marks["eye_outer_r"]
-        x, y = (along / np.linalg.norm(along)).tolist()
+        along /= np.linalg.norm(along)
+        x, y = along.tolist()
         ways = (("r", (-0.5 * x, -0.5 * y)), ("l", (0.5 * x, 0.5 * y)))
         apart = each(*(moved(_named(marks, _EYES, s), way) for s, way in ways))
         outline = _named(marks, (*_SIDES, "jaw", "temple", "hair_side", "neck", "neck_base"))
@@ -482,17 +487,17 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
                  frozenset({"eyes"})),
             Kind("one eye low", moved(one, (0.0, -1.0)), (0.04, 0.09),
                  names(("shift", f"eye_{side}")), ENDS, frozenset({"eyes"})),
-            Kind("outline wide", grown_marks(outline, None, across=True), (0.10, 0.2),
+            Kind("outline wide", grown_marks(outline, None, across=along), (0.10, 0.2),
                  names(("widen", "outline")), MASSES, frozenset({"width", "whole"})),
-            Kind("nose wide", grown_marks(("nostril_r", "nostril_l"), None, across=True),
+            Kind("nose wide", grown_marks(("nostril_r", "nostril_l"), None, across=along),
                  (0.25, 0.5), names(("widen", "nostrils")), ENDS, frozenset({"nose"})),
-            Kind("mouth wide", grown_marks(_named(marks, _LIPS), None, across=True),
+            Kind("mouth wide", grown_marks(_named(marks, _LIPS), None, across=along),
                  (0.15, 0.35), names(("widen", "lips")), ENDS, frozenset({"mouth"})),
             Kind("both eyes wide", wide, (0.25, 0.5), names(("scale", "eyes")), ENDS,
                  frozenset({"eyes"})),
             Kind("both ears long", ears, (0.2, 0.5), names(("scale", "ears")), ENDS,
                  frozenset({"ears"})),
-            Kind("face wide", grown_marks(sides_of_face, None, across=True), (0.08, 0.2),
+            Kind("face wide", grown_marks(sides_of_face, None, across=along), (0.08, 0.2),
                  names(("widen", "face_sides")), MASSES, frozenset({"width", "whole"})),
         ]  # fmt: skip
     key = str(rng.choice(sorted(marks)))
