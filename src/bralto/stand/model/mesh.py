@@ -96,6 +96,7 @@ def _part(name: str, cell: float) -> _Part:
     points, faces, _, _ = marching_cubes(field, 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
     kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
     if kept < len(faces):
+        # Less eager than it is by itself (7): the rim of an ear would be pinched.
         points, faces = fast_simplification.simplify(
             points.astype(np.float32), faces.astype(np.int32), target_count=kept, agg=5
         )

@@ -182,10 +182,12 @@ def _marks(painter: QPainter, board: Board) -> None:
     study, tokens = board.study, INKS
     kind = {"heights": "height", "edges": "height", "widths": "offset"}.get(study.current_pass)
     marks = study.picture(board.board).marks
-    ring = tokens.colour("veil")
+    ring, proposed = tokens.colour("veil"), study.asked_proposal
     for key, mark in marks.items():
         at = board.at(key)
-        if at is None or mark.visibility == "absent" or not study.in_sight(key):
+        if at is None or mark.visibility == "absent":
+            continue
+        if not study.in_sight(key) and (board.board, key) != proposed:
             continue
         reading = study.assessment.reading(f"{kind}.{key}") if board.board == "drawing" else None
         painter.setOpacity(1.0 if study.pointed in (None, key) else _DIM)
@@ -199,7 +201,7 @@ def _marks(painter: QPainter, board: Board) -> None:
             hollow = unsure or mark.visibility == "inferred"
             mark_dot(painter, at, colour, ring=ring, hollow=hollow)
         painter.setOpacity(1.0)
-        if key in (study.pointed, study.selected) or (board.board, key) == study.asked_proposal:
+        if key in (study.pointed, study.selected) or (board.board, key) == proposed:
             _emphasis(painter, board, key, at)
 
 

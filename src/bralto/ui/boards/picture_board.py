@@ -224,9 +224,12 @@ class PictureBoard(QWidget):
         run = self.study.repeating
         if run is not None and run.board == self.board:
             return None  # marks that are hidden cannot be taken in hand
+        proposed = self.study.asked_proposal
         for key in self.study.picture(self.board).placed():
             there = self.at(key)
-            if there is None or not self.study.in_sight(key):
+            if there is None:
+                continue
+            if not self.study.in_sight(key) and (self.board, key) != proposed:
                 continue
             away = ((there.x() - at[0]) ** 2 + (there.y() - at[1]) ** 2) ** 0.5
             if away < reach:
