@@ -33,6 +33,9 @@ HAIR = "hair"
 _OFF = 0.05
 """Heads that a point which stands for the surface may lie off it: meshes are coarse."""
 
+_THERE, _ON = 5e-4, 2e-3
+"""Heads from the surface at which a ray has come to it, and at which its point may count still."""
+
 _ROUND = 0.010
 """How far the edge of half a form is rounded, heads."""
 
@@ -280,9 +283,13 @@ def skin(part: str) -> Floats:
     way = np.tile(ways, (len(centres), 1))
     # From well outside inward, by what the distance allows at each step (sphere tracing).
     points = start + 1.3 * way
+    going = np.arange(len(points))
     for _ in range(30):
-        points = points - 0.9 * distance(sculpt, points)[:, None] * way
-    on = np.abs(distance(sculpt, points)) < 2e-3
+        away = distance(sculpt, points[going])
+        points[going] -= 0.9 * away[:, None] * way[going]
+        going = going[np.abs(away) > _THERE]
+    on = np.ones(len(points), bool)
+    on[going] = np.abs(distance(sculpt, points[going])) < _ON
     found: Floats = points[on]
     return found
 
