@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from bralto.core.placing import Step, choose_side, next_step
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_named
@@ -52,3 +54,17 @@ def test_from_behind_the_lower_heel_is_told_the_other_way_round() -> None:
     picture = Picture("", 100, 100, {"crown": Mark(50, 5)})
     assert choose_side(back, step, picture, 60.0) == "heel_r"
     assert choose_side(back, step, picture, 40.0) == "heel_l"
+
+
+@pytest.mark.parametrize("key", ["head-front", "head-profile", "head-three-quarter"])
+@pytest.mark.parametrize("order", ["", "outline", "eye"])
+def test_a_head_is_begun_where_the_school_begins_it(key: str, order: str) -> None:
+    """Top and bottom, the outline, or one eye: the same short set, in another order."""
+    view, asked = view_named(key), []
+    first = view.first_marks(order)
+    while (step := next_step(view, asked, asked, first=first)) is not None and step.short:
+        asked.append(step.key)
+    assert tuple(asked[: len(first)]) == first
+    assert sorted(asked) == sorted(keys[0] for keys in view.short)
+    assert ("eye" if order == "eye" else "crown") in asked[0]
+    assert view.first_marks("no such order") == ()

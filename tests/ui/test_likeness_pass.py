@@ -16,6 +16,7 @@ from bralto.core.study import Picture, State, Study
 from bralto.core.views.library import view_named
 from bralto.core.views.model import REGIONS
 from bralto.ui.bench.bench import Bench
+from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -226,3 +227,25 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
     bench.study.enter_pass("verdict")
     settle(qtbot, window)
     assert "Meant so" in [row.label for row in bench.middle.gate.rows]
+
+
+def test_a_head_begins_with_an_eye_where_that_is_set(window: MainWindow, qtbot: QtBot) -> None:
+    window.show_settings()
+    slip = window.findChild(SettingsSlip)
+    assert slip is not None
+    slip.heads.setCurrentIndex(slip.heads.findData("eye"))
+    slip.heads.activated.emit(slip.heads.currentIndex())
+    slip.accept()
+    bench = opened(window, qtbot, portrait(set()))
+    assert bench.study.step is not None
+    assert bench.study.step.key == "eye_inner_r"
+    assert window.prompt_line.prompt.lead.startswith("Mark the R inner corner of the eye")
+    # Changed while a head is open it asks otherwise at once, and it is kept.
+    window.show_settings()
+    slip = window.findChildren(SettingsSlip)[-1]
+    assert slip.heads.currentData() == "eye"
+    slip.heads.setCurrentIndex(slip.heads.findData("outline"))
+    slip.heads.activated.emit(slip.heads.currentIndex())
+    slip.accept()
+    assert bench.study.step.key == "crown"
+    assert window.settings.head_order == "outline"

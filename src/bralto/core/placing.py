@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from bralto.core.study import Mark, Picture
@@ -35,6 +35,7 @@ def next_step(
     within: Collection[str] | None = None,
     *,
     only: str | None = None,
+    first: Sequence[str] = (),
 ) -> Step | None:
     """The next prompt, or None when every landmark is decided or skipped.
 
@@ -45,8 +46,9 @@ def next_step(
         skipped: landmarks that the learner put off.
         within: ask for these alone, those of one pass.
         only: ask on that board alone, before there is a drawing or where there is no reference.
+        first: marks of the short set that come before all others (`View.first_marks`).
     """
-    rank = {key: i for i, key in enumerate(view.placing)}
+    rank = {key: i for i, key in enumerate(dict.fromkeys((*first, *view.placing)))}
     entries = [(keys, True) for keys in sorted(view.short, key=lambda keys: rank[keys[0]])]
     short = {key for keys in view.short for key in keys}
     entries += [((key,), False) for key in view.placing if key not in short]

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.disk.reports import Reports
-from bralto.ui.state.settings import SCALES, Settings
+from bralto.ui.state.settings import HEAD_ORDERS, SCALES, Settings
 
 __all__ = ["SettingsSlip"]
 
@@ -26,6 +26,7 @@ class SettingsSlip(QDialog):
 
     minutes_changed = pyqtSignal(int)
     order_changed = pyqtSignal(bool)
+    head_order_changed = pyqtSignal(str)
 
     def __init__(self, settings: Settings, reports: Reports, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -46,6 +47,11 @@ class SettingsSlip(QDialog):
         self.guess.setChecked(settings.guess_first)
         self.greatest = QCheckBox("the greatest first, not in the order of work", self)
         self.greatest.setChecked(settings.greatest_first)
+        self.heads = QComboBox(self)
+        self.heads.setAccessibleName("What a head begins with")
+        for order, words in HEAD_ORDERS.items():
+            self.heads.addItem(words, order)
+        self.heads.setCurrentIndex(self.heads.findData(settings.head_order))
         self.note = QLabel("Another size holds from the next start of Bralto on.", self)
         self.note.setObjectName("note")
         close = QPushButton("Done", self)
@@ -59,6 +65,7 @@ class SettingsSlip(QDialog):
         form.addRow("Step back every", self.minutes)
         form.addRow("Guess first", self.guess)
         form.addRow("Corrections", self.greatest)
+        form.addRow("A head begins with", self.heads)
         if reports.text():
             self.report = QPushButton("Read the report …", self)
             self.report.clicked.connect(self._read_report)
@@ -77,6 +84,7 @@ class SettingsSlip(QDialog):
         self.minutes.valueChanged.connect(self._set_minutes)
         self.guess.toggled.connect(self._set_guess)
         self.greatest.toggled.connect(self._set_greatest)
+        self.heads.activated.connect(self._set_heads)
 
     def _set_size(self) -> None:
         self._settings.set_text_scale(int(self.size_of_text.currentData()))
@@ -90,6 +98,12 @@ class SettingsSlip(QDialog):
         self._settings.set_greatest_first(on)
         self._say_refused()
         self.order_changed.emit(on)
+
+    def _set_heads(self) -> None:
+        order = str(self.heads.currentData())
+        self._settings.set_head_order(order)
+        self._say_refused()
+        self.head_order_changed.emit(order)
 
     def _say_refused(self) -> None:
         self.fault.setText(self._settings.refused)

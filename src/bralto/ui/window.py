@@ -494,6 +494,7 @@ class MainWindow(QMainWindow):
         slip.minutes_changed.connect(self.strip.set_minutes)
         if self.bench is not None:
             slip.order_changed.connect(self.bench.study.greatest_first)
+            slip.head_order_changed.connect(self.bench.study.begin_with)
         slip.open()
 
     # The step-back clock

@@ -18,6 +18,7 @@ from bralto.core.views.model import (
     Landmark,
     Limb,
     MeasureSpec,
+    Order,
     Part,
     Pass,
     View,
@@ -97,6 +98,9 @@ def parse_view(data: dict[str, Any]) -> View:
         facing=tuple(data.get("facing", ())),
         axis=tuple(data.get("axis", ())),
         axis_lean=data.get("axis_lean", 0.0),
+        orders=tuple(
+            Order(row["key"], row["title"], tuple(row["marks"])) for row in data.get("order", ())
+        ),
     )
     _check(view)
     return view
@@ -288,6 +292,7 @@ def _check(view: View) -> None:
     used += [(f"part {p.key}", key) for p in view.parts for pair in p.spans for key in pair]
     used += [("stations", key) for key in view.stations] + [("rails", key) for key in view.rails]
     used += [("edges", key) for key in (*view.edges, view.plumb)]
+    used += [(f"order {one.key}", key) for one in view.orders for key in one.marks]
     used += [("facing", key) for key in view.facing] + [("axis", key) for key in view.axis]
     used += [
         (f"limb {x.key}", key)

@@ -14,6 +14,7 @@ __all__ = [
     "Landmark",
     "Limb",
     "MeasureSpec",
+    "Order",
     "Part",
     "Pass",
     "View",
@@ -70,6 +71,18 @@ class Pass:
     key: str
     title: str
     hint: str
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """Another order in which the short set is placed: ``marks`` come first, then the rest as ever.
+
+    Practitioners disagree on where a head is begun.
+    """
+
+    key: str
+    title: str
+    marks: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,6 +204,7 @@ class View:
         axis: marks of a head's centre line from the top down, along which and across which it is
             measured; or () where plumb is.
         axis_lean: degrees by which the foot of that line lies forward in an upright head.
+        orders: other orders in which practitioners place the short set.
         short: the short set in placing order; any one of an entry's alternatives will do.
         placing: every landmark's key in the order in which practitioners place them.
         stations: points that the ladder shows.
@@ -223,6 +237,11 @@ class View:
     facing: tuple[str, ...] = ()
     axis: tuple[str, ...] = ()
     axis_lean: float = 0.0
+    orders: tuple[Order, ...] = ()
+
+    def first_marks(self, order: str) -> tuple[str, ...]:
+        """The marks that an order puts first; () where the view has no such order."""
+        return next((one.marks for one in self.orders if one.key == order), ())
 
     def grade(self, name: str) -> Grade:
         """The learner's grade of that name for what this view shows."""

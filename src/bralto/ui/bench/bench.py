@@ -74,6 +74,7 @@ class Bench(QWidget):
         self.doubts.wanted.connect(self.settle)
         self.moves = Moves(study, tokens, self)
         study.greatest_first(settings.greatest_first)
+        study.begin_with(settings.head_order)
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False

@@ -48,6 +48,7 @@ class OpenStudy(FoundStudy):
         self.repeating: Repeating | None = None
         self.own_spread: PooledSpread | None = None
         self._regions = Regions()
+        self._order = ""
         self._skipped: set[str] = set()
         self._spent = 0.0
         self._asked: Step | None = None
@@ -179,7 +180,16 @@ class OpenStudy(FoundStudy):
 
     def _next_within(self, keys: tuple[str, ...] | None) -> Step | None:
         seen, drawn = self.picture("reference").marks, self.picture("drawing").marks
-        return next_step(self.view, seen, drawn, self._skipped, keys, only=self.only)
+        first = self.view.first_marks(self._order)
+        return next_step(self.view, seen, drawn, self._skipped, keys, only=self.only, first=first)
+
+    def begin_with(self, order: str) -> None:
+        """Ask for the short set in another of the view's orders; "" is its own."""
+        if order != self._order:
+            self._order, self._asked = order, None
+            self._find_step()
+            self._enter_pass_of_step()
+            self.changed.emit(Change.STEP)
 
     def _asked_marks(self) -> tuple[str, ...]:
         """The marks of the pass that is shown; of the likeness, those of one region at a time."""

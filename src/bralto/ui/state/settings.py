@@ -10,7 +10,7 @@ from bralto.core.errors import UserError
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
-__all__ = ["SCALES", "STEP_BACK_MIN", "Settings"]
+__all__ = ["HEAD_ORDERS", "SCALES", "STEP_BACK_MIN", "Settings"]
 
 SCALES = (100, 115, 130, 150, 175)
 """Sizes of the interface's text, percent."""
@@ -18,6 +18,9 @@ SCALES = (100, 115, 130, 150, 175)
 STEP_BACK_MIN = 7
 """Minutes of work after which to step back from the drawing and rest eyes and wrist
 (common practice, no source)."""
+
+HEAD_ORDERS = {"": "top and bottom", "outline": "the outline", "eye": "one eye"}
+"""Orders of the views of a head (`View.orders`) in words; "" is the view's own."""
 
 _FILE = "settings.json"
 _LARGEST = 64 * 1024
@@ -67,6 +70,16 @@ class Settings:
     def set_greatest_first(self, on: bool) -> None:
         """The greatest first, or the whole before the part."""
         self._keep("greatest_first", on)
+
+    @property
+    def head_order(self) -> str:
+        """Where a head is begun: one of `HEAD_ORDERS`."""
+        value = self._values.get("head_order")
+        return value if isinstance(value, str) and value in HEAD_ORDERS else ""
+
+    def set_head_order(self, order: str) -> None:
+        """Begin heads elsewhere."""
+        self._keep("head_order", order)
 
     @property
     def text_scale(self) -> int:
