@@ -259,10 +259,11 @@ def surface_point(part: str, inside: Floats, way: Floats, reach: float = 1.5) ->
     """
     along = np.linspace(0.0, reach, 1501)
     points = inside + along[:, None] * (way / np.sqrt(way @ way))
-    within = np.nonzero(distance(sculpts()[part], points) < 0.0)[0]
+    away = _near(sculpts()[part], points, _OFF)
+    within = np.nonzero(away < 0.0)[0]
     if not len(within) or within[-1] == len(along) - 1:
         raise ValueError(f"a ray in {part} from {inside} along {way} does not leave it")
-    d = distance(sculpts()[part], points[within[-1] : within[-1] + 2])
+    d = away[within[-1] : within[-1] + 2]
     t = float(d[0] / (d[0] - d[1]))
     at: Floats = (1.0 - t) * points[within[-1]] + t * points[within[-1] + 1]
     return at

@@ -77,8 +77,9 @@ class Setting:
 
 def default_setting(subject: str = "figure") -> Setting:
     """A subject as the window first shows it."""
-    pose = pose_named("weight-right").fitted(build_named(DEFAULT_BUILD))
-    if subject != "figure":
+    if subject == "figure":
+        pose = pose_named("weight-right").fitted(build_named(DEFAULT_BUILD))
+    else:
         pose = Pose({STAND: 28.0 if subject != "head" else 0.0})
     return Setting(subject, pose=pose, camera=_CAMERAS.get(subject, _OF_SOLIDS))
 
