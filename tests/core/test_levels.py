@@ -190,8 +190,12 @@ def test_the_standpoint_of_the_model_is_read_and_what_is_damaged_is_not() -> Non
     assert standpoint_of(study("head-front")) is None
     nobody = {"build": "no such", "camera": {}}
     nothing = {"build": {"heads": 0, "height_m": 1}, "camera": {}}
-    for broken in (7, {"setting": {}}, {"setting": nobody, "places": {}},
-                   {"setting": nothing, "places": []}):  # fmt: skip
+    far = {"build": "eight", "camera": {"distance_m": 10**400, "eye_m": "nan"}}
+    flat = {"crown": [0, 1], "chin": [0, 0]}
+    for broken in (
+        7, {"setting": {}}, {"setting": far, "places": flat}, {"setting": nobody, "places": {}},
+        {"setting": nothing, "places": []},
+    ):  # fmt: skip
         assert standpoint_of(replace(study("head-front"), extra={MODEL: broken})) is None
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -66,8 +67,8 @@ def standpoint_of(study: Study) -> Standpoint | None:
         crown, chin = (float(places[key][1]) for key in ("crown", "chin"))
         camera = setting["camera"]
         heads, level = (float(camera[name]) / head_m for name in ("distance_m", "eye_m"))
-        if heads <= 0.0 or crown - chin <= 0.0:
-            return None
-        return Standpoint(heads, (crown - level) / (crown - chin))
-    except (KeyError, TypeError, ValueError, IndexError, ZeroDivisionError, UserError):
+        eye = (crown - level) / (crown - chin)
+        known = math.isfinite(heads) and math.isfinite(eye) and heads > 0.0 and crown > chin
+        return Standpoint(heads, eye) if known else None
+    except (KeyError, TypeError, ValueError, IndexError, ArithmeticError, UserError):
         return None

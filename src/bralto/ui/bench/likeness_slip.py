@@ -7,6 +7,7 @@ from bralto.core.discover.likeness import likeness_words
 from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, reading_facts
+from bralto.core.tolerances import COVERAGE
 from bralto.core.views.library import view_named
 from bralto.ui.bench.rows import Row
 from bralto.ui.state.open_study import OpenStudy
@@ -109,25 +110,29 @@ def _level_rows(study: OpenStudy) -> list[Row]:
     other = study.level_study
     if other is None:
         rows = [Row("", "From another side", "the same head, held level", title=True)]
-        for one in study.others_of_head()[:_MOST_OTHERS]:
-            seen_from = view_named(one.view).title.partition(", ")[2]
-            rows.append(Row(LEVEL + one.id, one.title, seen_from))
+        others = study.others_of_head()[:_MOST_OTHERS]
+        rows += [Row(LEVEL + one.id, one.title, _side(one.view)) for one in others]
         if len(rows) == 1:
             rows.append(Row("", "None yet", "draw it in profile too, then both are held level"))
         return rows
     seen, drawn = study.ties("reference"), study.ties("drawing")
-    seen_from = view_named(other.view).title.partition(", ")[2]
-    rows = [Row("", f"Level with it {seen_from}", right=("drawn", "seen"), title=True)]
-    by_key = [
+    rows = [Row("", f"Level with it {_side(other.view)}", right=("drawn", "seen"), title=True)]
+    of_seen, of_drawn = (
         {} if isinstance(found, NotMeasurable) else {one.key: one for one in found}
         for found in (seen, drawn)
-    ]
-    for key in dict.fromkeys((*by_key[1], *by_key[0])):
-        rows.append(_level_row(by_key[0].get(key), by_key[1].get(key)))
+    )
+    down = {one.key: one.there for one in (*of_drawn.values(), *of_seen.values())}
+    for key in sorted(down, key=down.__getitem__):
+        rows.append(_level_row(of_seen.get(key), of_drawn.get(key)))
     if len(rows) == 1 and isinstance(seen, NotMeasurable):
         rows.append(Row("", "Cannot be told yet", sentence(seen.reason)))
     rows.append(Row(LEVEL, other.title, "click: not this head, let it go", held=True))
     return rows
+
+
+def _side(view: str) -> str:
+    """From where a view shows a head, in words."""
+    return view_named(view).title.partition(", ")[2]
 
 
 def _level_row(seen: Tie | None, drawn: Tie | None) -> Row:
@@ -136,7 +141,7 @@ def _level_row(seen: Tie | None, drawn: Tie | None) -> Row:
     figures = ["" if tie is None else signed(tie.error, 2) for tie in (drawn, seen)]
     way = "lower" if one.error > 0.0 else "higher"
     off = one.verdict in {"over", "under"}
-    detail = f"{abs(one.error):.2f} head {way} here ± {2.0 * one.u:.2f}" if off else ""
+    detail = f"{abs(one.error):.2f} head {way} here ± {COVERAGE * one.u:.2f}" if off else ""
     return Row(
         "", one.label, detail, (figures[0], figures[1]), one.verdict,
         "down" if one.error > 0.0 else "up", LIGHT.verdict(one.verdict), points=(one.points[0],),

@@ -15,10 +15,10 @@ from bralto.store.summaries import ShelfRow
 
 __all__ = ["TiedHead"]
 
+Ties = tuple[Tie, ...] | NotMeasurable
+
 _LOOKED_AT = 400
 """Newest studies among which another view of a head is looked for."""
-
-Ties = tuple[Tie, ...] | NotMeasurable
 
 
 class TiedHead:
@@ -28,10 +28,11 @@ class TiedHead:
         self._library = library
         self._others: dict[str, tuple[ShelfRow, ...]] = {}
         self._studies: dict[str, Study | None] = {}
+        self._ties: dict[str, tuple[tuple[object, ...], Ties]] = {}
 
     def forget(self) -> None:
         """Read anew when asked next: other studies may have changed."""
-        self._others, self._studies = {}, {}
+        self._others, self._studies, self._ties = {}, {}, {}
 
     def others(self, own: Study) -> tuple[ShelfRow, ...]:
         """Studies that show a head from another side than this one, those of a like title first,
@@ -62,8 +63,18 @@ class TiedHead:
         """What of a board's picture is level with the same picture of the other study.
 
         Args:
-            figure: of this study's board, `reference` or `drawing`.
+            figure: of this study's board, `reference` or `drawing`; asked for at every painting,
+                so the last answer is kept as long as it is the same object.
         """
+        asked = (figure, study_id, grade)
+        kept = self._ties.get(board)
+        if kept is None or any(a is not b for a, b in zip(kept[0], asked, strict=True)):
+            kept = self._ties[board] = (asked, self._tied(own, figure, board, study_id, grade))
+        return kept[1]
+
+    def _tied(
+        self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str, grade: Grade
+    ) -> Ties:
         other = self.study(study_id)
         if other is None:
             return NotMeasurable("the study of the other side is gone")
