@@ -148,6 +148,9 @@ def test_a_head_is_posed_with_hair_and_drawn_by_a_learner_of_heads(
     )
     assert status == 2
     assert "no learner 'stiff' of the head" in err
+    status, _, err = typed(capsys, "pose", "walking", str(out), "--hair")
+    assert status == 2
+    assert "of the head alone" in err
 
 
 def test_a_learner_photographs_the_drawing(capsys: Capture, tmp_path: Path) -> None:

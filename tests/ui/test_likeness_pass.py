@@ -100,8 +100,9 @@ def test_the_boards_come_nearer_and_go_back(window: MainWindow, qtbot: QtBot) ->
         for key in VIEW.region("eyes"):
             assert board.rect().contains(board.at(key).toPoint()), key
     # A mark of another region lies beneath the pointer, and is not taken.
-    assert bench.reference._hit((bench.reference.at("nose_tip").x(),
-                                 bench.reference.at("nose_tip").y())) is None  # fmt: skip
+    for key, taken in (("nose_tip", None), ("pupil_r", "pupil_r")):
+        QTest.mouseClick(bench.reference, LEFT, pos=bench.reference.at(key).toPoint())
+        assert bench.study.selected == taken
     bench.study.choose_region("outline")
     settle(qtbot, window)
     assert bench.reference.viewport.zoom < min(zooms)
@@ -201,10 +202,13 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     assert bench.study.level_study is None
     bench.study.level_with(other)
     # The other one is gone for good: nothing is held level, and nothing breaks.
-    bench.study._tied.forget()
     library.erase([other])
-    bench.study.choose_region("outline")
-    assert bench.study.level_study is None
+    window.open_study(bench.study.id)
+    settle(qtbot, window)
+    assert window.bench is not None
+    window.bench.study.enter_pass("likeness")
+    assert window.bench.study.notes.level_with == other
+    assert window.bench.study.level_study is None
     assert not window.grab().isNull()
 
 

@@ -11,10 +11,10 @@ import typer
 from bralto.cli.measure import load_study
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
-from bralto.core.discover.levels import USUAL, Tie, ties
-from bralto.core.discover.points import Figure, figure_of
+from bralto.core.discover.levels import Tie
+from bralto.core.discover.points import figure_of
 from bralto.core.errors import UserError
-from bralto.core.figure.known import standpoint_of
+from bralto.core.figure.tied import picture_on, tied
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
@@ -45,21 +45,10 @@ def level(
 
 
 def _ties(one: Study, two: Study, board: str) -> tuple[Tie, ...] | NotMeasurable:
-    figures = [_figure(study, board) for study in (one, two)]
-    for figure in figures:
-        if isinstance(figure, NotMeasurable):
-            return figure
-    here, there = (figure for figure in figures if isinstance(figure, Figure))
-    stood = (standpoint_of(one) or USUAL, standpoint_of(two) or USUAL)
-    return ties(here, there, here.view.grade(one.grade), stood)
-
-
-def _figure(study: Study, board: str) -> Figure | NotMeasurable:
-    latest = study.state(None)
-    picture = study.reference if board == "reference" else latest.picture if latest else None
+    picture = picture_on(one, board)
     if picture is None:
-        return NotMeasurable(f"there is no {board} in one of them")
-    return figure_of(view_of(study), picture)
+        return NotMeasurable(f"there is no {board} in the first of them")
+    return tied(one, figure_of(view_of(one), picture), two, board)
 
 
 def _plain(found: tuple[Tie, ...] | NotMeasurable) -> Any:
@@ -77,10 +66,12 @@ def _text(found: dict[str, tuple[Tie, ...] | NotMeasurable]) -> str:
         lines.append(f"{board.capitalize()}, crown and chin level, heads lower (+) or higher (-):")
         for row in rows:
             doubt = f"{COVERAGE * row.u:.3f}"
-            lines.append(f"  {row.label}: {signed(row.error, 3)} ± {doubt}, {_said(row)}")
+            lines.append(f"  {row.label}: {signed(row.error, 3)} ± {doubt}, {_SAID[row.verdict]}")
     return "\n".join(lines)
 
 
-def _said(row: Tie) -> str:
-    words = {"over": "lower than in the other", "under": "higher than in the other"}
-    return words.get(row.verdict, {"within": "level"}.get(row.verdict, row.verdict))
+_SAID = {
+    "over": "lower than in the other", "under": "higher than in the other", "within": "level",
+    "cannot tell": "cannot tell",
+}  # fmt: skip
+"""Verdicts in words."""

@@ -70,6 +70,8 @@ def pose(
     figure = setting.pose
     if turn is not None:
         figure = replace(figure, turns={**figure.turns, STAND: (turn + 180.0) % 360.0 - 180.0})
+    if (hair or planes) and setting.subject != "head":
+        raise UserError("--hair and --planes are of the head alone: `bralto pose head OUT.png`")
     worn, flat = setting.hair or hair, setting.planes or planes
     setting = replace(
         setting, camera=camera, look=look, pose=figure, hair=worn, planes=flat

@@ -254,7 +254,7 @@ def test_the_finest_head_is_closed():
         faces = mesh.faces[mesh.owner == mesh.parts.index(part)]
         edges = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]))
         _, counts = np.unique(edges, axis=0, return_counts=True)
-        assert (counts == 2).mean() > 0.9999, part
+        assert (counts == 2).all(), part
 
 
 @pytest.mark.parametrize(("cell", "most", "off"), [(FINE, 60_000, 0.04), (COARSE, 6_000, 0.15)])

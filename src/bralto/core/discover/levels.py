@@ -72,7 +72,8 @@ _ANYWHERE = (0.5, 0.5)
 and chin, or as much above or below (chosen here, no source)."""
 
 _FORMS = 0.3
-"""Standard deviation of how far one head's forms stand out against another's, as a share."""
+"""Standard deviation of how far one head's forms stand out against another's, as a share (chosen
+here, no source)."""
 
 _TURNED = {"head-front": 0.0, "head-three-quarter": 45.0, "head-profile": 90.0}
 """Degrees that a head is turned in a view."""

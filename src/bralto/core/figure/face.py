@@ -20,7 +20,8 @@ HEAD_PARTS = frozenset({"head", "hair"})
 """Parts that a face bends."""
 
 FACE_RANGE = (0.75, 1.3)
-"""The least and the largest factor on anything of a face: beyond, the form folds or tears."""
+"""The least and the largest factor on anything of a face: between them nothing folds (a test holds
+it at the ends); chosen here, no source."""
 
 _LEVELS = np.array([-0.20, 0.087, 0.373, 0.660, 0.80])
 """Chin, base of the nose, brow, hairline and crown of the plain face, heads above the head's

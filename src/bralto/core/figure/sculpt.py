@@ -40,7 +40,8 @@ _ROUND = 0.010
 """How far the edge of half a form is rounded, heads."""
 
 _REACH = 2.0
-"""Blends beyond a form's box at which it surely has no say: an egg's distance is a bound."""
+"""Blends beyond a form's box at which it has no say near the surface: an egg's distance is a bound,
+so it is more than one (at 1 seams of 0.001 head showed)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -81,7 +81,6 @@ class Order:
     """
 
     key: str
-    title: str
     marks: tuple[str, ...]
 
 
@@ -248,8 +247,8 @@ class View:
         return GRADES_OF[self.size][name]
 
     def region(self, name: str) -> tuple[str, ...]:
-        """Keys of the marks of a region, in placing order."""
-        return tuple(k for k in self.placing if self._by_key[k].region == name)
+        """Keys of the marks of a region, in placing order; () where the view has none."""
+        return self._regions.get(name, ())
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""
@@ -274,6 +273,13 @@ class View:
     @cached_property
     def _by_key(self) -> dict[str, Landmark]:
         return {mark.key: mark for mark in self.landmarks}
+
+    @cached_property
+    def _regions(self) -> dict[str, tuple[str, ...]]:
+        keys = [key for key in self.placing if self._by_key[key].region]
+        return {
+            name: tuple(key for key in keys if self._by_key[key].region == name) for name in REGIONS
+        }
 
     @cached_property
     def _labels(self) -> dict[str, str]:

@@ -22,7 +22,7 @@ _ROWS = {
     "part": ("key", "label", "spans"),
     "measure": ("id", "label", "skill", "step"),
     "limb": ("key", "label", "root", "marks"),
-    "order": ("key", "title", "marks"),
+    "order": ("key", "marks"),
     "point": ("key", "label"),
 }
 """Keys that every row of a table wants."""

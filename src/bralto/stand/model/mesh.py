@@ -41,6 +41,9 @@ _THIN = {"head": 0.018}
 _PLANES, _PLANES_ELSE = {"head": 270, "hair": 60}, 40
 """Planes of half a part where it is shown in planes."""
 
+_PLANED_FROM = 0.5 * FINE
+"""Cells of what planes are made from, heads: the same for every picture, or they would change."""
+
 _KEPT, _FEWEST = 0.5, 60
 """Share of the triangles of a cell's size that is kept, and how many a part has at least."""
 
@@ -140,7 +143,7 @@ def _planed(name: str) -> _Part:
     """One half of a part in few triangles, and its mirror image; ``normals`` are not kept."""
     import fast_simplification
 
-    whole = _part(name, 0.5 * FINE)
+    whole = _part(name, _PLANED_FROM)
     # The half on the model's left, cut at the middle: what crosses it is drawn onto it.
     points = whole.points.astype(np.float32).copy()
     left = points[whole.faces][:, :, 0].mean(axis=1) > 0.0

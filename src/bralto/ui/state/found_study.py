@@ -53,6 +53,9 @@ class FoundStudy(StudyHead):
         self._figures: dict[str, tuple[Picture, Figure | NotMeasurable]] = {}
         self._beside: tuple[tuple[Picture, Canon, Grade], tuple[Reading, ...]] | None = None
         self._tied = TiedHead(library)
+        self._person: (
+            tuple[Figure, Figure | NotMeasurable, Grade, Likeness | NotMeasurable] | None
+        ) = None
         self._found: tuple[Figure | NotMeasurable, Grade, Lines] | None = None
 
     def figure(self, board: str) -> Figure | NotMeasurable:
@@ -78,12 +81,16 @@ class FoundStudy(StudyHead):
 
     def person(self) -> Likeness | NotMeasurable:
         """How the sitter of a head departs from the average, and what the drawing makes of it."""
-        seen = self.figure("reference")
+        seen, drawn, grade = self.figure("reference"), self.figure("drawing"), self.grade
         if not self.view.axis:
             return NotMeasurable("it is no head")
         if isinstance(seen, NotMeasurable):
             return seen
-        return likeness(self.view, seen, self.figure("drawing"), self.grade.percent)
+        kept = self._person
+        if kept is None or kept[0] is not seen or kept[1] is not drawn or kept[2] is not grade:
+            found = likeness(self.view, seen, drawn, grade.percent)
+            kept = self._person = (seen, drawn, grade, found)
+        return kept[3]
 
     def push(self) -> float:
         """How many times as far the sitter's departures are meant to be taken."""
@@ -119,9 +126,7 @@ class FoundStudy(StudyHead):
 
     def ties(self, board: str) -> tuple[Tie, ...] | NotMeasurable:
         """What of a board's head is level with the same picture of the other study."""
-        return self._tied.ties(
-            self.study, self.figure(board), board, self.notes.level_with, self.grade
-        )
+        return self._tied.ties(self.study, self.figure(board), board, self.notes.level_with)
 
     def band(self, bands: str) -> None:
         """Divide a face in halves, in thirds or in both."""

@@ -210,7 +210,8 @@ class OpenStudy(FoundStudy):
 
     def _lacks(self, region: str) -> bool:
         """Whether marks of a region are still asked for."""
-        return self._next_within(self.view.region(region)) is not None
+        keys = self.view.region(region)
+        return bool(keys) and self._next_within(keys) is not None
 
     @property
     def shown_region(self) -> str:

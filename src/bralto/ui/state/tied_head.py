@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from bralto.core.discover.levels import USUAL, Tie, can_be_tied, ties
-from bralto.core.discover.points import Figure, figure_of
+from bralto.core.discover.levels import Tie, can_be_tied
+from bralto.core.discover.points import Figure
 from bralto.core.errors import UserError
-from bralto.core.figure.known import standpoint_of
+from bralto.core.figure.tied import tied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
-from bralto.core.tolerances import Grade
-from bralto.core.views.library import view_named
 from bralto.store.library import Library
 from bralto.store.summaries import ShelfRow
 
@@ -57,39 +55,19 @@ class TiedHead:
                 self._studies[study_id] = None
         return self._studies[study_id]
 
-    def ties(
-        self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str, grade: Grade
-    ) -> Ties:
+    def ties(self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str) -> Ties:
         """What of a board's picture is level with the same picture of the other study.
 
         Args:
             figure: of this study's board, `reference` or `drawing`; asked for at every painting,
-                so the last answer is kept as long as it is the same object.
+                so the last answer is kept as long as it and the grade are the same.
         """
-        asked = (figure, study_id, grade)
+        asked = (figure, study_id, own.grade)
         kept = self._ties.get(board)
-        if kept is None or any(a is not b for a, b in zip(kept[0], asked, strict=True)):
-            kept = self._ties[board] = (asked, self._tied(own, figure, board, study_id, grade))
+        if kept is None or kept[0][0] is not figure or kept[0][1:] != asked[1:]:
+            other = self.study(study_id)
+            found: Ties = NotMeasurable("the study of the other side is gone")
+            if other is not None:
+                found = tied(own, figure, other, board)
+            kept = self._ties[board] = (asked, found)
         return kept[1]
-
-    def _tied(
-        self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str, grade: Grade
-    ) -> Ties:
-        other = self.study(study_id)
-        if other is None:
-            return NotMeasurable("the study of the other side is gone")
-        if isinstance(figure, NotMeasurable):
-            return figure
-        if not can_be_tied(own.view, other.view):
-            return NotMeasurable("it does not show a head from another side any more")
-        pictures = {"reference": other.reference, "drawing": None}
-        if other.states:
-            pictures["drawing"] = other.states[-1].picture
-        picture = pictures[board]
-        if picture is None:
-            return NotMeasurable(f"there is no {board} of the other side yet")
-        there = figure_of(view_named(other.view), picture)
-        if isinstance(there, NotMeasurable):
-            return there
-        stood = (standpoint_of(own) or USUAL, standpoint_of(other) or USUAL)
-        return ties(figure, there, grade, stood)
