@@ -10,7 +10,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import wrap_degrees
-from bralto.core.measures.table import LENGTH_KINDS, MeasureTable
+from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, MeasureValues
 from bralto.core.measures.units import Length, Unit
 from bralto.core.measures.verdict import (
     VERDICTS,
@@ -146,8 +146,8 @@ class _Counted:
 
 def _counted(
     kinds: _Kinds,
-    seen: MeasureTable,
-    drawn: MeasureTable,
+    seen: MeasureValues,
+    drawn: MeasureValues,
     head: Length | NotMeasurable,
     unit: Unit | NotMeasurable,
     factors: Floats,
@@ -174,8 +174,8 @@ def _counted(
 
 def errors_alone(
     view: View,
-    seen: MeasureTable,
-    drawn: MeasureTable,
+    seen: MeasureValues,
+    drawn: MeasureValues,
     head: Length | NotMeasurable,
     unit: Unit | NotMeasurable,
     intents: Mapping[str, float],
@@ -188,7 +188,7 @@ def errors_alone(
 
 
 def _measured(
-    kinds: _Kinds, seen: MeasureTable, drawn: MeasureTable, unit: Unit | NotMeasurable
+    kinds: _Kinds, seen: MeasureValues, drawn: MeasureValues, unit: Unit | NotMeasurable
 ) -> Bools:
     return np.asarray(seen.ok & drawn.ok & (isinstance(unit, Unit) | ~kinds.lengths))
 

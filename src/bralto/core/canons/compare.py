@@ -176,7 +176,8 @@ def _as_table(
         values[row] = average.nearest(value) if drawn.ok[row] else average.middle
         ok[row] = True
     missing = tuple("" if found else "a value" for found in ok)
-    return MeasureTable(values, np.zeros((total, *drawn.gradients.shape[1:])), ok, missing)
+    nothing = np.zeros((total, *drawn.gradients.shape[1:]))
+    return MeasureTable(values, ok, nothing, missing)
 
 
 def _faces_left(view: View, points: PointTable) -> bool:

@@ -15,8 +15,9 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.fit.similarity import Similarity
-from bralto.core.measures.points import point_table
-from bralto.core.measures.table import measure_tables
+from bralto.core.frames import SightMarks
+from bralto.core.measures.points import PointTable, point_table
+from bralto.core.measures.table import measure_values
 from bralto.core.measures.units import Length, Unit, unit_of_drawing
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading, errors_alone
@@ -25,7 +26,7 @@ from bralto.core.study import Scale
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["UNIT", "Causes", "Remeasured", "checks", "find_causes", "remeasure"]
+__all__ = ["UNIT", "Again", "Causes", "checks", "find_causes"]
 
 UNIT = "unit"
 """What an error follows from where the head that all is counted in makes it."""
@@ -70,72 +71,72 @@ class Causes:
         return replace(self, follows_from=follows)
 
 
-@dataclass(frozen=True, slots=True)
-class Remeasured:
-    """(m,) arrays of errors: ``drawn``, as it is; ``left_over``, with all moves put right;
-    ``alone`` and ``after`` (k, m), with each move alone left wrong, and after each in turn;
-    ``fitted``, what is left over when it is counted in the head that the best fit has, of which the
-    head in force is ``long`` percent longer."""
+class Again:
+    """A drawing measured again as it would be with some of its marks moved.
 
-    drawn: Floats
-    left_over: Floats
-    alone: Floats
-    after: Floats
-    fitted: Floats
-    long: float
-
-
-def remeasure(
-    view: View,
-    pair: Pair,
-    scale: Scale,
-    head: Length | NotMeasurable,
-    intents: Mapping[str, float],
-    away: tuple[Floats, Floats, Floats],
-) -> Remeasured:
-    """Measure a drawing as corrections would leave it.
-
-    Args:
-        pair: its shared marks alone (`Pair.shared_only`).
-        away: how far the marks go, drawing units: with all moves put right (n, 2), with each alone
-            left wrong and after each in turn (k, n, 2).
+    What stays is worked out once: a list of corrections is held against the measures many times.
     """
-    k = len(away[1])
-    places = [pair.drawn.xy, pair.drawn.xy + away[0]]
-    places += [pair.drawn.xy + one for one in (*away[1], *away[2])]
-    pictures = [replace(pair.drawn, xy=xy) for xy in places]
-    reference = point_table(view, pair.seen, pair.common)
-    drawings = [point_table(view, marks, pair.common) for marks in pictures]
-    seen, *tables = measure_tables(view, [reference, *drawings])
-    if isinstance(head, Length):  # its gradient is over marks that may not be shared
-        head = Length(head.value, np.zeros_like(pair.seen.xy))
-    in_mm = pair.seen.unit == pair.drawn.unit == "mm"
 
-    def unit_of(row: int, school: Scale) -> Unit | NotMeasurable:
-        fit: Similarity | NotMeasurable = NotMeasurable("not asked")
-        if school.school == "best-fit":
-            fit = Pair(pair.seen, pictures[row], pair.shared).best_fit()
-        drawing = drawings[row]
-        return unit_of_drawing(view, school, head, reference, drawing, fit, in_mm=in_mm)
+    def __init__(
+        self,
+        view: View,
+        pair: Pair,
+        scale: Scale,
+        head: Length | NotMeasurable,
+        intents: Mapping[str, float],
+    ) -> None:
+        """``pair``, its shared marks alone (`Pair.shared_only`)."""
+        if isinstance(head, Length):  # its gradient is over marks that may not be shared
+            head = Length(head.value, np.zeros_like(pair.seen.xy))
+        self._view, self._pair, self._scale = view, pair, scale
+        self._head, self._intents = head, intents
+        self._reference = point_table(view, pair.seen, pair.common)
+        self._seen = measure_values(view, [self._reference])[0]
 
-    def errors(row: int, unit: Unit | NotMeasurable) -> Floats:
-        return errors_alone(view, seen, tables[row], head, unit, intents)
+    def errors(self, away: Floats, school: str | None = None) -> Floats:
+        """(k, m) array, NaN where not measured, of every measure once the marks went (k, n, 2)
+        away, drawing units; by another school where one is named."""
+        if not len(away):
+            return np.zeros((0, len(self._view.measures)))
+        scale = self._scale if school is None else replace(self._scale, school=school)
+        pictures, points = self._moved(away)
+        drawn = measure_values(self._view, points)
+        rows = [
+            errors_alone(self._view, self._seen, values, self._head, unit, self._intents)
+            for values, unit in zip(drawn, self._units(pictures, points, scale), strict=True)
+        ]
+        return np.array(rows)
 
-    units = [unit_of(row, scale) for row in range(len(places))]
-    rows = [errors(row, unit) for row, unit in enumerate(units)]
-    own, fitted = units[1], unit_of(1, replace(scale, school="best-fit"))
-    long = 0.0
-    if isinstance(own, Unit) and isinstance(fitted, Unit):
-        long = 100.0 * (own.value / fitted.value - 1.0)
-    nothing = np.zeros((0, len(view.measures)))
-    return Remeasured(
-        drawn=rows[0],
-        left_over=rows[1],
-        alone=np.array(rows[2 : 2 + k]) if k else nothing,
-        after=np.array(rows[2 + k :]) if k else nothing,
-        fitted=errors(1, fitted),
-        long=long,
-    )
+    def head_long(self, away: Floats) -> float:
+        """By how much the head in force is longer than the one that the best fit has, percent, once
+        the marks went (n, 2) away; 0 where either is not known."""
+        pictures, points = self._moved(away[None])
+        (own,) = self._units(pictures, points, self._scale)
+        (fitted,) = self._units(pictures, points, replace(self._scale, school="best-fit"))
+        if isinstance(own, Unit) and isinstance(fitted, Unit):
+            return 100.0 * (own.value / fitted.value - 1.0)
+        return 0.0
+
+    def _moved(self, away: Floats) -> tuple[list[SightMarks], list[PointTable]]:
+        drawn = self._pair.drawn
+        pictures = [replace(drawn, xy=xy) for xy in drawn.xy + away]
+        return pictures, [point_table(self._view, one, self._pair.common) for one in pictures]
+
+    def _units(
+        self, pictures: Sequence[SightMarks], points: Sequence[PointTable], scale: Scale
+    ) -> list[Unit | NotMeasurable]:
+        pair, out = self._pair, []
+        in_mm = pair.seen.unit == pair.drawn.unit == "mm"
+        for picture, drawing in zip(pictures, points, strict=True):
+            fit: Similarity | NotMeasurable = NotMeasurable("not asked")
+            if scale.school == "best-fit":
+                fit = Pair(pair.seen, picture, pair.shared).best_fit()
+            out.append(
+                unit_of_drawing(
+                    self._view, scale, self._head, self._reference, drawing, fit, in_mm=in_mm
+                )
+            )
+        return out
 
 
 _ORIGIN = {"height": 1, "offset": 1}
@@ -149,19 +150,23 @@ def _off(errors: Floats, readings: Sequence[Reading]) -> Bools:
 
 
 def checks(
-    view: View, keys: Sequence[str], moves: Sequence[Move], errors: Remeasured,
+    view: View, keys: Sequence[str], moves: Sequence[Move], left_over: Floats, alone: Floats,
     readings: Sequence[Reading],
 ) -> tuple[MeasureSpec | None, ...]:  # fmt: skip
     """For each move the measure that bears it out; None where there is none.
 
     It is one of a point that the move shifts, off by itself once all other moves are put right, and
     for the larger part by this move.
+
+    Args:
+        left_over: (m,) array, errors with all moves put right; ``alone`` (k, m), with each move
+            alone left wrong.
     """
     moved = {key: i for i, key in enumerate(keys)}
     marks_of = {point.key: point.marks for point in view.points}
-    made_by = errors.alone - errors.left_over
-    most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(errors.alone))
-    borne_by = _off(errors.alone, readings) & (errors.alone * made_by > 0.0) & most
+    made_by = alone - left_over
+    most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(alone))
+    borne_by = _off(alone, readings) & (alone * made_by > 0.0) & most
     out = []
     for row, move in enumerate(moves):
         suits = _SUITS.get(f"{move.kind} {move.part or 'whole'}", _SUITS[move.kind])
@@ -173,7 +178,7 @@ def checks(
             carried = [bool(move.carried[moved[key]]) for key in touched if key in moved]
             if not any(carried):
                 continue
-            size = abs(float(errors.alone[row, at])) / reading.tolerance
+            size = abs(float(alone[row, at])) / reading.tolerance
             size *= _TELLING if reading.spec.telling else 1.0
             suited = reading.spec.kind in suits
             if not suited and (move.part is None or not all(carried)):
@@ -185,19 +190,32 @@ def checks(
     return tuple(out)
 
 
-def find_causes(errors: Remeasured, readings: Sequence[Reading]) -> Causes:
-    """Split every error that is off among the corrections, in the order of the list."""
+def find_causes(
+    again: Again, left_over: Floats, right: Floats, after: Floats, readings: Sequence[Reading]
+) -> Causes:
+    """Split every error that is off among the corrections, in the order of the list.
+
+    Args:
+        left_over: (m,) array, errors with all moves put right.
+        right: (n, 2), how far the marks go then, drawing units; ``after`` (k, n, 2), with one
+            correction after the other put right.
+    """
     off = np.array([one.verdict in {"over", "under"} for one in readings])
-    remains = _off(errors.left_over, readings)
-    of_unit = remains & ~_off(errors.fitted, readings)
-    steps = np.vstack([errors.drawn, errors.after])
-    shares = (steps[:-1] - steps[1:]) * np.sign(errors.drawn)
+    unexplained = off & _off(left_over, readings)
+    of_unit, long = np.zeros_like(off), None
+    if unexplained.any():
+        of_unit = unexplained & ~_off(again.errors(right[None], "best-fit")[0], readings)
+    if of_unit.any():
+        long = again.head_long(right)
+    drawn = np.array([np.nan if one.error is None else one.error for one in readings])
+    steps = np.vstack([drawn, again.errors(after[:-1]), left_over])
+    shares = (steps[:-1] - steps[1:]) * np.sign(drawn)
     follows: list[int | str | None] = []
     for at in range(len(readings)):
         if not off[at]:
             follows.append(None)
-        elif remains[at]:
+        elif unexplained[at]:
             follows.append(UNIT if of_unit[at] else None)
         else:
-            follows.append(int(np.argmax(shares[:, at])) + 1 if len(shares) else None)
-    return Causes(errors.left_over, tuple(follows), errors.long if UNIT in follows else None)
+            follows.append(int(np.argmax(shares[:, at])) + 1 if len(after) else None)
+    return Causes(left_over, tuple(follows), long)

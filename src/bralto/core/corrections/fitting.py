@@ -37,7 +37,7 @@ class Problem:
     Attributes:
         p, q: (n, 2) marks of both pictures, heads; the drawing about its weighted mean.
         sd: (n,) SD of placing, heads.
-        root: (n,) square roots of the weights.
+        root: (n,) square roots of the weights; ``weights``, their shares, which add up to 1.
         goal: (2n,) array, ``q`` weighted.
         tolerance: heads.
         whole_scale: the scale is held at 1.
@@ -47,6 +47,7 @@ class Problem:
     q: Floats
     sd: Floats
     root: Floats
+    weights: Floats
     goal: Floats
     tolerance: float
     whole_scale: bool
@@ -96,20 +97,24 @@ def pose_problem(
 ) -> Problem:
     """Weigh the marks by their placing and what a practised hand may scatter."""
     root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
-    weights = root * root
-    q = q - weights @ q / weights.sum()
-    return Problem(p, q, sd, root, (q * root[:, None]).reshape(-1), tolerance, whole_scale)
+    weights = root * root / float(root @ root)
+    q = q - weights @ q
+    return Problem(p, q, sd, root, weights, (q * root[:, None]).reshape(-1), tolerance, whole_scale)
 
 
 def refit(
     problem: Problem, moves: Sequence[Move], start: Sequence[Floats], rounds: int = _ROUNDS
 ) -> Fit:
-    """Gauss-Newton on scale, shift and all parameters of the moves."""
-    parameters = [np.array(theta) for theta in start]
+    """Gauss-Newton on scale, shift and all parameters of the moves, in so many rounds at most."""
+    sizes = [move.size for move in moves]
+    ends = np.cumsum([0, *sizes]).tolist()
+    theta = np.concatenate([*start, np.zeros(0)])
     nuisance = 2 if problem.whole_scale else 3
-    fields = np.zeros((nuisance + sum(move.size for move in moves), len(problem.p), 2))
+    fields = np.zeros((nuisance + len(theta), len(problem.p), 2))
     fields[0, :, 0] = fields[1, :, 1] = 1.0
+    settled = False
     for last in range(rounds + 1):
+        parameters = [theta[a:b] for a, b in pairwise(ends)]
         at, slopes = compose(moves, parameters, problem.p)
         scale, shift = _place(problem, at)
         residual = problem.q - scale * at - shift
@@ -117,23 +122,24 @@ def refit(
         fields[nuisance:] = scale * slopes
         design = problem.whiten(fields)
         white = (residual * problem.root[:, None]).reshape(-1)
-        if not moves or last == rounds:
+        if not moves or settled or last == rounds:
             break
         square = design.T @ design
         square.flat[:: len(square) + 1] *= 1.0 + _SINGULAR  # never quite singular
         step = np.linalg.solve(square, design.T @ white)[nuisance:]
-        ends = np.cumsum([0] + [len(theta) for theta in parameters])
-        parameters = [
-            np.clip(theta + step[a:b], -_WILDEST, _WILDEST)
-            for theta, (a, b) in zip(parameters, pairwise(ends), strict=True)
-        ]
+        theta = np.minimum(np.maximum(theta + step, -_WILDEST), _WILDEST)
+        settled = float(np.abs(step).max()) < _SETTLED
     return Fit(scale, parameters, white, design, problem.worst(white))
+
+
+_SETTLED = 1e-9
+"""A step of the parameters (relative size, radians, heads) after which one more changes nothing."""
 
 
 def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
     """Scale (1 where it is held) and shift (2,) of weighted least squares."""
-    weights = problem.root * problem.root
-    mean: Floats = weights @ at / weights.sum()
+    weights = problem.weights
+    mean: Floats = weights @ at
     if problem.whole_scale:
         return 1.0, -mean
     white = ((at - mean) * problem.root[:, None]).reshape(-1)

@@ -9,15 +9,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.causes import (
-    Causes,
-    Remeasured,
-    checks,
-    find_causes,
-    remeasure,
-)
-from bralto.core.corrections.moves import Candidates, Move, compose
-from bralto.core.corrections.search import Explained, Found, explain
+from bralto.core.corrections.causes import Again, Causes, checks, find_causes
+from bralto.core.corrections.moves import Candidates, compose
+from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import Similarity
@@ -67,7 +61,7 @@ def lay_out(
     head: Length | NotMeasurable,
     scale: Scale,
 ) -> Laid | NotMeasurable:
-    """Make two pictures ready for `search.explain`.
+    """Make two pictures ready for `search.Search`.
 
     Where the figure lies and, but for the sight-size school, how large it is are no faults. The
     other schools give one list: a head drawn too big is one move under each of them.
@@ -120,50 +114,56 @@ def list_corrections(
     laid = lay_out(view, pair, fit, head, scale)
     if isinstance(laid, NotMeasurable):
         return laid
-    shared, shakiest = pair.shared_only(), _SHAKIEST * view.grade("developing").head
+    shared = pair.shared_only()
+    search = Search(
+        laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
+        shakiest=_SHAKIEST * view.grade("developing").head, whole_scale=laid.whole_scale,
+    )  # fmt: skip
+
+    again = Again(view, shared, scale, head, intents)
 
     def hold(found: Found, moves: Sequence[Explained]) -> _Held:
         ordered = sorted(moves, key=_place)
-        away = _away(laid, found, ordered)
-        errors = remeasure(view, shared, scale, head, intents, away)
+        right, alone = _away(laid, found, ordered)
+        left_over, *wrong = again.errors(np.concatenate([right[None], alone]))
         kinds = [one.move for one in ordered]
-        borne = checks(view, shared.seen.keys, kinds, errors, readings)
-        return _Held(found, ordered, borne, away, errors, grade)
+        each = np.array(wrong).reshape(-1, len(left_over))
+        borne = checks(view, shared.seen.keys, kinds, left_over, each, readings)
+        return _Held(found, ordered, borne, right, left_over, grade)
 
-    def held(barred: Sequence[Move], only: Sequence[Move] | None = None) -> _Held:
-        found = explain(
-            laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
-            shakiest=shakiest, whole_scale=laid.whole_scale, barred=barred, only=only,
-        )  # fmt: skip
+    def held(found: Found) -> _Held:
         return hold(found, found.moves)
 
     def borne_out(one: _Held) -> _Held:
         while one.unborne:
-            one = held((), [other.move for other in one.moves if other not in one.unborne])
+            kept = [other.move for other in one.moves if other not in one.unborne]
+            one = held(search.fitted(kept))
         if one.quiet:  # it stays in the fit, beside which the others were found
             return hold(one.found, [other for other in one.moves if other not in one.quiet])
         return one
 
-    first = held(())
+    first = held(search.found())
     best, barred = borne_out(first), [one.move for one in first.unborne]
     for _ in range(_AGAIN):
         if not barred:
             break
-        other = held(barred)
+        other = held(search.found(barred))
         more = [one.move for one in other.unborne]
         best = min(best, borne_out(other), key=lambda one: one.found.score)
         barred = [*barred, *more] if more else []
-    found, moves, borne, away, errors = best.found, best.moves, best.checks, best.away, best.errors
+    found, moves, borne = best.found, best.moves, best.checks
+    after = _in_turn(laid, found, moves)
+    causes = find_causes(again, best.left_over, best.right, after, readings)
     mm = laid.unit if shared.drawn.unit == "mm" else None
     greatest = max((one.share for one in moves), default=0.0)
     kept, before = [], np.zeros_like(laid.seen)
-    for one, check, after in zip(moves, borne, away[2], strict=True):
+    for one, check, there in zip(moves, borne, after, strict=True):
         made = correction(view, one, laid.seen, found.scale, mm, check)
-        shifts = _shifts(after - before, laid.unit, shared.seen.keys)
+        shifts = _shifts(there - before, laid.unit, shared.seen.keys)
         tied = tuple(i for i, other in enumerate(moves, 1) if other.move in one.tied)
         kept.append(replace(made, shifts=shifts, greatest=one.share == greatest, together=tied))
-        before = after
-    return Listing(tuple(kept), find_causes(errors, readings), found.hand, found.score)
+        before = there
+    return Listing(tuple(kept), causes, found.hand, found.score)
 
 
 _AGAIN = 2
@@ -173,13 +173,14 @@ lists without them the one that explains the drawing best is told."""
 
 @dataclass(frozen=True, slots=True)
 class _Held:
-    """Moves that were found, in the order of work, held against the measures."""
+    """Moves that were found, in the order of work, held against the measures: ``right`` (n, 2),
+    how far the marks go once all are put right, and ``left_over`` (m,), the errors then."""
 
     found: Found
     moves: list[Explained]
     checks: tuple[MeasureSpec | None, ...]
-    away: tuple[Floats, Floats, Floats]
-    errors: Remeasured
+    right: Floats
+    left_over: Floats
     grade: Grade
 
     @property
@@ -232,20 +233,27 @@ def _place(one: Explained) -> tuple[int, int, int, bool, float]:
     return WORK.index(move.work), whole, move.depth, not move.both, -one.share
 
 
-def _away(laid: Laid, found: Found, moves: Sequence[Explained]) -> tuple[Floats, Floats, Floats]:
-    """How far marks go, drawing units: with all moves put right (n, 2), with each alone left wrong
-    and after each in turn (k, n, 2)."""
+def _away(laid: Laid, found: Found, moves: Sequence[Explained]) -> tuple[Floats, Floats]:
+    """How far marks go, drawing units: with all moves put right (n, 2) and with each alone left
+    wrong (k, n, 2)."""
+    now = _drawn(laid, found, moves)
+    alone = np.array([_drawn(laid, found, [one]) - now for one in moves])
+    return _drawn(laid, found, ()) - now, alone.reshape(-1, *now.shape)
+
+
+def _in_turn(laid: Laid, found: Found, moves: Sequence[Explained]) -> Floats:
+    """(k, n, 2) how far marks go, drawing units, with one move after the other put right."""
+    now = _drawn(laid, found, moves)
+    after = np.array([_drawn(laid, found, moves[i + 1 :]) - now for i in range(len(moves))])
+    return after.reshape(-1, *now.shape)
+
+
+def _drawn(laid: Laid, found: Found, left: Sequence[Explained]) -> Floats:
+    """(n, 2) where the marks lie, drawing units, with only those moves left wrong."""
     place = {id(move): at for at, move in enumerate(laid.candidates.moves)}
-
-    def wrong(left: Sequence[Explained]) -> Floats:
-        deepest_first = sorted(left, key=lambda one: place[id(one.move)])
-        parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
-        return found.scale * laid.unit * compose(*parts, laid.seen)[0]
-
-    now, right = wrong(moves), wrong(())
-    alone = np.array([wrong([one]) - now for one in moves]).reshape(-1, *now.shape)
-    after = np.array([wrong(moves[i + 1 :]) - now for i in range(len(moves))])
-    return right - now, alone, after.reshape(-1, *now.shape)
+    deepest_first = sorted(left, key=lambda one: place[id(one.move)])
+    parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
+    return found.scale * laid.unit * compose(*parts, laid.seen)[0]
 
 
 def _shifts(away: Floats, unit: float, keys: Sequence[str]) -> dict[str, tuple[float, float]]:

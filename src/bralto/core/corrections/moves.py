@@ -8,6 +8,7 @@ from what hangs deepest up to the whole, and its derivatives come by the chain r
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -70,9 +71,9 @@ class Step:
         """A - 1 and its derivative by the move's amount, (2, 2) each; radians."""
         if not self.turning:
             return self.by * theta * self.generator, self.by * self.generator
-        c, s = np.cos(self.by * theta), np.sin(self.by * theta)
-        turn = np.array([[c, -s], [s, c]])
-        return turn - np.eye(2), self.by * self.generator @ turn
+        c, s = math.cos(self.by * theta), math.sin(self.by * theta)
+        change = np.array([[c - 1.0, -s], [s, c - 1.0]])
+        return change, self.by * np.array([[-s, -c], [c, -s]])
 
 
 @dataclass(frozen=True, eq=False)
@@ -187,24 +188,26 @@ def compose(
     Returns:
         The moved marks (n, 2) and d(marks) / d(parameter), (k, n, 2), in the order of the moves.
     """
-    at, done = start, 0
-    slopes = np.zeros((sum(move.size for move in moves), *start.shape))
+    # Marks and slopes side by side, so that a step takes them all in one product: the last column
+    # is the marks, and those of moves yet to come stay 0.
+    n, k = len(start), sum(move.size for move in moves)
+    planes = np.zeros((n, k + 1, 2))
+    planes[:, k] = start
+    done = 0
     for move, theta in zip(moves, parameters, strict=True):
         if move.ways is not None:
-            at = at + np.outer(move.carried, theta @ move.ways)
+            planes[:, k] += move.carried[:, None] * (theta @ move.ways)
             for way in move.ways:
-                slopes[done] = np.outer(move.carried, way)
+                planes[:, done] = move.carried[:, None] * way
                 done += 1
             continue
         for step in move.steps:
             change, slope = step.change(float(theta[0]))
-            if done or len(move.steps) > 1:
-                slopes[: done + 1] += step.along @ slopes[: done + 1] @ change.T
-            moved = step.along @ at
-            slopes[done] += moved @ slope.T
-            at = at + moved @ change.T
+            moved = step.along @ planes.reshape(n, -1)
+            planes += (moved.reshape(-1, 2) @ change.T).reshape(planes.shape)
+            planes[:, done] += moved[:, 2 * k :] @ slope.T
         done += 1
-    return at, slopes
+    return planes[:, k], planes[:, :k].transpose(1, 0, 2)
 
 
 class Candidates:

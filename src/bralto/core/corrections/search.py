@@ -21,7 +21,6 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     Fit,
-    Problem,
     covariances,
     hand_of,
     pose_problem,
@@ -30,7 +29,7 @@ from bralto.core.corrections.fitting import (
 from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.corrections.savings import Savings, savings_among
 
-__all__ = ["Explained", "Found", "explain"]
+__all__ = ["Explained", "Found", "Search", "explain"]
 
 _MOST = 9
 """Moves at most, one a key from 1 to 9: a longer list is no help (common practice, no source)."""
@@ -109,36 +108,43 @@ def explain(
     *,
     shakiest: float,
     whole_scale: bool = False,
-    barred: Collection[Move] = (),
     only: Collection[Move] | None = None,
 ) -> Found:
-    """Find the moves that make the reference into the drawing.
+    """Find the moves that make the reference into the drawing, or fit those alone (`Search`)."""
+    search = Search(candidates, p, q, sd, tolerance, shakiest=shakiest, whole_scale=whole_scale)
+    return search.found() if only is None else search.fitted(only)
 
-    Args:
-        candidates: moves of the n marks, bound to ``p``.
-        p: (n, 2) array, the reference in its own heads, sight frame (y up).
-        q: (n, 2) array, the drawing in the same heads, so that its scale is near 1.
-        sd: (n,) array, SD of placing each mark, both pictures together, heads.
-        tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
-        shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
-        whole_scale: the scale is held at 1, and the size of the whole may be wrong.
-        barred: moves that may not be taken.
-        only: the very moves to be fitted, where they are not to be found.
+
+class Search:
+    """Lists of moves that make the reference into the drawing.
+
+    What does not depend on which moves are looked for is worked out once: a listing searches
+    several times, each time without moves that no measure bore out.
     """
-    problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
-    search = _Search(problem, candidates, shakiest, barred)
-    if only is not None:
-        return search.told(search.of(only))
-    return search.told(search.polished(search.grown()))
-
-
-class _Search:
-    """Lists of moves of one drawing."""
 
     def __init__(
-        self, problem: Problem, candidates: Candidates, shakiest: float, barred: Collection[Move]
+        self,
+        candidates: Candidates,
+        p: Floats,
+        q: Floats,
+        sd: Floats,
+        tolerance: float,
+        *,
+        shakiest: float,
+        whole_scale: bool = False,
     ) -> None:
-        self._problem = problem
+        """Get ready to search.
+
+        Args:
+            candidates: moves of the n marks, bound to ``p``.
+            p: (n, 2) array, the reference in its own heads, sight frame (y up).
+            q: (n, 2) array, the drawing in the same heads, so that its scale is near 1.
+            sd: (n,) array, SD of placing each mark, both pictures together, heads.
+            tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
+            shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
+            whole_scale: the scale is held at 1, and the size of the whole may be wrong.
+        """
+        problem = self._problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
         widest = np.square(np.hypot(problem.sd, shakiest) * problem.root)
         self._most = max(1.0, float(widest.mean()))
         self._moves = candidates.moves
@@ -150,17 +156,31 @@ class _Search:
         # A move of one mark in two directions is one thing to say: its second is not looked for.
         costs = each + (self._savings.sizes - 1) * math.log(2 * n)
         self._costs = costs + _RANKED * ranks / max(1.0, float(ranks.max(initial=1.0)))
-        self._closed = np.array([move in barred for move in self._moves], dtype=np.bool_)
+        self._closed = np.zeros(len(self._moves), dtype=np.bool_)
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
         self._names = np.array([names[move.kind, move.part] for move in self._moves], np.intp)
         self._fitted: dict[tuple[int, ...], _List] = {}
+        self._told: dict[tuple[int, ...], Found] = {}
 
-    def of(self, moves: Collection[Move]) -> _List:
-        """The list of those moves."""
-        return self._fit(tuple(i for i, one in enumerate(self._moves) if one in moves), {})
+    def found(self, barred: Collection[Move] = ()) -> Found:
+        """The best list without the barred moves."""
+        kept_out = {id(move) for move in barred}
+        self._closed = np.array([id(move) in kept_out for move in self._moves], dtype=np.bool_)
+        return self._in_full(self._polished(self._grown()))
 
-    def told(self, found: _List) -> Found:
+    def fitted(self, only: Collection[Move]) -> Found:
+        """The very moves given."""
+        wanted = {id(move) for move in only}
+        rows = tuple(i for i, one in enumerate(self._moves) if id(one) in wanted)
+        return self._in_full(self._fit(rows, {}))
+
+    def _in_full(self, found: _List) -> Found:
         """A list fitted to the last digit, with its doubts."""
+        if found.rows not in self._told:
+            self._told[found.rows] = self._worked_out(found)
+        return self._told[found.rows]
+
+    def _worked_out(self, found: _List) -> Found:
         picked = [self._moves[i] for i in found.rows]
         fit = refit(self._problem, picked, found.fit.parameters, rounds=LAST_ROUNDS)
         hand = hand_of(self._problem, fit)
@@ -168,7 +188,7 @@ class _Search:
         moves = _explained(picked, fit, doubts, tied)
         return Found(fit.scale, hand, moves, found.score)
 
-    def grown(self) -> _List:
+    def _grown(self) -> _List:
         """The best list that growing comes upon."""
         best = self._fit((), {})
         front = [best]
@@ -192,7 +212,7 @@ class _Search:
             best = front[0]
         return best
 
-    def polished(self, best: _List) -> _List:
+    def _polished(self, best: _List) -> _List:
         """The list with single moves dropped or exchanged as long as that makes it better."""
         for _ in range(2 * _MOST):
             better = next((one for one in self._near(best) if one.score < best.score - 1e-9), None)
@@ -225,8 +245,9 @@ class _Search:
         left = np.maximum(squares - self._savings.of(one.fit), 0.0)
         gains = self._worth(squares) - self._worth(left) - self._costs
         # One part is said to do one thing once, whichever way of it.
-        taken = np.isin(self._names, self._names[list(one.rows)])
-        gains[taken | self._closed] = -np.inf
+        gains[self._closed] = -np.inf
+        for row in one.rows:
+            gains[self._names == self._names[row]] = -np.inf
         order = np.argsort(-gains)[:many]
         return [(float(gains[row]), int(row)) for row in order if gains[row] > 0.0]
 
@@ -250,7 +271,7 @@ class _Search:
         """-2 log likelihood of what is left over, the scatter being what is left itself, but no
         less than that of a practised hand and no more than that of the shakiest."""
         each = np.asarray(squares) / self._free
-        scatter = np.clip(each, 1.0, self._most)
+        scatter = np.minimum(np.maximum(each, 1.0), self._most)
         worth: Floats = self._free * (np.log(scatter) + each / scatter)
         return worth
 

@@ -15,26 +15,38 @@ from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
 from bralto.core.views.model import View
 
-__all__ = ["LENGTH_KINDS", "MeasureTable", "measure_table", "measure_tables"]
+__all__ = [
+    "LENGTH_KINDS", "MeasureTable", "MeasureValues", "measure_table", "measure_tables",
+    "measure_values",
+]  # fmt: skip
 
 LENGTH_KINDS = frozenset({"height", "offset", "span", "alignment", "balance"})
 """Kinds whose value is a length and is divided by the head."""
 
 
 @dataclass(frozen=True, slots=True)
-class MeasureTable:
+class MeasureValues:
     """Raw values of a view's m measures on one picture, lengths still in the frame's unit.
 
     Attributes:
         values: (m,) array; 0 where not ``ok``.
-        gradients: (m, n, 2) array over the picture's marks.
         ok: (m,) array, which measures have a value.
-        missing: (m,) tuple, what each measure lacks first, or "".
     """
 
     values: Floats
-    gradients: Floats
     ok: Bools
+
+
+@dataclass(frozen=True, slots=True)
+class MeasureTable(MeasureValues):
+    """Values with what uncertainty needs, and why one is missing.
+
+    Attributes:
+        gradients: (m, n, 2) array over the picture's marks.
+        missing: (m,) tuple, what each measure lacks first, or "".
+    """
+
+    gradients: Floats
     missing: tuple[str, ...]
 
 
@@ -105,6 +117,39 @@ def measure_table(view: View, points: PointTable) -> MeasureTable:
 def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTable]:
     """Evaluate every measure of the view on several pictures' points in one go."""
     plan, frames = _plan(view), own_frames(view, pictures)
+    ok, values, gradients = _evaluated(plan, frames, pictures)
+    gradients[~ok] = 0.0
+    tables = []
+    for i, points in enumerate(pictures):
+        # Each point is a combination of marks: points that share one are accounted for so.
+        over_marks = points.weights[plan.rows].transpose(0, 2, 1) @ gradients[i]
+        if frames is not None:
+            own = ~plan.against_plumb
+            over_marks[own] = _over_picture(frames[i], points, plan.rows[own], gradients[i][own])
+        tables.append(
+            MeasureTable(
+                values=values[i, plan.back],
+                ok=ok[i, plan.back],
+                gradients=over_marks[plan.back],
+                missing=_missing(view, points),
+            )
+        )
+    return tables
+
+
+def measure_values(view: View, pictures: Sequence[PointTable]) -> list[MeasureValues]:
+    """The same without what uncertainty needs, which is most of the work."""
+    plan = _plan(view)
+    ok, values, _ = _evaluated(plan, own_frames(view, pictures), pictures)
+    rows = zip(values[:, plan.back], ok[:, plan.back], strict=True)
+    return [MeasureValues(value, had) for value, had in rows]
+
+
+def _evaluated(
+    plan: _Plan, frames: Sequence[OwnFrame] | None, pictures: Sequence[PointTable]
+) -> tuple[Bools, Floats, Floats]:
+    """In the order of formulas: (p, m) which have a value, (p, m) values, (p, m, 6, 2) their
+    gradients over the points."""
     places = [points.xy for points in pictures]
     if frames is not None:
         places = [frame.upright(xy) for frame, xy in zip(frames, places, strict=True)]
@@ -120,23 +165,7 @@ def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTa
         values[:, first:last] = found.reshape(len(pictures), -1)
         gradients[:, first:last, :width] = slopes.reshape(len(pictures), -1, width, 2)
     values[~ok] = 0.0
-    gradients[~ok] = 0.0
-    tables = []
-    for i, points in enumerate(pictures):
-        # Each point is a combination of marks: points that share one are accounted for so.
-        over_marks = points.weights[plan.rows].transpose(0, 2, 1) @ gradients[i]
-        if frames is not None:
-            own = ~plan.against_plumb
-            over_marks[own] = _over_picture(frames[i], points, plan.rows[own], gradients[i][own])
-        tables.append(
-            MeasureTable(
-                values[i, plan.back],
-                over_marks[plan.back],
-                ok[i, plan.back],
-                _missing(view, points),
-            )
-        )
-    return tables
+    return ok, values, gradients
 
 
 def _over_picture(frame: OwnFrame, points: PointTable, rows: Ints, gradients: Floats) -> Floats:
