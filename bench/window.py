@@ -22,6 +22,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
+from bralto.ui.session import pointing, prompting
 from timing import p95, shown, times
 
 __all__ = ["window_rows"]
@@ -101,8 +102,8 @@ def overlay(bench: Bench) -> None:
         board.take_tool(None)
     for _ in range(3):
         sighting.divide()
-    study.toggle_forms()
-    study.turn_canon()
+    study.apply(pointing.toggle_forms)
+    study.apply(pointing.next_canon)
 
 
 def window_rows(
@@ -163,11 +164,11 @@ def window_rows(
         study = window.bench.study
         for number, mark in enumerate(study.view.landmarks):
             x, y = 700 + 67 * (number % 40), 300 + 5000 * number / 40
-            study.ask("reference", mark.key)
-            study.place("reference", x, y, 3.0)
-            study.ask("drawing", mark.key)
-            study.place("drawing", 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
-        study.enter_pass("heights")
+            study.apply(prompting.ask, "reference", mark.key)
+            study.edits.place("reference", x, y, 3.0)
+            study.apply(prompting.ask, "drawing", mark.key)
+            study.edits.place("drawing", 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
+        study.apply(prompting.enter_pass, "heights")
         marks = len(study.view.landmarks)
         where = f"{marks} marks a board, two 24-megapixel pictures, 1280x800"
         drags, follow = dragged(window.bench.drawing, application)
@@ -179,16 +180,16 @@ def window_rows(
         rows.append((what, shown(drags), "p95 16 ms"))
         rows.append(("until ladder, rails and verdicts have followed it", shown(follow), "-"))
         worst: dict[str, list[float]] = {}
-        for one in study.passes:
+        for one in study.now.ground.passes:
             if one.marks or one.key == "verdict":
-                study.enter_pass(one.key)
+                study.apply(prompting.enter_pass, one.key)
                 worst[one.key] = dragged(window.bench.drawing, application)[0]
         slowest = max(worst, key=lambda key: p95(worst[key]))
         what = f"the slowest pass for it, with every overlay on: {slowest}"
         rows.append((what, shown(worst[slowest]), "p95 16 ms"))
-        study.enter_pass("heights")
+        study.apply(prompting.enter_pass, "heights")
         window.bench.put_away()
-        study.toggle_forms()
+        study.apply(pointing.toggle_forms)
         for way in ("ghost", "wipe"):
             window.bench.ghost.take(way)
             frames = moved_over(window.bench.reference, application)

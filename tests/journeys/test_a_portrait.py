@@ -21,6 +21,7 @@ from bralto.stand.model.example import simulated
 from bralto.stand.model.pencil_view import Page
 from bralto.stand.model.portrait import HEAD_LEARNERS
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -98,10 +99,10 @@ def test_a_portrait_is_measured_from_two_files(
     assert (first.move, first.part) == ("shift", "eye_band")
     assert first.words.startswith("Move the eyes and brows")
     # Then a region: the mouth, its marks from nearer.
-    study.enter_pass("likeness")
-    study.choose_region("mouth")
+    study.apply(prompting.enter_pass, "likeness")
+    study.apply(prompting.choose_region, "mouth")
     settle(qtbot, window)
-    while study.step is not None and study.shown_region == "mouth":
+    while study.step is not None and study.session.regions.shown == "mouth":
         board, key = study.step.board, study.step.key
         bench.active_board().setFocus()
         true = places[board][key]

@@ -97,7 +97,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     assert rungs["sole"].reference == pytest.approx(7.6, abs=0.3)
     assert rungs["sole"].drawing < rungs["sole"].reference - 1.0
     head = next(one for one in study.corrections if (one.move, one.part) == ("scale", "head"))
-    assert "span.figure" in [reading.spec.id for reading in study.consequences(head)][:3]
+    assert "span.figure" in [reading.spec.id for reading in study.now.consequences(head)][:3]
     before = study.assessment.reading("height.crotch").error
 
     window.activateWindow()  # no window manager gives the focus back after the slip
@@ -108,7 +108,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     qtbot.mousePress(bench.drawing, Qt.MouseButton.LeftButton, pos=crotch)
     qtbot.mouseMove(bench.drawing, crotch + QPoint(0, 20))
     qtbot.mouseMove(bench.drawing, crotch + QPoint(0, 40))
-    qtbot.waitUntil(lambda: not study._soon.isActive())  # figures follow a frame behind
+    qtbot.waitUntil(lambda: not study.now.behind)  # figures follow a frame behind
     moving = study.assessment.reading("height.crotch").error
     qtbot.mouseRelease(bench.drawing, Qt.MouseButton.LeftButton, pos=crotch + QPoint(0, 40))
     after = study.assessment.reading("height.crotch").error
@@ -162,7 +162,7 @@ def test_marks_are_set_and_nudged_by_keys_alone(
     assert (study.step.board, study.step.key) == ("reference", "crown")
     # A mark taken in hand is nudged; many nudges are one step of undo.
     qtbot.mouseClick(board, Qt.MouseButton.LeftButton, pos=board.at("crown").toPoint())
-    assert study.selected == "crown"
+    assert study.session.selected == "crown"
     for _ in range(4):
         qtbot.keyClick(board, Qt.Key.Key_Left)
     assert board.at("crown").x() == pytest.approx(crown.x() - 2.0)
@@ -181,7 +181,7 @@ def test_a_hidden_mark_is_kept_as_inferred(
     assert "believe" in window.prompt_line.prompt.how
     click(bench, qtbot)
     assert bench.study.picture("reference").marks["crown"].visibility == "inferred"
-    assert not bench.study.hidden_next
+    assert not bench.study.session.hidden_next
 
 
 def test_a_mark_in_the_spot_of_another_or_outside_is_refused_in_place(
@@ -190,14 +190,14 @@ def test_a_mark_in_the_spot_of_another_or_outside_is_refused_in_place(
     window = open_window(tmp_path / "library")
     study = begin(window, qtbot, picture_files).study
     for board in ("reference", "drawing"):
-        assert study.place(board, 100.0, 50.0, 1.0) == "crown"
-    assert study.place("reference", 100.0, 50.0, 1.0) is None
+        assert study.edits.place(board, 100.0, 50.0, 1.0) == "crown"
+    assert study.edits.place("reference", 100.0, 50.0, 1.0) is None
     assert window.prompt_line.prompt.trouble
     assert "The crown is in that very spot already" in window.prompt_line.prompt.lead
-    assert study.place("reference", -5.0, 50.0, 1.0) is None
+    assert study.edits.place("reference", -5.0, 50.0, 1.0) is None
     assert "outside the picture" in window.prompt_line.prompt.lead
     assert set(study.picture("reference").marks) == {"crown"}
-    assert study.place("reference", 100.0, 350.0, 1.0) is not None
+    assert study.edits.place("reference", 100.0, 350.0, 1.0) is not None
     assert not window.prompt_line.prompt.trouble
 
 
@@ -277,8 +277,8 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
     def refuse(*_: object) -> None:
         raise UserError("the change was not kept (disk full); nothing before it is lost")
 
-    monkeypatch.setattr(study._library, "put_marks", refuse)
-    study.move("drawing", "navel", 10.0, 10.0, 1.0)
+    monkeypatch.setattr(window.library, "put_marks", refuse)
+    study.edits.move("drawing", "navel", 10.0, 10.0, 1.0)
     assert study.study == before
     assert "disk full" in window.prompt_line.prompt.lead
 

@@ -141,8 +141,8 @@ def test_a_study_is_renamed_also_while_it_is_on_the_bench(
     rename(2, "Chain maker, again")
     assert window.bench.study.study.title == "Chain maker, again"
     study = window.bench.study
-    assert study.set_mark("drawing", "crown", study.picture("drawing").marks["chin"]) is False
-    study.set_grade("exacting")  # the bench still has the study's last version
+    assert study.edits.set_mark("drawing", "crown", study.picture("drawing").marks["chin"]) is False
+    study.head.set_grade("exacting")  # the bench still has the study's last version
     assert window.library.find(study.id).grade == "exacting"
     window.go("Shelf")
     assert titles(shelf)[2] == "Chain maker, again"

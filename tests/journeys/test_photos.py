@@ -16,6 +16,7 @@ from bralto.core.frames import sheet_homography, warp
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer
+from bralto.ui.session import pointing, prompting
 from bralto.ui.sheet.sheet_slip import SheetSlip
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.state.settings import Settings
@@ -76,7 +77,7 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     qtbot.mouseClick(slip.keep, LEFT)
     settle(qtbot, window)
 
-    assert study.state_name == "second evening"
+    assert study.session.state_name == "second evening"
     after = study.picture("drawing")
     assert set(after.marks) == set(before.marks)
     assert {mark.visibility for mark in after.marks.values()} == {"inferred"}
@@ -86,13 +87,13 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
         for one in (before, after)
     ]
     assert for_mm[0][0] == pytest.approx(for_mm[1][0], abs=1e-6)
-    left = len(study.proposals("drawing"))
+    left = len(study.now.proposals("drawing"))
     assert "there on the drawing?" in window.prompt_line.prompt.lead
     window.bench.drawing.setFocus()
     qtbot.keyClick(window.bench.drawing, Qt.Key.Key_Return)
-    assert len(study.proposals("drawing")) == left - 1
+    assert len(study.now.proposals("drawing")) == left - 1
     study.undo_stack.undo()
-    assert len(study.proposals("drawing")) == left
+    assert len(study.now.proposals("drawing")) == left
     # An earlier state in the reference's place: what has changed since, on the same paper.
     study.compare_with("evening")
     settle(qtbot, window)
@@ -242,7 +243,7 @@ def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
 ) -> None:
     bench, study = window.bench, window.bench.study
     mark = study.picture("drawing").marks["shoulder_r"]
-    study.select("shoulder_r")
+    study.apply(pointing.select, "shoulder_r")
     bench.drawing.setFocus()
     qtbot.keyClick(bench, Qt.Key.Key_S)
     after = study.picture("drawing").marks["shoulder_r"]
@@ -256,24 +257,24 @@ def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot:
     study, board = window.bench.study, window.bench.reference
     truth = {key: board.at(key) for key in study.picture("reference").marks}
     shown = board.grab().toImage()
-    study.begin_repeats("reference")
+    study.edits.begin_repeats("reference")
     assert board.grab().toImage() != shown  # no mark tells where it was
     rng = np.random.default_rng(5)
     placed = 0
-    while study.repeating is not None:
-        key = study.repeating.asked
+    while study.session.repeating is not None:
+        key = study.session.repeating.asked
         off = QPointF(*rng.normal(0.0, 2.0, 2))
         qtbot.mouseClick(board, LEFT, pos=(truth[key] + off).toPoint())
         placed += 1
     assert placed >= 30
-    spread = study.own_spread
+    spread = study.session.own_spread
     expected = 2.0 / board.viewport.zoom
     assert spread.spread == pytest.approx(expected, rel=0.35)
     marks = study.picture("reference").marks
     assert marks["chin"].spread == pytest.approx(spread.spread / 3**0.5)
-    study.begin_repeats("drawing")
-    study.end_repeats()
-    assert study.repeating is None
+    study.edits.begin_repeats("drawing")
+    study.apply(prompting.end_repeats)
+    assert study.session.repeating is None
 
 
 def test_a_watched_folder_and_the_clipboard_bring_pictures_in(

@@ -29,6 +29,7 @@ from bralto.ui.library.gone import GoneSlip
 from bralto.ui.library.library_slip import LibrarySlip
 from bralto.ui.library.no_library import NoLibrary
 from bralto.ui.library.report_slip import ReportSlip
+from bralto.ui.session import prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.tasks import OWN_FAULT
 from bralto.ui.theme.tokens import LIGHT
@@ -245,12 +246,12 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     study = window.bench.study
     shutil.rmtree(demo_copy)
     crown = study.picture("drawing").marks["crown"]
-    assert study.set_mark("drawing", "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
+    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
     qtbot.waitUntil(lambda: window.findChild(GoneSlip) is not None)
     slip = window.findChild(GoneSlip)
     qtbot.mouseClick(slip.back, LEFT)
     assert "not the same folder" in slip.fault.text()
-    study.set_grade("exacting")  # one works on
+    study.head.set_grade("exacting")  # one works on
     (tmp_path / "notes.txt").touch()
     slip.move_to(tmp_path)  # it is not empty: a folder of its own in there
     assert window.care.going_to == tmp_path / "bralto-library"
@@ -294,8 +295,8 @@ def test_edits_that_the_disk_does_not_take_stay_in_memory(
     demo_copy.rename(tmp_path / "pulled")
     monkeypatch.setattr(Library, "put_marks", refuse)
     crown = study.picture("drawing").marks["crown"]
-    assert study.set_mark("drawing", "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
-    assert study.unkept
+    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
+    assert study.document.unkept
     assert study.picture("drawing").marks["crown"].x == crown.x + 5.0
     GoneSlip(window.library, study, window).move_to(tmp_path / "kept")
     with Library.open(tmp_path / "kept/bralto-library") as kept:
@@ -454,12 +455,12 @@ def test_a_photo_whose_sheet_is_put_off_is_kept_and_that_is_said(
     qtbot.mouseClick(window.arrivals.slip.leave, LEFT)
     settle(qtbot, window)
     study = window.bench.study
-    assert study.state_name == "by lamplight"
+    assert study.session.state_name == "by lamplight"
     assert study.picture("drawing").sheet is None
     assert "kept without its sheet" in window.prompt_line.prompt.lead
     stored = window.library.stored(study.id)
     assert window.library.media.is_sound(stored.media["by lamplight"])
-    study.skip()  # one goes on, and the prompt says what is next again
+    study.apply(prompting.skip)  # one goes on, and the prompt says what is next again
     assert "kept without its sheet" not in window.prompt_line.prompt.lead
     assert window.prompt_line.prompt.lead == window.bench.prompt().lead
 
@@ -487,14 +488,14 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     before = study.study
     database.reading = True  # as on a full disk: every write is refused
     crown = study.picture("drawing").marks["crown"]
-    study.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    study.edits.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
     assert study.undo_stack.count() == 0
     assert study.study == before
     assert window.prompt_line.prompt.trouble
     study.spend(90.0)
     study.keep_time()
     database.reading = False
-    assert study.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
     database.reading = True
     study.undo_stack.undo()  # refused: the edit is still in force, and its step is there
     qtbot.waitUntil(lambda: study.undo_stack.index() == 1)

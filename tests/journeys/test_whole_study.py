@@ -132,16 +132,16 @@ def test_a_whole_study_by_keys_alone(
             assert (mark.x, mark.y) == pytest.approx(where(board, key), abs=0.6 / zoom)
     # Through the passes to the verdict.
     press(window, Qt.Key.Key_Left, CONTROL)
-    for _ in study.passes:
+    for _ in study.now.ground.passes:
         press(window, Qt.Key.Key_Right, CONTROL)
     assert study.current_pass == "verdict"
     assert "The head came out large" in [row.label for row in bench.middle.gate.rows]
     press(window, Qt.Key.Key_1)
-    assert study.held is study.corrections[0]
+    assert study.session.held is study.corrections[0]
     press(window, Qt.Key.Key_Return)
-    assert study.is_put_right(study.corrections[0])
+    assert study.intentions.is_put_right(study.corrections[0])
     press(window, Qt.Key.Key_Escape)
-    assert study.held is None
+    assert study.session.held is None
     press(window, Qt.Key.Key_F6)
     gate = bench.middle.gate
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
@@ -165,10 +165,10 @@ def test_a_whole_study_by_mouse_alone(
     window = open_window(tmp_path / "library")
     bench = begin(window, qtbot, picture_files)
     study = bench.study
-    tape, share = window.tape, (window.tape.width() - 48) / len(study.passes)
+    tape, share = window.tape, (window.tape.width() - 48) / len(study.now.ground.passes)
 
     def enter(key: str) -> None:
-        at = [one.key for one in study.passes].index(key)
+        at = [one.key for one in study.now.ground.passes].index(key)
         qtbot.mouseClick(tape, LEFT, pos=QPoint(int(24 + (at + 0.5) * share), 20))
         assert study.current_pass == key
 
@@ -177,7 +177,7 @@ def test_a_whole_study_by_mouse_alone(
     for key in ("edges", "heights", "widths", "tilts"):  # and all the other marks, pass by pass
         enter(key)
         while study.step is not None:
-            assert study.step.key in study.pass_of(key).marks
+            assert study.step.key in study.now.ground.pass_of(key).marks
             click(bench, qtbot)
     assert set(study.picture("drawing").marks) == set(study.view.placing)
     enter("shapes")
@@ -190,7 +190,7 @@ def test_a_whole_study_by_mouse_alone(
             qtbot.mouseClick(board, LEFT, pos=board.at(key).toPoint())
     enter("verdict")
     qtbot.mouseClick(bench.moves, LEFT, pos=bench.moves._cards[0][0].center().toPoint())
-    assert study.is_put_right(study.corrections[0])
+    assert study.intentions.is_put_right(study.corrections[0])
     enter("plumb")
     bench.middle.lines.grab()
     qtbot.mouseClick(bench.middle.lines, LEFT,

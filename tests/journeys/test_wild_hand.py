@@ -22,6 +22,7 @@ from bralto.core.study import State, Study
 from bralto.exchange.study_file import parse_study, study_document
 from bralto.store.library import StoredStudy
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 
 EVENTS = 130
@@ -91,9 +92,9 @@ def turn(window: MainWindow, dice: random.Random) -> None:
     acts = [
         study.undo_stack.undo,
         study.undo_stack.redo,
-        lambda: study.enter_pass(dice.choice(study.passes).key),
-        lambda: study.set_school(dice.choice(study.schools)),
-        lambda: study.set_grade(dice.choice(["learning", "exacting"])),
+        lambda: study.apply(prompting.enter_pass, dice.choice(study.now.ground.passes).key),
+        lambda: study.head.set_school(dice.choice(study.now.schools)),
+        lambda: study.head.set_grade(dice.choice(["learning", "exacting"])),
         lambda: study.compare_with(dice.choice(["", *states])),
         lambda: window.resize(dice.choice([1024, 1280]), dice.choice([700, 800])),
         lambda: QTest.qWait(20),
@@ -126,7 +127,7 @@ def test_keys_and_clicks_at_random_break_nothing(
     window.grab()
     # What the library has is what is shown, and a study file takes it.
     bench = window.bench
-    bench.study.put_back()
+    bench.study.edits.put_back()
     bench.study.keep_time()
     kept = library.find(bench.study.id)
     assert kept == bench.study.study

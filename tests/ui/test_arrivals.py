@@ -139,7 +139,7 @@ def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     study = window.bench.study
-    study.set_permission("reference", None)
+    study.edits.set_permission("reference", None)
     study_id = study.id
     study.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
     window.open_study(study_id)
@@ -171,28 +171,28 @@ def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow)
     drawing.take("look:squint")
     assert done == ["sheet", "squint"]
     reference.take("against:block-in")
-    assert study.against == "block-in"
+    assert study.session.against == "block-in"
     assert menu("reference").words == "block-in"
     drawing.take("state:block-in")  # on the drawing's own board it is no comparison any more
-    assert (study.state_name, study.against) == ("block-in", "")
-    study.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
+    assert (study.session.state_name, study.session.against) == ("block-in", "")
+    study.edits.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
     assert "whole" in dict(menu("drawing").options)
 
 
 def test_enter_confirms_a_carried_mark_from_either_board(window: MainWindow, qtbot: QtBot) -> None:
     """With the drawing's own zoom, wherever the keys go."""
     study = window.bench.study
-    study.set_marks("drawing", {"toe_r": None, "toe_l": None})
-    study.propose_from_reference()
-    assert study.asked_proposal == ("drawing", study.proposals("drawing")[0])
+    study.edits.set_marks("drawing", {"toe_r": None, "toe_l": None})
+    study.edits.propose_from_reference()
+    assert study.now.asked_proposal == ("drawing", study.now.proposals("drawing")[0])
     window.bench.reference.zoom(3.0)
     for board in (window.bench.reference, window.bench.drawing):
-        key = study.proposals("drawing")[0]
+        key = study.now.proposals("drawing")[0]
         board.setFocus()
         qtbot.keyClick(board, Qt.Key.Key_Return)
         mark = study.picture("drawing").marks[key]
         assert mark.visibility == "seen"
         assert mark.spread == pytest.approx(window.bench.drawing.spread())
-    assert study.proposals("drawing") == ()
-    study.propose_from_reference()
+    assert study.now.proposals("drawing") == ()
+    study.edits.propose_from_reference()
     assert "has all the marks" in window.prompt_line.prompt.lead

@@ -21,6 +21,8 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
 from bralto.ui.boards.goals import goals
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.moment import Moment
 from bralto.ui.window import MainWindow
 
 
@@ -42,7 +44,7 @@ def test_crowns_and_the_reference_sole_are_level_with_the_ladder(
 
 def test_the_school_in_force_decides_where_the_drawn_sole_lies(bench: Bench) -> None:
     by_head = point_on_board(bench.drawing, "sole").y()
-    bench.study.set_school("envelope")
+    bench.study.head.set_school("envelope")
     level = point_on_board(bench.reference, "sole").y()
     assert point_on_board(bench.drawing, "sole").y() == pytest.approx(level, abs=0.5)
     assert abs(by_head - level) > 5
@@ -89,9 +91,9 @@ def test_a_mirror_changes_no_figure(bench: Bench, qtbot: QtBot) -> None:
 
 def test_pointing_at_a_slip_lights_up_its_mark(bench: Bench, qtbot: QtBot) -> None:
     qtbot.mouseMove(bench.off, QPoint(60, 20))
-    assert bench.study.pointed == bench.off.rows()[0].spec.points[1]
+    assert bench.study.session.pointed == bench.off.rows()[0].spec.points[1]
     qtbot.mouseMove(bench.reference, bench.reference.at("navel").toPoint())
-    assert bench.study.pointed == "navel"
+    assert bench.study.session.pointed == "navel"
 
 
 def test_the_list_is_worst_first_and_scrolls_to_its_end(bench: Bench) -> None:
@@ -107,7 +109,7 @@ def test_the_list_is_worst_first_and_scrolls_to_its_end(bench: Bench) -> None:
 def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench: Bench) -> None:
     """Unexpected Qt messages fail any test; this one paints everything in every pass."""
     for one in bench.study.view.passes:
-        bench.study.enter_pass(one.key)
+        bench.study.apply(prompting.enter_pass, one.key)
         assert not window.grab().isNull()
         assert window.tape._current == one.key
 
@@ -121,13 +123,13 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     assert bench.moves.shown() == found[:3]
     first, area = found[0], bench.moves.slip_of(found[0])
     QTest.mouseMove(bench.moves, area.center().toPoint())
-    qtbot.waitUntil(lambda: bench.study.held is first)
+    qtbot.waitUntil(lambda: bench.study.session.held is first)
     assert bench.moves.toolTip() == f"{first.text}\nClick once it is put right."
     assert bench.prompt().lead == f"{first.words}:"
     qtbot.keyClick(bench, Qt.Key.Key_2)
-    assert bench.study.held is found[1]
+    assert bench.study.session.held is found[1]
     qtbot.keyClick(bench, Qt.Key.Key_2)
-    assert bench.study.held is None
+    assert bench.study.session.held is None
     bench.moves.folded = True
     bench.moves.arrange()
     assert not bench.moves.isVisible()
@@ -137,17 +139,18 @@ def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: Qt
     before = bench.study.corrections
     mark = bench.study.picture("drawing").marks["navel"]
     measured = bench.study.assessment
-    bench.study.preview("drawing", "navel", mark.x + 45.0, mark.y)
+    bench.study.edits.preview("drawing", "navel", mark.x + 45.0, mark.y)
     qtbot.waitUntil(lambda: bench.study.assessment is not measured)
     assert bench.study.corrections is before
     assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
-    listed = bench.moves._listed
-    counted: list[None] = []
-    assess, bench.study._assess = bench.study._assess, lambda: (counted.append(None), assess())
-    bench.study.move("drawing", "navel", mark.x + 45.0, mark.y, 1.0)
-    assert len(counted) == 1  # letting go measures once
+    listed = before
+    moments: list[Moment] = []
+    bench.study.changed.connect(lambda _, after: moments.append(after))
+    bench.study.edits.move("drawing", "navel", mark.x + 45.0, mark.y, 1.0)
+    assert len(moments) == 1  # letting go is one change, and measures once
     after = bench.study.corrections
-    assert bench.moves._listed is after is not listed
+    assert bench.moves.shown() == after[:3]
+    assert after is not listed
     assert ("shift", "navel") in {(one.move, one.part) for one in after}
     bench.study.undo_stack.undo()
     assert bench.study.corrections == before
@@ -158,7 +161,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
     study = bench.study
     assert goals(bench.drawing) == []
     first = next(one for one in study.corrections if len(one.shifts) > 3)
-    study.hold(first)
+    study.apply(pointing.hold, first)
     shown = goals(bench.drawing)
     assert len(shown) == len(first.shifts)
     longest = np.hypot(shown[0][1].x() - shown[0][0].x(), shown[0][1].y() - shown[0][0].y())
@@ -174,7 +177,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
         end = ends[round(at.x(), 6), round(at.y(), 6)]
         place = board.viewport.to_image(end)
         moved[key] = replace(marks[key], x=place.x(), y=place.y())
-    study.set_marks("drawing", moved)
+    study.edits.set_marks("drawing", moved)
     assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)
 
 
@@ -209,7 +212,7 @@ def test_no_label_lies_on_another_with_forty_marks(
     bench = window.bench
     assert len(bench.study.picture("drawing").marks) == 40
     for key in ("heights", "widths", "plumb"):
-        bench.study.enter_pass(key)
+        bench.study.apply(prompting.enter_pass, key)
         qtbot.wait(20)
         window.grab()
         places = sorted(bench.ladder._labels.values())
@@ -222,8 +225,8 @@ def test_no_label_lies_on_another_with_forty_marks(
 
 
 def test_a_mark_that_only_the_other_board_has_is_not_snapped_here(bench: Bench) -> None:
-    bench.study.remove("reference", "toe_r")
-    bench.study.select("toe_r")
+    bench.study.edits.remove("reference", "toe_r")
+    bench.study.apply(pointing.select, "toe_r")
     bench.reference.setFocus()
     bench.work.snap()
     assert bench.trouble == "Hold a mark first, then snap it."

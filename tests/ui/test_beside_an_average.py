@@ -13,6 +13,7 @@ from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import canon_named
 from bralto.core.study import Study
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 
 
@@ -36,7 +37,7 @@ def test_this_model_is_told_beside_the_average_that_is_chosen(
 ) -> None:
     bench = undrawn(window, qtbot)
     study = bench.study
-    study.enter_pass("heights")
+    study.apply(prompting.enter_pass, "heights")
     menu = bench.work.menu(bench.reference)
     assert "canon:seven-and-a-half-heads" in [key for key, _ in menu.options]
     menu.take("canon:seven-and-a-half-heads")
@@ -62,7 +63,7 @@ def test_the_key_goes_through_the_schools_and_back_to_none(
     for _ in range(6):
         qtbot.keyClick(bench, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
         window.grab()
-        shown.append(study.canon.key if study.canon else None)
+        shown.append(study.session.canon.key if study.session.canon else None)
     assert None in shown
     assert {"eight-heads", "seven-and-a-half-by-twos"} <= set(shown)
     assert not any(key and key.startswith("child") for key in shown)

@@ -16,6 +16,7 @@ from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.study import Intent
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.glyphs import draw_glyph
+from bralto.ui.session import pointing, prompting
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -36,7 +37,7 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
 def bench(window: MainWindow) -> Bench:
     assert window.bench is not None
     window.bench.study.choose_state("evening")
-    window.bench.study.enter_pass("verdict")
+    window.bench.study.apply(prompting.enter_pass, "verdict")
     assert window.bench.study.corrections
     return window.bench
 
@@ -50,21 +51,21 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
 ) -> None:
     mark = bench.study.picture("drawing").marks["navel"]
     head = bench.study.assessment.unit.drawing_px
-    bench.study.move("drawing", "navel", mark.x + 0.3 * head, mark.y, 1.0)
+    bench.study.edits.move("drawing", "navel", mark.x + 0.3 * head, mark.y, 1.0)
     first, second, *_ = bench.study.corrections
     area = bench.moves.slip_of(first)
     QTest.mouseMove(bench.moves, area.center().toPoint())
     qtbot.mouseClick(bench.moves, LEFT, pos=area.center().toPoint())
-    assert bench.study.is_put_right(first)
+    assert bench.study.intentions.is_put_right(first)
     assert kept(window).extra["bench"]["put_right"]["evening"] == [name_of(first)]
-    bench.study.hold(None)
+    bench.study.apply(pointing.hold, None)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_2)
-    assert bench.study.held is second
+    assert bench.study.session.held is second
     assert "put right" in [word for _, word in window.prompt_line.prompt.keys]
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
-    assert bench.study.is_put_right(second)
+    assert bench.study.intentions.is_put_right(second)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
-    assert not bench.study.is_put_right(second)
+    assert not bench.study.intentions.is_put_right(second)
 
 
 def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
@@ -72,9 +73,9 @@ def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
     open_now = study.corrections[0]
     study.choose_state("block-in")
     gone = "scale:hand_l"
-    study.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
+    study.head.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
     study.choose_state("evening")
-    study.enter_pass("verdict")
+    study.apply(prompting.enter_pass, "verdict")
     rows = {row.label: row for row in bench.middle.gate.rows}
     assert "Put right since 'block-in'" in rows
     still = rows[move_label(study.view, name_of(open_now))]
@@ -91,7 +92,7 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     one = study.corrections[sized]
     qtbot.keyClick(bench.drawing, Qt.Key.Key_I)
     assert window.prompt_line.prompt.trouble  # none is held
-    study.hold(one)
+    study.apply(pointing.hold, one)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_I)
     (intent,) = kept(window).intents
     assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
@@ -139,13 +140,15 @@ def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
     study = bench.study
     key = next(iter(study.picture("drawing").placed()))
     mark = study.picture("drawing").marks[key]
-    study.move("drawing", key, mark.x + 3.0, mark.y, mark.spread)
+    study.edits.move("drawing", key, mark.x + 3.0, mark.y, mark.spread)
     assert not bench.preview.on  # it would show what is not true any more
     assert not board.quiet
 
 
 def test_without_corrections_the_preview_says_so(window: MainWindow, bench: Bench) -> None:
-    bench.study.corrections = ()
+    marks = bench.study.picture("drawing").marks
+    bench.study.edits.set_marks("drawing", dict.fromkeys(marks))
+    assert bench.study.corrections == ()
     bench.preview.toggle()
     assert not bench.preview.on
     assert window.prompt_line.prompt.trouble

@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import settle
 
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
@@ -22,14 +23,14 @@ LEFT = Qt.MouseButton.LeftButton
 def bench(window: MainWindow) -> Bench:
     """The newest demo study, whose drawing is a scan, with all its marks."""
     assert window.bench is not None
-    window.bench.study.enter_pass("heights")
+    window.bench.study.apply(prompting.enter_pass, "heights")
     assert not window.bench.doubts.isVisible()
     return window.bench
 
 
 def exchange(bench: Bench, *stems: str) -> None:
     marks = bench.study.picture("drawing").marks
-    bench.study.set_marks(
+    bench.study.edits.set_marks(
         "drawing",
         {
             f"{stem}_{side}": marks[f"{stem}_{'l' if side == 'r' else 'r'}"]
@@ -62,12 +63,12 @@ def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot
 
 def test_with_all_sides_exchanged_nothing_else_is_told(bench: Bench, qtbot: QtBot) -> None:
     exchange(bench, *all_stems(bench))
-    assert bench.study.in_doubt
+    assert bench.study.now.in_doubt
     assert not bench.moves.isVisible()
     assert bench.off.rows() == ()
     (button,) = bench.doubts.buttons
     qtbot.mouseClick(button, LEFT)
-    assert not bench.study.in_doubt
+    assert not bench.study.now.in_doubt
     assert bench.moves.isVisible()
 
 
@@ -75,19 +76,19 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
     study = bench.study
-    study.set_sheet("drawing", None)  # with one its corners could run the other way
+    study.edits.set_sheet("drawing", None)  # with one its corners could run the other way
     path, marks = study.media_path("drawing"), study.picture("drawing").marks
     width = study.picture("drawing").width
-    study.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
-    study.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
+    study.edits.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
+    study.edits.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
-    study.set_marks("drawing", flipped)
+    study.edits.set_marks("drawing", flipped)
     assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
     (button,) = bench.doubts.buttons
     assert button.text() == "Mirror the picture"
     qtbot.mouseClick(button, LEFT)
     settle(qtbot, window)
-    assert not study.in_doubt
+    assert not study.now.in_doubt
     for key, one in study.picture("drawing").marks.items():
         assert one.x == pytest.approx(marks[key].x), key
     assert study.picture("drawing").polygons["gap"][0] == (width - 10.0, 10.0)
@@ -106,7 +107,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     settle(qtbot, window)
     assert study.media_path("drawing") == path
     assert study.picture("drawing").marks == flipped
-    assert study.in_doubt
+    assert study.now.in_doubt
     study.undo_stack.redo()
     assert study.media_path("drawing") == now
     window.close()
@@ -115,7 +116,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
 def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:
     mark = bench.study.picture("drawing").marks["navel"]
     unit = bench.study.assessment.unit
-    bench.study.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
     (button,) = bench.doubts.buttons
     assert button.text() == "Look at navel again"
     qtbot.mouseClick(button, LEFT)
@@ -134,14 +135,14 @@ def test_in_a_narrow_window_the_prompt_asks_and_enter_settles(
     assert prompt.lead == "On the drawing right and left are exchanged at every mark."
     assert prompt.keys == (("Enter", "Exchange them all"),)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
-    assert not bench.study.in_doubt
+    assert not bench.study.now.in_doubt
 
 
 def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
     mark, unit = bench.study.picture("drawing").marks["navel"], bench.study.assessment.unit
-    bench.study.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
     window.resize(QSize(1024, 700))
     settle(qtbot, window)
     assert bench.study.assessment.doubts
@@ -150,15 +151,15 @@ def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
 
 def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: QtBot) -> None:
     study = bench.study
-    one = next(c for c in study.corrections if study.consequences(c))
+    one = next(c for c in study.corrections if study.now.consequences(c))
     left_over = bench.off.rows()
-    assert set(left_over).isdisjoint(study.consequences(one))
-    every = [r for c in study.corrections for r in study.consequences(c)] + list(left_over)
+    assert set(left_over).isdisjoint(study.now.consequences(one))
+    every = [r for c in study.corrections for r in study.now.consequences(c)] + list(left_over)
     assert sorted(r.spec.id for r in every) == sorted(r.spec.id for r in study.assessment.off())
     foot = bench.moves.foot_of(one).center().toPoint()
     qtbot.mouseClick(bench.moves, LEFT, pos=foot)
-    assert bench.off.rows() == study.consequences(one)
-    assert not study.is_put_right(one)
+    assert bench.off.rows() == study.now.consequences(one)
+    assert not study.intentions.is_put_right(one)
     qtbot.mouseClick(bench.moves, LEFT, pos=foot)
     assert bench.off.rows() == left_over
 
@@ -166,7 +167,7 @@ def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: 
 def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> None:
     study = bench.study
     mark, unit = study.picture("drawing").marks["navel"], study.assessment.unit
-    study.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
+    study.edits.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
     listed = study.corrections
     assert len(listed) > 1
     window.show_settings()

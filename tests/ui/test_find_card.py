@@ -12,6 +12,7 @@ from tests.ui.conftest import Opener, settle
 
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.library import view_keys, view_named
+from bralto.ui.session import prompting
 
 
 @pytest.mark.parametrize("key", view_keys())
@@ -55,15 +56,15 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
     settle(qtbot, window)
     bench = window.bench
     study, card = bench.study, bench.find_card
-    study.remove("drawing", "elbow_l")
-    study.remove("drawing", "navel")
-    study.enter_pass("widths")
+    study.edits.remove("drawing", "elbow_l")
+    study.edits.remove("drawing", "navel")
+    study.apply(prompting.enter_pass, "widths")
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Question)
     assert card.isVisible()
     assert card.key == "elbow_l"
     assert "middle of the joint" in card.accessibleDescription()
     seen = card.grab().toImage()
-    study.enter_pass("heights")
+    study.apply(prompting.enter_pass, "heights")
     assert card.key == "navel"
     assert card.grab().toImage() != seen
     for size in ((1280, 800), (1024, 700)):
@@ -73,7 +74,7 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
         assert bench.rect().contains(card.geometry())
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Question)
     assert not card.isVisible()
-    study.enter_pass("shapes")  # nothing is asked for
+    study.apply(prompting.enter_pass, "shapes")  # nothing is asked for
     bench.toggle_find()
     assert not card.isVisible()
 

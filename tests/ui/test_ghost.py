@@ -27,7 +27,7 @@ def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
 
 @pytest.mark.parametrize("school", ["head", "envelope", "best-fit"])
 def test_it_lies_as_the_school_in_force_has_it(bench: Bench, school: str) -> None:
-    bench.study.set_school(school)
+    bench.study.head.set_school(school)
     bench.reference.zoom(1.7)
     between = bench.ghost.between()
 
@@ -38,10 +38,16 @@ def test_it_lies_as_the_school_in_force_has_it(bench: Bench, school: str) -> Non
     crown, sole = over("crown"), over("sole")
     head = bench.study.assessment.unit.reference_px * bench.reference.viewport.zoom
     if school == "best-fit":
-        # On the mean of all marks nothing is left over.
-        marks = sorted(bench.study.on_both)
-        left = sum((over(key) for key in marks), QPointF()) / len(marks)
-        assert (left.x(), left.y()) == pytest.approx((0.0, 0.0), abs=1e-6)
+        # Every mark misses by what the fit itself leaves over (y up), in the reference's heads.
+        fit, head = bench.study.assessment.fit, bench.study.assessment.unit.reference_px
+        marks = [key for key in bench.study.view.placing if key in bench.study.now.shared]
+        shared = [m.key for m in bench.study.view.landmarks if m.key in bench.study.now.shared]
+        for key in marks:
+            left = fit.residuals[shared.index(key)] / fit.scale
+            px = bench.reference.viewport.zoom
+            assert (over(key).x(), over(key).y()) == pytest.approx(
+                (px * left[0], -px * left[1]), abs=0.001 * head * px
+            )
         return
     assert (crown.x(), crown.y()) == pytest.approx((0.0, 0.0), abs=1e-6)
     # Where its sole comes out is what the measure of the whole height says.
@@ -114,7 +120,7 @@ def test_the_outlines_differ_where_the_drawing_reaches_beyond(bench: Bench, qtbo
             (x + grown * head * dx, y + grown * head * dy)
             for dx, dy in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))
         )
-        study.set_polygon(board, OUTLINE, corners)
+        study.edits.set_polygon(board, OUTLINE, corners)
     bench.align()
     crown = bench.reference.at("crown").toPoint()
     px = bench.ladder.px_per_head(bench.reference.height())

@@ -17,6 +17,7 @@ from tests.ui.conftest import settle
 from bralto.core.session.guesses import GUESSED
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.state.settings import SCALES, STEP_BACK_MIN, Settings
 from bralto.ui.window import MainWindow
@@ -91,8 +92,8 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
 def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.remove("drawing", "navel")  # so that Enter could lead to another pass
-    bench.study.enter_pass("tilts")
+    bench.study.edits.remove("drawing", "navel")  # so that Enter could lead to another pass
+    bench.study.apply(prompting.enter_pass, "tilts")
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
     slip = bench.middle.guesses
     slip.skip.click()
@@ -123,12 +124,12 @@ def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_tur
     assert not bench.middle.guessing  # there are figures already
     alone = begin_alone(window, bench, qtbot)
     assert alone.study.step.key == "knee_l"
-    alone.study.place("reference", 400.0, 700.0, 1.0)
+    alone.study.edits.place("reference", 400.0, 700.0, 1.0)
     assert alone.middle.guessing
     alone.middle.guesses.never.click()
     assert not alone.middle.guessing
     again = begin_alone(window, bench, qtbot)
-    again.study.place("reference", 400.0, 700.0, 1.0)
+    again.study.edits.place("reference", 400.0, 700.0, 1.0)
     assert not again.middle.guessing
     assert not Settings(window.library.root).guess_first
 
@@ -137,7 +138,7 @@ def test_too_few_marks_to_ask_about_are_said(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     for key in list(bench.study.picture("reference").marks):
-        bench.study.remove("reference", key)
+        bench.study.edits.remove("reference", key)
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
     assert not bench.middle.guessing
     assert window.prompt_line.prompt.trouble
@@ -160,7 +161,7 @@ def test_after_seven_minutes_it_is_time_to_step_back_and_the_mirror_counts(
     window.strip.tick()
     window.strip.tick()  # it is said once, and waits
     assert "Step back" in window.prompt_line.prompt.lead
-    bench.study.enter_pass("tilts")  # who goes on is not held up
+    bench.study.apply(prompting.enter_pass, "tilts")  # who goes on is not held up
     assert "Step back" not in window.prompt_line.prompt.lead
     assert window.strip.left_s == 0
     bench.rest()
@@ -174,10 +175,10 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     window.strip._clock.stop()  # the seconds of this test are its own
     monkeypatch.setattr(MainWindow, "isActiveWindow", lambda _: True)
     study = bench.study
-    study.enter_pass("edges")
+    study.apply(prompting.enter_pass, "edges")
     for _ in range(90):
         window.strip.tick()
-    study.enter_pass("tilts")
+    study.apply(prompting.enter_pass, "tilts")
     for _ in range(40):
         window.strip.tick()
     study_id = study.id
@@ -188,7 +189,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     assert seconds == {"edges": 90.0, "tilts": 40.0}
     window.open_study(study_id)
     settle(qtbot, window)
-    window.bench.study.enter_pass("verdict")
+    window.bench.study.apply(prompting.enter_pass, "verdict")
     rows = {row.label: row for row in window.bench.middle.gate.rows}
     assert rows["Time"].detail == "2 min on this study"
     assert rows["Edges"].right == ("2 min",)

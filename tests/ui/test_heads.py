@@ -16,6 +16,7 @@ from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.library import view_named
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 SIZE = (900, 1200)
@@ -50,7 +51,7 @@ def opened(window: MainWindow, qtbot: QtBot, study: Study, key: str = "heights")
     window.open_study(window.library.add(study, {}, "2026-11-01T10:00:00Z"))
     settle(qtbot, window)
     assert window.bench is not None
-    window.bench.study.enter_pass(key)
+    window.bench.study.apply(prompting.enter_pass, key)
     settle(qtbot, window)
     return window.bench
 
@@ -94,7 +95,7 @@ def test_a_tilted_head_stands_upright_where_it_is_read_along_itself(
         assert bench.study.corrections[0].words.startswith("Turn the head 23°")
     # It may be the photo, too; but no mirror image, as which it would pass.
     assert {one.kind for one in bench.study.assessment.doubts} <= {"tilted-photo"}
-    bench.study.enter_pass("tilts")  # as it was drawn
+    bench.study.apply(prompting.enter_pass, "tilts")  # as it was drawn
     for board, tilt in zip(bench.boards, tilts, strict=True):
         way = board.at("chin") - board.at("crown")
         assert np.degrees(np.arctan2(-way.x(), way.y())) == pytest.approx(tilt, abs=0.5)
@@ -107,7 +108,7 @@ def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBo
     assert ladder.face_bands(reference=True) == [pytest.approx([0.0, 0.5, 0.75, 0.875, 1.0])]
     shots = [ladder.grab().toImage()]
     for bands, edges in (("thirds", 5), ("both", 5)):
-        bench.study.band(bands)
+        bench.study.apply(pointing.divide_face, bands)
         found = ladder.face_bands(reference=True)[-1]
         assert len(found) == edges
         steps = np.diff(found[1:])
@@ -135,7 +136,7 @@ def test_thirds_are_laid_over_a_face_from_its_own_hairline(
     bench = opened(window, qtbot, head_study("head-front"))
     canon, view = canon_named("face-thirds"), bench.study.view
     bare = [board.grab().toImage() for board in bench.boards]
-    bench.study.hold_beside(canon)
+    bench.study.apply(pointing.lay_canon, canon)
     assert all(b.grab().toImage() != was for b, was in zip(bench.boards, bare, strict=True))
     stations = canon_stations(view, canon, (("hairline", 0.1),))
     assert stations["brow_mid"] == pytest.approx(0.1 + 0.9 / 3.0)
@@ -149,7 +150,7 @@ def test_what_makes_this_person_stands_in_edges_and_verdict(
 ) -> None:
     bench = opened(window, qtbot, head_study("head-front", wide=1.05), "verdict")
     for key, rows in (("verdict", bench.middle.gate), ("edges", bench.middle.below)):
-        bench.study.enter_pass(key)
+        bench.study.apply(prompting.enter_pass, key)
         settle(qtbot, window)
         titles = [row.label for row in rows.rows if row.title]
         assert "What makes this person" in titles

@@ -21,6 +21,7 @@ from bralto.core.study import Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_keys, view_named
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.window import MainWindow
 
@@ -97,17 +98,17 @@ def test_the_canon_stands_level_with_the_ladder_and_can_be_exchanged(
 ) -> None:
     bench = imagined(window, qtbot, marked=True)
     study = bench.study
-    study.enter_pass("heights")
+    study.apply(prompting.enter_pass, "heights")
     for key, heads in (("chin", 1.0), ("navel", 3.0), ("crotch", 3.75), ("heel_r", 7.5)):
         assert bench.reference.at(key).y() == pytest.approx(bench.ladder.y_of(heads), abs=0.6)
     assert reading(bench, "height.crotch").reference == 3.75
     assert study.assessment.readings == assess(study.study).readings  # as the command has it
-    study.set_canon("eight-heads")
+    study.head.set_canon("eight-heads")
     assert reading(bench, "height.crotch").reference == 4.0
     assert bench.reference.at("crotch").y() == pytest.approx(bench.ladder.y_of(4.0), abs=0.6)
     assert window.library.find(study.id).canon == "eight-heads"
-    for one in study.passes:
-        study.enter_pass(one.key)
+    for one in study.now.ground.passes:
+        study.apply(prompting.enter_pass, one.key)
         window.grab()
     assert bench.off.rows()
     for key in (Qt.Key.Key_Space, Qt.Key.Key_Y, Qt.Key.Key_Escape, Qt.Key.Key_C, Qt.Key.Key_K):
@@ -120,7 +121,7 @@ def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
 ) -> None:
     bench = imagined(window, qtbot, marked=True)
     study, board = bench.study, bench.reference
-    study.enter_pass("heights")
+    study.apply(prompting.enter_pass, "heights")
     before = study.picture("reference")
     at = board.at("navel").toPoint()
     QTest.mousePress(board, LEFT, pos=at)
@@ -131,7 +132,7 @@ def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
     qtbot.mouseClick(board, LEFT, pos=at)
     qtbot.keyClick(board, Qt.Key.Key_Down)
     qtbot.keyClick(board, Qt.Key.Key_Delete)
-    study.propose_from_reference()
+    study.edits.propose_from_reference()
     assert "canon" in window.prompt_line.prompt.lead
     assert study.picture("reference") is before
     assert study.study.reference is None
@@ -144,15 +145,15 @@ def test_marks_are_asked_for_on_the_drawing_alone(window: MainWindow, qtbot: QtB
     assert (study.step.board, study.step.key) == ("drawing", "crown")
     assert "other board" not in [word for _, word in window.prompt_line.prompt.keys]
     qtbot.mouseClick(bench.reference, LEFT, pos=bench.reference.rect().center())
-    study.set_crop("reference", (0.0, 0.0, 9.0, 9.0))
+    study.edits.set_crop("reference", (0.0, 0.0, 9.0, 9.0))
     assert window.prompt_line.prompt.trouble
     for key, y in (("crown", 200.0), ("heel_r", 950.0), ("chin", 300.0)):
         assert study.step.board == "drawing"
-        study.ask("drawing", key)
-        study.place("drawing", 400.0, y, 0.2)
+        study.apply(prompting.ask, "drawing", key)
+        study.edits.place("drawing", 400.0, y, 0.2)
     assert reading(bench, "height.sole").drawing == pytest.approx(7.5, abs=0.01)
     assert reading(bench, "height.sole").verdict == "within"
-    progress = {one.of.key: one for one in study.progress()}
+    progress = {one.of.key: one for one in study.now.progress()}
     assert progress["edges"].done == 3
 
 

@@ -16,6 +16,7 @@ from bralto.core.study import Picture, State, Study
 from bralto.core.views.library import view_named
 from bralto.core.views.model import REGIONS
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import pointing, prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
@@ -65,13 +66,13 @@ def test_regions_are_asked_for_one_after_the_other(window: MainWindow, qtbot: Qt
     lacking = {"lip_low", "bow_mid", "jaw_r"}
     all_keys = {mark.key for mark in VIEW.landmarks}
     bench = opened(window, qtbot, portrait(all_keys - lacking))
-    bench.study.enter_pass("likeness")
+    bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
     assert list(rows(bench)) == [one.capitalize() for one in REGIONS]
     assert rows(bench)["Mouth"] == ("5 of 7", True)
     # The boards stand at the mouth, nearer, and show its marks alone.
-    assert bench.study.in_sight("mouth_corner_r")
-    assert not bench.study.in_sight("lid_upper_r")
+    assert bench.study.now.in_sight("mouth_corner_r")
+    assert not bench.study.now.in_sight("lid_upper_r")
     true = marks("head-front")
     asked = []
     while (step := bench.study.step) is not None and len(asked) < 10:
@@ -88,11 +89,11 @@ def test_regions_are_asked_for_one_after_the_other(window: MainWindow, qtbot: Qt
 
 def test_the_boards_come_nearer_and_go_back(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, head_study("head-front"))
-    bench.study.enter_pass("tilts")
+    bench.study.apply(prompting.enter_pass, "tilts")
     settle(qtbot, window)
     whole = bench.reference.viewport.zoom
-    bench.study.enter_pass("likeness")
-    bench.study.choose_region("eyes")
+    bench.study.apply(prompting.enter_pass, "likeness")
+    bench.study.apply(prompting.choose_region, "eyes")
     settle(qtbot, window)
     zooms = [board.viewport.zoom for board in bench.boards]
     assert min(zooms) > 1.15 * whole
@@ -102,8 +103,8 @@ def test_the_boards_come_nearer_and_go_back(window: MainWindow, qtbot: QtBot) ->
     # A mark of another region lies beneath the pointer, and is not taken.
     for key, taken in (("nose_tip", None), ("pupil_r", "pupil_r")):
         QTest.mouseClick(bench.reference, LEFT, pos=bench.reference.at(key).toPoint())
-        assert bench.study.selected == taken
-    bench.study.choose_region("outline")
+        assert bench.study.session.selected == taken
+    bench.study.apply(prompting.choose_region, "outline")
     settle(qtbot, window)
     assert bench.reference.viewport.zoom < min(zooms)
     for key in ("neck_base_r", "hair_top"):
@@ -112,39 +113,39 @@ def test_the_boards_come_nearer_and_go_back(window: MainWindow, qtbot: QtBot) ->
 
 def test_marks_of_likeness_do_not_crowd_the_other_passes(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, head_study("head-front"))
-    bench.study.enter_pass("widths")
-    assert not bench.study.in_sight("lid_upper_r")
-    assert bench.study.in_sight("eye_inner_r")
-    bench.study.point_at("lid_upper_r")  # a figure of it in the list
-    assert bench.study.in_sight("lid_upper_r")
+    bench.study.apply(prompting.enter_pass, "widths")
+    assert not bench.study.now.in_sight("lid_upper_r")
+    assert bench.study.now.in_sight("eye_inner_r")
+    bench.study.apply(pointing.point_at, "lid_upper_r")  # a figure of it in the list
+    assert bench.study.now.in_sight("lid_upper_r")
 
 
 def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, head_study("head-front"))
-    bench.study.enter_pass("likeness")
+    bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
     person = bench.middle.person
     person.setFocus()
     for _ in range(REGIONS.index("mouth")):
         qtbot.keyClick(person, Qt.Key.Key_Down)
     qtbot.keyClick(person, Qt.Key.Key_Return)
-    assert bench.study.shown_region == "mouth"
+    assert bench.study.session.regions.shown == "mouth"
     labels = [row.label for row in person.rows]
     assert "upper lip" in labels
     assert "R opening of the eye" not in labels
-    bench.study.choose_region("eyes")
+    bench.study.apply(prompting.choose_region, "eyes")
     assert "−0.00" not in [figure for row in person.rows for figure in row.right]
     assert "What makes this person" in labels or "Near the average in all that was asked" in labels
 
 
 def test_one_region_can_be_put_off_and_taken_up_again(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, portrait(SHORT))
-    bench.study.enter_pass("likeness")
-    assert bench.study.shown_region == "eyes"
-    while bench.study.shown_region == "eyes":
-        bench.study.skip()
-    assert bench.study.shown_region == "nose"
-    bench.study.choose_region("eyes")
+    bench.study.apply(prompting.enter_pass, "likeness")
+    assert bench.study.session.regions.shown == "eyes"
+    while bench.study.session.regions.shown == "eyes":
+        bench.study.apply(prompting.skip)
+    assert bench.study.session.regions.shown == "nose"
+    bench.study.apply(prompting.choose_region, "eyes")
     assert bench.study.step is not None
     assert VIEW.landmark(bench.study.step.key).region == "eyes"  # type: ignore[union-attr]
 
@@ -153,12 +154,12 @@ def test_a_region_that_lacks_nothing_is_only_looked_at(window: MainWindow, qtbot
     """The prompt must not ask for a mark of another region, which is not in sight."""
     keys = {mark.key for mark in VIEW.landmarks} - {"jaw_r"}
     bench = opened(window, qtbot, portrait(keys))
-    bench.study.enter_pass("likeness")
-    assert bench.study.shown_region == "outline"
-    bench.study.choose_region("mouth")
+    bench.study.apply(prompting.enter_pass, "likeness")
+    assert bench.study.session.regions.shown == "outline"
+    bench.study.apply(prompting.choose_region, "mouth")
     assert bench.study.step is None
     assert rows(bench)["Mouth"][1]
-    bench.study.choose_region("outline")
+    bench.study.apply(prompting.choose_region, "outline")
     assert bench.study.step is not None
     assert bench.study.step.key == "jaw_r"
 
@@ -167,7 +168,7 @@ def test_without_marks_of_likeness_nothing_waits_for_them(window: MainWindow, qt
     """The short set makes a study complete; the likeness is an offer."""
     keys = {mark.key for mark in VIEW.landmarks if mark.step != "likeness"}
     bench = opened(window, qtbot, portrait(keys))
-    worth = bench.study.worth_next()
+    worth = bench.study.now.worth_next()
     assert worth is not None
     assert worth.key == "verdict"
 
@@ -183,7 +184,7 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     front = replace(head_study("head-front"), title="Another front")
     library.add(front, {}, "2026-11-01T10:00:00Z")
     bench = opened(window, qtbot, head_study("head-front"))
-    bench.study.enter_pass("likeness")
+    bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
     person = bench.middle.person
     offered = {row.label: row.key for row in person.rows if row.key.startswith("level:")}
@@ -206,7 +207,7 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     window.open_study(bench.study.id)
     settle(qtbot, window)
     assert window.bench is not None
-    window.bench.study.enter_pass("likeness")
+    window.bench.study.apply(prompting.enter_pass, "likeness")
     assert window.bench.study.notes.level_with == other
     assert window.bench.study.level_study is None
     assert not window.grab().isNull()
@@ -216,7 +217,7 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     bench = opened(window, qtbot, head_study("head-front"))
-    bench.study.enter_pass("likeness")
+    bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
     person = bench.middle.person
     told = []
@@ -228,7 +229,7 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
     assert told == ["× 1.00", "× 1.25", "× 1.50", "× 2.00", "× 1.00"]
     assert bench.study.study.intents
     # What is meant stands in the verdict, and is let go there.
-    bench.study.enter_pass("verdict")
+    bench.study.apply(prompting.enter_pass, "verdict")
     settle(qtbot, window)
     assert "Meant so" in [row.label for row in bench.middle.gate.rows]
 

@@ -86,7 +86,7 @@ def test_only_what_changed_is_read_and_measured_again(
     before = window.shelf_state.entries[3].summary
     study = window.bench.study
     crown = study.picture("drawing").marks["crown"]
-    study.move("drawing", "crown", crown.x, crown.y - 40.0, 1.0)
+    study.edits.move("drawing", "crown", crown.x, crown.y - 40.0, 1.0)
     read.clear()
     window.go("Shelf")
     settle(qtbot, window)

@@ -15,6 +15,7 @@ from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
 from bralto.core.views.library import view_keys, view_named
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 
 
 def study_in(view: str, seed: int = 3) -> Study:
@@ -41,7 +42,7 @@ def test_every_view_is_painted_in_every_pass_without_a_word_from_qt(
 ) -> None:
     bench = on_the_bench(open_window, tmp_path, study_in(view), qtbot)
     for one in bench.study.view.passes:
-        bench.study.enter_pass(one.key)
+        bench.study.apply(prompting.enter_pass, one.key)
         bench.grab()
     assert bench.study.step is None  # every landmark is decided
     assert len(bench.study.assessment.readings) == len(bench.study.view.measures)
@@ -71,9 +72,9 @@ def test_an_anchor_is_asked_for_and_measured_like_any_landmark(
     bench = on_the_bench(open_window, tmp_path, study, qtbot)
     assert bench.study.step.key == "spout"
     assert "spout of the jug on the reference" in bench.prompt().lead
-    assert bench.study.place("reference", 900.0, 800.0, 2.0) == "spout"
+    assert bench.study.edits.place("reference", 900.0, 800.0, 2.0) == "spout"
     assert bench.study.step.board == "drawing"
-    bench.study.place("drawing", 905.0, 900.0, 2.0)
+    bench.study.edits.place("drawing", 905.0, 900.0, 2.0)
     assert bench.study.assessment.reading("height.spout").error is not None
     assert bench.study.step is None
 
@@ -83,7 +84,7 @@ def test_only_schools_that_can_be_measured_are_offered(
 ) -> None:
     study = study_in("figure-front")
     plain = on_the_bench(open_window, tmp_path / "plain", study, qtbot)
-    assert plain.study.schools == ("head", "envelope", "best-fit")
+    assert plain.study.now.schools == ("head", "envelope", "best-fit")
     sheet = Sheet(((0, 0), (4000, 0), (4000, 4000), (0, 4000)), (400.0, 400.0))
     state = study.states[0]
     full = replace(
@@ -93,12 +94,12 @@ def test_only_schools_that_can_be_measured_are_offered(
         states=(replace(state, picture=replace(state.picture, sheet=sheet)),),
     )
     other = on_the_bench(open_window, tmp_path / "full", full, qtbot)
-    assert other.study.schools == ("head", "envelope", "best-fit", "anchors", "sight-size")
-    other.study.set_school("sight-size")
+    assert other.study.now.schools == ("head", "envelope", "best-fit", "anchors", "sight-size")
+    other.study.head.set_school("sight-size")
     assert other.study.study.scale == Scale("sight-size", ("crown", "crotch"))
     unit = other.study.assessment.unit
     assert unit.drawing == pytest.approx(unit.reference)  # mm for mm
-    other.study.set_school("anchors")
+    other.study.head.set_school("anchors")
     trusted = other.study.assessment
     seen, drawn = (
         np.hypot(*(np.array([p.marks["crown"].x, p.marks["crown"].y])

@@ -23,6 +23,7 @@ from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.boards import instruments
 from bralto.ui.boards.instruments import draw_envelope, draw_weight
 from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -80,26 +81,26 @@ def test_a_pass_asks_for_its_marks_and_says_what_is_worth_doing_next(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     study = bench.study
-    study.enter_pass("widths")
-    study.remove("drawing", "elbow_r")
-    study.remove("reference", "navel")
+    study.apply(prompting.enter_pass, "widths")
+    study.edits.remove("drawing", "elbow_r")
+    study.edits.remove("reference", "navel")
     assert study.step.key == "elbow_r"
-    study.enter_pass("tilts")
-    assert study.step is None or study.step.key in study.pass_of("tilts").marks
+    study.apply(prompting.enter_pass, "tilts")
+    assert study.step is None or study.step.key in study.now.ground.pass_of("tilts").marks
     assert "Heights" in window.prompt_line.prompt.how
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
     assert study.current_pass == "heights"
     assert (study.step.board, study.step.key) == ("reference", "navel")
     qtbot.keyClick(bench.reference, Qt.Key.Key_F)
-    assert study.alone
-    study.place("reference", 300.0, 300.0, 1.0)
+    assert study.now.alone
+    study.edits.place("reference", 300.0, 300.0, 1.0)
     assert study.step is None  # nothing is asked for on the drawing
 
 
 def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.enter_pass("sheet")
+    bench.study.apply(prompting.enter_pass, "sheet")
     board = bench.middle.right
     board.grab()
     corner, px = board._laid(board.paper())
@@ -120,7 +121,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     # The figure's foot, downwards: a larger head, until it leaves the margins and says so.
     corner, px = board._laid(board.paper())
     foot = smaller.top + smaller.tall
-    bench.study.note_plan(replace(bench.study.plan_note, head_mm=smaller.head - 5.0))
+    bench.study.head.note_plan(replace(bench.study.head.plan_note, head_mm=smaller.head - 5.0))
     foot = board.paper().plan.top + board.paper().plan.tall
     middle = board.paper().plan.left + 5.0
     QTest.mousePress(board, LEFT, pos=at(middle, foot))
@@ -138,7 +139,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
 
 
 def test_the_paper_is_chosen_and_its_figures_are_those_of_the_command(bench: Bench) -> None:
-    bench.study.enter_pass("sheet")
+    bench.study.apply(prompting.enter_pass, "sheet")
     slip = bench.middle.plan
     slip.paper.setCurrentText("300x400")
     slip.paper.lineEdit().editingFinished.emit()
@@ -162,7 +163,7 @@ def test_the_sheet_is_saved_at_true_size(
 ) -> None:
     path = tmp_path / "sheet.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
-    bench.study.enter_pass("sheet")
+    bench.study.apply(prompting.enter_pass, "sheet")
     bench.middle.plan.save.click()
     document = pypdfium2.PdfDocument(path)
     width, height = document[0].get_size()  # pt, 72 an inch
@@ -184,8 +185,8 @@ def test_the_sheet_is_saved_at_true_size(
 def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.enter_pass("plumb")
-    assert bench.study.line == bench.study.lines[0]
+    bench.study.apply(prompting.enter_pass, "plumb")
+    assert bench.study.line == bench.study.examination.seen.lines[0]
     before = bench.reference.grab().toImage()
     click_row(bench.middle.lines, "from the L elbow", qtbot)
     assert bench.study.line.anchor == "elbow_l"
@@ -199,13 +200,13 @@ def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     lines._at = None
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Return):
         qtbot.keyClick(lines, key)
-    assert bench.study.line == bench.study.lines[1]
+    assert bench.study.line == bench.study.examination.seen.lines[1]
 
 
 def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.enter_pass("shapes")
+    bench.study.apply(prompting.enter_pass, "shapes")
     click_row(bench.middle.shapes, "gap between the legs", qtbot)
     corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
     for board in bench.boards:
@@ -226,7 +227,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
 
 
 def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
-    bench.study.enter_pass("shapes")
+    bench.study.apply(prompting.enter_pass, "shapes")
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_D)
     board = bench.reference
@@ -252,8 +253,8 @@ def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
 def test_the_gate_is_answered_by_a_click_and_taken_back(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.enter_pass("verdict")
-    state = bench.study.state_name
+    bench.study.apply(prompting.enter_pass, "verdict")
+    state = bench.study.session.state_name
     for wanted in ("yes", "partly", "no", None):
         click_row(bench.middle.gate, "Was it checked on a plumb line", qtbot)
         answers = kept(window, bench).extra["bench"]["answers"][state]
@@ -282,19 +283,19 @@ def test_a_study_begins_before_a_line_is_drawn(
     assert "No drawing yet" in bench.drawing.message
     for key, y in (("crown", 40.0), ("heel_r", 360.0), ("chin", 80.0)):
         assert study.step.board == "reference"
-        study.ask("reference", key)
+        study.apply(prompting.ask, "reference", key)
         at = bench.reference.viewport.to_board(150.0, y).toPoint()
         qtbot.mouseClick(bench.reference, LEFT, pos=at)
     assert set(study.picture("reference").marks) == {"crown", "heel_r", "chin"}
-    study.place("drawing", 10.0, 10.0, 1.0)
+    study.edits.place("drawing", 10.0, 10.0, 1.0)
     assert not study.picture("drawing").marks
-    study.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
+    study.edits.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
     assert bench.prompt().trouble
-    study.enter_pass("sheet")
+    study.apply(prompting.enter_pass, "sheet")
     assert bench.middle.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)
     window.grab()
-    for one in study.passes:
-        study.enter_pass(one.key)
+    for one in study.now.ground.passes:
+        study.apply(prompting.enter_pass, one.key)
         bench.grab()
     window.go("Shelf")
     window.shelf.grab()
@@ -313,7 +314,7 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
     bench: Bench, qtbot: QtBot, window: MainWindow
 ) -> None:
     window.resize(1024, 700)
-    bench.study.enter_pass("tilts")
+    bench.study.apply(prompting.enter_pass, "tilts")
     rows = bench.middle.angles
     rows.grab()
     assert len(rows._spots) < len(rows.rows)
@@ -327,7 +328,7 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
     assert all(row.label in spoken for row in rows.rows)
     row = rows.rows[rows._spots[0][1]]
     QTest.mouseMove(rows, rows._spots[0][0].center().toPoint())
-    qtbot.waitUntil(lambda: bench.study.pointed in row.points)
+    qtbot.waitUntil(lambda: bench.study.session.pointed in row.points)
     assert rows.toolTip() == row.spoken
 
 
@@ -344,25 +345,25 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
 ) -> None:
     window.activateWindow()
     qtbot.waitUntil(window.isActiveWindow)
-    bench.study.enter_pass("sheet")
+    bench.study.apply(prompting.enter_pass, "sheet")
     slip = bench.middle.plan
     slip.margin.setFocus()
     qtbot.keyClick(slip.margin, Qt.Key.Key_Tab)
     assert slip.head.hasFocus()
-    bench.study.remove("drawing", "navel")
-    bench.study.enter_pass("heights")
+    bench.study.edits.remove("drawing", "navel")
+    bench.study.apply(prompting.enter_pass, "heights")
     bench.drawing.setFocus()
     assert bench.study.step.board == "drawing"
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Tab)
     assert bench.study.step.board == "reference"
     # From the boards to the list of a pass and back.
-    bench.study.enter_pass("plumb")
+    bench.study.apply(prompting.enter_pass, "plumb")
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
     assert bench.middle.lines.hasFocus()
     qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Down)
     qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Space)
-    assert bench.study.line == bench.study.lines[1]
+    assert bench.study.line == bench.study.examination.seen.lines[1]
     qtbot.keyClick(bench.middle.lines, Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()
 
@@ -379,17 +380,17 @@ def test_what_was_laid_over_between_two_drags_is_there_in_the_second(
     bench: Bench, qtbot: QtBot
 ) -> None:
     """While a mark of one board is dragged the other keeps what lies over it, but no longer."""
-    bench.study.enter_pass("heights")
+    bench.study.apply(prompting.enter_pass, "heights")
     bench.reference.hover = None
     drag(bench, QPoint(0, 12))
-    qtbot.waitUntil(lambda: not bench.study._soon.isActive())
+    qtbot.waitUntil(lambda: not bench.study.now.behind)
     bare = bench.reference.grab().toImage()
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
-    assert not bench.study.dragging
+    assert not bench.study.now.dragging
     qtbot.keyClick(bench.drawing, Qt.Key.Key_K)
     bench.reference.grab()
     drag(bench, QPoint(0, 12))
-    qtbot.waitUntil(lambda: not bench.study._soon.isActive())
+    qtbot.waitUntil(lambda: not bench.study.now.behind)
     assert bench.reference.grab().toImage() != bare  # the big forms lie there
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
 
@@ -400,7 +401,7 @@ def test_the_gravity_line_and_the_envelope_turn_with_the_picture(bench: Bench, t
     board = bench.reference
     lines: list[list[QPointF]] = []
     for key, draw in (("plumb", draw_weight), ("edges", draw_envelope)):
-        bench.study.enter_pass(key)
+        bench.study.apply(prompting.enter_pass, key)
         found = []
         with pytest.MonkeyPatch.context() as patch:
             patch.setattr(instruments, "veiled", lambda _p, at, *_, **__: lines.append(list(at)))
@@ -425,7 +426,7 @@ def places_of(board: PictureBoard, line: list[QPointF]) -> np.ndarray:
 
 
 def test_two_counts_of_what_cannot_be_told_are_one(bench: Bench) -> None:
-    bench.study.enter_pass("verdict")
+    bench.study.apply(prompting.enter_pass, "verdict")
     found = bench.study.assessment
     row = next(r for r in bench.middle.gate.rows if r.label.endswith("cannot be told"))
     assert row.label.startswith(f"{len(found.unsure())} of {len(found.told())} measures")

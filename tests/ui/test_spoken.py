@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox, QWidge
 
 from bralto.core.wording import error_text
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 
@@ -27,12 +28,12 @@ def test_both_boards_say_their_marks_what_is_asked_and_what_is_in_hand(
     name, words = spoken(bench.drawing)
     assert name == "Your drawing"
     total = len(study.view.landmarks)
-    assert words.startswith(f"{total} of {total} marks; state {study.state_name}")
-    study.remove("drawing", "navel")
-    study.enter_pass("heights")
+    assert words.startswith(f"{total} of {total} marks; state {study.session.state_name}")
+    study.edits.remove("drawing", "navel")
+    study.apply(prompting.enter_pass, "heights")
     assert spoken(bench.drawing)[1].startswith(f"{total - 1} of {total} marks")
     assert spoken(bench.drawing)[1].endswith("asked for: navel")
-    study.select("chin")
+    study.apply(pointing.select, "chin")
     at = study.picture("reference").marks["chin"]
     assert f"in hand: chin at {at.x:.0f}, {at.y:.0f}" in spoken(bench.reference)[1]
     assert spoken(window.prompt_line)[0].startswith("Mark the navel") or spoken(window.prompt_line)[
@@ -42,7 +43,7 @@ def test_both_boards_say_their_marks_what_is_asked_and_what_is_in_hand(
 
 def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: Bench) -> None:
     study = bench.study
-    study.enter_pass("heights")
+    study.apply(prompting.enter_pass, "heights")
     rungs = spoken(bench.ladder)[1]
     knees = study.assessment.reading("height.knees")
     assert f"knees: seen {knees.reference:.2f} heads, drawn {error_text(knees)}, under" in rungs
@@ -58,8 +59,8 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
 
 
 def test_every_field_and_button_of_every_pass_has_a_name(bench: Bench) -> None:
-    for one in bench.study.passes:
-        bench.study.enter_pass(one.key)
+    for one in bench.study.now.ground.passes:
+        bench.study.apply(prompting.enter_pass, one.key)
         kinds = (QAbstractButton, QAbstractSpinBox, QComboBox)
         fields = [w for kind in kinds for w in bench.findChildren(kind) if w.isVisible()]
         for field in fields:

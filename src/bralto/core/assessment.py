@@ -35,7 +35,7 @@ from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Assessment", "DrawingUnit", "assess", "short_set_of"]
+__all__ = ["Assessment", "DrawingUnit", "Measured", "assess", "measured", "short_set_of"]
 
 
 _NOT_ASKED = NotMeasurable("the corrections were not asked for")
@@ -143,6 +143,33 @@ def assess(
     Raises:
         UserError: the view, school, grade or canon is unknown, or there is no picture to compare.
     """
+    found = measured(study, state, school=school, grade=grade)
+    return found.advised() if corrections else found.assessment
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """An assessment without advice, and what advice is given on; ``on`` is None where a canon
+    stands in the reference's place, which nothing is corrected by."""
+
+    assessment: Assessment
+    on: Advised | None
+
+    def advised(self) -> Assessment:
+        """The same with corrections, causes and doubts."""
+        if self.on is None:
+            return self.assessment
+        advice = advise(self.on)
+        return replace(
+            self.assessment,
+            corrections=advice.corrections, causes=advice.causes, doubts=advice.doubts,
+        )  # fmt: skip
+
+
+def measured(
+    study: Study, state: State | None = None, *, school: str | None = None, grade: str | None = None
+) -> Measured:
+    """Measure one state of a study, see `assess`; the corrections are searched for when asked."""
     view = view_of(study)
     state = state or study.state()
     scale = study.scale if school is None else replace(study.scale, school=school)
@@ -154,24 +181,17 @@ def assess(
     if state is None:
         raise UserError("the study has no drawing yet; add a state with a picture")
     if study.reference is None:
-        return _imagined(study, view, state, scale.school, grade)
+        return Measured(_imagined(study, view, state, scale.school, grade), None)
     pair = pair_marks(view, study.reference, state.picture)
     if not isinstance(pair, Pair):
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     found = _assess(study, view, state, pair, scale, grade)
-    if corrections:
-        pictures = (study.reference, state.picture)
-        advice = advise(
-            Advised(
-                found.view, pictures, pair, scale, found.fit, found.head, found.view.grade(grade),
-                found.readings, study.intents,
-            )
-        )  # fmt: skip
-        return replace(
-            found, corrections=advice.corrections, causes=advice.causes, doubts=advice.doubts
-        )
-    return found
+    on = Advised(
+        found.view, (study.reference, state.picture), pair, scale, found.fit, found.head,
+        found.view.grade(grade), found.readings, study.intents,
+    )  # fmt: skip
+    return Measured(found, on)
 
 
 def _assess(

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.bench.bench import Bench
 from bralto.ui.model.draw_sheet import Looked
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 __all__ = ["Stop", "tour_of"]
@@ -34,7 +35,7 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         return window.bench
 
     def enter(key: str) -> None:
-        bench().study.enter_pass(key)
+        bench().study.apply(prompting.enter_pass, key)
 
     def edges() -> None:
         window.open_study(ids[0])
@@ -47,16 +48,16 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
             marks = study.picture(board.board).marks
             corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
             outline = tuple((marks[key].x, marks[key].y) for key in corners)
-            study.set_polygon(board.board, "gap between the legs", outline)
-        study.choose_shape("gap between the legs")
+            study.edits.set_polygon(board.board, "gap between the legs", outline)
+        study.apply(pointing.choose_shape, "gap between the legs")
 
     def verdict() -> None:
-        bench().study.choose_shape(None)
+        bench().study.apply(pointing.choose_shape, None)
         enter("verdict")
-        bench().study.hold(bench().study.corrections[0])
+        bench().study.apply(pointing.hold, bench().study.corrections[0])
 
     def corrected() -> None:
-        bench().study.hold(None)
+        bench().study.apply(pointing.hold, None)
         bench().preview.toggle()
 
     def guess() -> None:
@@ -77,9 +78,10 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
 
     def level() -> None:
         enter("likeness")
-        front = next(e for e in bench().study.others_of_head() if e.view == "head-front")
+        study, tied = bench().study, bench().study.tied
+        front = next(e for e in tied.others(study.study) if e.view == "head-front")
         bench().study.level_with(front.id)
-        bench().study.choose_region("outline")
+        bench().study.apply(prompting.choose_region, "outline")
 
     def model_head() -> None:
         window.go("Model")

@@ -31,9 +31,10 @@ if TYPE_CHECKING:
     from bralto.ui.arrivals.arrivals import Arrivals
     from bralto.ui.arrivals.watch import FolderWatch
     from bralto.ui.bench.bench import Bench
+    from bralto.ui.document.open_study import OpenStudy
     from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record import Record
-    from bralto.ui.state.open_study import Change, OpenStudy
+    from bralto.ui.session.moment import Moment
 
 __all__ = ["PLACES", "MainWindow", "when_settled"]
 
@@ -281,7 +282,7 @@ class MainWindow(QMainWindow):
 
     def _on_tape(self, key: str) -> None:
         if self.place == "Bench" and self.bench is not None:
-            self.bench.study.enter_pass(key)
+            self.bench.enter_pass(key)
         elif self.place == "Model":
             self.model.on_tape(key)
 
@@ -309,7 +310,7 @@ class MainWindow(QMainWindow):
             self._show_prompt()
             return
         from bralto.ui.bench.bench import Bench
-        from bralto.ui.state.open_study import OpenStudy
+        from bralto.ui.document.open_study import OpenStudy
 
         try:
             study = OpenStudy(self.library, stored, self)
@@ -346,14 +347,15 @@ class MainWindow(QMainWindow):
         bench.study.deleteLater()
         bench.deleteLater()
 
-    def _on_study(self, change: Change) -> None:
-        if change.name in {"MARKS", "PICTURE", "PASS", "STEP"} and (self.told or self.trouble):
-            self._forget_trouble()  # one has gone on
+    def _on_study(self, before: Moment, after: Moment) -> None:
+        was, now = before.session, after.session
+        gone_on = after.ground is not before.ground or now.step != was.step
+        if (gone_on or now.current_pass != was.current_pass) and (self.told or self.trouble):
+            self._forget_trouble()
             self._show_prompt()
-        if change.name == "STUDY":
+        if after.study.title != before.study.title:
             self._show_place()
-        held = self.bench is not None and self.bench.study.dragging  # not at every frame of a drag
-        if change.name in {"STUDY", "PICTURE", "MARKS", "NOTES"} and not held:
+        if after.study is not before.study:
             self.care.look_after_the_folder()
 
     def begin_study(self, files: list[Path]) -> None:
@@ -379,7 +381,7 @@ class MainWindow(QMainWindow):
         study = self.bench.study
         slip = PermissionSlip(study.picture(board).permission, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        slip.finished.connect(lambda _: study.set_permission(board, slip.said))
+        slip.finished.connect(lambda _: study.edits.set_permission(board, slip.said))
         slip.open()
 
     def _choose_state_picture(self) -> None:
@@ -493,8 +495,8 @@ class MainWindow(QMainWindow):
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.minutes_changed.connect(self.strip.set_minutes)
         if self.bench is not None:
-            slip.order_changed.connect(self.bench.study.greatest_first)
-            slip.head_order_changed.connect(self.bench.study.begin_with)
+            slip.order_changed.connect(self.bench.order_corrections)
+            slip.head_order_changed.connect(self.bench.order_marks)
         slip.open()
 
     # The step-back clock

@@ -6,19 +6,20 @@ one matrix product, and marks that two points share are accounted for by themsel
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.frames import SightMarks, sight_marks
+from bralto.core.frames import SightMarks, image_points, sight_marks
 from bralto.core.measures.masses import ENOUGH, mass_weights, support
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 
-__all__ = ["PointTable", "picture_points", "point_table"]
+__all__ = ["PointTable", "picture_points", "places_of", "point_table"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,9 +102,10 @@ def _layout(view: View, keys: tuple[str, ...], common: frozenset[str]) -> _Layou
 
 
 def picture_points(
-    view: View, picture: Picture, *, fewest: int = 1
+    view: View, picture: Picture, *, fewest: int = 1, common: frozenset[str] | None = None
 ) -> tuple[SightMarks, PointTable] | NotMeasurable:
-    """All marks of one picture alone in its sight frame, and the view's points from them."""
+    """All marks of one picture in its sight frame, and the view's points from them: as of this
+    picture alone, or of marks in ``common`` with another (`point_table`)."""
     keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
     if len(keys) < fewest:
         there = "no mark" if not keys else f"only the mark '{keys[0]}'"
@@ -111,4 +113,24 @@ def picture_points(
     marks = sight_marks(picture, keys)
     if isinstance(marks, NotMeasurable):
         return marks
-    return marks, point_table(view, marks, frozenset(keys))
+    return marks, point_table(view, marks, frozenset(keys) if common is None else common)
+
+
+def places_of(
+    view: View, picture: Picture, common: frozenset[str]
+) -> Mapping[str, tuple[float, float]]:
+    """Where the view's points lie in a picture, image px, by key; those that are missing are left
+    out, and all where the picture has no sight frame.
+
+    Args:
+        common: see `point_table`.
+    """
+    found = picture_points(view, picture, common=common)
+    if isinstance(found, NotMeasurable):
+        return {}
+    points = found[1]
+    xy = image_points(picture, points.xy[points.present])
+    if isinstance(xy, NotMeasurable):
+        return {}
+    keys = [key for key, row in view.point_rows.items() if points.present[row]]
+    return {key: (float(x), float(y)) for key, (x, y) in zip(keys, xy, strict=True)}

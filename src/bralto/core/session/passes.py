@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from bralto.core.measures.masses import FEET
 from bralto.core.views.model import View
@@ -45,6 +46,7 @@ class Progress:
         return self.done >= self.total
 
 
+@lru_cache(maxsize=64)
 def session_passes(view: View) -> tuple[SessionPass, ...]:
     """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
 

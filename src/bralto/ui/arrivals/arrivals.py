@@ -21,9 +21,9 @@ from bralto.store.instants import now_utc
 from bralto.store.intake import keeping, picture_of
 from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.dropping import local_files
 from bralto.ui.sheet.sheet_slip import SheetSlip
-from bralto.ui.state.open_study import OpenStudy
 from bralto.ui.state.settings import Settings
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -140,7 +140,7 @@ class Arrivals(QObject):
             state = State(name, replace(picture, sheet=sheet), clean.facts.taken or now_utc())
             try:
                 with keeping(self._library) as put:
-                    reason = study.add_state(state, put(clean))
+                    reason = study.edits.add_state(state, put(clean))
             except UserError as error:
                 self.said.emit(str(error))
                 return
@@ -158,11 +158,11 @@ class Arrivals(QObject):
             return
 
         def keep(clean: CleanPicture) -> None:
-            if study.media_path(doubt.board) != path or doubt not in study.assessment.doubts:
+            if study.media_path(doubt.board) != path or doubt not in study.now.advice.doubts:
                 return  # another state lies there by now, or the marks are others
             try:
                 with keeping(self._library) as put:
-                    kept = study.mirror(doubt, put(clean))
+                    kept = study.edits.mirror(doubt, put(clean))
             except UserError as error:
                 self.said.emit(str(error))
                 return
@@ -181,7 +181,7 @@ class Arrivals(QObject):
             study,
             study.picture(board),
             Path(path),
-            lambda sheet, put_off: None if put_off else study.set_sheet(board, sheet),
+            lambda sheet, put_off: None if put_off else study.edits.set_sheet(board, sheet),
         )
 
     def _open_slip(
@@ -197,7 +197,7 @@ class Arrivals(QObject):
         True where that was put off. ``new`` names a state that is not kept yet."""
         slip = SheetSlip(
             picture, path, study.grade, self._tasks, self._tokens, self._window,
-            usual=usual, head_mm=study.drawing_head_mm, new=new,
+            usual=usual, head_mm=study.now.drawing_head_mm, new=new,
         )  # fmt: skip
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.slip = slip

@@ -28,9 +28,11 @@ from bralto.ui.bench.spoken import board_words, ladder_words, rail_words
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.moment import Moment
 from bralto.ui.state.settings import Settings
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
@@ -73,8 +75,8 @@ class Bench(QWidget):
         self.doubts: Doubts = Doubts(study, self)
         self.doubts.wanted.connect(self.settle)
         self.moves = Moves(study, tokens, self)
-        study.greatest_first(settings.greatest_first)
-        study.begin_with(settings.head_order)
+        self.order_corrections(settings.greatest_first)
+        self.order_marks(settings.head_order)
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False
@@ -119,11 +121,22 @@ class Bench(QWidget):
         ):
             wanted.connect(pass_on)
         work.open_pictures()
-        self._region = study.region_in_sight
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
         self._speak()
         self.show_pass()
+
+    def order_corrections(self, greatest_first: bool) -> None:
+        """List them by what they take away, or in the order of work."""
+        self.study.apply(pointing.greatest_first, greatest_first)
+
+    def order_marks(self, order: str) -> None:
+        """Ask for the short set in another of the view's orders."""
+        self.study.apply(prompting.begin_with, order)
+
+    def enter_pass(self, key: str) -> None:
+        """Show a pass, as the tape asks for it."""
+        self.study.apply(prompting.enter_pass, key)
 
     def release(self) -> None:
         """Let go of the study, widget by widget, before the bench is thrown away."""
@@ -208,7 +221,7 @@ class Bench(QWidget):
 
     def put_away(self) -> None:
         """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
-        self.study.hold(None)
+        self.study.apply(pointing.hold, None)
         self._has_rested()
         self.ghost.take(None)
         self.preview.put_away()
@@ -234,7 +247,7 @@ class Bench(QWidget):
         and once no mark is asked for, so that `Enter` still goes on."""
         if not self.doubts.folded or self.study.step is not None:
             return None
-        found = self.study.assessment.doubts
+        found = self.study.now.advice.doubts
         return next((one for one in found if one.of_the_whole or one.remedy == "exchange"), None)
 
     def settle(self, doubt: Doubt) -> None:
@@ -242,12 +255,12 @@ class Bench(QWidget):
         if doubt.remedy == "mirror" and self.study.media_path(doubt.board) is not None:
             self.mirror_wanted.emit(doubt)
         elif doubt.remedy in REMEDIED:
-            if self.study.remedy(doubt):
+            if self.study.edits.remedy(doubt):
                 self.tell(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":
             self.sheet_wanted.emit(doubt.board)
         elif doubt.marks:
-            self.study.ask(doubt.board, doubt.marks[0])
+            self.study.apply(prompting.ask, doubt.board, doubt.marks[0])
         else:
             self.state_wanted.emit()
 
@@ -280,9 +293,15 @@ class Bench(QWidget):
         self.find_card.toggle()
         self._lay_card()
 
+    def next_canon(self) -> None:
+        """The stations of the next average over both pictures, and none behind the last."""
+        self.study.apply(pointing.next_canon)
+        if not pointing.grown_canons(self.study.now.ground):
+            self.study.trouble.emit("No canon speaks of this view.")
+
     def _lay_card(self) -> None:
         """Over the list where it is unfolded, else over the board that is not asked about."""
-        other = self.boards[1 - BOARDS.index(self.study.board)]
+        other = self.boards[1 - BOARDS.index(self.study.session.board)]
         self.find_card.lie_on(other if self.off.folded or not self.off.isVisible() else self.off)
 
     def toggle_loupe(self) -> None:
@@ -293,7 +312,7 @@ class Bench(QWidget):
 
     def active_board(self) -> PictureBoard:
         """The board that the prompt is about."""
-        return self.boards[BOARDS.index(self.study.board)]
+        return self.boards[BOARDS.index(self.study.session.board)]
 
     def _step_along(self, board: PictureBoard) -> None:
         self.work.take_tool(board, "steps")
@@ -318,42 +337,48 @@ class Bench(QWidget):
 
     def segments(self) -> tuple[Segment, ...]:
         """The passes for the tape."""
-        return tape_of(self.study.progress())
+        return tape_of(self.study.now.progress())
 
     def _write_headings(self) -> None:
         link = "moving together" if self.linked else ""
         menus = [link or self.work.menu(board) for board in self.boards]
         write_headings(self.study, self._headings, menus, guessing=self.middle.guessing)
 
-    def _on_change(self, change: Change) -> None:
-        if change is Change.MARKS and self.study.dragging:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.dragging:
             return  # titles, tape and prompt follow once the mark is let go
-        if change is not Change.POINTED:
+        was, now = before.session, after.session
+        gone_on = not after.pointing_only(before)
+        if gone_on:
             self.trouble = self.told = ""
             self.resting = False  # the learner goes on; the clock in the strip keeps saying it
             self._write_headings()
             self.tape_changed.emit()
-        self._speak(figures=change is not Change.POINTED)
-        if change is Change.PICTURE:
-            self.work.remake_looks()
-        if change is Change.STUDY:
+        self._speak(figures=gone_on)
+        laid_anew = after.pictures_changed(before) or after.boards_changed(before)
+        if after.boards_changed(before):
             self.work.open_pictures()
-            for board in self.boards:
-                board.relay()
-        if change is Change.PASS:
+        elif after.pictures_changed(before):
+            self.work.remake_looks()
+        turned = now.current_pass != was.current_pass
+        if turned:
             self.middle.guessing = False
             self.show_pass()
-        region, self._region = self._region, self.study.region_in_sight
-        if change in {Change.PASS, Change.STUDY, Change.PICTURE} or region != self._region:
+        elsewhere = prompting.region_in_sight(now) != prompting.region_in_sight(was)
+        counted = after.study.scale is not before.study.scale
+        if turned or laid_anew or elsewhere or counted:
             self.align()
-        if self.find_card.on and change in {Change.STEP, Change.PASS}:
+        if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
-        if change is Change.STEP and self._guess_now():
+        if gone_on and self._guess_now():
             self.toggle_guess()
-        if change is Change.STEP and self.isVisible() and self.study.selected is None:
+        asked = turned or now.step != was.step or after.marks_changed(before)
+        if asked and self.isVisible() and now.selected is None:
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)
+        if now.canon is not None and now.canon is not was.canon:
+            self.say(f"{now.canon.title}: {now.canon.note}.")
         self.prompt_changed.emit()
 
     def _speak(self, *, figures: bool = True) -> None:
@@ -392,5 +417,5 @@ class Bench(QWidget):
             board = self.drawing if self.reference.hasFocus() else self.reference
             board.setFocus()
         else:
-            self.study.other_board()
+            self.study.apply(prompting.other_board)
         return True

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.library import canon_named, canons_of
 from bralto.imaging.looks import LOOKS
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.session import pointing
 
 __all__ = ["board_menu"]
 
@@ -35,16 +36,16 @@ def board_menu(
     if drawing:
         options += [(_STATE + s.name, f"State: {s.name}") for s in study.study.states]
         options += [("new_state", "Next state from a photo …"), ("", "")]
-        current.add(_STATE + study.state_name)
+        current.add(_STATE + study.session.state_name)
     elif len(study.study.states) > 1:
-        others = [s.name for s in study.study.states if s.name != study.state_name]
+        others = [s.name for s in study.study.states if s.name != study.session.state_name]
         options.append((_AGAINST, "The reference"))
         options += [(_AGAINST + name, f"Compare with state: {name}") for name in others]
         options.append(("", ""))
-        current.add(_AGAINST + study.against)
+        current.add(_AGAINST + study.session.against)
     if not drawing and study.imagined:
-        canons = tuple((one.key, one.title) for one in study.canons)
-        return Choice("canon", canons, str(study.study.canon), study.set_canon)
+        canons = tuple((one.key, one.title) for one in canons_of(study.view.key))
+        return Choice("canon", canons, str(study.study.canon), study.head.set_canon)
     if drawing and study.undrawn:
         return Choice("none yet", (("new_state", "A photo of your drawing …"),), "", _act(acts))
     options += [
@@ -58,11 +59,12 @@ def board_menu(
     options += [("", "")]
     options += [(_LOOK + name, name[:1].upper() + name[1:]) for name in LOOKS]
     options += [("", "")]
-    if not drawing and study.canons:
+    averages = canons_of(study.view.key)
+    if not drawing and averages:
         options.append((_CANON, "Beside no average"))
-        options += [(_CANON + one.key, f"Beside: {one.title}") for one in study.canons]
+        options += [(_CANON + one.key, f"Beside: {one.title}") for one in averages]
         options.append(("", ""))
-        current.add(_CANON + (study.canon.key if study.canon else ""))
+        current.add(_CANON + (study.session.canon.key if study.session.canon else ""))
     if drawing:
         options.append(("carry", "Carry lacking marks over from the reference"))
     options.append(("repeat", "Place the short set again, blind …"))
@@ -75,13 +77,13 @@ def board_menu(
             study.compare_with(key.removeprefix(_AGAINST))
         elif key.startswith(_CANON):
             named = key.removeprefix(_CANON)
-            study.hold_beside(canon_named(named) if named else None)
+            study.apply(pointing.lay_canon, canon_named(named) if named else None)
         elif key.startswith(_LOOK):
             show_look(key.removeprefix(_LOOK))
         else:
             acts[key]()
 
-    words = study.state_name if drawing else study.against or "picture"
+    words = study.session.state_name if drawing else study.session.against or "picture"
     if look != LOOKS[0]:
         words = look
     return Choice(words, tuple(options), frozenset(current), take)

@@ -6,7 +6,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bralto.core.doubts.doubt import Doubt
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session.moment import Moment
 
 __all__ = ["Doubts"]
 
@@ -31,7 +32,7 @@ class Doubts(QWidget):
         self._column.setSpacing(_GAP)
         self.hide()
         study.changed.connect(self._on_change)
-        self._on_change(Change.STUDY)
+        self._list()
 
     def release(self) -> None:
         """Let go of the study."""
@@ -46,9 +47,13 @@ class Doubts(QWidget):
         """Shown where there is a doubt and room for words."""
         self.setVisible(bool(self._shown) and not self.folded)
 
-    def _on_change(self, change: Change) -> None:
-        found = self._study.assessment.doubts[:_MOST]
-        if self._study.dragging or found == self._shown:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.listed is not before.listed:
+            self._list()
+
+    def _list(self) -> None:
+        found = self._study.now.advice.doubts[:_MOST]
+        if found == self._shown:
             return
         self._shown = found
         while (item := self._column.takeAt(0)) is not None:

@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.phrases import signed
 from bralto.core.readings import Reading
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session.moment import Moment
 from bralto.ui.spread import spread_out
-from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.paint import Align, elided, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -35,20 +36,24 @@ class TiltFan(QWidget):
         self.setAccessibleName("Fan of tilts")
         self._study, self._tokens = study, tokens
         study.changed.connect(self._on_change)
+        self._speak()
 
     def release(self) -> None:
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        if change is Change.STEP:
-            said = (
-                f"{r.spec.label}: seen {_degrees(r.reference or 0.0)}, "
-                f"drawn {_degrees(r.drawing) if r.drawing is not None else 'not yet'}"
-                for r in self.shown()
-            )
-            self.setAccessibleDescription("; ".join(said))
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.listed is not before.listed:
+            self._speak()
         self.update()
+
+    def _speak(self) -> None:
+        said = (
+            f"{r.spec.label}: seen {_degrees(r.reference or 0.0)}, "
+            f"drawn {_degrees(r.drawing) if r.drawing is not None else 'not yet'}"
+            for r in self.shown()
+        )
+        self.setAccessibleDescription("; ".join(said))
 
     def shown(self) -> tuple[Reading, ...]:
         """The tilts in the fan, from the highest needle to the lowest."""
@@ -156,7 +161,7 @@ class TiltFan(QWidget):
         tips = [self._tip(pivot, radius + 4.0, turn * stretch) for turn in seen_at]
         places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 12.0)
         for reading, tip, y in zip(readings, tips, places, strict=True):
-            lit = self._study.pointed in (None, *reading.spec.points)
+            lit = self._study.session.pointed in (None, *reading.spec.points)
             painter.setOpacity(1.0 if lit else 0.4)
             painter.setPen(QPen(tokens.colour("hair"), 1.0))
             start = QPointF(pivot.x() + radius + 14.0, y)

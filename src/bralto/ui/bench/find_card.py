@@ -7,7 +7,8 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.views.diagrams import Diagram, diagram_of
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.paint import text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -40,15 +41,16 @@ class FindCard(QWidget):
         self.on = not self.on
         self._follow()
 
-    def _on_change(self, change: Change) -> None:
-        if self.on and change is not Change.MARKS:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        was, now = before.session, after.session
+        if self.on and (now.step, now.selected) != (was.step, was.selected):
             self._follow()
 
     @property
     def key(self) -> str | None:
         """The landmark that is shown: the one in hand, or the one that is asked for."""
         step = self._study.step
-        return self._study.selected or (step.key if step is not None else None)
+        return self._study.session.selected or (step.key if step is not None else None)
 
     def _follow(self) -> None:
         mark = self._study.view.landmark(self.key or "")

@@ -24,7 +24,7 @@ from bralto.core.session.guesses import (
 )
 from bralto.ui.bench.dial import Dial
 from bralto.ui.bench.rows import Row, Rows
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
@@ -84,7 +84,7 @@ class GuessSlip(QWidget):
 
     def begin(self) -> bool:
         """Ask from the first question on; False where the reference has too few marks."""
-        figure = self._study.figure("reference")
+        figure = self._study.examination.side("reference").figure
         if isinstance(figure, NotMeasurable):
             self._study.trouble.emit(sentence(figure.reason))
             return False
@@ -147,13 +147,13 @@ class GuessSlip(QWidget):
 
     def _take_number(self) -> None:
         asked = self._asked[self._at]
-        self._study.guess(asked.key, self.number.value() / asked.factor)
+        self._study.head.guess(asked.key, self.number.value() / asked.factor)
         self._next()
 
     def _choose(self, i: int) -> None:
         asked = self._asked[self._at]
         study = self._study
-        study.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
+        study.head.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
         self._next()
 
     def _next(self) -> None:

@@ -10,9 +10,10 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import LIKENESS, Progress
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice, Heading
-from bralto.ui.state.found_study import BANDS
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.session import pointing
+from bralto.ui.session.state import BANDS
 from bralto.ui.tape import Segment
 
 __all__ = ["tape_of", "write_headings"]
@@ -66,23 +67,25 @@ def write_headings(
     """
     reference, middle, drawing, off = headings
     near, note = _near_note(study), heads_tall(study, "reference")
-    title = f"State {study.against}" if study.against else "Reference"
+    title = f"State {study.session.against}" if study.session.against else "Reference"
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
     if study.imagined:
         title, note = "Canon", canon_named(str(study.study.canon)).title.lower()
-    schools = tuple((key, f"fitted by {key}") for key in study.schools)
+    schools = tuple((key, f"fitted by {key}") for key in study.now.schools)
     school = study.study.scale.school
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
-    options, current, take = schools, frozenset({school}), study.set_school
+    options, current, take = schools, frozenset({school}), study.head.set_school
     counted = f"in {study.view.unit}s"
     if study.view.axis:
         options += (("", ""), *((_BANDS + one, f"staff in {one}") for one in BANDS))
-        current |= {_BANDS + study.bands}
-        counted = "halves and thirds" if study.bands == "both" else f"in {study.bands}"
+        current |= {_BANDS + study.session.bands}
+        counted = (
+            "halves and thirds" if study.session.bands == "both" else f"in {study.session.bands}"
+        )
 
     def choose(key: str) -> None:
         if key.startswith(_BANDS):
-            study.band(key.removeprefix(_BANDS))
+            study.apply(pointing.divide_face, key.removeprefix(_BANDS))
         else:
             take(key)
 
@@ -113,13 +116,13 @@ def write_headings(
     title, note = "What is off", "worst first"
     if study.corrections:
         title, note = "Corrections", "the whole first"
-        if study.by_share:
+        if study.session.by_share:
             note = "the greatest first"
-    if study.in_doubt:
+    if study.now.in_doubt:
         title, note = "Look at this first", ""
     if study.imagined:
         title, note = "Unlike the average", "a question"
-    off.say(title, note, Choice(grade, grades, grade, study.set_grade))
+    off.say(title, note, Choice(grade, grades, grade, study.head.set_grade))
 
 
 def _near_note(study: OpenStudy) -> str:

@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
+from bralto.ui.session import pointing, prompting
+
 if TYPE_CHECKING:
     from bralto.ui.bench.bench import Bench
 
@@ -31,7 +33,7 @@ def _hold(bench: Bench, number: int) -> None:
     """Hold a correction by its number, or let it go."""
     listed = bench.study.corrections
     one = listed[number] if number < len(listed) else None
-    bench.study.hold(None if one is bench.study.held else one)
+    bench.study.apply(pointing.hold, None if one is bench.study.session.held else one)
 
 
 def _confirm(bench: Bench) -> None:
@@ -40,15 +42,15 @@ def _confirm(bench: Bench) -> None:
     if bench.doubt is not None:
         bench.settle(bench.doubt)
         return
-    if bench.study.held is not None:
-        bench.study.put_right(bench.study.held)
+    if bench.study.session.held is not None:
+        bench.study.intentions.put_right(bench.study.session.held)
         return
-    if bench.study.asked_proposal is not None:
-        bench.study.confirm_next(bench.drawing.spread())
+    if bench.study.now.asked_proposal is not None:
+        bench.study.edits.confirm_next(bench.drawing.spread())
         return
-    following = bench.study.worth_next()
+    following = bench.study.now.worth_next()
     if bench.study.step is None and following is not None:
-        bench.study.enter_pass(following.key)
+        bench.study.apply(prompting.enter_pass, following.key)
 
 
 def _dividers(bench: Bench) -> None:
@@ -71,15 +73,15 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
     (Qt.Key.Key_A, True): lambda bench: bench.work.take_tool(bench.hovered_board(), "stick"),
     (Qt.Key.Key_C, True): lambda bench: bench.preview.toggle(),
-    (Qt.Key.Key_I, True): lambda bench: bench.study.mean_held(),
+    (Qt.Key.Key_I, True): lambda bench: bench.study.intentions.mean_held(),
     (Qt.Key.Key_D, True): _dividers,
     (Qt.Key.Key_G, True): lambda bench: bench.toggle_guess(),
-    (Qt.Key.Key_F, True): lambda bench: bench.study.toggle_alone(),
+    (Qt.Key.Key_F, True): lambda bench: bench.study.apply(prompting.toggle_alone),
     (Qt.Key.Key_J, True): lambda bench: bench.work.take_tool(
         bench.hovered_board(), "second stick" if bench.sighting.stick else "stick"
     ),
     (Qt.Key.Key_X, True): lambda bench: bench.sighting.divide(),
-    (Qt.Key.Key_K, True): lambda bench: bench.study.toggle_forms(),
+    (Qt.Key.Key_K, True): lambda bench: bench.study.apply(pointing.toggle_forms),
     (Qt.Key.Key_Y, True): lambda bench: bench.ghost.take("outline"),
     (Qt.Key.Key_BracketLeft, True): lambda bench: bench.ghost.turn_down(-1),
     (Qt.Key.Key_BracketRight, True): lambda bench: bench.ghost.turn_down(1),
@@ -93,18 +95,18 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_R, True): lambda bench: bench.work.quarter(),
     (Qt.Key.Key_U, True): lambda bench: bench.upside_down(),
     (Qt.Key.Key_Z, True): lambda bench: bench.toggle_loupe(),
-    (Qt.Key.Key_N, True): lambda bench: bench.study.skip(),
-    (Qt.Key.Key_H, True): lambda bench: bench.study.toggle_hidden(),
-    (Qt.Key.Key_O, True): lambda bench: bench.study.other_side(),
+    (Qt.Key.Key_N, True): lambda bench: bench.study.apply(prompting.skip),
+    (Qt.Key.Key_H, True): lambda bench: bench.study.apply(prompting.toggle_hidden),
+    (Qt.Key.Key_O, True): lambda bench: bench.study.apply(prompting.other_side),
     (Qt.Key.Key_Return, True): _confirm,
     (Qt.Key.Key_Enter, True): _confirm,
-    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.back(),
+    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.edits.back(),
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
-    (Qt.Key.Key_K, False): lambda bench: bench.study.turn_canon(),
-    (Qt.Key.Key_Left, False): lambda bench: bench.study.turn_pass(-1),
-    (Qt.Key.Key_Right, False): lambda bench: bench.study.turn_pass(1),
+    (Qt.Key.Key_K, False): lambda bench: bench.next_canon(),
+    (Qt.Key.Key_Left, False): lambda bench: bench.study.apply(prompting.turn_pass, -1),
+    (Qt.Key.Key_Right, False): lambda bench: bench.study.apply(prompting.turn_pass, 1),
     **{
         (key, True): partial(_hold, number=number)
         for number, key in enumerate(

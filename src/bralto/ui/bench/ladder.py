@@ -17,8 +17,10 @@ from bralto.core.wording import error_text
 from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import pointing
+from bralto.ui.session.moment import Moment
 from bralto.ui.spread import spread_out
-from bralto.ui.state.open_study import Change, OpenStudy
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
@@ -93,9 +95,11 @@ class Ladder(QWidget):
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        if change is not Change.POINTED:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.examination is not before.examination:
             self._read()
+        elif after.dragging:
+            return  # it follows with the figures
         self.update()
 
     def _read(self) -> None:
@@ -162,8 +166,8 @@ class Ladder(QWidget):
     def _reference_key(self) -> object:
         """What the staffs and the reference's labels depend on."""
         seen = tuple((one.key, one.reference, one.drawing) for one in self._rungs)
-        span = self._top, self.heads(), self._study.bands
-        return seen, span, self._study.pointed, self._boards[0].viewport
+        span = self._top, self.heads(), self._study.session.bands
+        return seen, span, self._study.session.pointed, self._boards[0].viewport
 
     def _reference_side(self, painter: QPainter) -> None:
         left, right = self._staffs()
@@ -209,10 +213,10 @@ class Ladder(QWidget):
         if crown is None or chin is None:
             return []
         out, tall = [], chin - crown
-        if self._study.bands != "thirds":
+        if self._study.session.bands != "thirds":
             out.append([crown + share * tall for share in _HALVES])
         hairline = at.get("hairline")
-        if self._study.bands != "halves" and hairline is not None:
+        if self._study.session.bands != "halves" and hairline is not None:
             low = chin - hairline
             out.append([crown, *(hairline + part * low / 3.0 for part in range(4))])
         return out
@@ -220,7 +224,7 @@ class Ladder(QWidget):
     def _rung(self, painter: QPainter, one: Station, x0: float, x1: float) -> None:
         if one.reference is None:
             return
-        painter.setOpacity(1.0 if self._study.pointed in (None, one.key) else _DIM)
+        painter.setOpacity(1.0 if self._study.session.pointed in (None, one.key) else _DIM)
         y0 = self.y_of(one.reference)
         level = QPen(self._tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine)
         rule(painter, QPointF(x0, y0), QPointF(x1, y0), level)
@@ -253,7 +257,7 @@ class Ladder(QWidget):
         outer, inner = (0.0, x) if reference else (float(self.width()), x)
         way = 1.0 if reference else -1.0
         for (one, heads), true, place in zip(shown, wanted, places, strict=True):
-            painter.setOpacity(1.0 if self._study.pointed in (None, one.key) else _DIM)
+            painter.setOpacity(1.0 if self._study.session.pointed in (None, one.key) else _DIM)
             at = point_on_board(board, one.key)
             here = true if at is None else min(max(at.y(), 4.0), self.height() - 4.0)
             hair = QPen(self._tokens.colour("hair"), 1.0)
@@ -338,10 +342,10 @@ class Ladder(QWidget):
         y = event.position().y()
         near = min(self._labels.items(), key=lambda kv: abs(kv[1] - 6.0 - y), default=None)
         close = near is not None and abs(near[1] - 6.0 - y) < 10.0
-        self._study.point_at(near[0] if close and near is not None else None)
+        self._study.apply(pointing.point_at, near[0] if close and near is not None else None)
 
     def leaveEvent(self, event: object) -> None:
-        self._study.point_at(None)
+        self._study.apply(pointing.point_at, None)
 
 
 def _figure(heads: float) -> str:

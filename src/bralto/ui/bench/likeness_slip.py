@@ -10,7 +10,8 @@ from bralto.core.session.facts import Fact, reading_facts
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.library import view_named
 from bralto.ui.bench.rows import Row
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["LEVEL", "PUSH", "REGION", "fact_row", "likeness_rows", "person_rows"]
@@ -25,8 +26,8 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
     """The regions of a head with what is marked of each, the figures of these marks, and what
     makes this person."""
     rows = [Row("", "Go on with", "one region at a time", title=True)]
-    shown = study.shown_region
-    for one in study.regions():
+    shown = study.session.regions.shown
+    for one in prompting.region_progress(study.session, study.now.ground):
         count = f"{one.done} of {one.total}"
         name = one.of.key
         glyph = "yes" if one.complete else ""
@@ -60,7 +61,7 @@ def fact_row(one: Fact) -> Row:
 
 def person_rows(study: OpenStudy) -> list[Row]:
     """What makes this person: how the sitter departs from the average, and what became of it."""
-    found = study.person()
+    found = study.examination.person
     if isinstance(found, NotMeasurable):
         return []
     title = Row("", "What makes this person", right=("seen", "average"), title=True)
@@ -94,10 +95,10 @@ _BECAME = {
 
 def _push_rows(study: OpenStudy) -> list[Row]:
     """What departs may be taken further on purpose; errors are then taken against that."""
-    found = study.person()
+    found = study.examination.person
     if isinstance(found, NotMeasurable) or not found.departures:
         return []
-    push = study.push()
+    push = study.examination.push
     detail = "as seen; click to mean more of it, as in a caricature"
     if abs(push - 1.0) > 1e-6:
         detail = "meant so: the drawing is held against that"
@@ -110,7 +111,7 @@ def _level_rows(study: OpenStudy) -> list[Row]:
     other = study.level_study
     if other is None:
         rows = [Row("", "From another side", "the same head, held level", title=True)]
-        others = study.others_of_head()[:_MOST_OTHERS]
+        others = study.tied.others(study.study)[:_MOST_OTHERS]
         rows += [Row(LEVEL + one.id, one.title, _side(one.view)) for one in others]
         if len(rows) == 1:
             rows.append(Row("", "None yet", "draw it in profile too, then both are held level"))

@@ -15,6 +15,7 @@ from bralto.ui.bench.ladder import Ladder
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
+from bralto.ui.session import prompting
 
 __all__ = ["Looking"]
 
@@ -48,7 +49,11 @@ class Looking:
         self._moved_by_hand = False
         smaller = self._to_fit() if self._ladder.isHidden() else 1.0
         for board in self._boards:
-            tilt = self._study.tilt_deg(board.board) if self._stands_upright() else 0.0
+            tilt = (
+                self._study.examination.side(board.board).tilt_deg
+                if self._stands_upright()
+                else 0.0
+            )
             board.viewport = replace(board.viewport, upright_deg=-tilt)
             board.viewport = board.viewport.fitted(board.size().toSizeF())
             picture = self._study.picture(board.board)
@@ -70,7 +75,7 @@ class Looking:
     def _look_closer(self) -> None:
         """At the region of a head whose marks are looked at, both pictures at one scale still; as
         long as each shows two of its marks."""
-        region = self._study.region_in_sight
+        region = prompting.region_in_sight(self._study.session)
         keys = self._study.view.region(region)
         boxes = [_box(board, keys) for board in self._boards if not board.isHidden()]
         if region in {"", REGIONS[-1]} or any(box is None for box in boxes):

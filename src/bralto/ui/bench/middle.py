@@ -26,9 +26,11 @@ from bralto.ui.bench.slips import (
     line_rows,
     shape_rows,
 )
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.moment import Moment
 from bralto.ui.state.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
@@ -139,40 +141,40 @@ class Middle(QWidget):
             headed = bool(made) and made[0].title and bool(made[0].right)
             rows.say(made, () if headed else columns)
 
-    def _on_change(self, change: Change) -> None:
-        if change is Change.POINTED:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        was, now = before.session, after.session
+        if now.pointed != was.pointed:
             for rows, _, _ in self._rows.values():
                 if rows.isVisible():
-                    rows.light(self._study.pointed)
-        elif self._study.dragging:
+                    rows.light(now.pointed)
+        if after.dragging:
             return  # lists follow once the mark is let go; ladder and rails follow the hand
-        elif change in {Change.MARKS, Change.PICTURE, Change.STUDY, Change.NOTES} or (
-            change is Change.STEP and self._study.current_pass == LIKENESS
-        ):
+        filled = after.listed is not before.listed or after.noted(before)
+        if filled or now.regions != was.regions or now.skipped != was.skipped:
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
         if rows is self.shapes:
             name = row.key.removeprefix(SHAPE) if row and row.key.startswith(SHAPE) else None
-            self._study.choose_shape(name)
+            self._study.apply(pointing.choose_shape, name)
         elif rows is not self.gate:
-            self._study.point_at(row.points[-1] if row and row.points else None)
+            self._study.apply(pointing.point_at, row.points[-1] if row and row.points else None)
 
     def _choose(self, key: str) -> None:
         study = self._study
         if key.startswith(LINE):
-            study.choose_line(tuple(key.removeprefix(LINE).split(",")))
+            study.head.choose_line(tuple(key.removeprefix(LINE).split(",")))
         elif key.startswith(ANSWER):
             question = key.removeprefix(ANSWER)
-            given = study.notes.answers.get(study.state_name, {}).get(question)
+            given = study.notes.answers.get(study.session.state_name, {}).get(question)
             answer = next_answer(given)
-            study.note(study.notes.answer(study.state_name, question, answer))
+            study.head.note(study.notes.answer(study.session.state_name, question, answer))
         elif key.startswith(MEANT):
-            study.intend((key.removeprefix(MEANT),), None)
+            study.head.intend((key.removeprefix(MEANT),), None)
         elif key.startswith(REGION):
-            study.choose_region(key.removeprefix(REGION))
+            study.apply(prompting.choose_region, key.removeprefix(REGION))
         elif key == PUSH:
-            study.push_further()
+            study.intentions.push_further()
         elif key.startswith(LEVEL):
             study.level_with(key.removeprefix(LEVEL))
         elif key.startswith(NEW_SHAPE):

@@ -10,7 +10,9 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.corrections.wording import Correction
 from bralto.ui.bench.glyphs import draw_glyph
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import pointing
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.paint import Align, check, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -56,10 +58,9 @@ class Moves(QWidget):
         self.setAccessibleName("Corrections")
         self._study, self._tokens = study, tokens
         self._cards: list[_Card] = []
-        self._listed: tuple[Correction, ...] | None = None
         self.folded = False
         study.changed.connect(self._on_change)
-        self._on_change(Change.STUDY)
+        self._list()
 
     def release(self) -> None:
         """Let go of the study."""
@@ -78,14 +79,20 @@ class Moves(QWidget):
         found = next((card for card in self._cards if card.one is one and card.follow), None)
         return QRectF() if found is None else found.foot
 
-    def _on_change(self, change: Change) -> None:
-        if self._listed is not self._study.corrections:
-            self._listed = self._study.corrections
-            self.arrange()
-            self.setAccessibleDescription("; ".join(one.text for one in self._listed))
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        was, now = before.session, after.session
+        if after.listed is not before.listed or now.by_share != was.by_share:
+            self._list()
+        elif after.noted(before) or (now.held, now.unfolded, now.pointed) != (
+            was.held, was.unfolded, was.pointed,
+        ):  # fmt: skip
             self.update()
-        elif change in {Change.POINTED, Change.NOTES}:
-            self.update()  # a drag changes marks at every move, but not this list
+
+    def _list(self) -> None:
+        self.arrange()
+        said = (one.text for one in self._study.corrections)
+        self.setAccessibleDescription("; ".join(said))
+        self.update()
 
     def arrange(self) -> None:
         """Lay the slips out for the width there is, and take the height that they want."""
@@ -94,7 +101,7 @@ class Moves(QWidget):
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
             words = wrapped(one.words, face, room)
-            follow = _following(len(self._study.consequences(one)))
+            follow = _following(len(self._study.now.consequences(one)))
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
@@ -117,7 +124,7 @@ class Moves(QWidget):
             before += card.one.share
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
-        unfolded = self._study.unfolded
+        unfolded = self._study.session.unfolded
         below = "What is left over"
         if unfolded in self._study.corrections:
             below = f"With {self._study.corrections.index(unfolded) + 1}"
@@ -132,11 +139,13 @@ class Moves(QWidget):
         area, one, words = card.area, card.one, card.words
         tokens = self._tokens
         mark = self._mark_of(one)
-        lit = one is self._study.held or (mark is not None and mark == self._study.pointed)
+        lit = one is self._study.session.held or (
+            mark is not None and mark == self._study.session.pointed
+        )
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
         heavy = font(Size.BOARD, bold=True)
         y = area.top() + 24.0
-        ticked = self._study.is_put_right(one)
+        ticked = self._study.intentions.is_put_right(one)
         if ticked:
             check(painter, QPointF(20.0, y - 4.0), tokens.colour("ink"))
         else:
@@ -154,7 +163,7 @@ class Moves(QWidget):
             text(painter, _LEFT, y, line, small, tokens.colour("ink2"))
             y += _LINE
         if card.follow:
-            on = one is self._study.unfolded
+            on = one is self._study.session.unfolded
             role = "ink" if on else "ink2"
             text(painter, _LEFT, y, card.follow, font(Size.NOTE, bold=True), tokens.colour(role))
         # A waterfall: each bar begins where the greater ones end, and all of them add up.
@@ -177,7 +186,7 @@ class Moves(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         found = self._card_at(event.position())
-        self._study.hold(found)
+        self._study.apply(pointing.hold, found)
         self.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -185,10 +194,12 @@ class Moves(QWidget):
         assert event is not None
         found = self._card_at(event.position())
         if found is not None and self.foot_of(found).contains(event.position()):
-            self._study.unfold(None if found is self._study.unfolded else found)
+            self._study.apply(
+                pointing.unfold, None if found is self._study.session.unfolded else found
+            )
             return
         if found is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._study.put_right(found)
+            self._study.intentions.put_right(found)
 
     def leaveEvent(self, event: object) -> None:
-        self._study.hold(None)
+        self._study.apply(pointing.hold, None)

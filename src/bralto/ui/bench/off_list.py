@@ -13,7 +13,9 @@ from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.wording import doubt_text, excess_text
 from bralto.ui.boards.overlay import direction_of
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -38,30 +40,35 @@ class OffList(QWidget):
         self._first = 0
         self.folded = False
         study.changed.connect(self._on_change)
+        self._speak()
 
     def release(self) -> None:
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        if change is Change.MARKS and self._study.dragging:
-            return  # the list follows once the mark is let go
-        rows = self.rows()
-        self._first = min(self._first, max(0, len(rows) - 1))
-        if change is Change.STEP:  # once it is settled
-            said = (f"{row.spec.label}, {self._amount(row)}" for row in rows)
-            self.setAccessibleDescription("; ".join(said))
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        unfolded = after.session.unfolded is not before.session.unfolded
+        if after.listed is before.listed and not unfolded:
+            if after.session.pointed != before.session.pointed:
+                self.update()
+            return  # while a mark is dragged the list waits
+        self._first = min(self._first, max(0, len(self.rows()) - 1))
+        self._speak()
         self.update()
+
+    def _speak(self) -> None:
+        said = (f"{row.spec.label}, {self._amount(row)}" for row in self.rows())
+        self.setAccessibleDescription("; ".join(said))
 
     def rows(self) -> tuple[Reading, ...]:
         """The readings listed, worst first: what no correction explains, or what follows from the
         one that is unfolded."""
-        if self._study.in_doubt:
+        if self._study.now.in_doubt:
             return ()
-        unfolded = self._study.unfolded
+        unfolded = self._study.session.unfolded
         if unfolded is not None:
-            return self._study.consequences(unfolded)
-        return self._study.assessment.left_over()
+            return self._study.now.consequences(unfolded)
+        return self._study.now.advice.left_over()
 
     def _room(self) -> int:
         foot = 0.0 if self.folded else _FOOT
@@ -87,7 +94,7 @@ class OffList(QWidget):
         measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
         body = "by more than your tolerance" if measured else "marks on both boards make measures"
-        if self._study.in_doubt:
+        if self._study.now.in_doubt:
             head, body = "No errors yet", "they are told once that is settled"
         elif self._study.corrections:
             head, body = "Nothing is left over", "what is off follows from the corrections"
@@ -96,8 +103,8 @@ class OffList(QWidget):
 
     def _slip(self, painter: QPainter, area: QRectF, number: int, reading: Reading) -> None:
         tokens = self._tokens
-        lit = self._study.pointed in reading.spec.points
-        dim = self._study.pointed is not None and not lit
+        lit = self._study.session.pointed in reading.spec.points
+        dim = self._study.session.pointed is not None and not lit
         painter.setOpacity(0.45 if dim else 1.0)
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
         bold = font(Size.BODY, bold=True)
@@ -181,19 +188,19 @@ class OffList(QWidget):
         assert event is not None
         reading = self.row_at(event.position())
         if reading is None:
-            self._study.point_at(None)
+            self._study.apply(pointing.point_at, None)
             return
         # The point that is off is the last of a height or offset, and any of the others.
-        self._study.point_at(reading.spec.points[1])
+        self._study.apply(pointing.point_at, reading.spec.points[1])
 
     def leaveEvent(self, event: object) -> None:
-        self._study.point_at(None)
+        self._study.apply(pointing.point_at, None)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         reading = self.row_at(event.position())
         if reading is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._study.enter_pass(reading.spec.step)
+            self._study.apply(prompting.enter_pass, reading.spec.step)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None

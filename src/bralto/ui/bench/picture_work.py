@@ -19,8 +19,9 @@ from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.boards.snapping import snap_in
 from bralto.ui.boards.tools import OF_THE_MENU, SHAPE
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
 
 __all__ = ["PictureWork"]
@@ -63,7 +64,7 @@ class PictureWork(QObject):
         self._tasks.call_off(self, *self.looks)
 
     def _active(self) -> PictureBoard:
-        return self.boards[BOARDS.index(self.study.board)]
+        return self.boards[BOARDS.index(self.study.session.board)]
 
     def open_pictures(self) -> None:
         """Open what is not shown yet: small and at once, then in full."""
@@ -136,16 +137,16 @@ class PictureWork(QObject):
         """Draw a shape where it is lacking; where both have it, on the active board anew."""
         study = self.study
         lacking = [b for b in self.boards if name not in study.picture(b.board).polygons]
-        if study.alone:
+        if study.now.alone:
             lacking = [self.boards[0]]
-        study.choose_shape(name)
+        study.apply(pointing.choose_shape, name)
         self.take_tool(lacking[0] if lacking else self._in_hand(), SHAPE, name)
 
     def _on_outlined(self, board: PictureBoard, name: str, corners: list[QPointF]) -> None:
         study = self.study
-        study.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
+        study.edits.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
         lacks = any(name not in study.picture(b.board).polygons for b in self.boards)
-        if lacks and not study.alone and not study.undrawn:
+        if lacks and not study.now.alone and not study.undrawn:
             self.begin_shape(name)
 
     def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
@@ -156,19 +157,19 @@ class PictureWork(QObject):
         a, b = (one.x(), one.y()), (two.x(), two.y())
         if name == "crop":
             left, top = min(a[0], b[0]), min(a[1], b[1])
-            study.set_crop(which, (left, top, abs(a[0] - b[0]), abs(a[1] - b[1])))
+            study.edits.set_crop(which, (left, top, abs(a[0] - b[0]), abs(a[1] - b[1])))
             return
         found = plumb_from_line(study.picture(which), a, b, level=name == "level")
         if isinstance(found, NotMeasurable):
             self.trouble.emit(sentence(found.reason))
             return
-        study.set_plumb(which, found)
+        study.edits.set_plumb(which, found)
         self.told.emit(f"Turned by {abs(found):.1f}°: what you drew along is {name} now.")
 
     def snap(self) -> None:
         """Bring the held mark, or the one set last, to the line nearest to it."""
-        board = self._active() if self.study.selected is None else self._in_hand()
-        key = self.study.selected or self.study.last_set(board.board)
+        board = self._active() if self.study.session.selected is None else self._in_hand()
+        key = self.study.session.selected or self.study.edits.last_set(board.board)
         image = board.full_size
         if key not in self.study.picture(board.board).placed() or key is None or image is None:
             self.trouble.emit("Hold a mark first, then snap it.")
@@ -178,7 +179,7 @@ class PictureWork(QObject):
         if isinstance(found, NotMeasurable):
             self.trouble.emit(sentence(found.reason))
             return
-        self.study.move(board.board, key, found.x, found.y, mark.spread)
+        self.study.edits.move(board.board, key, found.x, found.y, mark.spread)
         away = found.gain * board.viewport.zoom
         self.told.emit(
             f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."
@@ -194,9 +195,9 @@ class PictureWork(QObject):
         acts: dict[str, Callable[[], None]] = {
             "new_state": self.state_wanted.emit,
             "sheet": partial(self.sheet_wanted.emit, which),
-            "whole": partial(self.study.set_crop, which, None),
-            "carry": self.study.propose_from_reference,
-            "repeat": partial(self.study.begin_repeats, which),
+            "whole": partial(self.study.edits.set_crop, which, None),
+            "carry": self.study.edits.propose_from_reference,
+            "repeat": partial(self.study.edits.begin_repeats, which),
             "permission": partial(self.permission_wanted.emit, which),
         }
         acts |= {name: partial(self.take_tool, board, name) for name in OF_THE_MENU}

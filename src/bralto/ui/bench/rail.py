@@ -10,7 +10,9 @@ from bralto.core.readings import Reading
 from bralto.core.wording import error_text
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import pointing
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
@@ -43,9 +45,11 @@ class Rail(QWidget):
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        elsewhere = self._study.in_hand_on == "drawing" and self._board.board == "reference"
-        if change is Change.MARKS and elsewhere:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.dragging and after.examination is before.examination:
+            return  # it follows with the figures
+        in_hand = after.session.in_hand
+        if in_hand is not None and in_hand.board != self._board.board == "reference":
             return  # what is seen stands where it stood
         self.update()
 
@@ -195,7 +199,7 @@ class Rail(QWidget):
         place = self._free(x, wide, ends)
         row, left = place if place is not None else (-0.5, x)
         y = _TAPE + 14.0 + row * _ROW
-        painter.setOpacity(1.0 if self._study.pointed in (None, key) else _DIM)
+        painter.setOpacity(1.0 if self._study.session.pointed in (None, key) else _DIM)
         colour = tokens.colour(role)
         rule(painter, QPointF(x, _TAPE), QPointF(x, y), QPen(colour, 1.2))
         if drawn and off:
@@ -236,7 +240,9 @@ class Rail(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         at = event.position()
-        self._study.point_at(next((key for area, key in self._spots if area.contains(at)), None))
+        self._study.apply(
+            pointing.point_at, next((key for area, key in self._spots if area.contains(at)), None)
+        )
 
     def leaveEvent(self, event: object) -> None:
-        self._study.point_at(None)
+        self._study.apply(pointing.point_at, None)

@@ -7,10 +7,9 @@ from collections.abc import Sequence
 
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.corrections.habits import typical_faults
-from bralto.core.discover.balance import Balance, read_balance
-from bralto.core.discover.crossing import crossings, worst_of
+from bralto.core.discover.balance import Balance
+from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
-from bralto.core.discover.points import Figure
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
@@ -20,7 +19,7 @@ from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
 from bralto.ui.bench.likeness_slip import fact_row, person_rows
 from bralto.ui.bench.rows import Row
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
@@ -44,7 +43,10 @@ _OWN = "a shape of your own"
 def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     """The figures of a pass beside the ladder."""
     facts = facts_of(
-        study.assessment, study.current_pass, study.figure("reference"), study.figure("drawing")
+        study.assessment,
+        study.current_pass,
+        study.examination.side("reference").figure,
+        study.examination.side("drawing").figure,
     )
     beside = _beside_canon(study)
     if beside:
@@ -60,10 +62,10 @@ def _facts(facts: Sequence[Fact]) -> tuple[Row, ...]:
 def _beside_canon(study: OpenStudy) -> list[Row]:
     """How this model departs from an average, in what the pass shows: a question to the eye before
     anything is drawn, and no verdict on a body."""
-    canon = study.canon
+    canon = study.session.canon
     if canon is None:
         return []
-    facts = canon_facts(study.view, canon, study.beside_canon, study.current_pass)
+    facts = canon_facts(study.view, canon, study.examination.beside(canon), study.current_pass)
     if not facts:
         return []
     title = Row("", "This model", canon.title, ("seen", "average"), title=True)
@@ -76,14 +78,17 @@ def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:
 
 def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     """Suggested plumb lines, what stands below or level with what, and the weight."""
-    seen, drawn = study.figure("reference"), study.figure("drawing")
+    seen, drawn = (
+        study.examination.side("reference").figure,
+        study.examination.side("drawing").figure,
+    )
     if isinstance(seen, NotMeasurable):
         return (Row("", "No line yet", sentence(seen.reason)),)
     grade, chosen = study.grade, study.line
     rows = [Row("", "Hang a plumb line", "choose one of them", title=True)]
-    rows += [_line(study, line, seen, drawn, held=line == chosen) for line in study.lines]
+    rows += [_line(study, line, held=line == chosen) for line in study.examination.seen.lines]
     rows.append(Row("", "In line with each other", "seen on the reference", title=True))
-    for one in study.alignments:
+    for one in study.examination.seen.alignments:
         other = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
         way = "below each other" if one.along == "plumb" else "level"
         right = f"{other.miss:.2f} off" if other else ""
@@ -94,18 +99,11 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
         role = LIGHT.verdict(verdict)
         names = _names(study, one.keys)
         rows.append(Row("", names, way, (right,), verdict, "right", role, points=one.keys))
-    return (*rows, *_weight(study, seen, drawn))
+    return (*rows, *_weight(study))
 
 
-def _line(
-    study: OpenStudy,
-    line: SightLine,
-    seen: Figure,
-    drawn: Figure | NotMeasurable,
-    *,
-    held: bool,
-) -> Row:
-    found = crossings(line, seen, drawn, study.grade)
+def _line(study: OpenStudy, line: SightLine, *, held: bool) -> Row:
+    found = study.examination.crossings(line)
     others = tuple(one.key for one in found)
     worst, known = worst_of(found), [one for one in found if one.drawn is not None]
     right, verdict = "", ""
@@ -122,13 +120,11 @@ def _line(
     return Row(key, label, detail, (right,), verdict, way, role, held=held, points=line.keys)
 
 
-def _weight(study: OpenStudy, seen: Figure, drawn: Figure | NotMeasurable) -> list[Row]:
-    grade = study.grade
-    balance = read_balance(seen, grade)
+def _weight(study: OpenStudy) -> list[Row]:
+    balance, other = study.examination.seen.balance, study.examination.drawn.balance
     rows = [Row("", "Weight", "in the picture plane, an estimate", title=True)]
     if isinstance(balance, NotMeasurable):
         return [*rows, Row("", "Cannot be told yet", sentence(balance.reason))]
-    other = drawn if isinstance(drawn, NotMeasurable) else read_balance(drawn, grade)
     rows.append(_balance(balance, "seen"))
     if isinstance(other, Balance):
         rows.append(_balance(other, "drawn"))
@@ -154,7 +150,7 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
     rows = [Row("", "Shapes", "straight lines from corner to corner", title=True)]
     for name in dict.fromkeys((*seen, *drawn)):
         one = read.get(name)
-        held = study.shape == name
+        held = study.session.shape == name
         if isinstance(one, ShapeReading):
             verdict = shape_verdict(one, grade)
             role = LIGHT.verdict(verdict)
@@ -169,7 +165,7 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
         detail = f"draw it on the {lacking} too"
         if one is not None:
             detail = sentence(one[1].reason)
-        elif study.alone:
+        elif study.now.alone:
             detail = "on the reference"
         rows.append(Row(SHAPE + name, name, detail, glyph="no", held=held))
     if len(rows) == 1:
@@ -184,12 +180,12 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
 def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     """What was checked and what was not; five questions on how the drawing was made."""
     rows = [Row("", "What the marks say", title=True)]
-    for one in findings(study.assessment, study.progress()):
+    for one in findings(study.assessment, study.now.progress()):
         glyph = {True: "yes", False: "no", None: ""}[one.good]
         rows.append(Row("", one.words, one.detail, glyph=glyph))
     rows += person_rows(study) + _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
-    given = study.notes.answers.get(study.state_name, {})
+    given = study.notes.answers.get(study.session.state_name, {})
     for key, question, why in CHECKS:
         answer = given.get(key, "")
         glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
@@ -200,7 +196,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
 def _times(study: OpenStudy) -> list[Row]:
     """Minutes in each pass."""
     seconds = study.notes.seconds
-    spent = [(one, seconds.get(one.key, 0.0)) for one in study.passes]
+    spent = [(one, seconds.get(one.key, 0.0)) for one in study.now.ground.passes]
     rows = [Row("", one.title, right=(minutes(took),)) for one, took in spent if took >= 30.0]
     whole = minutes(sum(took for _, took in spent))
     return [Row("", "Time", f"{whole} on this study", title=True), *rows] if rows else []
@@ -209,7 +205,7 @@ def _times(study: OpenStudy) -> list[Row]:
 def _faults(study: OpenStudy) -> list[Row]:
     """Typical faults that occur here, with what the eye does."""
     pictures = (study.picture("reference"), study.picture("drawing"))
-    figures = (study.figure("reference"), study.figure("drawing"))
+    figures = (study.examination.side("reference").figure, study.examination.side("drawing").figure)
     found = typical_faults(study.assessment, study.corrections, pictures, figures)
     if not found:
         return []
@@ -231,7 +227,7 @@ def _meant(study: OpenStudy) -> list[Row]:
 def _put_right(study: OpenStudy) -> list[Row]:
     """What was ticked on the state before, checked on this one."""
     names = [state.name for state in study.study.states]
-    at = names.index(study.state_name) if study.state_name in names else 0
+    at = names.index(study.session.state_name) if study.session.state_name in names else 0
     ticked = study.notes.put_right.get(names[at - 1], ()) if at > 0 else ()
     if not ticked:
         return []

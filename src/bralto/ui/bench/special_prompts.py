@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import TOOLS
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.state.open_study import OpenStudy
 
 __all__ = ["GUESSING", "RESTING", "special_prompt", "usual_prompt"]
 
@@ -48,7 +48,7 @@ def special_prompt(
     for board in boards:
         if board.tool is not None:
             return _tool_prompt(board)
-    run = study.repeating
+    run = study.session.repeating
     if run is not None and run.asked is not None:
         mark = study.view.landmark(run.asked)
         label = mark.label if mark else run.asked
@@ -65,13 +65,13 @@ def special_prompt(
         more = {"blink": ("[ ]", "slower, faster"), "ghost": ("[ ]", "thinner, thicker")}.get(over)
         ways = (("Space", "veil"), ("B", "blink"), ("W", "wipe"), ("Y", "outlines"))
         return Prompt(lead, fitted, (more, *ways[:3]) if more else ways)
-    if study.held is not None:
-        done = "not yet" if study.is_put_right(study.held) else "put right"
+    if study.session.held is not None:
+        done = "not yet" if study.intentions.is_put_right(study.session.held) else "put right"
         held = (("Enter", done), ("I", "meant so"), ("C", "see it corrected"))
-        return Prompt(f"{study.held.words}:", study.held.doubt, held)
-    asked = study.asked_proposal
+        return Prompt(f"{study.session.held.words}:", study.session.held.doubt, held)
+    asked = study.now.asked_proposal
     if asked is not None:
-        left = len(study.proposals("drawing"))
+        left = len(study.now.proposals("drawing"))
         label = study.view.point_label(asked[1])
         how = f"drag it, or leave it; {left} carried over"
         keys = (("Enter", "right where it is"), ("Drag", "mend"))
@@ -93,7 +93,7 @@ def _tool_prompt(board: PictureBoard) -> Prompt:
 
 def usual_prompt(study: OpenStudy) -> Prompt:
     """The next mark of the pass, or what is worth doing once it has them all."""
-    step, alone = study.step, study.alone
+    step, alone = study.step, study.now.alone
     if study.current_pass in _OTHERS:
         return _OTHERS[study.current_pass]
     if step is None:
@@ -105,7 +105,7 @@ def usual_prompt(study: OpenStudy) -> Prompt:
         what, how = f"{mark.short.removeprefix('R ')} that stands lower", mark.how
     else:
         what, how = mark.label, mark.how
-    if study.hidden_next:
+    if study.session.hidden_next:
         how = "hidden: set it where you believe it is"
     lead = f"Mark the {what} on the {where}:"
     if not step.short:
@@ -138,8 +138,8 @@ _OTHERS = {
 
 def _done(study: OpenStudy) -> Prompt:
     """A pass that has all its marks."""
-    title = study.pass_of(study.current_pass).title
-    following = study.worth_next()
+    title = study.now.ground.pass_of(study.current_pass).title
+    following = study.now.worth_next()
     keys = [("Enter", "go on"), ("0", "fit"), ("M", "mirror")]
     if study.undrawn and following is not None and following.key != "sheet":
         return Prompt("Draw it, then photograph it:", "drop the photo here", tuple(keys[1:]))

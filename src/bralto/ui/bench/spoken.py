@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bralto.core.wording import error_text, value_text
 from bralto.ui.bench.ladder import stations
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["board_words", "ladder_words", "rail_words"]
 
@@ -16,13 +16,13 @@ def board_words(study: OpenStudy, board: str) -> str:
     said = [f"{len(placed)} of {total} marks"]
     if board == "drawing" and study.undrawn:
         said = ["no drawing yet"]
-    elif board == "drawing" and study.state_name:
-        said.append(f"state {study.state_name}")
+    elif board == "drawing" and study.session.state_name:
+        said.append(f"state {study.session.state_name}")
     if study.step is not None and study.step.board == board:
         said.append(f"asked for: {study.view.point_label(study.step.key)}")
-    if study.selected in placed:
-        mark = picture.marks[study.selected or ""]
-        label = study.view.point_label(study.selected or "")
+    if study.session.selected in placed:
+        mark = picture.marks[study.session.selected or ""]
+        label = study.view.point_label(study.session.selected or "")
         said.append(f"in hand: {label} at {mark.x:.0f}, {mark.y:.0f}")
     return "; ".join(said)
 

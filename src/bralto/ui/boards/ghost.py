@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QObject, QPointF, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen, QTransform
 
+from bralto.core.frames import image_points, sight_points
+from bralto.core.results import NotMeasurable
 from bralto.ui.boards.difference import draw_difference
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.laying import paint_laid
@@ -85,9 +88,11 @@ class Ghost(QObject):
         self._reference.update()
 
     def between(self) -> QTransform | None:
-        """From the drawing's board to the reference's: heads equally long, and one place on the
-        other; None where there is no unit yet."""
+        """From the drawing's board to the reference's, as the school in force has it; None where
+        there is no unit yet."""
         study = self._reference.study
+        if study.assessment.school == "best-fit":
+            return self._by_fit()
         heads = []
         for board in (self._reference, self._drawing):
             px = head_px(study.assessment, study.picture(board.board), board.board)
@@ -95,21 +100,35 @@ class Ghost(QObject):
                 return None
             heads.append(px * board.viewport.zoom)
         scale = heads[0] / heads[1]
-        keys = [study.view.edges[0]]
-        if study.assessment.school == "best-fit":
-            keys = sorted(study.on_both)  # it fits them all, not the crown alone
-        pairs = [
-            (point_on_board(self._reference, key), point_on_board(self._drawing, key))
-            for key in keys
-        ]
-        found = [(a, b) for a, b in pairs if a is not None and b is not None]
-        if not found:
+        key = study.view.edges[0]
+        a, b = (point_on_board(one, key) for one in (self._reference, self._drawing))
+        if a is None or b is None:
             return None
-        total = QPointF(0.0, 0.0)
-        for a, b in found:
-            total += a - scale * b
-        shift = total / len(found)
+        shift = a - scale * b
         return QTransform.fromScale(scale, scale) * QTransform.fromTranslate(shift.x(), shift.y())
+
+    def _by_fit(self) -> QTransform | None:
+        """By the core's own best fit: three places of the reference, carried over by it."""
+        found = self._reference.study.examination
+        fit = found.fit
+        if isinstance(fit, NotMeasurable):
+            return None
+        wide = float(found.seen.picture.width)
+        places = np.array([[0.0, 0.0], [wide, 0.0], [0.0, wide]])
+        at = sight_points(found.seen.picture, places, np.ones(3))
+        if isinstance(at, NotMeasurable):
+            return None
+        drawn = image_points(found.drawn.picture, fit.scale * at.xy + fit.shift)
+        if isinstance(drawn, NotMeasurable):
+            return None
+        on_boards = []
+        for board, xy in ((self._reference, places), (self._drawing, drawn)):
+            corners = [board.viewport.to_board(x, y) for x, y in xy.tolist()]
+            o, right, down = corners
+            across, along = right - o, down - o
+            on_boards.append(QTransform(across.x(), across.y(), along.x(), along.y(), o.x(), o.y()))
+        back, able = on_boards[1].inverted()
+        return back * on_boards[0] if able else None
 
     def paint(self, painter: QPainter) -> None:
         """Paint over the picture, under the marks."""

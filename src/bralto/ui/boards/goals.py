@@ -24,7 +24,7 @@ _NAMED = 4  # arrows whose length is written, the longest ones
 def goals(board: Board) -> list[tuple[QPointF, QPointF, str]]:
     """From where to where each mark of the held correction goes, board px, and how far in words;
     the longest first."""
-    held = board.study.held
+    held = board.study.session.held
     if held is None or not held.shifts:
         return []
     picture = board.study.picture(board.board)

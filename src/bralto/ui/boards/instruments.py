@@ -6,9 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from bralto.core.discover.balance import read_balance
-from bralto.core.discover.crossing import crossings
-from bralto.core.discover.envelope import EDGES, envelope_of
+from bralto.core.discover.envelope import EDGES
 from bralto.core.frames import image_points
 from bralto.core.measures.masses import FEET
 from bralto.core.measures.own_frame import own_frames
@@ -54,8 +52,7 @@ def veiled(painter: QPainter, places: list[QPointF], pen: QPen, *, closed: bool 
 
 def draw_envelope(painter: QPainter, board: Board) -> None:
     """A box about the outermost marks, upright as the board shows them."""
-    figure = board.study.figure(board.board)
-    box = None if isinstance(figure, NotMeasurable) else envelope_of(figure)
+    box = board.study.examination.side(board.board).envelope
     if box is None:
         return
     ends = {edge: board.at(box.marks[edge]) for edge in EDGES}
@@ -76,7 +73,7 @@ def draw_levels(painter: QPainter, board: Board) -> None:
     """Where the same head from another side has its stations, as lines across this one; named where
     they are not level."""
     study = board.study
-    figure = study.figure(board.board)
+    figure = study.examination.side(board.board).figure
     if study.level_study is None or isinstance(figure, NotMeasurable):
         return
     found = study.ties(board.board)
@@ -114,16 +111,15 @@ def draw_levels(painter: QPainter, board: Board) -> None:
 
 def draw_line(painter: QPainter, board: Board) -> None:
     """The plumb line that was chosen, the marks that cross it, and how far each strays."""
-    study, line = board.study, board.study.line
-    seen = study.figure("reference")
+    line = board.study.line
     anchor = None if line is None else board.at(line.anchor)
-    if line is None or anchor is None or isinstance(seen, NotMeasurable):
+    if line is None or anchor is None:
         return
     pen = QPen(_INKS.colour("ink"), 1.6)
     veiled(painter, [QPointF(anchor.x(), 0.0), QPointF(anchor.x(), float(board.height()))], pen)
     _bob(painter, QPointF(anchor.x(), min(board.height() - 20.0, _lowest(board, line.keys) + 14.0)))
     face = font(Size.FINE, bold=True)
-    for one in crossings(line, seen, study.figure("drawing"), study.grade):
+    for one in board.study.examination.crossings(line):
         at = board.at(one.key)
         if at is None:
             continue
@@ -151,11 +147,9 @@ def _bob(painter: QPainter, at: QPointF) -> None:
 def draw_weight(painter: QPainter, board: Board) -> None:
     """The gravity line from the centre of mass to the ground, and the base of support."""
     study = board.study
-    figure = study.figure(board.board)
-    if isinstance(figure, NotMeasurable):
-        return
-    balance = read_balance(figure, study.grade)
-    if isinstance(balance, NotMeasurable):
+    found = study.examination.side(board.board)
+    figure, balance = found.figure, found.balance
+    if isinstance(figure, NotMeasurable) or isinstance(balance, NotMeasurable):
         return
     rows = {key: i for i, key in enumerate(figure.marks.keys)}
     feet = figure.heads[[rows[key] for key in FEET if key in rows]]
@@ -164,10 +158,10 @@ def draw_weight(painter: QPainter, board: Board) -> None:
     ground, (left, right) = feet[:, 1].min(), (feet[:, 0].min(), feet[:, 0].max())
     # Through the picture's own frame: so it stands on its feet upside down and in a mirror too.
     in_heads = np.array([middle, [middle[0], ground], [left, ground], [right, ground]])
-    found = image_points(study.picture(board.board), in_heads * figure.head.value)
-    if isinstance(found, NotMeasurable):
+    px = image_points(study.picture(board.board), in_heads * figure.head.value)
+    if isinstance(px, NotMeasurable):
         return
-    centre, foot, *base = (board.viewport.to_board(x, y) for x, y in found.tolist())
+    centre, foot, *base = (board.viewport.to_board(x, y) for x, y in px.tolist())
     veiled(painter, base, QPen(_INKS.colour("ink"), 4.0))
     dotted = QPen(_INKS.colour("ink"), 1.6, Qt.PenStyle.DotLine)
     veiled(painter, [centre, foot], dotted)
@@ -186,14 +180,14 @@ def draw_shapes(painter: QPainter, board: Board) -> None:
     face = font(Size.FINE, bold=True)
     for name, corners in study.picture(board.board).polygons.items():
         places = [board.viewport.to_board(x, y) for x, y in corners]
-        lit = study.shape in (None, name)
-        fill = QColor(_INKS.colour("ink", 0.34 if study.shape == name else 0.16))
+        lit = study.session.shape in (None, name)
+        fill = QColor(_INKS.colour("ink", 0.34 if study.session.shape == name else 0.16))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(fill if lit else _INKS.colour("ink", 0.06))
         painter.drawPolygon(QPolygonF(places))
         pen = QPen(_INKS.colour("ink", 1.0 if lit else 0.4), 1.8)
         veiled(painter, places, pen, closed=True)
-        if study.shape == name:
+        if study.session.shape == name:
             at = QPolygonF(places).boundingRect().center()
             wide = text_width(name, face) / 2.0
             ink, veil = _INKS.colour("ink"), _INKS.colour("veil")

@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent
 
+from bralto.ui.session import pointing, prompting
+
 if TYPE_CHECKING:
     from bralto.ui.boards.picture_board import PictureBoard
 
@@ -38,7 +40,7 @@ class KeyHand:
             far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
             return True
-        if key in _ENTER and (study.selected or board.candidate is not None or board.tool):
+        if key in _ENTER and (study.session.selected or board.candidate is not None or board.tool):
             self._enter()
             return True
         if key == Qt.Key.Key_Backspace and board.tool is not None and board.tool.back():
@@ -46,8 +48,8 @@ class KeyHand:
             return True
         if key == Qt.Key.Key_Escape:
             return self._leave()
-        if key == Qt.Key.Key_Delete and study.selected:
-            study.remove(board.board, study.selected)
+        if key == Qt.Key.Key_Delete and study.session.selected:
+            study.edits.remove(board.board, study.session.selected)
             return True
         return False
 
@@ -58,11 +60,11 @@ class KeyHand:
             return True
         if board.tool is not None:
             board.take_tool(None)
-            study.select(None)
-        elif study.repeating is not None:
-            study.end_repeats()
-        elif study.selected is not None:
-            study.select(None)
+            study.apply(pointing.select, None)
+        elif study.session.repeating is not None:
+            study.apply(prompting.end_repeats)
+        elif study.session.selected is not None:
+            study.apply(pointing.select, None)
         else:
             return False
         return True
@@ -70,12 +72,12 @@ class KeyHand:
     def _nudge(self, step: tuple[float, float], size: float) -> None:
         board, study = self._board, self._board.study
         by = QPointF(step[0] * size, step[1] * size)
-        selected = study.selected if board.tool is None else None
+        selected = study.session.selected if board.tool is None else None
         there = board.at(selected) if selected else None
         if selected and there is not None:
             place = board.viewport.to_image(there + by)
             spread = board.spread()
-            study.move(board.board, selected, place.x(), place.y(), spread, nudge=True)
+            study.edits.move(board.board, selected, place.x(), place.y(), spread, nudge=True)
             return
         now = board.viewport.to_board(self.start().x(), self.start().y())
         board.candidate = board.viewport.to_image(now + by)
@@ -108,7 +110,7 @@ class KeyHand:
             else:
                 board.corner_of_tool(at)
             board.update()
-        elif study.selected:
-            study.select(None)
+        elif study.session.selected:
+            study.apply(pointing.select, None)
         elif at is not None:
-            study.place(board.board, at.x(), at.y(), board.spread())
+            study.edits.place(board.board, at.x(), at.y(), board.spread())

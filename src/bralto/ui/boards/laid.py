@@ -8,8 +8,6 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.library import Canon
-from bralto.core.constructions import construct
-from bralto.core.discover.points import figure_of
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.instruments import veil_of, veiled
@@ -25,10 +23,10 @@ _OPEN = frozenset({"line"})
 
 def draw_laid(painter: QPainter, board: Board) -> None:
     """The big forms and the canon, as far as they are wished for."""
-    if board.study.forms_on or shows_canon(board):
+    if board.study.session.forms_on or shows_canon(board):
         draw_forms(painter, board)
-    if board.study.canon is not None:
-        draw_canon(painter, board, board.study.canon)
+    if board.study.session.canon is not None:
+        draw_canon(painter, board, board.study.session.canon)
 
 
 def shows_canon(board: Board) -> bool:
@@ -39,13 +37,9 @@ def shows_canon(board: Board) -> bool:
 def draw_forms(painter: QPainter, board: Board) -> None:
     """Egg, block, ball and jaw, cylinders, centre line and envelope, as the marks have them."""
     picture = board.study.picture(board.board)
-    figure = board.study.figure(board.board)
-    if shows_canon(board):
-        figure = figure_of(board.study.view, picture)
-    if isinstance(figure, NotMeasurable):
-        return
-    forms = construct(figure)
-    if not forms:
+    found = board.study.examination.side(board.board)
+    figure, forms = found.shape if shows_canon(board) else found.figure, found.forms
+    if isinstance(figure, NotMeasurable) or not forms:
         return
     corners = np.concatenate([form.outline for form in forms]) * figure.head.value
     places = image_points(picture, corners)
@@ -75,7 +69,7 @@ def draw_forms(painter: QPainter, board: Board) -> None:
 
 def _heights(board: Board) -> tuple[tuple[str, float], ...]:
     """The marks of a head below its crown, in its own heads; of a figure none are wanted."""
-    view, figure = board.study.view, board.study.figure(board.board)
+    view, figure = board.study.view, board.study.examination.side(board.board).figure
     if isinstance(figure, NotMeasurable) or not view.axis:
         return ()
     rows = {spec.id: row for row, spec in enumerate(view.measures)}

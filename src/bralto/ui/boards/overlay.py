@@ -36,7 +36,7 @@ _DIM = 0.4
 
 def draw_board(painter: QPainter, board: Board) -> None:
     """Everything that lies over the picture, from the faintest to the mark in hand."""
-    shown, repeating = board.study.current_pass, board.study.repeating
+    shown, repeating = board.study.current_pass, board.study.session.repeating
     if repeating is not None and repeating.board == board.board:
         # Blind: nothing may tell where a mark was set before.
         _candidate(painter, board)
@@ -49,7 +49,7 @@ def draw_board(painter: QPainter, board: Board) -> None:
         return  # two pictures are being compared: nothing lies between them and the eye
     for draw in _OF_PASS.get(shown, (_plumb,)):
         draw(painter, board)
-    if board.study.forms_on or board.study.canon is not None or shows_canon(board):
+    if board.study.session.forms_on or board.study.session.canon is not None or shows_canon(board):
         board.paint_laid_over(painter)
     if shown != "shapes":  # shapes are seen without names
         _marks(painter, board)
@@ -102,7 +102,7 @@ def _sighting(painter: QPainter, board: Board) -> None:
         at = point_on_board(board, key)
         if at is None or not 0.0 <= at.y() <= board.height():
             continue
-        lit = board.study.pointed in (None, key)
+        lit = board.study.session.pointed in (None, key)
         pen = QPen(INKS.colour("ink", 0.6 if lit else 0.6 * _DIM), 1.0)
         _line(painter, at, QPointF(edge, at.y()), pen)
 
@@ -113,7 +113,7 @@ def _drops(painter: QPainter, board: Board) -> None:
         at = board.at(key)
         if at is None:
             continue
-        lit = board.study.pointed in (None, key)
+        lit = board.study.session.pointed in (None, key)
         pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
         pen.setStyle(Qt.PenStyle.DotLine)
         _line(painter, at, QPointF(at.x(), board.height()), pen)
@@ -123,7 +123,7 @@ def _tilts(painter: QPainter, board: Board) -> None:
     """The lines whose tilt is measured; on the drawing the seen direction is dotted beside, unless
     a mark is being dragged and the error still follows it."""
     lines: dict[str, list[QLineF]] = {}
-    drawn, dragging = board.board == "drawing", board.study.dragging
+    drawn, dragging = board.board == "drawing", board.study.now.dragging
     for reading in board.study.assessment.readings:
         if reading.spec.kind != "tilt":
             continue
@@ -182,15 +182,15 @@ def _marks(painter: QPainter, board: Board) -> None:
     study, tokens = board.study, INKS
     kind = {"heights": "height", "edges": "height", "widths": "offset"}.get(study.current_pass)
     marks = study.picture(board.board).marks
-    ring, proposed = tokens.colour("veil"), study.asked_proposal
+    ring, proposed = tokens.colour("veil"), study.now.asked_proposal
     for key, mark in marks.items():
         at = board.at(key)
         if at is None or mark.visibility == "absent":
             continue
-        if not study.in_sight(key) and (board.board, key) != proposed:
+        if not study.now.in_sight(key) and (board.board, key) != proposed:
             continue
         reading = study.assessment.reading(f"{kind}.{key}") if board.board == "drawing" else None
-        painter.setOpacity(1.0 if study.pointed in (None, key) else _DIM)
+        painter.setOpacity(1.0 if study.session.pointed in (None, key) else _DIM)
         if reading is not None and reading.verdict in {"over", "under"}:
             triangle(painter, at, direction_of(reading), ring, 8.0)
             colour = tokens.colour(tokens.verdict(reading.verdict))
@@ -201,7 +201,7 @@ def _marks(painter: QPainter, board: Board) -> None:
             hollow = unsure or mark.visibility == "inferred"
             mark_dot(painter, at, colour, ring=ring, hollow=hollow)
         painter.setOpacity(1.0)
-        if key in (study.pointed, study.selected) or (board.board, key) == proposed:
+        if key in (study.session.pointed, study.session.selected) or (board.board, key) == proposed:
             _emphasis(painter, board, key, at)
 
 
@@ -210,7 +210,7 @@ def _emphasis(painter: QPainter, board: Board, key: str, at: QPointF) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(tokens.colour("veil"), 4.0))
     painter.drawEllipse(at, 9.0, 9.0)
-    width = 2.2 if key == board.study.selected else 1.2
+    width = 2.2 if key == board.study.session.selected else 1.2
     painter.setPen(QPen(tokens.colour("ink"), width))
     painter.drawEllipse(at, 9.0, 9.0)
     label = board.study.view.point_label(key)
@@ -283,5 +283,5 @@ def _loupe_focus(board: Board) -> QPointF | None:
     if board.hover is None:
         return None
     step = board.study.step
-    placing = step is not None and step.board == board.board and board.study.pointed is None
+    placing = step is not None and step.board == board.board and board.study.session.pointed is None
     return board.hover if placing or board.moving_mark else None

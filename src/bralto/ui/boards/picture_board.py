@@ -27,7 +27,9 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.session import pointing
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -82,12 +84,10 @@ class PictureBoard(QWidget):
         self._hand = KeyHand(self)
         self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
-        study.dragged.connect(self._on_dragged)
 
     def release(self) -> None:
         """Let go of the study before the board is thrown away."""
         self.study.changed.disconnect(self._on_change)
-        self.study.dragged.disconnect(self._on_dragged)
 
     # The picture
 
@@ -169,9 +169,14 @@ class PictureBoard(QWidget):
         painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
         if self.over is not None:
             self.over(painter)
-        if self.study.dragging and not self.moving_mark and self.hover is None:
+        if self.study.now.dragging and not self.moving_mark and self.hover is None:
             # The hand is on the other board: what lies over this one changes seldom.
-            key = (self._shows(), self.viewport, self.study.current_pass, self.study.pointed)
+            key = (
+                self._shows(),
+                self.viewport,
+                self.study.current_pass,
+                self.study.session.pointed,
+            )
             over = self._still.pixmap(key, lambda p: overlay.draw_board(p, self))
             painter.drawPixmap(0, 0, over)
         else:
@@ -193,12 +198,13 @@ class PictureBoard(QWidget):
         """The big forms and the canon; painted anew only where they are others, and once a mark
         that is dragged has been let go."""
         study = self.study
-        if not study.dragging or self._laid_of is None:
-            canon = (study.canon.key if study.canon else "", study.study.canon)
-            figure = study.figure(self.board)
+        if not study.now.dragging or self._laid_of is None:
+            canon = study.session.canon
+            canon_key = (canon.key if canon else "", study.study.canon)
+            figure = study.examination.side(self.board).figure
             if figure is not self._laid_figure:  # held, so that no other can pass for it
                 self._laid_figure, self._laid_number = figure, self._laid_number + 1
-            self._laid_of = self._laid_number, study.forms_on, canon
+            self._laid_of = self._laid_number, study.session.forms_on, canon_key
         laid = self._laid.pixmap((self.viewport, self._laid_of), lambda p: draw_laid(p, self))
         painter.drawPixmap(0, 0, laid)
 
@@ -206,7 +212,7 @@ class PictureBoard(QWidget):
         """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
         study = self.study
         own = id(study.assessment if self.board == "drawing" else study.picture(self.board))
-        return own, study.on_both
+        return own, study.now.shared
 
     def _paint_picture(self, painter: QPainter) -> None:
         """The picture without marks."""
@@ -221,15 +227,15 @@ class PictureBoard(QWidget):
 
     def _hit(self, at: tuple[float, float]) -> str | None:
         best, reach = None, _REACH
-        run = self.study.repeating
+        run = self.study.session.repeating
         if run is not None and run.board == self.board:
             return None  # marks that are hidden cannot be taken in hand
-        proposed = self.study.asked_proposal
+        proposed = self.study.now.asked_proposal
         for key in self.study.picture(self.board).placed():
             there = self.at(key)
             if there is None:
                 continue
-            if not self.study.in_sight(key) and (self.board, key) != proposed:
+            if not self.study.now.in_sight(key) and (self.board, key) != proposed:
                 continue
             away = ((there.x() - at[0]) ** 2 + (there.y() - at[1]) ** 2) ** 0.5
             if away < reach:
@@ -269,15 +275,14 @@ class PictureBoard(QWidget):
         action = self._gesture.move(at)
         if isinstance(action, Drag):
             place = self.viewport.to_image(QPointF(*action.at))
-            self.study.point_at(action.key)
-            self.study.preview(self.board, action.key, place.x(), place.y())
+            self.study.edits.preview(self.board, action.key, place.x(), place.y())
             return  # it is painted already
         if isinstance(action, Pan):
             self.look(self.viewport.panned(QPointF(*action.by)))
             self.panned.emit(QPointF(*action.by))
         elif not self._gesture.active:
             key = self._hit(at)
-            self.study.point_at(key)
+            self.study.apply(pointing.point_at, key)
             known = self.study.view.landmark(key or "")
             self.setToolTip(f"{known.label}: {known.how}" if known else "")
         self.update()
@@ -291,11 +296,11 @@ class PictureBoard(QWidget):
         if isinstance(action, SetMark):
             self._set_at(QPointF(*action.at))
         elif isinstance(action, Hold):
-            self.study.select(action.key)
+            self.study.apply(pointing.select, action.key)
         elif isinstance(action, Drop):
             place = self.viewport.to_image(QPointF(*action.at))
-            self.study.move(self.board, action.key, place.x(), place.y(), self.spread())
-            self.study.select(action.key)
+            self.study.edits.move(self.board, action.key, place.x(), place.y(), self.spread())
+            self.study.apply(pointing.select, action.key)
 
     def take_tool(self, name: str | None, about: str = "") -> None:
         """Draw a line, frame or shape next, or leave it."""
@@ -326,7 +331,7 @@ class PictureBoard(QWidget):
     def leaveEvent(self, event: object) -> None:
         self.hover = None
         self.hovered.emit(None)
-        self.study.point_at(None)
+        self.study.apply(pointing.point_at, None)
         self.update()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
@@ -347,9 +352,9 @@ class PictureBoard(QWidget):
         return DEFAULT_SPREAD_PX / self.viewport.zoom
 
     def _set_at(self, at: QPointF) -> None:
-        self.study.select(None)
+        self.study.apply(pointing.select, None)
         place = self.viewport.to_image(at)
-        self.study.place(self.board, place.x(), place.y(), self.spread())
+        self.study.edits.place(self.board, place.x(), place.y(), self.spread())
 
     # Keys
 
@@ -367,20 +372,20 @@ class PictureBoard(QWidget):
         if not self._gesture.active:
             return False
         self._gesture.cancel()
-        self.study.put_back()
+        self.study.edits.put_back()
         return True
 
-    def _on_dragged(self, board: str) -> None:
-        """A mark follows the hand; figures follow it."""
-        if board == self.board:
-            self.repaint()
-
-    def _on_change(self, change: Change) -> None:
-        if change is Change.MARKS and self._shows() == self._painted:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        in_hand, step = after.session.in_hand, after.session.step
+        if in_hand is not None and after.examination is before.examination:
+            if in_hand.board == self.board:
+                self.repaint()  # a mark follows the hand; figures follow it
+            return
+        if in_hand is not None and self._shows() == self._painted:
             return  # the other board's marks moved
-        if change is Change.PICTURE:
+        if after.pictures_changed(before) or after.boards_changed(before):
             self.relay()
-        if change is Change.STEP and self.study.step is not None:
-            asked = self.study.step.board == self.board
+        if step is not None and step != before.session.step:
+            asked = step.board == self.board
             self.setCursor(Qt.CursorShape.CrossCursor if asked else Qt.CursorShape.ArrowCursor)
         self.update()

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QImage, QPainter
 
 from bralto.ui.boards.viewport import Viewport
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["Board", "point_on_board"]
 
@@ -46,19 +46,8 @@ class Board(Protocol):
 
 
 def point_on_board(board: Board, key: str) -> QPointF | None:
-    """A landmark or a derived point in board px, or None where a mark is missing.
-
-    Follows `core.measures.points`: a lowest point is chosen among the marks that both boards have.
-    """
-    point = next((p for p in board.study.view.points if p.key == key), None)
-    if point is None:
-        return board.at(key)
-    both = board.study.on_both
-    wanted = [k for k in point.marks if k in both] if point.rule == "lowest" else point.marks
-    places = [place for k in wanted if (place := board.at(k)) is not None]
-    if not places or (point.rule == "mean" and len(places) < len(point.marks)):
-        return None
-    if point.rule == "lowest":
-        return max(places, key=lambda place: place.y())
-    total = QPointF(sum(p.x() for p in places), sum(p.y() for p in places))
-    return total / len(places)
+    """A landmark or a derived point in board px, or None where a mark is missing; which mark a
+    point is made of is decided in the picture's own frame, however the board is turned."""
+    now = board.study.now
+    place = (now.places_seen if board.board == "reference" else now.places_drawn).get(key)
+    return None if place is None else board.viewport.to_board(*place)

@@ -15,7 +15,7 @@ from bralto.core.results import NotMeasurable
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
-from bralto.ui.state.open_study import Change
+from bralto.ui.session.moment import Moment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
@@ -55,7 +55,7 @@ class Preview(QObject):
             self.put_away()
             return
         study = self._board.study
-        chosen = (study.held,) if study.held is not None else study.corrections
+        chosen = (study.session.held,) if study.session.held is not None else study.corrections
         source = self._board.look_source()
         if not chosen:
             self.trouble.emit("There is nothing to correct, or too few marks to tell.")
@@ -99,8 +99,8 @@ class Preview(QObject):
             self._board.update()
             self.changed.emit()
 
-    def _on_change(self, change: Change) -> None:
-        if change in {Change.MARKS, Change.PICTURE, Change.STUDY}:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if after.ground is not before.ground or after.head_changed(before):
             self.put_away()
 
     def paint(self, painter: QPainter) -> None:

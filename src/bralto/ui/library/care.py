@@ -16,7 +16,7 @@ from bralto.ui.state.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:
-    from bralto.ui.state.open_study import OpenStudy
+    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["Care"]
 

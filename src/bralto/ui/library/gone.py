@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
 from bralto.store.library import Library
-from bralto.ui.state.open_study import OpenStudy
+from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["GoneSlip"]
 
@@ -90,7 +90,7 @@ class GoneSlip(QDialog):
             if study is not None:
                 study.keep_time()
             self._library.copy_to(root)
-            if study is not None and study.unkept:
+            if study is not None and study.document.unkept:
                 with Library.open(root) as made:
                     made.replace(study.id, study.study)
         except UserError as error:

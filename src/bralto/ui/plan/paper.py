@@ -11,9 +11,10 @@ from bralto.core.constructions import construct
 from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
+from bralto.core.session.planning import plan_of
 from bralto.core.sheet import SheetPlan
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.spread import spread_out
-from bralto.ui.state.found_study import FoundStudy
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["CHECK_BAR_MM", "Paper", "paint_paper"]
@@ -40,12 +41,12 @@ class Paper:
     forms: tuple[tuple[QPointF, ...], ...] = ()
 
     @classmethod
-    def planned(cls, study: FoundStudy, note: PlanNote) -> Paper | str:
+    def planned(cls, study: OpenStudy, note: PlanNote) -> Paper | str:
         """As a study plans it, or in words why nothing can be."""
-        plan = study.plan(note)
+        plan = plan_of(study.view, study.picture("reference"), note)
         if isinstance(plan, str):
             return plan
-        return cls.of(plan, note.margin, study.figure("reference"))
+        return cls.of(plan, note.margin, study.examination.side("reference").figure)
 
     @classmethod
     def of(cls, plan: SheetPlan, margin: float, figure: Figure | NotMeasurable) -> Paper:

@@ -9,8 +9,9 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.session.notes import PlanNote
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper, paint_paper
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.paint import text
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
@@ -41,15 +42,15 @@ class PlanBoard(QWidget):
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        if self.isVisible():
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if self.isVisible() and not after.pointing_only(before):
             self.update()
 
     # Geometry
 
     def paper(self) -> Paper | str:
         """What is planned, or in words why nothing can be."""
-        return Paper.planned(self._study, self._trial or self._study.plan_note)
+        return Paper.planned(self._study, self._trial or self._study.head.plan_note)
 
     def _laid(self, paper: Paper) -> tuple[QPointF, float]:
         """Where the paper's corner lies, and px a mm."""
@@ -106,7 +107,7 @@ class PlanBoard(QWidget):
     def _tried(self, at: QPointF, paper: Paper) -> PlanNote:
         corner, px = self._laid(paper)
         x, y = (at.x() - corner.x()) / px, (at.y() - corner.y()) / px
-        plan, note = paper.plan, self._study.plan_note
+        plan, note = paper.plan, self._study.head.plan_note
         if self._held == "margin":
             edge = min(x, plan.width - x, y, plan.height - y)
             most = 0.4 * min(plan.width, plan.height)
@@ -139,7 +140,7 @@ class PlanBoard(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         trial, self._trial, self._held = self._trial, None, None
         if trial is not None:
-            self._study.note_plan(trial)
+            self._study.head.note_plan(trial)
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -150,6 +151,6 @@ class PlanBoard(QWidget):
         if by is None or isinstance(paper, str) or paper.plan.head is None:
             event.ignore()
             return
-        note = self._study.plan_note
+        note = self._study.head.plan_note
         head = max(_LEAST_HEAD, round(paper.plan.head + by, 1))
-        self._study.note_plan(replace(note, head_mm=head))
+        self._study.head.note_plan(replace(note, head_mm=head))

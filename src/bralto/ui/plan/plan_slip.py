@@ -19,10 +19,12 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
+from bralto.core.session.planning import plan_of
 from bralto.core.sheet import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.ui.bench.rows import Row, Rows
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper
-from bralto.ui.state.open_study import Change, OpenStudy
+from bralto.ui.session.moment import Moment
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["PlanSlip"]
@@ -105,8 +107,8 @@ class PlanSlip(QWidget):
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
 
-    def _on_change(self, change: Change) -> None:
-        if self.isVisible() and change is not Change.POINTED:
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        if self.isVisible() and not after.pointing_only(before):
             self._show()
 
     def showEvent(self, event: object) -> None:
@@ -120,9 +122,9 @@ class PlanSlip(QWidget):
             self._study.trouble.emit(sentence(str(error)))
             self._show()
             return
-        note = self._study.plan_note
+        note = self._study.head.plan_note
         wanted = self.head.value()
-        self._study.note_plan(
+        self._study.head.note_plan(
             replace(
                 note,
                 paper=self.paper.currentText().strip(),
@@ -134,7 +136,7 @@ class PlanSlip(QWidget):
         )
 
     def _show(self) -> None:
-        note = self._study.plan_note
+        note = self._study.head.plan_note
         fields = (self.paper, self.lies, self.margin, self.head, self.beside)
         blockers = [QSignalBlocker(field) for field in fields]
         self.paper.setCurrentText(note.paper)
@@ -143,7 +145,7 @@ class PlanSlip(QWidget):
         self.head.setValue(note.head_mm or 0.0)
         self.beside.setValue(note.print_mm or 0.0)
         del blockers
-        plan = self._study.plan(note)
+        plan = plan_of(self._study.view, self._study.picture("reference"), note)
         for button in (self.save, self.print):
             button.setEnabled(not isinstance(plan, str))
         if isinstance(plan, str):
@@ -154,7 +156,7 @@ class PlanSlip(QWidget):
     # On paper
 
     def _paper(self) -> Paper | None:
-        found = Paper.planned(self._study, self._study.plan_note)
+        found = Paper.planned(self._study, self._study.head.plan_note)
         return None if isinstance(found, str) else found
 
     def save_pdf(self) -> None:

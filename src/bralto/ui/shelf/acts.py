@@ -19,7 +19,7 @@ from bralto.ui.state.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:
-    from bralto.ui.state.open_study import OpenStudy
+    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["Acts"]
 
@@ -121,7 +121,7 @@ class Acts(QObject):
     def _rename(self, entry: Entry, title: str) -> None:
         open_study = self._on_bench()
         if open_study is not None and open_study.id == entry.id:
-            open_study.set_title(title)  # the bench keeps the study's version
+            open_study.head.set_title(title)  # the bench keeps the study's version
             self._state.refresh()
         else:
             self._state.rename(entry, title)

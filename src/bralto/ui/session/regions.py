@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 from bralto.core.views.model import REGIONS
 
@@ -12,23 +13,23 @@ Lacks = Callable[[str], bool]
 """Whether marks of a region are still asked for."""
 
 
+@dataclass(frozen=True, slots=True)
 class Regions:
-    """The chosen region, and the one that is shown; both "" where there is none."""
+    """The region that was chosen and the one that is shown, "" where there is none; ``whole`` says
+    whether nothing was lacking when it was chosen."""
 
-    def __init__(self) -> None:
-        self.chosen = self.shown = ""
-        self._whole = False  # whether nothing was lacking when it was chosen
+    chosen: str = ""
+    shown: str = ""
+    whole: bool = False
 
-    def choose(self, name: str, lacks: Lacks) -> None:
+    def choose(self, name: str, lacks: Lacks) -> Regions:
         """Look at a region. One that lacks nothing is only looked at; one that becomes complete
         hands on to the next."""
-        self.chosen, self._whole = name, not lacks(name)
-        self.look(lacks)
+        return Regions(name, self.shown, not lacks(name)).look(lacks)
 
-    def look(self, lacks: Lacks) -> None:
+    def look(self, lacks: Lacks) -> Regions:
         """Look again, after marks were set or put off: at the chosen one, else at the first that
         lacks a mark."""
         lacking = [one for one in REGIONS if lacks(one)]
-        if self.chosen not in lacking and not self._whole:
-            self.chosen = ""
-        self.shown = self.chosen or next(iter(lacking), "")
+        chosen = self.chosen if self.chosen in lacking or self.whole else ""
+        return replace(self, chosen=chosen, shown=chosen or next(iter(lacking), ""))

@@ -1,0 +1,251 @@
+"""All that is known of one study as it lies on the two boards; painters, rows and files read it.
+
+`examine` measures at once; everything else is worked out when it is first asked for, once.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import replace
+from functools import cached_property
+
+from bralto.core.assessment import Assessment, Measured, measured
+from bralto.core.canons.compare import against_canon
+from bralto.core.canons.library import Canon
+from bralto.core.constructions import Form, construct
+from bralto.core.corrections.wording import Correction
+from bralto.core.discover.balance import Balance, read_balance
+from bralto.core.discover.crossing import Crossing, crossings
+from bralto.core.discover.envelope import Envelope, envelope_of
+from bralto.core.discover.likeness import Likeness, likeness, push_of
+from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
+from bralto.core.discover.points import Figure, figure_of
+from bralto.core.errors import UserError
+from bralto.core.fit.similarity import Similarity
+from bralto.core.measures.own_frame import own_frames
+from bralto.core.readings import Reading
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture, State, Study
+from bralto.core.tolerances import Grade
+from bralto.core.views.anchored import view_of
+from bralto.core.views.model import View
+
+__all__ = ["Examination", "Side", "examine"]
+
+_MOST_ALIGNMENTS = 8
+
+
+class Side:
+    """What is known of one board's picture alone."""
+
+    def __init__(self, view: View, picture: Picture, grade: Grade, *, canon: bool = False) -> None:
+        self.view, self.picture, self.grade, self.canon = view, picture, grade, canon
+
+    @cached_property
+    def shape(self) -> Figure | NotMeasurable:
+        """Its marks in heads of their own; also of a canon, which has a shape at least."""
+        return figure_of(self.view, self.picture)
+
+    @property
+    def figure(self) -> Figure | NotMeasurable:
+        """Its marks in heads of their own; of a canon why there are none."""
+        if self.canon:
+            return NotMeasurable("a canon is no picture: it has heights, and nothing to sight at")
+        return self.shape
+
+    @cached_property
+    def tilt_deg(self) -> float:
+        """How far a head is tilted, counter-clockwise; 0 where it is none, or its centre line is
+        not marked."""
+        if isinstance(self.figure, NotMeasurable):
+            return 0.0
+        frames = own_frames(self.view, [self.figure.points])
+        return 0.0 if frames is None else math.degrees(frames[0].radians)
+
+    @cached_property
+    def lines(self) -> tuple[SightLine, ...]:
+        """The plumb lines that cross most marks, fullest first."""
+        if isinstance(self.figure, NotMeasurable):
+            return ()
+        return sight_lines(self.figure, "plumb", self.grade)
+
+    @cached_property
+    def alignments(self) -> tuple[Alignment, ...]:
+        """Marks that stand below or level with each other."""
+        if isinstance(self.figure, NotMeasurable):
+            return ()
+        return find_alignments(self.figure, self.grade, most=_MOST_ALIGNMENTS)
+
+    @cached_property
+    def balance(self) -> Balance | NotMeasurable:
+        """Where the weight falls."""
+        found = self.figure
+        return found if isinstance(found, NotMeasurable) else read_balance(found, self.grade)
+
+    @cached_property
+    def envelope(self) -> Envelope | None:
+        """The outermost marks on each side."""
+        return None if isinstance(self.figure, NotMeasurable) else envelope_of(self.figure)
+
+    @cached_property
+    def forms(self) -> tuple[Form, ...]:
+        """The big forms that the marks make, in heads."""
+        return () if isinstance(self.shape, NotMeasurable) else tuple(construct(self.shape))
+
+
+class Examination:
+    """One study with one state of its drawing, measured.
+
+    Attributes:
+        study: with an earlier state in the reference's place where two states are compared.
+        state: the state that is measured.
+        view, grade: in force.
+        seen, drawn: what is known of either picture alone.
+        assessment: readings, fit and typical miss, without advice.
+        shared: marks that have a place in both pictures.
+    """
+
+    def __init__(
+        self, study: Study, state: State, found: Measured, seen: Side, drawn: Side
+    ) -> None:
+        self.study, self.state, self._measured = study, state, found
+        self.view, self.grade = seen.view, seen.grade
+        self.seen, self.drawn = seen, drawn
+        self.assessment: Assessment = found.assessment
+        self.shared = shared_marks(seen.picture, drawn.picture)
+        self._beside: dict[str, tuple[Reading, ...]] = {}
+        self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
+
+    # Advice
+
+    @cached_property
+    def advised(self) -> Assessment:
+        """The assessment with corrections, causes and doubts: the search takes as long as all else
+        several times over."""
+        return self._measured.advised()
+
+    @property
+    def is_advised(self) -> bool:
+        """Whether the search has been done."""
+        return "advised" in self.__dict__
+
+    @property
+    def corrections(self) -> tuple[Correction, ...]:
+        """The list, in the order of work; empty where there can be none."""
+        found = self.advised.corrections
+        return () if isinstance(found, NotMeasurable) else found
+
+    # Both pictures
+
+    @property
+    def fit(self) -> Similarity | NotMeasurable:
+        """The best fit, from the reference's sight frame to the drawing's."""
+        return self.assessment.fit
+
+    def side(self, board: str) -> Side:
+        """What is known of the picture on a board."""
+        return self.seen if board == "reference" else self.drawn
+
+    def crossings(self, line: SightLine) -> tuple[Crossing, ...]:
+        """What crosses one of the reference's plumb lines, and how far the drawing strays."""
+        seen = self.seen.figure
+        if isinstance(seen, NotMeasurable):
+            return ()
+        if line.keys not in self._crossings:
+            found = tuple(crossings(line, seen, self.drawn.figure, self.grade))
+            self._crossings[line.keys] = found
+        return self._crossings[line.keys]
+
+    def line(self, chosen: Iterable[str]) -> SightLine | None:
+        """The plumb line that hangs: that with most of the marks chosen, or else the fullest."""
+        wanted, lines = set(chosen), self.seen.lines
+        best = max(lines, key=lambda one: len(wanted & set(one.keys)), default=None)
+        return best if best and wanted & set(best.keys) else next(iter(lines), None)
+
+    @cached_property
+    def person(self) -> Likeness | NotMeasurable:
+        """How the sitter of a head departs from the average, and what the drawing makes of it."""
+        if not self.view.axis:
+            return NotMeasurable("it is no head")
+        seen = self.seen.figure
+        if isinstance(seen, NotMeasurable):
+            return seen
+        return likeness(self.view, seen, self.drawn.figure, self.grade.percent)
+
+    @property
+    def push(self) -> float:
+        """How many times as far the sitter's departures are meant to be taken."""
+        found = self.person
+        return 1.0 if isinstance(found, NotMeasurable) else push_of(found, self.study.intents)
+
+    def beside(self, canon: Canon) -> tuple[Reading, ...]:
+        """The reference held against an average; nothing where a canon stands in its place."""
+        if self.seen.canon:
+            return ()
+        if canon.key not in self._beside:
+            found = against_canon(self.view, canon, self.seen.picture, self.grade)
+            self._beside[canon.key] = () if isinstance(found, NotMeasurable) else found
+        return self._beside[canon.key]
+
+
+def shared_marks(seen: Picture, drawn: Picture) -> frozenset[str]:
+    """Marks that have a place in both pictures; in the first while the second has none."""
+    return seen.placed() & drawn.placed() if drawn.marks else seen.placed()
+
+
+def examine(
+    study: Study,
+    state: State | None = None,
+    *,
+    reference: Picture | None = None,
+    before: Examination | None = None,
+) -> Examination:
+    """Measure one state of a study, and make ready to tell all else of it.
+
+    Args:
+        study: marks of both pictures, image px.
+        state: which state; the latest where none is given.
+        reference: what stands in the reference's place in a study without one: a canon's figure.
+        before: an examination of the same study, of which is kept what is the same still.
+
+    Raises:
+        UserError: see `assessment.assess`; not where a drawing from imagination has too few marks
+            to be held against its canon, which is then shown alone.
+    """
+    view = view_of(study)
+    state = state or study.state()
+    seen = study.reference or reference
+    if seen is None or state is None:
+        found = measured(study, state)  # says what is lacking
+        assert state is not None
+        seen = state.picture
+    else:
+        try:
+            found = measured(study, state)
+        except UserError:
+            if study.reference is not None:
+                raise
+            alone = replace(state, picture=replace(state.picture, marks={}))
+            found = Measured(measured(replace(study, reference=seen), alone).assessment, None)
+    grade = view.grade(study.grade)
+    old = (None, None) if before is None else (before.seen, before.drawn)
+    return Examination(
+        study, state, found,
+        _side(view, seen, grade, old[0], canon=study.reference is None),
+        _side(view, state.picture, grade, old[1]),
+    )  # fmt: skip
+
+
+def _side(
+    view: View, picture: Picture, grade: Grade, old: Side | None, *, canon: bool = False
+) -> Side:
+    """What is known already where the picture is the same, else one to be asked."""
+    same = old is not None and old.picture is picture
+    if (
+        old is not None
+        and same
+        and (old.view is view and old.canon == canon and old.grade == grade)
+    ):
+        return old
+    return Side(view, picture, grade, canon=canon)

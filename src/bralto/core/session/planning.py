@@ -1,0 +1,30 @@
+"""The sheet planned for a reference that is marked, as it was noted on the bench."""
+
+from __future__ import annotations
+
+from bralto.core.errors import UserError
+from bralto.core.phrases import sentence
+from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import PlanNote
+from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
+from bralto.core.study import Picture
+from bralto.core.views.model import View
+
+__all__ = ["plan_of"]
+
+
+def plan_of(view: View, reference: Picture, note: PlanNote) -> SheetPlan | str:
+    """The sheet planned so, or in words why it cannot be."""
+    try:
+        extent = extent_of_marks(view, reference, note.print_mm)
+        if isinstance(extent, NotMeasurable):
+            return f"Mark the reference's top and bottom first: {extent.reason}."
+        return plan_sheet(
+            extent,
+            paper_size(note.paper),
+            note.margin,
+            head_mm=note.head_mm,
+            landscape=note.landscape,
+        )
+    except UserError as error:
+        return sentence(str(error))

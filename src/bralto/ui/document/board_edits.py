@@ -1,0 +1,289 @@
+"""Edits of what lies on the two boards: marks, what is said of pictures, states of the drawing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.remedies import remedied_picture
+from bralto.core.placing import choose_side
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Mark, Picture, Sheet, State
+from bralto.core.tolerances import SAME_SPOT_PX
+from bralto.ui.document.edits import Pair
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.state import InHand
+
+if TYPE_CHECKING:
+    from bralto.ui.document.open_study import OpenStudy
+
+__all__ = ["BoardEdits"]
+
+Point = tuple[float, float]
+
+
+class BoardEdits:
+    """A part of `OpenStudy`: each edit is one gesture of it, and what cannot be is said there."""
+
+    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
+        self._study, self._say = study, say
+
+    def refusal(self, board: str) -> str:
+        """Why nothing can be kept of a board, or ""."""
+        study = self._study
+        if board == "drawing":
+            return "There is no drawing yet: photograph it first." if study.undrawn else ""
+        if study.imagined and not study.session.against:
+            return "A canon stands here: what is asked for are the marks of your drawing."
+        return ""
+
+    def _refused(self, board: str) -> bool:
+        refusal = self.refusal(board)
+        if refusal:
+            self._say(refusal)
+        return bool(refusal)
+
+    def _name(self, board: str) -> str:
+        session = self._study.session
+        return session.against if board == "reference" else session.state_name
+
+    def _pair(self) -> Pair:
+        return self._study.session.state_name, self._study.session.against
+
+    def _picture(self, board: str) -> Picture:
+        """As it is kept, without a mark that is being dragged."""
+        return self._study.ground(in_hand=False).picture(board)
+
+    # Marks
+
+    def place(self, board: str, x: float, y: float, spread: float) -> str | None:
+        """Set the prompted mark; gives its key, or None where it could not be set."""
+        study, step = self._study, self._study.session.step
+        if step is None or step.board != board:
+            return None
+        if study.session.repeating is not None:
+            return self._repeat(x, y)
+        key = choose_side(study.view, step, self._picture(board), x)
+        visibility = "inferred" if study.session.hidden_next else "seen"
+        with study.gesture():
+            if not self.set_mark(board, key, Mark(x, y, visibility, spread)):
+                return None
+            study.session = replace(study.session, hidden_next=False, asked=None)
+            study.apply(prompting.lead)
+        return key
+
+    def move(
+        self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False
+    ) -> bool:
+        """Move a mark that is there; a drag is one edit, nudges merge."""
+        if self._refused(board):
+            return False
+        with self._study.gesture():
+            self.put_back()
+            mark = self._picture(board).marks[key]
+            there = confirmed(mark) if is_proposed(mark) else mark
+            moved = replace(there, x=x, y=y, spread=spread)
+            return self.set_mark(board, key, moved, nudge=nudge)
+
+    def preview(self, board: str, key: str, x: float, y: float) -> None:
+        """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
+        if self._refused(board):
+            return
+        mark = self._picture(board).marks[key]
+        with self._study.gesture():
+            in_hand = InHand(board, key, replace(mark, x=x, y=y))
+            self._study.session = replace(self._study.session, in_hand=in_hand, pointed=key)
+
+    def put_back(self) -> None:
+        """End a preview: the mark lies where it was before the drag."""
+        if self._study.session.in_hand is not None:
+            with self._study.gesture():
+                self._study.session = replace(self._study.session, in_hand=None)
+
+    def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
+        """Set or move a mark; what cannot be is said."""
+        if self._refused(board):
+            return False
+        picture, view = self._picture(board), self._study.view
+        if not (0.0 <= mark.x <= picture.width and 0.0 <= mark.y <= picture.height):
+            self._say("That is outside the picture.")
+            return False
+        for other, there in picture.marks.items():
+            near = max(abs(there.x - mark.x), abs(there.y - mark.y)) < SAME_SPOT_PX
+            if other != key and there.visibility != "absent" and near:
+                self._say(
+                    f"The {view.point_label(other)} is in that very spot already: "
+                    f"show where the {view.point_label(key)} is."
+                )
+                return False
+        with self._study.gesture():
+            document = self._study.document
+            document.set_marks(self._pair(), self._name(board), {key: mark}, nudge=nudge)
+        return self._picture(board).marks.get(key) == mark  # not where it was refused
+
+    def set_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
+        """Set or take away several marks as one edit."""
+        if marks and not self._refused(board):
+            with self._study.gesture():
+                self._study.document.set_marks(self._pair(), self._name(board), marks)
+
+    def remove(self, board: str, key: str) -> None:
+        """Take a mark away."""
+        if key in self._picture(board).marks:
+            with self._study.gesture():
+                self.set_marks(board, {key: None})
+                self._study.apply(pointing.select, None)
+
+    def last_set(self, board: str) -> str | None:
+        """The mark of a board that was set or moved last, if it is still there."""
+        found = self._study.document.last_marks(self._name(board))
+        return found[1] if found is not None and found[1] in self._picture(board).marks else None
+
+    def back(self) -> None:
+        """Prompt again for the mark that was set last."""
+        found = self._study.document.last_marks()
+        if found is not None:
+            board = "reference" if found[0] == self._name("reference") else "drawing"
+            self._study.apply(prompting.ask, board, found[1])
+
+    # Marks carried here
+
+    def propose_from_reference(self) -> None:
+        """Carry the marks that the drawing lacks through the best fit of the others."""
+        if self._study.imagined:
+            self._say("A canon has no marks to carry over: nobody is the average.")
+            return
+        drawing = self._picture("drawing")
+        found = carry_by_fit(self._study.view, self._picture("reference"), drawing)
+        if isinstance(found, NotMeasurable):
+            self._say(f"Nothing can be carried over: {found.reason}.")
+            return
+        self.set_marks("drawing", {k: m for k, m in found.items() if k not in drawing.marks})
+
+    def confirm_next(self, spread: float) -> None:
+        """The carried mark that is asked about was looked at and is right where it lies."""
+        proposal = self._study.now.asked_proposal
+        if proposal is not None:
+            board, key = proposal
+            mark = confirmed(self._picture(board).marks[key])
+            self.set_mark(board, key, replace(mark, spread=spread))
+
+    # Placing the same marks again, blind
+
+    def begin_repeats(self, board: str) -> None:
+        """Ask for marks of a board three times over, hidden, to learn the hand's own spread."""
+        if len(prompting.repeatable(self._study.ground(), board)) < 2:
+            self._say("Set a few marks first: then they can be placed again, blind.")
+            return
+        self._study.apply(prompting.begin_repeats, board)
+
+    def _repeat(self, x: float, y: float) -> str:
+        study, run = self._study, self._study.session.repeating
+        assert run is not None
+        assert run.asked is not None
+        key, run = run.asked, run.with_placing(x, y)
+        with study.gesture():
+            if run.asked is not None:
+                study.session = replace(study.session, repeating=run)
+            else:
+                study.session = replace(study.session, repeating=None)
+                found = run.spread()
+                if isinstance(found, NotMeasurable):
+                    self._say(found.reason)
+                else:
+                    study.session = replace(study.session, own_spread=found)
+                    self.set_marks(run.board, run.settled(self._picture(run.board).marks, found))
+            study.apply(prompting.refresh)
+        return key
+
+    # Pictures
+
+    def set_sheet(self, board: str, sheet: Sheet | None) -> None:
+        """Say where the sheet of paper is in a picture, or that there is none."""
+        before = self._picture(board)
+        # Plumb is the sheet's own once there is one; a turn of the raw picture says nothing of it.
+        same = (sheet is None) == (before.sheet is None)
+        plumb = before.plumb_deg if same else 0.0
+        self._edit(board, replace(before, sheet=sheet, plumb_deg=plumb), "sheet")
+
+    def set_plumb(self, board: str, plumb_deg: float) -> None:
+        """Turn a picture until what is truly vertical stands so."""
+        self._edit(board, replace(self._picture(board), plumb_deg=plumb_deg), "plumb")
+
+    def set_crop(self, board: str, crop: tuple[float, float, float, float] | None) -> None:
+        """Look at a part of a picture alone (image px); marks outside it stay."""
+        self._edit(board, replace(self._picture(board), crop=crop), "crop")
+
+    def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
+        """Draw a shape on a board (image px), or take it away where there are no corners."""
+        before = self._picture(board)
+        kept = {key: shape for key, shape in before.polygons.items() if key != name}
+        if corners:
+            kept[name] = corners
+        self._edit(board, replace(before, polygons=kept), f"shape {name}")
+
+    def set_permission(self, board: str, permission: str | None) -> None:
+        """Say where a picture comes from."""
+        self._edit(board, replace(self._picture(board), permission=permission), "permission")
+
+    def _edit(self, board: str, after: Picture, words: str) -> None:
+        if not self._refused(board):
+            with self._study.gesture():
+                self._study.document.set_picture(self._pair(), self._name(board), after, words)
+
+    # What settles a doubt
+
+    def remedy(self, doubt: Doubt) -> bool:
+        """Do what settles a doubt of the marks or of what is said of a picture, as one edit.
+
+        Returns:
+            Whether it was kept.
+        """
+        before = self._picture(doubt.board)
+        after = remedied_picture(self._study.view, before, doubt)
+        moved: dict[str, Mark | None] = {
+            key: after.marks.get(key)
+            for key in before.marks
+            if after.marks.get(key) != before.marks[key]
+        }
+        if moved:
+            self.set_marks(doubt.board, moved)
+        else:
+            self._edit(doubt.board, after, "remedy")
+        return self._picture(doubt.board) == after
+
+    def mirror(self, doubt: Doubt, media: str) -> bool:
+        """Put a picture's mirror image in its place, with its marks, as one edit.
+
+        Args:
+            media: the mirror image in the media folder.
+
+        Returns:
+            Whether it was kept.
+        """
+        if self._refused(doubt.board):
+            return False
+        after = remedied_picture(self._study.view, self._picture(doubt.board), doubt)
+        with self._study.gesture():
+            self._study.document.exchange(self._pair(), self._name(doubt.board), after, media)
+        return self._picture(doubt.board) == after
+
+    # States of the drawing
+
+    def add_state(self, new: State, media: str) -> str | None:
+        """Keep a further state of the drawing, its marks carried over from the one before where
+        both sheets are known; gives why they were not, or None.
+
+        Raises:
+            UserError: it was not kept.
+        """
+        marks = carry_by_sheet(self._picture("drawing"), new.picture)
+        reason = marks.reason if isinstance(marks, NotMeasurable) else None
+        if not isinstance(marks, NotMeasurable):
+            new = replace(new, picture=replace(new.picture, marks=marks))
+        with self._study.gesture():
+            self._study.document.add_state(new, media)
+        return reason

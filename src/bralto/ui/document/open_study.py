@@ -1,0 +1,365 @@
+"""The study on the bench: document, session and examination, changed by gestures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import replace
+from functools import lru_cache
+from typing import Concatenate, ParamSpec
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QUndoStack
+
+from bralto.core.assessment import Assessment
+from bralto.core.canons.figure import canon_picture
+from bralto.core.canons.library import canon_named
+from bralto.core.corrections.wording import Correction
+from bralto.core.discover.levels import Tie
+from bralto.core.discover.lines import SightLine
+from bralto.core.examination import Examination, examine
+from bralto.core.placing import Step
+from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import Notes
+from bralto.core.study import Picture, State, Study
+from bralto.core.tolerances import Grade
+from bralto.core.views.anchored import view_of
+from bralto.core.views.model import View
+from bralto.store.library import Library
+from bralto.store.reading import StoredStudy
+from bralto.ui.document.board_edits import BoardEdits
+from bralto.ui.document.intentions import Intentions
+from bralto.ui.document.study_document import StudyDocument
+from bralto.ui.document.study_head import StudyHead
+from bralto.ui.document.tied_head import TiedHead
+from bralto.ui.session import prompting
+from bralto.ui.session.moment import Moment
+from bralto.ui.session.state import Ground, SessionState
+
+__all__ = ["OpenStudy"]
+
+_FOLLOW_MS = 16
+"""Time after which figures follow a mark that is dragged: one frame behind the hand."""
+
+P = ParamSpec("P")
+
+
+@lru_cache(maxsize=8)
+def _blank(width: int, height: int) -> Picture:
+    """The drawing that is not there yet; the same object each time, since pictures are compared by
+    identity."""
+    return Picture("", width, height)
+
+
+class OpenStudy(QObject):
+    """Joins what is kept, what is looked at and what is known of it.
+
+    Whatever a gesture does, `changed` is emitted once, when it is over, with the moment before and
+    the moment after; a listener compares what it shows.
+    """
+
+    changed = pyqtSignal(object, object)
+    trouble = pyqtSignal(str)
+    told = pyqtSignal(str)
+
+    def __init__(
+        self, library: Library, stored: StoredStudy, parent: QObject | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.document = StudyDocument(library, stored, self)
+        self.document.committed.connect(self._on_committed)
+        self.document.refused.connect(self.trouble)
+        self.head = StudyHead(self.document)
+        self.edits = BoardEdits(self, self.trouble.emit)
+        self.intentions = Intentions(self, self.trouble.emit)
+        self.tied = TiedHead(library)
+        self._view: View = view_of(stored.study)
+        self._spent = 0.0
+        self._depth, self._telling, self._late = 0, False, False
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_FOLLOW_MS)
+        self._soon.timeout.connect(self._follow)
+        state = stored.study.states[-1].name if stored.study.states else ""
+        self.session = SessionState(self._view.passes[1].key, state)
+        self._ground: Ground | None = None
+        self.session = prompting.begin_session(self.ground(), state)
+        ground = self.ground()
+        found = self._examined(ground, None)
+        study, media = self.document.study, self.document.media
+        self.now = Moment(study, media, self.session, ground, found, found)
+
+    # Gestures
+
+    @contextmanager
+    def gesture(self) -> Iterator[None]:
+        """What is done within is one change, told once at its end."""
+        self._depth += 1
+        try:
+            yield
+        finally:
+            self._depth -= 1
+            if not self._depth:
+                self._tell()
+
+    def apply(
+        self,
+        transition: Callable[Concatenate[SessionState, Ground, P], SessionState],
+        *args: P.args,
+        **kwargs: P.kwargs,
+    ) -> None:
+        """Go on by a transition of `ui.session`."""
+        with self.gesture():
+            self.session = transition(self.session, self.ground(), *args, **kwargs)
+
+    def _on_committed(self, pair: tuple[str, str] | None) -> None:
+        """Something was kept or undone: the pictures that it was made on are shown."""
+        with self.gesture():
+            state, against = pair or (self.session.state_name, self.session.against)
+            self._show(state, against)
+
+    def _tell(self) -> None:
+        """Tell what the gesture came to; what listeners change is told after it."""
+        if self._telling:
+            self._late = True
+            return
+        self._telling = True
+        try:
+            self._late = True
+            while self._late:
+                self._late = False
+                self._keep_time_of_pass()
+                before, after = self.now, self._after()
+                if after is not None:
+                    self.now = after
+                    self.changed.emit(before, after)
+        finally:
+            self._telling = False
+
+    def _after(self, *, settle: bool = False) -> Moment | None:
+        """The moment that follows, or None where nothing is another."""
+        before, ground = self.now, self.ground()
+        study, media = self.document.study, self.document.media
+        measured = ground is not before.ground or _measured_by(study) != _measured_by(before.study)
+        if measured and self.session.in_hand is None:
+            self.session = replace(self.session, held=None, unfolded=None)
+            self.session = prompting.refresh(self.session, ground)
+        found = before.examination
+        if self.session.in_hand is not None and not settle:
+            if measured and not self._soon.isActive():  # not put off by further moves
+                self._soon.start()
+        elif measured or settle or self._is_behind(ground):
+            self._soon.stop()
+            found = self._examined(ground, before.examination)
+        after = Moment(study, media, self.session, ground, found, before.listed)
+        if self.session.in_hand is None:
+            after = replace(after, listed=found)
+        same = (
+            after.study is before.study
+            and after.media == before.media
+            and after.session == before.session
+            and after.ground is before.ground
+            and after.examination is before.examination
+            and after.listed is before.listed
+        )
+        return None if same else after
+
+    def _is_behind(self, ground: Ground) -> bool:
+        found = self.now.examination
+        named = found.state.name == self.session.state_name
+        return not named or (found.seen.picture, found.drawn.picture) != (ground.seen, ground.drawn)
+
+    def _follow(self) -> None:
+        """Figures follow a mark that is being dragged."""
+        before, after = self.now, self._after(settle=True)
+        if after is not None and not self._telling:
+            self.now = after
+            self.changed.emit(before, after)
+
+    def ground(self, *, in_hand: bool = True) -> Ground:
+        """The pictures on both boards; the very same as before where nothing is another."""
+        study, session = self.document.study, self.session
+        seen = self.document.picture(session.against)
+        if seen is None:
+            seen = canon_picture(self._view, canon_named(str(study.canon)))
+        drawn = self.document.picture(session.state_name) if study.states else None
+        drawn = drawn or _blank(seen.width, seen.height)
+        held = session.in_hand if in_hand else None
+        if held is not None and held.board == "reference":
+            seen = seen.with_mark(held.key, held.mark)
+        elif held is not None:
+            drawn = drawn.with_mark(held.key, held.mark)
+        kept = self._ground
+        if kept is not None and _same(kept.seen, seen) and _same(kept.drawn, drawn):
+            return kept
+        if kept is not None:
+            seen = kept.seen if _same(kept.seen, seen) else seen
+            drawn = kept.drawn if _same(kept.drawn, drawn) else drawn
+        found = Ground(self._view, seen, drawn, study.reference is None, not study.states)
+        if in_hand or session.in_hand is None:
+            self._ground = found
+        return found
+
+    def _examined(self, ground: Ground, before: Examination | None) -> Examination:
+        study, session = self.document.study, self.session
+        reference = None if study.reference is None and not session.against else ground.seen
+        state = State(session.state_name, ground.drawn)
+        kept = study.state(session.state_name)
+        if kept is not None:
+            state = replace(kept, picture=ground.drawn)
+        shown = replace(study, reference=reference)
+        return examine(shown, state, reference=ground.seen, before=before)
+
+    # What there is
+
+    @property
+    def id(self) -> str:
+        """The study's id in the library."""
+        return self.document.id
+
+    @property
+    def study(self) -> Study:
+        """As it is kept."""
+        return self.document.study
+
+    @property
+    def undo_stack(self) -> QUndoStack:
+        """Edits, to be undone."""
+        return self.document.undo_stack
+
+    @property
+    def view(self) -> View:
+        """Landmarks, measures and passes."""
+        return self._view
+
+    @property
+    def grade(self) -> Grade:
+        """The learner's grade for what the view shows."""
+        return self.view.grade(self.study.grade)
+
+    @property
+    def notes(self) -> Notes:
+        """What was noted on the bench."""
+        return self.head.notes
+
+    @property
+    def imagined(self) -> bool:
+        """Whether a canon stands in the reference's place."""
+        return self.study.reference is None
+
+    @property
+    def undrawn(self) -> bool:
+        """Whether there is a reference alone: before a line is drawn."""
+        return not self.study.states
+
+    def picture(self, board: str) -> Picture:
+        """The picture on a board; an empty one where there is no drawing yet."""
+        return self.now.picture(board)
+
+    @property
+    def examination(self) -> Examination:
+        """All figures of what lies on the boards."""
+        return self.now.examination
+
+    @property
+    def assessment(self) -> Assessment:
+        """Measures and typical miss; with what they follow from, once the list is known."""
+        return self.now.assessment
+
+    @property
+    def corrections(self) -> tuple[Correction, ...]:
+        """The list, in the order of work or greatest first."""
+        return self.now.corrections
+
+    @property
+    def step(self) -> Step | None:
+        """What the prompt asks for."""
+        return self.now.session.step
+
+    @property
+    def current_pass(self) -> str:
+        """Key of the pass that is shown."""
+        return self.now.session.current_pass
+
+    @property
+    def line(self) -> SightLine | None:
+        """The plumb line that hangs on both boards."""
+        return self.now.line
+
+    def media_of(self, board: str) -> str:
+        """Name in the media folder of a board's picture, or '' where the study came without it."""
+        return self.document.media.get(self._name(board), "")
+
+    def media_path(self, board: str) -> str | None:
+        """Where the picture of a board lies, or None where the study came without it."""
+        return None if self.edits.refusal(board) else self.document.media_path(self._name(board))
+
+    def _name(self, board: str) -> str:
+        return self.session.against if board == "reference" else self.session.state_name
+
+    # States
+
+    def choose_state(self, name: str) -> None:
+        """Put another state on the board; where it lacks marks of the short set, lead to them."""
+        if name != self.session.state_name and self.study.state(name) is not None:
+            with self.gesture():
+                self._show(name, self.session.against)
+
+    def compare_with(self, state: str) -> None:
+        """Put an earlier state in the reference's place; "" puts the reference there again."""
+        if state != self.session.state_name:
+            with self.gesture():
+                self._show(self.session.state_name, state)
+
+    def _show(self, state: str, against: str) -> None:
+        before = self.session
+        if (state, against) == (before.state_name, before.against):
+            return
+        against = "" if against == state else against
+        self.session = replace(before, state_name=state, against=against, in_hand=None)
+        if state != before.state_name:
+            self.session = replace(self.session, following=True, asked=None)
+            self.session = prompting.lead(self.session, self.ground())
+
+    # The same head from another side
+
+    @property
+    def level_study(self) -> Study | None:
+        """The study that shows the same head from another side, where one was chosen."""
+        chosen = self.notes.level_with
+        return self.tied.study(chosen) if chosen else None
+
+    def ties(self, board: str) -> tuple[Tie, ...] | NotMeasurable:
+        """What of a board's head is level with the same picture of the other study."""
+        figure = self.examination.side(board).figure
+        return self.tied.ties(self.study, figure, board, self.notes.level_with)
+
+    def level_with(self, study_id: str) -> None:
+        """Hold this head level with that of another study; "" lets go."""
+        self.tied.forget()
+        self.head.note(replace(self.notes, level_with=study_id))
+
+    # Time
+
+    def spend(self, seconds: float) -> None:
+        """Time that was worked in the pass that is shown; kept when it is left."""
+        self._spent += seconds
+
+    def keep_time(self) -> None:
+        """Write down the time of the pass that is shown."""
+        spent, self._spent = self._spent, 0.0
+        if spent and not self.head.note(self.notes.spend(self.now.session.current_pass, spent)):
+            self._spent = spent  # the next try may be kept
+
+    def _keep_time_of_pass(self) -> None:
+        if self.session.current_pass != self.now.session.current_pass:
+            self.keep_time()
+
+
+def _same(one: Picture, other: Picture) -> bool:
+    return one is other or one == other
+
+
+def _measured_by(study: Study) -> tuple[object, ...]:
+    """What of the study as a whole its figures depend on."""
+    return study.scale, study.grade, study.canon, study.intents, study.anchors

@@ -1,0 +1,234 @@
+"""What is on the bench at one moment: the study as it is kept, the session, and all figures."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from bralto.core.assessment import Assessment
+from bralto.core.carry import is_proposed
+from bralto.core.corrections.wording import Correction
+from bralto.core.discover.lines import SightLine
+from bralto.core.examination import Examination, shared_marks
+from bralto.core.measures.points import places_of
+from bralto.core.placing import BOARDS
+from bralto.core.readings import Reading
+from bralto.core.results import NotMeasurable
+from bralto.core.session.gate import CHECKS, checked
+from bralto.core.session.notes import Notes, notes_of
+from bralto.core.session.passes import Progress, SessionPass, progress_of, worth_next
+from bralto.core.study import SCHOOLS, Picture, Study
+from bralto.ui.session.prompting import in_sight
+from bralto.ui.session.state import Ground, SessionState
+
+__all__ = ["Moment"]
+
+Places = Mapping[str, tuple[float, float]]
+
+
+@dataclass(frozen=True, eq=False)
+class Moment:
+    """One of the two that a change is told by: before and after. What is the same object in both
+    has not changed.
+
+    Attributes:
+        study: as the library has it.
+        media: names in the media folder by state, the reference's under "".
+        session: what is looked at and asked for.
+        ground: the pictures on both boards, with a mark that is being dragged where it is now.
+        examination: of these pictures; while a mark is dragged, at most a frame behind it.
+        listed: the last examination whose corrections are known.
+    """
+
+    study: Study
+    media: Mapping[str, str]
+    session: SessionState
+    ground: Ground
+    examination: Examination
+    listed: Examination
+
+    def picture(self, board: str) -> Picture:
+        """The picture on a board; an empty one where there is no drawing yet."""
+        return self.ground.picture(board)
+
+    @property
+    def dragging(self) -> bool:
+        """Whether a mark is in hand that is not kept yet."""
+        return self.session.in_hand is not None
+
+    @property
+    def behind(self) -> bool:
+        """Whether the figures are still those of a dragged mark's place before."""
+        found = self.examination
+        return found.seen.picture is not self.ground.seen or (
+            found.drawn.picture is not self.ground.drawn
+        )
+
+    @property
+    def advice(self) -> Assessment:
+        """The assessment that the list of corrections goes with."""
+        return self.listed.advised
+
+    @cached_property
+    def corrections(self) -> tuple[Correction, ...]:
+        """The list, in the order of work or greatest first."""
+        listed = self.listed.corrections
+        if not self.session.by_share:
+            return listed
+        return tuple(sorted(listed, key=lambda one: -one.share))
+
+    def consequences(self, one: Correction) -> tuple[Reading, ...]:
+        """The errors that follow from a correction, worst first."""
+        listed = self.listed.corrections
+        return self.advice.following(listed.index(one) + 1) if one in listed else ()
+
+    @cached_property
+    def shared(self) -> frozenset[str]:
+        """Marks that have a place on both boards; of the reference while the drawing has none."""
+        return shared_marks(self.ground.seen, self.ground.drawn)
+
+    @cached_property
+    def places_seen(self) -> Places:
+        """Where the view's points lie on the reference, image px."""
+        return places_of(self.ground.view, self.ground.seen, self.shared)
+
+    @cached_property
+    def places_drawn(self) -> Places:
+        """The same on the drawing."""
+        return places_of(self.ground.view, self.ground.drawn, self.shared)
+
+    @property
+    def assessment(self) -> Assessment:
+        """Measures and typical miss; with what they follow from, once the list is known."""
+        found = self.examination
+        return found.advised if found is self.listed else found.assessment
+
+    @property
+    def in_doubt(self) -> bool:
+        """Whether the whole picture must be looked at before any error is told."""
+        return any(one.of_the_whole for one in self.advice.doubts)
+
+    @cached_property
+    def notes(self) -> Notes:
+        """What was noted on the bench."""
+        return notes_of(self.study)
+
+    @property
+    def line(self) -> SightLine | None:
+        """The plumb line that hangs on both boards."""
+        return self.examination.line(self.notes.line)
+
+    @property
+    def drawing_head_mm(self) -> float | None:
+        """One reference head on the drawing's sheet, where it is known."""
+        unit = self.assessment.unit
+        mm = unit if isinstance(unit, NotMeasurable) else unit.drawing_mm
+        return None if isinstance(mm, NotMeasurable) else mm
+
+    @property
+    def schools(self) -> tuple[str, ...]:
+        """The scale schools that this study can be measured by."""
+        lacking = set() if len(self.study.scale.marks) == 2 else {"anchors"}
+        if any(self.picture(board).sheet is None for board in BOARDS):
+            lacking.add("sight-size")
+        return tuple(school for school in SCHOOLS if school not in lacking)
+
+    # The prompt and the tape
+
+    def in_sight(self, key: str) -> bool:
+        """Whether a mark is shown in this pass."""
+        return in_sight(self.session, self.ground, key)
+
+    @property
+    def alone(self) -> bool:
+        """Whether marks are asked for on the reference alone."""
+        return self.ground.only(self.session) == BOARDS[0]
+
+    def proposals(self, board: str) -> tuple[str, ...]:
+        """Marks that were carried to a board and have not been looked at, in placing order."""
+        marks = self.picture(board).marks
+        return tuple(k for k in self.ground.view.placing if k in marks and is_proposed(marks[k]))
+
+    @cached_property
+    def asked_proposal(self) -> tuple[str, str] | None:
+        """Board and key of the carried mark that is to be looked at next."""
+        waiting = self.proposals("drawing")
+        return ("drawing", waiting[0]) if waiting else None
+
+    def progress(self) -> tuple[Progress, ...]:
+        """How far each pass is."""
+        seen, drawn = self.ground.seen, self.ground.drawn
+        only = self.ground.only(self.session)
+        shapes = set(seen.polygons) | set(drawn.polygons)
+        both = set(seen.polygons) & set(drawn.polygons)
+        undrawn = self.ground.undrawn
+        planned = self.notes.plan is not None if undrawn else drawn.sheet is not None
+        others = {
+            "sheet": (int(planned), 1),
+            "shapes": (len(shapes if only else both), max(1, len(shapes))),
+            "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
+        }
+        return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)
+
+    def worth_next(self) -> SessionPass | None:
+        """The pass that is worth doing next."""
+        return worth_next(self.progress(), self.session.current_pass)
+
+    # What is another than before
+
+    def marks_changed(self, before: Moment) -> bool:
+        """Whether a mark is another on either board."""
+        return any(
+            one is not other and one.marks != other.marks for one, other in self._boards(before)
+        )
+
+    def pictures_changed(self, before: Moment) -> bool:
+        """Whether what is said of a picture is another: its sheet, plumb, crop, shapes, or where
+        it comes from."""
+        return any(
+            one is not other and _bare(one) != _bare(other) for one, other in self._boards(before)
+        )
+
+    def boards_changed(self, before: Moment) -> bool:
+        """Whether other pictures lie on the boards."""
+        mine, theirs = self.session, before.session
+        names = (mine.state_name, mine.against) != (theirs.state_name, theirs.against)
+        return names or self.media != before.media
+
+    def head_changed(self, before: Moment) -> bool:
+        """Whether school, grade, title, canon or intentions are others."""
+        return self._head() != before._head()
+
+    def noted(self, before: Moment) -> bool:
+        """Whether something else is noted, guessed or laid over."""
+        mine, theirs = self.session, before.session
+        return (
+            self.study.extra is not before.study.extra
+            or self.study.guesses is not before.study.guesses
+            or (mine.shape, mine.bands, mine.canon) != (theirs.shape, theirs.bands, theirs.canon)
+        )
+
+    def pointing_only(self, before: Moment) -> bool:
+        """Whether nothing but what is pointed at, held or unfolded is another."""
+        if self.study is not before.study or self.ground is not before.ground:
+            return False
+        if self.examination is not before.examination or self.listed is not before.listed:
+            return False
+        was, now = before.session, self.session
+        return now == replace(
+            was, pointed=now.pointed, selected=now.selected, held=now.held, unfolded=now.unfolded,
+            forms_on=now.forms_on,
+        )  # fmt: skip
+
+    def _head(self) -> tuple[object, ...]:
+        study = self.study
+        return study.title, study.scale, study.grade, study.canon, study.intents
+
+    def _boards(self, before: Moment) -> tuple[tuple[Picture, Picture], tuple[Picture, Picture]]:
+        mine, theirs = self.ground, before.ground
+        return (mine.seen, theirs.seen), (mine.drawn, theirs.drawn)
+
+
+def _bare(picture: Picture) -> Picture:
+    return replace(picture, marks={})

@@ -1,0 +1,71 @@
+"""What is pointed at, held and laid over, as transitions of the session."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from bralto.core.canons.library import Canon, canons_of
+from bralto.core.corrections.wording import Correction
+from bralto.ui.session.state import Ground, SessionState
+
+__all__ = [
+    "choose_shape", "divide_face", "greatest_first", "grown_canons", "hold", "lay_canon",
+    "next_canon", "point_at", "select", "toggle_forms", "unfold",
+]  # fmt: skip
+
+
+def point_at(state: SessionState, _ground: Ground, key: str | None) -> SessionState:
+    """Light up a mark everywhere."""
+    return state if key == state.pointed else replace(state, pointed=key)
+
+
+def select(state: SessionState, _ground: Ground, key: str | None) -> SessionState:
+    """Take a mark in hand for nudging, or let go."""
+    return state if key == state.selected else replace(state, selected=key)
+
+
+def hold(state: SessionState, _ground: Ground, one: Correction | None) -> SessionState:
+    """Show on the drawing where a correction would bring its marks; None lets go."""
+    return state if one is state.held else replace(state, held=one)
+
+
+def unfold(state: SessionState, _ground: Ground, one: Correction | None) -> SessionState:
+    """List what follows from a correction instead of what is left over; None goes back."""
+    return state if one is state.unfolded else replace(state, unfolded=one)
+
+
+def greatest_first(state: SessionState, _ground: Ground, on: bool) -> SessionState:
+    """List the corrections by what they take away, or in the order of work."""
+    return state if on == state.by_share else replace(state, by_share=on, unfolded=None)
+
+
+def choose_shape(state: SessionState, _ground: Ground, name: str | None) -> SessionState:
+    """Light up one shape on both boards."""
+    return state if name == state.shape else replace(state, shape=name)
+
+
+def toggle_forms(state: SessionState, _ground: Ground) -> SessionState:
+    """The big forms over both pictures, or none."""
+    return replace(state, forms_on=not state.forms_on)
+
+
+def divide_face(state: SessionState, _ground: Ground, bands: str) -> SessionState:
+    """Divide a face in halves, in thirds or in both."""
+    return state if bands == state.bands else replace(state, bands=bands)
+
+
+def lay_canon(state: SessionState, _ground: Ground, canon: Canon | None) -> SessionState:
+    """Show the reference beside an average, before or after it is drawn; or beside none."""
+    return state if canon is state.canon else replace(state, canon=canon)
+
+
+def grown_canons(ground: Ground) -> tuple[Canon, ...]:
+    """The averages of this view that have stations to lay over."""
+    return tuple(one for one in canons_of(ground.view.key) if not one.apart)
+
+
+def next_canon(state: SessionState, ground: Ground) -> SessionState:
+    """The stations of the next canon, and none behind the last."""
+    order: tuple[Canon | None, ...] = (None, *grown_canons(ground))
+    at = order.index(state.canon) if state.canon in order else 0
+    return lay_canon(state, ground, order[(at + 1) % len(order)])

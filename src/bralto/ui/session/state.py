@@ -1,0 +1,115 @@
+"""What is looked at and asked for on the bench: nothing of it is kept in the library."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from bralto.core.canons.library import Canon
+from bralto.core.corrections.wording import Correction
+from bralto.core.placing import BOARDS, Step
+from bralto.core.repeats import PooledSpread
+from bralto.core.session.passes import SessionPass, session_passes
+from bralto.core.study import Mark, Picture
+from bralto.core.views.model import View
+from bralto.ui.session.regions import Regions
+from bralto.ui.session.repeating import Repeating
+
+__all__ = ["BANDS", "Ground", "InHand", "SessionState"]
+
+BANDS = ("halves", "thirds", "both")
+"""How a face is divided."""
+
+
+@dataclass(frozen=True, slots=True)
+class InHand:
+    """A mark that is being dragged: where it is now; nothing of it is kept."""
+
+    board: str
+    key: str
+    mark: Mark
+
+
+@dataclass(frozen=True, slots=True)
+class SessionState:
+    """One moment of a session; a transition makes the next.
+
+    Attributes:
+        current_pass: key of the pass that is shown.
+        state_name: the state of the drawing on its board, "" where there is none.
+        against: an earlier state in the reference's place, or "" for the reference itself.
+        board: the board that is worked on; ``step``, what the prompt asks for there.
+        asked: what was asked for by hand, before all that comes by itself.
+        skipped: marks that were put off.
+        following: the prompt leads through the short set, whatever its pass.
+        reference_first: marks are asked for on the reference alone.
+        order: name of the order in which the short set is asked for, "" for the view's own.
+        hidden_next: the next mark is hidden but placed.
+        repeating: a blind repetition that is under way; ``own_spread``, what the last one found.
+        regions: of a head.
+        pointed: the mark under the pointer; ``selected``, the one that keys nudge.
+        in_hand: the one that is dragged.
+        held: the correction whose moves are shown; ``unfolded``, whose consequences are listed.
+        by_share: corrections are listed greatest first.
+        shape: the polygon that is lit; ``forms_on``, whether the big forms lie over both pictures.
+        canon: the average that is laid over; ``bands``, how a face is divided, one of `BANDS`.
+    """
+
+    current_pass: str
+    state_name: str = ""
+    against: str = ""
+    board: str = BOARDS[0]
+    step: Step | None = None
+    asked: Step | None = None
+    skipped: frozenset[str] = frozenset()
+    following: bool = True
+    reference_first: bool = False
+    order: str = ""
+    hidden_next: bool = False
+    repeating: Repeating | None = None
+    own_spread: PooledSpread | None = None
+    regions: Regions = field(default_factory=Regions)
+    pointed: str | None = None
+    selected: str | None = None
+    in_hand: InHand | None = None
+    held: Correction | None = None
+    unfolded: Correction | None = None
+    by_share: bool = False
+    shape: str | None = None
+    forms_on: bool = False
+    canon: Canon | None = None
+    bands: str = BANDS[0]
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """What of the study a transition may ask: the pictures on both boards, and what is lacking.
+
+    Attributes:
+        seen, drawn: on the reference's board and the drawing's; empty where there is none.
+        imagined: a canon stands in the reference's place; ``undrawn``, there is no drawing yet.
+    """
+
+    view: View
+    seen: Picture
+    drawn: Picture
+    imagined: bool
+    undrawn: bool
+
+    @property
+    def passes(self) -> tuple[SessionPass, ...]:
+        """The tape."""
+        return session_passes(self.view)
+
+    def pass_of(self, key: str) -> SessionPass:
+        """The pass of that key."""
+        return next(one for one in self.passes if one.key == key)
+
+    def picture(self, board: str) -> Picture:
+        """The picture on a board."""
+        return self.seen if board == BOARDS[0] else self.drawn
+
+    def only(self, state: SessionState) -> str | None:
+        """The one board on which marks are asked for, or None for both."""
+        if self.imagined:
+            return BOARDS[1]
+        return BOARDS[0] if self.undrawn or state.reference_first else None

@@ -1,0 +1,165 @@
+"""One gesture is one change, told once all is consistent; an examination a frame at most."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.core.examination import Examination
+from bralto.core.measures.points import places_of
+from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.points import point_on_board
+from bralto.ui.session import pointing, prompting
+from bralto.ui.session.moment import Moment
+
+Told = list[tuple[Moment, Moment]]
+
+
+@pytest.fixture
+def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
+    """The worked example."""
+    window = open_window(demo_copy)
+    window.open_study(window.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    return window.bench
+
+
+@pytest.fixture
+def told(bench: Bench) -> Iterator[Told]:
+    """Every change from here on."""
+    found: Told = []
+
+    def tell(before: Moment, after: Moment) -> None:
+        found.append((before, after))
+
+    bench.study.changed.connect(tell)
+    yield found
+    bench.study.changed.disconnect(tell)
+
+
+@pytest.fixture
+def examined(monkeypatch: pytest.MonkeyPatch) -> list[Examination]:
+    """Every examination from here on."""
+    from bralto.ui.document import open_study
+
+    found: list[Examination] = []
+    whole = open_study.examine
+
+    def examine(*args: object, **kwargs: object) -> Examination:
+        found.append(whole(*args, **kwargs))
+        return found[-1]
+
+    monkeypatch.setattr(open_study, "examine", examine)
+    return found
+
+
+def test_a_click_that_sets_a_mark_is_one_change(
+    bench: Bench, told: Told, examined: list[Examination], qtbot: QtBot
+) -> None:
+    study = bench.study
+    navel = study.picture("drawing").marks["navel"]
+    study.edits.set_marks("drawing", {"navel": None})
+    study.apply(prompting.ask, "drawing", "navel")
+    told.clear()
+    examined.clear()
+    at = bench.drawing.viewport.to_board(navel.x, navel.y).toPoint()
+    for act in (qtbot.mouseMove, qtbot.mousePress, qtbot.mouseRelease):
+        act(bench.drawing, *([] if act is qtbot.mouseMove else [Qt.MouseButton.LeftButton]), pos=at)
+    marks = [one for one in told if one[1].marks_changed(one[0])]
+    assert len(marks) == len(examined) == 1
+    _, after = marks[0]
+    # What was asked for is set, and what comes next is asked for already.
+    assert "navel" in after.picture("drawing").marks
+    assert after.session.asked is None
+    assert after.session.step is None or after.session.step.key != "navel"
+    assert after.examination.drawn.picture is after.picture("drawing")
+
+
+@pytest.mark.parametrize("key", [Qt.Key.Key_N, Qt.Key.Key_H, Qt.Key.Key_O, Qt.Key.Key_K])
+def test_a_key_is_one_change(bench: Bench, told: Told, qtbot: QtBot, key: Qt.Key) -> None:
+    bench.study.edits.set_marks("drawing", {"wrist_r": None})
+    bench.study.apply(prompting.ask, "drawing", "wrist_r")
+    told.clear()
+    qtbot.keyClick(bench, key)
+    assert len(told) == 1
+
+
+def test_a_drag_is_examined_once_a_frame_at_most_and_kept_once(
+    bench: Bench, told: Told, examined: list[Examination], qtbot: QtBot
+) -> None:
+    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    kept, steps = study.study, study.undo_stack.count()
+    for i in range(10):
+        study.edits.preview("drawing", "navel", mark.x + 4.0 * i, mark.y)
+    assert len(told) == 10  # every place is shown at once
+    assert not examined
+    assert study.study is kept  # nothing of it is in the document
+    qtbot.waitUntil(lambda: len(examined) == 1)
+    QTest.qWait(60)
+    assert len(examined) == 1
+    told.clear()
+    study.edits.move("drawing", "navel", mark.x + 40.0, mark.y, mark.spread)
+    assert (len(told), len(examined), study.undo_stack.count()) == (1, 2, steps + 1)
+    study.undo_stack.undo()
+    assert len(told) == 2
+    assert study.picture("drawing").marks["navel"] == mark
+
+
+def test_a_drag_that_is_cancelled_leaves_nothing(bench: Bench) -> None:
+    study = bench.study
+    mark, found = study.picture("drawing").marks["navel"], study.corrections
+    study.edits.preview("drawing", "navel", mark.x + 40.0, mark.y)
+    study.edits.put_back()
+    assert study.picture("drawing").marks["navel"] == mark
+    assert study.corrections == found
+    assert not study.now.dragging
+
+
+def test_pointing_measures_nothing(bench: Bench, told: Told, examined: list[Examination]) -> None:
+    bench.study.apply(pointing.point_at, "navel")
+    bench.study.apply(pointing.point_at, "navel")
+    (once,) = told
+    assert once[1].pointing_only(once[0])
+    assert not examined
+
+
+def test_what_a_listener_changes_is_told_after_what_it_heard(bench: Bench) -> None:
+    study, order = bench.study, []
+
+    def first(_: Moment, after: Moment) -> None:
+        if after.session.pointed == "navel":
+            study.apply(pointing.point_at, "crown")
+
+    def second(before: Moment, after: Moment) -> None:
+        order.append((before.session.pointed, after.session.pointed))
+
+    study.changed.connect(first)
+    study.changed.connect(second)
+    study.apply(pointing.point_at, "navel")
+    assert order == [(None, "navel"), ("navel", "crown")]
+    study.changed.disconnect(first)
+    study.changed.disconnect(second)
+
+
+def test_upside_down_the_sole_is_the_same_mark(bench: Bench) -> None:
+    """The core's rule, in the picture's own frame: the lowest of the feet's marks as one stands."""
+    study = bench.study
+    for board in bench.boards:
+        picture = study.picture(board.board)
+        x, y = places_of(study.view, picture, study.now.shared)["sole"]
+        feet = next(point.marks for point in study.view.points if point.key == "sole")
+        lowest = max(picture.marks[key].y for key in feet if key in study.now.shared)
+        assert y == pytest.approx(lowest, abs=0.05 * (lowest - picture.marks["crown"].y))
+        for turn in (lambda: None, bench.upside_down, bench.mirror):
+            turn()
+            at = point_on_board(board, "sole")
+            there: QPointF = board.viewport.to_board(x, y)
+            assert (at.x(), at.y()) == pytest.approx((there.x(), there.y()), abs=1e-6)
+        bench.upside_down()
+        bench.mirror()
