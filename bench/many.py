@@ -10,7 +10,7 @@ from pathlib import Path
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import digest_document
-from bralto.ui.state.measuring import digest_of
+from bralto.ui.shelf.measuring import digest_of
 
 __all__ = ["many_studies"]
 

@@ -141,12 +141,12 @@ _HOLD = """
 import sys
 from pathlib import Path
 from PyQt6.QtTest import QTest
-from bralto.app import make_application, make_window
+from bralto.app import make_application, make_house
 from bralto.store.library import Library
 app = make_application()
-window = make_window(Library.open(Path(sys.argv[1]))); window.show()
-window.open_study(window.shelf_state.entries[0].id)
-while window.busy: QTest.qWait(10)
+house = make_house(Library.open(Path(sys.argv[1]))); window = house.window; window.show()
+house.open_study(house.shelf_state.entries[0].id)
+while house.busy: QTest.qWait(10)
 QTest.qWait(100)
 status = dict(l.split(":", 1) for l in open("/proc/self/status") if l.startswith("Vm"))
 now, peak = (int(status[key].split()[0]) // 1024 for key in ("VmRSS", "VmHWM"))

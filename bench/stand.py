@@ -16,7 +16,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.app import make_application, make_window
+from bralto.app import make_application, make_house
 from bralto.store.library import Library
 from bralto.ui.model.model_place import ModelPlace
 
@@ -77,11 +77,12 @@ def measured(scratch: Path) -> list[tuple[str, str, str]]:
     """A hand pulled, the stand turned, lamp and eye moved, in a window of 1280x800."""
     application = make_application()
     with Library.open(scratch / "model") as library:
-        window = make_window(library)
+        house = make_house(library)
+        window = house.window
         window.resize(1280, 800)
         window.show()
         window.go("Model")
-        place = window.model
+        place = house.model
         rested(place)
         board = place.board
         rows = []

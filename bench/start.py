@@ -20,7 +20,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bralto.app import make_window
+from bralto.app import make_house
 from bralto.store.library import Library
 from many import many_studies
 
@@ -88,8 +88,8 @@ plain = QApplication.exec
 def run(*_):
     # Only now: what watches must load nothing before the program does.
     exec(UNTIL, globals())
-    window = next(w for w in QApplication.topLevelWidgets() if hasattr(w, "shelf"))
-    window.shelf.list.viewport().installEventFilter(painted)
+    shelf = next(w for w in QApplication.allWidgets() if w.objectName() == "studies")
+    shelf.viewport().installEventFilter(painted)
     return plain()
 QApplication.exec = staticmethod(run)
 from bralto.start import run as start
@@ -140,12 +140,13 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
 def _measure_and_lay(folder: Path) -> None:
     """As after the first start on a library: studies are measured, cards are laid."""
     with Library.open(folder) as library:
-        window = make_window(library)
+        house = make_house(library)
+        window = house.window
         window.show()
-        while window.busy:
+        while house.busy:
             QTest.qWait(20)
         QTest.qWait(200)
-        while window.busy:
+        while house.busy:
             QTest.qWait(20)
         window.close()
         window.deleteLater()
@@ -162,26 +163,27 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
         return 1e3 * (time.perf_counter() - begun)
 
     with Library.open(scratch / "many") as library:
-        window = make_window(library)
+        house = make_house(library)
+        window = house.window
         window.resize(1280, 800)
         window.show()
-        while window.busy:
+        while house.busy:
             QTest.qWait(10)
         record = timed(lambda: window.go("Record"))
-        chart = window.record.charts["miss"]
+        chart = house.record.charts["miss"]
         hover = [
             timed(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
         ]
-        shelf, bar = window.shelf, window.shelf.list.verticalScrollBar()
+        shelf, bar = house.shelf, house.shelf.list.verticalScrollBar()
         assert bar is not None
 
         def bin_one() -> None:
             shelf.list.setCurrentIndex(shelf.entries.index(0, 0))
-            window.acts.remove()
+            house.acts.remove()
 
         timed(lambda: window.go("Shelf"))
         bin_one()  # loads what is loaded once
-        window._undo()
+        window.undo()
         gestures = {
             "to the record": timed(lambda: window.go("Record")),
             "to the shelf": timed(lambda: window.go("Shelf")),
@@ -190,8 +192,8 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
             "scroll half way": timed(lambda: bar.setValue(bar.maximum() // 2)),
             "select all": timed(shelf.list.selectAll),
             "into the bin": timed(bin_one),
-            "undo": timed(window._undo),
-            "hide": timed(lambda: window.shelf_state.hide(shelf.selected()[:1], True)),
+            "undo": timed(window.undo),
+            "hide": timed(lambda: house.shelf_state.hide(shelf.selected()[:1], True)),
         }
         window.close()
     slowest = max(gestures, key=gestures.__getitem__)

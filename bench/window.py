@@ -14,7 +14,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bralto.app import make_window
+from bralto.app import make_house
 from bralto.core.study import Anchor, Picture, Study
 from bralto.core.views.library import view_named
 from bralto.store.intake import add_study_from_files
@@ -123,7 +123,8 @@ def window_rows(
         own = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(lacking))
         bare = Study("24 megapixels", "figure-front", Picture("", 1, 1), anchors=own)
         study_id = add_study_from_files(library, bare, *paths, made)
-        window = make_window(library)
+        house = make_house(library)
+        window = house.window
         window.resize(1280, 800)
         window.show()
         stored = library.stored(study_id)
@@ -157,11 +158,11 @@ def window_rows(
                 "1.5x",
             )
         )
-        window.open_study(study_id)
-        while window.busy:
+        house.open_study(study_id)
+        while house.busy:
             QTest.qWait(10)
-        assert window.bench is not None
-        study = window.bench.study
+        assert house.bench is not None
+        study = house.bench.study
         for number, mark in enumerate(study.view.landmarks):
             x, y = 700 + 67 * (number % 40), 300 + 5000 * number / 40
             study.apply(prompting.ask, "reference", mark.key)
@@ -171,11 +172,11 @@ def window_rows(
         study.apply(prompting.enter_pass, "heights")
         marks = len(study.view.landmarks)
         where = f"{marks} marks a board, two 24-megapixel pictures, 1280x800"
-        drags, follow = dragged(window.bench.drawing, application)
+        drags, follow = dragged(house.bench.drawing, application)
         rows.append((f"drag a mark: input to painted, {where}", shown(drags), "p95 16 ms"))
         rows.append(("until ladder, rails and verdicts have followed it", shown(follow), "-"))
-        overlay(window.bench)
-        drags, follow = dragged(window.bench.drawing, application)
+        overlay(house.bench)
+        drags, follow = dragged(house.bench.drawing, application)
         what = f"drag a mark with every overlay on: input to painted, {where}"
         rows.append((what, shown(drags), "p95 16 ms"))
         rows.append(("until ladder, rails and verdicts have followed it", shown(follow), "-"))
@@ -183,17 +184,17 @@ def window_rows(
         for one in study.now.ground.passes:
             if one.marks or one.key == "verdict":
                 study.apply(prompting.enter_pass, one.key)
-                worst[one.key] = dragged(window.bench.drawing, application)[0]
+                worst[one.key] = dragged(house.bench.drawing, application)[0]
         slowest = max(worst, key=lambda key: p95(worst[key]))
         what = f"the slowest pass for it, with every overlay on: {slowest}"
         rows.append((what, shown(worst[slowest]), "p95 16 ms"))
         study.apply(prompting.enter_pass, "heights")
-        window.bench.put_away()
+        house.bench.put_away()
         study.apply(pointing.toggle_forms)
         for way in ("ghost", "wipe"):
-            window.bench.ghost.take(way)
-            frames = moved_over(window.bench.reference, application)
-            window.bench.ghost.take(None)
+            house.bench.ghost.take(way)
+            frames = moved_over(house.bench.reference, application)
+            house.bench.ghost.take(None)
             rate = 1e3 / statistics.median(frames)
             words = f"{shown(frames)}: {rate:.0f} frames a second"
             rows.append((f"{way} of the drawing over the reference, a frame", words, "60 a second"))

@@ -239,7 +239,7 @@ def bundles(scratch: Path, share: float) -> Tally:
 _SETTINGS = """
 import sys, time
 from pathlib import Path
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
 for path in sorted(Path(sys.argv[1]).iterdir()):
     begun = time.monotonic()
     found = Settings(path)

@@ -53,7 +53,7 @@ from bralto.imaging.load import clean_picture
 from bralto.store.backups import keep_backup
 from bralto.store.intake import add_state, add_study_from_files
 from bralto.store.library import Library
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
 root, pictures = Path(sys.argv[1]), Path(sys.argv[3])
 kept, refused = {}, []
 def step(name, act):

@@ -18,12 +18,13 @@ from bralto.store.library import Library
 from bralto.store.lock import InUseError
 from bralto.store.places import library_folder
 from bralto.ui.faults import Faults
-from bralto.ui.state.settings import Settings
+from bralto.ui.house import House, when_settled
+from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
-from bralto.ui.window import MainWindow, when_settled
+from bralto.ui.window import MainWindow
 
-__all__ = ["make_application", "make_window", "run_tour", "run_window"]
+__all__ = ["make_application", "make_house", "run_tour", "run_window"]
 
 _PATIENCE_S = 3.0
 """How long a start waits for who holds the library."""
@@ -62,9 +63,12 @@ def theme() -> Tokens:
     return DARK if dark else LIGHT
 
 
-def make_window(library: Library, tokens: Tokens | None = None, *, later_ms: int = 0) -> MainWindow:
-    """The window over a library, in the theme given or else that of the desktop."""
-    return MainWindow(library, tokens or theme(), Faults(Reports()), later_ms=later_ms)
+def make_house(library: Library, tokens: Tokens | None = None, *, later_ms: int = 0) -> House:
+    """The window over a library, in the theme given or else that of the desktop, and all that
+    works in it."""
+    settings, tokens = Settings(library.root), tokens or theme()
+    window = MainWindow(tokens, minutes=settings.step_back_min)
+    return House(window, library, settings, tokens, Faults(Reports()), later_ms=later_ms)
 
 
 def run_window(folder: Path | None = None) -> int:
@@ -127,7 +131,7 @@ def _ask(root: Path, trouble: LibraryError) -> Library | None:
 def _stay(application: QApplication, library: Library) -> tuple[int, Path | None]:
     """The window on one library; gives the exit status, and the library to go on with or None."""
     try:
-        window = make_window(library, later_ms=_LATER_MS)
+        house = make_house(library, later_ms=_LATER_MS)
     except LibraryError as error:  # not even a list of its studies can be read
         library.close()
         found = _ask(library.root, error)
@@ -135,17 +139,18 @@ def _stay(application: QApplication, library: Library) -> tuple[int, Path | None
             return 2, None
         found.close()
         return 0, found.root
-    window.faults.install()
+    window, care = house.window, house.care
+    house.faults.install()
     for after_ms, act in (
         (_LATER_MS, _collect_again),
-        (_LATER_MS, window.care.listen),
-        (_LATER_MS, window.care.look_at_reports),
-        (_HOUSEKEEPING_MS, window.care.keep_house),
+        (_LATER_MS, care.listen),
+        (_LATER_MS, care.look_at_reports),
+        (_HOUSEKEEPING_MS, care.keep_house),
     ):
         QTimer.singleShot(after_ms, act)
     window.show()
     status = application.exec()
-    going_to = window.care.going_to
+    going_to = care.going_to
     window.deleteLater()
     return status, going_to
 
@@ -163,14 +168,14 @@ def run_tour(folder: Path, shots: Path) -> int:
     application = make_application()
     shots.mkdir(parents=True, exist_ok=True)
     with Library.open(folder) as library:
-        window = make_window(library, LIGHT)
-        window.show()
-        stops = list(tour_of(window))
+        house = make_house(library, LIGHT)
+        house.window.show()
+        stops = list(tour_of(house))
 
         def go_on() -> None:
             if stops:
                 stops[0].act()
-                when_settled(window, shoot)
+                when_settled(house, shoot)
             else:
                 application.quit()
 
@@ -181,7 +186,7 @@ def run_tour(folder: Path, shots: Path) -> int:
             print(path)
             go_on()
 
-        when_settled(window, go_on)
+        when_settled(house, go_on)
         status = application.exec()
-        window.close()
+        house.window.close()
     return status

@@ -13,7 +13,7 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.journeys.test_first_study import drop
 from tests.journeys.test_whole_study import crosshair_to, press
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.figure.setting import set_up
 from bralto.core.study import Mark
@@ -58,13 +58,13 @@ def begin(window: MainWindow, qtbot: QtBot, files: tuple[Path, Path]) -> Bench:
     qtbot.mouseClick(slip.start, LEFT)
     qtbot.waitUntil(lambda: window.place == "Bench")
     settle(qtbot, window)
-    assert window.arrivals.slip is not None
-    window.arrivals.slip.leave.click()
+    assert house(window).arrivals.slip is not None
+    house(window).arrivals.slip.leave.click()
     window.activateWindow()  # no window manager gives the focus back after a slip
     qtbot.waitUntil(window.isActiveWindow)
-    assert window.bench is not None
-    window.bench.active_board().setFocus()
-    return window.bench
+    assert house(window).bench is not None
+    house(window).bench.active_board().setFocus()
+    return house(window).bench
 
 
 def by_mouse(_window: MainWindow, bench: Bench, at: QPointF) -> None:

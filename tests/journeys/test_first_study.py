@@ -11,7 +11,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from tests.studies import POSE
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
 from bralto.stand.learner import Faults, draw_body
@@ -45,10 +45,10 @@ def begin(window: MainWindow, qtbot: QtBot, files: tuple[Path, Path]) -> Bench:
     qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)  # at once: it waits for the pictures
     qtbot.waitUntil(lambda: window.place == "Bench")
     settle(qtbot, window)
-    assert window.arrivals.slip is not None
-    window.arrivals.slip.leave.click()  # a scan needs no corners to be found
-    assert window.bench is not None
-    return window.bench
+    assert house(window).arrivals.slip is not None
+    house(window).arrivals.slip.leave.click()  # a scan needs no corners to be found
+    assert house(window).bench is not None
+    return house(window).bench
 
 
 def where(board: str, key: str) -> tuple[float, float]:
@@ -128,14 +128,14 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     assert window.place == "Record"
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
-    chart = window.record.charts["miss"]
+    chart = house(window).record.charts["miss"]
     assert chart.study_at(QPointF(chart.width() / 2, 5)) == study.id
     again = open_window(tmp_path / "library")
-    entry = again.shelf_state.entries[0]
+    entry = house(again).shelf_state.entries[0]
     assert entry.title == "Lamp trimmer"
-    again.open_study(entry.id)
+    house(again).open_study(entry.id)
     settle(qtbot, again)
-    back = again.bench.study.study  # closing the first window kept the time that was spent
+    back = house(again).bench.study.study  # closing the first window kept the time that was spent
     assert replace(back, extra={}) == replace(kept, extra={})
     assert again.prompt_line.prompt.lead.startswith("To look closer,")
 
@@ -224,7 +224,7 @@ def test_a_bad_picture_is_refused_on_the_slip_and_nothing_else_is_lost(
     assert slip.fault.text() == "Choose the drawing first."
     assert slip.isVisible()
     slip.reject()
-    assert window.shelf_state.entries == ()
+    assert house(window).shelf_state.entries == ()
 
 
 def test_pictures_can_be_swapped_on_the_slip(
@@ -242,12 +242,12 @@ def test_the_worked_example_opens_from_an_empty_shelf(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.shelf.example_wanted.emit()
+    house(window).shelf.example_wanted.emit()
     qtbot.waitUntil(lambda: window.place == "Bench", timeout=10_000)
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "All marks are set:"
-    assert len(window.bench.study.assessment.off()) > 3
-    assert window.bench.moves.shown()
+    assert len(house(window).bench.study.assessment.off()) > 3
+    assert house(window).bench.moves.shown()
 
 
 def test_a_picture_that_is_gone_is_said_on_its_board(
@@ -257,10 +257,10 @@ def test_a_picture_that_is_gone_is_said_on_its_board(
         stored = library.studies()[0]
         library.media.path(stored.media[""]).unlink()
     window = open_window(demo_copy)
-    window.open_study(stored.id)
+    house(window).open_study(stored.id)
     settle(qtbot, window)
-    assert "is gone" in window.bench.reference.message
-    assert window.bench.study.assessment.miss
+    assert "is gone" in house(window).bench.reference.message
+    assert house(window).bench.study.assessment.miss
 
 
 def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
@@ -269,15 +269,15 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
     from bralto.core.errors import UserError
 
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    study = window.bench.study
+    study = house(window).bench.study
     before = study.study
 
     def refuse(*_: object) -> None:
         raise UserError("the change was not kept (disk full); nothing before it is lost")
 
-    monkeypatch.setattr(window.library, "put_marks", refuse)
+    monkeypatch.setattr(house(window).library, "put_marks", refuse)
     study.edits.move("drawing", "navel", 10.0, 10.0, 1.0)
     assert study.study == before
     assert "disk full" in window.prompt_line.prompt.lead
@@ -291,8 +291,8 @@ def test_places_by_keys_and_an_empty_bench_says_what_to_do(
     assert window.prompt_line.prompt.lead == "No study is on the bench:"
     qtbot.keyClick(window, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
     assert window.place == "Shelf"
-    window.shelf.list.setCurrentIndex(window.shelf.list.model().index(1, 0))
-    qtbot.keyClick(window.shelf.list, Qt.Key.Key_Return)
+    house(window).shelf.list.setCurrentIndex(house(window).shelf.list.model().index(1, 0))
+    qtbot.keyClick(house(window).shelf.list, Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert window.bench.study.id == window.shelf_state.entries[1].id
-    assert window.strip._title == window.shelf_state.entries[1].title
+    assert house(window).bench.study.id == house(window).shelf_state.entries[1].id
+    assert window.strip._title == house(window).shelf_state.entries[1].title

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.shelf.study_slips import EraseSlip, NameSlip, TagSlip
@@ -29,7 +29,7 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
 
 @pytest.fixture
 def shelf(window: MainWindow) -> Shelf:
-    return window.shelf
+    return house(window).shelf
 
 
 def at(shelf: Shelf, row: int) -> object:
@@ -47,8 +47,8 @@ def choose(shelf: Shelf, qtbot: QtBot, *rows: int) -> list[str]:
 def key(window: MainWindow, qtbot: QtBot, code: Qt.Key, held: Qt.KeyboardModifier = NONE) -> None:
     window.activateWindow()  # no window manager gives the focus back after a slip
     qtbot.waitUntil(window.isActiveWindow)
-    window.shelf.list.setFocus()
-    qtbot.keyClick(window.shelf.list, code, held)
+    house(window).shelf.list.setFocus()
+    qtbot.keyClick(house(window).shelf.list, code, held)
 
 
 def titles(shelf: Shelf) -> list[str]:
@@ -77,7 +77,7 @@ def test_several_go_into_the_bin_and_undo_brings_them_back(
 def test_from_the_bin_a_study_comes_back_or_goes_for_good_with_its_pictures(
     window: MainWindow, shelf: Shelf, qtbot: QtBot, demo_copy: Path
 ) -> None:
-    library = window.library
+    library = house(window).library
     choose(shelf, qtbot, 0, 1)
     first, second = shelf.selected()
     media = set(library.stored(first.id).media.values())
@@ -87,7 +87,7 @@ def test_from_the_bin_a_study_comes_back_or_goes_for_good_with_its_pictures(
     qtbot.mouseClick(shelf.list.viewport(), LEFT, NONE, at(shelf, 0))
     assert window.place == "Shelf"  # nothing is opened in there
     choose(shelf, qtbot, 1)
-    window.acts.take_out()
+    house(window).acts.take_out()
     assert titles(shelf) == [first.title]
     choose(shelf, qtbot, 0)
     key(window, qtbot, Qt.Key.Key_Delete)
@@ -116,7 +116,7 @@ def test_the_open_study_leaves_the_bench_when_it_goes_into_the_bin(
     window.go("Shelf")
     choose(shelf, qtbot, 0)
     key(window, qtbot, Qt.Key.Key_Delete)
-    assert window.bench is None
+    assert house(window).bench is None
     window.go("Bench")
     assert "No study is on the bench" in window.prompt_line.prompt.lead
 
@@ -134,16 +134,16 @@ def test_a_study_is_renamed_also_while_it_is_on_the_bench(
 
     rename(2, "Chain maker")
     assert titles(shelf)[2] == "Chain maker"
-    assert not window.shelf_state.busy  # it is not measured again for a name
-    window.open_study(shelf.state.entries[2].id)
+    assert not house(window).shelf_state.busy  # it is not measured again for a name
+    house(window).open_study(shelf.state.entries[2].id)
     settle(qtbot, window)
     window.go("Shelf")
     rename(2, "Chain maker, again")
-    assert window.bench.study.study.title == "Chain maker, again"
-    study = window.bench.study
+    assert house(window).bench.study.study.title == "Chain maker, again"
+    study = house(window).bench.study
     assert study.edits.set_mark("drawing", "crown", study.picture("drawing").marks["chin"]) is False
     study.head.set_grade("exacting")  # the bench still has the study's last version
-    assert window.library.find(study.id).grade == "exacting"
+    assert house(window).library.find(study.id).grade == "exacting"
     window.go("Shelf")
     assert titles(shelf)[2] == "Chain maker, again"
 
@@ -205,12 +205,12 @@ def test_a_hidden_study_is_out_of_sight_and_still_on_record(
 def test_heads_are_a_series_of_their_own_on_record(window: MainWindow, qtbot: QtBot) -> None:
     window.go("Record")
     settle(qtbot, window)
-    record = window.record
+    record = house(window).record
     figures = {dot.study for dot in record.charts["miss"].dots}
     record.show_subject("heads")
     settle(qtbot, window)
     heads = {dot.study for dot in record.charts["miss"].dots}
-    views = {entry.id: entry.row.view for entry in window.shelf_state.entries}
+    views = {entry.id: entry.row.view for entry in house(window).shelf_state.entries}
     assert (len(figures), len(heads)) == (15, 4)
     assert all(views[study].startswith("head") for study in heads)
     assert not any(views[study].startswith("head") for study in figures)
@@ -232,7 +232,7 @@ def test_a_study_goes_out_as_a_bundle_and_comes_back_by_dropping_it(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:  # fmt: skip
     (name,) = choose(shelf, qtbot, 2)
-    source = window.library.stored(shelf.selected()[0].id)
+    source = house(window).library.stored(shelf.selected()[0].id)
     out = tmp_path / "out.bralto"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
     key(window, qtbot, Qt.Key.Key_E, CTRL)
@@ -248,11 +248,11 @@ def test_a_study_goes_out_as_a_bundle_and_comes_back_by_dropping_it(
         other, QDropEvent(QPointF(200, 200), Qt.DropAction.CopyAction, data, LEFT, NONE)
     )
     settle(qtbot, other)
-    assert titles(other.shelf) == [name]
-    back = other.library.stored(other.shelf_state.entries[0].id)
+    assert titles(house(other).shelf) == [name]
+    back = house(other).library.stored(house(other).shelf_state.entries[0].id)
     assert back.study == source.study
     assert back.media == source.media  # byte for byte the same pictures
-    assert all(other.library.media.is_sound(one) for one in back.media.values())
+    assert all(house(other).library.media.is_sound(one) for one in back.media.values())
 
 
 def test_a_card_is_dragged_out_of_the_window_as_a_bundle(shelf: Shelf) -> None:
@@ -276,7 +276,7 @@ def test_whatever_a_study_is_called_it_has_a_file_name(
     names = {Path(url.toLocalFile()).name for url in data.urls()}
     assert len(names) == 2
     assert all(len(name.encode()) < 200 and name.isprintable() for name in names)
-    window.acts.write_to(list(shelf.state.entries[:1]), [tmp_path / names.pop()])
+    house(window).acts.write_to(list(shelf.state.entries[:1]), [tmp_path / names.pop()])
     settle(qtbot, window)
     assert len(list(tmp_path.glob("*.bralto"))) == 1
 
@@ -286,7 +286,7 @@ def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
 ) -> None:
     (tmp_path / "bad.json").write_text("{}")
     good = Path(__file__).parents[1] / "data/pencil-head.json"
-    window.take_files([tmp_path / "bad.json", good])
+    house(window).take_files([tmp_path / "bad.json", good])
     settle(qtbot, window)
     assert "not a Bralto study" in window.prompt_line.prompt.lead
     assert len(titles(shelf)) == 20
@@ -298,7 +298,7 @@ def test_an_edit_that_the_library_refuses_leaves_no_dead_step(
     window: MainWindow, shelf: Shelf, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """As on a disk that is full; here the database is told to be for reading only."""
-    database = window.library._database
+    database = house(window).library._database
     before = titles(shelf)
     monkeypatch.setattr(database, "reading", True)
     shelf.state.bin(shelf.state.entries[:1], "2026-11-01T10:00:00Z")

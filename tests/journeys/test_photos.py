@@ -10,16 +10,16 @@ from PIL import Image
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QGuiApplication, QImage
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.frames import sheet_homography, warp
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.session import pointing, prompting
+from bralto.ui.settings import Settings
 from bralto.ui.sheet.sheet_slip import SheetSlip
 from bralto.ui.shelf.new_study import NewStudy
-from bralto.ui.state.settings import Settings
 from bralto.ui.window import MainWindow
 
 SIZE = (297.0, 420.0)
@@ -38,17 +38,17 @@ def photo_of_sheet(path: Path, around: float) -> PhonePhoto:
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """The study of the demo whose drawing was photographed, on the bench."""
     window = open_window(demo_copy)
-    entry = next(e for e in window.shelf_state.entries if e.states > 1)
-    window.open_study(entry.id)
+    entry = next(e for e in house(window).shelf_state.entries if e.states > 1)
+    house(window).open_study(entry.id)
     settle(qtbot, window)
     return window
 
 
 def slip_of(window: MainWindow, qtbot: QtBot) -> SheetSlip:
-    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=20_000)
     settle(qtbot, window)
-    assert window.arrivals.slip is not None
-    return window.arrivals.slip
+    assert house(window).arrivals.slip is not None
+    return house(window).arrivals.slip
 
 
 def offered(window: MainWindow) -> Offer:
@@ -59,10 +59,10 @@ def offered(window: MainWindow) -> Offer:
 def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
-    study = window.bench.study
+    study = house(window).bench.study
     photo = photo_of_sheet(tmp_path / "later.jpg", -20.0)
     before = study.picture("drawing")
-    window.arrivals.take([tmp_path / "later.jpg"])
+    house(window).arrivals.take([tmp_path / "later.jpg"])
     offer = offered(window)
     offer.name.setText("evening")
     qtbot.mouseClick(offer.state, LEFT)
@@ -89,8 +89,8 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     assert for_mm[0][0] == pytest.approx(for_mm[1][0], abs=1e-6)
     left = len(study.now.proposals("drawing"))
     assert "there on the drawing?" in window.prompt_line.prompt.lead
-    window.bench.drawing.setFocus()
-    qtbot.keyClick(window.bench.drawing, Qt.Key.Key_Return)
+    house(window).bench.drawing.setFocus()
+    qtbot.keyClick(house(window).bench.drawing, Qt.Key.Key_Return)
     assert len(study.now.proposals("drawing")) == left - 1
     study.undo_stack.undo()
     assert len(study.now.proposals("drawing")) == left
@@ -104,7 +104,7 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     study.choose_state("block-in")
     settle(qtbot, window)
     assert study.picture("drawing").file == "drawing-block-in.jpg"
-    kept = window.library.stored(study.id).study
+    kept = house(window).library.stored(study.id).study
     assert [state.name for state in kept.states] == ["block-in", "evening", "second evening"]
     assert kept.states[-1].picture.sheet.size_mm == SIZE
 
@@ -112,9 +112,9 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
 def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    study = window.bench.study
+    study = house(window).bench.study
     before = study.assessment.reading("span.figure").drawing
-    window.bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit("drawing")
     slip = slip_of(window, qtbot)
     board = slip.board
     start = board.at(2).toPoint()
@@ -137,7 +137,7 @@ def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
 def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    window.bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit("drawing")
     slip = slip_of(window, qtbot)
     truth = np.array(slip.state.points)
     qtbot.mouseClick(slip.by_hand, LEFT)
@@ -157,20 +157,20 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
         slip.state.add(x, y, 1.0)
     slip.known.setValue(297.0)
     qtbot.mouseClick(slip.keep, LEFT)
-    sheet = window.bench.study.picture("drawing").sheet
+    sheet = house(window).bench.study.picture("drawing").sheet
     length = np.hypot(*(truth[1] - truth[0]))
     assert sheet.size_mm[0] == pytest.approx(1200 * 297.0 / length, rel=1e-6)
-    window.bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit("drawing")
     slip = slip_of(window, qtbot)
     slip.state.use("none")
     qtbot.mouseClick(slip.keep, LEFT)
-    assert window.bench.study.picture("drawing").sheet is None
+    assert house(window).bench.study.picture("drawing").sheet is None
 
 
 def test_a_size_given_by_figures_stays_whatever_paper_it_comes_to(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    window.bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit("drawing")
     slip = slip_of(window, qtbot)
     last = slip.paper.count() - 1
     assert not slip.wide.isVisible()
@@ -195,7 +195,7 @@ def drag(board: object, qtbot: QtBot, one: QPointF, two: QPointF) -> None:
 
 
 def test_a_picture_is_stood_upright_by_a_line_and_cropped(window: MainWindow, qtbot: QtBot) -> None:
-    bench, study = window.bench, window.bench.study
+    bench, study = house(window).bench, house(window).bench.study
     board = bench.reference
     bench.work.take_tool(board, "plumb")
     assert window.prompt_line.prompt.lead == "Draw along something truly vertical:"
@@ -219,7 +219,7 @@ def test_a_picture_is_stood_upright_by_a_line_and_cropped(window: MainWindow, qt
 def test_looks_and_turns_change_what_is_seen_and_no_figure(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    bench = window.bench
+    bench = house(window).bench
     before = bench.study.assessment
     plain = bench.drawing.grab().toImage()
     for key, look in ((Qt.Key.Key_Q, "squint"), (Qt.Key.Key_V, "two values"),
@@ -241,7 +241,7 @@ def test_looks_and_turns_change_what_is_seen_and_no_figure(
 def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    bench, study = window.bench, window.bench.study
+    bench, study = house(window).bench, house(window).bench.study
     mark = study.picture("drawing").marks["shoulder_r"]
     study.apply(pointing.select, "shoulder_r")
     bench.drawing.setFocus()
@@ -254,7 +254,7 @@ def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
 
 
 def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot: QtBot) -> None:
-    study, board = window.bench.study, window.bench.reference
+    study, board = house(window).bench.study, house(window).bench.reference
     truth = {key: board.at(key) for key in study.picture("reference").marks}
     shown = board.grab().toImage()
     study.edits.begin_repeats("reference")
@@ -283,9 +283,9 @@ def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
     folder = tmp_path / "phone"
     folder.mkdir()
     photo_of_sheet(folder / "old.jpg", 0.0)
-    arrivals = window.arrivals
+    arrivals = house(window).arrivals
     arrivals.set_drop_folder(folder)
-    assert Settings(window.library.root).drop_folder == folder
+    assert Settings(house(window).library.root).drop_folder == folder
     with qtbot.waitSignal(arrivals.watch.arrived, timeout=10_000) as told:
         photo_of_sheet(folder / "new.jpg", 10.0)
         (folder / "note.txt").write_text("no picture")
@@ -309,13 +309,13 @@ def test_slips_and_studies_may_be_closed_while_they_are_opening(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
     """The finder and the decoder go on; nothing is told to what is gone."""
-    window.bench.sheet_wanted.emit("drawing")
-    window.arrivals.slip.leave.click()
+    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).arrivals.slip.leave.click()
     photo_of_sheet(tmp_path / "a.jpg", 0.0)
-    window.begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])
+    house(window).begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])
     window.findChild(NewStudy).reject()
-    ids = [entry.id for entry in window.shelf_state.entries]
+    ids = [entry.id for entry in house(window).shelf_state.entries]
     for study_id in ids[:4]:
-        window.open_study(study_id)
+        house(window).open_study(study_id)
     settle(qtbot, window)
-    assert window.bench.study.id == ids[3]
+    assert house(window).bench.study.id == ids[3]

@@ -16,7 +16,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.journeys.test_photos import photo_of_sheet
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Mark
 from bralto.disk.reports import Reports
@@ -71,20 +71,22 @@ def test_a_study_that_cannot_be_read_is_a_card_that_says_so_and_the_others_open(
         f"UPDATE study SET made = 'yesterday' WHERE id = '{ids[1]}'",
     )
     window = open_window(demo_copy)
-    bad = window.shelf_state.entry(ids[0])
+    bad = house(window).shelf_state.entry(ids[0])
     assert "cannot be read" in bad.why
-    assert not window.shelf_state.entry(ids[1]).dated
-    assert window.shelf_state.entries[0].id == ids[1]  # a word stands before the days' figures
+    assert not house(window).shelf_state.entry(ids[1]).dated
+    assert (
+        house(window).shelf_state.entries[0].id == ids[1]
+    )  # a word stands before the days' figures
     assert window.grab().width() == window.width()
-    window.open_study(ids[0])
+    house(window).open_study(ids[0])
     assert window.prompt_line.prompt.trouble
     assert "what is said of it" in window.prompt_line.prompt.lead
     window.go("Record")
     settle(qtbot, window)
     assert window.grab().width() == window.width()
-    window.open_study(ids[1])
+    house(window).open_study(ids[1])
     settle(qtbot, window)
-    assert window.bench.study.id == ids[1]
+    assert house(window).bench.study.id == ids[1]
 
 
 def test_a_damaged_database_is_only_read_and_its_backup_is_offered(
@@ -103,33 +105,33 @@ def test_a_damaged_database_is_only_read_and_its_backup_is_offered(
     data[(page - 1) * 4096 : page * 4096] = bytes(4096)
     path.write_bytes(bytes(data))
     window = open_window(demo_copy)
-    assert window.library.reading
-    assert "Part of this library is damaged" in words(window.shelf)
-    qtbot.mouseClick(window.shelf.apart.findChild(QPushButton), LEFT)
+    assert house(window).library.reading
+    assert "Part of this library is damaged" in words(house(window).shelf)
+    qtbot.mouseClick(house(window).shelf.apart.findChild(QPushButton), LEFT)
     slip = window.findChild(LibrarySlip)
     slip.list.setCurrentRow(0)
     qtbot.mouseClick(slip.put_back, LEFT)
     assert "will be as they were" in slip.status.text()
     qtbot.mouseClick(slip.put_back, LEFT)
-    assert window.care.going_to == demo_copy
+    assert house(window).care.going_to == demo_copy
     again = open_window(demo_copy)
-    assert len(again.shelf_state.entries) == count
-    assert not again.library.reading
+    assert len(house(again).shelf_state.entries) == count
+    assert not house(again).library.reading
 
 
 def test_the_library_slip_makes_backups_and_looks_through_everything(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:
     window = open_window(demo_copy)
-    window.care.show_library()
+    house(window).care.show_library()
     slip = window.findChild(LibrarySlip)
     qtbot.mouseClick(slip.make, LEFT)
     qtbot.waitUntil(lambda: slip.list.count() == 1)
     assert "asked for" in slip.list.item(0).text()
     qtbot.mouseClick(slip.look, LEFT)
     qtbot.waitUntil(lambda: "is sound" in slip.status.text())
-    media = window.library.stored(window.shelf_state.entries[0].id).media[""]
-    window.library.media.path(media).write_bytes(b"")
+    media = house(window).library.stored(house(window).shelf_state.entries[0].id).media[""]
+    house(window).library.media.path(media).write_bytes(b"")
     qtbot.mouseClick(slip.look, LEFT)
     qtbot.waitUntil(lambda: "is damaged; take the same photo in again" in slip.status.text())
 
@@ -173,8 +175,8 @@ def test_a_library_that_lost_its_database_comes_back_from_its_backup(
     window = NoLibrary(demo_copy, met.value, LIGHT)
     qtbot.addWidget(window)
     window.findChild(QPushButton, "restore").click()
-    assert window.library.count() == count
-    window.library.close()
+    assert house(window).library.count() == count
+    house(window).library.close()
 
 
 def test_trying_again_goes_on_once_the_cause_is_gone(tmp_path: Path, qtbot: QtBot) -> None:
@@ -184,11 +186,11 @@ def test_trying_again_goes_on_once_the_cause_is_gone(tmp_path: Path, qtbot: QtBo
     window = NoLibrary(tmp_path, met.value, LIGHT)
     qtbot.addWidget(window)
     window.findChild(QPushButton, "again").click()
-    assert window.library is None
+    assert house(window).library is None
     held.close()
     window.findChild(QPushButton, "again").click()
-    assert window.library is not None
-    window.library.close()
+    assert house(window).library is not None
+    house(window).library.close()
 
 
 # A second start
@@ -198,10 +200,10 @@ def test_a_second_start_raises_the_first_window(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.care.listen()
+    house(window).care.listen()
     window.showMinimized()
     answers: list[bool] = []
-    address = window.library.address
+    address = house(window).library.address
     caller = threading.Thread(target=lambda: answers.append(ring(address)))
     caller.start()
     qtbot.waitUntil(lambda: answers == [True])
@@ -224,7 +226,7 @@ def test_a_second_process_ends_well_and_changes_nothing(
     open_window: Opener, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.care.listen()
+    house(window).care.listen()
     second = subprocess.Popen(
         [sys.executable, "-c", _SECOND, str(tmp_path / "library")], stderr=subprocess.PIPE
     )
@@ -241,9 +243,9 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     open_window: Opener, demo_copy: Path, qtbot: QtBot, tmp_path: Path
 ) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    study = window.bench.study
+    study = house(window).bench.study
     shutil.rmtree(demo_copy)
     crown = study.picture("drawing").marks["crown"]
     assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
@@ -254,9 +256,9 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     study.head.set_grade("exacting")  # one works on
     (tmp_path / "notes.txt").touch()
     slip.move_to(tmp_path)  # it is not empty: a folder of its own in there
-    assert window.care.going_to == tmp_path / "bralto-library"
+    assert house(window).care.going_to == tmp_path / "bralto-library"
     assert not demo_copy.exists()
-    with Library.open(window.care.going_to) as kept:
+    with Library.open(house(window).care.going_to) as kept:
         assert kept.count() == 19
         there = kept.find(study.id)
         assert there.grade == "exacting"
@@ -285,9 +287,9 @@ def test_edits_that_the_disk_does_not_take_stay_in_memory(
 ) -> None:  # fmt: skip
     """A disk that was pulled out: the rows that SQLite still has in memory do not take the edit."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    study = window.bench.study
+    study = house(window).bench.study
 
     def refuse(*_: object) -> None:
         raise failure(Failure.CANNOT_OPEN, demo_copy, " (Input/output error)")
@@ -298,7 +300,7 @@ def test_edits_that_the_disk_does_not_take_stay_in_memory(
     assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
     assert study.document.unkept
     assert study.picture("drawing").marks["crown"].x == crown.x + 5.0
-    GoneSlip(window.library, study, window).move_to(tmp_path / "kept")
+    GoneSlip(house(window).library, study, window).move_to(tmp_path / "kept")
     with Library.open(tmp_path / "kept/bralto-library") as kept:
         marks = kept.find(study.id).states[-1].picture.marks
         assert marks["crown"].x == crown.x + 5.0
@@ -318,32 +320,32 @@ def test_a_crash_in_a_job_is_kept_said_once_and_the_window_stands(
         raise ValueError(f"cannot draw {secret} of {demo_copy}")
 
     refused: list[str] = []
-    window.tasks.run(crash, lambda _: None, refused.append)
+    house(window).tasks.run(crash, lambda _: None, refused.append)
     settle(qtbot, window)
     assert refused == [OWN_FAULT]
-    assert not window.busy
+    assert not house(window).busy
     assert window.prompt_line.prompt.lead == OWN_FAULT
-    report = window.faults.reports.text()
+    report = house(window).faults.reports.text()
     assert "builtins.ValueError" in report
     assert "crash" in report
     assert "tide" not in report
     assert str(demo_copy) not in report
     window.go("Record")
     assert not window.prompt_line.prompt.trouble
-    window.tasks.run(crash, lambda _: None, refused.append)
+    house(window).tasks.run(crash, lambda _: None, refused.append)
     settle(qtbot, window)
     assert not window.prompt_line.prompt.trouble  # once is enough
     # At the next start it can be read, and deleted.
     again = open_window(demo_copy)
-    again.care.look_at_reports()
+    house(again).care.look_at_reports()
     assert "Settings has a report of it" in again.prompt_line.prompt.lead
-    again.show_settings()
+    house(again).show_settings()
     slip = again.findChild(SettingsSlip)
     qtbot.mouseClick(slip.report, LEFT)
     shown = slip.findChild(ReportSlip)
     assert "builtins.ValueError" in shown.text.toPlainText()
     qtbot.mouseClick(shown.delete, LEFT)
-    assert again.faults.reports.text() == ""
+    assert house(again).faults.reports.text() == ""
     assert not slip.report.isEnabled()
 
 
@@ -390,7 +392,7 @@ def test_closing_does_not_wait_for_a_folder_that_never_answers(
     window = open_window(tmp_path / "library")
     never = threading.Event()
     for _ in range(5):
-        window.tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
+        house(window).tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
     begun = time.monotonic()
     window.close()
     assert time.monotonic() - begun < 2.0
@@ -404,9 +406,9 @@ def test_jobs_that_never_end_do_not_keep_others_from_running(
     window = open_window(tmp_path / "library")
     never, seen = threading.Event(), []
     for _ in range(2):
-        window.tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
+        house(window).tasks.run(lambda: never.wait(60.0), lambda _: None, lambda _: None)
     qtbot.wait(300)
-    window.tasks.run(lambda: 7, seen.append, lambda _: None)
+    house(window).tasks.run(lambda: 7, seen.append, lambda _: None)
     qtbot.waitUntil(lambda: seen == [7], timeout=2000)
     never.set()
 
@@ -415,10 +417,10 @@ def test_a_pipe_that_is_dropped_holds_nothing_up(
     open_window: Opener, demo_copy: Path, tmp_path: Path, qtbot: QtBot
 ) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
     os.mkfifo(tmp_path / "pipe.jpg")
-    window.take_files([tmp_path / "pipe.jpg"])
+    house(window).take_files([tmp_path / "pipe.jpg"])
     (offer,) = window.findChildren(Offer)
     settle(qtbot, window)
     assert offer.preview.text() == "JPG"
@@ -432,18 +434,18 @@ def test_a_pipe_that_is_dropped_holds_nothing_up(
 
 def offered_state(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     photo_of_sheet(tmp_path / "later.jpg", -20.0)
-    window.arrivals.take([tmp_path / "later.jpg"])
+    house(window).arrivals.take([tmp_path / "later.jpg"])
     (offer,) = window.findChildren(Offer)
     offer.name.setText("by lamplight")
     qtbot.mouseClick(offer.state, LEFT)
-    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=20_000)
     settle(qtbot, window)
 
 
 @pytest.fixture
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
     return window
 
@@ -452,30 +454,30 @@ def test_a_photo_whose_sheet_is_put_off_is_kept_and_that_is_said(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     offered_state(window, qtbot, tmp_path)
-    qtbot.mouseClick(window.arrivals.slip.leave, LEFT)
+    qtbot.mouseClick(house(window).arrivals.slip.leave, LEFT)
     settle(qtbot, window)
-    study = window.bench.study
+    study = house(window).bench.study
     assert study.session.state_name == "by lamplight"
     assert study.picture("drawing").sheet is None
     assert "kept without its sheet" in window.prompt_line.prompt.lead
-    stored = window.library.stored(study.id)
-    assert window.library.media.is_sound(stored.media["by lamplight"])
+    stored = house(window).library.stored(study.id)
+    assert house(window).library.media.is_sound(stored.media["by lamplight"])
     study.apply(prompting.skip)  # one goes on, and the prompt says what is next again
     assert "kept without its sheet" not in window.prompt_line.prompt.lead
-    assert window.prompt_line.prompt.lead == window.bench.prompt().lead
+    assert window.prompt_line.prompt.lead == house(window).bench.prompt().lead
 
 
 def test_a_photo_that_is_left_out_leaves_nothing_behind(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    before = set(window.library.media.names())
+    before = set(house(window).library.media.names())
     offered_state(window, qtbot, tmp_path)
-    assert set(window.library.media.names()) == before  # kept once it is decided
-    qtbot.mouseClick(window.arrivals.slip.leave_out, LEFT)
+    assert set(house(window).library.media.names()) == before  # kept once it is decided
+    qtbot.mouseClick(house(window).arrivals.slip.leave_out, LEFT)
     settle(qtbot, window)
     assert "was left out" in window.prompt_line.prompt.lead
-    assert set(window.library.media.names()) == before
-    assert len(window.bench.study.study.states) == 1
+    assert set(house(window).library.media.names()) == before
+    assert len(house(window).bench.study.study.states) == 1
 
 
 # What a full disk refuses
@@ -484,7 +486,7 @@ def test_a_photo_that_is_left_out_leaves_nothing_behind(
 def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    study, database = window.bench.study, window.library._database
+    study, database = house(window).bench.study, house(window).library._database
     before = study.study
     database.reading = True  # as on a full disk: every write is refused
     crown = study.picture("drawing").marks["crown"]
@@ -504,7 +506,7 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     study.undo_stack.undo()
     assert study.picture("drawing").marks["crown"].x == crown.x
     study.keep_time()
-    kept = window.library.find(study.id).extra["bench"]["seconds"]
+    kept = house(window).library.find(study.id).extra["bench"]["seconds"]
     # The window's own clock may add a second or a few, on a busy machine.
     assert 90.0 <= sum(kept.values()) < 120.0
 
@@ -512,30 +514,30 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
 def test_a_setting_that_cannot_be_kept_is_said_on_its_slip(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window.show_settings()
+    house(window).show_settings()
     slip = window.findChild(SettingsSlip)
     slip.minutes.setValue(11)
     assert not slip.fault.isVisible()
-    kept = (window.library.root / "settings.json").read_text()
+    kept = (house(window).library.root / "settings.json").read_text()
     full = OSError(28, "No space left on device")
 
     def refuse(*_: object, **__: object) -> None:
         raise full
 
-    monkeypatch.setattr("bralto.ui.state.settings.write_private", refuse)
+    monkeypatch.setattr("bralto.ui.settings.write_private", refuse)
     slip.minutes.setValue(12)
     assert "No space left on device" in slip.fault.text()
-    assert (window.library.root / "settings.json").read_text() == kept
+    assert (house(window).library.root / "settings.json").read_text() == kept
 
 
 def test_house_is_kept_once_a_start(window: MainWindow, qtbot: QtBot, demo_copy: Path) -> None:
-    old = window.shelf_state.entries[1]
-    window.library.put_binned({old.id: "2020-01-01T00:00:00+00:00"})
-    window.care.keep_house()
+    old = house(window).shelf_state.entries[1]
+    house(window).library.put_binned({old.id: "2020-01-01T00:00:00+00:00"})
+    house(window).care.keep_house()
     settle(qtbot, window)
     assert len(list((demo_copy / "backups").glob("weekly-*.sqlite3"))) == 1
-    assert window.library.find(old.id) is None
-    assert window.shelf_state.entry(old.id) is None
+    assert house(window).library.find(old.id) is None
+    assert house(window).shelf_state.entry(old.id) is None
 
 
 # The whole way, in a process of its own
@@ -563,10 +565,11 @@ def look():
         elif kind == "MainWindow" and way == "gone" and "away" not in done:
             done.append("away")
             root.rename(root.with_name("away"))
-            window.care.look_after_the_folder()
+            house(window).care.look_after_the_folder()
         elif kind == "MainWindow" and len(done) == (2 if way == "gone" else 1):
             window.grab()
-            print(window.library.root.name, len(window.shelf_state.entries), flush=True)
+            there = house(window)
+            print(there.library.root.name, len(there.shelf_state.entries), flush=True)
             window.close()
         else:
             continue  # the windows come in any order

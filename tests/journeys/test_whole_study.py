@@ -12,7 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 from tests.journeys.test_first_study import begin, click, where
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.cli.main import run
 from bralto.core.assessment import Assessment
@@ -65,7 +65,7 @@ def press(window: MainWindow, key: Qt.Key, modifier: Qt.KeyboardModifier = NONE)
     """A key where the focus is, as a keyboard has it."""
     target = QApplication.focusWidget()
     if target is None or target.window() is not window:
-        target = window.bench.active_board() if window.bench is not None else window
+        target = house(window).bench.active_board() if house(window).bench is not None else window
     QTest.keyClick(target, key, modifier)
 
 
@@ -101,14 +101,14 @@ def begin_by_keys(window: MainWindow, qtbot: QtBot, files: tuple[Path, Path]) ->
     QTest.keyClick(slip.title, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: window.place == "Bench")
     settle(qtbot, window)
-    sheet: QWidget | None = window.arrivals.slip
+    sheet: QWidget | None = house(window).arrivals.slip
     assert sheet is not None
     QTest.keyClick(sheet, Qt.Key.Key_Escape)
     window.activateWindow()  # no window manager gives the focus back after a slip
     qtbot.waitUntil(window.isActiveWindow)
-    assert window.bench is not None
-    window.bench.active_board().setFocus()
-    return window.bench
+    assert house(window).bench is not None
+    house(window).bench.active_board().setFocus()
+    return house(window).bench
 
 
 def test_a_whole_study_by_keys_alone(
@@ -202,5 +202,5 @@ def test_a_whole_study_by_mouse_alone(
     assert shape.name == "gap between the legs"
     window.go("Record")  # the skill of shapes is on it from now on
     settle(qtbot, window)
-    assert window.record.charts["shapes"].isVisible()
+    assert house(window).record.charts["shapes"].isVisible()
     window.grab()

@@ -16,7 +16,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import State, Study
 from bralto.exchange.study_file import parse_study, study_document
@@ -63,7 +63,7 @@ def strike(window: MainWindow, dice: random.Random) -> None:
     """A key where the focus is."""
     target = QApplication.focusWidget()
     if target is None or target.window() is not window:
-        target = window.bench.active_board()
+        target = house(window).bench.active_board()
     held = dice.choice([Qt.KeyboardModifier.NoModifier] * 6 + [
         Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier,
     ])  # fmt: skip
@@ -72,7 +72,7 @@ def strike(window: MainWindow, dice: random.Random) -> None:
 
 def touch(window: MainWindow, dice: random.Random) -> None:
     """A click or a drag somewhere."""
-    part = dice.choice(parts(window, window.bench))
+    part = dice.choice(parts(window, house(window).bench))
     at = QPoint(dice.randrange(max(1, part.width())), dice.randrange(max(1, part.height())))
     QTest.mouseMove(part, at)
     if dice.random() < 0.7:
@@ -87,7 +87,7 @@ def touch(window: MainWindow, dice: random.Random) -> None:
 
 def turn(window: MainWindow, dice: random.Random) -> None:
     """Undo, redo, another pass, school, grade, state or size."""
-    study = window.bench.study
+    study = house(window).bench.study
     states = [state.name for state in study.study.states]
     acts = [
         study.undo_stack.undo,
@@ -108,13 +108,13 @@ def test_keys_and_clicks_at_random_break_nothing(
 ) -> None:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("", ""))
     window = open_window(demo_copy)
-    library, old = window.library, window.library.studies()[0]
+    library, old = house(window).library, house(window).library.studies()[0]
     study = kinds(old)[kind]
     media = {key: name for key, name in old.media.items() if key or study.reference}
     if not study.states:
         media = {"": old.media[""]}
     new = library.add(study, media, old.made)
-    window.open_study(new)
+    house(window).open_study(new)
     dice = random.Random(kind)
     for _ in range(EVENTS):
         for dialog in window.findChildren(QDialog):
@@ -126,7 +126,7 @@ def test_keys_and_clicks_at_random_break_nothing(
     settle(qtbot, window)
     window.grab()
     # What the library has is what is shown, and a study file takes it.
-    bench = window.bench
+    bench = house(window).bench
     bench.study.edits.put_back()
     bench.study.keep_time()
     kept = library.find(bench.study.id)

@@ -10,9 +10,10 @@ from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from bralto.app import make_application, make_window
+from bralto.app import make_application, make_house
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.house import House
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -41,7 +42,7 @@ def open_window(qtbot: QtBot) -> Iterator[Opener]:
             opened.remove(one)
             close(*one)  # a restart: a library has one window
         library = Library.open(folder)
-        window = make_window(library, LIGHT)
+        window = make_house(library, LIGHT).window
         opened.append((window, library))
         window.show()
         settle(qtbot, window)
@@ -52,6 +53,11 @@ def open_window(qtbot: QtBot) -> Iterator[Opener]:
         close(*one)
 
 
+def house(window: MainWindow) -> House:
+    """What joins the places of a window."""
+    return next(one for one in window.children() if isinstance(one, House))
+
+
 def loose_timers(window: QObject) -> list[QTimer]:
     """Timers that would still fire for a closed window, but for the strip's clock."""
     return [t for t in window.findChildren(QTimer) if t.parent() is not window.strip]
@@ -59,7 +65,7 @@ def loose_timers(window: QObject) -> list[QTimer]:
 
 def settle(qtbot: QtBot, window: MainWindow) -> None:
     """Wait until no picture is loading."""
-    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    qtbot.waitUntil(lambda: not house(window).busy, timeout=10_000)
     qtbot.wait(10)
 
 
@@ -67,7 +73,7 @@ def settle(qtbot: QtBot, window: MainWindow) -> None:
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """The newest demo study on the bench, in a library of the test's own."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
     return window
 
@@ -75,5 +81,5 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
 @pytest.fixture
 def bench(window: MainWindow) -> Bench:
     """The bench of that window."""
-    assert window.bench is not None
-    return window.bench
+    assert house(window).bench is not None
+    return house(window).bench

@@ -9,14 +9,15 @@ from PIL import Image
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import PERMISSIONS, State
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.arrivals.permission import PermissionSlip
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.bench.board_menu import board_menu
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
+from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.tasks import Tasks
 from bralto.ui.window import MainWindow
 
@@ -103,8 +104,8 @@ def test_permission_is_never_empty(qtbot: QtBot) -> None:
 @pytest.fixture
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     window = open_window(demo_copy)
-    entry = next(e for e in window.shelf_state.entries if e.states > 1)
-    window.open_study(entry.id)
+    entry = next(e for e in house(window).shelf_state.entries if e.states > 1)
+    house(window).open_study(entry.id)
     settle(qtbot, window)
     return window
 
@@ -113,7 +114,7 @@ def test_several_at_once_are_offered_one_after_another(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
     files = [picture(tmp_path / f"{name}.png") for name in "abc"]
-    window.arrivals.take(files)
+    house(window).arrivals.take(files)
 
     def offers() -> list[str]:
         return [one.path.name for one in window.findChildren(Offer) if one.isVisible()]
@@ -124,35 +125,72 @@ def test_several_at_once_are_offered_one_after_another(
     qtbot.waitUntil(lambda: offers() == [])
 
 
+def offered(window: MainWindow) -> list[Offer]:
+    return [one for one in window.findChildren(Offer) if one.isVisible()]
+
+
+def test_one_that_cannot_be_read_does_not_keep_the_next_from_being_offered(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    bad = tmp_path / "bad.png"
+    bad.write_bytes(b"no picture at all")
+    house(window).take_files([bad, picture(tmp_path / "good.png")])
+    qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["bad.png"])
+    offered(window)[0].state.click()
+    qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["good.png"])
+    assert "bad.png" in window.prompt_line.prompt.lead
+    offered(window)[0].reject()
+
+
+def test_what_comes_with_the_two_pictures_of_a_new_study_is_offered_after_them(
+    open_window: Opener, demo_copy: Path, tmp_path: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    files = [picture(tmp_path / f"{name}.png") for name in ("seen", "drawn", "later", "last")]
+    house(window).take_files(files)
+    slip = next(one for one in window.findChildren(NewStudy) if one.isVisible())
+    qtbot.waitUntil(slip.start.isEnabled)
+    slip.start.click()
+    qtbot.waitUntil(lambda: house(window).bench is not None)
+    settle(qtbot, window)
+    for dialog in window.findChildren(PermissionSlip):
+        dialog.accept()
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None)
+    house(window).arrivals.slip.reject()  # the sheet of the first drawing, another time
+    for name in ("later.png", "last.png"):
+        qtbot.waitUntil(lambda name=name: [o.path.name for o in offered(window)] == [name])
+        offered(window)[0].reject()
+
+
 def test_a_watched_folder_is_named_on_the_shelf_and_can_be_let_go(
     window: MainWindow, tmp_path: Path
 ) -> None:
-    assert window.shelf.watch.text() == "Watch a folder …"
-    window.arrivals.set_drop_folder(tmp_path)
-    assert tmp_path.name in window.shelf.watch.text()
-    window.choose_drop_folder()  # a second press lets go
-    assert window.arrivals.settings.drop_folder is None
-    assert window.shelf.watch.text() == "Watch a folder …"
+    assert house(window).shelf.watch.text() == "Watch a folder …"
+    house(window).arrivals.set_drop_folder(tmp_path)
+    assert tmp_path.name in house(window).shelf.watch.text()
+    house(window).choose_drop_folder()  # a second press lets go
+    assert house(window).arrivals.settings.drop_folder is None
+    assert house(window).shelf.watch.text() == "Watch a folder …"
 
 
 def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    study = window.bench.study
+    study = house(window).bench.study
     study.edits.set_permission("reference", None)
     study_id = study.id
     study.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
-    window.open_study(study_id)
+    house(window).open_study(study_id)
     (slip,) = [one for one in window.findChildren(PermissionSlip) if one.isVisible()]
     slip.reject()  # closing it says that nothing is stated
     qtbot.waitUntil(lambda: not window.findChildren(PermissionSlip))
-    assert window.bench.study.picture("reference").permission == "not stated"
-    window.open_study(study_id)
+    assert house(window).bench.study.picture("reference").permission == "not stated"
+    house(window).open_study(study_id)
     assert window.findChildren(PermissionSlip) == []
 
 
 def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow) -> None:
-    study, done = window.bench.study, []
+    study, done = house(window).bench.study, []
     acts = {name: (lambda name=name: done.append(name)) for name in ("sheet", "crop", "carry")}
 
     def menu(board: str, look: str = "plain") -> object:
@@ -181,18 +219,18 @@ def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow)
 
 def test_enter_confirms_a_carried_mark_from_either_board(window: MainWindow, qtbot: QtBot) -> None:
     """With the drawing's own zoom, wherever the keys go."""
-    study = window.bench.study
+    study = house(window).bench.study
     study.edits.set_marks("drawing", {"toe_r": None, "toe_l": None})
     study.edits.propose_from_reference()
     assert study.now.asked_proposal == ("drawing", study.now.proposals("drawing")[0])
-    window.bench.reference.zoom(3.0)
-    for board in (window.bench.reference, window.bench.drawing):
+    house(window).bench.reference.zoom(3.0)
+    for board in (house(window).bench.reference, house(window).bench.drawing):
         key = study.now.proposals("drawing")[0]
         board.setFocus()
         qtbot.keyClick(board, Qt.Key.Key_Return)
         mark = study.picture("drawing").marks[key]
         assert mark.visibility == "seen"
-        assert mark.spread == pytest.approx(window.bench.drawing.spread())
+        assert mark.spread == pytest.approx(house(window).bench.drawing.spread())
     assert study.now.proposals("drawing") == ()
     study.edits.propose_from_reference()
     assert "has all the marks" in window.prompt_line.prompt.lead

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Anchor, Picture
@@ -187,7 +187,7 @@ def test_no_label_lies_on_another_with_forty_marks(
 ) -> None:
     """Nine places of the learner's own, all near the knees, beside the 31 of the view."""
     window = open_window(demo_copy)
-    library, old = window.library, window.library.studies()[0]
+    library, old = house(window).library, house(window).library.studies()[0]
     anchors = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(9))
     seen, drawn = old.study.reference, old.study.states[-1]
 
@@ -206,10 +206,10 @@ def test_no_label_lies_on_another_with_forty_marks(
         anchors=anchors,
     )
     media = {"": old.media[""], drawn.name: old.media[drawn.name]}
-    window.open_study(library.add(study, media, old.made))
+    house(window).open_study(library.add(study, media, old.made))
     settle(qtbot, window)
     window.resize(*size)
-    bench = window.bench
+    bench = house(window).bench
     assert len(bench.study.picture("drawing").marks) == 40
     for key in ("heights", "widths", "plumb"):
         bench.study.apply(prompting.enter_pass, key)

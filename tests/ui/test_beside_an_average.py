@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import canon_named
@@ -24,12 +24,12 @@ def window(open_window: Opener, demo_copy: Path) -> MainWindow:
 
 def undrawn(window: MainWindow, qtbot: QtBot) -> Bench:
     """The reference alone."""
-    old = window.library.stored(window.shelf_state.entries[0].id)
+    old = house(window).library.stored(house(window).shelf_state.entries[0].id)
     study = Study("Alone", "figure-front", old.study.reference, ())
-    window.open_study(window.library.add(study, {"": old.media[""]}, old.made))
+    house(window).open_study(house(window).library.add(study, {"": old.media[""]}, old.made))
     settle(qtbot, window)
-    assert window.bench is not None
-    return window.bench
+    assert house(window).bench is not None
+    return house(window).bench
 
 
 def test_this_model_is_told_beside_the_average_that_is_chosen(

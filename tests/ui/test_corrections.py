@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.study import Intent
@@ -27,23 +27,23 @@ LEFT = Qt.MouseButton.LeftButton
 def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     """A demo study whose drawing was photographed twice."""
     window = open_window(demo_copy)
-    photographed = next(e for e in window.shelf_state.entries if e.states > 1)
-    window.open_study(photographed.id)
+    photographed = next(e for e in house(window).shelf_state.entries if e.states > 1)
+    house(window).open_study(photographed.id)
     settle(qtbot, window)
     return window
 
 
 @pytest.fixture
 def bench(window: MainWindow) -> Bench:
-    assert window.bench is not None
-    window.bench.study.choose_state("evening")
-    window.bench.study.apply(prompting.enter_pass, "verdict")
-    assert window.bench.study.corrections
-    return window.bench
+    assert house(window).bench is not None
+    house(window).bench.study.choose_state("evening")
+    house(window).bench.study.apply(prompting.enter_pass, "verdict")
+    assert house(window).bench.study.corrections
+    return house(window).bench
 
 
 def kept(window: MainWindow):
-    return window.library.stored(window.bench.study.id).study
+    return house(window).library.stored(house(window).bench.study.id).study
 
 
 def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(

@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtCore import QSize, Qt
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import settle
+from tests.ui.conftest import house, settle
 
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
@@ -22,10 +22,10 @@ LEFT = Qt.MouseButton.LeftButton
 @pytest.fixture
 def bench(window: MainWindow) -> Bench:
     """The newest demo study, whose drawing is a scan, with all its marks."""
-    assert window.bench is not None
-    window.bench.study.apply(prompting.enter_pass, "heights")
-    assert not window.bench.doubts.isVisible()
-    return window.bench
+    assert house(window).bench is not None
+    house(window).bench.study.apply(prompting.enter_pass, "heights")
+    assert not house(window).bench.doubts.isVisible()
+    return house(window).bench
 
 
 def exchange(bench: Bench, *stems: str) -> None:
@@ -100,7 +100,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
         was = np.asarray(before.convert("RGB"), float)
         apart = np.abs(was[:, ::-1] - np.asarray(after.convert("RGB"), float))
     assert apart.mean() < 1.0  # but for what JPEG takes away
-    stored = window.library.stored(study.id)
+    stored = house(window).library.stored(study.id)
     assert stored.media["evening"] in now
     assert stored.study.states[-1].picture.marks["crown"].x == pytest.approx(marks["crown"].x)
     study.undo_stack.undo()
@@ -170,13 +170,13 @@ def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> 
     study.edits.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
     listed = study.corrections
     assert len(listed) > 1
-    window.show_settings()
+    house(window).show_settings()
     slip = next(one for one in window.findChildren(SettingsSlip) if one.isVisible())
     slip.greatest.click()
     assert [one.share for one in study.corrections] == sorted(
         (one.share for one in listed), reverse=True
     )
-    assert window.settings.greatest_first
+    assert house(window).settings.greatest_first
     slip.greatest.click()
     assert study.corrections == listed
     slip.accept()

@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from shapely.geometry import Point, Polygon
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.library import view_keys, view_named
@@ -52,9 +52,9 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    bench = window.bench
+    bench = house(window).bench
     study, card = bench.study, bench.find_card
     study.edits.remove("drawing", "elbow_l")
     study.edits.remove("drawing", "navel")
@@ -81,9 +81,9 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
 
 def test_pointing_teaches(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> None:
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    board = window.bench.reference
+    board = house(window).bench.reference
     qtbot.mouseMove(board, board.at("chin").toPoint())
     qtbot.waitUntil(lambda: "lowest point of the jaw" in board.toolTip())
     share = (window.tape.width() - 48) / 8

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.examination import Examination
 from bralto.core.measures.points import places_of
@@ -25,9 +25,9 @@ Told = list[tuple[Moment, Moment]]
 def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
     """The worked example."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    return window.bench
+    return house(window).bench
 
 
 @pytest.fixture

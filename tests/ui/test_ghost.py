@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.difference import OUTLINE, outline_of
@@ -19,10 +19,10 @@ from bralto.ui.boards.points import point_on_board
 def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
     """The worked example, zoomed in on one board only."""
     window = open_window(demo_copy)
-    window.open_study(window.shelf_state.entries[0].id)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
-    window.bench.reference.zoom(1.7)
-    return window.bench
+    house(window).bench.reference.zoom(1.7)
+    return house(window).bench
 
 
 @pytest.mark.parametrize("school", ["head", "envelope", "best-fit"])

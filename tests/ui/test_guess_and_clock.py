@@ -12,21 +12,21 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import settle
+from tests.ui.conftest import house, settle
 
 from bralto.core.session.guesses import GUESSED
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
+from bralto.ui.settings import SCALES, STEP_BACK_MIN, Settings
 from bralto.ui.settings_slip import SettingsSlip
-from bralto.ui.state.settings import SCALES, STEP_BACK_MIN, Settings
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
 
 
 def stored(window: MainWindow, bench: Bench):
-    return window.library.stored(bench.study.id).study
+    return house(window).library.stored(bench.study.id).study
 
 
 def test_no_figure_is_shown_until_the_eye_has_answered(
@@ -108,14 +108,14 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
 
 def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
     """The same reference without a drawing, one mark short of the short set."""
-    library: Library = window.library
+    library: Library = house(window).library
     old = library.stored(bench.study.id)
     marks = {k: m for k, m in old.study.reference.marks.items() if k != "knee_l"}
     study = replace(old.study, reference=replace(old.study.reference, marks=marks), states=())
     new = library.add(study, {"": old.media[""]}, old.made)
-    window.open_study(new)
+    house(window).open_study(new)
     settle(qtbot, window)
-    return window.bench
+    return house(window).bench
 
 
 def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_turned_off(
@@ -131,7 +131,7 @@ def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_tur
     again = begin_alone(window, bench, qtbot)
     again.study.edits.place("reference", 400.0, 700.0, 1.0)
     assert not again.middle.guessing
-    assert not Settings(window.library.root).guess_first
+    assert not Settings(house(window).library.root).guess_first
 
 
 def test_too_few_marks_to_ask_about_are_said(
@@ -182,22 +182,22 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     for _ in range(40):
         window.strip.tick()
     study_id = study.id
-    window.open_study(window.shelf_state.entries[1].id)  # leaving it keeps the rest
-    seconds = window.library.stored(study_id).study.extra["bench"]["seconds"]
+    house(window).open_study(house(window).shelf_state.entries[1].id)  # leaving it keeps the rest
+    seconds = house(window).library.stored(study_id).study.extra["bench"]["seconds"]
     # On a slow machine the window's own clock ticks before it is stopped, in the first pass.
     assert seconds.pop("heights", 0.0) <= 5.0
     assert seconds == {"edges": 90.0, "tilts": 40.0}
-    window.open_study(study_id)
+    house(window).open_study(study_id)
     settle(qtbot, window)
-    window.bench.study.apply(prompting.enter_pass, "verdict")
-    rows = {row.label: row for row in window.bench.middle.gate.rows}
+    house(window).bench.study.apply(prompting.enter_pass, "verdict")
+    rows = {row.label: row for row in house(window).bench.middle.gate.rows}
     assert rows["Time"].detail == "2 min on this study"
     assert rows["Edges"].right == ("2 min",)
     window.go("Record")
     for _ in range(30):
         window.strip.tick()  # not the bench: not counted
     window.grab()
-    assert window.bench.study.notes.seconds == seconds
+    assert house(window).bench.study.notes.seconds == seconds
 
 
 def test_settings_are_kept_and_hold_at_once(window: MainWindow, qtbot: QtBot) -> None:
@@ -215,7 +215,7 @@ def test_settings_are_kept_and_hold_at_once(window: MainWindow, qtbot: QtBot) ->
     window.strip.tick()
     window.strip.grab()
     assert "Step back" not in window.prompt_line.prompt.lead  # never
-    kept = Settings(window.library.root)
+    kept = Settings(house(window).library.root)
     assert (kept.step_back_min, kept.guess_first, kept.text_scale) == (0, False, 150)
     slip.accept()
 

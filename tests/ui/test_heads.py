@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from bench.bodies import bodies
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.library import canon_named
@@ -48,12 +48,12 @@ def window(open_window: Opener, tmp_path: Path) -> MainWindow:
 
 
 def opened(window: MainWindow, qtbot: QtBot, study: Study, key: str = "heights") -> Bench:
-    window.open_study(window.library.add(study, {}, "2026-11-01T10:00:00Z"))
+    house(window).open_study(house(window).library.add(study, {}, "2026-11-01T10:00:00Z"))
     settle(qtbot, window)
-    assert window.bench is not None
-    window.bench.study.apply(prompting.enter_pass, key)
+    assert house(window).bench is not None
+    house(window).bench.study.apply(prompting.enter_pass, key)
     settle(qtbot, window)
-    return window.bench
+    return house(window).bench
 
 
 @pytest.mark.parametrize("view", ["head-front", "head-profile", "head-three-quarter"])

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
@@ -71,8 +71,8 @@ def window(open_window: Opener, demo_copy: Path) -> MainWindow:
 
 
 def imagined(window: MainWindow, qtbot: QtBot, *, marked: bool) -> Bench:
-    library = window.library
-    old = library.stored(window.shelf_state.entries[0].id)
+    library = house(window).library
+    old = library.stored(house(window).shelf_state.entries[0].id)
     state = old.study.states[-1]
     if not marked:
         state = replace(state, picture=replace(state.picture, marks={}))
@@ -81,10 +81,10 @@ def imagined(window: MainWindow, qtbot: QtBot, *, marked: bool) -> Bench:
         canon="seven-and-a-half-heads",
     )  # fmt: skip
     new = library.add(study, {state.name: old.media[state.name]}, old.made)
-    window.open_study(new)
+    house(window).open_study(new)
     settle(qtbot, window)
-    assert window.bench is not None
-    return window.bench
+    assert house(window).bench is not None
+    return house(window).bench
 
 
 def reading(bench: Bench, key: str) -> Reading:
@@ -106,7 +106,7 @@ def test_the_canon_stands_level_with_the_ladder_and_can_be_exchanged(
     study.head.set_canon("eight-heads")
     assert reading(bench, "height.crotch").reference == 4.0
     assert bench.reference.at("crotch").y() == pytest.approx(bench.ladder.y_of(4.0), abs=0.6)
-    assert window.library.find(study.id).canon == "eight-heads"
+    assert house(window).library.find(study.id).canon == "eight-heads"
     for one in study.now.ground.passes:
         study.apply(prompting.enter_pass, one.key)
         window.grab()
@@ -161,7 +161,7 @@ def test_an_imagined_study_is_begun_on_the_slip(
     open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.begin_study([])
+    house(window).begin_study([])
     slip = window.findChild(NewStudy)
     slip.drawing.take(picture_files[1])
     settle(qtbot, window)
@@ -172,13 +172,13 @@ def test_an_imagined_study_is_begun_on_the_slip(
     slip.canon.setCurrentIndex(at)
     slip.start.click()
     settle(qtbot, window)
-    study = window.bench.study
+    study = house(window).bench.study
     assert study.imagined
     assert (study.study.kind, study.study.canon) == ("imagined", "eight-heads")
     head = canon_picture(study.view, canon_named("eight-heads"))
     assert head.marks["chin"].y - head.marks["crown"].y == pytest.approx(HEAD_PX)
     window.go("Shelf")
     settle(qtbot, window)
-    window.shelf.grab()
+    house(window).shelf.grab()
     window.go("Record")
     window.grab()

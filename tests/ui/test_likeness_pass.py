@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_heads import SIZE, head_study, marks
 
 from bralto.core.study import Picture, State, Study
@@ -31,10 +31,10 @@ def window(open_window: Opener, tmp_path: Path) -> MainWindow:
 
 
 def opened(window: MainWindow, qtbot: QtBot, study: Study) -> Bench:
-    window.open_study(window.library.add(study, {}, "2026-11-01T10:00:00Z"))
+    house(window).open_study(house(window).library.add(study, {}, "2026-11-01T10:00:00Z"))
     settle(qtbot, window)
-    assert window.bench is not None
-    return window.bench
+    assert house(window).bench is not None
+    return house(window).bench
 
 
 def portrait(keys: set[str]) -> Study:
@@ -175,7 +175,7 @@ def test_without_marks_of_likeness_nothing_waits_for_them(window: MainWindow, qt
 
 def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBot) -> None:
     """The profile is chosen among the studies, its stations are compared and laid across."""
-    library = window.library
+    library = house(window).library
     profile = head_study("head-profile")
     low = dict(profile.reference.marks)  # type: ignore[union-attr]
     low["ear_base"] = replace(low["ear_base"], y=low["ear_base"].y + 60.0)  # of a head of 500 px
@@ -204,12 +204,12 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     bench.study.level_with(other)
     # The other one is gone for good: nothing is held level, and nothing breaks.
     library.erase([other])
-    window.open_study(bench.study.id)
+    house(window).open_study(bench.study.id)
     settle(qtbot, window)
-    assert window.bench is not None
-    window.bench.study.apply(prompting.enter_pass, "likeness")
-    assert window.bench.study.notes.level_with == other
-    assert window.bench.study.level_study is None
+    assert house(window).bench is not None
+    house(window).bench.study.apply(prompting.enter_pass, "likeness")
+    assert house(window).bench.study.notes.level_with == other
+    assert house(window).bench.study.level_study is None
     assert not window.grab().isNull()
 
 
@@ -235,7 +235,7 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
 
 
 def test_a_head_begins_with_an_eye_where_that_is_set(window: MainWindow, qtbot: QtBot) -> None:
-    window.show_settings()
+    house(window).show_settings()
     slip = window.findChild(SettingsSlip)
     assert slip is not None
     slip.heads.setCurrentIndex(slip.heads.findData("eye"))
@@ -246,11 +246,11 @@ def test_a_head_begins_with_an_eye_where_that_is_set(window: MainWindow, qtbot: 
     assert bench.study.step.key == "eye_inner_r"
     assert window.prompt_line.prompt.lead.startswith("Mark the R inner corner of the eye")
     # Changed while a head is open it asks otherwise at once, and it is kept.
-    window.show_settings()
+    house(window).show_settings()
     slip = window.findChildren(SettingsSlip)[-1]
     assert slip.heads.currentData() == "eye"
     slip.heads.setCurrentIndex(slip.heads.findData("outline"))
     slip.heads.activated.emit(slip.heads.currentIndex())
     slip.accept()
     assert bench.study.step.key == "crown"
-    assert window.settings.head_order == "outline"
+    assert house(window).settings.head_order == "outline"

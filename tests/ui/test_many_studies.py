@@ -10,12 +10,12 @@ from PyQt6.QtCore import QPoint, QPointF
 from PyQt6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot
-from bralto.ui.state.shelf_state import _FIRST, ShelfState
+from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.timeline import months
@@ -81,19 +81,19 @@ def test_only_what_changed_is_read_and_measured_again(
         return plain(library, study_id)
 
     monkeypatch.setattr(Library, "stored", stored)
-    window.open_study(window.shelf_state.entries[3].id)
+    house(window).open_study(house(window).shelf_state.entries[3].id)
     settle(qtbot, window)
-    before = window.shelf_state.entries[3].summary
-    study = window.bench.study
+    before = house(window).shelf_state.entries[3].summary
+    study = house(window).bench.study
     crown = study.picture("drawing").marks["crown"]
     study.edits.move("drawing", "crown", crown.x, crown.y - 40.0, 1.0)
     read.clear()
     window.go("Shelf")
     settle(qtbot, window)
     assert set(read) == {study.id}
-    assert window.shelf_state.entries[3].summary != before
+    assert house(window).shelf_state.entries[3].summary != before
     again = open_window(demo_copy)
-    assert again.shelf_state.entries[3].summary is not None
+    assert house(again).shelf_state.entries[3].summary is not None
     read.clear()
     again.go("Record")
     settle(qtbot, again)
@@ -103,12 +103,12 @@ def test_only_what_changed_is_read_and_measured_again(
 def test_a_study_measured_by_an_earlier_science_is_measured_again(
     open_window: Opener, demo_copy: Path
 ) -> None:
-    library = open_window(demo_copy).library
+    library = house(open_window(demo_copy)).library
     rows = library.rows()
     assert {row.science for row in rows} == {SCIENCE}
     library.put_digests([(row.id, row.version, SCIENCE - 1, row.document) for row in rows[:2]])
     window = open_window(demo_copy)
-    assert {entry.row.science for entry in window.shelf_state.entries} == {SCIENCE}
+    assert {entry.row.science for entry in house(window).shelf_state.entries} == {SCIENCE}
 
 
 def test_a_picture_is_laid_for_its_card_once(
@@ -125,8 +125,9 @@ def test_a_picture_is_laid_for_its_card_once(
         raise AssertionError("laid a second time")
 
     monkeypatch.setattr("bralto.ui.shelf.card_picture.lay_for_card", never)
-    open_window(demo_copy).grab()
-    window.library.media.sweep(set(), -1.0)
+    window = open_window(demo_copy)
+    window.grab()
+    house(window).library.media.sweep(set(), -1.0)
     assert not list((demo_copy / "media").glob("??/*"))
 
 

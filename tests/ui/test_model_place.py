@@ -12,6 +12,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
+from tests.ui.conftest import house
 
 from bralto.core.figure.joints import joints
 from bralto.core.figure.pose import Pose
@@ -22,7 +23,7 @@ from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawn, drawn_now
 from bralto.ui.model.model_place import ModelPlace
-from bralto.ui.state.model_state import OWN
+from bralto.ui.model.model_state import OWN
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -38,8 +39,8 @@ def opened(open_window: Callable[[Path], MainWindow], tmp_path: Path) -> MainWin
 def place(opened: MainWindow, qtbot: QtBot) -> ModelPlace:
     """The Model place with its first finished picture."""
     opened.go("Model")
-    finished(qtbot, opened.model)
-    return opened.model
+    finished(qtbot, house(opened).model)
+    return house(opened).model
 
 
 def finished(qtbot: QtBot, place: ModelPlace) -> None:
@@ -86,9 +87,9 @@ def test_a_hand_is_pulled_and_one_undo_puts_it_back(
     grips = place.board.grips()
     moved = grips["hand_l"] - grips["hand_r"]
     assert moved.y() < (start - place.board.grips()["hand_r"]).y() + 40
-    opened._undo()
+    opened.undo()
     assert state.setting == before
-    opened._redo()
+    opened.redo()
     assert state.setting != before
 
 
@@ -138,7 +139,7 @@ def test_the_shelf_waits_with_its_small_pictures_while_something_is_dragged(
 ) -> None:
     drawn.small_picture.cache_clear()
     opened.go("Model")
-    place, grid = opened.model, opened.model.shelf.grid
+    place, grid = house(opened).model, house(opened).model.shelf.grid
     place.state.begin()
     place.state.turn_stand(5.0)
     qtbot.waitUntil(lambda: grid._waiting, timeout=10_000)  # one was being made
@@ -215,6 +216,40 @@ def test_joints_by_exact_values_within_their_limits(place: ModelPlace) -> None:
     assert place.state.setting.pose["elbow_r.bend"] == 150.0
     place.state.turn_joint("elbow_r.bend", 500.0)  # said and put back
     assert place.state.setting.pose["elbow_r.bend"] == 150.0
+
+
+def test_undo_in_a_field_takes_back_the_last_edit_of_the_place(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    dial = place.joints.turns.dials["pelvis.turn"]
+    dial.spin.setValue(30.0)
+    assert place.state.setting.turn_deg == pytest.approx(30.0)
+    opened.activateWindow()
+    line = dial.spin.lineEdit()
+    line.setFocus()
+    qtbot.waitUntil(line.hasFocus)
+    control = Qt.KeyboardModifier.ControlModifier
+    qtbot.keyClick(line, Qt.Key.Key_Z, control)
+    assert place.state.setting.turn_deg == pytest.approx(0.0)
+    qtbot.keyClick(line, Qt.Key.Key_Z, control | Qt.KeyboardModifier.ShiftModifier)
+    assert place.state.setting.turn_deg == pytest.approx(30.0)
+    # What is being typed is taken back first, and nothing else.
+    line.selectAll()
+    qtbot.keyClicks(line, "77")
+    qtbot.keyClick(line, Qt.Key.Key_Z, control)
+    assert "77" not in line.text()
+    assert place.state.setting.turn_deg == pytest.approx(30.0)
+
+
+def test_the_shelf_of_poses_says_what_stands_there(place: ModelPlace) -> None:
+    said = place.shelf.grid.accessibleDescription
+    for key in ("walking", "hand-on-hip"):
+        place.state.choose_pose(key)
+        assert said().startswith(f"{named_poses()[key].title}, stands there")
+    place.state.undo_stack.undo()
+    assert said().startswith(f"{named_poses()['walking'].title}, stands there")
+    place.state.turn_joint("elbow_r.bend", 40.0)  # a pose of the learner's own
+    assert "stands there" not in said()
 
 
 def test_a_slider_drags_one_change(place: ModelPlace) -> None:
@@ -340,7 +375,7 @@ def test_a_series_stands_on_the_tape_and_is_kept(
         place.state.choose_pose(key)
         place.series.add.click()
     place.series.seconds.setValue(300)
-    segments, current = place.segments()
+    segments, current, *_ = place.tape()
     assert [one.title for one in segments] == ["At rest", "Walking", "Sitting on a box"]
     assert segments[2].note == "5 min"
     assert current == "2"
@@ -355,7 +390,7 @@ def test_a_series_stands_on_the_tape_and_is_kept(
     place.read(path)
     assert len(place.state.series) == 3
     place.state.turn_stand(20.0)  # it is no longer the pose on the tape
-    assert place.segments()[1] is None
+    assert place.tape().current is None
 
 
 def test_a_file_from_elsewhere_is_one_sentence_in_the_prompt(
@@ -398,13 +433,13 @@ def test_draw_this_makes_a_study_with_the_answer_key(
     qtbot.keyClick(sheet, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
     assert place.sheet is None
-    study = opened.bench.study.study
+    study = house(opened).bench.study.study
     assert study.view == "figure-front"
     assert study.states == ()
     assert len(study.reference.marks) == 31
     assert study.extra["model"]["seen_s"] == 65
     assert study.extra["model"]["from_memory"] is False
-    assert opened.bench.study.undrawn
+    assert house(opened).bench.study.undrawn
     said = opened.prompt_line.prompt
     assert "photograph" in f"{said.lead} {said.how}"
 
@@ -426,7 +461,7 @@ def test_hidden_for_drawing_from_memory_every_look_is_counted(
     assert sheet.looks == 1
     sheet.finish()
     qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
-    model = opened.bench.study.study.extra["model"]
+    model = house(opened).bench.study.study.extra["model"]
     assert (model["looks"], model["seen_s"], model["from_memory"]) == (1, 31, True)
 
 
@@ -462,10 +497,10 @@ def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
         sheet.tick()
     qtbot.waitUntil(lambda: opened.place == "Bench", timeout=40_000)
     opened.go("Shelf")
-    titles = {entry.title for entry in opened.shelf_state.entries}
+    titles = {entry.title for entry in house(opened).shelf_state.entries}
     assert {"At rest", "Walking"} <= titles
-    assert opened.bench is not None
-    assert opened.bench.study.study.title == "Walking"
+    assert house(opened).bench is not None
+    assert house(opened).bench.study.study.title == "Walking"
 
 
 def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtBot) -> None:
@@ -474,7 +509,7 @@ def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtB
     assert place.sheet is None
     assert opened.place == "Model"
     opened.go("Shelf")
-    assert not opened.shelf_state.entries
+    assert not house(opened).shelf_state.entries
 
 
 def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
@@ -492,7 +527,7 @@ def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
         qtbot.keyClick(sheet, Qt.Key.Key_N)
     assert "step back" in said.args[0]
     qtbot.waitUntil(lambda: opened.place == "Bench", timeout=30_000)
-    assert opened.bench.study.study.title == "At rest"
+    assert house(opened).bench.study.study.title == "At rest"
 
 
 def test_a_pose_that_was_never_in_sight_is_not_kept(

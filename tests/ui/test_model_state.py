@@ -18,7 +18,7 @@ from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import drawn_now, sized
 from bralto.ui.model.facts import facts_of
 from bralto.ui.model.handles import eye_at_height, eye_spot, lamp_at, lamp_spot
-from bralto.ui.state.model_state import OWN, ModelState
+from bralto.ui.model.model_state import OWN, ModelState
 
 
 @pytest.fixture

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from pytestqt.qtbot import QtBot
 from tests.studies import study_of
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
 from bralto.core.views.library import view_keys, view_named
@@ -30,10 +30,10 @@ def on_the_bench(open_window: Opener, folder: Path, study: Study, qtbot: QtBot) 
     with Library.open(folder) as library:
         kept = library.add(study, {}, "2026-11-01T10:00:00Z")
     window = open_window(folder)
-    window.open_study(kept)
+    house(window).open_study(kept)
     settle(qtbot, window)
-    assert window.bench is not None
-    return window.bench
+    assert house(window).bench is not None
+    return house(window).bench
 
 
 @pytest.mark.parametrize("view", view_keys())

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, settle
+from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.sheet import extent_of_marks, plan_sheet
@@ -31,7 +31,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def kept(window: MainWindow, bench: Bench):
     """The study as the library has it."""
-    stored = window.library.stored(bench.study.id)
+    stored = house(window).library.stored(bench.study.id)
     assert stored is not None
     return stored.study
 
@@ -268,7 +268,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
 ) -> None:
     window = open_window(tmp_path / "library")
-    window.begin_study([picture_files[0]])
+    house(window).begin_study([picture_files[0]])
     settle(qtbot, window)
     from bralto.ui.shelf.new_study import NewStudy
 
@@ -276,7 +276,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     qtbot.waitUntil(lambda: slip.reference.clean is not None)
     qtbot.mouseClick(slip.start, LEFT)
     settle(qtbot, window)
-    bench = window.bench
+    bench = house(window).bench
     assert bench is not None
     study = bench.study
     assert study.undrawn
@@ -298,13 +298,13 @@ def test_a_study_begins_before_a_line_is_drawn(
         study.apply(prompting.enter_pass, one.key)
         bench.grab()
     window.go("Shelf")
-    window.shelf.grab()
+    house(window).shelf.grab()
     # Its photo comes later, and it is an ordinary study then.
-    window.arrivals.add_state(study, picture_files[1], "first")
-    qtbot.waitUntil(lambda: window.arrivals.slip is not None, timeout=10_000)
+    house(window).arrivals.add_state(study, picture_files[1], "first")
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=10_000)
     settle(qtbot, window)
-    window.arrivals.slip.state.use("none")
-    window.arrivals.slip.keep.click()
+    house(window).arrivals.slip.state.use("none")
+    house(window).arrivals.slip.keep.click()
     settle(qtbot, window)
     assert not study.undrawn
     assert study.step.board == "drawing"
@@ -438,6 +438,6 @@ def test_a_canon_that_is_not_known_is_said_and_the_bench_stays(
     window: MainWindow, bench: Bench
 ) -> None:
     changed = replace(bench.study.study, reference=None, kind="imagined", canon="nine-heads")
-    window.open_study(window.library.add(changed, {}, "2026-11-25T08:00:00Z"))
+    house(window).open_study(house(window).library.add(changed, {}, "2026-11-25T08:00:00Z"))
     assert "unknown canon 'nine-heads'" in window.prompt_line.prompt.lead
-    assert window.bench is bench
+    assert house(window).bench is bench

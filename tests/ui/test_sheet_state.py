@@ -13,7 +13,7 @@ from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import GRADES
 from bralto.imaging.outcome import FoundSheet
-from bralto.ui.state.sheet_state import WAYS, SheetState
+from bralto.ui.sheet.sheet_state import WAYS, SheetState
 
 PICTURE = Picture("photo.jpg", 1600, 1200)
 CORNERS = tuple((float(x), float(y)) for x, y in seen_from(25.0, 15.0, (297.0, 420.0)))

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.disk.reports import Reports
-from bralto.ui.state.settings import HEAD_ORDERS, SCALES, Settings
+from bralto.ui.settings import HEAD_ORDERS, SCALES, Settings
 
 __all__ = ["SettingsSlip"]
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.state.settings import STEP_BACK_MIN
+from bralto.ui.settings import STEP_BACK_MIN
 from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -29,7 +29,6 @@ class Strip(QWidget):
 
     def __init__(
         self,
-        places: tuple[str, ...],
         tokens: Tokens,
         parent: QWidget | None = None,
         *,
@@ -39,13 +38,19 @@ class Strip(QWidget):
         self.setFixedHeight(46)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._tokens = tokens
-        self._places, self._current, self._title = places, places[0], ""
+        self._places: tuple[str, ...] = ()
+        self._current = self._title = ""
         self._spots: dict[str, QRectF] = {}
         self.period_s = self.left_s = 60 * minutes
         self._clock = QTimer(self)
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self.tick)
         self._clock.start()
+
+    def set_places(self, places: tuple[str, ...]) -> None:
+        """The words for the places, in order."""
+        self._places = places
+        self.update()
 
     def tick(self) -> None:
         """A second has passed; at the end the clock says so quietly until it is clicked."""

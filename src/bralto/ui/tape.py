@@ -12,7 +12,7 @@ from bralto.ui.theme.paint import Align, check, text, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["HEIGHT", "Segment", "Tape"]
+__all__ = ["HEIGHT", "Segment", "Tape", "TapeShown"]
 
 HEIGHT = 50
 _MARGIN = 24.0
@@ -40,6 +40,16 @@ class Segment(NamedTuple):
     hint: str = ""
 
 
+class TapeShown(NamedTuple):
+    """What lies on the tape: segments, the key of the one held up, and bars as (share of the
+    length, height 0 to 1)."""
+
+    segments: tuple[Segment, ...] = ()
+    current: str | None = None
+    bars: tuple[tuple[float, float], ...] = ()
+    margins: tuple[float, float] = (_MARGIN, _MARGIN)
+
+
 class Tape(QWidget):
     """Segments side by side, one of them held up; and bars for single days or studies."""
 
@@ -55,20 +65,17 @@ class Tape(QWidget):
         self._bars: tuple[tuple[float, float], ...] = ()
         self._current: str | None = None
         self._left, self._right = _MARGIN, _MARGIN
-        self._shown: object = None
+        self._shown: TapeShown | None = None
 
     def show_segments(
         self,
-        segments: tuple[Segment, ...],
-        current: str | None,
-        bars: tuple[tuple[float, float], ...] = (),
-        margins: tuple[float, float] = (_MARGIN, _MARGIN),
+        shown: TapeShown,
     ) -> None:
-        """Put another sequence on the tape; ``bars`` are (share of the length, height 0 to 1)."""
-        shown = (segments, current, bars, margins)
+        """Put another sequence on the tape."""
         if shown == self._shown:
             return
         self._shown = shown
+        segments, current, bars, margins = shown
         self._segments, self._current, self._bars = segments, current, bars
         self._left, self._right = margins
         self.setAccessibleName("Tape")

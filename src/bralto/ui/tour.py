@@ -9,9 +9,9 @@ from functools import partial
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.bench.bench import Bench
+from bralto.ui.house import House
 from bralto.ui.model.draw_sheet import Looked
 from bralto.ui.session import pointing, prompting
-from bralto.ui.window import MainWindow
 
 __all__ = ["Stop", "tour_of"]
 
@@ -25,20 +25,20 @@ class Stop:
     of: Callable[[], QWidget]
 
 
-def tour_of(window: MainWindow) -> tuple[Stop, ...]:
+def tour_of(house: House) -> tuple[Stop, ...]:
     """The stops in order; each begins where the one before ends."""
-    ids = [entry.id for entry in window.shelf_state.entries]
-    photographed = next(e.id for e in window.shelf_state.entries if e.states > 1)
+    ids = [entry.id for entry in house.shelf_state.entries]
+    photographed = next(e.id for e in house.shelf_state.entries if e.states > 1)
 
     def bench() -> Bench:
-        assert window.bench is not None
-        return window.bench
+        assert house.bench is not None
+        return house.bench
 
     def enter(key: str) -> None:
         bench().study.apply(prompting.enter_pass, key)
 
     def edges() -> None:
-        window.open_study(ids[0])
+        house.open_study(ids[0])
         enter("edges")
 
     def shapes() -> None:
@@ -67,13 +67,13 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
 
     def sheet() -> None:
         bench().toggle_guess()
-        window.open_study(photographed)
-        window.arrivals.show_sheet(bench().study, "drawing")
+        house.open_study(photographed)
+        house.arrivals.show_sheet(bench().study, "drawing")
 
     def head(view: str, key: str) -> None:
-        if window.arrivals.slip is not None:
-            window.arrivals.slip.reject()
-        window.open_study(next(e.id for e in window.shelf_state.entries if e.row.view == view))
+        if house.arrivals.slip is not None:
+            house.arrivals.slip.reject()
+        house.open_study(next(e.id for e in house.shelf_state.entries if e.row.view == view))
         enter(key)
 
     def level() -> None:
@@ -84,25 +84,25 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         bench().study.apply(prompting.choose_region, "outline")
 
     def model_head() -> None:
-        window.go("Model")
-        state = window.model.state
+        house.window.go("Model")
+        state = house.model.state
         state.choose_subject("head")
         state.choose_build("slender")
         state.show_head("hair", on=True)
         state.turn_stand(28.0)
-        window.model.show_page("Figure")
+        house.model.show_page("Figure")
 
     def drawn_from() -> None:
-        state = window.model.state
+        state = house.model.state
         state.choose_pose("hand-on-hip")
-        window.model.keep((Looked(state.setting, 600.0, 0, False),))
+        house.model.keep((Looked(state.setting, 600.0, 0, False),))
 
     def slip() -> QWidget:
-        assert window.arrivals.slip is not None
-        return window.arrivals.slip
+        assert house.arrivals.slip is not None
+        return house.arrivals.slip
 
     def here() -> QWidget:
-        return window
+        return house.window
 
     keys = ("sheet", "plumb", "heights", "widths", "tilts")
     passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
@@ -118,8 +118,8 @@ def tour_of(window: MainWindow) -> tuple[Stop, ...]:
         Stop("head-heights", partial(head, "head-front", "heights"), here),
         Stop("head-profile", partial(head, "head-profile", "verdict"), here),
         Stop("head-likeness", level, here),
-        Stop("model", lambda: window.go("Model"), here),
+        Stop("model", lambda: house.window.go("Model"), here),
         Stop("model-head", model_head, here),
         Stop("model-drawn", drawn_from, here),
-        Stop("record", lambda: window.go("Record"), here),
+        Stop("record", lambda: house.window.go("Record"), here),
     )

@@ -23,8 +23,8 @@ from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.dropping import local_files
+from bralto.ui.settings import Settings
 from bralto.ui.sheet.sheet_slip import SheetSlip
-from bralto.ui.state.settings import Settings
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 
@@ -63,10 +63,24 @@ class Arrivals(QObject):
         """Files that were dropped, chosen or saved in the watched folder."""
         study = self._open_study()
         if study is None:
-            self.begun.emit(files[:2])
+            self._begin(files)
             return
         self._waiting += files
         self._offer_next(study)
+
+    def _begin(self, files: list[Path]) -> None:
+        """The first two make a study; what is left is offered as later states of its drawing."""
+        self._waiting = files[2:]
+        self.begun.emit(files[:2])
+
+    def go_on(self, study: OpenStudy) -> None:
+        """A study was begun: offer what came with its pictures."""
+        if self.slip is None:  # else once that is closed
+            self._offer_next(study)
+
+    def forget(self) -> None:
+        """No study was begun: what came with its pictures is left."""
+        self._waiting.clear()
 
     def _offer_next(self, study: OpenStudy) -> None:
         """Several that come at once are offered one after another."""
@@ -82,8 +96,7 @@ class Arrivals(QObject):
         def decide() -> None:
             self._offering = False
             if offer.choice == "study":
-                self.begun.emit([offer.path, *self._waiting][:2])
-                self._waiting.clear()
+                self._begin([offer.path, *self._waiting])
             else:
                 self.add_state(study, offer.path, offer.name.text().strip())
 
@@ -124,7 +137,12 @@ class Arrivals(QObject):
     def add_state(self, study: OpenStudy, path: Path, name: str) -> None:
         """Copy the picture in, look for its sheet, and keep it as a state."""
         work = partial(_opened, path, Path(self._scratch.path()))
-        self._tasks.run(work, partial(self._look, study, name, path), self.said.emit)
+
+        def refuse(message: str) -> None:
+            self._offer_next(study)  # the others are none the worse
+            self.said.emit(message)
+
+        self._tasks.run(work, partial(self._look, study, name, path), refuse)
 
     def _look(
         self, study: OpenStudy, name: str, source: Path, opened: tuple[CleanPicture, Path]

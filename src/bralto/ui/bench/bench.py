@@ -33,7 +33,7 @@ from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens

@@ -25,7 +25,7 @@ from bralto.core.session.guesses import (
 from bralto.ui.bench.dial import Dial
 from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["GuessSlip"]

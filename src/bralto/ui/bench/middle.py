@@ -31,7 +31,7 @@ from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
-from bralto.ui.state.settings import Settings
+from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Middle"]

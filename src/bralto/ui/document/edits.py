@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtGui import QUndoCommand
 
 from bralto.core.study import Mark, Picture
-from bralto.ui.document.refusable import RefusableEdit
+from bralto.ui.refusable import RefusableEdit
 
 if TYPE_CHECKING:
     from bralto.ui.document.study_document import StudyDocument

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QDialog, QWidget
 
 from bralto.disk.reports import Reports
 from bralto.store.library import Library
-from bralto.ui.state.shelf_state import ShelfState
+from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:

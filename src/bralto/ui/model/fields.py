@@ -7,6 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QPushButton, QSlider, QWidget
 
+from bralto.ui.typed import share_undo
+
 __all__ = ["Dial", "Dials", "plain_button"]
 
 _STEPS = 1000
@@ -30,6 +32,7 @@ class Dial(QWidget):
         self.label = QLabel(label, self)
         self.label.setWordWrap(True)
         self.spin = QDoubleSpinBox(self)
+        share_undo(self.spin)
         self.spin.setDecimals(digits)
         self.spin.setRange(low, high)
         self.spin.setSuffix(unit)

@@ -11,7 +11,7 @@ from bralto.core.figure.joints import Joint, joints
 from bralto.core.figure.pose import STAND
 from bralto.core.figure.poses import HARDEST
 from bralto.ui.model.fields import Dials, plain_button
-from bralto.ui.state.model_state import ModelState
+from bralto.ui.model.model_state import ModelState
 
 __all__ = ["JointsPage"]
 

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -27,12 +27,13 @@ from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
 from bralto.ui.model.facts import Facts, facts_of
 from bralto.ui.model.joints_page import JointsPage
+from bralto.ui.model.model_state import ModelState
 from bralto.ui.model.pages import FigurePage, LightPage, SeriesPage
 from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
+from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
-from bralto.ui.state.model_state import ModelState
-from bralto.ui.tape import Segment
+from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 
@@ -45,12 +46,10 @@ _SLIP = 300
 _FILES = "Poses (*.json)"
 
 
-class ModelPlace(QWidget):
+class ModelPlace(Place):
     """Signals: ``opened`` the id of a study that was begun; ``said`` what went wrong."""
 
     opened = pyqtSignal(str)
-    tape_changed = pyqtSignal()
-    prompt_changed = pyqtSignal()
     said = pyqtSignal(str)
 
     def __init__(
@@ -175,12 +174,19 @@ class ModelPlace(QWidget):
         self.pages.setCurrentIndex(0)
         self._words[0].setChecked(True)
 
-    def segments(self) -> tuple[tuple[Segment, ...], str | None]:
-        """The series for the tape, each pose as long as it is shown; and the one that is up."""
+    @property
+    def undo_stack(self) -> QUndoStack | None:
+        return self.state.undo_stack
+
+    def enter(self) -> None:
+        self.board.setFocus()
+
+    def tape(self) -> TapeShown:
+        """The series, each pose as long as it is shown; and the one that is up."""
         series = self.state.series
         if not series:
             only = Segment("0", self.state.setting.title, "no series yet", 0.0, 1.0)
-            return (only,), None
+            return TapeShown((only,))
         # Short poses keep room for their name.
         shares = [max(one.seconds or 60.0, 20.0) ** 0.5 for one in series]
         ends, out = 0.0, []
@@ -190,7 +196,7 @@ class ModelPlace(QWidget):
             note = f"{seconds:.0f} s" if seconds < 120 else f"{seconds / 60:.0f} min"
             out.append(Segment(str(number), one.title, note, begin, ends))
         held = self.state.held_up
-        return tuple(out), None if held is None else str(held)
+        return TapeShown(tuple(out), None if held is None else str(held))
 
     def on_tape(self, key: str) -> None:
         """A pose of the series was chosen on the tape."""

@@ -22,7 +22,7 @@ from bralto.core.figure.builds import builds, ranges
 from bralto.core.figure.setting import SUBJECTS
 from bralto.core.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button
-from bralto.ui.state.model_state import ModelState
+from bralto.ui.model.model_state import ModelState
 
 __all__ = ["FigurePage", "LightPage", "SeriesPage"]
 

@@ -69,11 +69,17 @@ class _Grid(QWidget):
     def hold_up(self, key: str) -> None:
         if key != self._held:  # asked at every step of a drag
             self._held = key
+            numbers = [i for i, pose in enumerate(self.poses) if pose.key == key]
+            if numbers:
+                self.current = numbers[0]
+            self._say()
             self.update()
 
     def _say(self) -> None:
         pose = self.poses[self.current]
-        self.setAccessibleDescription(f"{pose.title}, difficulty {pose.hard} of {HARDEST}")
+        stands = ", stands there" if pose.key == self._held else ""
+        said = f"{pose.title}{stands}, difficulty {pose.hard} of {HARDEST}"
+        self.setAccessibleDescription(said)
 
     def area(self, number: int) -> QRect:
         """Where a pose is."""

@@ -29,7 +29,7 @@ from bralto.ui.model.handles import (
     paint_grip,
     paint_lamp,
 )
-from bralto.ui.state.model_state import ModelState
+from bralto.ui.model.model_state import ModelState
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font

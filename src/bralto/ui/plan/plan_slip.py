@@ -26,6 +26,7 @@ from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.typed import share_undo
 
 __all__ = ["PlanSlip"]
 
@@ -95,6 +96,7 @@ class PlanSlip(QWidget):
 
     def _spin(self, name: str, low: float, high: float, tip: str) -> QDoubleSpinBox:
         spin = QDoubleSpinBox(self)
+        share_undo(spin)
         spin.setAccessibleName(name)
         spin.setToolTip(tip)
         spin.setDecimals(0 if name == "Margins" else 1)

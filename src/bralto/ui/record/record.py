@@ -14,11 +14,12 @@ from bralto.core.results import NotMeasurable
 from bralto.core.summary import SKILLS, Summary
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.heading import Choice, Heading
+from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
 from bralto.ui.shelf.card import miss_words
-from bralto.ui.state.shelf_state import Entry, ShelfState
-from bralto.ui.tape import Segment
+from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -185,11 +186,10 @@ class _Studies(QWidget):
         event.accept()
 
 
-class Record(QWidget):
+class Record(Place):
     """Watches `ShelfState`; one chart a skill on the tape's own time axis."""
 
     opened = pyqtSignal(str)
-    updated = pyqtSignal()
 
     def __init__(self, state: ShelfState, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -266,7 +266,8 @@ class Record(QWidget):
             together = together or len(dots) > MOST_DOTS
         self._headings[1].say("", _TOGETHER if together else _ONE_BY_ONE, "")
         self.studies.update()
-        self.updated.emit()
+        self.tape_changed.emit()
+        self.prompt_changed.emit()
 
     def _of_subject(self, every: list[_Counted]) -> list[_Counted]:
         """Heads, figures and parts are no series: a head is drawn larger and held to other
@@ -306,14 +307,15 @@ class Record(QWidget):
         self._figures[key].setVisible(shown)
         self._grid.setRowStretch(row, stretch if shown else 0)
 
-    def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
-        """The calendar for the tape."""
-        return self._months
+    def enter(self) -> None:
+        """What was changed on the bench is in the record then."""
+        self.state.refresh()
 
-    @staticmethod
-    def tape_margins() -> tuple[float, float]:
-        """Left and right margins that set the tape's time over the charts'."""
-        return float(_MARGIN + _FIGURES), float(_MARGIN + _LIST + _BETWEEN)
+    def tape(self) -> TapeShown:
+        """The calendar, its time over the charts'."""
+        segments, bars = self._months
+        margins = float(_MARGIN + _FIGURES), float(_MARGIN + _LIST + _BETWEEN)
+        return TapeShown(segments, None, bars, margins)
 
     def prompt(self) -> Prompt:
         """What to do next."""

@@ -20,7 +20,7 @@ from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.viewport import Viewport
-from bralto.ui.state.sheet_state import SheetState
+from bralto.ui.sheet.sheet_state import SheetState
 from bralto.ui.theme.tokens import LIGHT, Tokens
 
 __all__ = ["CornerBoard"]

@@ -31,7 +31,7 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid
 from bralto.ui.sheet.corner_board import CornerBoard
-from bralto.ui.state.sheet_state import WAYS, SheetState
+from bralto.ui.sheet.sheet_state import WAYS, SheetState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 

@@ -15,7 +15,7 @@ from bralto.core.errors import UserError
 from bralto.store.database import FOR_READING
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
-from bralto.ui.state.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:

@@ -15,7 +15,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
-from bralto.ui.state.shelf_state import Entry
+from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QAbstractListModel, QMimeData, QModelIndex, Qt, QUrl
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.state.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_state import Entry, ShelfState
 
 __all__ = ["Entries"]
 

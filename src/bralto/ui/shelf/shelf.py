@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, QPoint, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
+from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut, QUndoStack
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -20,12 +20,13 @@ from PyQt6.QtWidgets import (
 
 from bralto.store.instants import BIN_DAYS
 from bralto.store.media import MediaFolder
+from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.card import CARD, Card
 from bralto.ui.shelf.entries import Entries
-from bralto.ui.state.shelf_state import Entry, ShelfState
-from bralto.ui.tape import Segment
+from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.timeline import months
 
@@ -34,14 +35,13 @@ __all__ = ["Shelf"]
 _TITLES = {"shelf": "Shelf", "hidden": "Hidden studies", "bin": "Bin"}
 
 
-class Shelf(QWidget):
+class Shelf(Place):
     """Watches `ShelfState`; asks the window to open or begin studies."""
 
     opened = pyqtSignal(str)
     begun = pyqtSignal(list)
     example_wanted = pyqtSignal()
     watch_wanted = pyqtSignal()
-    prompt_changed = pyqtSignal()
 
     def __init__(
         self,
@@ -224,6 +224,7 @@ class Shelf(QWidget):
         self.back.setVisible(not on_shelf)
         for part in self._only_shelf:
             part.setVisible(on_shelf)
+        self.tape_changed.emit()
         self.prompt_changed.emit()
 
     def _look(self, show: str) -> None:
@@ -305,14 +306,24 @@ class Shelf(QWidget):
         below = QPoint(0, self.menu.height() + 2)
         self.acts.menu(self, self.look_at).popup(self.menu.mapToGlobal(below))
 
-    def segments(self) -> tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]]:
+    @property
+    def undo_stack(self) -> QUndoStack | None:
+        return self.state.undo_stack
+
+    def enter(self) -> None:
+        """What was changed on the bench is on the shelf then."""
+        self.state.refresh()
+        self.list.setFocus()
+
+    def tape(self) -> TapeShown:
         """Months for the tape, and a bar a study."""
         entries = self.state.entries
         if self._dated is not entries:
             self._dated = entries
             days = [entry.when for entry in entries if entry.dated]
             self._months = months(days) if self.state.complete else ((), ())
-        return self._months
+        segments, bars = self._months
+        return TapeShown(segments, None, bars)
 
     def prompt(self) -> Prompt:
         """What to do next."""

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QUndoStack
 from bralto.core.summary import SCIENCE, Summary
 from bralto.store.library import Library
 from bralto.store.summaries import Digest, ShelfRow, read_digest
-from bralto.ui.state.shelf_edits import ShelfEdit
+from bralto.ui.shelf.shelf_edits import ShelfEdit
 from bralto.ui.tasks import Tasks
 
 __all__ = ["Entry", "ShelfState"]
@@ -321,6 +321,6 @@ def _measure(
 ) -> list[tuple[ShelfRow | None, str]]:
     """Off the GUI thread, for a second at most: rows of these studies with what was measured."""
     # NumPy takes as long to load as the whole shelf takes to show.
-    from bralto.ui.state.measuring import measure_studies
+    from bralto.ui.shelf.measuring import measure_studies
 
     return measure_studies(library, ids, report)

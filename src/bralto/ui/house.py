@@ -1,0 +1,305 @@
+"""Joins the places: what is opened on one is worked on in another; what comes in is led to them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, Qt, QTimer
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import QFileDialog
+
+from bralto.store.library import Library
+from bralto.ui.bench.bench_place import BenchPlace
+from bralto.ui.dropping import PICTURES
+from bralto.ui.faults import Faults
+from bralto.ui.library.care import Care
+from bralto.ui.place import Door, Place
+from bralto.ui.settings import Settings
+from bralto.ui.shelf.acts import Acts
+from bralto.ui.shelf.shelf import Shelf
+from bralto.ui.shelf.shelf_state import ShelfState
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.window import MainWindow
+
+if TYPE_CHECKING:
+    from bralto.ui.arrivals.arrivals import Arrivals
+    from bralto.ui.arrivals.watch import FolderWatch
+    from bralto.ui.bench.bench import Bench
+    from bralto.ui.document.open_study import OpenStudy
+    from bralto.ui.model.model_place import ModelPlace
+    from bralto.ui.record.record import Record
+
+__all__ = ["House", "when_settled"]
+
+
+class House(QObject):
+    """The collaborators of one window on one library; lives as long as the window."""
+
+    def __init__(
+        self,
+        window: MainWindow,
+        library: Library,
+        settings: Settings,
+        tokens: Tokens,
+        faults: Faults,
+        *,
+        later_ms: int = 0,
+    ) -> None:
+        """``later_ms`` is when what the first picture of the shelf does not need is begun."""
+        super().__init__(window)
+        self.window, self.library, self.settings = window, library, settings
+        self.faults, self._tokens = faults, tokens
+        faults.setParent(self)
+        self.tasks = Tasks(self)
+        self.shelf_state = ShelfState(library, self.tasks, self)
+        self.acts = Acts(library, self.shelf_state, self.tasks, self.on_bench, window)
+        self.care = Care(
+            library, self.tasks, self.shelf_state, faults.reports, self.on_bench, window
+        )
+        self.shelf = Shelf(self.shelf_state, library.media, self.acts, tokens)
+        self.bench_place = BenchPlace(library, self.tasks, settings, tokens)
+        self._arrivals: Arrivals | None = None
+        self._watch: FolderWatch | None = None
+        self._connect()
+        window.set_doors(self._doors())
+        self.care.begin()
+        QTimer.singleShot(later_ms, self.shelf_state.measure)
+        if settings.drop_folder is not None:
+            QTimer.singleShot(later_ms, lambda: self.watch)
+
+    def _doors(self) -> tuple[Door, ...]:
+        """The places in the order of the strip; modules of those that are made later are loaded
+        then."""
+        return (
+            Door("Shelf", lambda: self.shelf),
+            Door("Bench", lambda: self.bench_place),
+            Door("Model", self._make_model),
+            Door("Record", self._make_record),
+        )
+
+    def _connect(self) -> None:
+        window, care, acts = self.window, self.care, self.acts
+        self.tasks.faulted.connect(self.faults.keep)
+        self.faults.said.connect(window.say_trouble)
+        window.dropped.connect(self.take_files)
+        window.settings_wanted.connect(self.show_settings)
+        window.gone_to.connect(lambda _: care.look_after_the_folder())
+        window.closing.connect(self._close)
+        window.may_close = care.may_close
+        self.shelf.opened.connect(self.open_study)
+        self.shelf.begun.connect(self.begin_study)
+        self.shelf.example_wanted.connect(self.open_example)
+        self.shelf.watch_wanted.connect(self.choose_drop_folder)
+        self.shelf.prompt_changed.connect(window.forget_told)
+        self.shelf_state.measured.connect(window.show_prompt)
+        self.shelf_state.trouble.connect(window.say_trouble)
+        self.bench_place.emptied.connect(window.show_place)
+        self.bench_place.said.connect(window.say_trouble)
+        self.bench_place.opened.connect(self._on_opened)
+        self.bench_place.gone_on.connect(window.forget_said)
+        self.bench_place.renamed.connect(window.show_place)
+        self.bench_place.edited.connect(care.look_after_the_folder)
+        self.bench_place.rested.connect(window.strip.rested)
+        self.bench_place.state_wanted.connect(self._choose_state_picture)
+        acts.refused.connect(window.say_trouble)
+        acts.said.connect(window.say)
+        acts.leaving.connect(self.bench_place.leave)
+        acts.library_wanted.connect(care.show_library)
+        care.said.connect(window.say)
+        care.refused.connect(window.say_trouble)
+        care.rung.connect(window.come_up)
+        care.leaving.connect(window.close)
+        care.apart.connect(partial(self.shelf.say_apart, care.show_library))
+        for keys, act in (
+            ("Ctrl+N", partial(self.begin_study, [])), ("Ctrl+V", lambda: self.arrivals.paste()),
+        ):  # fmt: skip
+            QShortcut(QKeySequence(keys), window).activated.connect(act)
+
+    # Places that are made later
+
+    def _make_model(self) -> ModelPlace:
+        from bralto.ui.model.model_place import ModelPlace
+
+        model = ModelPlace(self.library, self.tasks, self._tokens)
+        model.opened.connect(self.open_study)
+        model.said.connect(self.window.say_trouble)
+        model.state.edited.connect(self.window.forget_said)
+        return model
+
+    def _make_record(self) -> Record:
+        from bralto.ui.record.record import Record
+
+        record = Record(self.shelf_state, self._tokens)
+        record.opened.connect(self.open_study)
+        return record
+
+    @property
+    def model(self) -> ModelPlace:
+        """The model stand, made on first use."""
+        return self._at("Model")  # type: ignore[return-value]
+
+    @property
+    def record(self) -> Record:
+        """The record, made on first use."""
+        return self._at("Record")  # type: ignore[return-value]
+
+    def _at(self, title: str) -> Place:
+        return self.window.at(title)
+
+    @property
+    def bench(self) -> Bench | None:
+        """What stands on the bench, or None where no study is open."""
+        return self.bench_place.bench
+
+    @property
+    def arrivals(self) -> Arrivals:
+        """What becomes of pictures that come in, made on first use."""
+        if self._arrivals is None:
+            from bralto.ui.arrivals.arrivals import Arrivals
+
+            self._arrivals = Arrivals(
+                self.library,
+                self.tasks,
+                self._tokens,
+                self.window,
+                lambda: self.on_bench() if self.window.place == "Bench" else None,
+                self.settings,
+                self.watch,
+            )
+            self._arrivals.begun.connect(self.begin_study)
+            self._arrivals.said.connect(self.window.say_trouble)
+            self._arrivals.told.connect(self.window.say)
+            self._arrivals.watched.connect(self.shelf.say_watched)
+        return self._arrivals
+
+    @property
+    def watch(self) -> FolderWatch:
+        """The folder in which the learner's phone or scanner saves; what becomes of a picture is
+        loaded when the first one comes."""
+        if self._watch is None:
+            from bralto.ui.arrivals.watch import FolderWatch
+
+            self._watch = FolderWatch(self)
+            self._watch.arrived.connect(lambda path: self.arrivals.take([path]))
+            self._watch.watch(self.settings.drop_folder)
+            self.shelf.say_watched(self._watch.folder)
+        return self._watch
+
+    @property
+    def busy(self) -> bool:
+        """Whether pictures are being opened or studies measured."""
+        return self.tasks.busy or self.shelf_state.busy or self.window.busy
+
+    # Studies
+
+    def on_bench(self) -> OpenStudy | None:
+        """The study that is open."""
+        return None if self.bench is None else self.bench.study
+
+    def open_study(self, study_id: str) -> None:
+        """Put a study on the bench and go there."""
+        self.window.trouble = self.window.told = ""
+        if self.bench_place.open(study_id):
+            self.window.go("Bench")
+            self.bench_place.ask_permission_once()
+
+    def _on_opened(self, bench: Bench) -> None:
+        study = bench.study
+        bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
+        bench.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
+
+    def begin_study(self, files: list[Path]) -> None:
+        """The slip for a new study; it opens on the bench once it is kept."""
+        from bralto.ui.shelf.new_study import NewStudy
+
+        slip = NewStudy(self.library, files, self.tasks, self.window)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
+        slip.rejected.connect(self._leave_files)
+        slip.open()
+
+    def _leave_files(self) -> None:
+        if self._arrivals is not None:
+            self._arrivals.forget()
+
+    def _open_new(self, study_id: str) -> None:
+        """A new study goes on the bench, and its sheet is looked for."""
+        self.open_study(study_id)
+        study = self.on_bench()
+        if study is None:
+            return
+        if not study.undrawn:
+            self.arrivals.show_sheet(study, "drawing")
+        if self._arrivals is not None:
+            self._arrivals.go_on(study)
+
+    def open_example(self) -> None:
+        """Make the worked example off the GUI thread and open it."""
+        self.window.say("Making the worked example: a moment")
+        from bralto.store.demo import add_worked_example
+
+        work = partial(add_worked_example, self.library)
+        self.tasks.run(work, self.open_study, self.window.say_trouble)
+
+    # Files
+
+    def take_files(self, files: list[Path]) -> None:
+        """Studies are read in, pictures begin a study or a further state."""
+        studies = [path for path in files if path.suffix.lower() in {".bralto", ".json"}]
+        pictures = [path for path in files if path not in studies]
+        self.acts.read_in(studies)
+        if pictures:
+            self.arrivals.take(pictures)
+
+    def _choose_state_picture(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self.window, "A later photo of your drawing", "", PICTURES
+        )
+        if name:
+            self.arrivals.take([Path(name)])
+
+    def choose_drop_folder(self) -> None:
+        """Choose the folder in which a phone or scanner saves, or watch none any more."""
+        if self.arrivals.settings.drop_folder is not None:
+            self.arrivals.set_drop_folder(None)
+            return
+        name = QFileDialog.getExistingDirectory(
+            self.window, "The folder in which your phone or scanner saves"
+        )
+        if name:
+            self.arrivals.set_drop_folder(Path(name))
+
+    # Settings
+
+    def show_settings(self) -> None:
+        """What the learner can set."""
+        from bralto.ui.settings_slip import SettingsSlip
+
+        slip = SettingsSlip(self.settings, self.faults.reports, self.window)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.minutes_changed.connect(self.window.strip.set_minutes)
+        if self.bench is not None:
+            slip.order_changed.connect(self.bench.order_corrections)
+            slip.head_order_changed.connect(self.bench.order_marks)
+        slip.open()
+
+    def _close(self) -> None:
+        self.shelf_state.stop()
+        self.tasks.close()
+        self.care.release()
+
+
+def when_settled(house: House, act: Callable[[], object], delay_ms: int = 40) -> None:
+    """Call ``act`` once nothing is loading and the window has been painted."""
+
+    def look() -> None:
+        if house.busy:
+            QTimer.singleShot(delay_ms, look)
+        else:
+            QTimer.singleShot(delay_ms, act)
+
+    QTimer.singleShot(delay_ms, look)
