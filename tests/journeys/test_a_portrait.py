@@ -95,6 +95,7 @@ def test_a_portrait_is_measured_from_two_files(
         asked.append(key)
     assert len(asked) == 28  # the short set, on both
     assert asked[:2] == ["crown", "crown"]
+    study.list_now()
     first = study.corrections[0]
     assert (first.move, first.part) == ("shift", "eye_band")
     assert first.words.startswith("Move the eyes and brows")
@@ -112,7 +113,7 @@ def test_a_portrait_is_measured_from_two_files(
     assert lips.verdict in {"within", "cannot tell"}
     assert (study.corrections[0].move, study.corrections[0].part) == ("shift", "eye_band")
     # It is kept, and on record.
-    again = open_window(tmp_path / "library").library.find(study.id)
+    again = house(open_window(tmp_path / "library")).library.find(study.id)
     assert again is not None
     assert again.reference == study.study.reference
     assert again.states == study.study.states

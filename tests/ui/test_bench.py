@@ -148,11 +148,16 @@ def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: Qt
     bench.study.changed.connect(lambda _, after: moments.append(after))
     bench.study.edits.move("drawing", "navel", mark.x + 45.0, mark.y, 1.0)
     assert len(moments) == 1  # letting go is one change, and measures once
+    assert bench.study.corrections is before  # the list stays until the hand rests
+    assert bench.study.busy
+    qtbot.waitUntil(lambda: not bench.study.busy)
+    assert len(moments) == 2
     after = bench.study.corrections
     assert bench.moves.shown() == after[:3]
     assert after is not listed
     assert ("shift", "navel") in {(one.move, one.part) for one in after}
     bench.study.undo_stack.undo()
+    qtbot.waitUntil(lambda: not bench.study.busy)
     assert bench.study.corrections == before
 
 
@@ -178,6 +183,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
         place = board.viewport.to_image(end)
         moved[key] = replace(marks[key], x=place.x(), y=place.y())
     study.edits.set_marks("drawing", moved)
+    study.list_now()
     assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)
 
 

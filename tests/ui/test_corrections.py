@@ -52,6 +52,7 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     mark = bench.study.picture("drawing").marks["navel"]
     head = bench.study.assessment.unit.drawing_px
     bench.study.edits.move("drawing", "navel", mark.x + 0.3 * head, mark.y, 1.0)
+    bench.study.list_now()
     first, second, *_ = bench.study.corrections
     area = bench.moves.slip_of(first)
     QTest.mouseMove(bench.moves, area.center().toPoint())
@@ -148,6 +149,7 @@ def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
 def test_without_corrections_the_preview_says_so(window: MainWindow, bench: Bench) -> None:
     marks = bench.study.picture("drawing").marks
     bench.study.edits.set_marks("drawing", dict.fromkeys(marks))
+    bench.study.list_now()
     assert bench.study.corrections == ()
     bench.preview.toggle()
     assert not bench.preview.on

@@ -38,6 +38,7 @@ def exchange(bench: Bench, *stems: str) -> None:
             for side in "rl"
         },
     )
+    bench.study.list_now()
 
 
 def all_stems(bench: Bench) -> list[str]:
@@ -58,6 +59,7 @@ def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot
     assert not bench.doubts.isVisible()
     assert bench.prompt().lead == "Exchange them: done."
     bench.study.undo_stack.undo()
+    bench.study.list_now()
     assert bench.doubts.isVisible()
 
 
@@ -83,6 +85,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     study.edits.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
     study.edits.set_marks("drawing", flipped)
+    bench.study.list_now()
     assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
     (button,) = bench.doubts.buttons
     assert button.text() == "Mirror the picture"
@@ -117,6 +120,7 @@ def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:
     mark = bench.study.picture("drawing").marks["navel"]
     unit = bench.study.assessment.unit
     bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    bench.study.list_now()
     (button,) = bench.doubts.buttons
     assert button.text() == "Look at navel again"
     qtbot.mouseClick(button, LEFT)
@@ -143,6 +147,7 @@ def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
 ) -> None:
     mark, unit = bench.study.picture("drawing").marks["navel"], bench.study.assessment.unit
     bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    bench.study.list_now()
     window.resize(QSize(1024, 700))
     settle(qtbot, window)
     assert bench.study.assessment.doubts
@@ -168,6 +173,7 @@ def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> 
     study = bench.study
     mark, unit = study.picture("drawing").marks["navel"], study.assessment.unit
     study.edits.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
+    bench.study.list_now()
     listed = study.corrections
     assert len(listed) > 1
     house(window).show_settings()

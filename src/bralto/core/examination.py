@@ -114,21 +114,33 @@ class Examination:
         self.seen, self.drawn = seen, drawn
         self.assessment: Assessment = found.assessment
         self.shared = shared_marks(seen.picture, drawn.picture)
+        self._advised: Assessment | None = None
         self._beside: dict[str, tuple[Reading, ...]] = {}
         self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
 
     # Advice
 
-    @cached_property
-    def advised(self) -> Assessment:
-        """The assessment with corrections, causes and doubts: the search takes as long as all else
-        several times over."""
+    def advise(self) -> Assessment:
+        """Search for corrections, which takes several times as long as all else. It changes
+        nothing here, so that it can be done on another thread; see `take_advice`."""
         return self._measured.advised()
+
+    def take_advice(self, advised: Assessment) -> None:
+        """Keep what `advise` came to."""
+        self._advised = advised
 
     @property
     def is_advised(self) -> bool:
         """Whether the search has been done."""
-        return "advised" in self.__dict__
+        return self._advised is not None
+
+    @property
+    def advised(self) -> Assessment:
+        """The assessment with corrections, causes and doubts, searched for where that is not done
+        yet."""
+        if self._advised is None:
+            self._advised = self.advise()
+        return self._advised
 
     @property
     def corrections(self) -> tuple[Correction, ...]:

@@ -74,7 +74,7 @@ class BenchPlace(Place):
         from bralto.ui.document.open_study import OpenStudy
 
         try:
-            study = OpenStudy(self._library, stored, self)
+            study = OpenStudy(self._library, stored, self._tasks, self)
         except UserError as error:  # of a view or a canon that this version does not know
             self.said.emit(str(error))
             return False
@@ -98,6 +98,7 @@ class BenchPlace(Place):
             return
         bench, self.bench = self.bench, None
         bench.study.keep_time()
+        bench.study.release()
         bench.release()
         bench.study.changed.disconnect(self._on_study)
         self._stack.removeWidget(bench)
@@ -147,6 +148,10 @@ class BenchPlace(Place):
     @property
     def subject(self) -> str:
         return "" if self.bench is None else self.bench.study.study.title
+
+    @property
+    def busy(self) -> bool:
+        return self.bench is not None and self.bench.study.busy
 
     @property
     def undo_stack(self) -> QUndoStack | None:

@@ -149,7 +149,8 @@ class Middle(QWidget):
                     rows.light(now.pointed)
         if after.dragging:
             return  # lists follow once the mark is let go; ladder and rails follow the hand
-        filled = after.listed is not before.listed or after.noted(before)
+        found = after.examination is not before.examination or after.listed is not before.listed
+        filled = found or after.noted(before)
         if filled or now.regions != was.regions or now.skipped != was.skipped:
             self._fill()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Concatenate, ParamSpec
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -35,11 +35,15 @@ from bralto.ui.document.tied_head import TiedHead
 from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.session.state import Ground, SessionState
+from bralto.ui.tasks import Tasks
 
 __all__ = ["OpenStudy"]
 
 _FOLLOW_MS = 16
 """Time after which figures follow a mark that is dragged: one frame behind the hand."""
+
+_SEARCH_MS = 100
+"""Time after the last edit at which corrections are searched for."""
 
 P = ParamSpec("P")
 
@@ -63,9 +67,14 @@ class OpenStudy(QObject):
     told = pyqtSignal(str)
 
     def __init__(
-        self, library: Library, stored: StoredStudy, parent: QObject | None = None
+        self,
+        library: Library,
+        stored: StoredStudy,
+        tasks: Tasks,
+        parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
+        self._tasks = tasks
         self.document = StudyDocument(library, stored, self)
         self.document.committed.connect(self._on_committed)
         self.document.refused.connect(self.trouble)
@@ -80,6 +89,10 @@ class OpenStudy(QObject):
         self._soon.setSingleShot(True)
         self._soon.setInterval(_FOLLOW_MS)
         self._soon.timeout.connect(self._follow)
+        self._search_soon = QTimer(self)
+        self._search_soon.setSingleShot(True)
+        self._search_soon.setInterval(_SEARCH_MS)
+        self._search_soon.timeout.connect(self._search)
         state = stored.study.states[-1].name if stored.study.states else ""
         self.session = SessionState(self._view.passes[1].key, state)
         self._ground: Ground | None = None
@@ -88,6 +101,11 @@ class OpenStudy(QObject):
         found = self._examined(ground, None)
         study, media = self.document.study, self.document.media
         self.now = Moment(study, media, self.session, ground, found, found)
+
+    def release(self) -> None:
+        """Work nothing more out: it leaves the bench."""
+        self._soon.stop()
+        self._search_soon.stop()
 
     # Gestures
 
@@ -152,8 +170,11 @@ class OpenStudy(QObject):
             self._soon.stop()
             found = self._examined(ground, before.examination)
         after = Moment(study, media, self.session, ground, found, before.listed)
-        if self.session.in_hand is None:
-            after = replace(after, listed=found)
+        if self.session.in_hand is None and found is not before.listed:
+            if found.is_advised or not self._in_the_midst(after, before):
+                after = replace(after, listed=found)
+            elif found is not before.examination:
+                self._search_soon.start()  # put off by further marks
         same = (
             after.study is before.study
             and after.media == before.media
@@ -163,6 +184,36 @@ class OpenStudy(QObject):
             and after.listed is before.listed
         )
         return None if same else after
+
+    # While marks are set corrections are searched for once the hand rests, on another thread: the
+    # list before stays until then. What else is changed gives another list at once.
+
+    def _in_the_midst(self, after: Moment, before: Moment) -> bool:
+        if after.boards_changed(before) or after.head_changed(before):
+            return False
+        return after.marks_changed(before) or self.busy
+
+    def list_now(self) -> None:
+        """Search at once: what is done next depends on it."""
+        self._search_soon.stop()
+        found = self.now.examination
+        if not found.is_advised:
+            self._take_advice(found, found.advise())
+
+    @property
+    def busy(self) -> bool:
+        """Whether the list of corrections is of marks that have changed since."""
+        return self.now.listed is not self.now.examination
+
+    def _search(self) -> None:
+        found = self.now.examination
+        if not found.is_advised:
+            self._tasks.run(found.advise, partial(self._take_advice, found), self.trouble.emit)
+
+    def _take_advice(self, found: Examination, advised: Assessment) -> None:
+        found.take_advice(advised)
+        with self.gesture():
+            pass  # the moment after has its list
 
     def _is_behind(self, ground: Ground) -> bool:
         found = self.now.examination
