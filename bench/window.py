@@ -28,33 +28,6 @@ from timing import p95, shown, times
 __all__ = ["window_rows"]
 
 
-def flatten_row(path: Path) -> tuple[str, str, str]:
-    """A photo of a sheet warped straight on, beside the library's bare call."""
-    import cv2
-    from PIL import Image
-
-    from bralto.core.study import Sheet
-    from bralto.imaging.flatten import flatten
-
-    with Image.open(path) as image:
-        picture = np.asarray(image)
-    height, width = picture.shape[:2]
-    corners = ((0.1 * width, 0.12 * height), (0.93 * width, 0.08 * height),
-               (0.97 * width, 0.95 * height), (0.05 * width, 0.9 * height))  # fmt: skip
-    sheet, scale = Sheet(corners, (297.0, 420.0)), 12.0
-    size = (round(297 * scale), round(420 * scale))
-    ends = np.array([[0, 0], [size[0], 0], size, [0, size[1]]], dtype=np.float32)
-    matrix = cv2.getPerspectiveTransform(np.array(corners, dtype=np.float32), ends)
-    bare = times(lambda: cv2.warpPerspective(picture, matrix, size), 9)
-    ours = times(lambda: flatten(picture, sheet, scale), 9)
-    ratio = statistics.median(ours) / statistics.median(bare)
-    return (
-        f"flatten a 24-megapixel photo to {size[0]} x {size[1]} px",
-        f"{statistics.median(ours):.0f} ms, {ratio:.2f}x bare cv2.warpPerspective",
-        "1.3x",
-    )
-
-
 def dragged(board: PictureBoard, application: QApplication) -> tuple[list[float], list[float]]:
     """ms from each move of a mark in hand to its paint, and until all figures have followed."""
     start = board.at("navel")
@@ -150,7 +123,6 @@ def window_rows(
                 "1.5x",
             )
         )
-        rows.append(flatten_row(media[0]))
         rows.append(
             (
                 "decode two 24-megapixel JPEG with their smaller sizes, off the GUI thread",

@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.frames import turn_to_sight
 from bralto.core.study import Mark, Picture, Scale, State, Study
-from bralto.stand.puppet import Pose, landmarks
+from tests.puppet import Pose, landmarks
 
 POSE = Pose(
     hips=8,

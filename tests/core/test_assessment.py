@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.learner import Faults, draw_body
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
@@ -16,7 +17,6 @@ from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent, Mark, Sheet
 from bralto.core.views.library import view_named
-from bralto.stand.learner import Faults, draw_body
 
 
 def drawn_with(faults: Faults, scale: float = 100.0) -> dict[str, Mark]:

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from tests.learner import Faults, draw_body
+from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import Assessment, assess
@@ -18,8 +20,6 @@ from bralto.core.study import Mark
 from bralto.core.views.library import view_named
 from bralto.core.wording import unit_words, whole_words
 from bralto.exchange.study_file import read_study
-from bralto.stand.learner import Faults, draw_body
-from bralto.stand.puppet import PARTS_BELOW, landmarks
 
 DATA = Path(__file__).parent.parent / "data"
 KEYS = tuple(m.key for m in view_named("figure-front").landmarks)

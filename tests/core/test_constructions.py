@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely import MultiPoint, Polygon
+from tests.puppet import Pose
 from tests.studies import figure_marks, moved
 
 from bralto.core.constructions import compare_forms, construct, convex_hull
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_named
-from bralto.stand.puppet import Pose
 
 
 def figure(marks: dict[str, Mark], view: str = "figure-front") -> Figure:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
@@ -15,7 +16,6 @@ from bralto.core.corrections.wording import Correction
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study
 from bralto.core.views.library import view_keys, view_named
-from bralto.stand.puppet import PARTS_BELOW, landmarks
 
 KEYS = tuple(m.key for m in view_named("figure-front").landmarks)
 BODY = {k: xy for k, xy in landmarks(POSE).items() if k in KEYS}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
@@ -18,7 +19,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_named
-from bralto.stand.puppet import Pose
 
 VIEW, GRADE = view_named("figure-front"), GRADES["developing"]
 

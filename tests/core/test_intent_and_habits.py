@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
+from tests.learner import Faults, draw_body
+from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, study_of
 
 from bralto.core.assessment import assess
@@ -14,8 +16,6 @@ from bralto.core.discover.points import figure_of
 from bralto.core.study import Intent, Mark, Study
 from bralto.core.views.anchored import view_of
 from bralto.core.views.library import view_keys, view_named
-from bralto.stand.learner import Faults, draw_body
-from bralto.stand.puppet import Pose
 
 SEEN = figure_marks(spread=0.5)
 

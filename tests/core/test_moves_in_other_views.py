@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
@@ -18,7 +19,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_keys, view_named
-from bralto.stand.puppet import landmarks
 
 HEAD = {
     "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),

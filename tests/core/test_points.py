@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
@@ -13,7 +14,6 @@ from bralto.core.measures.points import picture_points, point_table
 from bralto.core.measures.table import measure_table, measure_tables
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_keys, view_named
-from bralto.stand.puppet import Pose
 
 VIEW = view_named("figure-front")
 

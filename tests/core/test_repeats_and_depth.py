@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+from tests.puppet import Pose
 from tests.studies import figure_marks
 
 from bralto.core.discover.cross_lines import read_cross_lines
@@ -15,7 +16,6 @@ from bralto.core.repeats import pooled_spread
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_named
-from bralto.stand.puppet import Pose
 
 
 def figure(marks: dict[str, Mark], view: str = "figure-front") -> Figure:

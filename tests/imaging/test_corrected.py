@@ -7,6 +7,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from skimage.transform import PiecewiseAffineTransform
+from tests.learner import Faults, draw_body
+from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
@@ -14,8 +16,6 @@ from bralto.core.corrections.corrected import corrected_marks, name_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark
 from bralto.imaging.corrected import bend
-from bralto.stand.learner import Faults, draw_body
-from bralto.stand.puppet import landmarks
 
 SIZE = (1000, 760)  # rows, columns
 KEPT = {"hip_r", "hip_l"}

@@ -10,12 +10,12 @@ from PIL import Image, ImageDraw
 from skimage import data as skimage_data
 from skimage.transform import ProjectiveTransform
 from skimage.transform import warp as skimage_warp
+from tests.flattened import flatten
 
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Sheet
 from bralto.imaging.find_sheet import find_sheet
-from bralto.imaging.flatten import flatten
 from bralto.imaging.outcome import FoundSheet
 from bralto.stand.phone_camera import TABLES, PhoneShot, photograph
 

@@ -10,12 +10,12 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
+from tests.learner import Faults, draw_body
+from tests.puppet import landmarks
 from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
-from bralto.stand.learner import Faults, draw_body
-from bralto.stand.puppet import landmarks
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import stations

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from tests.puppet import Pose
 from tests.studies import figure_marks, study_of
 
 from bralto.core.assessment import assess
@@ -13,7 +14,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_named
-from bralto.stand.puppet import Pose
 
 # Vitruvius, De architectura III.1, as fractions of the whole height (checks.md, section G).
 VITRUVIUS = {"chin": 1 / 8, "nipple": 1 / 4}

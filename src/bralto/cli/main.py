@@ -6,7 +6,6 @@ import os
 import sys
 
 import typer
-from typer._click.exceptions import ClickException  # typer carries its own click, unexported
 
 from bralto.cli import (
     canons,
@@ -62,8 +61,9 @@ def run(arguments: list[str] | None = None) -> None:
     except UserError as error:
         _say(str(error))
         sys.exit(2)
-    except ClickException as error:
-        _say(f"{error.format_message()} (see bralto --help)")
+    except typer.TyperException as error:
+        said = getattr(error, "format_message", error.__str__)()  # with the option it is about
+        _say(f"{said} (see bralto --help)")
         sys.exit(2)
     except BrokenPipeError:
         # The reader of our output went away, as `head` does; nothing is wrong.

@@ -1,1 +1,1 @@
-"""The stand-ins: a puppet that poses, a learner who draws it with known faults, demo data."""
+"""The stand-ins: a model that poses, a learner who draws it with known faults, demo data."""

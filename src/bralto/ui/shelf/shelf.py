@@ -54,6 +54,7 @@ class Shelf(Place):
         super().__init__(parent)
         self.setObjectName("ground")
         self.state, self.acts = state, acts
+        self._entered = False
         self._dated: tuple[Entry, ...] | None = None
         self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
         self.list = QListView(self)
@@ -311,8 +312,10 @@ class Shelf(Place):
         return self.state.undo_stack
 
     def enter(self) -> None:
-        """What was changed on the bench is on the shelf then."""
-        self.state.refresh()
+        """What was changed on the bench is on the shelf then; at the start it was just read."""
+        if self._entered:
+            self.state.refresh()
+        self._entered = True
         self.list.setFocus()
 
     def tape(self) -> TapeShown:

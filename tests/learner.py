@@ -12,7 +12,7 @@ from dataclasses import asdict, dataclass, field, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.stand.puppet import Pose, landmarks, scale_part
+from tests.puppet import Pose, landmarks, scale_part
 
 __all__ = ["Faults", "draw_body"]
 
