@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QWidget
 
+from bralto.ui.room import fit_slip
+
 __all__ = ["KEYS", "KeySheet"]
 
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
@@ -95,3 +97,4 @@ class KeySheet(QDialog):
                 grid.addWidget(QLabel(meaning, self), at, 1)
         for grid in grids:
             grid.setRowStretch(grid.rowCount(), 1)
+        fit_slip(self)

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.disk.reports import Reports
+from bralto.ui.room import fit_slip
 from bralto.ui.settings import HEAD_ORDERS, SCALES, Settings
 
 __all__ = ["SettingsSlip"]
@@ -85,6 +86,7 @@ class SettingsSlip(QDialog):
         self.guess.toggled.connect(self._set_guess)
         self.greatest.toggled.connect(self._set_greatest)
         self.heads.activated.connect(self._set_heads)
+        fit_slip(self)
 
     def _set_size(self) -> None:
         self._settings.set_text_scale(int(self.size_of_text.currentData()))

@@ -5,19 +5,24 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.ui.dropping import accept_files, dropped_files
 from bralto.ui.place import Door, Place
 from bralto.ui.prompt import Prompt, PromptLine
+from bralto.ui.room import room_on_screen, scrolled
 from bralto.ui.strip import Strip
 from bralto.ui.tape import Tape
 from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["MainWindow"]
+
+_USUAL = QSize(1280, 800)
+_LEAST_HIGH = 484
+"""px below which a place is scrolled and not squeezed; how wide that is each place says itself."""
 
 
 class MainWindow(QMainWindow):
@@ -33,9 +38,10 @@ class MainWindow(QMainWindow):
         """``minutes`` of work until one is asked to step back."""
         super().__init__(parent)
         self.setWindowTitle("Bralto")
-        self.setMinimumSize(900, 620)
+        self.setMinimumSize(560, 400)
         self.setAcceptDrops(True)
-        self.resize(1280, 800)
+        room = room_on_screen(self)
+        self.resize(_USUAL if room is None else _USUAL.boundedTo(room))
         self.setStyleSheet(style_sheet(tokens))
         self._doors: dict[str, Door] = {}
         self._places: dict[str, Place] = {}
@@ -64,7 +70,8 @@ class MainWindow(QMainWindow):
         column.setSpacing(0)
         for part in (self.strip, self.tape):
             column.addWidget(part)
-        column.addWidget(self._stack, 1)
+        self._stack.setMinimumHeight(_LEAST_HIGH)
+        column.addWidget(scrolled(self._stack, centre), 1)
         column.addWidget(self.prompt_line)
         self.setCentralWidget(centre)
 

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.study import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
+from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
 
 __all__ = ["Offer"]
@@ -94,6 +95,7 @@ class Offer(QDialog):
         column.setSpacing(16)
         column.addLayout(upper)
         column.addLayout(buttons)
+        fit_slip(self)
 
     def _show_small(self, image: QImage) -> None:
         if not image.isNull():

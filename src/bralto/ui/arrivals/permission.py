@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.study import PERMISSIONS
+from bralto.ui.room import fit_slip
 
 __all__ = ["PermissionSlip", "permission_choice"]
 
@@ -56,6 +57,7 @@ class PermissionSlip(QDialog):
         for part in (title, words, self.choice):
             column.addWidget(part)
         column.addLayout(row)
+        fit_slip(self)
 
     @property
     def said(self) -> str:

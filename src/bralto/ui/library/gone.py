@@ -19,6 +19,7 @@ from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.room import fit_slip
 
 __all__ = ["GoneSlip"]
 
@@ -65,6 +66,7 @@ class GoneSlip(QDialog):
         for part in (title, words, self.fault):
             column.addWidget(part)
         column.addLayout(row)
+        fit_slip(self)
 
     def _look_again(self) -> None:
         if self._library.in_place:

@@ -21,6 +21,7 @@ from bralto.core.errors import UserError
 from bralto.core.phrases import sentence
 from bralto.store.backups import Backup, backups, keep_backup
 from bralto.store.library import Library
+from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
 
 __all__ = ["LibrarySlip"]
@@ -80,6 +81,7 @@ class LibrarySlip(QDialog):
         column.addLayout(row)
         self._sure: Backup | None = None
         self._show()
+        fit_slip(self)
 
     def _show(self) -> None:
         self.list.clear()

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.disk.reports import Reports
+from bralto.ui.room import fit_slip
 
 __all__ = ["ReportSlip"]
 
@@ -56,6 +57,7 @@ class ReportSlip(QDialog):
         column.addWidget(words)
         column.addWidget(self.text, 1)
         column.addLayout(row)
+        fit_slip(self)
 
     def _delete(self) -> None:
         self._reports.delete()

@@ -30,6 +30,7 @@ from bralto.ui.boards.flat import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid
+from bralto.ui.room import fit_slip
 from bralto.ui.sheet.corner_board import CornerBoard
 from bralto.ui.sheet.sheet_state import WAYS, SheetState
 from bralto.ui.tasks import Tasks
@@ -140,6 +141,7 @@ class SheetSlip(QDialog):
         self.state.changed.connect(self._show)
         self._show()
         tasks.run(partial(_look_for, path), self._on_found, self._on_failed)
+        fit_slip(self)
 
     def _lay_out(self) -> None:
         for key, (words, _) in WAYS.items():

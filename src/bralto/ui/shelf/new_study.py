@@ -32,6 +32,7 @@ from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
+from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
 
 __all__ = ["NewStudy"]
@@ -166,6 +167,7 @@ class NewStudy(QDialog):
         self._say_hint()
         for slot, path in zip((self.reference, self.drawing), files, strict=False):
             slot.take(path)
+        fit_slip(self)
 
     def _lay_out(self) -> None:
         swap = QPushButton("Swap", self)

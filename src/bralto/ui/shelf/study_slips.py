@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -14,6 +15,8 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+
+from bralto.ui.room import fit_slip
 
 __all__ = ["EraseSlip", "NameSlip", "TagSlip"]
 
@@ -47,6 +50,13 @@ class _Slip(QDialog):
         column.addWidget(heading)
         column.addLayout(self.body)
         column.addLayout(row)
+        self._fitted = False
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        if not self._fitted:
+            self._fitted = True
+            fit_slip(self)  # what is asked is there by now
+        super().showEvent(event)
 
 
 class NameSlip(_Slip):
