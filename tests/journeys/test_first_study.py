@@ -96,6 +96,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     rungs = {one.key: one for one in stations(study)}
     assert rungs["sole"].reference == pytest.approx(7.6, abs=0.3)
     assert rungs["sole"].drawing < rungs["sole"].reference - 1.0
+    qtbot.waitUntil(lambda: not study.busy)  # they follow once the hand rests
     head = next(one for one in study.corrections if (one.move, one.part) == ("scale", "head"))
     assert "span.figure" in [reading.spec.id for reading in study.now.consequences(head)][:3]
     before = study.assessment.reading("height.crotch").error

@@ -135,6 +135,7 @@ def test_a_whole_study_by_keys_alone(
     for _ in study.now.ground.passes:
         press(window, Qt.Key.Key_Right, CONTROL)
     assert study.current_pass == "verdict"
+    qtbot.waitUntil(lambda: not study.busy)  # corrections follow once the hand rests
     assert "The head came out large" in [row.label for row in bench.middle.gate.rows]
     press(window, Qt.Key.Key_1)
     assert study.session.held is study.corrections[0]
@@ -189,6 +190,7 @@ def test_a_whole_study_by_mouse_alone(
         for key in ("crotch", "ankle_r", "ankle_l", "crotch"):
             qtbot.mouseClick(board, LEFT, pos=board.at(key).toPoint())
     enter("verdict")
+    qtbot.waitUntil(lambda: not study.busy)
     qtbot.mouseClick(bench.moves, LEFT, pos=bench.moves._cards[0][0].center().toPoint())
     assert study.intentions.is_put_right(study.corrections[0])
     enter("plumb")

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt
-from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QDialog, QFrame, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QFocusEvent, QGuiApplication
+from PyQt6.QtWidgets import QDialog, QFrame, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 __all__ = ["fit_slip", "room_on_screen", "scrolled"]
 
@@ -44,6 +44,7 @@ def fit_slip(slip: QDialog, room: QSize | None = None) -> None:
     least = slip.minimumSizeHint().expandedTo(slip.minimumSize())
     if least.width() > room.width() or least.height() > room.height():
         inner = QWidget()
+        layout.setSizeConstraint(QLayout.SizeConstraint.SetDefaultConstraint)
         inner.setLayout(layout)
         slip.setMinimumSize(0, 0)
         area = scrolled(inner, slip)
@@ -58,6 +59,13 @@ def fit_slip(slip: QDialog, room: QSize | None = None) -> None:
 _RESIZED = Qt.WidgetAttribute.WA_Resized
 
 
+_BY_KEY = (
+    Qt.FocusReason.TabFocusReason,
+    Qt.FocusReason.BacktabFocusReason,
+    Qt.FocusReason.ShortcutFocusReason,
+)
+
+
 class _Follower(QObject):
     """Keeps the field that has the keys in sight."""
 
@@ -68,7 +76,7 @@ class _Follower(QObject):
             one.installEventFilter(self)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        focused = event is not None and event.type() == QEvent.Type.FocusIn
-        if focused and isinstance(watched, QWidget):
+        by_key = isinstance(event, QFocusEvent) and event.gotFocus() and event.reason() in _BY_KEY
+        if by_key and isinstance(watched, QWidget):
             self._area.ensureWidgetVisible(watched)
         return False

@@ -62,6 +62,9 @@ def style_sheet(t: Tokens) -> str:
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.hair}; border-radius: 3px; min-height: 32px;
         margin: 0 2px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 10px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.hair}; border-radius: 3px; min-width: 32px;
+        margin: 2px 0; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     """
