@@ -26,6 +26,42 @@ def test_ticks_and_lines_are_seen(tokens: Tokens) -> None:
     assert contrast(tokens.hair, tokens.ground) >= 3.0
 
 
+_LACKING = {
+    "no red cones": [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216],
+                     [-0.003882, -0.048116, 1.051998]],
+    "no green cones": [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413],
+                       [-0.011820, 0.042940, 0.968881]],
+    "no blue cones": [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602],
+                      [0.004733, 0.691367, 0.303900]],
+}  # fmt: skip
+"""What dichromats see, of linear RGB: Machado, Oliveira and Fernandes 2009 (IEEE TVCG 15, 1291),
+severity 1.0; the figures from memory. Their rows add up to 1: grey stays grey."""
+
+
+def seen_without(code: str, matrix: list[list[float]]) -> np.ndarray:
+    """sRGB 0 to 1 of a colour as a dichromat sees it (IEC 61966-2-1 for the curve)."""
+    srgb = np.array([int(code[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
+    linear = np.where(srgb <= 0.04045, srgb / 12.92, ((srgb + 0.055) / 1.055) ** 2.4)
+    seen = np.clip(np.array(matrix) @ linear, 0.0, 1.0)
+    return np.where(seen <= 0.0031308, 12.92 * seen, 1.055 * seen ** (1.0 / 2.4) - 0.055)
+
+
+@pytest.mark.parametrize("tokens", [LIGHT, DARK], ids=lambda t: t.name)
+@pytest.mark.parametrize("lacking", _LACKING)
+@pytest.mark.parametrize("pair", [("red", "ochre"), ("red", "blue"), ("blue", "ochre")])
+def test_more_less_and_cannot_tell_are_told_apart_by_every_eye(
+    tokens: Tokens, lacking: str, pair: tuple[str, str]
+) -> None:
+    """Delta E of CIE 2000 by scikit-image; above 15 two colours beside each other are plainly two
+    (common practice, no source)."""
+    from skimage.color import deltaE_ciede2000, rgb2lab
+
+    matrix = _LACKING[lacking]
+    assert np.allclose(np.sum(matrix, axis=1), 1.0, atol=1e-5)
+    one, other = (rgb2lab(seen_without(getattr(tokens, role), matrix)[None, None]) for role in pair)
+    assert float(deltaE_ciede2000(one, other)[0, 0]) >= 15.0
+
+
 def test_contrast_is_that_of_the_standard() -> None:
     """Black on white is 21 : 1; #777777 on white is the well-known 4.48 (from memory)."""
     assert contrast("#000000", "#FFFFFF") == pytest.approx(21.0)

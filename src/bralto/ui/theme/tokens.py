@@ -11,7 +11,8 @@ __all__ = ["DARK", "LIGHT", "Tokens", "contrast"]
 
 
 class Tokens(NamedTuple):
-    """One theme. Every text role must read at 4.5 : 1 on `ground` and `sheet` (WCAG 2.2, 1.4.3).
+    """One theme. Every text role must read at 4.5 : 1 on `ground` and `sheet` (WCAG 2.2, 1.4.3);
+    red, blue and ochre must be told apart without the cones for red, green or blue as well.
 
     Attributes:
         ground, slip, tape, sheet: surfaces, from the table outward to the paper.
@@ -60,9 +61,9 @@ LIGHT = Tokens(
     sheet="#FCFAF5",
     ink="#292724",
     ink2="#555049",
-    red="#A32C1C",
+    red="#A13D59",
     blue="#1D4E93",
-    ochre="#74520A",
+    ochre="#634D08",
     hair="#7F7566",
     here="#FFFFFF",
     veil="#FCFAF5",
@@ -76,9 +77,9 @@ DARK = Tokens(
     sheet="#1B1A18",
     ink="#EFE9DC",
     ink2="#BDB4A4",
-    red="#F28B76",
+    red="#F78A82",
     blue="#8FB8EE",
-    ochre="#D9B25A",
+    ochre="#F5CC3A",
     hair="#857C6E",
     here="#3F3A33",
     veil="#1B1A18",
