@@ -4,52 +4,51 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Sequence
+from importlib import import_module
 
 import typer
 
-from bralto.cli import (
-    canons,
-    demo,
-    find,
-    level,
-    library_commands,
-    measure,
-    plan,
-    pose,
-    simulate,
-    transfer,
-    views,
-    window,
-)
+from bralto.cli import window
 from bralto.cli.terminal import leave, printable
 from bralto.core.errors import UserError
 
-__all__ = ["OWN_FAULT", "app", "run"]
+__all__ = ["OWN_FAULT", "run"]
 
 OWN_FAULT = 70
 """Exit status of a fault of Bralto's own (EX_SOFTWARE of BSD's sysexits.h)."""
 
-app = typer.Typer(
-    add_completion=False,
-    no_args_is_help=False,
-    help="Measure a drawing of the figure against its reference.",
-    pretty_exceptions_enable=False,
-    context_settings={"help_option_names": ["-h", "--help"]},
-)
-app.callback(invoke_without_command=True)(window.open_window)
-app.command("measure")(measure.measure)
-app.command("measures")(views.measures)
-app.command("views")(views.views)
-app.command("canons")(canons.canons)
-app.command("find")(find.find)
-app.command("level")(level.level)
-app.command("plan")(plan.plan)
-app.command("pose")(pose.pose)
-app.command("simulate")(simulate.simulate)
-app.command("import")(transfer.import_studies)
-app.command("export")(transfer.export_study)
-app.add_typer(library_commands.library, name="library")
-app.command("demo")(demo.demo)
+_COMMANDS = {
+    "measure": ("measure", "measure"), "measures": ("views", "measures"),
+    "views": ("views", "views"), "canons": ("canons", "canons"), "find": ("find", "find"),
+    "level": ("level", "level"), "plan": ("plan", "plan"), "pose": ("pose", "pose"),
+    "simulate": ("simulate", "simulate"), "import": ("transfer", "import_studies"),
+    "export": ("transfer", "export_study"), "library": ("library_commands", "library"),
+    "demo": ("demo", "demo"),
+}  # fmt: skip
+"""Each command's module and its function there, or the group it is; in the order of the help."""
+
+
+def _app(arguments: Sequence[str]) -> typer.Typer:
+    """The parser with the command that is called, or with all of them where that is not plain:
+    loading every command takes as long as most of them run."""
+    app = typer.Typer(
+        add_completion=False,
+        no_args_is_help=False,
+        help="Measure a drawing of the figure against its reference.",
+        pretty_exceptions_enable=False,
+        context_settings={"help_option_names": ["-h", "--help"]},
+    )
+    app.callback(invoke_without_command=True)(window.open_window)
+    called = arguments[0] if arguments and arguments[0] in _COMMANDS else None
+    for name, (module, act) in _COMMANDS.items():
+        if called in (None, name):
+            found = getattr(import_module(f"bralto.cli.{module}"), act)
+            if isinstance(found, typer.Typer):
+                app.add_typer(found, name=name)
+            else:
+                app.command(name)(found)
+    return app
 
 
 def run(arguments: list[str] | None = None) -> None:
@@ -57,7 +56,8 @@ def run(arguments: list[str] | None = None) -> None:
     Bralto's own."""
     try:
         # Not standalone, so that a usage error is one line like every other.
-        status = app(args=arguments, standalone_mode=False)
+        given = sys.argv[1:] if arguments is None else arguments
+        status = _app(given)(args=arguments, standalone_mode=False)
     except UserError as error:
         _say(str(error))
         sys.exit(2)
