@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 from collections.abc import Iterator
@@ -26,8 +27,16 @@ def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(scope="session")
 def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A demo library that no test may change."""
-    folder = tmp_path_factory.mktemp("demo") / "library"
-    fill_with_demo(folder, seed=1)
+    own = tmp_path_factory.getbasetemp()
+    # The processes of one run have one: who comes first draws it, the others wait.
+    shared = own.parent if os.environ.get("PYTEST_XDIST_WORKER") else own
+    folder, lock = shared / "demo" / "library", shared / "demo.lock"
+    with lock.open("w") as held:
+        fcntl.flock(held, fcntl.LOCK_EX)
+        if not folder.exists():
+            made = shared / "demo-in-the-making"
+            fill_with_demo(made / "library", seed=1)
+            made.rename(folder.parent)
     return folder
 
 

@@ -136,7 +136,7 @@ def test_a_whole_study_by_keys_alone(
         press(window, Qt.Key.Key_Right, CONTROL)
     assert study.current_pass == "verdict"
     qtbot.waitUntil(lambda: not study.busy)  # corrections follow once the hand rests
-    assert "The head came out large" in [row.label for row in bench.middle.gate.rows]
+    assert "The head came out large" in [row.label for row in bench.middle.list_of("verdict").rows]
     press(window, Qt.Key.Key_1)
     assert study.session.held is study.corrections[0]
     press(window, Qt.Key.Key_Return)
@@ -144,7 +144,7 @@ def test_a_whole_study_by_keys_alone(
     press(window, Qt.Key.Key_Escape)
     assert study.session.held is None
     press(window, Qt.Key.Key_F6)
-    gate = bench.middle.gate
+    gate = bench.middle.list_of("verdict")
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
         QTest.keyClick(gate, key)
     assert len(study.notes.answers["first"]) == 1
@@ -182,7 +182,7 @@ def test_a_whole_study_by_mouse_alone(
             click(bench, qtbot)
     assert set(study.picture("drawing").marks) == set(study.view.placing)
     enter("shapes")
-    rows = bench.middle.shapes
+    rows = bench.middle.list_of("shapes")
     rows.grab()
     area, _ = next((a, i) for a, i in rows._spots if rows.rows[i].label == "gap between the legs")
     qtbot.mouseClick(rows, LEFT, pos=area.center().toPoint())
@@ -194,9 +194,9 @@ def test_a_whole_study_by_mouse_alone(
     qtbot.mouseClick(bench.moves, LEFT, pos=bench.moves._cards[0][0].center().toPoint())
     assert study.intentions.is_put_right(study.corrections[0])
     enter("plumb")
-    bench.middle.lines.grab()
-    qtbot.mouseClick(bench.middle.lines, LEFT,
-                     pos=bench.middle.lines._spots[1][0].center().toPoint())  # fmt: skip
+    bench.middle.list_of("plumb").grab()
+    qtbot.mouseClick(bench.middle.list_of("plumb"), LEFT,
+                     pos=bench.middle.list_of("plumb")._spots[1][0].center().toPoint())  # fmt: skip
     document = printed(study.id)
     same_as_printed(study.assessment, document)
     assert document["corrections"][0]["part"] == "head"

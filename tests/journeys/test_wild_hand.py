@@ -53,7 +53,8 @@ def parts(window: MainWindow, bench: Bench) -> list[QWidget]:
     middle, guesses = bench.middle, bench.middle.guesses
     every = [
         *bench.boards, bench.moves, bench.off, bench.ladder, *bench.rails, middle.right,
-        middle.lines, middle.shapes, middle.gate, middle.widths, window.tape, guesses.take,
+        *(middle.list_of(key) for key in ("plumb", "shapes", "verdict", "widths")),
+        window.tape, guesses.take,
         guesses.skip, guesses.choices[0], guesses.dial, guesses.leave,
     ]  # fmt: skip
     return [part for part in every if part.isVisible()]

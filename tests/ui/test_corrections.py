@@ -77,7 +77,7 @@ def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
     study.head.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
     study.choose_state("evening")
     study.apply(prompting.enter_pass, "verdict")
-    rows = {row.label: row for row in bench.middle.gate.rows}
+    rows = {row.label: row for row in bench.middle.list_of("verdict").rows}
     assert "Put right since 'block-in'" in rows
     still = rows[move_label(study.view, name_of(open_now))]
     assert still.glyph == "no"
@@ -98,7 +98,7 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     (intent,) = kept(window).intents
     assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
     assert name_of(one) not in {name_of(other) for other in study.corrections}
-    gate = bench.middle.gate
+    gate = bench.middle.list_of("verdict")
     gate.grab()
     row = next(row for row in gate.rows if row.key == f"meant:{intent.measure}")
     area = next((area for area, i in gate._spots if gate.rows[i] is row), None)

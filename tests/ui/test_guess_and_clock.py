@@ -190,7 +190,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     house(window).open_study(study_id)
     settle(qtbot, window)
     house(window).bench.study.apply(prompting.enter_pass, "verdict")
-    rows = {row.label: row for row in house(window).bench.middle.gate.rows}
+    rows = {row.label: row for row in house(window).bench.middle.list_of("verdict").rows}
     assert rows["Time"].detail == "2 min on this study"
     assert rows["Edges"].right == ("2 min",)
     window.go("Record")

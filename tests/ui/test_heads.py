@@ -149,7 +149,7 @@ def test_what_makes_this_person_stands_in_edges_and_verdict(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     bench = opened(window, qtbot, head_study("head-front", wide=1.05), "verdict")
-    for key, rows in (("verdict", bench.middle.gate), ("edges", bench.middle.below)):
+    for key, rows in (("verdict", bench.middle.list_of("verdict")), ("edges", bench.middle.below)):
         bench.study.apply(prompting.enter_pass, key)
         settle(qtbot, window)
         titles = [row.label for row in rows.rows if row.title]

@@ -188,14 +188,14 @@ def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     bench.study.apply(prompting.enter_pass, "plumb")
     assert bench.study.line == bench.study.examination.seen.lines[0]
     before = bench.reference.grab().toImage()
-    click_row(bench.middle.lines, "from the L elbow", qtbot)
+    click_row(bench.middle.list_of("plumb"), "from the L elbow", qtbot)
     assert bench.study.line.anchor == "elbow_l"
     assert bench.reference.grab().toImage() != before
     assert kept(window, bench).extra["bench"]["line"] == list(bench.study.line.keys)
-    labels = [row.label for row in bench.middle.lines.rows]
+    labels = [row.label for row in bench.middle.list_of("plumb").rows]
     assert any(label.startswith("Seen: ") for label in labels)  # the weight
     # By keys: the second line.
-    lines = bench.middle.lines
+    lines = bench.middle.list_of("plumb")
     lines.setFocus()
     lines._at = None
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Return):
@@ -207,7 +207,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench.study.apply(prompting.enter_pass, "shapes")
-    click_row(bench.middle.shapes, "gap between the legs", qtbot)
+    click_row(bench.middle.list_of("shapes"), "gap between the legs", qtbot)
     corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
     for board in bench.boards:
         assert board.tool is not None  # the other board follows by itself
@@ -219,7 +219,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     assert shape.overlap > 0.7
     polygons = kept(window, bench).states[-1].picture.polygons
     assert len(polygons["gap between the legs"]) == len(corners)
-    row = next(r for r in bench.middle.shapes.rows if r.label == "gap between the legs")
+    row = next(r for r in bench.middle.list_of("shapes").rows if r.label == "gap between the legs")
     assert row.glyph in {"within", "over", "cannot tell"}
     assert next(s for s in bench.segments() if s.key == "shapes").done
     bench.study.undo_stack.undo()
@@ -247,7 +247,9 @@ def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
     assert bench.drawing.tool.about == "shape 1"
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
     assert bench.drawing.tool is None
-    assert [row.glyph for row in bench.middle.shapes.rows if row.label == "shape 1"] == ["no"]
+    assert [row.glyph for row in bench.middle.list_of("shapes").rows if row.label == "shape 1"] == [
+        "no"
+    ]
 
 
 def test_the_gate_is_answered_by_a_click_and_taken_back(
@@ -256,10 +258,10 @@ def test_the_gate_is_answered_by_a_click_and_taken_back(
     bench.study.apply(prompting.enter_pass, "verdict")
     state = bench.study.session.state_name
     for wanted in ("yes", "partly", "no", None):
-        click_row(bench.middle.gate, "Was it checked on a plumb line", qtbot)
+        click_row(bench.middle.list_of("verdict"), "Was it checked on a plumb line", qtbot)
         answers = kept(window, bench).extra["bench"]["answers"][state]
         assert answers.get("plumb") == wanted
-    click_row(bench.middle.gate, "Were the gaps", qtbot)
+    click_row(bench.middle.list_of("verdict"), "Were the gaps", qtbot)
     verdict = next(one for one in bench.segments() if one.key == "verdict")
     assert (verdict.filled, verdict.ticks) == (1, 5)
 
@@ -315,7 +317,7 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
 ) -> None:
     window.resize(1024, 700)
     bench.study.apply(prompting.enter_pass, "tilts")
-    rows = bench.middle.angles
+    rows = bench.middle.list_of("tilts")
     rows.grab()
     assert len(rows._spots) < len(rows.rows)
     last = rows._spots[-1][0].bottom()
@@ -360,11 +362,11 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     bench.study.apply(prompting.enter_pass, "plumb")
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
-    assert bench.middle.lines.hasFocus()
-    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Down)
-    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_Space)
+    assert bench.middle.list_of("plumb").hasFocus()
+    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Down)
+    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Space)
     assert bench.study.line == bench.study.examination.seen.lines[1]
-    qtbot.keyClick(bench.middle.lines, Qt.Key.Key_F6)
+    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()
 
 
@@ -428,7 +430,9 @@ def places_of(board: PictureBoard, line: list[QPointF]) -> np.ndarray:
 def test_two_counts_of_what_cannot_be_told_are_one(bench: Bench) -> None:
     bench.study.apply(prompting.enter_pass, "verdict")
     found = bench.study.assessment
-    row = next(r for r in bench.middle.gate.rows if r.label.endswith("cannot be told"))
+    row = next(
+        r for r in bench.middle.list_of("verdict").rows if r.label.endswith("cannot be told")
+    )
     assert row.label.startswith(f"{len(found.unsure())} of {len(found.told())} measures")
     assert {r.verdict for r in found.unsure()} == {"cannot tell"}
     assert {r.spec.id for r in found.unsure()} <= {r.spec.id for r in found.told()}

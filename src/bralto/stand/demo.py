@@ -18,7 +18,7 @@ from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.habits import Habits
 
-__all__ = ["DemoStudy", "demo_studies", "worked_example"]
+__all__ = ["DemoStudy", "demo_orders", "demo_studies", "demo_study", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
 
@@ -64,19 +64,32 @@ _PHOTOGRAPHED = len(_COURSE) - 3
 """The study whose drawing was photographed on a table, half done and done; the others are scans."""
 
 
-def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
-    """Fifteen studies of the figure and four heads over ten weeks, oldest first; the last three are
-    marked in full."""
+def demo_orders() -> tuple[tuple[str, int], ...]:
+    """What `demo_study` can make: fifteen studies of the figure and four heads over ten weeks,
+    oldest first; the last three figures are marked in full."""
     # The ray caster takes half a second to load.
-    from bralto.stand.demo_heads import HEADS, head_study
+    from bralto.stand.demo_heads import HEADS
 
-    heads = list(range(len(HEADS)))
-    for number, (days, _, _) in enumerate(_COURSE):
-        while heads and HEADS[heads[0]].days < days:
-            study, pictures, _ = head_study(heads.pop(0), _FIRST_EVENING, seed)
-            yield DemoStudy(study, pictures)
-        figure = _study(number, seed)
-        yield _on_the_table(figure, number, seed) if number == _PHOTOGRAPHED else figure
+    orders = [(days, "figure", number) for number, (days, _, _) in enumerate(_COURSE)]
+    orders += [(one.days, "head", number) for number, one in enumerate(HEADS)]
+    return tuple((kind, number) for _, kind, number in sorted(orders))
+
+
+def demo_study(kind: str, number: int, seed: int = 1) -> DemoStudy:
+    """One of `demo_orders`; each is made by itself, so that several can be at once."""
+    from bralto.stand.demo_heads import head_study
+
+    if kind == "head":
+        study, pictures, _ = head_study(number, _FIRST_EVENING, seed)
+        return DemoStudy(study, pictures)
+    figure = _study(number, seed)
+    return _on_the_table(figure, number, seed) if number == _PHOTOGRAPHED else figure
+
+
+def demo_studies(seed: int = 1) -> Iterator[DemoStudy]:
+    """All of them, one after the other."""
+    for kind, number in demo_orders():
+        yield demo_study(kind, number, seed)
 
 
 def worked_example(seed: int = 1) -> DemoStudy:

@@ -20,6 +20,7 @@ from bralto.ui.bench.looking import Looking
 from bralto.ui.bench.middle import Middle
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import OffList
+from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
@@ -170,6 +171,7 @@ class Bench(QWidget):
         self.layout_.show_pass(self.study.current_pass, self.middle)
         for board in self.boards:
             board.plain = self.middle.guessing
+            board.overlay = page_of(self.study.current_pass).overlay
 
     def align(self) -> None:
         """Both pictures at one height, see `Looking.align`."""

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from bralto.core.canons.library import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
-from bralto.core.session.passes import LIKENESS, Progress
+from bralto.core.session.passes import Progress
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
+from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice, Heading
 from bralto.ui.session import pointing
@@ -19,17 +20,6 @@ from bralto.ui.tape import Segment
 __all__ = ["tape_of", "write_headings"]
 
 _BANDS = "bands:"
-
-_MIDDLE = {
-    "sheet": "The sheet",
-    "plumb": "Plumb",
-    "widths": "Widths",
-    "tilts": "Tilts",
-    LIKENESS: "Likeness",
-    "shapes": "Shapes",
-    "verdict": "Before shading",
-}
-"""Titles of the passes that have no ladder."""
 
 
 def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
@@ -90,21 +80,18 @@ def write_headings(
             take(key)
 
     choice = Choice(f"fitted by {school}", options, current, choose)
-    shown = study.current_pass
+    page = page_of(study.current_pass)
     if guessing:
         reference.say(title, "", menus[0])
         middle.say("Guess first", "", "")
         drawing.say("Your drawing", "", menus[1])
         return
-    if shown in _MIDDLE:
-        middle.say(
-            _MIDDLE[shown],
-            f"in {study.view.unit}s" if shown == "widths" else "",
-            choice if shown != "sheet" else "",
-        )
-    else:
+    if page.ladder:
         middle.say("Heights", counted, choice)
-    if shown == "sheet":
+    else:
+        unit = f"in {study.view.unit}s" if page.unit else ""
+        middle.say(page.heading, unit, "" if page.paper else choice)
+    if page.paper:
         drawing.say("Your paper", "drag margins and size", "")
     else:
         drawing.say("Your drawing", heads_tall(study, "drawing"), menus[1])

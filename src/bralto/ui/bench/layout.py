@@ -11,12 +11,12 @@ from bralto.ui.bench.doubts import Doubts
 from bralto.ui.bench.middle import Middle
 from bralto.ui.bench.moves import Moves
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
+from bralto.ui.bench.pass_pages import page_of
 
 __all__ = ["BenchLayout"]
 
 _MARGIN = 24
 _LOWER = 132  # height of rails and figures below the ladder, px
-_WITH_RAILS = frozenset({"plumb", "widths"})
 _NARROW = 260  # of the ladder where the boards want the width: a head is nearly as wide as high
 _FOLD_BELOW = 1100  # window width under which the list folds to a strip
 _ALONE = (None, 0, 2)  # columns of the board that has the room of both
@@ -104,7 +104,7 @@ class BenchLayout:
         middle.right.setVisible(paper)
         self._aside.setVisible(not paper and not middle.guessing)
         self._headings[3].setVisible(not self._aside.isHidden() and not self._off.folded)
-        rails = (ladder or key in _WITH_RAILS) and not middle.guessing
+        rails = (ladder or page_of(key).rails) and not middle.guessing
         for column, board, rail in ((0, reference, self._rails[0]), (2, drawing, self._rails[1])):
             mine = self._alone in (None, column)
             board.setVisible(mine and not (column == 2 and paper))

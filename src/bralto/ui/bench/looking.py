@@ -12,6 +12,7 @@ from PyQt6.QtGui import QPolygonF
 from bralto.core.session.passes import LIKENESS
 from bralto.core.views.model import REGIONS
 from bralto.ui.bench.ladder import Ladder
+from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
@@ -25,9 +26,6 @@ how many board px one px of a picture may take then."""
 
 _ACROSS, _BELOW = 0.9, 16.0
 """Share of a board's width that a figure may take, and px that stay free below it."""
-
-_ALONG_ITSELF = frozenset({"heights", "widths"})
-"""Passes in which a head is read along its centre line; else it is shown as it was taken."""
 
 
 class Looking:
@@ -98,7 +96,7 @@ class Looking:
 
     def _stands_upright(self) -> bool:
         """Whether a tilted head is shown upright: where it is read along its own centre line."""
-        return bool(self._study.view.axis) and self._study.current_pass in _ALONG_ITSELF
+        return bool(self._study.view.axis) and page_of(self._study.current_pass).along_itself
 
     def _to_fit(self) -> float:
         """How much smaller both figures must be so that no mark lies beside or below its board;

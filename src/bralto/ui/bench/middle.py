@@ -2,30 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
-from bralto.core.session.passes import LIKENESS
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.likeness_slip import LEVEL, PUSH, REGION, likeness_rows
+from bralto.ui.bench.likeness_slip import LEVEL, PUSH, REGION
+from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rows import Row, Rows
-from bralto.ui.bench.slips import (
-    ANSWER,
-    LINE,
-    MEANT,
-    NEW_SHAPE,
-    SHAPE,
-    fact_rows,
-    gate_rows,
-    line_rows,
-    shape_rows,
-)
+from bralto.ui.bench.slips import ANSWER, LINE, MEANT, NEW_SHAPE, SHAPE
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
@@ -60,45 +49,48 @@ class Middle(QWidget):
         self._study, self._work = study, work
         self.fan = TiltFan(study, tokens)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
-        self.lines, self.widths, self.angles, self.person, self.shapes, self.gate = (
-            Rows(tokens, name)
-            for name in (
-                "Plumb lines", "Widths", "Axes and angles", "Marks of likeness", "Shapes",
-                "Before shading",
-            )
-        )  # fmt: skip
+        keys = [one.key for one in study.now.ground.passes]
+        self._lists = {
+            key: Rows(tokens, page_of(key).named) if page_of(key).named else self.below
+            for key in keys
+            if page_of(key).rows is not None
+        }
         self.plan = PlanSlip(study, tokens)
         self.right = PlanBoard(study, tokens, parent)
         self.whole = QStackedWidget(parent)
-        self.tilts = QWidget()
-        column = QVBoxLayout(self.tilts)
+        self._pages: dict[str, QWidget] = {}
+        for key in keys:
+            self._pages[key] = self._page(key)
+        self.guesses = GuessSlip(study, settings, tokens)
+        self.guesses.done.connect(self.guessed)
+        for page in dict.fromkeys((*self._pages.values(), self.guesses)):
+            if page is not self.below:
+                self.whole.addWidget(page)
+        self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
+        for rows in dict.fromkeys(self._lists.values()):
+            rows.pointed.connect(partial(self._point, rows))
+            rows.chosen.connect(self._choose)
+        study.changed.connect(self._on_change)
+
+    def _page(self, key: str) -> QWidget:
+        """What stands in the ladder's place in a pass, or `below` where the ladder stands."""
+        page = page_of(key)
+        if page.paper:
+            return self.plan
+        if not page.fan:
+            return self._lists.get(key, self.below)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(10)
         self.fan.setFixedHeight(_FAN)
         column.addWidget(self.fan)
-        column.addWidget(self.angles, 1)
-        self.guesses = GuessSlip(study, settings, tokens)
-        self.guesses.done.connect(self.guessed)
-        pages = (self.plan, self.lines, self.widths, self.tilts, self.person, self.shapes)
-        for page in (*pages, self.gate, self.guesses):
-            self.whole.addWidget(page)
-        self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
-        seen_drawn = ("drawn", "seen")
-        self._rows: dict[str, tuple[Rows, Callable[[OpenStudy], tuple[Row, ...]], tuple[str, ...]]]
-        self._rows = {
-            "edges": (self.below, fact_rows, seen_drawn),
-            "plumb": (self.lines, line_rows, ()),
-            "heights": (self.below, fact_rows, seen_drawn),
-            "widths": (self.widths, fact_rows, seen_drawn),
-            "tilts": (self.angles, fact_rows, seen_drawn),
-            LIKENESS: (self.person, likeness_rows, ()),
-            "shapes": (self.shapes, shape_rows, ()),
-            "verdict": (self.gate, gate_rows, ()),
-        }
-        for rows in dict.fromkeys(rows for rows, _, _ in self._rows.values()):
-            rows.pointed.connect(partial(self._point, rows))
-            rows.chosen.connect(self._choose)
-        study.changed.connect(self._on_change)
+        column.addWidget(self._lists[key], 1)
+        return whole
+
+    def list_of(self, key: str) -> Rows:
+        """The list of a pass."""
+        return self._lists[key]
 
     def release(self) -> None:
         """Let go of the study."""
@@ -109,22 +101,21 @@ class Middle(QWidget):
     def show_pass(self, key: str) -> tuple[bool, bool]:
         """Put up what a pass shows; gives whether the ladder stays, and whether the planned sheet
         lies in the drawing's place."""
-        rows = self._rows[key][0] if key in self._rows else None
         if self.guessing:
             self.whole.setCurrentWidget(self.guesses)
             return False, False
-        page = {"sheet": self.plan, "tilts": self.tilts}.get(key, rows)
-        if page is not None and page is not self.below:
-            self.whole.setCurrentWidget(page)
+        page = page_of(key)
+        if not page.ladder:
+            self.whole.setCurrentWidget(self._pages[key])
         self._fill()
-        return page in {None, self.below}, key == "sheet"
+        return page.ladder, page.paper
 
     def first_field(self) -> QWidget | None:
         """Where the keys go in this pass, or None where there is nothing to choose."""
         key = self._study.current_pass
-        if key == "sheet":
+        if page_of(key).paper:
             return self.right
-        rows = self._rows[key][0] if key in self._rows else None
+        rows = self._lists.get(key)
         return rows if rows is not None and rows.focusPolicy() != Qt.FocusPolicy.NoFocus else None
 
     def guess(self, on: bool) -> None:
@@ -132,19 +123,19 @@ class Middle(QWidget):
         self.guessing = on and self.guesses.begin()
 
     def _fill(self) -> None:
-        found = self._rows.get(self._study.current_pass)
-        if found is not None:
-            rows, make, columns = found
-            made = make(self._study)
-            if self._study.imagined:
-                columns = tuple("usual" if one == "seen" else one for one in columns)
-            headed = bool(made) and made[0].title and bool(made[0].right)
-            rows.say(made, () if headed else columns)
+        page = page_of(self._study.current_pass)
+        if page.rows is None:
+            return
+        made, columns = page.rows(self._study), page.columns
+        if self._study.imagined:
+            columns = tuple("usual" if one == "seen" else one for one in columns)
+        headed = bool(made) and made[0].title and bool(made[0].right)
+        self._lists[self._study.current_pass].say(made, () if headed else columns)
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         was, now = before.session, after.session
         if now.pointed != was.pointed:
-            for rows, _, _ in self._rows.values():
+            for rows in self._lists.values():
                 if rows.isVisible():
                     rows.light(now.pointed)
         if after.dragging:
@@ -155,10 +146,10 @@ class Middle(QWidget):
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
-        if rows is self.shapes:
+        if rows is self._lists.get("shapes"):
             name = row.key.removeprefix(SHAPE) if row and row.key.startswith(SHAPE) else None
             self._study.apply(pointing.choose_shape, name)
-        elif rows is not self.gate:
+        elif rows is not self._lists.get("verdict"):
             self._study.apply(pointing.point_at, row.points[-1] if row and row.points else None)
 
     def _choose(self, key: str) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import TOOLS
 from bralto.ui.document.open_study import OpenStudy
@@ -94,8 +95,9 @@ def _tool_prompt(board: PictureBoard) -> Prompt:
 def usual_prompt(study: OpenStudy) -> Prompt:
     """The next mark of the pass, or what is worth doing once it has them all."""
     step, alone = study.step, study.now.alone
-    if study.current_pass in _OTHERS:
-        return _OTHERS[study.current_pass]
+    prompt = page_of(study.current_pass).prompt
+    if prompt is not None:
+        return prompt
     if step is None:
         return _done(study)
     mark = study.view.landmark(step.key)
@@ -114,26 +116,6 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
     single = study.undrawn or study.imagined
     return Prompt(lead, how, tuple(key for key in keys if key != other or not single))
-
-
-_OTHERS = {
-    "sheet": Prompt(
-        "Place the figure before a line is drawn:",
-        "copy the stations on the paper's edge",
-        (("Ctrl+→", "next pass"), ("↑ ↓", "size")),
-    ),
-    "shapes": Prompt(
-        "Draw one shape on both pictures:",
-        "gaps first; straight lines, no detail",
-        (("D", "a new shape"), ("Ctrl+→", "next pass")),
-    ),
-    "verdict": Prompt(
-        "Put the greatest right first, then look again:",
-        "step back, squint, mirror",
-        (("1 to 9", "hold one"), ("M", "mirror"), ("U", "upside down")),
-    ),
-}
-"""Of the passes that ask for no marks."""
 
 
 def _done(study: OpenStudy) -> Prompt:

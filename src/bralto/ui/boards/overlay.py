@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
-from bralto.core.session.passes import LIKENESS
 from bralto.ui.boards.goals import draw_goals
 from bralto.ui.boards.instruments import (
     draw_envelope,
@@ -24,7 +24,10 @@ from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["direction_of", "draw_board"]
+__all__ = [
+    "EDGES", "HEIGHTS", "LEVELS", "PLAIN", "PLUMB", "SHAPES", "SHEET", "TILTS", "WIDTHS", "Overlay",
+    "direction_of", "draw_board",
+]  # fmt: skip
 
 INKS = LIGHT
 """Pictures are paper or photographs in any theme, so what lies over them keeps one set of inks."""
@@ -36,7 +39,7 @@ _DIM = 0.4
 
 def draw_board(painter: QPainter, board: Board) -> None:
     """Everything that lies over the picture, from the faintest to the mark in hand."""
-    shown, repeating = board.study.current_pass, board.study.session.repeating
+    shown, repeating = board.overlay, board.study.session.repeating
     if repeating is not None and repeating.board == board.board:
         # Blind: nothing may tell where a mark was set before.
         _candidate(painter, board)
@@ -47,11 +50,11 @@ def draw_board(painter: QPainter, board: Board) -> None:
     if board.quiet:
         _plumb(painter, board)
         return  # two pictures are being compared: nothing lies between them and the eye
-    for draw in _OF_PASS.get(shown, (_plumb,)):
+    for draw in shown.draw:
         draw(painter, board)
     if board.study.session.forms_on or board.study.session.canon is not None or shows_canon(board):
         board.paint_laid_over(painter)
-    if shown != "shapes":  # shapes are seen without names
+    if shown.marks:
         _marks(painter, board)
     if board.board == "drawing":
         draw_goals(painter, board)
@@ -164,23 +167,34 @@ def direction_of(reading: Reading) -> str:
     return "right" if reading.more else "left"
 
 
-_OF_PASS: dict[str, tuple[Callable[[QPainter, Board], None], ...]] = {
-    "sheet": (draw_envelope,),
-    "edges": (_plumb, draw_envelope, _sighting),
-    "plumb": (draw_weight, draw_line),
-    "heights": (_plumb, _divisions, _sighting),
-    "widths": (_plumb, _drops),
-    "tilts": (_tilts,),
-    LIKENESS: (draw_levels,),
-    "shapes": (draw_shapes,),
-    "verdict": (_plumb,),
-}
-"""The instruments of each pass, the faintest first."""
+class Overlay(NamedTuple):
+    """What lies over both pictures in a pass.
+
+    Attributes:
+        draw: its instruments, the faintest first.
+        sights: kind of the measures whose verdicts the drawing's marks show, or "".
+        marks: whether the marks are shown.
+    """
+
+    draw: tuple[Callable[[QPainter, Board], None], ...]
+    sights: str = ""
+    marks: bool = True
+
+
+PLAIN = Overlay((_plumb,))
+SHEET = Overlay((draw_envelope,))
+EDGES = Overlay((_plumb, draw_envelope, _sighting), "height")
+PLUMB = Overlay((draw_weight, draw_line))
+HEIGHTS = Overlay((_plumb, _divisions, _sighting), "height")
+WIDTHS = Overlay((_plumb, _drops), "offset")
+TILTS = Overlay((_tilts,))
+LEVELS = Overlay((draw_levels,))
+SHAPES = Overlay((draw_shapes,), marks=False)  # shapes are seen without names
 
 
 def _marks(painter: QPainter, board: Board) -> None:
     study, tokens = board.study, INKS
-    kind = {"heights": "height", "edges": "height", "widths": "offset"}.get(study.current_pass)
+    kind = board.overlay.sights
     marks = study.picture(board.board).marks
     ring, proposed = tokens.colour("veil"), study.now.asked_proposal
     for key, mark in marks.items():

@@ -71,6 +71,7 @@ class PictureBoard(QWidget):
         self.above: Callable[[QPainter], None] | None = None  # paints over everything
         self.quiet = False  # without marks and instruments
         self.plain = False  # without anything that tells
+        self.overlay: overlay.Overlay = overlay.PLAIN
         self.over: Callable[[QPainter], None] | None = None  # paints over the picture
         self.message = "Opening the picture …"
         self.look_name = LOOKS[0]

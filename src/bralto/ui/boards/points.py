@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QImage, QPainter
 
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
+
+if TYPE_CHECKING:
+    from bralto.ui.boards.overlay import Overlay
 
 __all__ = ["Board", "point_on_board"]
 
@@ -24,6 +27,7 @@ class Board(Protocol):
     loupe_on: bool
     quiet: bool
     plain: bool
+    overlay: Overlay
 
     @property
     def moving_mark(self) -> bool:
