@@ -52,7 +52,8 @@ def kinds(old: StoredStudy) -> dict[str, Study]:
 def parts(window: MainWindow, bench: Bench) -> list[QWidget]:
     middle, guesses = bench.middle, bench.middle.guesses
     every = [
-        *bench.boards, bench.moves, bench.off, bench.ladder, *bench.rails, middle.right,
+        *bench.boards, bench.moves.list.viewport(), bench.off.list.viewport(), bench.ladder,
+        *bench.rails, middle.right,
         *(middle.list_of(key) for key in ("plumb", "shapes", "verdict", "widths")),
         window.tape, guesses.take,
         guesses.skip, guesses.choices[0], guesses.dial, guesses.leave,

@@ -55,8 +55,8 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     bench.study.list_now()
     first, second, *_ = bench.study.corrections
     area = bench.moves.slip_of(first)
-    QTest.mouseMove(bench.moves, area.center().toPoint())
-    qtbot.mouseClick(bench.moves, LEFT, pos=area.center().toPoint())
+    QTest.mouseMove(bench.moves.list.viewport(), area.center().toPoint())
+    qtbot.mouseClick(bench.moves.list.viewport(), LEFT, pos=area.center().toPoint())
     assert bench.study.intentions.is_put_right(first)
     assert kept(window).extra["bench"]["put_right"]["evening"] == [name_of(first)]
     bench.study.apply(pointing.hold, None)

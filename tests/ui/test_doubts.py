@@ -162,10 +162,10 @@ def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: 
     every = [r for c in study.corrections for r in study.now.consequences(c)] + list(left_over)
     assert sorted(r.spec.id for r in every) == sorted(r.spec.id for r in study.assessment.off())
     foot = bench.moves.foot_of(one).center().toPoint()
-    qtbot.mouseClick(bench.moves, LEFT, pos=foot)
+    qtbot.mouseClick(bench.moves.list.viewport(), LEFT, pos=foot)
     assert bench.off.rows() == study.now.consequences(one)
     assert not study.intentions.is_put_right(one)
-    qtbot.mouseClick(bench.moves, LEFT, pos=foot)
+    qtbot.mouseClick(bench.moves.list.viewport(), LEFT, pos=foot)
     assert bench.off.rows() == left_over
 
 

@@ -5,7 +5,9 @@ PyQt6 has no QAccessible, so these are read from the widgets and not from the br
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QComboBox, QWidget
+from pytestqt.qtbot import QtBot
 
 from bralto.core.wording import error_text
 from bralto.ui.bench.bench import Bench
@@ -50,9 +52,13 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
     rail = spoken(bench.rails[1])[1]
     wrist = study.assessment.reading("offset.wrist_r")
     assert f"R wrist: {abs(wrist.drawing):.2f} to your left" in rail
-    worst = bench.off.rows()[0].spec.label
-    assert spoken(bench.off)[1].startswith(worst)
-    assert spoken(bench.moves)[1].startswith(study.corrections[0].text)
+    for part, name, first in (
+        (bench.off, "What is off", bench.off.rows()[0].spec.label),
+        (bench.moves, "Corrections", study.corrections[0].text),
+    ):
+        assert spoken(part.list)[0] == name
+        row = part.list.model().index(0, 0)
+        assert row.data(Qt.ItemDataRole.AccessibleTextRole).startswith(first)
     assert "hips: seen" in spoken(bench.middle.fan)[1]
     assert "Heights 7/7, here" in spoken(window.tape)[1]
     assert spoken(window.strip)[0] == f"Bench, {study.study.title}"
@@ -68,3 +74,42 @@ def test_every_field_and_button_of_every_pass_has_a_name(bench: Bench) -> None:
         for part in (bench.middle.whole.currentWidget(), bench.middle.below):
             if part.isVisible() and part.focusPolicy():
                 assert spoken(part)[0]
+
+
+def test_corrections_and_errors_are_gone_through_by_keys(bench: Bench, qtbot: QtBot) -> None:
+    """F6 leads to the lists; arrows hold or point, Enter ticks or shows the pass."""
+    study, seen = bench.study, []
+    bench.active_board().setFocus()
+    for _ in range(4):
+        seen.append(QApplication.focusWidget())
+        qtbot.keyClick(seen[-1], Qt.Key.Key_F6)
+    assert bench.moves.list in seen
+    assert bench.off.list in seen
+    bench.moves.list.setFocus()
+    assert study.session.held is study.corrections[0]
+    qtbot.keyClick(bench.moves.list, Qt.Key.Key_Down)
+    assert study.session.held is study.corrections[1]
+    qtbot.keyClick(bench.moves.list, Qt.Key.Key_Return)
+    assert study.intentions.is_put_right(study.corrections[1])
+    bench.off.list.setFocus()
+    assert study.session.held is None
+    qtbot.keyClick(bench.off.list, Qt.Key.Key_Down)
+    row = bench.off.rows()[1]
+    assert study.session.pointed == row.spec.points[1]
+    qtbot.keyClick(bench.off.list, Qt.Key.Key_Return)
+    assert study.current_pass == row.spec.step
+    qtbot.keyClick(bench.off.list, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    assert study.current_pass != row.spec.step  # other keys stay those of the bench
+
+
+def test_where_the_keys_go_is_seen(bench: Bench) -> None:
+    pictures = []
+    for part in (bench.reference, bench.drawing):
+        part.setFocus()
+        pictures.append([board.grab().toImage() for board in bench.boards])
+    assert pictures[0][0] != pictures[1][0]
+    assert pictures[0][1] != pictures[1][1]
+    for part in (bench.moves.list, bench.off.list):
+        bare = part.grab().toImage()
+        part.setFocus()
+        assert part.grab().toImage() != bare

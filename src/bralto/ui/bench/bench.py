@@ -41,6 +41,8 @@ from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Bench"]
 
+_BY_KEY = Qt.FocusReason.OtherFocusReason
+
 
 class Bench(QWidget):
     """One study on the bench; a new one is made for each study that is opened."""
@@ -212,14 +214,20 @@ class Bench(QWidget):
         self.align()
 
     def turn_focus(self) -> None:
-        """From the boards to the pass's list, and back."""
-        wanted = self.middle.first_field()
+        """From the boards to the pass's list, to the corrections, to what is off, and back."""
         boards = [board for board in self.boards if board.isVisible()]
-        if wanted is not None and any(board.hasFocus() for board in (*boards, self)):
-            wanted.setFocus(Qt.FocusReason.OtherFocusReason)
-        elif boards:
-            active = self.active_board()
-            (active if active in boards else boards[0]).setFocus()
+        active = self.active_board()
+        first = active if active in boards else next(iter(boards), None)
+        lists: tuple[QWidget | None, ...] = (
+            first, self.middle.first_field(), self.moves.list, self.off.list,
+        )  # fmt: skip
+        stops = [one for one in lists if one is not None and one.isVisible()]
+        if not stops:
+            return
+        at = next((i for i, one in enumerate(stops) if one.hasFocus()), None)
+        if at is None and any(board.hasFocus() for board in boards):
+            at = 0
+        stops[0 if at is None else (at + 1) % len(stops)].setFocus(_BY_KEY)
 
     def put_away(self) -> None:
         """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""

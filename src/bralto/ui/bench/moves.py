@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.corrections.wording import Correction
+from bralto.core.readings import Reading
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
+from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, check, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -54,11 +56,12 @@ class Moves(QWidget):
 
     def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setMouseTracking(True)
-        self.setAccessibleName("Corrections")
         self._study, self._tokens = study, tokens
         self._cards: list[_Card] = []
         self.folded = False
+        self.list = SlipList("Corrections", self._slip, tokens, self, gap=_GAP)
+        self.list.pointed.connect(self._point)
+        self.list.taken.connect(self._take)
         study.changed.connect(self._on_change)
         self._list()
 
@@ -86,12 +89,14 @@ class Moves(QWidget):
         elif after.noted(before) or (now.held, now.unfolded, now.pointed) != (
             was.held, was.unfolded, was.pointed,
         ):  # fmt: skip
-            self.update()
+            self._repaint()
 
     def _list(self) -> None:
         self.arrange()
-        said = (one.text for one in self._study.corrections)
-        self.setAccessibleDescription("; ".join(said))
+        self._repaint()
+
+    def _repaint(self) -> None:
+        self.list.repaint_slips()
         self.update()
 
     def arrange(self) -> None:
@@ -101,7 +106,7 @@ class Moves(QWidget):
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
             words = wrapped(one.words, face, room)
-            follow = _following(len(self._study.now.consequences(one)))
+            follow = _following(len(self._follow(one)))
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
@@ -109,8 +114,14 @@ class Moves(QWidget):
             area = QRectF(0.0, top, self.width(), high)
             self._cards.append(_Card(area, one, words, check, follow))
             top += high + _GAP
+        words = [f"{one.text}. {_following(len(self._follow(one)))}" for one in self.shown()]
+        self.list.say(words, [card.area.height() for card in self._cards])
+        self.list.setGeometry(0, 0, self.width(), round(top))
         self.setVisible(bool(self._cards) and not self.folded)
         self.setFixedHeight(round(top + _FOOT) if self._cards else 0)
+
+    def _follow(self, one: Correction) -> tuple[Reading, ...]:
+        return self._study.now.consequences(one)
 
     def resizeEvent(self, event: object) -> None:
         self.arrange()
@@ -118,10 +129,6 @@ class Moves(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        before = 0.0
-        for number, card in enumerate(self._cards, start=1):
-            self._slip(painter, number, card, before)
-            before += card.one.share
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
         unfolded = self._study.session.unfolded
@@ -135,9 +142,10 @@ class Moves(QWidget):
         text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
         painter.end()
 
-    def _slip(self, painter: QPainter, number: int, card: _Card, before: float) -> None:
-        area, one, words = card.area, card.one, card.words
-        tokens = self._tokens
+    def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
+        number, card = row + 1, self._cards[row]
+        before = sum(other.one.share for other in self._cards[:row])
+        one, words, tokens = card.one, card.words, self._tokens
         mark = self._mark_of(one)
         lit = one is self._study.session.held or (
             mark is not None and mark == self._study.session.pointed
@@ -180,26 +188,18 @@ class Moves(QWidget):
             return one.part
         return next((limb.marks[0] for limb in view.limbs if limb.key == one.part), None)
 
-    def _card_at(self, at: QPointF) -> Correction | None:
-        return next((card.one for card in self._cards if card.area.contains(at)), None)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        found = self._card_at(event.position())
+    def _point(self, row: int) -> None:
+        found = self._cards[row].one if 0 <= row < len(self._cards) else None
         self._study.apply(pointing.hold, found)
-        self.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
+        self.list.setToolTip("" if found is None else f"{found.text}\nClick once it is put right.")
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+    def _take(self, row: int, at: QPointF) -> None:
         """A click ticks a correction as put right; on its foot it lists what follows from it."""
-        assert event is not None
-        found = self._card_at(event.position())
-        if found is not None and self.foot_of(found).contains(event.position()):
-            self._study.apply(
-                pointing.unfold, None if found is self._study.session.unfolded else found
-            )
+        if row >= len(self._cards):
             return
-        if found is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._study.intentions.put_right(found)
-
-    def leaveEvent(self, event: object) -> None:
-        self._study.apply(pointing.hold, None)
+        card = self._cards[row]
+        if card.follow and card.foot.contains(at + card.area.topLeft()):
+            same = card.one is self._study.session.unfolded
+            self._study.apply(pointing.unfold, None if same else card.one)
+        else:
+            self._study.intentions.put_right(card.one)

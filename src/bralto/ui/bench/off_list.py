@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.canons.compare import agreeing
@@ -16,6 +16,7 @@ from bralto.ui.boards.overlay import direction_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
+from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -30,17 +31,18 @@ _FOOT = 128.0
 
 
 class OffList(QWidget):
-    """Slips of paper, one an error; pointing at one lights it up everywhere."""
+    """Slips of paper, one an error; pointing at one lights it up everywhere, and one that is taken
+    shows its pass."""
 
     def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setMouseTracking(True)
-        self.setAccessibleName("What is off")
         self._study, self._tokens = study, tokens
-        self._first = 0
-        self.folded = False
+        self.folded, self._room = False, 0
+        self.list = SlipList("What is off", self._slip, tokens, self, gap=_GAP)
+        self.list.pointed.connect(self._point)
+        self.list.taken.connect(self._take)
         study.changed.connect(self._on_change)
-        self._speak()
+        self._show()
 
     def release(self) -> None:
         """Let go of the study."""
@@ -50,15 +52,27 @@ class OffList(QWidget):
         unfolded = after.session.unfolded is not before.session.unfolded
         if after.listed is before.listed and not unfolded:
             if after.session.pointed != before.session.pointed:
-                self.update()
+                self.list.repaint_slips()
             return  # while a mark is dragged the list waits
-        self._first = min(self._first, max(0, len(self.rows()) - 1))
-        self._speak()
+        self._show()
+
+    def _show(self) -> None:
+        rows = self.rows()
+        said = [f"{row.spec.label}, {self._amount(row)}" for row in rows]
+        self.list.say(said, [_SLIP] * len(rows))
+        self.list.setVisible(bool(rows))
+        self.list.repaint_slips()
+        self._lay_out()
         self.update()
 
-    def _speak(self) -> None:
-        said = (f"{row.spec.label}, {self._amount(row)}" for row in self.rows())
-        self.setAccessibleDescription("; ".join(said))
+    def resizeEvent(self, event: object) -> None:
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        foot = 0.0 if self.folded else _FOOT
+        room = max(0, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
+        self._room = room
+        self.list.setGeometry(0, 0, self.width(), round(room * (_SLIP + _GAP)))
 
     def rows(self) -> tuple[Reading, ...]:
         """The readings listed, worst first: what no correction explains, or what follows from the
@@ -70,21 +84,14 @@ class OffList(QWidget):
             return self._study.now.consequences(unfolded)
         return self._study.now.advice.left_over()
 
-    def _room(self) -> int:
-        foot = 0.0 if self.folded else _FOOT
-        return max(0, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
-
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        rows = self.rows()
-        if not rows and not self.folded:
+        total = self.list.count()
+        if not total and not self.folded:
             self._nothing(painter)
-        for i, reading in enumerate(rows[self._first : self._first + self._room()]):
-            area = QRectF(0.0, i * (_SLIP + _GAP), self.width(), _SLIP)
-            self._slip(painter, area, self._first + i + 1, reading)
         if not self.folded:
-            self._foot(painter, len(rows))
+            self._foot(painter, total)
         painter.end()
 
     def _nothing(self, painter: QPainter) -> None:
@@ -101,8 +108,8 @@ class OffList(QWidget):
         text(painter, 0.0, 24.0, head, font(Size.TITLE, bold=True), tokens.colour("ink"))
         text(painter, 0.0, 46.0, body, font(Size.NOTE), tokens.colour("ink2"))
 
-    def _slip(self, painter: QPainter, area: QRectF, number: int, reading: Reading) -> None:
-        tokens = self._tokens
+    def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
+        tokens, number, reading = self._tokens, row + 1, self.rows()[row]
         lit = self._study.session.pointed in reading.spec.points
         dim = self._study.session.pointed is not None and not lit
         painter.setOpacity(0.45 if dim else 1.0)
@@ -141,7 +148,7 @@ class OffList(QWidget):
     def _foot(self, painter: QPainter, total: int) -> None:
         tokens, top = self._tokens, self.height() - _FOOT
         note = font(Size.NOTE)
-        shown = min(total, self._first + self._room())
+        shown = min(total, self.list.first() + self._room)
         unsure = len(self._study.assessment.unsure())
         left = []
         if total > shown:
@@ -174,38 +181,15 @@ class OffList(QWidget):
         words = elided(limit, note, self.width())
         text(painter, 0.0, top + 119.0, words, note, tokens.colour("ink2"))
 
-    # Pointing and scrolling
+    # Pointing and taking
 
-    def row_at(self, at: QPointF) -> Reading | None:
-        """The reading whose slip is there."""
-        index, within = divmod(at.y(), _SLIP + _GAP)
-        row = self._first + int(index)
-        if within > _SLIP or index >= self._room() or not 0 <= row < len(self.rows()):
-            return None
-        return self.rows()[row]
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        reading = self.row_at(event.position())
-        if reading is None:
-            self._study.apply(pointing.point_at, None)
-            return
+    def _point(self, row: int) -> None:
         # The point that is off is the last of a height or offset, and any of the others.
-        self._study.apply(pointing.point_at, reading.spec.points[1])
+        rows = self.rows()
+        key = rows[row].spec.points[1] if 0 <= row < len(rows) else None
+        self._study.apply(pointing.point_at, key)
 
-    def leaveEvent(self, event: object) -> None:
-        self._study.apply(pointing.point_at, None)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        reading = self.row_at(event.position())
-        if reading is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._study.apply(prompting.enter_pass, reading.spec.step)
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        assert event is not None
-        steps = -1 if event.angleDelta().y() > 0 else 1
-        most = max(0, len(self.rows()) - self._room())
-        self._first = min(max(self._first + steps, 0), most)
-        self.update()
-        event.accept()
+    def _take(self, row: int, _at: QPointF) -> None:
+        rows = self.rows()
+        if row < len(rows):
+            self._study.apply(prompting.enter_pass, rows[row].spec.step)

@@ -6,11 +6,13 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QFocusEvent,
     QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPen,
     QResizeEvent,
     QWheelEvent,
 )
@@ -187,6 +189,8 @@ class PictureBoard(QWidget):
             self.above(painter)
         if self.tool is not None:
             self.tool.paint(painter, QRectF(self.rect()), self.viewport)
+        if self.hasFocus():
+            self._focus_frame(painter)
         if self.message:
             painter.setFont(font(Size.BODY))
             painter.setPen(self.tokens.colour("ink2"))
@@ -194,6 +198,20 @@ class PictureBoard(QWidget):
             painter.drawText(room, Qt.TextFlag.TextWordWrap, self.message)
         painter.end()
         self._painted = self._shows()
+
+    def _focus_frame(self, painter: QPainter) -> None:
+        """The keys go here."""
+        frame = QRectF(self.rect()).adjusted(1.0, 1.0, -1.0, -1.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for ink, wide in (("veil", 3.0), ("ink", 1.6)):
+            painter.setPen(QPen(overlay.INKS.colour(ink), wide))
+            painter.drawRect(frame)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self.update()
 
     def paint_laid_over(self, painter: QPainter) -> None:
         """The big forms and the canon; painted anew only where they are others, and once a mark
