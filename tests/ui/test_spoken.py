@@ -8,6 +8,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QComboBox, QWidget
 from pytestqt.qtbot import QtBot
+from tests.ui.conftest import house
 
 from bralto.core.wording import error_text
 from bralto.ui.bench.bench import Bench
@@ -113,3 +114,23 @@ def test_where_the_keys_go_is_seen(bench: Bench) -> None:
         bare = part.grab().toImage()
         part.setFocus()
         assert part.grab().toImage() != bare
+
+
+def test_the_record_is_gone_through_study_by_study(window: MainWindow, qtbot: QtBot) -> None:
+    window.go("Record")
+    record = house(window).record
+    qtbot.waitUntil(record.studies.hasFocus)
+    counted = house(window).shelf_state.counted
+    model = record.studies.model()
+    assert model.rowCount() == len(counted)
+    said = [model.index(row, 0).data(Qt.ItemDataRole.AccessibleTextRole) for row in range(3)]
+    assert all(one.title in words for one, words in zip(counted, said, strict=False))
+    for row in (1, 2):
+        qtbot.keyClick(record.studies, Qt.Key.Key_Down)
+        assert record.charts["miss"].lit == counted[row].id
+    qtbot.keyClick(record.studies, Qt.Key.Key_End)
+    last = record.studies.area(len(counted) - 1)
+    assert record.studies.viewport().rect().contains(last.toRect())
+    qtbot.keyClick(record.studies, Qt.Key.Key_Return)
+    assert window.place == "Bench"
+    assert house(window).bench.study.id == counted[-1].id

@@ -77,7 +77,7 @@ class Chart(QWidget):
         self._rows: dict[str, int] = {}
         self._shares: list[float] = []
         self._top = 1.0
-        self._lit = ""
+        self.lit = ""
         self._layer: QPixmap | None = None
 
     def show_dots(self, dots: tuple[Dot, ...]) -> None:
@@ -93,8 +93,8 @@ class Chart(QWidget):
 
     def light(self, study: str) -> None:
         """Light up one study."""
-        if study != self._lit:
-            self._lit = study
+        if study != self.lit:
+            self.lit = study
             self.update()
 
     def top(self) -> float:
@@ -121,7 +121,7 @@ class Chart(QWidget):
             layer.end()
         painter = QPainter(self)
         painter.drawPixmap(0, 0, self._layer)
-        if (row := self._rows.get(self._lit)) is not None:
+        if (row := self._rows.get(self.lit)) is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._dot(painter, self.dots[row], held=True)
         painter.end()

@@ -6,7 +6,7 @@ from collections import Counter
 from datetime import datetime
 
 from PyQt6.QtCore import QRectF, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QShowEvent, QWheelEvent
+from PyQt6.QtGui import QPainter, QPaintEvent, QShowEvent
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from bralto.core.phrases import minutes
@@ -19,6 +19,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, running_median
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.slip_list import SlipList
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
@@ -102,47 +103,54 @@ class _Figure(QWidget):
         painter.end()
 
 
-class _Studies(QWidget):
+class _Studies(SlipList):
     """The studies behind the dots, newest first."""
 
     opened = pyqtSignal(str)
-    pointed = pyqtSignal(str)
-    _ROW = 46.0
+    lit = pyqtSignal(str)
+    """The study under the pointer or the keys, "" for none."""
+
+    _ROW, _GAP = 41.0, 5.0
 
     def __init__(self, state: ShelfState, tokens: Tokens, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setMouseTracking(True)
+        super().__init__("Studies", self._slip, tokens, parent, gap=self._GAP)
+        self.setUniformItemSizes(True)
         self.setFixedWidth(_LIST)
-        self.setAccessibleName("Studies")
-        self._state, self._tokens, self._first, self._lit = state, tokens, 0, ""
-        self._numbered: tuple[Entry, ...] = ()
+        self._state, self._tokens, self._lit = state, tokens, ""
+        self._shown: tuple[Entry, ...] | None = None
         self._numbers: dict[str, int] = {}
+        self.pointed.connect(lambda row: self.lit.emit(self._id(row)))
+        self.taken.connect(lambda row, _at: self.opened.emit(self._id(row)))
+
+    def show_entries(self) -> None:
+        """Other studies, or other figures of them."""
+        entries = self._state.counted
+        if self._shown is not entries:
+            self._shown = entries
+            self._numbers = {entry.id: row for row, entry in enumerate(entries)}
+            said = [f"{one.title}, {' '.join(miss_words(one))}, {_day(one)}" for one in entries]
+            self.say(said, [self._ROW] * len(said))
+        self.repaint_slips()
 
     def light(self, study: str) -> None:
         """Light up one study, brought into sight."""
         if study == self._lit:
             return
         self._lit = study
-        rows, room = self._rows(), int(self.height() / self._ROW)
-        if study in rows and not self._first <= rows[study] < self._first + room:
-            self._first = max(0, min(rows[study], len(rows) - room))
-        self.update()
+        if study in self._numbers and not self.underMouse():
+            model = self.model()
+            assert model is not None
+            self.scrollTo(model.index(self._numbers[study], 0))
+        self.repaint_slips()
 
-    def _rows(self) -> dict[str, int]:
-        """Which row a study has."""
+    def _id(self, row: int) -> str:
         entries = self._state.counted
-        if self._numbered is not entries:
-            self._numbered = entries
-            self._numbers = {entry.id: row for row, entry in enumerate(entries)}
-        return self._numbers
+        return entries[row].id if 0 <= row < len(entries) else ""
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        room = int(self.height() / self._ROW)
-        for i, entry in enumerate(self._state.counted[self._first : self._first + room]):
-            self._row(painter, QRectF(0, i * self._ROW, self.width(), self._ROW - 5), entry)
-        painter.end()
+    def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
+        entries = self._state.counted
+        if row < len(entries):
+            self._row(painter, area, entries[row])
 
     def _row(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         tokens = self._tokens
@@ -155,7 +163,7 @@ class _Studies(QWidget):
         wide = text(painter, right, area.top() + 18.0, figure, bold, ink, Align.AlignRight)
         title = elided(entry.title, font(Size.BODY), area.width() - wide - 30.0)
         text(painter, area.left() + 10.0, area.top() + 18.0, title, font(Size.BODY), ink)
-        day = f"{entry.when:%d %B %Y}".lstrip("0")
+        day = _day(entry)
         spent = entry.digest.seconds if entry.digest else 0.0
         day += f" · {minutes(spent)}" if spent >= 30.0 else ""
         ink2 = tokens.colour("ink2")
@@ -163,27 +171,9 @@ class _Studies(QWidget):
         words = elided(words, note, area.width() - wide - 34.0)
         text(painter, right, area.top() + 35.0, words, note, ink2, Align.AlignRight)
 
-    def _at(self, y: float) -> str:
-        row = self._first + int(y / self._ROW)
-        entries = self._state.counted
-        return entries[row].id if row < len(entries) else ""
 
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        self.pointed.emit(self._at(event.position().y()))
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        study = self._at(event.position().y())
-        if study:
-            self.opened.emit(study)
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        assert event is not None
-        most = max(0, len(self._state.counted) - int(self.height() / self._ROW))
-        self._first = min(max(self._first + (-1 if event.angleDelta().y() > 0 else 1), 0), most)
-        self.update()
-        event.accept()
+def _day(entry: Entry) -> str:
+    return f"{entry.when:%d %B %Y}".lstrip("0")
 
 
 class Record(Place):
@@ -205,10 +195,11 @@ class Record(Place):
         self._rows: dict[str, tuple[int, int]] = {}
         self.studies = _Studies(state, tokens, self)
         self._lay_out(tokens)
-        sources: list[Chart | _Studies] = [*self.charts.values(), self.studies]
-        for source in sources:
-            source.opened.connect(self.opened)
-            source.pointed.connect(self._light)
+        for chart in self.charts.values():
+            chart.opened.connect(self.opened)
+            chart.pointed.connect(self._light)
+        self.studies.opened.connect(self.opened)
+        self.studies.lit.connect(self._light)
         state.changed.connect(self._while_shown)
         state.measured.connect(self._while_shown)
         self._on_change()
@@ -265,7 +256,7 @@ class Record(Place):
             self._figures[key].show_values(last, chart.top())
             together = together or len(dots) > MOST_DOTS
         self._headings[1].say("", _TOGETHER if together else _ONE_BY_ONE, "")
-        self.studies.update()
+        self.studies.show_entries()
         self.tape_changed.emit()
         self.prompt_changed.emit()
 
@@ -310,6 +301,7 @@ class Record(Place):
     def enter(self) -> None:
         """What was changed on the bench is in the record then."""
         self.state.refresh()
+        self.studies.setFocus()
 
     def tape(self) -> TapeShown:
         """The calendar, its time over the charts'."""
@@ -330,7 +322,7 @@ class Record(Place):
             how += f"{', ' if how else ''}{self._apart} of other subjects are a series of their own"
         studies = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record"
         how = how or "point at a dot to see which"
-        return Prompt(f"{studies}:", how, (("Click", "open the study"),))
+        return Prompt(f"{studies}:", how, (("↑ ↓", "study by study"), ("Enter", "open it")))
 
 
 def _dots(counted: list[_Counted]) -> dict[str, list[Dot]]:
