@@ -11,6 +11,7 @@ from PIL import Image
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Sheet
+from bralto.stand.demo import demo_study
 from bralto.stand.phone_camera import TABLES, PhoneShot, photograph, random_shot
 from bralto.stand.tables import table
 
@@ -82,10 +83,11 @@ def test_the_same_seed_gives_the_same_photo_and_shots_are_what_learners_take() -
     assert not any(one.hand or one.second for one in shots)
 
 
-def test_the_photographed_demo_study_has_its_marks_on_the_paper(course: list) -> None:
+def test_the_photographed_demo_study_has_its_marks_on_the_paper() -> None:
     """Marks of the second photo lie on the sheet within 3 mm of those that the first one has, moved
     by what the block-in was off (9 px of a scan with 2.8 px a mm, three SD)."""
-    study = next(one.study for one in course if len(one.study.states) > 1)
+    study = demo_study("figure", 12).study
+    assert len(study.states) > 1
     places = {}
     for state in study.states:
         homography = sheet_homography(state.picture.sheet)

@@ -358,7 +358,7 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     assert bench.study.step.board == "drawing"
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Tab)
     assert bench.study.step.board == "reference"
-    # From the boards to the list of a pass and back.
+    # From the boards to the list of a pass, on to the other lists, and back.
     bench.study.apply(prompting.enter_pass, "plumb")
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
@@ -366,7 +366,9 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Down)
     qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Space)
     assert bench.study.line == bench.study.examination.seen.lines[1]
-    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_F6)
+    for part in (bench.middle.list_of("plumb"), bench.moves.list, bench.off.list):
+        assert part.hasFocus()
+        qtbot.keyClick(part, Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()
 
 
