@@ -121,6 +121,19 @@ def test_a_drag_that_is_cancelled_leaves_nothing(bench: Bench) -> None:
     assert not study.now.dragging
 
 
+def test_undo_while_a_mark_is_in_hand_lets_go_of_it(bench: Bench) -> None:
+    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    study.edits.set_marks("drawing", {"navel": None})
+    study.edits.set_mark("drawing", "navel", mark)
+    study.edits.preview("drawing", "navel", mark.x + 30.0, mark.y)
+    study.undo_stack.undo()
+    assert not study.now.dragging
+    assert "navel" not in study.picture("drawing").marks
+    study.edits.preview("drawing", "navel", mark.x + 40.0, mark.y)  # the hand moves on
+    assert not study.edits.move("drawing", "navel", mark.x + 50.0, mark.y, 1.0)
+    assert "navel" not in study.picture("drawing").marks
+
+
 def test_pointing_measures_nothing(bench: Bench, told: Told, examined: list[Examination]) -> None:
     bench.study.apply(pointing.point_at, "navel")
     bench.study.apply(pointing.point_at, "navel")

@@ -104,6 +104,8 @@ class SlipList(QListView):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         row = self.row_at(event.position())
+        if row >= 0:
+            self.setCurrentIndex(self._rows.index(row, 0))
         if row >= 0 and event.button() == Qt.MouseButton.LeftButton:
             self.taken.emit(row, event.position() - self.area(row).topLeft())
 
@@ -127,6 +129,8 @@ class SlipList(QListView):
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
+        if event is not None and event.reason() == Qt.FocusReason.MouseFocusReason:
+            return  # what is clicked is what is meant
         if not self.currentIndex().isValid() and self.count():
             self.setCurrentIndex(self._rows.index(0, 0))
         elif self.currentIndex().isValid():

@@ -83,7 +83,9 @@ class BoardEdits:
             return False
         with self._study.gesture():
             self.put_back()
-            mark = self._picture(board).marks[key]
+            mark = self._picture(board).marks.get(key)
+            if mark is None:  # it was taken back while it was in hand
+                return False
             there = confirmed(mark) if is_proposed(mark) else mark
             moved = replace(there, x=x, y=y, spread=spread)
             return self.set_mark(board, key, moved, nudge=nudge)
@@ -92,7 +94,9 @@ class BoardEdits:
         """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
         if self._refused(board):
             return
-        mark = self._picture(board).marks[key]
+        mark = self._picture(board).marks.get(key)
+        if mark is None:
+            return
         with self._study.gesture():
             in_hand = InHand(board, key, replace(mark, x=x, y=y))
             self._study.session = replace(self._study.session, in_hand=in_hand, pointed=key)

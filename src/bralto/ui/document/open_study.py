@@ -134,6 +134,8 @@ class OpenStudy(QObject):
         """Something was kept or undone: the pictures that it was made on are shown."""
         with self.gesture():
             state, against = pair or (self.session.state_name, self.session.against)
+            if pair:
+                self.session = replace(self.session, in_hand=None)  # it may be gone by this
             self._show(state, against)
 
     def _tell(self) -> None:
