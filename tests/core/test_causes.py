@@ -13,7 +13,7 @@ from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import Assessment, assess
-from bralto.core.corrections.search import explain
+from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import correction
 from bralto.core.study import Mark
@@ -238,7 +238,8 @@ def test_amounts_that_hold_only_together_are_said_together(
     wanted = {("lean", None), ("shift", "upper_body")}
     only = [one for one in candidates.moves if (one.kind, one.part) in wanted]
     q = p + np.random.default_rng(4).normal(0.0, 0.005, p.shape)
-    found = explain(candidates, p, q, np.full(len(keys), 0.01), 0.05, shakiest=0.04, only=only)
+    sd = np.full(len(keys), 0.01)
+    found = Search(candidates, p, q, sd, 0.05, shakiest=0.04).fitted(only)
     said = {one.move.kind: [other.kind for other in one.tied] for one in found.moves}
     if not tied:
         assert said == {"lean": [], "shift": []}

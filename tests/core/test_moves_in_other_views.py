@@ -11,7 +11,7 @@ from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.corrections.moves import MOVES, compose
-from bralto.core.corrections.search import Explained, explain
+from bralto.core.corrections.search import Explained
 from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import fit_similarity
@@ -113,9 +113,8 @@ def test_every_limb_of_every_view_is_found_when_it_alone_is_wrong(view: str) -> 
         # Marks at random are no body: neither measures nor doubts have a say.
         size = plain.scale * head / shape.heads
         p, q = start / size * plain.scale, there / size
-        found = explain(
-            candidates.bound(p), p, q, np.full(len(keys), 0.5 / size), 0.05, shakiest=0.04
-        ).moves
+        sd = np.full(len(keys), 0.5 / size)
+        found = Search(candidates.bound(p), p, q, sd, 0.05, shakiest=0.04).found().moves
         assert 1 <= len(found) <= 2, move.part
         assert sum(one.share for one in found) == pytest.approx(1.0, abs=0.02), move.part
 

@@ -29,7 +29,7 @@ from bralto.core.corrections.fitting import (
 from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.corrections.savings import Savings, savings_among
 
-__all__ = ["Explained", "Found", "Search", "explain"]
+__all__ = ["Explained", "Found", "Search"]
 
 _MOST = 9
 """Moves at most, one a key from 1 to 9: a longer list is no help (common practice, no source)."""
@@ -97,22 +97,6 @@ class _List:
     rows: tuple[int, ...]
     fit: Fit
     score: float
-
-
-def explain(
-    candidates: Candidates,
-    p: Floats,
-    q: Floats,
-    sd: Floats,
-    tolerance: float,
-    *,
-    shakiest: float,
-    whole_scale: bool = False,
-    only: Collection[Move] | None = None,
-) -> Found:
-    """Find the moves that make the reference into the drawing, or fit those alone (`Search`)."""
-    search = Search(candidates, p, q, sd, tolerance, shakiest=shakiest, whole_scale=whole_scale)
-    return search.found() if only is None else search.fitted(only)
 
 
 class Search:

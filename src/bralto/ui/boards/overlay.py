@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import NamedTuple
-
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
@@ -19,7 +16,7 @@ from bralto.ui.boards.instruments import (
     veil_of,
 )
 from bralto.ui.boards.laid import shows_canon
-from bralto.ui.boards.points import Board, point_on_board
+from bralto.ui.boards.points import Board, Overlay, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
@@ -165,20 +162,6 @@ def direction_of(reading: Reading) -> str:
     if reading.spec.kind == "height" or reading.spec.along == "plumb":
         return "down" if reading.more else "up"
     return "right" if reading.more else "left"
-
-
-class Overlay(NamedTuple):
-    """What lies over both pictures in a pass.
-
-    Attributes:
-        draw: its instruments, the faintest first.
-        sights: kind of the measures whose verdicts the drawing's marks show, or "".
-        marks: whether the marks are shown.
-    """
-
-    draw: tuple[Callable[[QPainter, Board], None], ...]
-    sights: str = ""
-    marks: bool = True
 
 
 PLAIN = Overlay((_plumb,))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from collections.abc import Callable
+from typing import NamedTuple, Protocol
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QImage, QPainter
@@ -10,10 +11,21 @@ from PyQt6.QtGui import QImage, QPainter
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 
-if TYPE_CHECKING:
-    from bralto.ui.boards.overlay import Overlay
+__all__ = ["Board", "Overlay", "point_on_board"]
 
-__all__ = ["Board", "point_on_board"]
+
+class Overlay(NamedTuple):
+    """What lies over both pictures in a pass.
+
+    Attributes:
+        draw: its instruments, the faintest first.
+        sights: kind of the measures whose verdicts the drawing's marks show, or "".
+        marks: whether the marks are shown.
+    """
+
+    draw: tuple[Callable[[QPainter, Board], None], ...]
+    sights: str = ""
+    marks: bool = True
 
 
 class Board(Protocol):
