@@ -11,7 +11,7 @@ from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.corrections.moves import MOVES, compose
-from bralto.core.corrections.search import Explained
+from bralto.core.corrections.search import Explained, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import fit_similarity
