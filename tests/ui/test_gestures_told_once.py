@@ -46,16 +46,16 @@ def told(bench: Bench) -> Iterator[Told]:
 @pytest.fixture
 def examined(monkeypatch: pytest.MonkeyPatch) -> list[Examination]:
     """Every examination from here on."""
-    from bralto.ui.document import open_study
+    from bralto.ui.session import shown
 
     found: list[Examination] = []
-    whole = open_study.examine
+    whole = shown.examine
 
     def examine(*args: object, **kwargs: object) -> Examination:
         found.append(whole(*args, **kwargs))
         return found[-1]
 
-    monkeypatch.setattr(open_study, "examine", examine)
+    monkeypatch.setattr(shown, "examine", examine)
     return found
 
 

@@ -31,7 +31,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
         ("Enter", "go on to what is worth doing, once a pass has its marks"),
         ("Down, then Enter", "choose in the list of a pass, once F6 has led there"),
-        ("F6", "from the boards to the list of the pass, and back"),
+        ("F6", "from the boards to the lists, one after the other, and back"),
         ("G", "guess by eye before any figure"),
     ),
     "Sighting": (

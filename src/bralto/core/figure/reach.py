@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import least_squares
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
@@ -14,7 +13,7 @@ from bralto.core.figure.joints import turns
 from bralto.core.figure.kinematics import Posed, joints_to, posed
 from bralto.core.figure.pose import Pose
 
-__all__ = ["GRIPS", "OF_HEAD", "Grip", "reached"]
+__all__ = ["GRIPS", "OF_HEAD", "Grip", "get_ready", "reached"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -119,5 +118,12 @@ def reached(
         at = posed(build, tried(values), grip.part, base).world(grip.part, grip.at) + off
         return np.concatenate([at - place, _STAY * (values - start)])
 
+    from scipy.optimize import least_squares  # see `get_ready`
+
     found = least_squares(miss, start, bounds=(low, high), xtol=1e-4, ftol=1e-4, max_nfev=12)
     return tried(found.x)
+
+
+def get_ready() -> None:
+    """Load what the first pull needs, which takes most of a second."""
+    import scipy.optimize  # noqa: F401

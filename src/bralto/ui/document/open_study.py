@@ -5,23 +5,21 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from functools import lru_cache, partial
+from functools import partial
 from typing import Concatenate, ParamSpec
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.assessment import Assessment
-from bralto.core.canons.figure import canon_picture
-from bralto.core.canons.library import canon_named
 from bralto.core.corrections.wording import Correction
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
-from bralto.core.examination import Examination, examine
+from bralto.core.examination import Examination
 from bralto.core.placing import Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
-from bralto.core.study import Picture, State, Study
+from bralto.core.study import Picture, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
@@ -34,6 +32,7 @@ from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
 from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment
+from bralto.ui.session.shown import examined, ground_of
 from bralto.ui.session.state import Ground, SessionState
 from bralto.ui.tasks import Tasks
 
@@ -46,13 +45,6 @@ _SEARCH_MS = 100
 """Time after the last edit at which corrections are searched for."""
 
 P = ParamSpec("P")
-
-
-@lru_cache(maxsize=8)
-def _blank(width: int, height: int) -> Picture:
-    """The drawing that is not there yet; the same object each time, since pictures are compared by
-    identity."""
-    return Picture("", width, height)
 
 
 class OpenStudy(QObject):
@@ -98,7 +90,7 @@ class OpenStudy(QObject):
         self._ground: Ground | None = None
         self.session = prompting.begin_session(self.ground(), state)
         ground = self.ground()
-        found = self._examined(ground, None)
+        found = examined(self.document.study, self.session, ground)
         study, media = self.document.study, self.document.media
         self.now = Moment(study, media, self.session, ground, found, found)
 
@@ -170,7 +162,7 @@ class OpenStudy(QObject):
                 self._soon.start()
         elif measured or settle or self._is_behind(ground):
             self._soon.stop()
-            found = self._examined(ground, before.examination)
+            found = examined(study, self.session, ground, before.examination)
         after = Moment(study, media, self.session, ground, found, before.listed)
         if self.session.in_hand is None and found is not before.listed:
             if found.is_advised or not self._in_the_midst(after, before):
@@ -232,36 +224,10 @@ class OpenStudy(QObject):
     def ground(self, *, in_hand: bool = True) -> Ground:
         """The pictures on both boards; the very same as before where nothing is another."""
         study, session = self.document.study, self.session
-        seen = self.document.picture(session.against)
-        if seen is None:
-            seen = canon_picture(self._view, canon_named(str(study.canon)))
-        drawn = self.document.picture(session.state_name) if study.states else None
-        drawn = drawn or _blank(seen.width, seen.height)
-        held = session.in_hand if in_hand else None
-        if held is not None and held.board == "reference":
-            seen = seen.with_mark(held.key, held.mark)
-        elif held is not None:
-            drawn = drawn.with_mark(held.key, held.mark)
-        kept = self._ground
-        if kept is not None and _same(kept.seen, seen) and _same(kept.drawn, drawn):
-            return kept
-        if kept is not None:
-            seen = kept.seen if _same(kept.seen, seen) else seen
-            drawn = kept.drawn if _same(kept.drawn, drawn) else drawn
-        found = Ground(self._view, seen, drawn, study.reference is None, not study.states)
-        if in_hand or session.in_hand is None:
-            self._ground = found
-        return found
-
-    def _examined(self, ground: Ground, before: Examination | None) -> Examination:
-        study, session = self.document.study, self.session
-        reference = None if study.reference is None and not session.against else ground.seen
-        state = State(session.state_name, ground.drawn)
-        kept = study.state(session.state_name)
-        if kept is not None:
-            state = replace(kept, picture=ground.drawn)
-        shown = replace(study, reference=reference)
-        return examine(shown, state, reference=ground.seen, before=before)
+        if not in_hand:
+            return ground_of(self._view, study, replace(session, in_hand=None), self._ground)
+        self._ground = ground_of(self._view, study, session, self._ground)
+        return self._ground
 
     # What there is
 
@@ -407,10 +373,6 @@ class OpenStudy(QObject):
     def _keep_time_of_pass(self) -> None:
         if self.session.current_pass != self.now.session.current_pass:
             self.keep_time()
-
-
-def _same(one: Picture, other: Picture) -> bool:
-    return one is other or one == other
 
 
 def _measured_by(study: Study) -> tuple[object, ...]:

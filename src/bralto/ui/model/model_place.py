@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.figure.camera import FILM_MM
+from bralto.core.figure.reach import get_ready
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
 from bralto.store.modelled import add_model_study
@@ -69,6 +70,7 @@ class ModelPlace(Place):
         self.series = SeriesPage(self.state, self)
         self.facts = Facts(tokens, self)
         self.sheet: DrawSheet | None = None
+        self._ready = False
         self._words: list[QPushButton] = []
         self._lay_out()
         self.shelf.chosen.connect(self.state.choose_pose)
@@ -164,10 +166,17 @@ class ModelPlace(Place):
     def _on_shown(self) -> None:
         drawn = self.board.drawn
         if drawn is not None and drawn.finished:
+            self._get_ready()
             self.facts.say(facts_of(drawn))
             self.light.show_fitted(FILM_MM[1] * drawn.view.focal / drawn.view.height)
         self.draw.setEnabled(not self.board.fault)
         self.prompt_changed.emit()
+
+    def _get_ready(self) -> None:
+        """Once the model stands there: what the first pull needs is loaded beside it."""
+        if not self._ready:
+            self._ready = True
+            self._tasks.run(get_ready, lambda _: None, lambda _: None)
 
     def _gripped(self, grip: str) -> None:
         self.joints.choose(grip)
