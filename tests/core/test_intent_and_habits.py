@@ -10,10 +10,10 @@ from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, study_of
 
 from bralto.core.assessment import assess
-from bralto.core.corrections.habits import typical_faults
 from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.discover.points import figure_of
 from bralto.core.study import Intent, Mark, Study
+from bralto.core.typical_faults import typical_faults
 from bralto.core.views.anchored import view_of
 from bralto.core.views.library import view_keys, view_named
 

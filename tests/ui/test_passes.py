@@ -19,10 +19,10 @@ from bralto.core.measures.shapes import ShapeReading
 from bralto.core.sheet import extent_of_marks, plan_sheet
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.boards import instruments
 from bralto.ui.boards.instruments import draw_envelope, draw_weight
 from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.rows import Row, Rows
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 

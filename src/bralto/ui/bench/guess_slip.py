@@ -23,8 +23,8 @@ from bralto.core.session.guesses import (
     told_right,
 )
 from bralto.ui.bench.dial import Dial
-from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.rows import Row, Rows
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 

@@ -13,11 +13,11 @@ from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.likeness_slip import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.picture_work import PictureWork
-from bralto.ui.bench.rows import Row, Rows
 from bralto.ui.bench.slips import ANSWER, LINE, MEANT, NEW_SHAPE, SHAPE
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
+from bralto.ui.rows import Row, Rows
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings

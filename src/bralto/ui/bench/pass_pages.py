@@ -7,12 +7,12 @@ from typing import NamedTuple
 
 from bralto.core.session.passes import LIKENESS
 from bralto.ui.bench.likeness_slip import likeness_rows
-from bralto.ui.bench.rows import Row
 from bralto.ui.bench.slips import fact_rows, gate_rows, line_rows, shape_rows
 from bralto.ui.boards import overlay
 from bralto.ui.boards.overlay import Overlay
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
+from bralto.ui.rows import Row
 
 __all__ = ["PassPage", "page_of"]
 

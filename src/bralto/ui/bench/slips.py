@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 
 from bralto.core.corrections.corrected import move_label, name_of
-from bralto.core.corrections.habits import typical_faults
 from bralto.core.discover.balance import Balance
 from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
@@ -17,9 +16,10 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
+from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.likeness_slip import fact_row, person_rows
-from bralto.ui.bench.rows import Row
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.rows import Row
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
