@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from bralto.ui.heard import Heard
 from bralto.ui.theme.paint import (
     Align,
     check,
@@ -83,6 +84,7 @@ class Rows(QWidget):
         self._inset = inset
         self.setMouseTracking(True)
         self.setAccessibleName(name)
+        self.heard = Heard(self, name)
         self._tokens = tokens
         self.rows: tuple[Row, ...] = ()
         self.columns: tuple[str, ...] = ()
@@ -101,7 +103,7 @@ class Rows(QWidget):
         self._first = min(self._first, max(0, len(rows) - 1))
         if self._at is not None and (self._at >= len(rows) or not rows[self._at].key):
             self._at = None
-        self.setAccessibleDescription("; ".join(row.spoken for row in rows))
+        self.heard.say(row.spoken for row in rows)
         self.update()
 
     def light(self, point: str | None) -> None:

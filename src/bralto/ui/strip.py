@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.ui.heard import Heard
 from bralto.ui.settings import STEP_BACK_MIN
 from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
@@ -37,6 +38,7 @@ class Strip(QWidget):
         super().__init__(parent)
         self.setFixedHeight(46)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.heard = Heard(self, "Places")
         self._tokens = tokens
         self._places: tuple[str, ...] = ()
         self._current = self._title = ""
@@ -74,6 +76,10 @@ class Strip(QWidget):
         """Say where one is, and which study is open."""
         self._current, self._title = place, title
         self.setAccessibleName(f"{place}, {title}" if title else place)
+        self.heard.say(
+            f"{one}, Alt+{number}{', here' if one == place else ''}"
+            for number, one in enumerate(self._places, start=1)
+        )
         self.update()
 
     def _clock_area(self) -> QRectF:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.ui.heard import Heard
 from bralto.ui.theme.paint import Align, check, text, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -60,6 +61,8 @@ class Tape(QWidget):
         self.setFixedHeight(HEIGHT)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMouseTracking(True)
+        self.setAccessibleName("Tape")
+        self.heard = Heard(self, "Tape")
         self._tokens = tokens
         self._segments: tuple[Segment, ...] = ()
         self._bars: tuple[tuple[float, float], ...] = ()
@@ -78,11 +81,10 @@ class Tape(QWidget):
         segments, current, bars, margins = shown
         self._segments, self._current, self._bars = segments, current, bars
         self._left, self._right = margins
-        self.setAccessibleName("Tape")
         said = (
             f"{one.title} {one.note}{', here' if one.key == current else ''}" for one in segments
         )
-        self.setAccessibleDescription("; ".join(said))
+        self.heard.say(said)
         self.update()
 
     def _x(self, share: float) -> float:

@@ -25,7 +25,7 @@ from bralto.ui.bench.picture_work import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.sighting import Sighting
 from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
-from bralto.ui.bench.spoken import board_words, ladder_words, rail_words
+from bralto.ui.bench.spoken import board_words, ladder_words, mark_words, rail_words
 from bralto.ui.boards.ghost import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
@@ -401,8 +401,9 @@ class Bench(QWidget):
         if not figures:
             return
         for board, rail in zip(self.boards, self.rails, strict=True):
-            rail.setAccessibleDescription(rail_words(self.study, board.board))
-        self.ladder.setAccessibleDescription(ladder_words(self.study))
+            board.heard.say(mark_words(self.study, board.board))
+            rail.heard.say(rail_words(self.study, board.board))
+        self.ladder.heard.say(ladder_words(self.study))
 
     def _on_trouble(self, message: str) -> None:
         self.trouble = message

@@ -12,6 +12,7 @@ from bralto.core.measures.kinds import fold_degrees
 from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.heard import Heard
 from bralto.ui.session.moment import Moment
 from bralto.ui.spread import spread_out
 from bralto.ui.theme.paint import Align, elided, text
@@ -34,6 +35,7 @@ class TiltFan(QWidget):
     def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName("Fan of tilts")
+        self.heard = Heard(self, "Fan of tilts")
         self._study, self._tokens = study, tokens
         study.changed.connect(self._on_change)
         self._speak()
@@ -53,7 +55,7 @@ class TiltFan(QWidget):
             f"drawn {_degrees(r.drawing) if r.drawing is not None else 'not yet'}"
             for r in self.shown()
         )
-        self.setAccessibleDescription("; ".join(said))
+        self.heard.say(said)
 
     def shown(self) -> tuple[Reading, ...]:
         """The tilts in the fan, from the highest needle to the lowest."""

@@ -18,6 +18,7 @@ from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.heard import Heard
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.spread import spread_out
@@ -83,6 +84,7 @@ class Ladder(QWidget):
         self.setMouseTracking(True)
         self.setMinimumWidth(200)
         self.setAccessibleName("Ladder of heights")
+        self.heard = Heard(self, "Heights")
         self._study, self._boards, self._tokens = study, boards, tokens
         self._labels: dict[str, float] = {}
         self._layer = Layer(self)

@@ -11,6 +11,7 @@ from bralto.core.wording import error_text
 from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.heard import Heard
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
@@ -35,6 +36,7 @@ class Rail(QWidget):
         super().__init__(parent)
         self.setMouseTracking(True)
         self.setAccessibleName(f"Distances from the plumb line, {board.accessibleName()}")
+        self.heard = Heard(self, "Distances from plumb")
         self._study, self._board, self._tokens = study, board, tokens
         self._spots: list[tuple[QRectF, str]] = []
         self._layer = Layer(self)

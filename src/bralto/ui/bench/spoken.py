@@ -6,7 +6,7 @@ from bralto.core.wording import error_text, value_text
 from bralto.ui.bench.ladder import stations
 from bralto.ui.document.open_study import OpenStudy
 
-__all__ = ["board_words", "ladder_words", "rail_words"]
+__all__ = ["board_words", "ladder_words", "mark_words", "rail_words"]
 
 
 def board_words(study: OpenStudy, board: str) -> str:
@@ -27,7 +27,23 @@ def board_words(study: OpenStudy, board: str) -> str:
     return "; ".join(said)
 
 
-def ladder_words(study: OpenStudy) -> str:
+def mark_words(study: OpenStudy, board: str) -> list[str]:
+    """Every mark of a board in placing order: where it lies, image px, and whether it is hidden."""
+    marks, said = study.picture(board).marks, []
+    for key in study.view.placing:
+        mark = marks.get(key)
+        if mark is None or not study.now.in_sight(key):
+            continue
+        words = study.view.point_label(key)
+        if mark.visibility == "absent":
+            said.append(f"{words}: not there")
+            continue
+        hidden = ", hidden" if mark.visibility == "inferred" else ""
+        said.append(f"{words}: {mark.x:.0f}, {mark.y:.0f}{hidden}")
+    return said
+
+
+def ladder_words(study: OpenStudy) -> list[str]:
     """Every rung: where it is seen, and the error of the drawing."""
     said = []
     for one in stations(study):
@@ -37,10 +53,10 @@ def ladder_words(study: OpenStudy) -> str:
         if one.reading.error is not None:
             words += f", drawn {error_text(one.reading)}, {one.reading.verdict}"
         said.append(words)
-    return "; ".join(said) or "no rung yet"
+    return said or ["no rung yet"]
 
 
-def rail_words(study: OpenStudy, board: str) -> str:
+def rail_words(study: OpenStudy, board: str) -> list[str]:
     """How far from plumb each mark of a rail stands."""
     said = []
     for key in study.view.rails:
@@ -54,4 +70,4 @@ def rail_words(study: OpenStudy, board: str) -> str:
             if board == "drawing" and reading.error is not None:
                 words += f", {reading.verdict}"
             said.append(words)
-    return "; ".join(said) or "nothing to hang yet"
+    return said or ["nothing to hang yet"]

@@ -30,6 +30,7 @@ from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.heard import Heard
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
@@ -64,6 +65,7 @@ class PictureBoard(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(120, 160)
         self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
+        self.heard = Heard(self, "Marks")
         self.study, self.board, self.tokens = study, board, tokens
         picture = study.picture(board)
         self.viewport = lay(picture)
