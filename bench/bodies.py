@@ -12,13 +12,13 @@ from functools import cache
 
 import numpy as np
 
-from bralto.core.figure.camera import Camera, looking
-from bralto.core.figure.joints import joints
-from bralto.core.figure.kinematics import Posed
-from bralto.core.figure.landmarks import landmarks_of
-from bralto.core.figure.sculpt import HAIR
-from bralto.core.figure.setting import Setting, set_up
-from bralto.core.figure.standing import stood
+from bralto.core.mannequin.camera import Camera, looking
+from bralto.core.mannequin.joints import joints
+from bralto.core.mannequin.kinematics import Posed
+from bralto.core.mannequin.landmarks import landmarks_of
+from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.setting import Setting, set_up
+from bralto.core.mannequin.standing import stood
 from bralto.core.views.library import view_named
 from bralto.core.views.model import View
 

@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from bralto.core.assessment import assess
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     covariances,
@@ -25,9 +26,8 @@ from bralto.core.corrections.fitting import (
     refit,
 )
 from bralto.core.corrections.listing import lay_out
-from bralto.core.corrections.wording import Correction
-from bralto.core.figure.poses import named_poses
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.setting import set_up
 from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State, Study

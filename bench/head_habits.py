@@ -14,9 +14,9 @@ import numpy as np
 
 from bench.habits import PAGE, SIZE, marked, taken
 from bralto.core.assessment import assess
-from bralto.core.figure.camera import Camera
-from bralto.core.figure.face import PLAIN
-from bralto.core.figure.setting import Setting, set_up
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.face import PLAIN
+from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import answer_key

@@ -6,8 +6,8 @@ import statistics
 import time
 from dataclasses import replace
 
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.setting import default_setting
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.setting import default_setting
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.picture import render

@@ -199,7 +199,7 @@ def views(scratch: Path, share: float) -> Tally:
 
 def poses(scratch: Path, share: float) -> Tally:
     """`bralto pose FILE --save`: read, checked, written again."""
-    from bralto.core.figure.setting import set_up
+    from bralto.core.mannequin.setting import set_up
     from bralto.exchange.pose_file import write_settings
 
     write_settings((set_up("hand-on-hip", "seven-and-a-half"),), scratch / "pose.json")

@@ -13,9 +13,9 @@ from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import Assessment, assess
+from bralto.core.corrections.correction_words import correction
 from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
-from bralto.core.corrections.wording import correction
 from bralto.core.study import Mark
 from bralto.core.views.library import view_named
 from bralto.core.wording import unit_words, whole_words

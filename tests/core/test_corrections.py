@@ -10,9 +10,9 @@ from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.moves import compose
 from bralto.core.corrections.tree import moves_for
-from bralto.core.corrections.wording import Correction
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study
 from bralto.core.views.library import view_keys, view_named

@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import build_named, builds, ranges
-from bralto.core.figure.bust import bust
-from bralto.core.figure.face import FACE_RANGE, PLAIN, Face
-from bralto.core.figure.landmarks import landmark_named
-from bralto.core.figure.sculpt import (
+from bralto.core.mannequin.builds import build_named, builds, ranges
+from bralto.core.mannequin.bust import bust
+from bralto.core.mannequin.face import FACE_RANGE, PLAIN, Face
+from bralto.core.mannequin.landmarks import landmark_named
+from bralto.core.mannequin.sculpt import (
     HAIR,
     Form,
     Sculpt,
@@ -22,7 +22,7 @@ from bralto.core.figure.sculpt import (
     sculpts,
     skin,
 )
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.setting import set_up
 
 LOW, HIGH = FACE_RANGE
 EXTREMES = [

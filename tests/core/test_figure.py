@@ -12,20 +12,20 @@ from hypothesis import strategies as st
 
 from bralto.core.discover.points import figure_of
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import build_named, builds, ranges
-from bralto.core.figure.camera import Camera, looking, nearness, nearness_note
-from bralto.core.figure.joints import joints, turns
-from bralto.core.figure.kinematics import posed, rotation, rotation_vector
-from bralto.core.figure.known import known_lengths
-from bralto.core.figure.landmarks import landmark_named, landmarks_of, viewed
-from bralto.core.figure.light import Look, cone, hemisphere, key_light
-from bralto.core.figure.mass import centre_of_mass, weigh
-from bralto.core.figure.pose import Pose, mirrored
-from bralto.core.figure.poses import HARDEST, named_poses, pose_by_chance, pose_named
-from bralto.core.figure.reach import GRIPS, reached
-from bralto.core.figure.sculpt import distance, sculpts, skin
-from bralto.core.figure.setting import SUBJECTS, default_setting, set_up
-from bralto.core.figure.standing import Planted, lowest, planted, seat, stood
+from bralto.core.mannequin.builds import build_named, builds, ranges
+from bralto.core.mannequin.camera import Camera, looking, nearness, nearness_note
+from bralto.core.mannequin.joints import joints, turns
+from bralto.core.mannequin.kinematics import posed, rotation, rotation_vector
+from bralto.core.mannequin.known import known_lengths
+from bralto.core.mannequin.landmarks import landmark_named, landmarks_of, viewed
+from bralto.core.mannequin.light import Look, cone, hemisphere, key_light
+from bralto.core.mannequin.mass import centre_of_mass, weigh
+from bralto.core.mannequin.pose import Pose, mirrored
+from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance, pose_named
+from bralto.core.mannequin.reach import GRIPS, reached
+from bralto.core.mannequin.sculpt import distance, sculpts, skin
+from bralto.core.mannequin.setting import SUBJECTS, default_setting, set_up
+from bralto.core.mannequin.standing import Planted, lowest, planted, seat, stood
 from bralto.core.study import Mark, Picture, Study
 from bralto.core.views.library import view_named
 

@@ -12,11 +12,11 @@ import pytest
 from bralto.cli.main import run
 from bralto.core.discover.levels import USUAL, Standpoint, Tie, can_be_tied, depth_below, ties
 from bralto.core.discover.points import Figure, figure_of
-from bralto.core.figure.bust import bust
-from bralto.core.figure.camera import Camera, looking
-from bralto.core.figure.known import MODEL, standpoint_of
-from bralto.core.figure.landmarks import landmarks_of
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.bust import bust
+from bralto.core.mannequin.camera import Camera, looking
+from bralto.core.mannequin.known import MODEL, standpoint_of
+from bralto.core.mannequin.landmarks import landmarks_of
+from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.tolerances import GRADES_OF

@@ -10,10 +10,10 @@ from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.assessment import assess
+from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.moves import MOVES, compose
 from bralto.core.corrections.search import Explained, Search
 from bralto.core.corrections.tree import moves_for
-from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study

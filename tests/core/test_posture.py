@@ -12,7 +12,7 @@ from tests.studies import figure_marks, moved, study_of
 from bralto.core.assessment import Assessment, assess
 from bralto.core.discover.balance import read_balance
 from bralto.core.discover.points import figure_of
-from bralto.core.figure.setting import Setting, set_up
+from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.measures.points import picture_points
 from bralto.core.posture import STANDS, posture
 from bralto.core.results import NotMeasurable

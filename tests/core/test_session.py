@@ -21,7 +21,7 @@ from bralto.core.session.facts import facts_of
 from bralto.core.session.gate import CHECKS, checked, findings
 from bralto.core.session.notes import KEY, Notes, PlanNote, notes_of, with_notes
 from bralto.core.session.passes import progress_of, session_passes, worth_next
-from bralto.core.session.shapes import suggested_shapes
+from bralto.core.session.polygons import suggested_shapes
 from bralto.core.tolerances import GRADES
 from bralto.core.views.library import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_document

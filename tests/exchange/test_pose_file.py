@@ -10,13 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import build_named
-from bralto.core.figure.camera import Camera
-from bralto.core.figure.joints import turns
-from bralto.core.figure.light import Look
-from bralto.core.figure.pose import Pose
-from bralto.core.figure.poses import named_poses
-from bralto.core.figure.setting import Setting, set_up
+from bralto.core.mannequin.builds import build_named
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.light import Look
+from bralto.core.mannequin.pose import Pose
+from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.setting import Setting, set_up
 from bralto.exchange.pose_file import (
     parse_settings,
     read_settings,

@@ -14,10 +14,10 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
 
-from bralto.core.figure.joints import joints
-from bralto.core.figure.pose import Pose
-from bralto.core.figure.poses import named_poses
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.joints import joints
+from bralto.core.mannequin.pose import Pose
+from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.setting import set_up
 from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet, Looked

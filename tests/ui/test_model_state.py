@@ -8,16 +8,16 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, QSize
 
-from bralto.core.figure.camera import Camera
-from bralto.core.figure.light import Look
-from bralto.core.figure.reach import GRIPS
-from bralto.core.figure.setting import default_setting, set_up
-from bralto.core.figure.standing import stood
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.light import Look
+from bralto.core.mannequin.reach import GRIPS
+from bralto.core.mannequin.setting import default_setting, set_up
+from bralto.core.mannequin.standing import stood
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import drawn_now, sized
-from bralto.ui.model.facts import facts_of
 from bralto.ui.model.handles import eye_at_height, eye_spot, lamp_at, lamp_spot
+from bralto.ui.model.model_facts import facts_of
 from bralto.ui.model.model_state import OWN, ModelState
 
 

@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.shapes import ShapeReading
-from bralto.core.sheet import extent_of_marks, plan_sheet
+from bralto.core.page_plan import extent_of_marks, plan_sheet
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards import instruments

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from tests.studies import seen_from
 
+from bralto.core.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
-from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import GRADES
 from bralto.imaging.outcome import FoundSheet

@@ -23,7 +23,7 @@ from bralto.core.discover.lines import find_alignments, held_against, sight_line
 from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
-from bralto.core.figure.known import known_lengths
+from bralto.core.mannequin.known import known_lengths
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study

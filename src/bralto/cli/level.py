@@ -14,7 +14,7 @@ from bralto.cli.views import ListFormat, Output
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.points import figure_of
 from bralto.core.errors import UserError
-from bralto.core.figure.tied import picture_on, tied
+from bralto.core.mannequin.tied import picture_on, tied
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study

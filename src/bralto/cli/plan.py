@@ -12,8 +12,7 @@ from bralto.cli.measure import load_study
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
-from bralto.core.results import NotMeasurable
-from bralto.core.sheet import (
+from bralto.core.page_plan import (
     PAPERS,
     Extent,
     SheetPlan,
@@ -23,6 +22,7 @@ from bralto.core.sheet import (
     paper_size,
     plan_sheet,
 )
+from bralto.core.results import NotMeasurable
 from bralto.core.views.anchored import view_of
 from bralto.core.views.library import view_named
 

@@ -10,12 +10,12 @@ import typer
 
 from bralto.cli.terminal import tell
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import build_named, builds
-from bralto.core.figure.camera import Camera, nearness_note
-from bralto.core.figure.joints import turns
-from bralto.core.figure.pose import STAND
-from bralto.core.figure.poses import HARDEST, named_poses, pose_by_chance
-from bralto.core.figure.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
+from bralto.core.mannequin.builds import build_named, builds
+from bralto.core.mannequin.camera import Camera, nearness_note
+from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.pose import STAND
+from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance
+from bralto.core.mannequin.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.exchange.study_file import write_study
 

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from bralto.core.corrections.causes import Causes
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import without_intended
 from bralto.core.corrections.listing import Listing, list_corrections
-from bralto.core.corrections.wording import Correction
 from bralto.core.doubts.all_doubts import find_doubts
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.keystone import flattened

@@ -13,7 +13,7 @@ from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.canons.library import canon_keys, canon_named
 from bralto.core.corrections.causes import Causes
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine

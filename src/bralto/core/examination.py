@@ -14,7 +14,7 @@ from bralto.core.assessment import Assessment, Measured, measured
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.library import Canon
 from bralto.core.constructions import Form, construct
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.crossing import Crossing, crossings
 from bralto.core.discover.envelope import Envelope, envelope_of

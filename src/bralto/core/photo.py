@@ -13,8 +13,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.frames import sheet_homography, warp
+from bralto.core.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
-from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import COVERAGE, Grade
 

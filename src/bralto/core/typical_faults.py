@@ -8,8 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bralto.core.assessment import Assessment
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import limb_measure
-from bralto.core.corrections.wording import Correction
 from bralto.core.discover.life import Life, life_of_pose
 from bralto.core.discover.points import Figure
 from bralto.core.measures.kinds import fold_degrees

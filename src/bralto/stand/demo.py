@@ -13,7 +13,7 @@ import numpy as np
 from PIL import Image
 
 from bralto.core.arrays import Floats
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.setting import set_up
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.habits import Habits

@@ -8,10 +8,10 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 from PIL import Image
 
-from bralto.core.figure.builds import build_named
-from bralto.core.figure.camera import Camera
-from bralto.core.figure.known import MODEL
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.builds import build_named
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.known import MODEL
+from bralto.core.mannequin.setting import set_up
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import answer_key

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
+from contextlib import ExitStack, suppress
 from multiprocessing import get_context
 from pathlib import Path
 
@@ -21,16 +22,16 @@ __all__ = ["add_worked_example", "fill_with_demo"]
 def fill_with_demo(root: Path, seed: int = 1) -> None:
     """Make a fresh library of demo data in an empty or missing folder, in several processes where
     there are several processors: what takes long is drawing."""
-    many = min(_PROCESSES, os.cpu_count() or 1)
     orders = [(kind, number, seed) for kind, number in demo_orders()]
-    with Library.open(root) as library:
-        if many == 1:
-            for study, encoded in map(_drawn, orders):
-                _keep_demo(library, study, encoded, study.states[-1].taken or now_utc())
-            return
-        with ProcessPoolExecutor(many, mp_context=get_context("spawn")) as pool:
-            for study, encoded in pool.map(_drawn, orders):
-                _keep_demo(library, study, encoded, study.states[-1].taken or now_utc())
+    with Library.open(root) as library, ExitStack() as stack:
+        drawn: Iterator[tuple[Study, Encoded]] = map(_drawn, orders)
+        many = min(_PROCESSES, os.cpu_count() or 1)
+        if many > 1:
+            with suppress(OSError, NotImplementedError):  # where there can be only one process
+                pool = ProcessPoolExecutor(many, mp_context=get_context("spawn"))
+                drawn = stack.enter_context(pool).map(_drawn, orders)
+        for study, encoded in drawn:
+            _keep_demo(library, study, encoded, study.states[-1].taken or now_utc())
 
 
 _PROCESSES = 4

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from bralto.core.figure.known import MODEL
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.known import MODEL
+from bralto.core.mannequin.setting import Setting
 from bralto.imaging.load import encode
 from bralto.stand.model.study import modelled
 from bralto.store.instants import now_utc

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QObject, Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
@@ -16,7 +16,7 @@ from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
 from bralto.ui.library.care import Care
-from bralto.ui.place import Door, Place
+from bralto.ui.place import Door
 from bralto.ui.settings import Settings
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.shelf import Shelf
@@ -34,6 +34,9 @@ if TYPE_CHECKING:
     from bralto.ui.record.record import Record
 
 __all__ = ["House", "when_settled"]
+
+SHELF, BENCH, MODEL, RECORD = "Shelf", "Bench", "Model", "Record"
+"""The places' words in the strip."""
 
 
 class House(QObject):
@@ -75,10 +78,10 @@ class House(QObject):
         """The places in the order of the strip; modules of those that are made later are loaded
         then."""
         return (
-            Door("Shelf", lambda: self.shelf),
-            Door("Bench", lambda: self.bench_place),
-            Door("Model", self._make_model),
-            Door("Record", self._make_record),
+            Door(SHELF, lambda: self.shelf),
+            Door(BENCH, lambda: self.bench_place),
+            Door(MODEL, self._make_model),
+            Door(RECORD, self._make_record),
         )
 
     def _connect(self) -> None:
@@ -140,15 +143,12 @@ class House(QObject):
     @property
     def model(self) -> ModelPlace:
         """The model stand, made on first use."""
-        return self._at("Model")  # type: ignore[return-value]
+        return cast("ModelPlace", self.window.at(MODEL))
 
     @property
     def record(self) -> Record:
         """The record, made on first use."""
-        return self._at("Record")  # type: ignore[return-value]
-
-    def _at(self, title: str) -> Place:
-        return self.window.at(title)
+        return cast("Record", self.window.at(RECORD))
 
     @property
     def bench(self) -> Bench | None:
@@ -166,7 +166,7 @@ class House(QObject):
                 self.tasks,
                 self._tokens,
                 self.window,
-                lambda: self.on_bench() if self.window.place == "Bench" else None,
+                lambda: self.on_bench() if self.window.place == BENCH else None,
                 self.settings,
                 self.watch,
             )
@@ -204,7 +204,7 @@ class House(QObject):
         """Put a study on the bench and go there."""
         self.window.trouble = self.window.told = ""
         if self.bench_place.open(study_id):
-            self.window.go("Bench")
+            self.window.go(BENCH)
             self.bench_place.ask_permission_once()
 
     def _on_opened(self, bench: Bench) -> None:

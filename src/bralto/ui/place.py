@@ -1,4 +1,4 @@
-"""What the window asks of a place; a new place is one folder and one `Door` in `app.py`."""
+"""What the window asks of a place; a new place is one folder and one `Door` in `house.py`."""
 
 from __future__ import annotations
 

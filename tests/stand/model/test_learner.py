@@ -9,9 +9,9 @@ import pytest
 
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
-from bralto.core.figure.kinematics import posed
-from bralto.core.figure.landmarks import landmark_named
-from bralto.core.figure.setting import default_setting, set_up
+from bralto.core.mannequin.kinematics import posed
+from bralto.core.mannequin.landmarks import landmark_named
+from bralto.core.mannequin.setting import default_setting, set_up
 from bralto.core.views.library import view_named
 from bralto.stand.model.example import KNOWN, learner_named, simulated
 from bralto.stand.model.habits import LEARNERS, PARTS, Habits, resized, straightened
@@ -88,7 +88,7 @@ def test_who_has_no_habits_draws_what_is_seen(stage):
 
 
 def _landmarks(stage, view, keys):
-    from bralto.core.figure.landmarks import landmarks_of
+    from bralto.core.mannequin.landmarks import landmarks_of
     from bralto.stand.model.answer import near_side
 
     return landmarks_of("figure-front", tuple(keys), near_side(stage.figure, view))

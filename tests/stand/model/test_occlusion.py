@@ -8,8 +8,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bralto.core.figure.light import Look, cone, key_light
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.light import Look, cone, key_light
+from bralto.core.mannequin.setting import set_up
 from bralto.stand.model.floor import Floor, behind
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.occlusion import light_and_sky, shared

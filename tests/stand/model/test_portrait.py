@@ -10,8 +10,8 @@ import pytest
 from bralto.core.assessment import assess
 from bralto.core.discover.likeness import likeness
 from bralto.core.discover.points import figure_of
-from bralto.core.figure.camera import Camera
-from bralto.core.figure.setting import set_up
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.setting import set_up
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import AnswerKey, answer_key

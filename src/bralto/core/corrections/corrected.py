@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.frames import image_points, sight_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture

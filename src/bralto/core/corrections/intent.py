@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.readings import Reading
 from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE, Grade

@@ -10,10 +10,10 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.causes import Again, Causes, checks, find_causes
+from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.moves import Candidates, compose
 from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
-from bralto.core.corrections.wording import Correction, correction
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair

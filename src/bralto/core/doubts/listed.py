@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.study import Picture
 from bralto.core.views.model import View

@@ -11,8 +11,8 @@ from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.exchanged import wrong_board
 from bralto.core.doubts.scene import Scene
 from bralto.core.frames import sight_marks
+from bralto.core.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
-from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from bralto.core.errors import UserError
+from bralto.core.page_plan import SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
-from bralto.core.sheet import SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.kinematics import Posed
-from bralto.core.figure.known import KnownLength
-from bralto.core.figure.landmarks import Landmark3D, landmarks_of
-from bralto.core.figure.mass import Weight, weigh
-from bralto.core.figure.standing import seat
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.kinematics import Posed
+from bralto.core.mannequin.known import KnownLength
+from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
+from bralto.core.mannequin.mass import Weight, weigh
+from bralto.core.mannequin.standing import seat
 from bralto.core.study import Mark
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.library import view_named

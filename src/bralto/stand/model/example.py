@@ -10,7 +10,7 @@ import numpy as np
 from PIL import Image
 
 from bralto.core.errors import UserError
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.setting import Setting
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.views.library import view_named
 from bralto.stand.model.habits import LEARNERS, Habits

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Ints, Pixels
-from bralto.core.figure.camera import View3D
+from bralto.core.mannequin.camera import View3D
 from bralto.stand.model.mesh import Singles
 from bralto.stand.model.seen import BACKDROP, GROUND, Owners, pixels_of
 from bralto.stand.model.shade import as_srgb

@@ -12,11 +12,11 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.joints import joints
-from bralto.core.figure.kinematics import Posed
-from bralto.core.figure.landmarks import landmark_named
-from bralto.core.figure.pose import Pose
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.joints import joints
+from bralto.core.mannequin.kinematics import Posed
+from bralto.core.mannequin.landmarks import landmark_named
+from bralto.core.mannequin.pose import Pose
 from bralto.core.views.library import view_named
 from bralto.stand.model.mesh import Mesh, figure_mesh
 

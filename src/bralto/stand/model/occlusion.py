@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.figure.light import cone, hemisphere
+from bralto.core.mannequin.light import cone, hemisphere
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.floor import UP, Floor
 from bralto.stand.model.mesh import Singles

@@ -11,8 +11,8 @@ import numpy as np
 from PIL import Image, ImageDraw
 
 from bralto.core.arrays import Bools, Floats, Ints, Pixels
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.light import key_light
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.light import key_light
 from bralto.stand.model.floor import (
     UP,
     WALL,

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from bralto.core.arrays import Ints
-from bralto.core.figure.camera import View3D
+from bralto.core.mannequin.camera import View3D
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import Mesh, Singles
 

@@ -8,9 +8,9 @@ from typing import Any
 
 from PIL import Image
 
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.known import MODEL
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.known import MODEL
+from bralto.core.mannequin.setting import Setting
 from bralto.core.study import Picture, Study
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.picture import render

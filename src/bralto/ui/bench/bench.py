@@ -10,23 +10,23 @@ from bralto.core.assessment import short_set_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.placing import BOARDS
-from bralto.ui.bench.doubts import Doubts
+from bralto.ui.bench.board_alignment import Looking
+from bralto.ui.bench.correction_list import Moves
+from bralto.ui.bench.doubt_slips import Doubts
 from bralto.ui.bench.find_card import FindCard
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
-from bralto.ui.bench.looking import Looking
-from bralto.ui.bench.middle import Middle
-from bralto.ui.bench.moves import Moves
+from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import OffList
 from bralto.ui.bench.pass_pages import page_of
-from bralto.ui.bench.picture_work import PictureWork
+from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.screen_reader import board_words, ladder_words, mark_words, rail_words
 from bralto.ui.bench.sighting import Sighting
 from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
-from bralto.ui.bench.spoken import board_words, ladder_words, mark_words, rail_words
-from bralto.ui.boards.ghost import Ghost
+from bralto.ui.boards.drawing_over import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy

@@ -13,8 +13,8 @@ from bralto.core.phrases import signed
 from bralto.core.readings import Reading
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
+from bralto.ui.label_spreading import spread_out
 from bralto.ui.session.moment import Moment
-from bralto.ui.spread import spread_out
 from bralto.ui.theme.paint import Align, elided, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -7,7 +7,7 @@ import math
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 
 __all__ = ["draw_glyph"]
 

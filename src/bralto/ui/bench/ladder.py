@@ -19,9 +19,9 @@ from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
+from bralto.ui.label_spreading import spread_out
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
-from bralto.ui.spread import spread_out
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens

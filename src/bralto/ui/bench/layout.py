@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from bralto.ui.bench.doubts import Doubts
-from bralto.ui.bench.middle import Middle
-from bralto.ui.bench.moves import Moves
+from bralto.ui.bench.correction_list import Moves
+from bralto.ui.bench.doubt_slips import Doubts
+from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.pass_pages import page_of
 

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from bralto.core.session.passes import LIKENESS
-from bralto.ui.bench.likeness_slip import likeness_rows
-from bralto.ui.bench.slips import fact_rows, gate_rows, line_rows, shape_rows
+from bralto.ui.bench.likeness_rows import likeness_rows
+from bralto.ui.bench.pass_rows import fact_rows, gate_rows, line_rows, shape_rows
 from bralto.ui.boards import overlay
 from bralto.ui.boards.overlay import Overlay
 from bralto.ui.document.open_study import OpenStudy

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
 from bralto.core.wording import error_text
-from bralto.ui.boards.flat import head_px
+from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard

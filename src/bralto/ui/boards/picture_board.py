@@ -21,10 +21,10 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
-from bralto.ui.boards.flat import lay
+from bralto.ui.boards.board_view import lay
+from bralto.ui.boards.forms_and_canons import draw_laid
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
-from bralto.ui.boards.key_hand import KeyHand
-from bralto.ui.boards.laid import draw_laid
+from bralto.ui.boards.keyboard_placing import KeyHand
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool

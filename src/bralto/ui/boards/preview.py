@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage, QPainter, QPen
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.corrected import corrected_marks
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
-from bralto.core.session.shapes import FEWEST_CORNERS
+from bralto.core.session.polygons import FEWEST_CORNERS
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
 

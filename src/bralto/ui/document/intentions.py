@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bralto.core.corrections.corrected import name_of
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import factor_of, measures_of
-from bralto.core.corrections.wording import Correction
 from bralto.core.discover.likeness import pushed
 from bralto.core.results import NotMeasurable
 

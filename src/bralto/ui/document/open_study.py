@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.assessment import Assessment
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination

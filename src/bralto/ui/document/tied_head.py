@@ -5,7 +5,7 @@ from __future__ import annotations
 from bralto.core.discover.levels import Tie, can_be_tied
 from bralto.core.discover.points import Figure
 from bralto.core.errors import UserError
-from bralto.core.figure.tied import tied
+from bralto.core.mannequin.tied import tied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
 from bralto.store.library import Library

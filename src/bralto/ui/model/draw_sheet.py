@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.setting import Setting
 from bralto.ui.model.drawn import Drawn, drawn_now, sized
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, text

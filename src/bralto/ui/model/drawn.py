@@ -8,8 +8,8 @@ from functools import lru_cache, partial
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 
-from bralto.core.figure.camera import View3D, nearness_note
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.camera import View3D, nearness_note
+from bralto.core.mannequin.setting import Setting
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.picture import preview, render
@@ -78,7 +78,7 @@ def drawn_now(
 @lru_cache(maxsize=128)
 def small_picture(setting_key: str, width: int, height: int) -> QImage:
     """A named pose as a small picture, drawn at four times its size."""
-    from bralto.core.figure.setting import set_up
+    from bralto.core.mannequin.setting import set_up
 
     return drawn_now(set_up(setting_key), 2 * width, 2 * height, finished=False).image
 

@@ -8,9 +8,9 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from bralto.core.figure.camera import Camera, View3D
-from bralto.core.figure.light import Look
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.camera import Camera, View3D
+from bralto.core.mannequin.light import Look
+from bralto.core.mannequin.setting import Setting
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -7,9 +7,9 @@ from functools import partial
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
-from bralto.core.figure.joints import Joint, joints
-from bralto.core.figure.pose import STAND
-from bralto.core.figure.poses import HARDEST
+from bralto.core.mannequin.joints import Joint, joints
+from bralto.core.mannequin.pose import STAND
+from bralto.core.mannequin.poses import HARDEST
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 

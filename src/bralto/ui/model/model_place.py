@@ -19,15 +19,15 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.figure.camera import FILM_MM
-from bralto.core.figure.reach import get_ready
+from bralto.core.mannequin.camera import FILM_MM
+from bralto.core.mannequin.reach import get_ready
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
 from bralto.store.modelled import add_model_study
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
-from bralto.ui.model.facts import Facts, facts_of
 from bralto.ui.model.joints_page import JointsPage
+from bralto.ui.model.model_facts import Facts, facts_of
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.model.pages import FigurePage, LightPage, SeriesPage
 from bralto.ui.model.pose_shelf import PoseShelf

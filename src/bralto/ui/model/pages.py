@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.figure.builds import builds, ranges
-from bralto.core.figure.setting import SUBJECTS
+from bralto.core.mannequin.builds import builds, ranges
+from bralto.core.mannequin.setting import SUBJECTS
 from bralto.core.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState

@@ -17,8 +17,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.figure.camera import View3D
-from bralto.core.figure.reach import GRIPS, OF_HEAD
+from bralto.core.mannequin.camera import View3D
+from bralto.core.mannequin.reach import GRIPS, OF_HEAD
 from bralto.ui.model.drawn import Drawer, Drawn
 from bralto.ui.model.handles import (
     eye_at_height,

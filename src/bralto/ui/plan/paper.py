@@ -9,12 +9,12 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from bralto.core.constructions import construct
 from bralto.core.discover.points import Figure
+from bralto.core.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.session.planning import plan_of
-from bralto.core.sheet import SheetPlan
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.spread import spread_out
+from bralto.ui.label_spreading import spread_out
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["CHECK_BAR_MM", "Paper", "paint_paper"]

@@ -18,9 +18,9 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
+from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
-from bralto.core.sheet import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper
 from bralto.ui.rows import Row, Rows

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination, shared_marks
 from bralto.core.measures.points import places_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from bralto.core.canons.library import Canon, canons_of
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from bralto.core.canons.library import Canon
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
 from bralto.core.session.passes import SessionPass, session_passes

@@ -26,7 +26,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import Grade
 from bralto.imaging.outcome import FoundSheet
-from bralto.ui.boards.flat import lay
+from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid

@@ -9,10 +9,10 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.known_length import sheet_from_corner, sheet_from_length
+from bralto.core.page_plan import PAPERS
 from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
-from bralto.core.sheet import PAPERS
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import Grade
 from bralto.imaging.outcome import FoundSheet

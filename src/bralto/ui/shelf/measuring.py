@@ -17,7 +17,7 @@ from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy, UnreadableStudyError
 from bralto.store.summaries import Digest, ShelfRow, Shown, digest_document
-from bralto.ui.boards.flat import lay
+from bralto.ui.boards.board_view import lay
 
 __all__ = ["digest_of", "measure_studies"]
 

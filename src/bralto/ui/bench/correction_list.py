@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.corrections.wording import Correction
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.readings import Reading
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.document.open_study import OpenStudy

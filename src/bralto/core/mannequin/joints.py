@@ -60,7 +60,7 @@ class Joint:
 
 def data_file(name: str) -> dict[str, Any]:
     """A TOML file of this package."""
-    folder = resources.files("bralto.core.figure") / "data"
+    folder = resources.files("bralto.core.mannequin") / "data"
     return tomllib.loads((folder / name).read_text(encoding="utf-8"))
 
 

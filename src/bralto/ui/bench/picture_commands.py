@@ -14,7 +14,7 @@ from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.board_menu import board_menu
-from bralto.ui.bench.looks import Looks
+from bralto.ui.bench.tonal_looks import Looks
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.boards.snapping import snap_in

@@ -11,7 +11,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.difference import OUTLINE, outline_of
-from bralto.ui.boards.ghost import BLINK_MS, RATES_MS, VEILS, WAYS
+from bralto.ui.boards.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
 from bralto.ui.boards.points import point_on_board
 
 

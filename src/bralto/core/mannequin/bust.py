@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.figure.kinematics import Posed, posed
-from bralto.core.figure.sculpt import HAIR
-from bralto.core.figure.setting import Setting
-from bralto.core.figure.standing import lowest
+from bralto.core.mannequin.kinematics import Posed, posed
+from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.setting import Setting
+from bralto.core.mannequin.standing import lowest
 
 __all__ = ["PLINTH", "bust"]
 

@@ -10,8 +10,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.figure.joints import SIDES, data_file
-from bralto.core.figure.sculpt import sculpts, surface_point
+from bralto.core.mannequin.joints import SIDES, data_file
+from bralto.core.mannequin.sculpt import sculpts, surface_point
 
 __all__ = ["Landmark3D", "landmark_named", "landmarks_of", "viewed"]
 

@@ -6,8 +6,8 @@ import pytest
 from tests.studies import figure_marks
 
 from bralto.core.errors import UserError
+from bralto.core.page_plan import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
 from bralto.core.results import NotMeasurable
-from bralto.core.sheet import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
 from bralto.core.study import Mark, Picture
 from bralto.core.views.library import view_named
 

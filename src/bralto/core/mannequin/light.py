@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.figure.camera import View3D
+from bralto.core.mannequin.camera import View3D
 
 __all__ = ["Look", "cone", "hemisphere", "key_light"]
 

@@ -15,9 +15,9 @@ from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
-from bralto.core.session.shapes import shape_verdict, shape_words, suggested_shapes
+from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.typical_faults import typical_faults
-from bralto.ui.bench.likeness_slip import fact_row, person_rows
+from bralto.ui.bench.likeness_rows import fact_row, person_rows
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.rows import Row
 from bralto.ui.theme.tokens import LIGHT

@@ -14,7 +14,7 @@ from tests.studies import figure_marks, moved, study_of
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet
-from bralto.ui.boards.flat import head_px, lay
+from bralto.ui.boards.board_view import head_px, lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_image, as_pixels
 from bralto.ui.boards.pyramid import level_of, load_preview, load_pyramid

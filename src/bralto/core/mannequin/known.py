@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from bralto.core.discover.levels import Standpoint
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import build_named
+from bralto.core.mannequin.builds import build_named
 from bralto.core.study import Study
 
 __all__ = ["MODEL", "KnownLength", "known_lengths", "standpoint_of"]

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QPainter, QPen, QTransform
 
 from bralto.core.frames import image_points, sight_points
 from bralto.core.results import NotMeasurable
+from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.difference import draw_difference
-from bralto.ui.boards.flat import head_px
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.points import point_on_board

@@ -8,10 +8,10 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.figure.builds import Build
-from bralto.core.figure.joints import turns
-from bralto.core.figure.kinematics import Posed, joints_to, posed
-from bralto.core.figure.pose import Pose
+from bralto.core.mannequin.builds import Build
+from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.kinematics import Posed, joints_to, posed
+from bralto.core.mannequin.pose import Pose
 
 __all__ = ["GRIPS", "OF_HEAD", "Grip", "get_ready", "reached"]
 

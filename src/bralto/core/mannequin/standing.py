@@ -8,11 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.figure.builds import Build
-from bralto.core.figure.joints import Joint, joints
-from bralto.core.figure.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
-from bralto.core.figure.pose import STAND, Pose
-from bralto.core.figure.sculpt import skin
+from bralto.core.mannequin.builds import Build
+from bralto.core.mannequin.joints import Joint, joints
+from bralto.core.mannequin.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
+from bralto.core.mannequin.pose import STAND, Pose
+from bralto.core.mannequin.sculpt import skin
 
 __all__ = ["Planted", "lowest", "planted", "seat", "stood"]
 

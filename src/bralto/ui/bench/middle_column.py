@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from bralto.core.session.gate import next_answer
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.likeness_slip import LEVEL, PUSH, REGION
+from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
-from bralto.ui.bench.picture_work import PictureWork
-from bralto.ui.bench.slips import ANSWER, LINE, MEANT, NEW_SHAPE, SHAPE
+from bralto.ui.bench.pass_rows import ANSWER, LINE, MEANT, NEW_SHAPE, SHAPE
+from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip

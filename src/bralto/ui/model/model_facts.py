@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.figure.setting import Setting
+from bralto.core.mannequin.setting import Setting
 from bralto.core.views.library import view_named
 from bralto.stand.model.answer import AnswerKey
 from bralto.ui.model.drawn import Drawn
