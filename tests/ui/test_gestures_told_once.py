@@ -11,6 +11,7 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.errors import UserError
 from bralto.core.examination import Examination
 from bralto.core.measures.points import places_of
 from bralto.ui.bench.bench import Bench
@@ -132,6 +133,26 @@ def test_undo_while_a_mark_is_in_hand_lets_go_of_it(bench: Bench) -> None:
     study.edits.preview("drawing", "navel", mark.x + 40.0, mark.y)  # the hand moves on
     assert not study.edits.move("drawing", "navel", mark.x + 50.0, mark.y, 1.0)
     assert "navel" not in study.picture("drawing").marks
+
+
+@pytest.mark.usefixtures("told")
+def test_a_search_that_fails_leaves_the_figures_and_says_so(
+    bench: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fail(_: Examination) -> None:
+        raise UserError("no list this time")
+
+    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    monkeypatch.setattr(Examination, "advise", fail)
+    study.edits.move("drawing", "navel", mark.x + 30.0, mark.y, 1.0)
+    qtbot.waitUntil(lambda: not study.busy)
+    assert study.corrections == ()
+    assert bench.prompt().lead == "no list this time"
+    assert study.assessment.readings
+    monkeypatch.undo()
+    study.edits.move("drawing", "navel", mark.x, mark.y, 1.0)
+    qtbot.waitUntil(lambda: not study.busy)
+    assert study.corrections
 
 
 def test_pointing_measures_nothing(bench: Bench, told: Told, examined: list[Examination]) -> None:

@@ -202,12 +202,18 @@ class OpenStudy(QObject):
     def _search(self) -> None:
         found = self.now.examination
         if not found.is_advised:
-            self._tasks.run(found.advise, partial(self._take_advice, found), self.trouble.emit)
+            done, failed = partial(self._take_advice, found), partial(self._go_without, found)
+            self._tasks.run(found.advise, done, failed)
 
     def _take_advice(self, found: Examination, advised: Assessment) -> None:
         found.take_advice(advised)
         with self.gesture():
             pass  # the moment after has its list
+
+    def _go_without(self, found: Examination, message: str) -> None:
+        """The search failed: the figures stand without a list."""
+        self._take_advice(found, found.assessment)
+        self.trouble.emit(message)
 
     def _is_behind(self, ground: Ground) -> bool:
         found = self.now.examination
