@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
@@ -104,6 +104,22 @@ def test_the_list_is_worst_first_and_scrolls_to_its_end(bench: Bench) -> None:
         wheel(bench.off.list.viewport(), QPointF(60, 20), -1)
     bench.off.repaint()
     assert bench.off.list.row_at(QPointF(60, 20)) >= 0
+
+
+def test_how_many_errors_are_below_follows_the_list(bench: Bench, qtbot: QtBot) -> None:
+    painted = []
+
+    class Paints(QObject):
+        def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+            if event.type() == QEvent.Type.Paint:
+                painted.append(watched)
+            return False
+
+    watch = Paints()
+    qtbot.wait(20)
+    bench.off.installEventFilter(watch)
+    wheel(bench.off.list.viewport(), QPointF(60, 20), -1)
+    qtbot.waitUntil(lambda: bench.off in painted)
 
 
 def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench: Bench) -> None:

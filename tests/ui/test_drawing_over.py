@@ -40,8 +40,10 @@ def test_it_lies_as_the_school_in_force_has_it(bench: Bench, school: str) -> Non
     if school == "best-fit":
         # Every mark misses by what the fit itself leaves over (y up), in the reference's heads.
         fit, head = bench.study.assessment.fit, bench.study.assessment.unit.reference_px
-        marks = [key for key in bench.study.view.placing if key in bench.study.now.shared]
-        shared = [m.key for m in bench.study.view.landmarks if m.key in bench.study.now.shared]
+        marks = [key for key in bench.study.view.placing if key in bench.study.now.ground.shared]
+        shared = [
+            m.key for m in bench.study.view.landmarks if m.key in bench.study.now.ground.shared
+        ]
         for key in marks:
             left = fit.residuals[shared.index(key)] / fit.scale
             px = bench.reference.viewport.zoom

@@ -112,6 +112,23 @@ def test_a_drag_is_examined_once_a_frame_at_most_and_kept_once(
     assert study.picture("drawing").marks["navel"] == mark
 
 
+def test_a_mark_let_go_where_it_was_last_shown_gets_its_corrections(
+    bench: Bench, examined: list[Examination], qtbot: QtBot
+) -> None:
+    """The figures are those of the drag then, and measured once; the list is still to come."""
+    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    study.apply(pointing.hold, study.corrections[0])
+    before = study.corrections
+    study.edits.preview("drawing", "navel", mark.x + 45.0, mark.y)
+    qtbot.waitUntil(lambda: not study.now.behind)
+    study.edits.move("drawing", "navel", mark.x + 45.0, mark.y, mark.spread)
+    assert len(examined) == 1
+    assert study.session.held is None  # of a list that is no longer in force
+    assert study.busy
+    qtbot.waitUntil(lambda: not study.busy)
+    assert study.corrections != before
+
+
 def test_a_drag_that_is_cancelled_leaves_nothing(bench: Bench) -> None:
     study = bench.study
     mark, found = study.picture("drawing").marks["navel"], study.corrections
@@ -186,9 +203,9 @@ def test_upside_down_the_sole_is_the_same_mark(bench: Bench) -> None:
     study = bench.study
     for board in bench.boards:
         picture = study.picture(board.board)
-        x, y = places_of(study.view, picture, study.now.shared)["sole"]
+        x, y = places_of(study.view, picture, study.now.ground.shared)["sole"]
         feet = next(point.marks for point in study.view.points if point.key == "sole")
-        lowest = max(picture.marks[key].y for key in feet if key in study.now.shared)
+        lowest = max(picture.marks[key].y for key in feet if key in study.now.ground.shared)
         assert y == pytest.approx(lowest, abs=0.05 * (lowest - picture.marks["crown"].y))
         for turn in (lambda: None, bench.upside_down, bench.mirror):
             turn()

@@ -42,6 +42,11 @@ class Side:
     def __init__(self, view: View, picture: Picture, grade: Grade, *, canon: bool = False) -> None:
         self.view, self.picture, self.grade, self.canon = view, picture, grade, canon
 
+    def is_of(self, other: Side) -> bool:
+        """Whether all that is known of either is known of the other."""
+        same = self.picture is other.picture and self.view is other.view
+        return same and self.canon == other.canon and self.grade == other.grade
+
     @cached_property
     def shape(self) -> Figure | NotMeasurable:
         """Its marks in heads of their own; also of a canon, which has a shape at least."""
@@ -103,7 +108,6 @@ class Examination:
         view, grade: in force.
         seen, drawn: what is known of either picture alone.
         assessment: readings, fit and typical miss, without advice.
-        shared: marks that have a place in both pictures.
     """
 
     def __init__(
@@ -113,7 +117,6 @@ class Examination:
         self.view, self.grade = seen.view, seen.grade
         self.seen, self.drawn = seen, drawn
         self.assessment: Assessment = found.assessment
-        self.shared = shared_marks(seen.picture, drawn.picture)
         self._advised: Assessment | None = None
         self._beside: dict[str, tuple[Reading, ...]] = {}
         self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
@@ -201,11 +204,6 @@ class Examination:
         return self._beside[canon.key]
 
 
-def shared_marks(seen: Picture, drawn: Picture) -> frozenset[str]:
-    """Marks that have a place in both pictures; in the first while the second has none."""
-    return seen.placed() & drawn.placed() if drawn.marks else seen.placed()
-
-
 def examine(
     study: Study,
     state: State | None = None,
@@ -253,11 +251,5 @@ def _side(
     view: View, picture: Picture, grade: Grade, old: Side | None, *, canon: bool = False
 ) -> Side:
     """What is known already where the picture is the same, else one to be asked."""
-    same = old is not None and old.picture is picture
-    if (
-        old is not None
-        and same
-        and (old.view is view and old.canon == canon and old.grade == grade)
-    ):
-        return old
-    return Side(view, picture, grade, canon=canon)
+    new = Side(view, picture, grade, canon=canon)
+    return old if old is not None and old.is_of(new) else new

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QFrame, QLayout, QScrollArea, QVBoxLayout, 
 __all__ = ["fit_slip", "room_on_screen", "scrolled"]
 
 _FRAME = QSize(16, 48)
-"""What a desktop's own frame about a window takes at most, px."""
+"""What a desktop's own frame about a window takes, px (chosen here, no source)."""
 
 
 def room_on_screen(widget: QWidget) -> QSize | None:

@@ -47,6 +47,7 @@ class SlipList(QListView):
 
     pointed = pyqtSignal(int)
     taken = pyqtSignal(int, QPointF)
+    scrolled = pyqtSignal()
 
     def __init__(
         self, name: str, paint: Paint, tokens: Tokens, parent: QWidget, *, gap: float
@@ -61,6 +62,9 @@ class SlipList(QListView):
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerItem)
+        bar = self.verticalScrollBar()
+        assert bar is not None
+        bar.valueChanged.connect(lambda _: self.scrolled.emit())
         self._rows = _Rows(self)
         self.setModel(self._rows)
         self.setItemDelegate(_Slip(paint, tokens, gap, self))

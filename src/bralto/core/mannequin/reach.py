@@ -125,5 +125,5 @@ def reached(
 
 
 def get_ready() -> None:
-    """Load what the first pull needs, which takes most of a second."""
+    """Load what the first pull needs; long enough to be seen as a halt."""
     import scipy.optimize  # noqa: F401

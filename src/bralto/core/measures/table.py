@@ -138,7 +138,7 @@ def measure_tables(view: View, pictures: Sequence[PointTable]) -> list[MeasureTa
 
 
 def measure_values(view: View, pictures: Sequence[PointTable]) -> list[MeasureValues]:
-    """The same without what uncertainty needs, which is most of the work."""
+    """The same without what uncertainty needs."""
     plan = _plan(view)
     ok, values, _ = _evaluated(plan, own_frames(view, pictures), pictures)
     rows = zip(values[:, plan.back], ok[:, plan.back], strict=True)

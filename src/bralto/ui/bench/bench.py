@@ -265,9 +265,8 @@ class Bench(QWidget):
         if doubt.remedy == "mirror" and self.study.media_path(doubt.board) is not None:
             self.mirror_wanted.emit(doubt)
         elif doubt.remedy in REMEDIED:
-            if self.study.busy:
-                return  # the marks are others by now
-            if self.study.edits.remedy(doubt):
+            self.study.list_now()  # the marks may be others than those that were doubted
+            if doubt in self.study.now.advice.doubts and self.study.edits.remedy(doubt):
                 self.study.list_now()
                 self.tell(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":

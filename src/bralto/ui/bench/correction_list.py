@@ -9,7 +9,6 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.readings import Reading
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
@@ -106,7 +105,7 @@ class Moves(QWidget):
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
             words = wrapped(one.words, face, room)
-            follow = _following(len(self._follow(one)))
+            follow = _following(len(self._study.now.consequences(one)))
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
@@ -114,14 +113,13 @@ class Moves(QWidget):
             area = QRectF(0.0, top, self.width(), high)
             self._cards.append(_Card(area, one, words, check, follow))
             top += high + _GAP
-        words = [f"{one.text}. {_following(len(self._follow(one)))}" for one in self.shown()]
-        self.list.say(words, [card.area.height() for card in self._cards])
+        self.list.say(
+            [f"{card.one.text}. {card.follow}" for card in self._cards],
+            [card.area.height() for card in self._cards],
+        )
         self.list.setGeometry(0, 0, self.width(), round(top))
         self.setVisible(bool(self._cards) and not self.folded)
         self.setFixedHeight(round(top + _FOOT) if self._cards else 0)
-
-    def _follow(self, one: Correction) -> tuple[Reading, ...]:
-        return self._study.now.consequences(one)
 
     def resizeEvent(self, event: object) -> None:
         self.arrange()
@@ -195,8 +193,6 @@ class Moves(QWidget):
 
     def _take(self, row: int, at: QPointF) -> None:
         """A click ticks a correction as put right; on its foot it lists what follows from it."""
-        if row >= len(self._cards):
-            return
         card = self._cards[row]
         if card.follow and card.foot.contains(at + card.area.topLeft()):
             same = card.one is self._study.session.unfolded

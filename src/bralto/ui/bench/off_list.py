@@ -41,6 +41,8 @@ class OffList(QWidget):
         self.list = SlipList("What is off", self._slip, tokens, self, gap=_GAP)
         self.list.pointed.connect(self._point)
         self.list.taken.connect(self._take)
+        self.list.scrolled.connect(self.update)  # how many are below
+        self._rows: tuple[Reading, ...] = ()
         study.changed.connect(self._on_change)
         self._show()
 
@@ -57,7 +59,7 @@ class OffList(QWidget):
         self._show()
 
     def _show(self) -> None:
-        rows = self.rows()
+        rows = self._rows = self._listed()
         said = [f"{row.spec.label}, {self._amount(row)}" for row in rows]
         self.list.say(said, [_SLIP] * len(rows))
         self.list.setVisible(bool(rows))
@@ -75,8 +77,11 @@ class OffList(QWidget):
         self.list.setGeometry(0, 0, self.width(), round(room * (_SLIP + _GAP)))
 
     def rows(self) -> tuple[Reading, ...]:
-        """The readings listed, worst first: what no correction explains, or what follows from the
-        one that is unfolded."""
+        """The readings listed, worst first."""
+        return self._rows
+
+    def _listed(self) -> tuple[Reading, ...]:
+        """What no correction explains, or what follows from the one that is unfolded."""
         if self._study.now.in_doubt:
             return ()
         unfolded = self._study.session.unfolded
@@ -109,7 +114,7 @@ class OffList(QWidget):
         text(painter, 0.0, 46.0, body, font(Size.NOTE), tokens.colour("ink2"))
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
-        tokens, number, reading = self._tokens, row + 1, self.rows()[row]
+        tokens, number, reading = self._tokens, row + 1, self._rows[row]
         lit = self._study.session.pointed in reading.spec.points
         dim = self._study.session.pointed is not None and not lit
         painter.setOpacity(0.45 if dim else 1.0)
@@ -185,11 +190,8 @@ class OffList(QWidget):
 
     def _point(self, row: int) -> None:
         # The point that is off is the last of a height or offset, and any of the others.
-        rows = self.rows()
-        key = rows[row].spec.points[1] if 0 <= row < len(rows) else None
+        key = self._rows[row].spec.points[1] if 0 <= row < len(self._rows) else None
         self._study.apply(pointing.point_at, key)
 
     def _take(self, row: int, _at: QPointF) -> None:
-        rows = self.rows()
-        if row < len(rows):
-            self._study.apply(prompting.enter_pass, rows[row].spec.step)
+        self._study.apply(prompting.enter_pass, self._rows[row].spec.step)

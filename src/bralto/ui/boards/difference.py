@@ -20,7 +20,9 @@ def outline_of(board: PictureBoard, *, by_hull: bool) -> QPainterPath:
     """A picture's outline, board px."""
     picture = board.study.picture(board.board)
     if by_hull:
-        places = [at for key in sorted(board.study.now.shared) if (at := board.at(key)) is not None]
+        places = [
+            at for key in sorted(board.study.now.ground.shared) if (at := board.at(key)) is not None
+        ]
         hull = convex_hull(np.array([[p.x(), p.y()] for p in places]).reshape(-1, 2))
         shape = QPolygonF([QPointF(x, y) for x, y in hull.tolist()])
     else:

@@ -240,7 +240,7 @@ class PictureBoard(QWidget):
         """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
         study = self.study
         own = id(study.assessment if self.board == "drawing" else study.picture(self.board))
-        return own, study.now.shared
+        return own, study.now.ground.shared
 
     def _paint_picture(self, painter: QPainter) -> None:
         """The picture without marks."""

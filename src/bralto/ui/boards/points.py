@@ -64,6 +64,7 @@ class Board(Protocol):
 def point_on_board(board: Board, key: str) -> QPointF | None:
     """A landmark or a derived point in board px, or None where a mark is missing; which mark a
     point is made of is decided in the picture's own frame, however the board is turned."""
-    now = board.study.now
-    place = (now.places_seen if board.board == "reference" else now.places_drawn).get(key)
+    ground = board.study.now.ground
+    places = ground.places_seen if board.board == "reference" else ground.places_drawn
+    place = places.get(key)
     return None if place is None else board.viewport.to_board(*place)

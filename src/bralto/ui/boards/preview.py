@@ -100,7 +100,7 @@ class Preview(QObject):
             self.changed.emit()
 
     def _on_change(self, before: Moment, after: Moment) -> None:
-        if after.ground is not before.ground or after.head_changed(before):
+        if after.ground is not before.ground or after.measured_otherwise(before):
             self.put_away()
 
     def paint(self, painter: QPainter) -> None:

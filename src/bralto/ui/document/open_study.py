@@ -31,7 +31,7 @@ from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
 from bralto.ui.session import prompting
-from bralto.ui.session.moment import Moment
+from bralto.ui.session.moment import Moment, measured_by
 from bralto.ui.session.shown import examined, ground_of
 from bralto.ui.session.state import Ground, SessionState
 from bralto.ui.tasks import Tasks
@@ -77,6 +77,7 @@ class OpenStudy(QObject):
         self._view: View = view_of(stored.study)
         self._spent = 0.0
         self._depth, self._telling, self._late = 0, False, False
+        self._wanted: Examination | None = None  # the last whose corrections were asked for
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(_FOLLOW_MS)
@@ -92,7 +93,7 @@ class OpenStudy(QObject):
         ground = self.ground()
         found = examined(self.document.study, self.session, ground)
         study, media = self.document.study, self.document.media
-        self.now = Moment(study, media, self.session, ground, found, found)
+        self.now = Moment(study, media, self.notes, self.session, ground, found, found)
 
     def release(self) -> None:
         """Work nothing more out: it leaves the bench."""
@@ -125,10 +126,9 @@ class OpenStudy(QObject):
     def _on_committed(self, pair: tuple[str, str] | None) -> None:
         """Something was kept or undone: the pictures that it was made on are shown."""
         with self.gesture():
-            state, against = pair or (self.session.state_name, self.session.against)
-            if pair:
+            if pair is not None:
                 self.session = replace(self.session, in_hand=None)  # it may be gone by this
-            self._show(state, against)
+                self._show(*pair)
 
     def _tell(self) -> None:
         """Tell what the gesture came to; what listeners change is told after it."""
@@ -152,8 +152,8 @@ class OpenStudy(QObject):
         """The moment that follows, or None where nothing is another."""
         before, ground = self.now, self.ground()
         study, media = self.document.study, self.document.media
-        measured = ground is not before.ground or _measured_by(study) != _measured_by(before.study)
-        if measured and self.session.in_hand is None:
+        measured = ground is not before.ground or measured_by(study) != measured_by(before.study)
+        if (measured or before.dragging) and self.session.in_hand is None:
             self.session = replace(self.session, held=None, unfolded=None)
             self.session = prompting.refresh(self.session, ground)
         found = before.examination
@@ -163,11 +163,12 @@ class OpenStudy(QObject):
         elif measured or settle or self._is_behind(ground):
             self._soon.stop()
             found = examined(study, self.session, ground, before.examination)
-        after = Moment(study, media, self.session, ground, found, before.listed)
+        after = Moment(study, media, self.notes, self.session, ground, found, before.listed)
         if self.session.in_hand is None and found is not before.listed:
             if found.is_advised or not self._in_the_midst(after, before):
                 after = replace(after, listed=found)
-            elif found is not before.examination:
+            elif found is not self._wanted:
+                self._wanted = found
                 self._search_soon.start()  # put off by further marks
         same = (
             after.study is before.study
@@ -183,7 +184,7 @@ class OpenStudy(QObject):
     # list before stays until then. What else is changed gives another list at once.
 
     def _in_the_midst(self, after: Moment, before: Moment) -> bool:
-        if after.boards_changed(before) or after.head_changed(before):
+        if after.boards_changed(before) or after.measured_otherwise(before):
             return False
         return after.marks_changed(before) or self.busy
 
@@ -207,8 +208,7 @@ class OpenStudy(QObject):
 
     def _take_advice(self, found: Examination, advised: Assessment) -> None:
         found.take_advice(advised)
-        with self.gesture():
-            pass  # the moment after has its list
+        self._tell()
 
     def _go_without(self, found: Examination, message: str) -> None:
         """The search failed: the figures stand without a list."""
@@ -223,7 +223,7 @@ class OpenStudy(QObject):
     def _follow(self) -> None:
         """Figures follow a mark that is being dragged."""
         before, after = self.now, self._after(settle=True)
-        if after is not None and not self._telling:
+        if after is not None:
             self.now = after
             self.changed.emit(before, after)
 
@@ -311,10 +311,6 @@ class OpenStudy(QObject):
         """The plumb line that hangs on both boards."""
         return self.now.line
 
-    def media_of(self, board: str) -> str:
-        """Name in the media folder of a board's picture, or '' where the study came without it."""
-        return self.document.media.get(self._name(board), "")
-
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
         return None if self.edits.refusal(board) else self.document.media_path(self._name(board))
@@ -379,8 +375,3 @@ class OpenStudy(QObject):
     def _keep_time_of_pass(self) -> None:
         if self.session.current_pass != self.now.session.current_pass:
             self.keep_time()
-
-
-def _measured_by(study: Study) -> tuple[object, ...]:
-    """What of the study as a whole its figures depend on."""
-    return study.scale, study.grade, study.canon, study.intents, study.anchors

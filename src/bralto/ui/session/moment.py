@@ -10,21 +10,18 @@ from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.lines import SightLine
-from bralto.core.examination import Examination, shared_marks
-from bralto.core.measures.points import places_of
+from bralto.core.examination import Examination
 from bralto.core.placing import BOARDS
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
-from bralto.core.session.notes import Notes, notes_of
+from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress, SessionPass, progress_of, worth_next
 from bralto.core.study import SCHOOLS, Picture, Study
 from bralto.ui.session.prompting import in_sight
 from bralto.ui.session.state import Ground, SessionState
 
-__all__ = ["Moment"]
-
-Places = Mapping[str, tuple[float, float]]
+__all__ = ["Moment", "measured_by"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,6 +32,7 @@ class Moment:
     Attributes:
         study: as the library has it.
         media: names in the media folder by state, the reference's under "".
+        notes: what was noted on the bench, as the study has it.
         session: what is looked at and asked for.
         ground: the pictures on both boards, with a mark that is being dragged where it is now.
         examination: of these pictures; while a mark is dragged, at most a frame behind it.
@@ -43,6 +41,7 @@ class Moment:
 
     study: Study
     media: Mapping[str, str]
+    notes: Notes
     session: SessionState
     ground: Ground
     examination: Examination
@@ -83,21 +82,6 @@ class Moment:
         listed = self.listed.corrections
         return self.advice.following(listed.index(one) + 1) if one in listed else ()
 
-    @cached_property
-    def shared(self) -> frozenset[str]:
-        """Marks that have a place on both boards; of the reference while the drawing has none."""
-        return shared_marks(self.ground.seen, self.ground.drawn)
-
-    @cached_property
-    def places_seen(self) -> Places:
-        """Where the view's points lie on the reference, image px."""
-        return places_of(self.ground.view, self.ground.seen, self.shared)
-
-    @cached_property
-    def places_drawn(self) -> Places:
-        """The same on the drawing."""
-        return places_of(self.ground.view, self.ground.drawn, self.shared)
-
     @property
     def assessment(self) -> Assessment:
         """Measures and typical miss; with what they follow from, once the list is known."""
@@ -108,11 +92,6 @@ class Moment:
     def in_doubt(self) -> bool:
         """Whether the whole picture must be looked at before any error is told."""
         return any(one.of_the_whole for one in self.advice.doubts)
-
-    @cached_property
-    def notes(self) -> Notes:
-        """What was noted on the bench."""
-        return notes_of(self.study)
 
     @property
     def line(self) -> SightLine | None:
@@ -196,9 +175,9 @@ class Moment:
         names = (mine.state_name, mine.against) != (theirs.state_name, theirs.against)
         return names or self.media != before.media
 
-    def head_changed(self, before: Moment) -> bool:
-        """Whether school, grade, title, canon or intentions are others."""
-        return self._head() != before._head()
+    def measured_otherwise(self, before: Moment) -> bool:
+        """Whether school, grade, canon or intentions are others."""
+        return measured_by(self.study) != measured_by(before.study)
 
     def noted(self, before: Moment) -> bool:
         """Whether something else is noted, guessed or laid over."""
@@ -221,13 +200,14 @@ class Moment:
             forms_on=now.forms_on,
         )  # fmt: skip
 
-    def _head(self) -> tuple[object, ...]:
-        study = self.study
-        return study.title, study.scale, study.grade, study.canon, study.intents
-
     def _boards(self, before: Moment) -> tuple[tuple[Picture, Picture], tuple[Picture, Picture]]:
         mine, theirs = self.ground, before.ground
         return (mine.seen, theirs.seen), (mine.drawn, theirs.drawn)
+
+
+def measured_by(study: Study) -> tuple[object, ...]:
+    """What of the study as a whole its figures depend on."""
+    return study.scale, study.grade, study.canon, study.intents, study.anchors
 
 
 def _bare(picture: Picture) -> Picture:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from bralto.core.placing import BOARDS, Step, next_step
-from bralto.core.session.passes import LIKENESS, Progress, SessionPass, progress_of
+from bralto.core.session.passes import LIKENESS, Progress, SessionPass, progress_of, worth_next
 from bralto.core.views.model import REGIONS
 from bralto.ui.session.repeating import Repeating, repeat
 from bralto.ui.session.state import Ground, SessionState
@@ -33,9 +33,8 @@ def begin_session(ground: Ground, state_name: str) -> SessionState:
         progress = progress_of(
             ground.passes, ground.seen.marks, ground.drawn.marks, {}, only=ground.only(begun)
         )
-        asked = (one for one in progress if one.of.asked and one.of.marks and not one.complete)
-        lacking = next((one.of.key for one in asked if one.of.key != current), None)
-        current = lacking or current
+        lacking = worth_next(progress, current)
+        current = lacking.key if lacking is not None and lacking.marks else current
     return refresh(replace(begun, following=following, current_pass=current), ground)
 
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from bralto.core.canons.library import Canon
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
 from bralto.core.session.passes import SessionPass, session_passes
@@ -15,6 +18,8 @@ from bralto.ui.session.regions import Regions
 from bralto.ui.session.repeating import Repeating
 
 __all__ = ["BANDS", "Ground", "InHand", "SessionState"]
+
+Places = Mapping[str, tuple[float, float]]
 
 BANDS = ("halves", "thirds", "both")
 """How a face is divided."""
@@ -80,7 +85,7 @@ class SessionState:
     bands: str = BANDS[0]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Ground:
     """What of the study a transition may ask: the pictures on both boards, and what is lacking.
 
@@ -94,6 +99,21 @@ class Ground:
     drawn: Picture
     imagined: bool
     undrawn: bool
+
+    @cached_property
+    def shared(self) -> frozenset[str]:
+        """Marks that have a place on both boards; of the reference while the drawing has none."""
+        return self.seen.placed() & self.drawn.placed() if self.drawn.marks else self.seen.placed()
+
+    @cached_property
+    def places_seen(self) -> Places:
+        """Where the view's points lie on the reference, image px."""
+        return places_of(self.view, self.seen, self.shared)
+
+    @cached_property
+    def places_drawn(self) -> Places:
+        """The same on the drawing."""
+        return places_of(self.view, self.drawn, self.shared)
 
     @property
     def passes(self) -> tuple[SessionPass, ...]:
