@@ -11,7 +11,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
@@ -106,20 +106,25 @@ def test_the_list_is_worst_first_and_scrolls_to_its_end(bench: Bench) -> None:
     assert bench.off.list.row_at(QPointF(60, 20)) >= 0
 
 
+class Paints(QObject):
+    """Whether a place of a widget was painted."""
+
+    def __init__(self, widget: QWidget, at: QPoint) -> None:
+        super().__init__(widget)
+        self.at, self.painted = at, False
+        widget.installEventFilter(self)
+
+    def eventFilter(self, _: QObject, event: QEvent) -> bool:  # noqa: N802 - Qt's own
+        if event.type() == QEvent.Type.Paint and event.region().contains(self.at):
+            self.painted = True
+        return False
+
+
 def test_how_many_errors_are_below_follows_the_list(bench: Bench, qtbot: QtBot) -> None:
-    painted = []
-
-    class Paints(QObject):
-        def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-            if event.type() == QEvent.Type.Paint:
-                painted.append(watched)
-            return False
-
-    watch = Paints()
     qtbot.wait(20)
-    bench.off.installEventFilter(watch)
+    foot = Paints(bench.off, QPoint(20, bench.off.list.height() + 12))
     wheel(bench.off.list.viewport(), QPointF(60, 20), -1)
-    qtbot.waitUntil(lambda: bench.off in painted)
+    qtbot.waitUntil(lambda: foot.painted, timeout=2000)
 
 
 def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench: Bench) -> None:
