@@ -24,7 +24,7 @@ from bralto.core.doubts.remedies import remedied
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 HERE = Path(__file__).parent
 HAND = 0.01

@@ -19,8 +19,8 @@ from bralto.core.mannequin.landmarks import landmarks_of
 from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.mannequin.standing import stood
-from bralto.core.views.library import view_named
 from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
 
 Places = dict[str, np.ndarray]
 

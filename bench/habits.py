@@ -32,14 +32,14 @@ from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.imaging.find_sheet import find_sheet
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.model_study import model_study
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.stage import Stage
-from bralto.stand.model.study import model_study
 from bralto.stand.phone_camera import PhonePhoto, photograph, random_shot
 
 HERE = Path(__file__).parent

@@ -35,8 +35,8 @@ def core_rows() -> list[tuple[str, str, str]]:
     from bralto.core.pairing import Pair, pair_marks
     from bralto.core.readings import read_measures
     from bralto.core.tolerances import GRADES
-    from bralto.core.views.library import view_named
-    from bralto.stand.demo import demo_studies, worked_example
+    from bralto.core.views.shipped_views import view_named
+    from bralto.stand.evening_class import demo_studies, worked_example
     from peers import with_package
 
     study = worked_example().study

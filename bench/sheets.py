@@ -15,7 +15,7 @@ from bralto.core.study import Sheet
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.find_sheet import find_sheet, to_the_edges
 from bralto.imaging.outcome import FoundSheet
-from bralto.stand.demo import worked_example
+from bralto.stand.evening_class import worked_example
 from bralto.stand.phone_camera import PhoneShot, photograph, random_shot
 
 HERE = Path(__file__).parent

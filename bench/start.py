@@ -99,7 +99,7 @@ start()
 
 def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
     """Whole processes, in turn; the shelf with a few studies and with thousands."""
-    from bralto.store.demo import fill_with_demo
+    from bralto.store.demo_library import fill_with_demo
 
     begun = time.perf_counter()
     fill_with_demo(scratch / "demo")

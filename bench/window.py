@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QApplication
 
 from bralto.app import make_house
 from bralto.core.study import Anchor, Picture, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench

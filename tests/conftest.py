@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from bralto.store.demo import fill_with_demo
+from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import Library
 
 

@@ -5,7 +5,7 @@ import tempfile
 from pathlib import Path
 
 from bralto.app import run_tour
-from bralto.store.demo import fill_with_demo
+from bralto.store.demo_library import fill_with_demo
 
 if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as scratch:

@@ -188,7 +188,7 @@ def _many_anchors(text: bytes) -> list[bytes]:
 
 def views(scratch: Path, share: float) -> Tally:
     """`bralto views FILE`: a learner's own view."""
-    import bralto.core.views.library as shipped
+    import bralto.core.views.shipped_views as shipped
 
     source = sorted((Path(shipped.__file__).parent / "data").glob("*.toml"))[0].read_bytes()
     source = source.replace(b'key = "', b'key = "own-', 1)  # a shipped key is refused at once

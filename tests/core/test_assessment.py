@@ -16,7 +16,7 @@ from bralto.core.assessment import assess
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent, Mark, Sheet
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 
 def drawn_with(faults: Faults, scale: float = 100.0) -> dict[str, Mark]:

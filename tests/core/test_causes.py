@@ -17,7 +17,7 @@ from bralto.core.corrections.correction_words import correction
 from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.study import Mark
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.core.wording import unit_words, whole_words
 from bralto.exchange.study_file import read_study
 

@@ -11,9 +11,9 @@ from tests.puppet import Pose
 from tests.studies import figure_marks, moved
 
 from bralto.core.constructions import compare_forms, construct, convex_hull
-from bralto.core.discover.points import Figure, figure_of
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 
 def figure(marks: dict[str, Mark], view: str = "figure-front") -> Figure:

@@ -15,7 +15,7 @@ from bralto.core.corrections.moves import compose
 from bralto.core.corrections.tree import moves_for
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 
 KEYS = tuple(m.key for m in view_named("figure-front").landmarks)
 BODY = {k: xy for k, xy in landmarks(POSE).items() if k in KEYS}

@@ -16,7 +16,7 @@ from bralto.core.doubts.keystone import flattened, projected
 from bralto.core.doubts.remedies import REMEDIED, remedied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
 SEEN = figure_marks(scale=300.0)

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bralto.core.discover.points import figure_of
+from bralto.core.discover.figures import figure_of
 from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import build_named, builds, ranges
 from bralto.core.mannequin.camera import Camera, looking, nearness, nearness_note
@@ -27,7 +27,7 @@ from bralto.core.mannequin.sculpt import distance, sculpts, skin
 from bralto.core.mannequin.setting import SUBJECTS, default_setting, set_up
 from bralto.core.mannequin.standing import Planted, lowest, planted, seat, stood
 from bralto.core.study import Mark, Picture, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 BASE = build_named("seven-and-a-half")
 

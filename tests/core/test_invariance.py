@@ -12,7 +12,7 @@ from tests.studies import moved, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.study import Mark
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 
 SEEDS = st.integers(0, 2**32 - 1)
 VIEWS = st.sampled_from(view_keys())

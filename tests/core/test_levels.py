@@ -10,8 +10,8 @@ import numpy as np
 import pytest
 
 from bralto.cli.main import run
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import USUAL, Standpoint, Tie, can_be_tied, depth_below, ties
-from bralto.core.discover.points import Figure, figure_of
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera, looking
 from bralto.core.mannequin.known import MODEL, standpoint_of
@@ -20,7 +20,7 @@ from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.tolerances import GRADES_OF
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import write_study
 
 AROUND = {"head-front": 0.0, "head-three-quarter": 45.0, "head-profile": 90.0}

@@ -18,7 +18,7 @@ from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Sheet, Study
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 
 HEAD = {
     "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),

@@ -13,8 +13,8 @@ from bralto.core.measures.own_frame import own_frames
 from bralto.core.measures.points import point_table
 from bralto.core.measures.table import measure_table
 from bralto.core.study import Mark
-from bralto.core.views.library import view_named
 from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
 
 HEADS = ["head-front", "head-profile", "head-three-quarter"]
 

@@ -8,8 +8,8 @@ from importlib import resources
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.views.library import view_keys
 from bralto.core.views.own import parse_own_view
+from bralto.core.views.shipped_views import view_keys
 
 
 def shipped(key: str) -> str:

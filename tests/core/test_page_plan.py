@@ -9,7 +9,7 @@ from bralto.core.errors import UserError
 from bralto.core.page_plan import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
 MARKS = {

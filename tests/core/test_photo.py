@@ -22,7 +22,7 @@ from bralto.core.photo import camera_distance, guess_paper, read_sheet_photo, si
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 VIEW, GRADE = view_named("figure-front"), GRADES["developing"]
 

@@ -6,7 +6,7 @@ import pytest
 
 from bralto.core.placing import Step, choose_side, next_step
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
 

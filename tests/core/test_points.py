@@ -13,7 +13,7 @@ from bralto.core.measures.masses import ENOUGH, SEGMENTS, mass_weights, support
 from bralto.core.measures.points import picture_points, point_table
 from bralto.core.measures.table import measure_table, measure_tables
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 
 VIEW = view_named("figure-front")
 

@@ -11,14 +11,14 @@ from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import Assessment, assess
 from bralto.core.discover.balance import read_balance
-from bralto.core.discover.points import figure_of
+from bralto.core.discover.figures import figure_of
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.measures.points import picture_points
 from bralto.core.posture import STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 SEEN = figure_marks(scale=300.0)
 LYING = moved(SEEN, 1.0, (3500.0, 0.0), clockwise=90.0)

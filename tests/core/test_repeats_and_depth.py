@@ -10,12 +10,12 @@ from tests.puppet import Pose
 from tests.studies import figure_marks
 
 from bralto.core.discover.cross_lines import read_cross_lines
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.foreshortening import foreshortened, surely_foreshortened
-from bralto.core.discover.points import Figure, figure_of
 from bralto.core.repeats import pooled_spread
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 
 def figure(marks: dict[str, Mark], view: str = "figure-front") -> Figure:

@@ -18,7 +18,7 @@ from bralto.core.corrections.fitting import (
 )
 from bralto.core.corrections.savings import Savings, savings_among
 from bralto.core.corrections.tree import moves_for
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
 SEEN = figure_marks()

@@ -11,8 +11,8 @@ from tests.studies import figure_marks, moved, study_of
 from bralto.core.assessment import assess
 from bralto.core.discover.crossing import crossings, worst_of
 from bralto.core.discover.envelope import envelope_of
+from bralto.core.discover.figures import figure_of
 from bralto.core.discover.lines import sight_lines
-from bralto.core.discover.points import figure_of
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import VERDICTS, verdict_on
 from bralto.core.placing import next_step
@@ -23,7 +23,7 @@ from bralto.core.session.notes import KEY, Notes, PlanNote, notes_of, with_notes
 from bralto.core.session.passes import progress_of, session_passes, worth_next
 from bralto.core.session.polygons import suggested_shapes
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_document
 
 VIEW = view_named("figure-front")

@@ -12,7 +12,7 @@ from tests.studies import moved, study_of
 from bralto.core.assessment import assess
 from bralto.core.errors import BugError, UserError
 from bralto.core.study import Mark
-from bralto.core.views.library import parse_view, view_keys, view_named
+from bralto.core.views.shipped_views import parse_view, view_keys, view_named
 
 
 @pytest.mark.parametrize("key", view_keys())

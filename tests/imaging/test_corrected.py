@@ -15,7 +15,7 @@ from bralto.core.assessment import assess
 from bralto.core.corrections.corrected import corrected_marks, name_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark
-from bralto.imaging.corrected import bend
+from bralto.imaging.bent import bend
 
 SIZE = (1000, 760)  # rows, columns
 KEPT = {"hip_r", "hip_l"}

@@ -12,8 +12,8 @@ from PIL import Image, ImageCms
 
 from bralto.core.errors import UserError
 from bralto.imaging.decode import open_picture
-from bralto.imaging.facts import Facts, facts_of
 from bralto.imaging.load import clean_picture
+from bralto.imaging.photo_facts import Facts, facts_of
 
 
 def scene(width: int = 90, height: int = 60) -> Image.Image:

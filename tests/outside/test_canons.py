@@ -8,12 +8,12 @@ from tests.studies import figure_marks, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import GRADES
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 # Vitruvius, De architectura III.1, as fractions of the whole height (checks.md, section G).
 VITRUVIUS = {"chin": 1 / 8, "nipple": 1 / 4}

@@ -9,7 +9,7 @@ from uncertainties import ufloat, umath
 
 from bralto.core.assessment import assess
 from bralto.core.study import Mark
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 GIVEN = {
     "crown": (100.0, 50.0),

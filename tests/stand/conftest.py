@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from bralto.stand.demo import demo_studies
+from bralto.stand.evening_class import demo_studies
 
 
 @pytest.fixture(scope="session")

@@ -8,9 +8,9 @@ from tests.learner import Faults, draw_body
 from tests.puppet import PARTS_BELOW, Pose, landmarks, scale_part
 
 from bralto.core.assessment import assess
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import study_document
-from bralto.stand.demo import worked_example
+from bralto.stand.evening_class import worked_example
 
 
 def test_a_seed_gives_the_same_pictures_and_marks(course: list) -> None:

@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.compare import against_canon
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.study import Study
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting

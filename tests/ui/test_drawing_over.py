@@ -10,9 +10,9 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.difference import OUTLINE, outline_of
 from bralto.ui.boards.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
-from bralto.ui.boards.points import point_on_board
 
 
 @pytest.fixture

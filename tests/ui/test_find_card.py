@@ -11,7 +11,7 @@ from shapely.geometry import Point, Polygon
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.views.diagrams import diagram_of
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.ui.session import prompting
 
 

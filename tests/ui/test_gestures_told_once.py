@@ -15,7 +15,7 @@ from bralto.core.errors import UserError
 from bralto.core.examination import Examination
 from bralto.core.measures.points import places_of
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.points import point_on_board
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 

@@ -11,10 +11,10 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.figure import canon_stations
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.diagrams import diagram_of
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow

@@ -13,8 +13,8 @@ from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_heads import SIZE, head_study, marks
 
 from bralto.core.study import Picture, State, Study
-from bralto.core.views.library import view_named
 from bralto.core.views.model import REGIONS
+from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
 from bralto.ui.settings_slip import SettingsSlip

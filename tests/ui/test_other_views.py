@@ -12,7 +12,7 @@ from tests.studies import study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting

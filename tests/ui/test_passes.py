@@ -22,7 +22,7 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.boards import instruments
 from bralto.ui.boards.instruments import draw_envelope, draw_weight
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.rows import Row, Rows
+from bralto.ui.row_list import Row, Rows
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 

@@ -10,7 +10,7 @@ import pytest
 
 from bralto.core.placing import Step
 from bralto.core.study import Mark, Picture
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.repeating import PASSES, repeat
 from bralto.ui.session.state import Ground, SessionState

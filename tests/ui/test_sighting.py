@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from pytestqt.qtbot import QtBot
 
-from bralto.core.canons.library import canons_of
+from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.measures.kinds import fold_degrees
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.sighting import DIVISIONS

@@ -8,7 +8,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.views import ListFormat, Output
-from bralto.core.canons.library import Canon, canon_keys, canon_named
+from bralto.core.canons.shipped_canons import Canon, canon_keys, canon_named
 from bralto.core.phrases import between
 
 __all__ = ["canons"]

@@ -23,7 +23,7 @@ def demo(
 ) -> None:
     """Open the window on a fresh library of demo data."""
     from bralto.app import run_tour, run_window
-    from bralto.store.demo import fill_with_demo
+    from bralto.store.demo_library import fill_with_demo
 
     with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
         folder = keep or Path(scratch) / "library"

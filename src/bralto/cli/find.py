@@ -15,12 +15,12 @@ from bralto.cli.views import ListFormat, Output
 from bralto.core.constructions import compare_forms
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.cross_lines import read_cross_lines
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
 from bralto.core.discover.life import Life, life_of_pose
 from bralto.core.discover.likeness import likeness, likeness_words
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
-from bralto.core.discover.points import Figure, figure_of
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
 from bralto.core.mannequin.known import known_lengths

@@ -11,8 +11,8 @@ import typer
 from bralto.cli.measure import load_study
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
+from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Tie
-from bralto.core.discover.points import figure_of
 from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import picture_on, tied
 from bralto.core.phrases import signed

@@ -9,7 +9,7 @@ from importlib import import_module
 
 import typer
 
-from bralto.cli import window
+from bralto.cli import start_window
 from bralto.cli.terminal import leave, printable
 from bralto.core.errors import UserError
 
@@ -39,7 +39,7 @@ def _app(arguments: Sequence[str]) -> typer.Typer:
         pretty_exceptions_enable=False,
         context_settings={"help_option_names": ["-h", "--help"]},
     )
-    app.callback(invoke_without_command=True)(window.open_window)
+    app.callback(invoke_without_command=True)(start_window.open_window)
     called = arguments[0] if arguments and arguments[0] in _COMMANDS else None
     for name, (module, act) in _COMMANDS.items():
         if called in (None, name):

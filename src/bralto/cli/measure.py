@@ -13,7 +13,7 @@ from bralto.cli.terminal import tell
 from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
 from bralto.core.readings import Reading

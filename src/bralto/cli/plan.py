@@ -24,7 +24,7 @@ from bralto.core.page_plan import (
 )
 from bralto.core.results import NotMeasurable
 from bralto.core.views.anchored import view_of
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 
 __all__ = ["plan"]
 

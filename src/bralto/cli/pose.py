@@ -106,7 +106,7 @@ def _size(words: str) -> tuple[int, int]:
 
 def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
     # The ray caster and scikit-image take half a second to load.
-    from bralto.stand.model.study import modelled
+    from bralto.stand.model.model_study import modelled
 
     made = modelled(setting, setting_document(setting), out.name, (width, height))
     try:

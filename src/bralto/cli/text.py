@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import averages_beside
-from bralto.core.canons.library import Average
+from bralto.core.canons.shipped_canons import Average
 from bralto.core.corrections.causes import UNIT
 from bralto.core.phrases import between
 from bralto.core.readings import Reading

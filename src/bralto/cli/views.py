@@ -11,7 +11,7 @@ import typer
 
 from bralto.cli.terminal import tell
 from bralto.core.readings import UNITS
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.view_file import read_own_view
 
 __all__ = ["measures", "views"]

@@ -11,7 +11,7 @@ import numpy as np
 from bralto.core.advice import Advised, advise
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX
-from bralto.core.canons.library import canon_keys, canon_named
+from bralto.core.canons.shipped_canons import canon_keys, canon_named
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.doubt import Doubt

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import fold_degrees
 
 __all__ = ["PROPORTIONS", "Difference", "Form", "compare_forms", "construct", "convex_hull"]

@@ -12,15 +12,15 @@ from functools import cached_property
 
 from bralto.core.assessment import Assessment, Measured, measured
 from bralto.core.canons.compare import against_canon
-from bralto.core.canons.library import Canon
+from bralto.core.canons.shipped_canons import Canon
 from bralto.core.constructions import Form, construct
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.crossing import Crossing, crossings
 from bralto.core.discover.envelope import Envelope, envelope_of
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.likeness import Likeness, likeness, push_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
-from bralto.core.discover.points import Figure, figure_of
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.own_frame import own_frames

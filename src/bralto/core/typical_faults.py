@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from bralto.core.assessment import Assessment
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import limb_measure
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.life import Life, life_of_pose
-from bralto.core.discover.points import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture

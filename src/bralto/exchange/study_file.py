@@ -23,8 +23,8 @@ from bralto.core.study import (
     State,
     Study,
 )
-from bralto.core.views.library import view_keys, view_named
 from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, no_number, of_format, parse_json

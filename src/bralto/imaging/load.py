@@ -10,7 +10,7 @@ from PIL import Image, ImageOps
 
 from bralto.imaging.bare import bare_suffix
 from bralto.imaging.decode import LARGEST_PIXELS, SMALLEST_SIDE, decode_picture, open_picture
-from bralto.imaging.facts import Facts, facts_of
+from bralto.imaging.photo_facts import Facts, facts_of
 
 __all__ = [
     "LARGEST_PIXELS",

@@ -9,7 +9,7 @@ from typing import Any
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
 from bralto.imaging.load import encode
-from bralto.stand.model.study import modelled
+from bralto.stand.model.model_study import modelled
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library

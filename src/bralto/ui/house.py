@@ -31,7 +31,7 @@ if TYPE_CHECKING:
     from bralto.ui.bench.bench import Bench
     from bralto.ui.document.open_study import OpenStudy
     from bralto.ui.model.model_place import ModelPlace
-    from bralto.ui.record.record import Record
+    from bralto.ui.record.record_place import Record
 
 __all__ = ["House", "when_settled"]
 
@@ -134,7 +134,7 @@ class House(QObject):
         return model
 
     def _make_record(self) -> Record:
-        from bralto.ui.record.record import Record
+        from bralto.ui.record.record_place import Record
 
         record = Record(self.shelf_state, self._tokens)
         record.opened.connect(self.open_study)
@@ -240,7 +240,7 @@ class House(QObject):
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""
         self.window.say("Making the worked example: a moment")
-        from bralto.store.demo import add_worked_example
+        from bralto.store.demo_library import add_worked_example
 
         work = partial(add_worked_example, self.library)
         self.tasks.run(work, self.open_study, self.window.say_trouble)

@@ -12,7 +12,7 @@ from bralto.core.errors import UserError
 from bralto.core.mannequin.kinematics import posed
 from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.setting import default_setting, set_up
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.example import KNOWN, learner_named, simulated
 from bralto.stand.model.habits import LEARNERS, PARTS, Habits, resized, straightened
 from bralto.stand.model.mesh import COARSE

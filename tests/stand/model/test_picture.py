@@ -17,15 +17,15 @@ from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.sculpt import distance, sculpts
 from bralto.core.mannequin.setting import Setting, default_setting, set_up
 from bralto.core.mannequin.standing import stood
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key, near_side, view_seen
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.floor import behind
 from bralto.stand.model.mesh import COARSE, FINE, box_mesh, figure_mesh
+from bralto.stand.model.model_study import model_study
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
 from bralto.stand.model.stage import PROPS, Stage
-from bralto.stand.model.study import model_study
 
 MIDDLE = 0.050
 """Cells of the test's figure, heads: between the preview's and the picture's."""

@@ -10,7 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.canons.figure import canon_averages
-from bralto.core.canons.library import (
+from bralto.core.canons.shipped_canons import (
     BY_AGE,
     Average,
     Canon,

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Set
 from functools import lru_cache
 
-from bralto.core.canons.library import Average, Canon
+from bralto.core.canons.shipped_canons import Average, Canon
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.table import measure_table
 from bralto.core.results import NotMeasurable

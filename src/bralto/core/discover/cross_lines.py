@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate

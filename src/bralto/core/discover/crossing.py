@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.lines import SightLine
-from bralto.core.discover.points import Figure
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade

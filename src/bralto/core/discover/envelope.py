@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.uncertainty import propagate
 
 __all__ = ["EDGES", "Envelope", "envelope_of"]

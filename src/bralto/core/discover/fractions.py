@@ -8,7 +8,7 @@ from itertools import combinations
 
 import numpy as np
 
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.uncertainty import propagate
 

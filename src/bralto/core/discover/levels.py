@@ -17,7 +17,7 @@ from typing import Any
 
 import numpy as np
 
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade

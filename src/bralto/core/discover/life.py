@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.results import NotMeasurable
 from bralto.core.uncertainty import propagate

@@ -16,9 +16,9 @@ from importlib import resources
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.canons.library import Average, canon_named
+from bralto.core.canons.shipped_canons import Average, canon_named
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.life import Life, slope_through_origin
-from bralto.core.discover.points import Figure
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE

@@ -15,7 +15,7 @@ from statistics import NormalDist
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import MeasureSpec, View

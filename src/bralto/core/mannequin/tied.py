@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import USUAL, Tie, can_be_tied, ties
-from bralto.core.discover.points import Figure, figure_of
 from bralto.core.mannequin.known import standpoint_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study

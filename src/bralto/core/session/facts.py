@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 
 from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import completed
-from bralto.core.canons.library import Average, Canon
+from bralto.core.canons.shipped_canons import Average, Canon
 from bralto.core.discover.envelope import Envelope, envelope_of
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed, spread

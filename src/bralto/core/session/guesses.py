@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from bralto.core.assessment import Assessment
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.questions import ask
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.readings import UNITS

@@ -6,8 +6,8 @@ from dataclasses import replace
 from functools import lru_cache
 
 from bralto.core.study import Study
-from bralto.core.views.library import mark_measures, view_named
 from bralto.core.views.model import Landmark, View
+from bralto.core.views.shipped_views import mark_measures, view_named
 
 __all__ = ["view_of"]
 

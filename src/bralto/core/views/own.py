@@ -9,8 +9,8 @@ from typing import Any
 from bralto.core.errors import BugError, UserError
 from bralto.core.measures.kinds import FORMULAS
 from bralto.core.study import SCHOOLS
-from bralto.core.views.library import parse_view, view_keys
 from bralto.core.views.model import View
+from bralto.core.views.shipped_views import parse_view, view_keys
 
 __all__ = ["parse_own_view"]
 

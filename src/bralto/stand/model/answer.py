@@ -16,8 +16,8 @@ from bralto.core.mannequin.mass import Weight, weigh
 from bralto.core.mannequin.standing import seat
 from bralto.core.study import Mark
 from bralto.core.tolerances import SAME_SPOT_PX
-from bralto.core.views.library import view_named
 from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.stage import Stage
 

@@ -12,11 +12,11 @@ from PIL import Image
 from bralto.core.errors import UserError
 from bralto.core.mannequin.setting import Setting
 from bralto.core.study import Mark, Picture, Sheet, State, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.habits import LEARNERS, Habits
+from bralto.stand.model.model_study import modelled
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.portrait import HEAD_LEARNERS, HeadHabits, portrait_by
-from bralto.stand.model.study import modelled
 from bralto.stand.phone_camera import PhoneShot
 from bralto.stand.photographed import photographed
 

@@ -17,7 +17,7 @@ from bralto.core.mannequin.joints import joints
 from bralto.core.mannequin.kinematics import Posed
 from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.pose import Pose
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.mesh import Mesh, figure_mesh
 
 __all__ = [

@@ -13,9 +13,9 @@ from bralto.core.session.passes import LIKENESS
 from bralto.core.views.model import REGIONS
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.pass_pages import page_of
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.points import point_on_board
 from bralto.ui.session import prompting
 
 __all__ = ["Looking"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from bralto.core.canons.library import canon_named, canons_of
+from bralto.core.canons.shipped_canons import canon_named, canons_of
 from bralto.imaging.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice

@@ -24,7 +24,7 @@ from bralto.core.session.guesses import (
 )
 from bralto.ui.bench.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.rows import Row, Rows
+from bralto.ui.row_list import Row, Rows
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 from bralto.core.wording import error_text
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.points import point_on_board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
 from bralto.ui.label_spreading import spread_out

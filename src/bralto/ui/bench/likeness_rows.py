@@ -8,9 +8,9 @@ from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, reading_facts
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.rows import Row
+from bralto.ui.row_list import Row
 from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
 

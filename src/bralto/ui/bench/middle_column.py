@@ -17,7 +17,7 @@ from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
-from bralto.ui.rows import Row, Rows
+from bralto.ui.row_list import Row, Rows
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings

@@ -12,7 +12,7 @@ from bralto.ui.boards import overlay
 from bralto.ui.boards.overlay import Overlay
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.rows import Row
+from bralto.ui.row_list import Row
 
 __all__ = ["PassPage", "page_of"]
 

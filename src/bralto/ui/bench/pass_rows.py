@@ -19,7 +19,7 @@ from bralto.core.session.polygons import shape_verdict, shape_words, suggested_s
 from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.likeness_rows import fact_row, person_rows
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.rows import Row
+from bralto.ui.row_list import Row
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [

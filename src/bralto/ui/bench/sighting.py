@@ -14,9 +14,9 @@ from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.measures.kinds import fold_degrees
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.points import point_on_board
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import halo_text, text, text_width
 from bralto.ui.theme.tokens import LIGHT

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.frames import image_points, sight_marks
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.points import Board
+from bralto.ui.boards.board import Board
 from bralto.ui.theme.paint import halo_text, text_width
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

@@ -8,11 +8,11 @@ from PyQt6.QtGui import QPainter, QPen, QTransform
 
 from bralto.core.frames import image_points, sight_points
 from bralto.core.results import NotMeasurable
+from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.difference import draw_difference
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.points import point_on_board
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["BLINK_MS", "RATES_MS", "VEILS", "WAYS", "Ghost"]

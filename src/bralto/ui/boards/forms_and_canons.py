@@ -7,11 +7,11 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from bralto.core.canons.figure import canon_stations
-from bralto.core.canons.library import Canon
+from bralto.core.canons.shipped_canons import Canon
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
+from bralto.ui.boards.board import Board
 from bralto.ui.boards.instruments import veil_of, veiled
-from bralto.ui.boards.points import Board
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

@@ -12,7 +12,7 @@ from bralto.core.measures.masses import FEET
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.points import Board
+from bralto.ui.boards.board import Board
 from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
+from bralto.ui.boards.board import Board, Overlay, point_on_board
 from bralto.ui.boards.correction_arrows import draw_goals
 from bralto.ui.boards.forms_and_canons import shows_canon
 from bralto.ui.boards.instruments import (
@@ -16,7 +17,6 @@ from bralto.ui.boards.instruments import (
     draw_weight,
     veil_of,
 )
-from bralto.ui.boards.points import Board, Overlay, point_on_board
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

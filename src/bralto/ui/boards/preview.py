@@ -25,7 +25,7 @@ __all__ = ["Preview"]
 
 
 def _bent(source: QImage, marks: Floats, places: Floats, frame: Floats | None) -> QImage:
-    from bralto.imaging.corrected import bend  # slow to load
+    from bralto.imaging.bent import bend  # slow to load
 
     return as_image(bend(as_pixels(source), marks, places, frame))
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import Tie, can_be_tied
-from bralto.core.discover.points import Figure
 from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import tied
 from bralto.core.results import NotMeasurable

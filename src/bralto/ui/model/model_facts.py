@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.setting import Setting
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import AnswerKey
 from bralto.ui.model.drawn import Drawn
 from bralto.ui.theme.paint import text, text_width, wrapped

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from bralto.core.constructions import construct
-from bralto.core.discover.points import Figure
+from bralto.core.discover.figures import Figure
 from bralto.core.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote

@@ -23,7 +23,7 @@ from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper
-from bralto.ui.rows import Row, Rows
+from bralto.ui.row_list import Row, Rows
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.typed import share_undo

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from bralto.core.canons.library import Canon, canons_of
+from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
 from bralto.ui.session.state import Ground, SessionState
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from bralto.core.canons.figure import canon_picture
-from bralto.core.canons.library import canon_named
+from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.examination import Examination, examine
 from bralto.core.study import Picture, State, Study
 from bralto.core.views.model import View

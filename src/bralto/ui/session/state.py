@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from bralto.core.canons.library import Canon
+from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step

@@ -21,11 +21,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.canons.library import canons_of
+from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.errors import UserError
 from bralto.core.photo import NEAR_M
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
-from bralto.core.views.library import view_keys, view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study

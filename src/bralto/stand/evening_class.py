@@ -15,7 +15,7 @@ from PIL import Image
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.setting import set_up
 from bralto.core.study import Mark, Picture, Sheet, State, Study
-from bralto.core.views.library import view_named
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.habits import Habits
 
 __all__ = ["DemoStudy", "demo_orders", "demo_studies", "demo_study", "worked_example"]
@@ -119,10 +119,10 @@ def _study(number: int, seed: int) -> DemoStudy:
     from bralto.stand.model.answer import answer_key
     from bralto.stand.model.example import KNOWN
     from bralto.stand.model.mesh import FINE
+    from bralto.stand.model.model_study import RENDERED
     from bralto.stand.model.pencil_view import Page, drawn_by
     from bralto.stand.model.picture import render
     from bralto.stand.model.stage import Stage
-    from bralto.stand.model.study import RENDERED
 
     days, name, attempt = _COURSE[number]
     finished = number >= len(_COURSE) - _FINISHED

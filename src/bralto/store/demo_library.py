@@ -11,7 +11,7 @@ from pathlib import Path
 
 from bralto.core.study import Study
 from bralto.imaging.load import CleanPicture, encode
-from bralto.stand.demo import DemoStudy, demo_orders, demo_study, worked_example
+from bralto.stand.evening_class import DemoStudy, demo_orders, demo_study, worked_example
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
