@@ -9,7 +9,7 @@ from pathlib import Path
 
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
-from bralto.store.summaries import digest_document
+from bralto.store.summaries import KeptDigest, digest_document
 from bralto.ui.shelf.measuring import digest_of
 
 __all__ = ["many_studies"]
@@ -20,8 +20,10 @@ def many_studies(few: Path, root: Path, count: int) -> None:
     shutil.copytree(few, root)
     with Library.open(root) as library:
         stored = library.studies()
-        digests = [(s.id, s.version, SCIENCE, digest_document(digest_of(s))) for s in stored]
-        library.put_digests(digests)
+        for one in stored:
+            digest, traits = digest_of(one)
+            document = digest_document(digest)
+            library.put_digests([KeptDigest(one.id, one.version, SCIENCE, document, traits)])
     connection = sqlite3.connect(root / "library.sqlite3")
     last = datetime(2026, 11, 1, 18, tzinfo=UTC)
     with connection:
@@ -65,5 +67,9 @@ def _copy(connection: sqlite3.Connection, old: str, new: str, made: str, number:
         )
     connection.execute(
         "INSERT INTO summary SELECT ?, stamp, science, document FROM summary WHERE study_id = ?",
+        (new, old),
+    )
+    connection.execute(
+        "INSERT INTO traits SELECT ?, stamp, science, document FROM traits WHERE study_id = ?",
         (new, old),
     )

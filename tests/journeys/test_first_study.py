@@ -129,7 +129,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     assert window.place == "Record"
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
-    chart = house(window).record.charts["miss"]
+    chart = house(window).record.accuracy.charts["miss"]
     assert chart.study_at(QPointF(chart.width() / 2, 5)) == study.id
     again = open_window(tmp_path / "library")
     entry = house(again).shelf_state.entries[0]

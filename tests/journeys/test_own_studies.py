@@ -206,10 +206,10 @@ def test_heads_are_a_series_of_their_own_on_record(window: MainWindow, qtbot: Qt
     window.go("Record")
     settle(qtbot, window)
     record = house(window).record
-    figures = {dot.study for dot in record.charts["miss"].dots}
-    record.show_subject("heads")
+    figures = {dot.study for dot in record.accuracy.charts["miss"].dots}
+    record.state.count_only("subject", "head")
     settle(qtbot, window)
-    heads = {dot.study for dot in record.charts["miss"].dots}
+    heads = {dot.study for dot in record.accuracy.charts["miss"].dots}
     views = {entry.id: entry.row.view for entry in house(window).shelf_state.entries}
     assert (len(figures), len(heads)) == (15, 4)
     assert all(views[study].startswith("head") for study in heads)

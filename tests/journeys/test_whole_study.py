@@ -205,5 +205,5 @@ def test_a_whole_study_by_mouse_alone(
     assert shape.name == "gap between the legs"
     window.go("Record")  # the skill of shapes is on it from now on
     settle(qtbot, window)
-    assert house(window).record.charts["shapes"].isVisible()
+    assert house(window).record.accuracy.charts["shapes"].isVisible()
     window.grab()

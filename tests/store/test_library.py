@@ -21,6 +21,7 @@ from bralto.core.study import Mark, Picture, State, Study
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
+from bralto.store.summaries import KeptDigest
 
 MADE = "2026-05-02T18:20:00Z"
 
@@ -147,7 +148,7 @@ def test_names_tags_bin_and_hidden_are_kept_and_renaming_measures_nothing_anew(
     library: Library,
 ) -> None:
     study_id = library.add(study_of({}, {}), {}, MADE)
-    library.put_digests([(study_id, 1, 1, "{}")])
+    library.put_digests([KeptDigest(study_id, 1, 1, "{}")])
     library.rename(study_id, "Net mender")
     library.put_tags({study_id: {"hands", "quick"}})
     library.put_hidden({study_id: True})

@@ -16,6 +16,7 @@ from bralto.store import schema
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 from bralto.store.lock import InUseError, Lock
+from bralto.store.summaries import KeptDigest
 
 RELEASED = Path(__file__).parents[1] / "data/library-0002.sql"
 """A library as the first released program wrote it, dumped."""
@@ -217,7 +218,7 @@ def test_a_table_that_holds_nothing_of_a_study_is_made_again(tmp_path: Path, nam
         assert [row.id for row in library.rows()] == [study_id]
     with Library.open(tmp_path) as library:
         library.put_tags({study_id: ["hands"]})
-        library.put_digests([(study_id, 1, 1, "{}")])
+        library.put_digests([KeptDigest(study_id, 1, 1, "{}")])
         assert library.rows()[0].tags == "hands"
     with Library.open(tmp_path / "new"):
         assert tables(tmp_path) == tables(tmp_path / "new")

@@ -14,6 +14,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
+from bralto.store.summaries import KeptDigest
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
@@ -31,7 +32,7 @@ def dots(count: int) -> tuple[Dot, ...]:
 
 
 def chart_of(shown: tuple[Dot, ...], qtbot: QtBot) -> Chart:
-    chart = Chart(LIGHT)
+    chart = Chart("miss", LIGHT)
     qtbot.addWidget(chart)
     chart.resize(600, 120)
     chart.show_dots(shown)
@@ -51,7 +52,7 @@ def test_the_newest_studies_are_listed_before_the_rest_is_read(
             library.add(study_of({}, {}), {}, f"{START + timedelta(days=i):%Y-%m-%dT%H:%M:%SZ}")
             for i in range(count)
         ]
-        library.put_digests([(one, 1, SCIENCE, "{}") for one in ids])
+        library.put_digests([KeptDigest(one, 1, SCIENCE, "{}") for one in ids])
         library.put_hidden({ids[-1]: True})  # the newest of all, out of sight
         tasks = Tasks()
         state = ShelfState(library, tasks)
@@ -106,7 +107,9 @@ def test_a_study_measured_by_an_earlier_science_is_measured_again(
     library = house(open_window(demo_copy)).library
     rows = library.rows()
     assert {row.science for row in rows} == {SCIENCE}
-    library.put_digests([(row.id, row.version, SCIENCE - 1, row.document) for row in rows[:2]])
+    library.put_digests(
+        [KeptDigest(row.id, row.version, SCIENCE - 1, row.document) for row in rows[:2]]
+    )
     window = open_window(demo_copy)
     assert {entry.row.science for entry in house(window).shelf_state.entries} == {SCIENCE}
 

@@ -24,7 +24,7 @@ from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["UNITS", "Reading", "errors_alone", "read_measures"]
+__all__ = ["UNITS", "Reading", "error_slopes", "errors_alone", "read_measures"]
 
 UNITS = {
     "height": "head",
@@ -187,6 +187,25 @@ def errors_alone(
     return np.where(_measured(kinds, seen, drawn, unit), errors, np.nan)
 
 
+def error_slopes(
+    view: View,
+    seen: MeasureTable,
+    drawn: MeasureTable,
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    intents: Mapping[str, float],
+) -> tuple[Floats, Floats]:
+    """How every error goes with the marks, for figures that are made of several errors.
+
+    Returns:
+        (m, n, 2) arrays, d(error) / d(mark), over the reference's marks and over the drawing's.
+    """
+    kinds = _kinds(view)
+    factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
+    counted = _counted(kinds, seen, drawn, head, unit, factors)
+    return _slopes(kinds, counted, (seen, drawn), head, unit, factors)
+
+
 def _measured(
     kinds: _Kinds, seen: MeasureValues, drawn: MeasureValues, unit: Unit | NotMeasurable
 ) -> Bools:
@@ -203,6 +222,20 @@ def _doubts(
     factors: Floats,
 ) -> Floats:
     """(m,) array: standard uncertainty of each error; ``tables`` and ``covs``, seen and drawn."""
+    by_seen, by_drawn = _slopes(kinds, counted, tables, head, unit, factors)
+    u = np.sqrt(propagate(by_drawn, covs[1]) + propagate(by_seen, covs[0]))
+    return np.where(u < _NO_DOUBT, 0.0, u)
+
+
+def _slopes(
+    kinds: _Kinds,
+    counted: _Counted,
+    tables: tuple[MeasureTable, MeasureTable],
+    head: Length | NotMeasurable,
+    unit: Unit | NotMeasurable,
+    factors: Floats,
+) -> tuple[Floats, Floats]:
+    """(m, n, 2) arrays, see `error_slopes`."""
     per_ratio = counted.per_ratio
     per_wanted = factors * np.where(kinds.ratios, counted.quotient * per_ratio, 1.0)
     # d(v / h) = dv / h - (v / h) dh / h, for lengths alone.
@@ -216,8 +249,7 @@ def _doubts(
         by_drawn -= each * unit.by_drawing
         if unit.by_reference.any():
             by_seen += each * unit.by_reference  # through the unit
-    u = np.sqrt(propagate(by_drawn, covs[1]) + propagate(by_seen, covs[0]))
-    return np.where(u < _NO_DOUBT, 0.0, u)
+    return by_seen, by_drawn
 
 
 def _percents(kinds: _Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:

@@ -15,6 +15,7 @@ from bralto.core.views.model import View
 __all__ = [
     "KINDS",
     "PERMISSIONS",
+    "RENDERED",
     "SCHOOLS",
     "VISIBILITIES",
     "Anchor",
@@ -30,7 +31,9 @@ __all__ = [
 
 VISIBILITIES = ("seen", "inferred", "absent")
 KINDS = ("observed", "traced", "exaggerated", "imagined")
-PERMISSIONS = ("my own", "permission given", "out of copyright", "rendered here", "not stated")
+RENDERED = "rendered here"
+"""The permission of the model's pictures."""
+PERMISSIONS = ("my own", "permission given", "out of copyright", RENDERED, "not stated")
 """Where a picture may come from; a study file may say it in other words too."""
 SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
 """All scale schools a study file may name; `measures.units` says which can be measured."""

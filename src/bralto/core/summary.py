@@ -9,15 +9,15 @@ from typing import NamedTuple
 
 from bralto.core.results import NotMeasurable
 
-__all__ = ["SCIENCE", "SKILLS", "MissFigure", "SkillFigure", "Summary"]
+__all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 3
+SCIENCE = 4
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 
-SKILLS = ("heights", "widths", "tilts", "plumb", "shapes")
-"""The skills that the record follows, in the order of the work. That of shapes is how far the two
-outlines lie apart at most; few studies have any."""
+SKILLS = ("heights", "widths", "tilts", "plumb", "halves", "thirds")
+"""The skills that measures tell, in the order of the work. Besides there are ``shapes``, how far
+two outlines lie apart at most, and ``seeing`` and ``hand`` where it was guessed first."""
 
 
 class MissFigure(NamedTuple):
@@ -31,13 +31,15 @@ class MissFigure(NamedTuple):
 
 
 class SkillFigure(NamedTuple):
-    """Median size of the errors of one skill with their middle 80 %, in ``unit``."""
+    """How well one skill went, in ``unit``: the mean of the middle half of the sizes of its errors
+    once the whole is put right, with its standard uncertainty ``u``, what the placing of marks
+    alone makes of it (``limit``), and how many measures it rests on."""
 
     skill: str
     unit: str
-    median: float
-    low: float
-    high: float
+    value: float
+    u: float
+    limit: float
     measures: int
 
 
@@ -57,3 +59,24 @@ class Summary(NamedTuple):
     def skill(self, name: str) -> SkillFigure | None:
         """The figure of that skill, or None."""
         return next((figure for figure in self.skills if figure.skill == name), None)
+
+
+class Facts(NamedTuple):
+    """What a study is told apart from others by.
+
+    Attributes:
+        school, grade: in force. paper: name of the sheet drawn on, its size in mm, or "".
+        source: what was drawn from: ``model``, ``photo``, ``life`` or ``canon``.
+        hard: how hard the model's pose is, 1 to 5; 0 where that is not known.
+        again: id of the study of which this is another try, or "".
+    """
+
+    school: str
+    grade: str
+    paper: str
+    source: str
+    hard: int
+    again: str
+
+
+NO_FACTS = Facts("", "", "", "", 0, "")

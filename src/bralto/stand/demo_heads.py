@@ -12,12 +12,11 @@ from bralto.core.mannequin.builds import build_named
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.study import RENDERED, Mark, Picture, Sheet, State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.example import KNOWN
 from bralto.stand.model.habits import Habits
-from bralto.stand.model.model_study import RENDERED
 from bralto.stand.model.pencil_view import Page
 from bralto.stand.model.picture import render
 from bralto.stand.model.portrait import HeadHabits, portrait_by

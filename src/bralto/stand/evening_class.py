@@ -14,7 +14,7 @@ from PIL import Image
 
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.study import RENDERED, Mark, Picture, Sheet, State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.habits import Habits
 
@@ -119,7 +119,6 @@ def _study(number: int, seed: int) -> DemoStudy:
     from bralto.stand.model.answer import answer_key
     from bralto.stand.model.example import KNOWN
     from bralto.stand.model.mesh import FINE
-    from bralto.stand.model.model_study import RENDERED
     from bralto.stand.model.pencil_view import Page, drawn_by
     from bralto.stand.model.picture import render
     from bralto.stand.model.stage import Stage

@@ -22,8 +22,14 @@ from bralto.store.failures import (
 )
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
-from bralto.store.reading import StoredStudy, load_study, media_in_use, shelf_rows
-from bralto.store.summaries import ShelfRow
+from bralto.store.reading import (
+    StoredStudy,
+    load_study,
+    media_in_use,
+    shelf_rows,
+    traits_of_studies,
+)
+from bralto.store.summaries import KeptDigest, ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without the values of a study
     from bralto.core.study import Mark, Picture, State, Study
@@ -317,6 +323,7 @@ class Library:
             for statement in (
                 "UPDATE study SET version = version + 1 WHERE id = ?",
                 "UPDATE summary SET stamp = stamp + 1 WHERE study_id = ?",
+                "UPDATE traits SET stamp = stamp + 1 WHERE study_id = ?",
             ):
                 connection.execute(statement, (study_id,))
         self._touched.add(study_id)
@@ -374,15 +381,42 @@ class Library:
         self._touched.update(ids)
         return free
 
-    def put_digests(self, digests: Iterable[tuple[str, int, int, str]]) -> None:
-        """Keep what was measured: id, the version it was measured at, science, document."""
+    def put_digests(self, digests: Iterable[KeptDigest]) -> None:
+        """Keep what was measured."""
         rows = list(digests)
         with self._database.writing() as connection:
             connection.executemany(
                 "INSERT OR REPLACE INTO summary SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
-                rows,
+                [row[:4] for row in rows],
             )
-        self._touched.update(row[0] for row in rows)
+            connection.executemany(
+                "INSERT OR REPLACE INTO traits SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
+                [(row.study, row.stamp, row.science, row.traits) for row in rows if row.traits],
+            )
+        self._touched.update(row.study for row in rows)
+
+    def traits(self, ids: Iterable[str], science: int) -> dict[str, str]:
+        """What was kept of these studies for the record, by that science and of what they are now:
+        documents by id. Those that cannot be read are left out."""
+        with self._database.using() as connection:
+            return traits_of_studies(connection, ids, science)
+
+    # Practice
+
+    def note_practice(self, kind: str, document: str, at: str) -> None:
+        """Note something about practising, at that instant (ISO 8601, UTC); it is never changed."""
+        with self._database.writing() as connection:
+            connection.execute(
+                "INSERT INTO practice (at, kind, document) VALUES (?, ?, ?)", (at, kind, document)
+            )
+
+    def practice(self) -> list[tuple[str, str, str]]:
+        """All that was noted about practising, in the order of noting: at, kind, document."""
+        with self._database.using() as connection:
+            found: list[tuple[str, str, str]] = connection.execute(
+                "SELECT at, kind, document FROM practice ORDER BY id"
+            ).fetchall()
+        return found
 
     # Keeping it elsewhere
 

@@ -20,6 +20,7 @@ __all__ = [
     "load_study",
     "media_in_use",
     "shelf_rows",
+    "traits_of_studies",
 ]
 
 
@@ -104,6 +105,25 @@ def _row(connection: sqlite3.Connection, study_id: str) -> ShelfRow:
         if found is not None:
             return ShelfRow(*found, fault)  # type: ignore[call-arg]
     return ShelfRow(study_id, "", "", "", "", 0, 0, None, "", 0, None, None, None, fault or "gone")
+
+
+def traits_of_studies(
+    connection: sqlite3.Connection, ids: Iterable[str], science: int
+) -> dict[str, str]:
+    """See `Library.traits`."""
+    query = """
+        SELECT document FROM traits JOIN study ON study.id = study_id
+        WHERE study_id = ? AND stamp = version AND science = ?
+    """
+    found = {}
+    try:
+        for one in ids:
+            row = connection.execute(query, (one, science)).fetchone()
+            if row is not None:
+                found[one] = str(row[0])
+    except DATABASE_FAULTS:
+        pass  # the table is damaged: what was read so far
+    return found
 
 
 def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | None:

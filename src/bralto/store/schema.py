@@ -11,14 +11,14 @@ from bralto.store.failures import Failure, failure
 
 __all__ = ["APPLICATION", "HEAD", "found_version", "mend", "migrate", "script_statements"]
 
-HEAD = 3
+HEAD = 4
 """Number of the newest script in `store/scripts`; a test holds it against the folder."""
 
 APPLICATION = 0x42726C74
 """SQLite's application_id of a library: "Brlt" in ASCII."""
 
 _TABLES = frozenset({"picture", "study", "state", "mark"})
-_BESIDE = frozenset({"tag", "summary"})
+_BESIDE = frozenset({"tag", "summary", "traits", "practice"})
 """Tables without which every study is still whole; one that is lost is made again, empty."""
 
 # The first released program kept its version in a table of its migration tool.
@@ -109,7 +109,7 @@ def mend(connection: sqlite3.Connection) -> None:
     if not lacking:
         return
     with transaction(connection):
-        for statement in script_statements(HEAD):
+        for statement in (one for n in range(1, HEAD + 1) for one in script_statements(n)):
             if any(f"CREATE TABLE {name} (" in statement for name in lacking):
                 connection.execute(statement)
 

@@ -7,9 +7,16 @@ import math
 from typing import Any, NamedTuple
 
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import MissFigure, SkillFigure, Summary
+from bralto.core.summary import NO_FACTS, Facts, MissFigure, SkillFigure, Summary
 
-__all__ = ["Digest", "ShelfRow", "Shown", "digest_document", "read_digest"]
+__all__ = [
+    "TAG_SEPARATOR", "Digest", "KeptDigest", "ShelfRow", "Shown", "digest_document",
+    "read_digest",
+]  # fmt: skip
+
+
+TAG_SEPARATOR = "\x1f"
+"""Between the tags of a `ShelfRow`: ASCII's unit separator."""
 
 
 class Shown(NamedTuple):
@@ -39,6 +46,7 @@ class Digest(NamedTuple):
         ratio: the drawing's scale, drawing px a reference px, where known.
         reference, drawing: the pictures of its card.
         seconds: time spent on it.
+        facts: by what the record tells it apart from others.
     """
 
     summary: Summary | None
@@ -47,6 +55,18 @@ class Digest(NamedTuple):
     reference: Shown | None
     drawing: Shown | None
     seconds: float
+    facts: Facts = NO_FACTS
+
+
+class KeptDigest(NamedTuple):
+    """What was measured of a study, ready to be kept: its id, the version that was measured, the
+    science that measured it, its digest, and its traits (`store.trait_documents`) or ""."""
+
+    study: str
+    stamp: int
+    science: int
+    document: str
+    traits: str = ""
 
 
 class ShelfRow(NamedTuple):
@@ -55,7 +75,7 @@ class ShelfRow(NamedTuple):
     Attributes:
         version: of the study; ``stamp`` and ``science`` are of the digest, None without one.
         binned: when it was put into the bin, or None.
-        tags: joined by the unit separator, U+001F.
+        tags: joined by `TAG_SEPARATOR`.
         fault: why nothing more is known of it, or "".
     """
 
@@ -84,6 +104,7 @@ def digest_document(digest: Digest) -> str:
         "reference": digest.reference,
         "drawing": digest.drawing,
         "seconds": digest.seconds,
+        "facts": digest.facts,
     }
     if summary is not None:
         body["tracked"] = _miss_document(summary.tracked)
@@ -105,7 +126,7 @@ def read_digest(document: str) -> Digest | None:
             skills = tuple(SkillFigure(*one) for one in body["skills"])
             summary = Summary(_miss(body["tracked"]), _miss(body["miss"]), skills)
             # One sum for all: it is no number, or not finite, where one of them is not.
-            if not math.isfinite(sum(one.median + one.low + one.high for one in skills)):
+            if not math.isfinite(sum(one.value + one.u + one.limit for one in skills)):
                 return None
         ratio, seconds = body["ratio"], body["seconds"]
         if not math.isfinite((ratio or 0.0) + seconds):
@@ -117,9 +138,17 @@ def read_digest(document: str) -> Digest | None:
             _shown(body["reference"]),
             _shown(body["drawing"]),
             seconds,
+            _facts(body["facts"]),
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None
+
+
+def _facts(kept: Any) -> Facts:
+    found = Facts(*kept)
+    if not all(isinstance(one, str) for one in (*found[:4], found.again)):
+        raise ValueError("no words")
+    return found._replace(hard=int(found.hard))
 
 
 def _miss(kept: Any) -> MissFigure | NotMeasurable:

@@ -136,9 +136,16 @@ class House(QObject):
     def _make_record(self) -> Record:
         from bralto.ui.record.record_place import Record
 
-        record = Record(self.shelf_state, self._tokens)
+        record = Record(self.shelf_state, self.library, self.tasks, self._tokens)
         record.opened.connect(self.open_study)
+        record.said.connect(self.window.say_trouble)
+        record.posed.connect(self._set_up_pose)
         return record
+
+    def _set_up_pose(self, pose: str) -> None:
+        """The model in a pose that trains what was asked for."""
+        self.window.go(MODEL)
+        self.model.state.choose_pose(pose)
 
     @property
     def model(self) -> ModelPlace:

@@ -103,9 +103,17 @@ def pose_problem(
 
 
 def refit(
-    problem: Problem, moves: Sequence[Move], start: Sequence[Floats], rounds: int = _ROUNDS
+    problem: Problem,
+    moves: Sequence[Move],
+    start: Sequence[Floats],
+    rounds: int = _ROUNDS,
+    ridge: Floats | None = None,
 ) -> Fit:
-    """Gauss-Newton on scale, shift and all parameters of the moves, in so many rounds at most."""
+    """Gauss-Newton on scale, shift and all parameters of the moves, in so many rounds at most.
+
+    Args:
+        ridge: (k,) array, what each parameter is held to 0 with (1 / SD squared); none if None.
+    """
     sizes = [move.size for move in moves]
     ends = np.cumsum([0, *sizes]).tolist()
     theta = np.concatenate([*start, np.zeros(0)])
@@ -126,7 +134,11 @@ def refit(
             break
         square = design.T @ design
         square.flat[:: len(square) + 1] *= 1.0 + _SINGULAR  # never quite singular
-        step = np.linalg.solve(square, design.T @ white)[nuisance:]
+        goal = design.T @ white
+        if ridge is not None:
+            square[nuisance:, nuisance:].flat[:: len(theta) + 1] += ridge
+            goal[nuisance:] -= ridge * theta
+        step = np.linalg.solve(square, goal)[nuisance:]
         theta = np.minimum(np.maximum(theta + step, -_WILDEST), _WILDEST)
         settled = float(np.abs(step).max()) < _SETTLED
     return Fit(scale, parameters, white, design, problem.worst(white))

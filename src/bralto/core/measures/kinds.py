@@ -195,7 +195,7 @@ def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
     return lost
 
 
-def wrap_degrees(angle: Floats) -> Floats:
+def wrap_degrees(angle: _Angle) -> _Angle:
     """Any angle brought into (-180, 180]."""
     return -((-angle + 180.0) % 360.0 - 180.0)
 

@@ -12,10 +12,14 @@ from dataclasses import dataclass, field, replace
 
 from bralto.core.study import Study
 
-__all__ = ["KEY", "Notes", "PlanNote", "notes_of", "with_notes"]
+__all__ = ["KEY", "LOG", "Notes", "PlanNote", "notes_of", "with_notes"]
 
 KEY = "bench"
 """Under which the notes stand in a study file."""
+
+LOG = ("well", "next", "materials", "before", "after")
+"""What the log holds: what went well, what to measure more carefully next time, the materials, and
+the learner's own rating before and after any figure was seen (1 to 5)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +45,8 @@ class Notes:
         answers: state -> question -> answer of the gate.
         seconds: pass -> time spent in it.
         level_with: id of the study that shows the same head from another side, or "".
+        again_of: id of the first study of the same pose, of which this is another try, or "".
+        log: what the learner wrote about it afterwards: question -> words (`LOG`).
     """
 
     plan: PlanNote | None = None
@@ -49,6 +55,15 @@ class Notes:
     answers: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     seconds: Mapping[str, float] = field(default_factory=dict)
     level_with: str = ""
+    again_of: str = ""
+    log: Mapping[str, str] = field(default_factory=dict)
+
+    def wrote(self, question: str, words: str) -> Notes:
+        """With other words to a question of the log; none take it away."""
+        kept = {key: said for key, said in self.log.items() if key != question}
+        if words.strip():
+            kept[question] = words.strip()
+        return replace(self, log=kept)
 
     def ticked(self, state: str, name: str) -> bool:
         """Whether a correction is ticked as put right on that state."""
@@ -108,7 +123,8 @@ def notes_of(study: Study) -> Notes:
         for state, given in _table(kept.get("answers")).items()
     }
     times = {k: _number(v) for k, v in _table(kept.get("seconds")).items()}
-    level = kept.get("level_with")
+    level, again = kept.get("level_with"), kept.get("again_of")
+    log = {k: v for k, v in _table(kept.get("log")).items() if isinstance(v, str)}
     return Notes(
         plan,
         _words(kept.get("line")),
@@ -116,6 +132,8 @@ def notes_of(study: Study) -> Notes:
         answers,
         {k: v for k, v in times.items() if v is not None},
         level if isinstance(level, str) else "",
+        again if isinstance(again, str) else "",
+        log,
     )
 
 
@@ -129,9 +147,12 @@ def with_notes(study: Study, notes: Notes) -> Study:
         "answers": {state: dict(given) for state, given in notes.answers.items()},
         "seconds": {step: round(took, 1) for step, took in notes.seconds.items()},
     }
-    kept.pop("level_with", None)
-    if notes.level_with:
-        kept["level_with"] = notes.level_with
+    for key, value in (
+        ("level_with", notes.level_with), ("again_of", notes.again_of), ("log", dict(notes.log)),
+    ):  # fmt: skip
+        kept.pop(key, None)
+        if value:
+            kept[key] = value
     if plan is not None:
         kept["plan"] = {
             "paper": plan.paper,

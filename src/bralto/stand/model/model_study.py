@@ -11,15 +11,12 @@ from PIL import Image
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
-from bralto.core.study import Picture, Study
+from bralto.core.study import RENDERED, Picture, Study
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage
 
-__all__ = ["RENDERED", "Modelled", "model_study", "modelled"]
-
-RENDERED = "rendered here"
-"""The permission of the model's pictures (`study.PERMISSIONS`)."""
+__all__ = ["Modelled", "model_study", "modelled"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -1,4 +1,4 @@
-"""One figure over time: a dot a study, its spread, and the middle of the last five.
+"""One figure over time: a sign a study with its interval, and the line of the trend with its band.
 
 Where there are more studies than can be told apart, a band a few px wide stands for those that fall
 together. What does not change is painted once; pointing paints one dot over it.
@@ -16,36 +16,42 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["MOST_DOTS", "Chart", "Dot", "running_median"]
+__all__ = ["MOST_DOTS", "Band", "Chart", "Dot"]
 
 MOST_DOTS = 400
 """More than these are painted as bands."""
 
-_WINDOW = 5
 _AIR = 8.0
+_BELOW = 8.0
+"""Between a chart and the next, px."""
 _BAND = 3.0
 _NEAR = 10.0
 _ROUND = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10)
 
 
 class Dot(NamedTuple):
-    """A study's figure: where in time (0 to 1), value with its low and high, mark limit or None."""
+    """A study's figure: where in time (0 to 1), value, low and high of its interval, mark limit."""
 
     study: str
     share: float
     value: float
     low: float
     high: float
-    limit: float | None = None
+    limit: float = 0.0
 
 
-def running_median(values: Sequence[float], window: int = _WINDOW) -> list[float]:
-    """Median of each value and those up to ``window`` - 1 before it."""
-    return [_middle(sorted(values[max(0, i + 1 - window) : i + 1])) for i in range(len(values))]
+class Band(NamedTuple):
+    """A place on the line of a trend: where in time, the line, low and high of its band."""
+
+    share: float
+    value: float
+    low: float
+    high: float
 
 
 def _middle(ordered: Sequence[float]) -> float:
@@ -69,10 +75,11 @@ class Chart(QWidget):
     pointed = pyqtSignal(str)
     opened = pyqtSignal(str)
 
-    def __init__(self, tokens: Tokens, parent: QWidget | None = None) -> None:
+    def __init__(self, skill: str, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setMouseTracking(True)
-        self._tokens = tokens
+        self._skill, self._tokens = skill, tokens
+        self.trend: tuple[Band, ...] = ()
         self.dots: tuple[Dot, ...] = ()
         self._rows: dict[str, int] = {}
         self._shares: list[float] = []
@@ -80,11 +87,11 @@ class Chart(QWidget):
         self.lit = ""
         self._layer: QPixmap | None = None
 
-    def show_dots(self, dots: tuple[Dot, ...]) -> None:
-        """Put other studies on the chart, oldest first."""
-        if dots == self.dots:
+    def show_dots(self, dots: tuple[Dot, ...], trend: tuple[Band, ...] = ()) -> None:
+        """Put other studies on the chart, oldest first, and another trend."""
+        if (dots, trend) == (self.dots, self.trend):
             return
-        self.dots = dots
+        self.dots, self.trend = dots, trend
         self._rows = {dot.study: row for row, dot in enumerate(dots)}
         self._shares = [dot.share for dot in dots]
         self._top = _top_of([dot.value for dot in dots])
@@ -102,7 +109,7 @@ class Chart(QWidget):
         return self._top
 
     def _at(self, share: float, value: float) -> QPointF:
-        floor = self.height() - _AIR
+        floor = self.height() - _AIR - _BELOW
         high = min(value / self._top, 1.04) * (floor - _AIR)
         return QPointF(share * self.width(), floor - high)
 
@@ -128,8 +135,9 @@ class Chart(QWidget):
 
     def _paint_layer(self, painter: QPainter) -> None:
         tokens = self._tokens
-        painter.fillRect(self.rect(), tokens.colour("slip", 0.6))
-        floor = self.height() - _AIR
+        floor = self.height() - _AIR - _BELOW
+        ground = QRectF(0.0, 0.0, self.width(), self.height() - _BELOW)
+        painter.fillRect(ground, tokens.colour("slip", 0.6))
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, floor), QPointF(self.width(), floor))
         if not self.dots:
@@ -141,32 +149,40 @@ class Chart(QWidget):
         self._limit(painter, floor)
         if len(self.dots) > MOST_DOTS:
             self._bands(painter)
+            self._line(painter)
+            self._dot(painter, self.dots[-1], held=True)
             return
-        painter.setPen(QPen(tokens.colour("hair", 0.55), 2.0))
+        self._line(painter)
+        painter.setPen(QPen(tokens.colour("hair", 0.55), 1.6))
         for dot in self.dots:
             high = min(dot.high, 1.04 * self._top)
             painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
-        course = running_median([dot.value for dot in self.dots])
-        self._line(painter, list(zip(self._shares, course, strict=True)))
         for dot in self.dots:
             self._dot(painter, dot, held=dot is self.dots[-1])
 
     def _dot(self, painter: QPainter, dot: Dot, *, held: bool) -> None:
-        painter.setPen(QPen(self._tokens.colour("ink"), 1.2))
-        painter.setBrush(self._tokens.colour("ink" if held else "sheet"))
-        wide = 4.6 if held else 3.2
-        painter.drawEllipse(self._at(dot.share, dot.value), wide, wide)
+        ink, fill = self._tokens.colour("ink"), self._tokens.colour("ink" if held else "sheet")
+        at = self._at(dot.share, dot.value)
+        draw_emblem(painter, self._skill, at, 5.6 if held else 4.2, ink, fill)
 
-    def _line(self, painter: QPainter, course: list[tuple[float, float]]) -> None:
-        painter.setPen(QPen(self._tokens.colour("ink"), 2.2))
+    def _line(self, painter: QPainter) -> None:
+        """The trend with its band."""
+        if not self.trend:
+            return
+        above = [self._at(one.share, one.high) for one in self.trend]
+        below = [self._at(one.share, one.low) for one in reversed(self.trend)]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._tokens.colour("hair", 0.22))
+        painter.drawPolygon(QPolygonF([*above, *below]))
+        painter.setPen(QPen(self._tokens.colour("ink"), 2.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF([self._at(share, value) for share, value in course]))
+        painter.drawPolyline(QPolygonF([self._at(one.share, one.value) for one in self.trend]))
 
     def _bands(self, painter: QPainter) -> None:
-        """The middle 80 % of the values that fall together, and their middle."""
+        """The middle 80 % of the values that fall together."""
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._tokens.colour("hair", 0.5))
-        wide, course = _BAND / max(1.0, self.width()), []
+        wide = _BAND / max(1.0, self.width())
         for column, group in groupby(self.dots, key=lambda dot: int(dot.share / wide)):
             values = sorted(dot.value for dot in group)
             low, high = values[len(values) // 10], values[-1 - len(values) // 10]
@@ -174,13 +190,10 @@ class Chart(QWidget):
             above, below = self._at(share, high), self._at(share, low)
             left = share * self.width() - _BAND / 2.0
             painter.drawRect(QRectF(left, above.y() - 1.0, _BAND, below.y() - above.y() + 2.0))
-            course.append((share, _middle(values)))
-        self._line(painter, course)
-        self._dot(painter, self.dots[-1], held=True)
 
     def _limit(self, painter: QPainter, floor: float) -> None:
         """The band in which marks alone could make the figure."""
-        limits = [dot.limit for dot in self.dots if dot.limit is not None]
+        limits = [dot.limit for dot in self.dots if dot.limit > 0.0]
         if not limits:
             return
         tokens = self._tokens
@@ -188,8 +201,10 @@ class Chart(QWidget):
         painter.fillRect(QRectF(0, y, self.width(), floor - y), tokens.colour("ochre", 0.12))
         painter.setPen(QPen(tokens.colour("ochre"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-        face = font(Size.FINE, italic=True)
-        text(painter, 4.0, y - 3.0, "below this a mark cannot tell", face, tokens.colour("ochre"))
+        if self._skill == "miss":  # said once for all charts
+            face = font(Size.FINE, italic=True)
+            words = "below this a mark cannot tell"
+            text(painter, 4.0, y - 3.0, words, face, tokens.colour("ochre"))
 
     # Pointing
 

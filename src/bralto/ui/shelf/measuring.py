@@ -6,9 +6,10 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 
-from bralto.core.assessment import assess
+from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.record import summarise
+from bralto.core.longitudinal.facts import facts_of
+from bralto.core.longitudinal.kept import keep_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.core.study import Picture, Study
@@ -16,7 +17,8 @@ from bralto.core.summary import SCIENCE
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy, UnreadableStudyError
-from bralto.store.summaries import Digest, ShelfRow, Shown, digest_document
+from bralto.store.summaries import Digest, KeptDigest, ShelfRow, Shown, digest_document
+from bralto.store.trait_documents import traits_document
 from bralto.ui.boards.board_view import lay
 
 __all__ = ["digest_of", "measure_studies"]
@@ -42,9 +44,9 @@ def measure_studies(
     for study_id in ids:
         row = next(iter(library.rows([study_id])), None)
         if row is not None and not row.fault:
-            row = _measured(library, row, report)
-            if not row.fault and row.document is not None and row.stamp is not None:
-                kept.append((row.id, row.stamp, SCIENCE, row.document))
+            row, digest = _measured(library, row, report)
+            if digest is not None:
+                kept.append(digest)
         found.append((row, study_id))
         if time.monotonic() > until:
             break
@@ -54,46 +56,54 @@ def measure_studies(
     return found
 
 
-def _measured(library: Library, row: ShelfRow, report: Callable[[Exception], None]) -> ShelfRow:
+def _measured(
+    library: Library, row: ShelfRow, report: Callable[[Exception], None]
+) -> tuple[ShelfRow, KeptDigest | None]:
     try:
         stored = library.stored(row.id)
     except UnreadableStudyError as error:
-        return row._replace(fault=f"{error.place} is damaged")
+        return row._replace(fault=f"{error.place} is damaged"), None
     except UserError as error:
-        return row._replace(fault=str(error))
+        return row._replace(fault=str(error)), None
     if stored is None:
-        return row._replace(fault="gone")
+        return row._replace(fault="gone"), None
     try:
-        document = digest_document(digest_of(stored))
+        digest, traits = digest_of(stored)
+        document = digest_document(digest)
     except Exception as error:
         report(error)
-        return row._replace(fault="a fault of Bralto's own; there is a report of it in Settings")
-    return row._replace(
-        version=stored.version, stamp=stored.version, science=SCIENCE, document=document
-    )
+        fault = "a fault of Bralto's own; there is a report of it in Settings"
+        return row._replace(fault=fault), None
+    at = stored.version
+    found = row._replace(version=at, stamp=at, science=SCIENCE, document=document)
+    return found, KeptDigest(row.id, at, SCIENCE, document, traits)
 
 
-def digest_of(stored: StoredStudy) -> Digest:
-    """Measure one study."""
+def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
+    """Measure one study: its digest, and its traits as a document or ""."""
     study = stored.study
-    summary, ratio, why = None, None, ""
+    summary, ratio, why, traits = None, None, "", ""
     try:
-        found = assess(study)
+        found = measured(study)
     except UserError as error:
         why = str(error)
     else:
-        summary, unit = summarise(found), found.unit
+        kept = keep_of(found, study.guesses)
+        summary, traits = kept.summary, traits_document(kept.traits)
+        unit = found.assessment.unit
         if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
             ratio = unit.drawing_px / unit.reference_px
     drawn = study.states[-1] if study.states else None
-    return Digest(
+    digest = Digest(
         summary,
         why,
         ratio,
         None if study.reference is None else _shown(study.reference, stored.media.get("")),
         None if drawn is None else _shown(drawn.picture, stored.media.get(drawn.name)),
         _spent(study),
+        facts_of(study),
     )
+    return digest, traits
 
 
 def _shown(picture: Picture, media: str | None) -> Shown:

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QUndoStack
 
 from bralto.core.summary import SCIENCE, Summary
 from bralto.store.library import Library
-from bralto.store.summaries import Digest, ShelfRow, read_digest
+from bralto.store.summaries import TAG_SEPARATOR, Digest, ShelfRow, read_digest
 from bralto.ui.shelf.shelf_edits import ShelfEdit
 from bralto.ui.tasks import Tasks
 
@@ -26,7 +26,6 @@ _FEW = 200
 
 _MEASURING = "measuring …"
 _UNDATED = datetime(1970, 1, 1, tzinfo=UTC)
-_SEPARATOR = "\x1f"
 
 
 class Entry:
@@ -65,7 +64,7 @@ class Entry:
     @cached_property
     def tags(self) -> tuple[str, ...]:
         """In order of their names."""
-        return tuple(sorted(self.row.tags.split(_SEPARATOR))) if self.row.tags else ()
+        return tuple(sorted(self.row.tags.split(TAG_SEPARATOR))) if self.row.tags else ()
 
     @property
     def in_force(self) -> bool:

@@ -1,46 +1,14 @@
-"""What the record keeps of a study, and how figures are said."""
+"""How figures are said."""
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-import numpy as np
 import pytest
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.assessment import assess
 from bralto.core.phrases import signed, spread
-from bralto.core.record import summarise
 from bralto.core.study import Mark
-from bralto.core.summary import SKILLS
 from bralto.core.wording import error_text, excess_text, simple_ratio, value_text
-
-
-def test_a_skill_is_the_median_error_with_its_middle_eighty_percent() -> None:
-    seen = figure_marks()
-    drawn = moved(seen, 2.0, (0, 0))
-    drawn["shoulder_r"] = Mark(100.0, 700.0)
-    found = assess(study_of(seen, drawn))
-    summary = summarise(found)
-    assert {figure.skill for figure in summary.skills} == set(SKILLS) - {"shapes"}  # there are none
-    tilts = summary.skill("tilts")
-    sizes = [abs(r.error) for r in found.readings if r.spec.kind == "tilt"]
-    assert tilts.median == pytest.approx(np.median(sizes))
-    assert (tilts.low, tilts.high) == pytest.approx(tuple(np.percentile(sizes, (10, 90))))
-    assert tilts.unit == "degree"
-
-
-def test_the_skill_of_shapes_is_how_far_outlines_lie_apart() -> None:
-    block = ((100.0, 100.0), (200.0, 100.0), (200.0, 300.0), (100.0, 300.0))
-    wide = ((100.0, 100.0), (240.0, 100.0), (240.0, 300.0), (100.0, 300.0))
-    study = study_of(figure_marks(), figure_marks())
-    reference = replace(study.reference, polygons={"gap": block, "mass": block})
-    picture = replace(study.states[0].picture, polygons={"gap": wide, "mass": block})
-    state = replace(study.states[0], picture=picture)
-    shapes = summarise(assess(replace(study, reference=reference, states=(state,)))).skill("shapes")
-    # Laid centre on centre the wide one stands out by 0.2 head (of 100 px) to each side.
-    assert (shapes.median, shapes.measures) == (pytest.approx(0.1), 2)
-    assert shapes.unit == "head"
 
 
 def test_figures_are_never_without_unit_sign_and_uncertainty() -> None:

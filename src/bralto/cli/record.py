@@ -1,0 +1,97 @@
+"""`bralto record` and `bralto habits`: accuracy over time, and what is done every time."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated
+
+import typer
+
+from bralto.cli.measure import Format
+from bralto.cli.terminal import tell
+from bralto.core.errors import UserError
+from bralto.core.longitudinal.selection import (
+    ASPECTS,
+    Counted,
+    chosen,
+    first_choice,
+    options_of,
+)
+from bralto.core.longitudinal.told import habits_told, last_of, skills_told
+from bralto.exchange.record_report import (
+    habits_csv,
+    habits_document,
+    habits_text,
+    record_csv,
+    record_document,
+    record_text,
+)
+from bralto.store.library import Library
+from bralto.store.places import library_folder
+from bralto.store.recorded import counted_studies, read_traits_of
+
+__all__ = ["habits", "record"]
+
+Where = Annotated[
+    list[str] | None,
+    typer.Option(
+        "--where",
+        help="count only these, as ASPECT=VALUE; aspects: " + ", ".join(one.key for one in ASPECTS),
+    ),
+]
+Output = Annotated[Format, typer.Option("--format", help="how to print it")]
+
+
+def record(where: Where = None, output: Output = Format.text) -> None:
+    """Print accuracy over time: typical miss and every skill, with trend and uncertainty."""
+    with _library() as library:
+        studies, what = _chosen(counted_studies(library), where or [])
+    courses = skills_told(studies)
+    if output is Format.csv:
+        tell(record_csv(courses, studies), end="")
+    elif output is Format.json:
+        _json(record_document(courses, studies, what))
+    else:
+        tell(record_text(courses, studies, what))
+
+
+def habits(where: Where = None, output: Output = Format.text) -> None:
+    """Print what is done every time, how surely, and what should be checked first."""
+    with _library() as library:
+        studies, _ = _chosen(counted_studies(library), where or [])
+        traits = read_traits_of(library, last_of(studies), measure=True)
+    told = habits_told(studies, traits)
+    if output is Format.csv:
+        tell(habits_csv(told), end="")
+    elif output is Format.json:
+        _json(habits_document(told))
+    else:
+        tell(habits_text(told))
+
+
+def _json(document: object) -> None:
+    print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+
+
+def _library() -> Library:
+    folder = library_folder()
+    if not folder.exists():
+        raise UserError(f"{folder}: there is no library yet; open Bralto once, or import studies")
+    return Library.open(folder, reading=True)
+
+
+def _chosen(studies: list[Counted], where: list[str]) -> tuple[list[Counted], dict[str, str]]:
+    aspects = {one.key: one for one in ASPECTS}
+    asked = {}
+    for one in where:
+        key, sign, value = one.partition("=")
+        if not sign or key not in aspects:
+            raise UserError(f"--where {one}: write ASPECT=VALUE; aspects: {', '.join(aspects)}")
+        asked[key] = value
+    what = first_choice(chosen(studies, asked)) | asked
+    for key, value in asked.items():
+        there = [option for option, _, many in options_of(studies, what, aspects[key]) if many]
+        if value and value not in there:
+            known = ", ".join(option for option in there if option) or "none"
+            raise UserError(f"--where {key}={value}: no study is left; there is {known}")
+    return chosen(studies, what), what

@@ -1,0 +1,1 @@
+"""Many studies: what each gives the record, habits, trends, and what follows from them."""

@@ -1,0 +1,107 @@
+"""Each skill over time: its figures, one a study, and where they go."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+
+from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.trend import LAST, Trend, more_studies, trend_of
+from bralto.core.results import NotMeasurable
+from bralto.core.summary import SKILLS
+
+__all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "courses", "trend_words"]
+
+COURSES = ("miss", *SKILLS, "shapes", "seeing", "hand")
+"""Typical miss over the short set, then all skills, in the order in which they are shown."""
+
+SKILL_TITLES = {
+    "miss": "Typical miss", "heights": "Heights", "widths": "Widths", "tilts": "Tilts",
+    "plumb": "Plumb", "halves": "Halves", "thirds": "Thirds", "shapes": "Shapes",
+    "seeing": "Seeing", "hand": "Hand",
+}  # fmt: skip
+
+_NOW = 5
+"""Studies whose middle says how it stands now."""
+
+_MOST_MORE = 40
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """A study's figure, with its standard uncertainty and what placing marks alone makes of it."""
+
+    study: str
+    when: datetime
+    value: float
+    u: float
+    limit: float
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """One skill over the studies that tell it, oldest first.
+
+    Attributes:
+        unit: head, degree, fraction or tolerance.
+        now: median of the last five; ``trend``, over the last `trend.LAST`, or None.
+    """
+
+    skill: str
+    unit: str
+    points: tuple[Point, ...]
+    now: float | None
+    trend: Trend | None
+
+    def line(self) -> tuple[tuple[float, float, float], ...]:
+        """Of the points that the trend is of, the last ones: the line, low and high of its band."""
+        if self.trend is None:
+            return ()
+        columns = self.trend.line(np.arange(self.trend.n, dtype=np.float64))
+        return tuple(zip(*(one.tolist() for one in columns), strict=True))
+
+
+def courses(studies: Sequence[Counted]) -> dict[str, Course]:
+    """Every skill of `COURSES` over these studies, whatever their order."""
+    points: dict[str, list[Point]] = {key: [] for key in COURSES}
+    units = {"miss": "head"}
+    for one in sorted(studies, key=lambda one: one.when):
+        tracked = one.summary.tracked
+        if not isinstance(tracked, NotMeasurable):
+            at = Point(one.id, one.when, tracked.value, tracked.u, tracked.limit)
+            points["miss"].append(at)
+        for skill in one.summary.skills:
+            if skill.skill in points:
+                units[skill.skill] = skill.unit
+                at = Point(one.id, one.when, skill.value, skill.u, skill.limit)
+                points[skill.skill].append(at)
+    return {key: _course(key, units.get(key, ""), found) for key, found in points.items()}
+
+
+def _course(skill: str, unit: str, points: list[Point]) -> Course:
+    values = np.array([one.value for one in points[-LAST:]])
+    now = float(np.median(values[-_NOW:])) if len(values) else None
+    return Course(skill, unit, tuple(points), now, trend_of(values))
+
+
+def trend_words(course: Course) -> tuple[str, str]:
+    """Where a skill goes, in plain words, and in a word: ``closer``, ``further``, ``open`` or
+    ``""`` where there are too few studies."""
+    trend = course.trend
+    if trend is None:
+        return "too few studies to tell a course", ""
+    low, high = trend.percent
+    if trend.told and high < 0.0:
+        return f"{-high:.0f} to {-low:.0f} % closer over ten studies", "closer"
+    if trend.told:
+        return f"{low:.0f} to {high:.0f} % further off over ten studies", "further"
+    more = more_studies(trend)
+    if more == 0:
+        return "no change over ten studies", "open"
+    if more > _MOST_MORE:
+        return "no change that can be told", "open"
+    many = "one more study" if more == 1 else f"{more} more studies"
+    return f"no change told yet; {many} should settle it", "open"

@@ -1,0 +1,50 @@
+"""By what a study is told apart from others in the record."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from bralto.core.mannequin.known import MODEL
+from bralto.core.mannequin.poses import named_poses
+from bralto.core.page_plan import PAPERS
+from bralto.core.session.notes import notes_of
+from bralto.core.study import RENDERED, Study
+from bralto.core.summary import Facts
+
+__all__ = ["facts_of"]
+
+_NEAR_MM = 3.0
+"""A sheet whose sides are this near to those of a paper is one."""
+
+
+def facts_of(study: Study) -> Facts:
+    """Of a study as it is."""
+    if study.reference is None:
+        source = "canon"
+    elif MODEL in study.extra or study.reference.permission == RENDERED:
+        source = "model"
+    else:
+        source = "photo"
+    return Facts(
+        study.scale.school, study.grade, _paper(study), source, _hard(study),
+        notes_of(study).again_of,
+    )  # fmt: skip
+
+
+def _paper(study: Study) -> str:
+    drawn = study.state()
+    if drawn is None or drawn.picture.sheet is None:
+        return ""
+    sides = sorted(drawn.picture.sheet.size_mm)
+    for name, size in PAPERS.items():
+        if all(abs(a - b) <= _NEAR_MM for a, b in zip(sides, sorted(size), strict=True)):
+            return name
+    return f"{sides[0]:.0f} x {sides[1]:.0f} mm"
+
+
+def _hard(study: Study) -> int:
+    """How hard the model's pose is, by its title."""
+    model = study.extra.get(MODEL)
+    setting = model.get("setting") if isinstance(model, Mapping) else None
+    title = setting.get("title") if isinstance(setting, Mapping) else None
+    return next((one.hard for one in named_poses().values() if one.title == title), 0)

@@ -1,0 +1,102 @@
+"""What the record keeps of a study: its typical miss, its skills and its traits."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.advice import Advised
+from bralto.core.assessment import Assessment, Measured
+from bralto.core.corrections.listing import lay_out
+from bralto.core.fit.miss import Miss
+from bralto.core.longitudinal.joint_fit import JointFit, fit_jointly
+from bralto.core.longitudinal.levelled import Levelled, level_out
+from bralto.core.longitudinal.skills import skills_of
+from bralto.core.longitudinal.study_traits import StudyTraits, read_traits
+from bralto.core.measures.shapes import ShapeReading
+from bralto.core.measures.units import Length
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Guess
+from bralto.core.summary import MissFigure, SkillFigure, Summary
+
+__all__ = ["Kept", "keep_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """Of one study. ``traits`` are a reason where there are none: a canon stands in the reference's
+    place, there are too few marks, or they cannot be of one figure."""
+
+    summary: Summary
+    traits: StudyTraits | NotMeasurable
+
+
+def keep_of(measured: Measured, guesses: Sequence[Guess] = ()) -> Kept:
+    """Skills and traits of a measured study.
+
+    Args:
+        guesses: what the learner's eye said before any figure was shown.
+    """
+    found = measured.assessment
+    levelled: Levelled | None = None
+    traits: StudyTraits | NotMeasurable
+    if measured.on is None:
+        traits = NotMeasurable("a canon stands in the reference's place")
+    else:
+        laid = _joint(measured.on)
+        if isinstance(laid, NotMeasurable):
+            traits = laid
+        else:
+            levelled, traits = _traits(measured.on, laid, found)
+    shapes = [shape for shape in found.shapes if isinstance(shape, ShapeReading)]
+    skills = (*skills_of(levelled, shapes), *_seeing_and_hand(found, guesses))
+    return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits)
+
+
+def _joint(on: Advised) -> JointFit | NotMeasurable:
+    laid = lay_out(on.view, on.pair, on.fit, on.head, on.scale)
+    if isinstance(laid, NotMeasurable):
+        return laid
+    return fit_jointly(on.view, laid, on.grade)
+
+
+def _traits(
+    on: Advised, joint: JointFit, found: Assessment
+) -> tuple[Levelled | None, StudyTraits | NotMeasurable]:
+    assert isinstance(on.head, Length)  # else nothing could be laid out
+    levelled = level_out(on, on.head, joint, found)
+    if isinstance(levelled, NotMeasurable):
+        return None, levelled
+    readings = levelled.by_id()
+    as_drawn = {one.spec.id: one for one in found.readings if one.spec.id in readings}
+    return levelled, read_traits(
+        joint, on.view.key, readings, as_drawn, levelled.doubts(), levelled.misses
+    )
+
+
+def _miss(miss: Miss | NotMeasurable) -> MissFigure | NotMeasurable:
+    if isinstance(miss, NotMeasurable):
+        return miss
+    return MissFigure(miss.value, miss.u, miss.limit, miss.marks)
+
+
+def _seeing_and_hand(found: Assessment, guesses: Sequence[Guess]) -> list[SkillFigure]:
+    """How far off the eye was, and how far the hand from what the eye said, in tolerances: guesses
+    are of lengths, tilts and fractions alike."""
+    seeing, hand, doubts = [], [], []
+    for guess in guesses:
+        one = found.reading(guess.measure)
+        if one is None or one.reference is None or one.drawing is None:
+            continue
+        seeing.append(abs(guess.value - one.reference) / one.tolerance)
+        hand.append(abs(one.drawing - guess.value) / one.tolerance)
+        doubts.append((one.u or 0.0) / one.tolerance)
+    if not seeing:
+        return []
+    u = float(np.sqrt(np.square(doubts).sum())) / len(doubts)
+    return [
+        SkillFigure(name, "tolerance", float(np.mean(sizes)), u, 0.0, len(sizes))
+        for name, sizes in (("seeing", seeing), ("hand", hand))
+    ]

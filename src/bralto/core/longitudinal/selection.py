@@ -1,0 +1,163 @@
+"""Which studies the record counts: what each is told apart by, and how many every choice leaves.
+
+Light on purpose, like `core.summary`: thousands of studies are gone through while a menu opens.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import NamedTuple
+
+from bralto.core.summary import Facts, Summary
+
+__all__ = [
+    "ALL", "ASPECTS", "Aspect", "Choices", "Counted", "chosen", "first_choice", "group_words",
+    "options_of", "tries_of",
+]  # fmt: skip
+
+ALL = ""
+"""The choice of an aspect that leaves nothing out."""
+
+
+class Counted(NamedTuple):
+    """A study that the record may count.
+
+    Attributes:
+        when: when it was made, aware. view, kind: of the study. seconds: spent on it.
+        summary: what was measured.
+    """
+
+    id: str
+    title: str
+    when: datetime
+    view: str
+    kind: str
+    tags: tuple[str, ...]
+    seconds: float
+    facts: Facts
+    summary: Summary
+
+
+Choices = Mapping[str, str]
+"""Of each aspect the value that is chosen; `ALL`, or no word of it, leaves nothing out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Aspect:
+    """What studies are told apart by.
+
+    Attributes:
+        key, title: id and words. values: what a study is of it, none or several.
+        words: how a value is said. apart: whether studies of different values are never counted
+            together, so that one is always chosen.
+    """
+
+    key: str
+    title: str
+    values: Callable[[Counted], tuple[str, ...]]
+    words: Callable[[str], str]
+    apart: bool = False
+
+
+def _group(one: Counted) -> tuple[str, ...]:
+    return (one.view.split("-", 1)[0],)
+
+
+_GROUPS = {"figure": "figures", "head": "heads", "hand": "hands", "arm": "arms", "leg": "legs",
+           "torso": "torsos", "object": "objects"}  # fmt: skip
+
+
+def group_words(key: str) -> str:
+    """Several of what a view shows, by the first word of its key."""
+    return _GROUPS.get(key, "own views")
+
+
+_SOURCES = {"model": "the model", "photo": "a photo", "life": "life", "canon": "imagination"}
+_TIMES = (("short", "under 10 minutes", 600.0), ("middle", "10 to 30 minutes", 1800.0))
+_LONG = "over 30 minutes"
+
+
+def _time(one: Counted) -> tuple[str, ...]:
+    if one.seconds <= 0.0:
+        return ()
+    return (next((key for key, _, most in _TIMES if one.seconds < most), "long"),)
+
+
+def _known(value: str) -> tuple[str, ...]:
+    return (value,) if value else ()
+
+
+def _as_it_is(value: str) -> str:
+    return value
+
+
+ASPECTS: tuple[Aspect, ...] = (
+    Aspect("subject", "subject", _group, group_words, apart=True),
+    Aspect("kind", "kind", lambda one: (one.kind,), _as_it_is, apart=True),
+    Aspect("school", "scale school", lambda one: _known(one.facts.school), _as_it_is, apart=True),
+    Aspect("view", "view", lambda one: (one.view,), lambda value: value.replace("-", " ")),
+    Aspect("source", "drawn from", lambda one: _known(one.facts.source),
+           lambda value: _SOURCES.get(value, value)),
+    Aspect("hard", "difficulty", lambda one: _known(str(one.facts.hard or "")),
+           lambda value: f"{value} of 5"),
+    Aspect("paper", "paper", lambda one: _known(one.facts.paper), _as_it_is),
+    Aspect("time", "time taken", _time,
+           lambda value: next((words for key, words, _ in _TIMES if key == value), _LONG)),
+    Aspect("grade", "grade", lambda one: _known(one.facts.grade), _as_it_is),
+    Aspect("tag", "tag", lambda one: one.tags, _as_it_is),
+)  # fmt: skip
+"""In the order of the menu."""
+
+_USUAL = {"kind": "observed"}
+
+
+def first_choice(studies: Sequence[Counted]) -> dict[str, str]:
+    """What is counted before anything is chosen: of aspects that are never mixed what most studies
+    are, one after the other; observed studies before traced and exaggerated ones."""
+    left, out = list(studies), {}
+    for aspect in ASPECTS:
+        if aspect.apart:
+            many = Counter(value for one in left for value in aspect.values(one))
+            usual = _USUAL.get(aspect.key, ALL)
+            value = usual if usual in many else max(many, key=lambda key: many[key], default=ALL)
+            out[aspect.key] = value
+            left = [one for one in left if value in aspect.values(one)]
+    return out
+
+
+def chosen(
+    studies: Iterable[Counted], choices: Choices, without: str | None = None
+) -> list[Counted]:
+    """Those that the choices leave; ``without`` names an aspect that is not looked at."""
+    wanted = [
+        (aspect.values, value)
+        for aspect in ASPECTS
+        if aspect.key != without and (value := choices.get(aspect.key, ALL)) != ALL
+    ]
+    return [one for one in studies if all(value in values(one) for values, value in wanted)]
+
+
+def options_of(
+    studies: Sequence[Counted], choices: Choices, aspect: Aspect
+) -> list[tuple[str, str, int]]:
+    """Value, words and how many studies it would leave, of every choice there is; more first."""
+    left = chosen(studies, choices, aspect.key)
+    many = Counter(value for one in left for value in aspect.values(one))
+    given = choices.get(aspect.key, ALL)
+    if given != ALL:
+        many[given] += 0
+    found = [(value, aspect.words(value), many[value]) for value in many]
+    found.sort(key=lambda option: (-option[2], option[1]))
+    return found if aspect.apart else [(ALL, "all", len(left)), *found]
+
+
+def tries_of(studies: Iterable[Counted]) -> list[list[Counted]]:
+    """Studies of one pose that was drawn again, oldest first; the pose tried last comes first."""
+    series: dict[str, list[Counted]] = {}
+    for one in sorted(studies, key=lambda one: one.when):
+        series.setdefault(one.facts.again or one.id, []).append(one)
+    several = [each for each in series.values() if len(each) > 1]
+    return sorted(several, key=lambda each: each[-1].when, reverse=True)

@@ -1,0 +1,85 @@
+"""The studies of a library as the record counts them, for what has no window."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+
+from bralto.core.assessment import measured
+from bralto.core.errors import UserError
+from bralto.core.longitudinal.facts import facts_of
+from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.study_traits import StudyTraits
+from bralto.core.results import NotMeasurable
+from bralto.core.session.notes import notes_of
+from bralto.core.summary import SCIENCE
+from bralto.store.library import Library
+from bralto.store.summaries import TAG_SEPARATOR, Digest, ShelfRow, read_digest
+from bralto.store.trait_documents import read_traits_document
+
+__all__ = ["as_counted", "counted_studies", "read_traits_of"]
+
+
+def as_counted(row: ShelfRow, when: datetime, digest: Digest) -> Counted | None:
+    """A study as the record counts it, by what is kept of it; None where it could not be measured.
+
+    Args:
+        when: when it was made, aware. digest: in force.
+    """
+    if digest.summary is None:
+        return None
+    tags = tuple(sorted(row.tags.split(TAG_SEPARATOR))) if row.tags else ()
+    return Counted(
+        row.id, row.title, when, row.view, row.kind, tags, digest.seconds, digest.facts,
+        digest.summary,
+    )  # fmt: skip
+
+
+def _counted(library: Library, row: ShelfRow) -> Counted | None:
+    """The same, measured anew where what is kept is not in force; None too where it is in the bin
+    or has no day."""
+    if row.binned is not None or row.fault:
+        return None
+    try:
+        when = datetime.fromisoformat(row.made)
+    except ValueError:
+        return None
+    when = when if when.tzinfo is not None else when.replace(tzinfo=UTC)
+    in_force = (row.stamp, row.science) == (row.version, SCIENCE)
+    digest = read_digest(row.document) if row.document and in_force else None
+    if digest is None:
+        study = library.find(row.id)
+        if study is None:
+            return None
+        try:
+            summary = keep_of(measured(study), study.guesses).summary
+        except UserError:
+            return None
+        seconds = float(sum(notes_of(study).seconds.values()))
+        digest = Digest(summary, "", None, None, None, seconds, facts_of(study))
+    return as_counted(row, when, digest)
+
+
+def counted_studies(library: Library) -> list[Counted]:
+    """Every study that counts, newest first; measured where what is kept is not in force."""
+    found = (_counted(library, row) for row in library.rows())
+    return [one for one in found if one is not None]
+
+
+def read_traits_of(
+    library: Library, studies: Sequence[Counted], *, measure: bool = False
+) -> dict[str, StudyTraits]:
+    """The traits of these studies by id, as far as they are known; ``measure`` makes those anew
+    that are not kept."""
+    kept = library.traits([one.id for one in studies], SCIENCE)
+    found = {}
+    for one in studies:
+        traits = read_traits_document(kept[one.id]) if one.id in kept else None
+        if traits is None and measure:
+            study = library.find(one.id)
+            made = None if study is None else keep_of(measured(study)).traits
+            traits = None if isinstance(made, NotMeasurable) else made
+        if traits is not None:
+            found[one.id] = traits
+    return found

@@ -1,0 +1,208 @@
+"""Accuracy: each skill on one time axis, habits beside them, and what follows from a habit."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
+
+from bralto.core.longitudinal.course import COURSES, Course, Point
+from bralto.core.longitudinal.habits import Habit
+from bralto.core.tolerances import COVERAGE
+from bralto.ui.heading import Heading
+from bralto.ui.record.advice_panel import AdvicePanel
+from bralto.ui.record.chart import MOST_DOTS, Band, Chart, Dot
+from bralto.ui.record.habit_list import HabitList, HabitScale
+from bralto.ui.record.record_state import RecordState
+from bralto.ui.record.skill_figure import SkillFigure
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.timeline import share_of
+
+__all__ = ["BESIDE", "AccuracyPage"]
+
+BESIDE = 360
+"""Width of the habits' column, px."""
+
+_BETWEEN = 26
+_ALWAYS = ("miss", "heights", "widths", "tilts", "plumb")
+"""Skills that have a row whether or not they have been measured."""
+
+_NOT_OF_FIGURES = frozenset({"halves", "thirds"})
+_HOW = "each sign a study with its interval; the line where it goes, with its band"
+_TOGETHER = "bands: the middle 80 % of studies that fall together; the line where it goes"
+
+
+class AccuracyPage(QWidget):
+    """Left and right go from study to study on all charts; up and down from habit to habit."""
+
+    opened = pyqtSignal(str)
+    posed = pyqtSignal(str)
+
+    def __init__(self, state: RecordState, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._state, self._tokens = state, tokens
+        self._span: tuple[datetime, datetime] | None = None
+        self._lit = ""
+        self._titles: dict[str, str] = {}
+        self.charts = {key: Chart(key, tokens, self) for key in COURSES}
+        self._figures = {key: SkillFigure(key, tokens, self) for key in COURSES}
+        self.habits = HabitList(tokens, self)
+        self._scale = HabitScale(tokens, self)
+        self.advice = AdvicePanel(tokens, self)
+        self._lay_out(tokens)
+        for chart in self.charts.values():
+            chart.opened.connect(self.opened)
+            chart.pointed.connect(self.light)
+        self.habits.lit.connect(self._light_habit)
+        self.habits.chosen.connect(self._light_habit)
+        self.advice.taken_up.connect(lambda trait, on: state.work_on(trait, on=on))
+        self.advice.posed.connect(self.posed)
+        state.habits_changed.connect(self.show_habits)
+        self.show_habits()
+
+    def _lay_out(self, tokens: Tokens) -> None:
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(0)
+        grid.setVerticalSpacing(0)  # rows that are not shown take none
+        grid.setColumnMinimumWidth(2, _BETWEEN)
+        self._headings = [Heading(tokens, self) for _ in range(3)]
+        for column, heading in zip((0, 1, 3), self._headings, strict=True):
+            grid.addWidget(heading, 0, column)
+        for row, key in enumerate(COURSES, start=1):
+            grid.addWidget(self._figures[key], row, 0)
+            grid.addWidget(self.charts[key], row, 1)
+            grid.setRowStretch(row, 5)
+        beside = QWidget(self)
+        beside.setFixedWidth(BESIDE)
+        stack = QVBoxLayout(beside)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        stack.addWidget(self.habits, 1)
+        stack.addWidget(self._scale)
+        stack.addWidget(self.advice)
+        grid.addWidget(beside, 1, 3, len(COURSES), 1)
+        grid.setColumnStretch(1, 1)
+        self._grid = grid
+
+    # What is shown
+
+    def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
+        """Other studies, or another stretch of time."""
+        self._span = span
+        self._titles = {one.id: one.title for one in self._state.counted}
+        heads = self._state.choices.get("subject") != "figure"
+        together = False
+        for row, key in enumerate(COURSES, start=1):
+            course = self._state.courses.get(key)
+            dots, trend = self._drawn(course)
+            chart = self.charts[key]
+            chart.show_dots(dots, trend)
+            if course is not None:
+                self._figures[key].show_course(course, chart.top())
+            shown = (bool(dots) and (heads or key not in _NOT_OF_FIGURES)) or key in _ALWAYS
+            chart.setVisible(shown)
+            self._figures[key].setVisible(shown)
+            self._grid.setRowStretch(row, 5 if shown else 0)
+            together = together or len(dots) > MOST_DOTS
+        self._headings[0].say("", "lower is closer", "")
+        self._headings[1].say("", _TOGETHER if together else _HOW, "")
+        self.light(self._lit)
+
+    def _drawn(self, course: Course | None) -> tuple[tuple[Dot, ...], tuple[Band, ...]]:
+        span = self._span
+        if course is None or span is None:
+            return (), ()
+
+        def share(point: Point) -> float:
+            assert span is not None
+            return share_of(point.when, span)
+
+        dots = tuple(
+            Dot(
+                one.study, share(one), one.value, max(0.0, one.value - COVERAGE * one.u),
+                one.value + COVERAGE * one.u, one.limit,
+            )
+            for one in course.points
+        )  # fmt: skip
+        line = course.line()
+        last = course.points[len(course.points) - len(line) :]
+        bands = tuple(Band(share(one), *at) for one, at in zip(last, line, strict=True))
+        return dots, bands
+
+    def show_habits(self) -> None:
+        """Habits that have been worked out by now."""
+        told = self._state.told
+        if told is None:
+            self._headings[2].say("Habits", "working them out …", "")
+            self.habits.show_habits((), {})
+            self._scale.setVisible(False)
+            self.advice.show_habit(None, {})
+            self.advice.show_changes(())
+            return
+        many = len(told.studies)
+        note = f"what you do every time, of {many} studies" if many else ""
+        self._headings[2].say("Habits", note, "")
+        self.habits.show_habits(told.habits, self._state.outcomes)
+        self._scale.show_reach(self.habits.reach)
+        self._scale.setVisible(bool(self.habits.habits))
+        self._light_habit(self.advice.trait)
+        self.advice.show_changes(told.changes)
+
+    def _light_habit(self, trait: str) -> None:
+        """What follows from it stays until another is pointed at."""
+        shown = self.habits.habits
+        found = next((one for one in shown if one.trait.key == trait), None)
+        if found is None and trait:
+            return
+        if found is None:
+            found = _first_to_say(shown, self.advice.trait)
+        self.habits.light(trait)
+        self.advice.show_habit(found, self._state.outcomes)
+
+    # Study by study
+
+    def light(self, study: str) -> None:
+        """Light up one study on every chart; what it is stands over them."""
+        self._lit = study
+        for chart in self.charts.values():
+            chart.light(study)
+        title = self._titles.get(study)
+        point = next((one for one in self._points() if one.study == study), None)
+        if title is None or point is None:
+            self._headings[1].say("", _HOW, "")
+            return
+        day = f"{point.when:%d %B %Y}".lstrip("0")
+        self._headings[1].say("", f"{day}: {title}", "")
+
+    def _points(self) -> tuple[Point, ...]:
+        course = self._state.courses.get("miss")
+        if course is None or not course.points:
+            found = (one.points for one in self._state.courses.values() if one.points)
+            return next(found, ())
+        return course.points
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if step is not None:
+            self._step(step)
+        elif event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter} and self._lit:
+            self.opened.emit(self._lit)
+        else:
+            event.ignore()
+
+    def _step(self, by: int) -> None:
+        studies = [one.study for one in self._points()]
+        if not studies:
+            return
+        at = studies.index(self._lit) + by if self._lit in studies else len(studies) - 1
+        self.light(studies[min(max(at, 0), len(studies) - 1)])
+
+
+def _first_to_say(habits: tuple[Habit, ...], before: str) -> Habit | None:
+    """The one that was shown before, or else the first that is told."""
+    kept = next((one for one in habits if one.trait.key == before), None)
+    return kept or next((one for one in habits if one.state == "habit"), None)

@@ -1,0 +1,55 @@
+"""The pages of the record as words, and at the right what is counted."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+
+__all__ = ["PageStrip"]
+
+
+class PageStrip(QWidget):
+    """Buttons, so that keys and screen readers find them."""
+
+    chosen = pyqtSignal(str)
+    choosing = pyqtSignal(QPoint)
+    """What is counted is to be chosen; where a menu may open."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(30)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSpacing(18)
+        self._group = QButtonGroup(self)
+        self._group.setExclusive(True)
+        self._pages: dict[str, QPushButton] = {}
+        self.counted = QPushButton(self)
+        self.counted.setObjectName("word")
+        self.counted.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.counted.clicked.connect(self._ask)
+        self._row.addStretch(1)
+        self._row.addWidget(self.counted)
+
+    def show_pages(self, pages: tuple[str, ...], current: str) -> None:
+        """Put pages up, one of them as the one that is shown."""
+        for place, page in enumerate(pages):
+            button = self._pages.get(page)
+            if button is None:
+                button = QPushButton(page, self)
+                button.setCheckable(True)
+                button.setObjectName("word")
+                button.setCursor(Qt.CursorShape.PointingHandCursor)
+                button.clicked.connect(lambda _=False, page=page: self.chosen.emit(page))
+                self._group.addButton(button)
+                self._pages[page] = button
+                self._row.insertWidget(place, button)
+            button.setChecked(page == current)
+
+    def show_counted(self, what: str, many: str) -> None:
+        """Other words for what is counted."""
+        self.counted.setText(f"{many} studies: {what} ▾" if what else "nothing is counted yet")
+        self.counted.setAccessibleName(f"What is counted: {many} studies, {what}")
+
+    def _ask(self) -> None:
+        self.choosing.emit(self.counted.mapToGlobal(QPoint(0, self.counted.height())))
