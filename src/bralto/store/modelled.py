@@ -8,11 +8,13 @@ from typing import Any
 
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
+from bralto.core.session.notes import Notes, with_notes
 from bralto.imaging.load import encode
 from bralto.stand.model.model_study import modelled
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
+from bralto.store.tries import drawn_before
 
 __all__ = ["SIZE", "add_model_study"]
 
@@ -37,5 +39,8 @@ def add_model_study(
     known = extra[MODEL]
     assert isinstance(known, Mapping)
     whole = replace(made.study, extra={**extra, MODEL: {**known, **notes}})
+    first = drawn_before(library, setting.title, document)
+    if first:
+        whole = with_notes(whole, Notes(again_of=first))
     with keeping(library) as keep:
         return library.add(whole, {"": keep(encode(made.image))}, now_utc())

@@ -47,6 +47,7 @@ class Digest(NamedTuple):
         reference, drawing: the pictures of its card.
         seconds: time spent on it.
         facts: by what the record tells it apart from others.
+        log: what the learner wrote about it: question and words.
     """
 
     summary: Summary | None
@@ -56,6 +57,7 @@ class Digest(NamedTuple):
     drawing: Shown | None
     seconds: float
     facts: Facts = NO_FACTS
+    log: tuple[tuple[str, str], ...] = ()
 
 
 class KeptDigest(NamedTuple):
@@ -105,6 +107,7 @@ def digest_document(digest: Digest) -> str:
         "drawing": digest.drawing,
         "seconds": digest.seconds,
         "facts": digest.facts,
+        "log": digest.log,
     }
     if summary is not None:
         body["tracked"] = _miss_document(summary.tracked)
@@ -139,6 +142,7 @@ def read_digest(document: str) -> Digest | None:
             _shown(body["drawing"]),
             seconds,
             _facts(body["facts"]),
+            tuple((str(key), str(words)) for key, words in body["log"]),
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog
 
+from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
@@ -109,6 +110,7 @@ class House(QObject):
         self.bench_place.rested.connect(window.strip.rested)
         self.bench_place.state_wanted.connect(self._choose_state_picture)
         acts.refused.connect(window.say_trouble)
+        acts.begun.connect(self.open_study)
         acts.said.connect(window.say)
         acts.leaving.connect(self.bench_place.leave)
         acts.library_wanted.connect(care.show_library)
@@ -139,6 +141,7 @@ class House(QObject):
         record = Record(self.shelf_state, self.library, self.tasks, self._tokens)
         record.opened.connect(self.open_study)
         record.said.connect(self.window.say_trouble)
+        record.told.connect(self.window.say)
         record.posed.connect(self._set_up_pose)
         return record
 
@@ -218,6 +221,19 @@ class House(QObject):
         study = bench.study
         bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
         bench.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
+        self._say_what_is_worked_on(bench)
+
+    def _say_what_is_worked_on(self, bench: Bench) -> None:
+        """The check of a habit that is worked on comes first on the bench."""
+        from bralto.core.longitudinal.focus import worked_on
+        from bralto.core.longitudinal.trait_table import group_of
+
+        try:
+            working = worked_on(self.library.practice(), group_of(bench.study.view.key))
+        except LibraryError:
+            return  # the bench has said what is wrong with the library
+        if working:
+            bench.say(f"First, as you are working on it: {working[-1].trait.first}")
 
     def begin_study(self, files: list[Path]) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""

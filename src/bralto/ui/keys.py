@@ -23,9 +23,10 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     "Shelf": (
         ("Enter; Ctrl+click, Ctrl+A", "open a study; select some, or all"),
         ("F2, Ctrl+T, Ctrl+D, Ctrl+H", "rename; tags; duplicate; hide"),
+        ("Ctrl+R", "try the same pose again, on a new sheet"),
         ("Delete", "into the bin; in the bin: for good"),
         ("Ctrl+E, Ctrl+O", "write out as bundles; bring bundles and study files in"),
-        ("Ctrl+F, Escape", "find by name or tag; back"),
+        ("Ctrl+F, Escape", "find by name, tag or what you wrote; back"),
     ),
     "Passes": (
         ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
@@ -33,6 +34,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Down, then Enter", "choose in the list of a pass, once F6 has led there"),
         ("F6", "from the boards to the lists, one after the other, and back"),
         ("G", "guess by eye before any figure"),
+        ("Ctrl+J", "write down what went well, what next"),
     ),
     "Sighting": (
         ("P, L", "plumb and level through the pointer"),

@@ -73,6 +73,8 @@ class SlipList(QListView):
         """Other slips: what each says to who hears it, and how high it is, px without the gap."""
         if (tuple(words), tuple(heights)) != (self._rows.words, self._rows.heights):
             self._rows.show(words, heights)
+            if self.hasFocus() and words:  # the keys were here before there was anything
+                self.setCurrentIndex(self._rows.index(0, 0))
 
     def count(self) -> int:
         """How many slips there are."""

@@ -8,11 +8,26 @@ from datetime import datetime, timedelta
 
 from bralto.ui.tape import Segment
 
-__all__ = ["months", "share_of", "span_of"]
+__all__ = ["day_words", "local", "month_words", "months", "share_of", "span_of"]
 
 
 _LONG = timedelta(days=3 * 365)
 """Longer than this, years are shown: months would be lines beside lines."""
+
+
+def local(when: datetime) -> datetime:
+    """An instant on the clock of this machine: a day is the learner's own."""
+    return when.astimezone()
+
+
+def day_words(when: datetime) -> str:
+    """*7 October 2026*."""
+    return f"{local(when):%d %B %Y}".lstrip("0")
+
+
+def month_words(year: int, month: int) -> str:
+    """*October 2026*."""
+    return f"{datetime(year, month, 1):%B %Y}"
 
 
 def span_of(days: Sequence[datetime]) -> tuple[datetime, datetime]:

@@ -27,10 +27,12 @@ __all__ = ["Kept", "keep_of"]
 @dataclass(frozen=True, slots=True)
 class Kept:
     """Of one study. ``traits`` are a reason where there are none: a canon stands in the reference's
-    place, there are too few marks, or they cannot be of one figure."""
+    place, there are too few marks, or they cannot be of one figure; then there is no ``levelled``
+    drawing either."""
 
     summary: Summary
     traits: StudyTraits | NotMeasurable
+    levelled: Levelled | None
 
 
 def keep_of(measured: Measured, guesses: Sequence[Guess] = ()) -> Kept:
@@ -52,7 +54,7 @@ def keep_of(measured: Measured, guesses: Sequence[Guess] = ()) -> Kept:
             levelled, traits = _traits(measured.on, laid, found)
     shapes = [shape for shape in found.shapes if isinstance(shape, ShapeReading)]
     skills = (*skills_of(levelled, shapes), *_seeing_and_hand(found, guesses))
-    return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits)
+    return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits, levelled)
 
 
 def _joint(on: Advised) -> JointFit | NotMeasurable:

@@ -126,6 +126,7 @@ class Bench(QWidget):
         work.open_pictures()
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
+        self.middle.log_wanted.connect(self.write_log)
         self._speak()
         self.show_pass()
 
@@ -275,6 +276,14 @@ class Bench(QWidget):
             self.study.apply(prompting.ask, doubt.board, doubt.marks[0])
         else:
             self.state_wanted.emit()
+
+    def write_log(self) -> None:
+        """What went well, what next: a slip to write it on."""
+        from bralto.ui.log_slip import LogSlip
+
+        slip = LogSlip(self.study.study.title or "Untitled study", self.study.notes, self)
+        slip.accepted.connect(lambda: self.study.head.note(slip.noted()))
+        slip.open()
 
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""

@@ -12,7 +12,7 @@ from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
-from bralto.ui.bench.pass_rows import ANSWER, LINE, MEANT, NEW_SHAPE, SHAPE
+from bralto.ui.bench.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
@@ -34,6 +34,7 @@ class Middle(QWidget):
     (in place of the drawing). Itself it is never shown."""
 
     guessed = pyqtSignal()
+    log_wanted = pyqtSignal()
 
     def __init__(
         self,
@@ -161,6 +162,8 @@ class Middle(QWidget):
             given = study.notes.answers.get(study.session.state_name, {}).get(question)
             answer = next_answer(given)
             study.head.note(study.notes.answer(study.session.state_name, question, answer))
+        elif key == LOGGED:
+            self.log_wanted.emit()
         elif key.startswith(MEANT):
             study.head.intend((key.removeprefix(MEANT),), None)
         elif key.startswith(REGION):

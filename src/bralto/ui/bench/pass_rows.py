@@ -25,6 +25,7 @@ from bralto.ui.theme.tokens import LIGHT
 __all__ = [
     "ANSWER",
     "LINE",
+    "LOGGED",
     "MEANT",
     "NEW_SHAPE",
     "SHAPE",
@@ -35,6 +36,7 @@ __all__ = [
 ]
 
 LINE, SHAPE, NEW_SHAPE, ANSWER, MEANT = "line:", "shape:", "new shape:", "answer:", "meant:"
+LOGGED = "log"
 """What the keys of rows begin with."""
 
 _OWN = "a shape of your own"
@@ -190,7 +192,20 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
         answer = given.get(key, "")
         glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
         rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
-    return (*rows, *_times(study))
+    return (*rows, *_logged(study), *_times(study))
+
+
+def _logged(study: OpenStudy) -> list[Row]:
+    """What was written about it, or that it can be."""
+    log = study.notes.log
+    said = [(key, log[key]) for key in ("well", "next") if key in log]
+    rows = [Row("", "Your log", title=True)]
+    for key, words in said:
+        title = {"well": "Went well", "next": "Next time"}[key]
+        rows.append(Row(LOGGED, title, words))
+    if not said:
+        rows.append(Row(LOGGED, "What went well, what next?", "Enter or click: write it down"))
+    return rows
 
 
 def _times(study: OpenStudy) -> list[Row]:

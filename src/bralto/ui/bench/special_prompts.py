@@ -126,7 +126,10 @@ def _done(study: OpenStudy) -> Prompt:
     if study.undrawn and following is not None and following.key != "sheet":
         return Prompt("Draw it, then photograph it:", "drop the photo here", tuple(keys[1:]))
     if following is None:
-        return Prompt("All is done:", "what went well, what next?", tuple(keys[1:]))
+        if study.notes.log:
+            return Prompt("All is done:", "draw it again, or another", tuple(keys[1:]))
+        ask = ("Ctrl+J", "write it down")
+        return Prompt("All is done:", "what went well, what next?", (ask, *keys[1:]))
     if following.key == "verdict":
         return Prompt("All marks are set:", "see what is off, then step back and look", tuple(keys))
     lead = f"{title}: all its marks are set."

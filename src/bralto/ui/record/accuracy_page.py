@@ -18,7 +18,7 @@ from bralto.ui.record.habit_list import HabitList, HabitScale
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import SkillFigure
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.timeline import share_of
+from bralto.ui.timeline import day_words, share_of
 
 __all__ = ["BESIDE", "AccuracyPage"]
 
@@ -174,7 +174,7 @@ class AccuracyPage(QWidget):
         if title is None or point is None:
             self._headings[1].say("", _HOW, "")
             return
-        day = f"{point.when:%d %B %Y}".lstrip("0")
+        day = day_words(point.when)
         self._headings[1].say("", f"{day}: {title}", "")
 
     def _points(self) -> tuple[Point, ...]:

@@ -1,29 +1,51 @@
-"""The log: every study with what was written about it, searched by words."""
+"""The log: every study with what was written about it, searched by words; a month on paper."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, pyqtSignal
-from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from dataclasses import replace
+from pathlib import Path
 
+from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.errors import UserError
 from bralto.core.phrases import minutes
+from bralto.core.session.notes import LOG, notes_of, with_notes
+from bralto.store.library import Library
 from bralto.ui.heading import Heading
+from bralto.ui.log_slip import LOG_TITLES, RATINGS, LogSlip
+from bralto.ui.record.month_print import write_month
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.timeline import day_words, local, month_words
 
 __all__ = ["LogPage"]
+
+_BESIDE = 400
+_MOST_MONTHS = 24
 
 
 class _Studies(SlipList):
     """Newest first."""
 
     opened = pyqtSignal(str)
+    lit = pyqtSignal(str)
 
-    _ROW, _GAP = 41.0, 5.0
+    _ROW, _GAP = 60.0, 5.0
 
     def __init__(self, tokens: Tokens, parent: QWidget) -> None:
         super().__init__("Studies", self._slip, tokens, parent, gap=self._GAP)
@@ -42,7 +64,9 @@ class _Studies(SlipList):
         self.repaint_slips()
 
     def _light(self, row: int) -> None:
-        self._lit = self.entries[row].id if 0 <= row < len(self.entries) else ""
+        if 0 <= row < len(self.entries):  # the last one stays, with what was written of it
+            self._lit = self.entries[row].id
+            self.lit.emit(self._lit)
         self.repaint_slips()
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
@@ -52,53 +76,188 @@ class _Studies(SlipList):
         rounded(painter, area, tokens.colour("here" if entry.id == self._lit else "slip"))
         bold, note = font(Size.BODY, bold=True), font(Size.FINE)
         figure, words = miss_words(entry)
-        right = area.right() - 10.0
-        ink = tokens.colour("ink")
+        left, right = area.left() + 10.0, area.right() - 10.0
+        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
         wide = text(painter, right, area.top() + 18.0, figure, bold, ink, Align.AlignRight)
         title = elided(entry.title, font(Size.BODY), area.width() - wide - 30.0)
-        text(painter, area.left() + 10.0, area.top() + 18.0, title, font(Size.BODY), ink)
+        text(painter, left, area.top() + 18.0, title, font(Size.BODY), ink)
         day = _day(entry)
         spent = entry.digest.seconds if entry.digest else 0.0
         day += f" · {minutes(spent)}" if spent >= 30.0 else ""
-        ink2 = tokens.colour("ink2")
-        wide = text(painter, area.left() + 10.0, area.top() + 35.0, day, note, ink2)
+        wide = text(painter, left, area.top() + 35.0, day, note, ink2)
         words = elided(words, note, area.width() - wide - 34.0)
         text(painter, right, area.top() + 35.0, words, note, ink2, Align.AlignRight)
+        log = dict(entry.log)
+        said = log.get("well") or log.get("next") or ""
+        italic = font(Size.FINE, italic=True)
+        said = elided(" ".join(said.split()), italic, area.width() - 20.0)
+        text(painter, left, area.top() + 52.0, said, italic, ink2)
 
 
 def _day(entry: Entry) -> str:
-    return f"{entry.when:%d %B %Y}".lstrip("0")
+    return day_words(entry.when) if entry.dated else "no day"
 
 
 class LogPage(QWidget):
     """Watches `ShelfState`."""
 
     opened = pyqtSignal(str)
+    refused = pyqtSignal(str)
+    said = pyqtSignal(str)
 
-    def __init__(self, shelf: ShelfState, tokens: Tokens, parent: QWidget) -> None:
+    def __init__(
+        self, shelf: ShelfState, library: Library, tokens: Tokens, parent: QWidget
+    ) -> None:
         super().__init__(parent)
-        self._shelf = shelf
+        self._shelf, self._library, self._chosen = shelf, library, ""
+        self._shown: tuple[tuple[Entry, ...], str] | None = None
         self._heading = Heading(tokens, self)
         self.words = QLineEdit(self)
         self.words.setPlaceholderText("find words")
         self.words.setAccessibleName("Find words in the log")
-        self.words.setMaximumWidth(260)
+        self.words.setMaximumWidth(240)
         self.words.textChanged.connect(lambda _: self.show_entries())
         self.studies = _Studies(tokens, self)
         self.studies.opened.connect(self.opened)
+        self.studies.lit.connect(self._choose)
+        self.title = QLabel("", self)
+        self.title.setObjectName("panel")
+        self.written = QLabel("", self)
+        for label in (self.title, self.written):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.written.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.write = QPushButton("Write …", self)
+        self.write.clicked.connect(self.write_log)
+        self.month = QPushButton("Print a month …", self)
+        self.month.clicked.connect(self._choose_month)
+        self._lay_out()
+        self._choose("")
+
+    def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self._heading, 1)
         top.addWidget(self.words)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addLayout(top)
-        column.addWidget(self.studies, 1)
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addLayout(top)
+        left.addWidget(self.studies, 1)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.write)
+        buttons.addStretch(1)
+        buttons.addWidget(self.month)
+        beside = QWidget(self)
+        beside.setFixedWidth(_BESIDE)
+        right = QVBoxLayout(beside)
+        right.setContentsMargins(0, 6, 0, 0)
+        right.setSpacing(10)
+        right.addWidget(self.title)
+        right.addWidget(self.written, 1)
+        right.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(28)
+        row.addLayout(left, 1)
+        row.addWidget(beside)
 
     def show_entries(self) -> None:
         """What the words leave."""
-        words = self.words.text().casefold().split()
-        every = self._shelf.counted
-        left = tuple(one for one in every if one.matches(words)) if words else every
-        many = f"{len(left)} of {len(every)} studies" if words else "newest first"
-        self._heading.say("Log", many, "")
-        self.studies.show_entries(left)
+        said, every = self.words.text(), self._shelf.counted
+        if self._shown is None or self._shown[0] is not every or self._shown[1] != said:
+            self._shown = every, said
+            words = said.casefold().split()
+            left = tuple(one for one in every if one.matches(words)) if words else every
+            many = f"{len(left)} of {len(every)} studies" if words else "newest first"
+            self._heading.say("Log", many, "")
+            self.studies.show_entries(left)
+        self._choose(self._chosen or next((one.id for one in self.studies.entries), ""))
+
+    def _choose(self, study: str) -> None:
+        entry = self._shelf.entry(study) if study else None
+        self._chosen = "" if entry is None else entry.id
+        self.write.setEnabled(entry is not None and not self._library.reading)
+        if entry is None:
+            self.title.setText("")
+            self.written.setText("")
+            return
+        self.title.setText(entry.title)
+        log = dict(entry.log)
+        lines = [_day(entry)]
+        for key in LOG:
+            if key in log:
+                rated = key in {"before", "after"} and log[key].isdigit()
+                words = RATINGS[int(log[key]) % len(RATINGS)] if rated else log[key]
+                title = "How close, after" if key == "after" else LOG_TITLES[key]
+                lines.append(f"{title}\n{words}")
+        if not log:
+            lines.append("Nothing is written about it yet.")
+        self.written.setText("\n\n".join(lines))
+
+    # Writing
+
+    def write_log(self) -> None:
+        """What went well, what next, of the study that is chosen."""
+        if not self._chosen:
+            return
+        try:
+            study = self._library.find(self._chosen)
+        except UserError as error:
+            self.refused.emit(str(error))
+            return
+        if study is None:
+            return
+        slip = LogSlip(study.title or "Untitled study", notes_of(study), self)
+        chosen = self._chosen
+        slip.accepted.connect(lambda: self._keep(chosen, slip))
+        slip.open()
+
+    def _keep(self, study_id: str, slip: LogSlip) -> None:
+        try:
+            stored = self._library.stored(study_id)
+            if stored is None:
+                return
+            # What was written on the bench meanwhile stays: only the log is another.
+            notes = replace(notes_of(stored.study), log=slip.noted().log)
+            changed = with_notes(stored.study, notes)
+            self._library.put_head(study_id, stored.version, changed)
+        except UserError as error:
+            self.refused.emit(str(error))
+        self._shelf.refresh()
+
+    # A month on paper
+
+    def _choose_month(self) -> None:
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        months = dict.fromkeys(
+            (when.year, when.month)
+            for entry in self._shelf.counted
+            if entry.dated
+            for when in (local(entry.when),)
+        )
+        for month in list(months)[:_MOST_MONTHS]:
+            action = menu.addAction(month_words(*month))
+            assert action is not None
+            action.triggered.connect(lambda _=False, month=month: self._save_month(*month))
+        menu.popup(self.month.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
+
+    def _save_month(self, year: int, month: int) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "The month as PDF", f"{year}-{month:02}.pdf", "PDF (*.pdf)"
+        )
+        if name:
+            self.print_month(year, month, Path(name))
+
+    def print_month(self, year: int, month: int, path: Path) -> None:
+        """One page with the studies of a month and what was written about them."""
+        entries = [
+            entry
+            for entry in self._shelf.counted
+            if entry.dated and (local(entry.when).year, local(entry.when).month) == (year, month)
+        ]
+        try:
+            write_month(path, year, month, entries[::-1])
+        except UserError as error:
+            self.refused.emit(str(error))
+            return
+        self.said.emit(f"{path.name} is written.")

@@ -46,6 +46,12 @@ class PageStrip(QWidget):
                 self._row.insertWidget(place, button)
             button.setChecked(page == current)
 
+    def take_keys(self) -> None:
+        """The keys go to the page's own word."""
+        found = next((one for one in self._pages.values() if one.isChecked()), None)
+        if found is not None:
+            found.setFocus()
+
     def show_counted(self, what: str, many: str) -> None:
         """Other words for what is counted."""
         self.counted.setText(f"{many} studies: {what} ▾" if what else "nothing is counted yet")

@@ -13,10 +13,13 @@ from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.accuracy_page import BESIDE, AccuracyPage
+from bralto.ui.record.habit_page import HabitPage
 from bralto.ui.record.log_page import LogPage
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import WIDTH
+from bralto.ui.record.tries_page import TriesPage
+from bralto.ui.record.year_page import YearPage
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
@@ -26,7 +29,17 @@ from bralto.ui.timeline import months, span_of
 __all__ = ["Record"]
 
 _MARGIN, _BETWEEN = 24, 26
-ACCURACY, LOG = "Accuracy and habits", "Log"
+ACCURACY, DRAWN, TRIES, LOG, YEAR = (
+    "Accuracy and habits", "Habits drawn", "Tries", "Log", "Year",
+)  # fmt: skip
+
+
+_SAID = {
+    DRAWN: ("Your habits, twice as strong:", "what you would see from across the room"),
+    TRIES: ("The same pose again:", "what was put right, and what came in"),
+    LOG: ("Every study:", "what you wrote, and how it went"),
+    YEAR: ("A year at a glance:", "point at a day to see what was drawn on it"),
+}
 
 
 class Record(Place):
@@ -35,6 +48,7 @@ class Record(Place):
     opened = pyqtSignal(str)
     posed = pyqtSignal(str)
     said = pyqtSignal(str)
+    told = pyqtSignal(str)
 
     def __init__(
         self,
@@ -53,8 +67,16 @@ class Record(Place):
         self._span: tuple[datetime, datetime] | None = None
         self.strip = PageStrip(self)
         self.accuracy = AccuracyPage(self.state, tokens, self)
-        self.log = LogPage(shelf, tokens, self)
-        self._pages: dict[str, QWidget] = {ACCURACY: self.accuracy, LOG: self.log}
+        self.log = LogPage(shelf, library, tokens, self)
+        self.log.refused.connect(self.said)
+        self.log.said.connect(self.told)
+        self.year = YearPage(shelf, tokens, self)
+        self.drawn = HabitPage(self.state, tasks, tokens, self)
+        self.tries = TriesPage(self.state, shelf, library, tasks, tokens, self)
+        self._pages: dict[str, QWidget] = {
+            ACCURACY: self.accuracy, DRAWN: self.drawn, TRIES: self.tries, LOG: self.log,
+            YEAR: self.year,
+        }  # fmt: skip
         self._stack = QStackedWidget(self)
         for page in self._pages.values():
             self._stack.addWidget(page)
@@ -66,7 +88,7 @@ class Record(Place):
         self.strip.show_pages(tuple(self._pages), ACCURACY)
         self.strip.chosen.connect(self.show_page)
         self.strip.choosing.connect(self._choose)
-        for page in (self.accuracy, self.log):
+        for page in (self.accuracy, self.tries, self.log, self.year):
             page.opened.connect(self.opened)
         self.accuracy.posed.connect(self.posed)
         self.state.trouble.connect(self.said)
@@ -77,8 +99,8 @@ class Record(Place):
 
     @property
     def busy(self) -> bool:
-        """Whether habits are being worked out."""
-        return self.state.busy
+        """Whether habits are being worked out, or drawn."""
+        return self.state.busy or self.drawn.busy or self.tries.busy
 
     # What is shown
 
@@ -98,6 +120,7 @@ class Record(Place):
         self._months = months(days)
         self.state.follow()
         self.log.show_entries()
+        self.year.look()
         self.tape_changed.emit()
 
     def _on_change(self) -> None:
@@ -121,7 +144,14 @@ class Record(Place):
 
     def _take_keys(self) -> None:
         shown = self._stack.currentWidget()
-        (self.log.studies if shown is self.log else self.accuracy.habits).setFocus()
+        if shown in {self.drawn, self.year}:
+            (self.drawn if shown is self.drawn else self.year).look()
+            self.strip.take_keys()
+        elif shown is self.tries:
+            self.tries.look()
+            self.tries.list.setFocus()
+        else:
+            (self.log.studies if shown is self.log else self.accuracy.habits).setFocus()
 
     # What is counted
 
@@ -179,9 +209,11 @@ class Record(Place):
         counted, chosen = self.state.counted, self.state.choices
         if not counted:
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
-        if self._stack.currentWidget() is self.log:
-            words = "what you wrote, and how it went"
-            return Prompt("Every study:", words, (("↑ ↓", "study by study"), ("Enter", "open it")))
+        shown = self._stack.currentWidget()
+        if shown is not self.accuracy:
+            lead, words = _SAID[next(key for key, page in self._pages.items() if page is shown)]
+            keys = (("↑ ↓", "one by one"), ("Enter", "open it"))
+            return Prompt(lead, words, () if shown in {self.drawn, self.year} else keys)
         tracked = sum(bool(one.summary.tracked) for one in counted)
         apart = sum(chosen.get("subject") != one.view.split("-", 1)[0] for one in self.state.every)
         of = f" of {group_words(chosen['subject'])}" if apart else ""
@@ -193,5 +225,5 @@ class Record(Place):
         if apart:
             how.append(f"{apart} of other subjects are a series of their own")
         said = ", ".join(how) or "point at a sign to see which study it is"
-        keys = (("← →", "study by study"), ("Enter", "open it"), ("↑ ↓", "habits"))
-        return Prompt(lead, said, keys)
+        return Prompt(lead, said, (("← →", "study by study"), ("Enter", "open it"),
+                                   ("↑ ↓", "habits")))  # fmt: skip

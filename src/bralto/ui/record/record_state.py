@@ -10,14 +10,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.course import Course
-from bralto.core.longitudinal.focus import (
-    KIND,
-    Focus,
-    Outcome,
-    focus_document,
-    focuses,
-    outcome,
-)
+from bralto.core.longitudinal.focus import KIND, focus_document, worked_on
+from bralto.core.longitudinal.outcome import Outcome, outcome
 from bralto.core.longitudinal.selection import ASPECTS, Counted, chosen, first_choice
 from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of, skills_told
 from bralto.store.instants import now_utc
@@ -145,9 +139,5 @@ def _worked_out(library: Library, studies: Sequence[Counted]) -> _WorkedOut:
     told = habits_told(last, traits)
     kept = set(told.studies)
     dated = [(one.when, traits[one.id]) for one in last if one.id in kept]
-    working: dict[str, Focus] = {}
-    for one in focuses(library.practice()):
-        if one.group == told.group:
-            working[one.trait.key] = one
-    outcomes = {key: outcome(one, dated) for key, one in working.items() if one.until is None}
-    return _WorkedOut(told, outcomes)
+    working = worked_on(library.practice(), told.group)
+    return _WorkedOut(told, {one.trait.key: outcome(one, dated) for one in working})

@@ -39,6 +39,8 @@ class Acts(QObject):
     arrived = pyqtSignal(list)
     """Ids of studies that were read in."""
     library_wanted = pyqtSignal()
+    begun = pyqtSignal(str)
+    """Id of a study that was just begun and wants to be drawn."""
 
     def __init__(
         self,
@@ -84,6 +86,7 @@ class Acts(QObject):
         else:
             add("Rename …", "F2", self.rename, len(chosen) == 1 and writes)
             add("Tags …", "Ctrl+T", self.tag, some and writes)
+            add("Try again", "Ctrl+R", self.try_again, len(chosen) == 1 and writes)
             add("Duplicate", "Ctrl+D", self.duplicate, some and writes)
             hidden = state.show == "hidden"
             add("Show again" if hidden else "Hide", "Ctrl+H", self.hide, some and writes)
@@ -156,6 +159,21 @@ class Acts(QObject):
             except UserError as error:
                 self.refused.emit(str(error))
         self._state.refresh()
+
+    def try_again(self) -> None:
+        """The pose of the one that is selected once more, on a new sheet."""
+        chosen = self.selected()
+        if self._state.show == "bin" or len(chosen) != 1 or not self._may_write():
+            return
+        from bralto.store.tries import try_again
+
+        try:
+            study_id = try_again(self._library, chosen[0].id, now_utc())
+        except UserError as error:
+            self.refused.emit(str(error))
+            return
+        self._state.refresh()
+        self.begun.emit(study_id)
 
     # The bin
 

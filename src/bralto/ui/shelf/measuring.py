@@ -102,6 +102,7 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         None if drawn is None else _shown(drawn.picture, stored.media.get(drawn.name)),
         _spent(study),
         facts_of(study),
+        tuple(notes_of(study).log.items()),
     )
     return digest, traits
 

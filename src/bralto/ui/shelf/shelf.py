@@ -135,6 +135,7 @@ class Shelf(Place):
             ("F2", self.acts.rename),
             ("Ctrl+T", self.acts.tag),
             ("Ctrl+D", self.acts.duplicate),
+            ("Ctrl+R", self.acts.try_again),
             ("Ctrl+H", self.acts.hide),
             ("Ctrl+E", self.acts.write_out),
             ("Ctrl+O", self.acts.bring_in),

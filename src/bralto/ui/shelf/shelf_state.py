@@ -34,6 +34,8 @@ class Entry:
     def __init__(self, row: ShelfRow) -> None:
         self.row = row
         self.id = row.id
+        self.broken = False
+        """Whether what is kept of it was looked at and is no digest: it is measured again."""
 
     @property
     def title(self) -> str:
@@ -75,12 +77,19 @@ class Entry:
     @cached_property
     def digest(self) -> Digest | None:
         """What was measured last, also where the study has changed since."""
-        return read_digest(self.row.document) if self.row.document else None
+        found = read_digest(self.row.document) if self.row.document else None
+        self.broken = found is None and bool(self.row.document)
+        return found
 
     @property
     def summary(self) -> Summary | None:
         """None until it is measured, and where it cannot be; ``why`` says which."""
         return self.digest.summary if self.digest and self.in_force else None
+
+    @property
+    def log(self) -> tuple[tuple[str, str], ...]:
+        """What was written about it, also where it has changed since: question and words."""
+        return self.digest.log if self.digest else ()
 
     @property
     def why(self) -> str:
@@ -90,8 +99,9 @@ class Entry:
         return self.digest.why if self.digest and self.in_force else _MEASURING
 
     def matches(self, words: Iterable[str]) -> bool:
-        """Whether title or a tag has each of these words, whatever their case."""
-        text = f"{self.row.title}\n{self.row.tags}".casefold()
+        """Whether title, a tag or the log has each of these words, whatever their case."""
+        written = "\n".join(words for _, words in self.log)
+        text = f"{self.row.title}\n{self.row.tags}\n{written}".casefold()
         return all(word in text for word in words)
 
 
@@ -266,7 +276,7 @@ class ShelfState(QObject):
         return {
             e.id
             for e in self.everything
-            if (e.row.stamp, e.row.science) != (e.row.version, SCIENCE)
+            if ((e.row.stamp, e.row.science) != (e.row.version, SCIENCE) or e.broken)
             and not e.row.fault
             and e.row.binned is None
             and self._unmeasurable.get(e.id) != e.row.version

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtGui import QFont, QFontDatabase
 
-__all__ = ["FAMILY", "Size", "font", "load_fonts", "print_font"]
+__all__ = ["FAMILY", "Size", "font", "load_fonts", "plain_font", "print_font"]
 
 FAMILY = "Alegreya Sans"
 _FILE, _FACES = "AlegreyaSans", ("Regular", "Bold", "ExtraBold", "Italic")
@@ -69,6 +69,18 @@ def print_font(points: float) -> QFont:
     face = QFont(FAMILY)
     face.setPointSizeF(points)
     _set(face, _FIGURES)
+    return face
+
+
+def plain_font(points: float) -> QFont:
+    """The face on paper as its text can be copied and searched: a PDF loses the letters of
+    ligatures and of figures that are set otherwise."""
+    face = QFont(FAMILY)
+    face.setPointSizeF(points)
+    for feature in ("liga", "dlig", "clig", "calt"):
+        tag = QFont.Tag.fromString(feature)
+        if tag is not None:
+            face.setFeature(tag, 0)
     return face
 
 

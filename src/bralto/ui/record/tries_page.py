@@ -1,0 +1,299 @@
+"""Tries: the same pose drawn again, and the states of one drawing, side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+from itertools import pairwise
+from typing import NamedTuple
+
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from bralto.core.assessment import measured
+from bralto.core.errors import UserError
+from bralto.core.longitudinal.course import SKILL_TITLES
+from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.selection import Counted, tries_of
+from bralto.core.longitudinal.steps import Step, skill_step, step_between
+from bralto.core.summary import Summary
+from bralto.core.wording import excess_text
+from bralto.store.library import Library
+from bralto.ui.heading import Heading
+from bralto.ui.record.record_state import RecordState
+from bralto.ui.shelf.shelf_state import ShelfState
+from bralto.ui.slip_list import SlipList
+from bralto.ui.tasks import Tasks
+from bralto.ui.theme.paint import elided, rounded, text, triangle, verdict_mark
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+from bralto.ui.timeline import day_words
+
+__all__ = ["TriesPage"]
+
+_LIST = 320
+_MOST_COLUMNS, _MOST_LINES = 5, 7
+_SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes")
+_HIGH = 46.0
+
+
+class Series(NamedTuple):
+    """Drawings to put side by side.
+
+    Attributes:
+        title: what is drawn. note: how many tries or states.
+        drawings: (study, state or None for the last, heading) of each, oldest first.
+    """
+
+    title: str
+    note: str
+    drawings: tuple[tuple[str, str | None, str], ...]
+
+
+class _Compared(NamedTuple):
+    headings: tuple[str, ...]
+    summaries: tuple[Summary, ...]
+    steps: tuple[Step, ...]
+
+
+class TriesPage(QWidget):
+    """The list at the left, what is chosen of it at the right."""
+
+    opened = pyqtSignal(str)
+
+    def __init__(
+        self,
+        state: RecordState,
+        shelf: ShelfState,
+        library: Library,
+        tasks: Tasks,
+        tokens: Tokens,
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent)
+        self._state, self._shelf, self._library, self._tasks = state, shelf, library, tasks
+        self._tokens = tokens
+        self.series: tuple[Series, ...] = ()
+        self._at, self._lit = 0, -1
+        self._asked: Series | None = None
+        self._working = False
+        self._heading = Heading(tokens, self)
+        self.list = SlipList("Poses drawn again", self._slip, tokens, self, gap=5.0)
+        self.list.setUniformItemSizes(True)
+        self.list.setFixedWidth(_LIST)
+        self.list.pointed.connect(self._point)
+        self.list.taken.connect(lambda row, _at: self._take(row))
+        self.table = _Table(tokens, self)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self._heading)
+        left.addWidget(self.list, 1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(26)
+        row.addLayout(left)
+        row.addWidget(self.table, 1)
+        state.changed.connect(self._follow)
+
+    @property
+    def busy(self) -> bool:
+        """Whether drawings are being measured."""
+        return self._working
+
+    def look(self) -> None:
+        """Show what there is by now."""
+        found = [_tries(each) for each in tries_of(self._state.counted)]
+        found += [
+            one for entry in self._state.counted if (one := _states(entry, self._shelf)) is not None
+        ]
+        if tuple(found) != self.series:
+            self.series, self._at = tuple(found), 0
+            said = [f"{one.title}, {one.note}" for one in found]
+            self.list.say(said, [_HIGH] * len(said))
+        note = "" if found else "draw a pose again: Try again on the shelf"
+        self._heading.say("Tries and states", note, "")
+        self._compare()
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.look()
+
+    def _point(self, row: int) -> None:
+        self._lit = row
+        if 0 <= row != self._at:
+            self._at = row
+            self._compare()
+        self.list.repaint_slips()
+
+    def _take(self, row: int) -> None:
+        if 0 <= row < len(self.series):
+            self.opened.emit(self.series[row].drawings[-1][0])
+
+    def _compare(self) -> None:
+        if self._working:
+            return
+        chosen = self.series[self._at] if self._at < len(self.series) else None
+        if chosen is None:
+            self.table.show_compared("", None)
+            return
+        if chosen == self._asked:
+            return
+        self._asked, self._working = chosen, True
+        work = partial(_compared, self._library, chosen)
+        self._tasks.run(work, self._on_compared, self._on_failed)
+
+    def _on_compared(self, found: _Compared) -> None:
+        self._working = False
+        if self._asked is not None:
+            self.table.show_compared(self._asked.title, found)
+        self._compare()
+
+    def _on_failed(self, message: str) -> None:
+        self._working = False
+        self.table.show_compared(message, None)
+
+    def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
+        if row >= len(self.series):
+            return
+        one, tokens = self.series[row], self._tokens
+        rounded(painter, area, tokens.colour("here" if row == self._at else "slip"))
+        left, room = area.left() + 10.0, area.width() - 20.0
+        title = elided(one.title, font(Size.BODY), room)
+        text(painter, left, area.top() + 19.0, title, font(Size.BODY), tokens.colour("ink"))
+        text(painter, left, area.top() + 37.0, one.note, font(Size.FINE), tokens.colour("ink2"))
+
+
+def _day(study: Counted) -> str:
+    return day_words(study.when)
+
+
+def _tries(each: Sequence[Counted]) -> Series:
+    last = each[-_MOST_COLUMNS:]
+    drawings = tuple((one.id, None, _day(one)) for one in last)
+    return Series(each[-1].title, f"{len(each)} tries", drawings)
+
+
+def _states(one: Counted, shelf: ShelfState) -> Series | None:
+    entry = shelf.entry(one.id)
+    if entry is None or entry.states < 2:
+        return None
+    return Series(one.title, f"{entry.states} states of one drawing", ((one.id, "*", ""),))
+
+
+def _compared(library: Library, series: Series) -> _Compared:
+    """Off the GUI thread: every drawing measured, and the steps between them."""
+    found = []
+    for study_id, state, heading in series.drawings:
+        study = library.find(study_id)
+        if study is None:
+            raise UserError("one of these studies is no longer in the library")
+        if state is None:
+            found.append((heading, measured(study)))
+        else:
+            last = study.states[-_MOST_COLUMNS:]
+            found += [(one.name, measured(study, one)) for one in last]
+    kept = [keep_of(one) for _, one in found]
+    readings = [{} if one.levelled is None else one.levelled.by_id() for one in kept]
+    steps = tuple(step_between(before, after) for before, after in pairwise(readings))
+    headings = tuple(heading for heading, _ in found)
+    return _Compared(headings, tuple(one.summary for one in kept), steps)
+
+
+class _Table(QWidget):
+    """A column a drawing: each skill, with how it went; below it what came in and went."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._title = ""
+        self._found: _Compared | None = None
+
+    def show_compared(self, title: str, found: _Compared | None) -> None:
+        """Put other drawings side by side."""
+        self._title, self._found = title, found
+        self.setAccessibleName(f"{title}: {' '.join(found.headings) if found else ''}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens = self._tokens
+        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
+        text(painter, 0.0, 22.0, self._title, font(Size.BOARD, bold=True), ink)
+        if self._found is None:
+            painter.end()
+            return
+        names = 130.0
+        wide = min(250.0, (self.width() - names) / max(1, len(self._found.headings)))
+        y = 56.0
+        for column, heading in enumerate(self._found.headings):
+            said = elided(heading, font(Size.BODY, bold=True), wide - 14.0)
+            text(painter, names + column * wide, y, said, font(Size.BODY, bold=True), ink)
+        painter.setPen(QPen(tokens.colour("hair"), 1.0))
+        painter.drawLine(QPointF(0.0, y + 9.0), QPointF(self.width(), y + 9.0))
+        for skill in _SKILLS:
+            steps = skill_step(skill, self._found.summaries)
+            if not any(steps):
+                continue
+            y += 30.0
+            text(painter, 0.0, y, SKILL_TITLES[skill], font(Size.BODY), ink2)
+            unit = _unit(skill, self._found.summaries)
+            for column, step in enumerate(steps):
+                if step is not None:
+                    left = names + column * wide
+                    said = _figure(step.value, unit)
+                    gone = text(painter, left + 18.0, y, said, font(Size.BODY, bold=True), ink)
+                    doubt = f"± {_figure(2.0 * step.u, unit)}"
+                    text(painter, left + 24.0 + gone, y, doubt, font(Size.FINE), ink2)
+                    self._way(painter, QPointF(left + 7.0, y - 5.0), step.way)
+        y += 24.0
+        self._steps(painter, names, wide, y)
+        painter.end()
+
+    def _way(self, painter: QPainter, at: QPointF, way: str) -> None:
+        tokens = self._tokens
+        if way in {"closer", "further"}:
+            triangle(painter, at, "down" if way == "closer" else "up", tokens.colour("ink"), 5.0)
+        elif way == "same":
+            verdict_mark(painter, at, "cannot tell", "", tokens, 5.0)
+
+    def _steps(self, painter: QPainter, names: float, wide: float, top: float) -> None:
+        assert self._found is not None
+        tokens, note = self._tokens, font(Size.FINE)
+        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
+        for column, step in enumerate(self._found.steps, start=1):
+            y, left = top, names + column * wide
+            for title, readings in (
+                ("put right", step.put_right), ("came in", step.came_in), ("still off", step.still),
+            ):  # fmt: skip
+                if not readings:
+                    continue
+                y += 20.0
+                text(painter, left, y, f"{title}: {len(readings)}", font(Size.NOTE, bold=True), ink)
+                for one in readings[:_MOST_LINES]:
+                    y += 17.0
+                    said = (
+                        one.spec.label
+                        if title == "put right"
+                        else (f"{one.spec.label}, {excess_text(one)}")
+                    )
+                    text(painter, left, y, elided(said, note, wide - 14.0), note, ink2)
+                if len(readings) > _MOST_LINES:
+                    y += 17.0
+                    text(painter, left, y, f"and {len(readings) - _MOST_LINES} more", note, ink2)
+                y += 4.0
+
+
+def _unit(skill: str, summaries: Sequence[Summary]) -> str:
+    if skill == "miss":
+        return "head"
+    return next((one.unit for each in summaries if (one := each.skill(skill)) is not None), "")
+
+
+def _figure(value: float, unit: str) -> str:
+    if unit == "fraction":
+        return f"{100.0 * value:.1f} %"
+    if unit == "degree":
+        return f"{value:.1f}°"
+    return f"{value:.3f}"

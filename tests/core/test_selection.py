@@ -1,0 +1,129 @@
+"""What the record counts, and what a habit that is worked on comes to."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from tests.core.test_traits import course
+
+from bralto.core.longitudinal.course import courses, trend_words
+from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
+from bralto.core.longitudinal.outcome import AFTER, outcome
+from bralto.core.longitudinal.selection import (
+    ALL,
+    ASPECTS,
+    Counted,
+    chosen,
+    first_choice,
+    options_of,
+    tries_of,
+)
+from bralto.core.results import NotMeasurable
+from bralto.core.summary import NO_FACTS, MissFigure, SkillFigure, Summary
+
+START = datetime(2026, 3, 1, 12, tzinfo=UTC)
+
+
+def counted(number: int, **other: object) -> Counted:
+    miss = MissFigure(0.2 * 0.95**number, 0.01, 0.02, 14)
+    skills = (SkillFigure("tilts", "degree", 3.0, 0.3, 0.5, 9),)
+    facts = NO_FACTS._replace(school="head", grade="developing", source="model")
+    made = Counted(
+        f"s{number}", f"Study {number}", START + timedelta(days=number), "figure-front",
+        "observed", (), 900.0, facts, Summary(miss, miss, skills),
+    )  # fmt: skip
+    return made._replace(**other)
+
+
+def test_observed_figures_of_one_school_are_counted_first() -> None:
+    studies = [counted(i) for i in range(5)]
+    studies += [counted(10 + i, kind="traced") for i in range(9)]
+    studies += [counted(30 + i, view="head-front") for i in range(3)]
+    studies += [
+        counted(40 + i, facts=studies[0].facts._replace(school="envelope")) for i in range(2)
+    ]
+    what = first_choice(studies)
+    assert what == {"subject": "figure", "kind": "observed", "school": "head"}
+    assert {one.id for one in chosen(studies, what)} == {f"s{i}" for i in range(5)}
+
+
+def test_options_say_how_many_they_leave() -> None:
+    studies = [counted(i, seconds=300.0 if i % 3 else 2400.0) for i in range(9)]
+    studies[4] = studies[4]._replace(tags=("net loft", "rope"))
+    what = first_choice(studies)
+    time = next(one for one in ASPECTS if one.key == "time")
+    assert options_of(studies, what, time) == [
+        (ALL, "all", 9), ("short", "under 10 minutes", 6), ("long", "over 30 minutes", 3),
+    ]  # fmt: skip
+    tag = next(one for one in ASPECTS if one.key == "tag")
+    assert {(value, many) for value, _, many in options_of(studies, what, tag)} == {
+        (ALL, 9), ("net loft", 1), ("rope", 1),
+    }  # fmt: skip
+
+
+def test_a_choice_that_nothing_is_left_of_is_still_among_the_options() -> None:
+    studies = [counted(i) for i in range(3)]
+    view = next(one for one in ASPECTS if one.key == "view")
+    found = options_of(studies, {"view": "figure-back"}, view)
+    assert ("figure-back", "figure back", 0) in found
+
+
+def test_tries_of_a_pose_are_a_series_of_their_own() -> None:
+    facts = counted(0).facts
+    studies = [counted(i) for i in range(3)]
+    studies += [counted(5, facts=facts._replace(again="s1"))]
+    studies += [counted(7, facts=facts._replace(again="s1"))]
+    (series,) = tries_of(studies)
+    assert [one.id for one in series] == ["s1", "s5", "s7"]
+
+
+def test_a_course_leaves_out_what_was_not_measured() -> None:
+    lacking = Summary(NotMeasurable("the short set lacks crown"), NotMeasurable("few"), ())
+    studies = [counted(i) for i in range(8)] + [counted(9, summary=lacking)]
+    found = courses(studies)
+    assert len(found["miss"].points) == len(found["tilts"].points) == 8
+    assert found["heights"].points == ()
+    assert found["heights"].now is None
+    assert trend_words(found["heights"]) == ("too few studies to tell a course", "")
+    words, way = trend_words(found["miss"])
+    assert way == "closer"
+    assert words == "40 to 40 % closer over ten studies"  # 0.95 ** 10 is 0.599
+    assert trend_words(found["tilts"])[0] == "no change over ten studies"
+
+
+def test_what_is_worked_on_is_read_back_in_order() -> None:
+    noted = [
+        ("2026-03-01T10:00:00Z", KIND, focus_document("head", "figure", on=True)),
+        ("2026-03-02T10:00:00Z", "something else", "{}"),
+        ("2026-03-03T10:00:00Z", KIND, focus_document("tilts", "figure", on=True)),
+        ("2026-03-05T10:00:00Z", KIND, focus_document("head", "figure", on=False)),
+        ("no day", KIND, focus_document("legs", "figure", on=True)),
+        ("2026-03-06T10:00:00Z", KIND, "[]"),
+        ("2026-03-06T10:00:00Z", KIND, focus_document("no such trait", "figure", on=True)),
+    ]
+    head, tilts = focuses(noted)
+    assert (head.trait.key, head.until.day) == ("head", 5)
+    assert (tilts.trait.key, tilts.until) == ("tilts", None)
+    assert [one.trait.key for one in worked_on(noted, "figure")] == ["tilts"]
+    assert worked_on(noted, "head") == ()
+
+
+@pytest.mark.parametrize(("after", "words"), [(1.01, "it helped"), (1.12, "no change")])
+def test_after_six_studies_it_is_told_whether_it_helped(after: float, words: str) -> None:
+    studies = course(10, 21, {"head": 1.12}) + course(AFTER, 22, {"head": after})
+    dated = [(START + timedelta(days=i), one) for i, one in enumerate(studies)]
+    when = (START + timedelta(days=10)).isoformat()
+    (focus,) = focuses([(when, KIND, focus_document("head", "figure", on=True))])
+    early = outcome(focus, dated[:13])
+    assert (early.studies, early.left) == (3, 3)
+    assert early.words == "taken up; 3 more studies tell whether it helped"
+    found = outcome(focus, dated)
+    assert found.words.startswith(words)
+    assert found.change.low < after / 1.12 - 1.0 < found.change.high
+
+
+def test_nothing_before_it_cannot_tell_whether_it_helped() -> None:
+    studies = [(START + timedelta(days=i), one) for i, one in enumerate(course(8, 23, {}))]
+    (focus,) = focuses([(START.isoformat(), KIND, focus_document("head", "figure", on=True))])
+    assert "too few studies before it" in outcome(focus, studies).words
