@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication
 
 from bralto.disk.reports import Reports
 from bralto.store.failures import LibraryError
+from bralto.store.learners import current_library, remember
 from bralto.store.library import Library
 from bralto.store.lock import InUseError
 from bralto.store.places import library_folder
@@ -73,7 +74,7 @@ def make_house(library: Library, tokens: Tokens | None = None, *, later_ms: int 
 
 def run_window(folder: Path | None = None) -> int:
     """Open the window on a library and stay until it is closed; gives the exit status."""
-    root: Path | None = (folder or library_folder()).absolute()
+    root: Path | None = (folder or current_library()).absolute()
     application: QApplication | None = None
     status = 0
     while root is not None:
@@ -94,6 +95,7 @@ def run_window(folder: Path | None = None) -> int:
             library = _ask(root, trouble)
         if library is None:
             return 2
+        remember(library_folder().absolute(), library.root)
         with library:
             status, root = _stay(application, library)
     return status

@@ -20,12 +20,14 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
 from bralto.core.session.notes import notes_of, with_notes
 from bralto.core.study import Mark
+from bralto.store.learners import add_learner
 from bralto.store.library import Library
 from bralto.store.tries import drawn_before, next_title, try_again
 from bralto.ui.bench.bench import Bench
+from bralto.ui.learners_menu import LearnerSlip
 from bralto.ui.log_slip import LogSlip
 from bralto.ui.record.emblems import draw_emblem
-from bralto.ui.record.record_place import DRAWN, LOG, TRIES, YEAR, Record
+from bralto.ui.record.record_place import DRAWN, LOG, TODAY, TRIES, YEAR, Record
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -459,3 +461,84 @@ def test_alike_studies_in_one_second_and_a_leap_day_are_right(
     record.year.choose_year("1999")
     assert record.year.months.sums()[0] == 1
     assert record.accuracy.charts["miss"].grab().toImage().width() > 0
+
+
+# Today
+
+
+def test_today_is_made_of_what_was_chosen(
+    record: Record, window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    go_to(record, TODAY, window, qtbot)
+    page = record.today
+    assert page.found.plan.minutes == 30
+    assert [one.key for one in page.found.items][:2] == ["warm-up", "quick"]
+    page.minutes.setValue(60)
+    page.days[1].setChecked(True)
+    assert page.found.plan.minutes == 60
+    assert page.found.plan.weekdays == (0, 1, 2, 4)
+    assert 50 <= sum(one.minutes for one in page.found.items) <= 60
+    qtbot.keyClick(page.items, Qt.Key.Key_Home)
+    qtbot.keyClick(page, Qt.Key.Key_D)
+    assert page.found.done == {"warm-up"}
+    page.tick(0)  # once is enough
+    kinds = [kind for _, kind, _ in house(window).library.practice()]
+    assert kinds.count("done") == 1
+    page.write_calendar(tmp_path / "plan.ics")
+    assert b"BYDAY=MO,TU,WE,FR" in (tmp_path / "plan.ics").read_bytes()
+    page.write_calendar(tmp_path / "nowhere" / "plan.ics")
+    assert "cannot be written" in window.prompt_line.prompt.lead + window.prompt_line.prompt.how
+
+
+def test_what_is_begun_leads_to_where_it_is_done(
+    record: Record, window: MainWindow, qtbot: QtBot
+) -> None:
+    go_to(record, TODAY, window, qtbot)
+    items = record.today.found.items
+    row = next(i for i, one in enumerate(items) if one.key == "quick")
+    qtbot.keyClick(record.today.items, Qt.Key.Key_Home)
+    for _ in range(row):
+        qtbot.keyClick(record.today.items, Qt.Key.Key_Down)
+    qtbot.keyClick(record.today.items, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.place == "Model"
+    series = house(window).model.state.series
+    assert len(series) == len(items[row].poses)
+    assert {one.seconds for one in series} == {items[row].seconds}
+
+
+# Learners
+
+
+def test_two_clicks_lead_to_another_learners_library(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("BRALTO_LIBRARY", str(demo_copy))
+    other = add_learner(demo_copy, "Runa", "Ole", "#3F6B3A")
+    window = open_window(demo_copy)
+    window.grab()
+    spot = window.strip._spots["learners"].center().toPoint()
+    qtbot.mouseClick(window.strip, LEFT, pos=spot)
+    (menu,) = [one for one in window.findChildren(QMenu) if one.isVisible()]
+    names = {action.text(): action for action in menu.actions() if action.text()}
+    assert list(names) == ["Runa", "Ole", "Another learner …"]
+    assert not names["Runa"].isEnabled()  # is here
+    names["Ole"].trigger()
+    menu.close()
+    assert house(window).care.going_to == other.root
+
+
+def test_a_second_learner_begins_with_an_empty_library(
+    open_window: Opener, demo_copy: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("BRALTO_LIBRARY", str(demo_copy))
+    slip = LearnerSlip(demo_copy, open_window(demo_copy))
+    slip.own.setText("Runa")
+    slip._keep()
+    assert "wants a name" in slip.fault.text()
+    slip.name.setText("Ole")
+    slip._keep()
+    assert slip.made.root.parent.parent == demo_copy.parent / "learners"
+    window = open_window(slip.made.root)
+    assert house(window).shelf_state.total == 0
+    assert window.strip._learner == ("Ole", slip.made.colour)

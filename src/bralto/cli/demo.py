@@ -27,6 +27,6 @@ def demo(
 
     with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
         folder = keep or Path(scratch) / "library"
-        fill_with_demo(folder, seed)
+        fill_with_demo(folder, seed, half_year=True)
         status = run_tour(folder, tour) if tour is not None else run_window(folder)
     raise typer.Exit(status)

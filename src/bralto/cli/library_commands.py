@@ -17,9 +17,9 @@ library = typer.Typer(help="Where your library lies, whether it is sound, its ba
 
 
 def _root() -> Path:
-    from bralto.store.places import library_folder
+    from bralto.store.learners import current_library
 
-    return library_folder()
+    return current_library()
 
 
 @library.command()

@@ -24,7 +24,8 @@ _COMMANDS = {
     "level": ("level", "level"), "plan": ("plan", "plan"), "pose": ("pose", "pose"),
     "simulate": ("simulate", "simulate"), "import": ("transfer", "import_studies"),
     "export": ("transfer", "export_study"), "library": ("library_commands", "library"),
-    "record": ("record", "record"), "habits": ("record", "habits"), "demo": ("demo", "demo"),
+    "record": ("record", "record"), "habits": ("record", "habits"),
+    "today": ("today", "today"), "demo": ("demo", "demo"),
 }  # fmt: skip
 """Each command's module and its function there, or the group it is; in the order of the help."""
 

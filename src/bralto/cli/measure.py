@@ -44,10 +44,10 @@ def load_study(given: str) -> Study:
     if path.suffix == ".json" or path.exists():
         return read_study(path)
     # Only here is the database needed; a file is measured without loading it.
+    from bralto.store.learners import current_library
     from bralto.store.library import Library
-    from bralto.store.places import library_folder
 
-    folder = library_folder()
+    folder = current_library()
     if folder.exists():
         with Library.open(folder, reading=True) as library:
             found = library.find(given)

@@ -26,11 +26,11 @@ from bralto.exchange.record_report import (
     record_document,
     record_text,
 )
+from bralto.store.learners import current_library
 from bralto.store.library import Library
-from bralto.store.places import library_folder
 from bralto.store.recorded import counted_studies, read_traits_of
 
-__all__ = ["habits", "record"]
+__all__ = ["habits", "open_library", "record"]
 
 Where = Annotated[
     list[str] | None,
@@ -44,7 +44,7 @@ Output = Annotated[Format, typer.Option("--format", help="how to print it")]
 
 def record(where: Where = None, output: Output = Format.text) -> None:
     """Print accuracy over time: typical miss and every skill, with trend and uncertainty."""
-    with _library() as library:
+    with open_library() as library:
         studies, what = _chosen(counted_studies(library), where or [])
     courses = skills_told(studies)
     if output is Format.csv:
@@ -57,7 +57,7 @@ def record(where: Where = None, output: Output = Format.text) -> None:
 
 def habits(where: Where = None, output: Output = Format.text) -> None:
     """Print what is done every time, how surely, and what should be checked first."""
-    with _library() as library:
+    with open_library() as library:
         studies, _ = _chosen(counted_studies(library), where or [])
         traits = read_traits_of(library, last_of(studies), measure=True)
     told = habits_told(studies, traits)
@@ -73,8 +73,13 @@ def _json(document: object) -> None:
     print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
 
 
-def _library() -> Library:
-    folder = library_folder()
+def open_library() -> Library:
+    """The learner's own library, for reading.
+
+    Raises:
+        UserError: there is none.
+    """
+    folder = current_library()
     if not folder.exists():
         raise UserError(f"{folder}: there is no library yet; open Bralto once, or import studies")
     return Library.open(folder, reading=True)

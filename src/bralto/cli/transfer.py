@@ -22,11 +22,11 @@ def import_studies(
 ) -> None:
     """Take studies into your library, their pictures with them."""
     from bralto.store.carrying import read_in
+    from bralto.store.learners import current_library
     from bralto.store.library import Library
-    from bralto.store.places import library_folder
 
     faults = []
-    with Library.open(library_folder(), what="`bralto import`") as library:
+    with Library.open(current_library(), what="`bralto import`") as library:
         for path in files:
             try:
                 study_id = read_in(library, path)
@@ -47,9 +47,9 @@ def export_study(
     if out.suffix not in _ENDINGS:
         raise UserError(f"{out}: give a name that ends in {' or '.join(_ENDINGS)}")
     from bralto.store.carrying import write_out
+    from bralto.store.learners import current_library
     from bralto.store.library import Library
-    from bralto.store.places import library_folder
 
-    with Library.open(library_folder(), reading=True) as library:
+    with Library.open(current_library(), reading=True) as library:
         write_out(library, study, out)
     tell(out)

@@ -133,6 +133,9 @@ def habits_text(told: HabitsTold) -> str:
     fine = [one.trait.what for one in told.habits if one.state == "none"]
     if fine:
         lines += [f"As seen: {', '.join(fine)}.", ""]
+    if told.overcome:
+        said = "; ".join(change_words(one) for one in told.overcome)
+        lines += [f"Overcome since the studies before: {said}.", ""]
     if told.changes:
         lines.append("Changed in the last ten studies against the ten before:")
         lines += [f"  {change_words(one)}" for one in told.changes]
@@ -155,6 +158,7 @@ def habits_document(told: HabitsTold) -> dict[str, Any]:
         "grade": told.grade,
         "studies": list(told.studies),
         "habits": [habit_row(one) for one in told.habits],
+        "overcome": [one.trait.key for one in told.overcome],
         "changes": [
             {"trait": one.trait.key, "before": one.before, "after": one.after, "by": one.by,
              "low": one.low, "high": one.high}

@@ -19,7 +19,7 @@ from bralto.stand.model.example import KNOWN
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.pencil_view import Page
 from bralto.stand.model.picture import render
-from bralto.stand.model.portrait import HeadHabits, portrait_by
+from bralto.stand.model.portrait import HeadHabits, portrait_by, portrait_marks
 from bralto.stand.model.stage import Stage
 
 __all__ = ["HEADS", "head_study"]
@@ -70,12 +70,13 @@ _PAGE = Page(px_mm=4 / 3, fill=0.72)
 
 
 def head_study(
-    number: int, first: datetime, seed: int
+    number: int, first: datetime, seed: int, *, pictures: bool = True
 ) -> tuple[Study, dict[str, Image.Image], datetime]:
     """One of `HEADS` with its pictures, which the study names by `file`, and when it was drawn.
 
     Args:
         first: the evening on which the course begins.
+        pictures: whether they are made, or only the marks.
     """
     one = HEADS[number]
     rng = np.random.default_rng([seed, number, 5])
@@ -90,14 +91,20 @@ def head_study(
     looked = stage.view(*_SIZE)
     key = answer_key(stage, looked, view)
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
-    drawing = portrait_by(stage, looked, view, key, one.habits, _PAGE, seeds[0])
+    made = {}
+    files = (f"head-{number:02d}.jpg", f"head-drawing-{number:02d}.jpg")
+    if pictures:
+        drawing = portrait_by(stage, looked, view, key, one.habits, _PAGE, seeds[0])
+        made = dict(zip(files, (render(stage, looked).image, drawing.image), strict=True))
+        drawn = drawing.marks
+    else:
+        drawn = portrait_marks(stage, looked, view, key, one.habits, _PAGE, seeds[0])
     # As `exchange.pose_file` would write it, which is not known here.
     document = {
         "subject": "head", "build": one.build, "turns": turns, "hair": one.hair,
         "camera": {name: getattr(camera, name) for name in ("distance_m", "eye_m", "around_deg")},
     }  # fmt: skip
     stands = {mark.key: [round(float(v), 5) for v in mark.place] for mark in key.marks}
-    files = (f"head-{number:02d}.jpg", f"head-drawing-{number:02d}.jpg")
     seen = {mark.key: mark.seen for mark in key.marks}
     places = {mark.key: np.asarray(mark.px) for mark in key.marks}
 
@@ -121,7 +128,7 @@ def head_study(
             State(
                 "evening",
                 Picture(
-                    files[1], width, height, placed(drawing.marks, hands[1]),
+                    files[1], width, height, placed(drawn, hands[1]),
                     sheet=Sheet(corners, _PAGE.size_mm), permission="my own drawing",
                 ),
                 taken.isoformat().replace("+00:00", "Z"),
@@ -129,7 +136,7 @@ def head_study(
         ),
         extra={KNOWN: one.habits.document(), MODEL: {"setting": document, "places": stands}},
     )  # fmt: skip
-    return study, {files[0]: render(stage, looked).image, files[1]: drawing.image}, taken
+    return study, made, taken
 
 
 _SPREAD = 0.6

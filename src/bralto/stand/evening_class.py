@@ -5,30 +5,21 @@ Everything is made from the seed: the same seed gives the same pictures and mark
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterator
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
-from PIL import Image
 
-from bralto.core.arrays import Floats
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import RENDERED, Mark, Picture, Sheet, State, Study
+from bralto.core.study import State
 from bralto.core.views.shipped_views import view_named
+from bralto.stand.demo_study import DemoStudy
 from bralto.stand.model.habits import Habits
 
 __all__ = ["DemoStudy", "demo_orders", "demo_studies", "demo_study", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
-
-
-@dataclass(frozen=True, slots=True)
-class DemoStudy:
-    """A study with its pictures still in memory; ``study`` names them by `file`."""
-
-    study: Study
-    pictures: dict[str, Image.Image]
 
 
 _POSES: dict[str, str] = {
@@ -75,14 +66,20 @@ def demo_orders() -> tuple[tuple[str, int], ...]:
     return tuple((kind, number) for _, kind, number in sorted(orders))
 
 
-def demo_study(kind: str, number: int, seed: int = 1) -> DemoStudy:
-    """One of `demo_orders`; each is made by itself, so that several can be at once."""
+def demo_study(kind: str, number: int, seed: int = 1, *, pictures: bool = True) -> DemoStudy:
+    """One of `demo_orders`, or of `half_year.half_year_orders`; each is made by itself, so that
+    several can be at once. Without ``pictures`` they are made in a tenth of the time, with the same
+    marks; what was photographed has its pictures all the same."""
+    if kind == "half year":
+        from bralto.stand.half_year import half_year_study
+
+        return half_year_study(number, seed, pictures=pictures)
     from bralto.stand.demo_heads import head_study
 
     if kind == "head":
-        study, pictures, _ = head_study(number, _FIRST_EVENING, seed)
-        return DemoStudy(study, pictures)
-    figure = _study(number, seed)
+        study, made, _ = head_study(number, _FIRST_EVENING, seed, pictures=pictures)
+        return DemoStudy(study, made)
+    figure = _study(number, seed, pictures=pictures or number == _PHOTOGRAPHED)
     return _on_the_table(figure, number, seed) if number == _PHOTOGRAPHED else figure
 
 
@@ -114,14 +111,11 @@ def _habits(progress: float, rng: np.random.Generator) -> Habits:
     )
 
 
-def _study(number: int, seed: int) -> DemoStudy:
+def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
     # The ray caster and scikit-image take half a second to load.
-    from bralto.stand.model.answer import answer_key
-    from bralto.stand.model.example import KNOWN
+    from bralto.stand.class_study import Drawn, class_study
     from bralto.stand.model.mesh import FINE
-    from bralto.stand.model.pencil_view import Page, drawn_by
-    from bralto.stand.model.picture import render
-    from bralto.stand.model.stage import Stage
+    from bralto.stand.model.pencil_view import Page
 
     days, name, attempt = _COURSE[number]
     finished = number >= len(_COURSE) - _FINISHED
@@ -131,47 +125,17 @@ def _study(number: int, seed: int) -> DemoStudy:
     taken = _FIRST_EVENING + timedelta(days=days, minutes=int(rng.integers(0, 50)))
     habits = _habits(days / _COURSE[-1][0], rng)
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
-    size = (720, 960) if finished else (360, 480)
-    page = Page(px_mm=8 / 3 if finished else 4 / 3)  # whole pixels on A3
-    stage = Stage.of(set_up(_POSES[name]), FINE if finished else _CELL)
-    looked = stage.view(*size)
-    key = answer_key(stage, looked, view)
-    drawing = drawn_by(stage, looked, view, habits, page, seeds[0])
-    width, height = page.size
-    files = (f"reference-{number:02d}.jpg", f"drawing-{number:02d}.jpg")
-    spread = 0.7 * size[1] / 640  # marks set with care, zoomed in to twice the picture's size
-    seen = {mark.key: mark.seen for mark in key.marks}
-
-    def placed(places: Mapping[str, Floats], seed: int) -> dict[str, Mark]:
-        hand = np.random.default_rng(seed)
-        marks = {}
-        for one in placing:
-            x, y = places[one] + hand.normal(0.0, spread, 2)
-            state = "seen" if seen[one] else "inferred"
-            marks[one] = Mark(round(float(x), 2), round(float(y), 2), state, spread)
-        return marks
-
-    study = Study(
-        title=f"{name}, {attempt}",
-        view=view.key,
-        reference=Picture(
-            files[0], *size, placed({m.key: m.px for m in key.marks}, seeds[1]),
-            permission=RENDERED,
+    return class_study(
+        Drawn(
+            f"{name}, {attempt}", view, set_up(_POSES[name]), habits, placing,
+            taken.isoformat().replace("+00:00", "Z"),
+            (f"reference-{number:02d}.jpg", f"drawing-{number:02d}.jpg"),
+            (720, 960) if finished else (360, 480),
+            Page(px_mm=8 / 3 if finished else 4 / 3),  # whole pixels on A3
+            FINE if finished else _CELL,
         ),
-        states=(
-            State(
-                "evening",
-                Picture(
-                    files[1], width, height, placed(drawing.marks, seeds[2]),
-                    sheet=Sheet(((0, 0), (width, 0), (width, height), (0, height)), (297, 420)),
-                    permission="my own drawing",
-                ),
-                taken.isoformat().replace("+00:00", "Z"),
-            ),
-        ),
-        extra={KNOWN: habits.document()},
+        seeds, pictures=pictures,
     )  # fmt: skip
-    return DemoStudy(study, {files[0]: render(stage, looked).image, files[1]: drawing.image})
 
 
 _CELL = 0.055

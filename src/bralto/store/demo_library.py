@@ -3,50 +3,117 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator, Mapping
-from concurrent.futures import ProcessPoolExecutor
+from collections.abc import Iterator, Mapping, Sequence
+from concurrent.futures import Future, ProcessPoolExecutor
 from contextlib import ExitStack, suppress
+from dataclasses import replace
 from multiprocessing import get_context
 from pathlib import Path
 
+from bralto.core.session.notes import notes_of, with_notes
 from bralto.core.study import Study
 from bralto.imaging.load import CleanPicture, encode
-from bralto.stand.evening_class import DemoStudy, demo_orders, demo_study, worked_example
+from bralto.stand.demo_study import DemoStudy
+from bralto.stand.evening_class import demo_orders, demo_study, worked_example
+from bralto.stand.half_year import half_year_orders
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
 
-__all__ = ["add_worked_example", "fill_with_demo"]
+__all__ = ["LATE", "add_worked_example", "draw_late", "fill_with_demo"]
 
 
-def fill_with_demo(root: Path, seed: int = 1) -> None:
+LATE = "late"
+"""Key of a study's extra data: of which order its pictures are made when they are first seen."""
+
+
+def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> None:
     """Make a fresh library of demo data in an empty or missing folder, in several processes where
-    there are several processors: what takes long is drawing."""
-    orders = [(kind, number, seed) for kind, number in demo_orders()]
+    there are several processors: what takes long is drawing.
+
+    Args:
+        half_year: with what was drawn before the evening class. Only the newest studies have their
+            pictures then; the others' are made when they are first seen (`draw_late`).
+    """
+    orders = [(kind, number, seed, True) for kind, number in demo_orders()]
+    if half_year:
+        newest = len(orders) - _AT_ONCE
+        orders = [(*order[:3], place >= newest) for place, order in enumerate(orders)]
+        orders = [(kind, number, seed, False) for kind, number in half_year_orders()] + orders
+    first_tries: dict[str, str] = {}
     with Library.open(root) as library, ExitStack() as stack:
         drawn: Iterator[tuple[Study, Encoded]] = map(_drawn, orders)
         many = min(_PROCESSES, os.cpu_count() or 1)
         if many > 1:
             with suppress(OSError, NotImplementedError):  # where there can be only one process
                 pool = ProcessPoolExecutor(many, mp_context=get_context("spawn"))
-                drawn = stack.enter_context(pool).map(_drawn, orders)
-        for study, encoded in drawn:
-            _keep_demo(library, study, encoded, study.states[-1].taken or now_utc())
+                # What takes longest is begun first.
+                longest = sorted(orders, key=lambda order: not order[3])
+                begun = dict(zip(longest, _begun(stack.enter_context(pool), longest), strict=True))
+                drawn = (begun[order].result() for order in orders)
+        for (kind, *_), (study, encoded) in zip(orders, drawn, strict=True):
+            again = first_tries.get(study.title.split(",")[0], "") if kind == "figure" else ""
+            if again:
+                study = with_notes(study, replace(notes_of(study), again_of=again))
+            made = study.states[-1].taken or now_utc()
+            study_id = _keep_demo(library, study, encoded, made)
+            if kind == "figure" and not again:
+                first_tries[study.title.split(",")[0]] = study_id
 
+
+def _begun(pool: ProcessPoolExecutor, orders: Sequence[_Order]) -> list[Future[_Made]]:
+    """Every order begun, in this order."""
+    return [pool.submit(_drawn, order) for order in orders]
+
+
+def draw_late(library: Library, study_id: str) -> bool:
+    """Make the pictures of a study that has none yet, as its own order says, and keep them; gives
+    whether it had such an order.
+
+    Raises:
+        UserError: the study cannot be read, or the library cannot be written.
+    """
+    stored = library.stored(study_id)
+    order = None if stored is None else stored.study.extra.get(LATE)
+    if stored is None or not isinstance(order, Mapping):
+        return False
+    try:
+        kind, number, seed = str(order["kind"]), int(order["number"]), int(order["seed"])
+        _, encoded = _encoded(demo_study(kind, number, seed))
+    except (KeyError, TypeError, ValueError, IndexError):
+        return False  # another hand wrote it
+    lacking = {name: one for name, one in encoded.items() if name not in stored.media}
+    with keeping(library) as keep:
+        library.put_media(study_id, {name: keep(one) for name, one in lacking.items()})
+    return True
+
+
+_AT_ONCE = 5
+"""Studies, the newest, whose pictures are made at once."""
 
 _PROCESSES = 4
 
 Encoded = Mapping[str, CleanPicture]
 
 
-def _drawn(order: tuple[str, int, int]) -> tuple[Study, Encoded]:
-    return _encoded(demo_study(*order))
+_Order = tuple[str, int, int, bool]
+_Made = tuple[Study, Encoded]
 
 
-def _encoded(one: DemoStudy) -> tuple[Study, Encoded]:
+def _drawn(order: _Order) -> _Made:
+    kind, number, seed, pictures = order
+    study, encoded = _encoded(demo_study(kind, number, seed, pictures=pictures))
+    if not encoded:
+        late = {"kind": kind, "number": number, "seed": seed}
+        study = replace(study, extra={**study.extra, LATE: late})
+    return study, encoded
+
+
+def _encoded(one: DemoStudy) -> _Made:
     """A study with its pictures as files, by the name of their state."""
     named = one.study.pictures()
-    return one.study, {name: encode(one.pictures[it.file]) for name, it in named.items()}
+    made = {name: it.file for name, it in named.items() if it.file in one.pictures}
+    return one.study, {name: encode(one.pictures[file]) for name, file in made.items()}
 
 
 def add_worked_example(library: Library) -> str:

@@ -367,6 +367,21 @@ class Library:
 
         return self.add(replace(stored.study, title=title), stored.media, made)
 
+    def put_media(self, study_id: str, media: Mapping[str, str]) -> None:
+        """Give pictures of a study that came without theirs, by state name; what it measures is as
+        it was, and what is shown of it is made anew."""
+        stored = self.stored(study_id)
+        if stored is None:
+            return
+        with self._database.writing() as connection:
+            for name, one in media.items():
+                connection.execute(
+                    "UPDATE picture SET media = ? WHERE id = ? AND media IS NULL",
+                    (one, stored.pictures[name]),
+                )
+            connection.execute("DELETE FROM summary WHERE study_id = ?", (study_id,))
+        self._touched.add(study_id)
+
     def erase(self, study_ids: Iterable[str]) -> set[str]:
         """Remove the rows of studies for good; gives the pictures that no other study has."""
         from bralto.store import writing

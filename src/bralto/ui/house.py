@@ -7,12 +7,14 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-from PyQt6.QtCore import QObject, Qt, QTimer
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtCore import QObject, QPoint, Qt, QTimer
+from PyQt6.QtGui import QCursor, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog
 
 from bralto.store.failures import LibraryError
+from bralto.store.learners import learners
 from bralto.store.library import Library
+from bralto.store.places import library_folder
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
@@ -20,6 +22,7 @@ from bralto.ui.library.care import Care
 from bralto.ui.place import Door
 from bralto.ui.settings import Settings
 from bralto.ui.shelf.acts import Acts
+from bralto.ui.shelf.late_pictures import LatePictures
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
@@ -27,6 +30,7 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.window import MainWindow
 
 if TYPE_CHECKING:
+    from bralto.core.longitudinal.practice import Item
     from bralto.ui.arrivals.arrivals import Arrivals
     from bralto.ui.arrivals.watch import FolderWatch
     from bralto.ui.bench.bench import Bench
@@ -35,6 +39,9 @@ if TYPE_CHECKING:
     from bralto.ui.record.record_place import Record
 
 __all__ = ["House", "when_settled"]
+
+_LATE_MS = 600
+"""After the window is there: what is seen first is painted first."""
 
 SHELF, BENCH, MODEL, RECORD = "Shelf", "Bench", "Model", "Record"
 """The places' words in the strip."""
@@ -71,7 +78,12 @@ class House(QObject):
         self._connect()
         window.set_doors(self._doors())
         self.care.begin()
+        for one in learners(library_folder().absolute()):
+            if one.root == library.root:
+                window.strip.show_learner(one.name, one.colour)
+        self.late = LatePictures(library, self.shelf_state, self.tasks, self)
         QTimer.singleShot(later_ms, self.shelf_state.measure)
+        QTimer.singleShot(later_ms + _LATE_MS, self.late.go_on)
         if settings.drop_folder is not None:
             QTimer.singleShot(later_ms, lambda: self.watch)
 
@@ -91,6 +103,7 @@ class House(QObject):
         self.faults.said.connect(window.say_trouble)
         window.dropped.connect(self.take_files)
         window.settings_wanted.connect(self.show_settings)
+        window.strip.learners_wanted.connect(self.show_learners)
         window.gone_to.connect(lambda _: care.look_after_the_folder())
         window.closing.connect(self._close)
         window.may_close = care.may_close
@@ -143,7 +156,20 @@ class House(QObject):
         record.said.connect(self.window.say_trouble)
         record.told.connect(self.window.say)
         record.posed.connect(self._set_up_pose)
+        record.begun.connect(self._begin_item)
         return record
+
+    def _begin_item(self, item: Item) -> None:
+        """What is practised today: quick poses and drills stand on the model, a pose that is due
+        again is put on a new sheet, a study begins at the model."""
+        if item.key == "again":
+            self.acts.begin_again(item.study)
+            return
+        self.window.go(MODEL)
+        if item.key == "quick":
+            self.model.state.throw_series(len(item.poses), item.seconds)
+        elif item.poses:
+            self.model.state.choose_pose(item.poses[0])
 
     def _set_up_pose(self, pose: str) -> None:
         """The model in a pose that trains what was asked for."""
@@ -202,7 +228,7 @@ class House(QObject):
     @property
     def busy(self) -> bool:
         """Whether pictures are being opened or studies measured."""
-        return self.tasks.busy or self.shelf_state.busy or self.window.busy
+        return self.tasks.busy or self.shelf_state.busy or self.window.busy or self.late.busy
 
     # Studies
 
@@ -305,12 +331,21 @@ class House(QObject):
         slip = SettingsSlip(self.settings, self.faults.reports, self.window)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.minutes_changed.connect(self.window.strip.set_minutes)
+        slip.learner_wanted.connect(lambda: self.show_learners(QCursor.pos()))
         if self.bench is not None:
             slip.order_changed.connect(self.bench.order_corrections)
             slip.head_order_changed.connect(self.bench.order_marks)
         slip.open()
 
+    def show_learners(self, at: QPoint) -> None:
+        """All learners of this machine, and one more."""
+        from bralto.ui.learners_menu import show_learners
+
+        first = library_folder().absolute()
+        show_learners(first, self.library.root, at, self.care.go_on_in, self.window)
+
     def _close(self) -> None:
+        self.late.stop()
         self.shelf_state.stop()
         self.tasks.close()
         self.care.release()

@@ -28,6 +28,8 @@ class SettingsSlip(QDialog):
     minutes_changed = pyqtSignal(int)
     order_changed = pyqtSignal(bool)
     head_order_changed = pyqtSignal(str)
+    learner_wanted = pyqtSignal()
+    """One more learner on this machine, or to go to another's library."""
 
     def __init__(self, settings: Settings, reports: Reports, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -67,6 +69,10 @@ class SettingsSlip(QDialog):
         form.addRow("Guess first", self.guess)
         form.addRow("Corrections", self.greatest)
         form.addRow("A head begins with", self.heads)
+        self.learner = QPushButton("Who draws …", self)
+        self.learner.clicked.connect(self.accept)
+        self.learner.clicked.connect(self.learner_wanted)
+        form.addRow("Several learners", self.learner)
         if reports.text():
             self.report = QPushButton("Read the report …", self)
             self.report.clicked.connect(self._read_report)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.heard import Heard
@@ -17,7 +17,8 @@ __all__ = ["Strip"]
 _MARGIN = 24.0
 _PLACES_AT = 200.0
 _SETTINGS = 84.0  # px that the word takes
-_OPEN_SETTINGS = "settings"
+_OPEN_SETTINGS, _LEARNERS = "settings", "learners"
+_LONGEST_NAME = 120.0
 
 
 class Strip(QWidget):
@@ -25,6 +26,8 @@ class Strip(QWidget):
 
     chosen = pyqtSignal(str)
     settings_wanted = pyqtSignal()
+    learners_wanted = pyqtSignal(QPoint)
+    """Where a menu of the learners may open."""
     ticked = pyqtSignal()
     due = pyqtSignal()
 
@@ -42,6 +45,7 @@ class Strip(QWidget):
         self._tokens = tokens
         self._places: tuple[str, ...] = ()
         self._current = self._title = ""
+        self._learner: tuple[str, str] | None = None
         self._spots: dict[str, QRectF] = {}
         self.period_s = self.left_s = 60 * minutes
         self._clock = QTimer(self)
@@ -52,6 +56,11 @@ class Strip(QWidget):
     def set_places(self, places: tuple[str, ...]) -> None:
         """The words for the places, in order."""
         self._places = places
+        self.update()
+
+    def show_learner(self, name: str, colour: str) -> None:
+        """Who draws: a name and a colour as #RRGGBB."""
+        self._learner = name, colour
         self.update()
 
     def tick(self) -> None:
@@ -107,7 +116,7 @@ class Strip(QWidget):
         clock = self._clock_area()
         face = font(Size.BODY)
         self._settings_word(painter, clock.left())
-        room = clock.left() - x - 40.0 - _SETTINGS
+        room = clock.left() - x - 40.0 - _SETTINGS - self._learner_word(painter, clock.left())
         if room > 80.0:
             shown = elided(self._title, face, room)
             text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
@@ -119,6 +128,22 @@ class Strip(QWidget):
         wide = text_width("Settings", face)
         self._spots[_OPEN_SETTINGS] = QRectF(right - wide - 24.0, 8.0, wide + 16.0, 30.0)
         text(painter, right - wide - 16.0, 29.0, "Settings", face, self._tokens.colour("ink2"))
+
+    def _learner_word(self, painter: QPainter, right: float) -> float:
+        """Who draws, left of the settings; gives how wide that is."""
+        if self._learner is None:
+            return 0.0
+        name, colour = self._learner
+        face = font(Size.NOTE)
+        shown = elided(name, face, _LONGEST_NAME)
+        wide = text_width(shown, face)
+        end = self._spots[_OPEN_SETTINGS].left() - 4.0
+        text(painter, end, 29.0, shown, face, self._tokens.colour("ink2"), Align.AlignRight)
+        painter.setPen(QPen(self._tokens.colour("sheet"), 1.4))
+        painter.setBrush(QColor(colour))
+        painter.drawEllipse(QPointF(end - wide - 13.0, 24.0), 6.5, 6.5)
+        self._spots[_LEARNERS] = QRectF(end - wide - 26.0, 8.0, wide + 30.0, 30.0)
+        return wide + 34.0
 
     def _wordmark(self, painter: QPainter) -> None:
         """Two staffs and a rung that slopes: the ladder."""
@@ -164,6 +189,9 @@ class Strip(QWidget):
             if area.contains(event.position()):
                 if place == _OPEN_SETTINGS:
                     self.settings_wanted.emit()
+                elif place == _LEARNERS:
+                    below = QPoint(int(area.left()), self.height())
+                    self.learners_wanted.emit(self.mapToGlobal(below))
                 else:
                     self.chosen.emit(place)
                 return

@@ -31,17 +31,14 @@ __all__ = [
 FEWEST = 4
 """Studies that a habit wants at least (measurement, section 9)."""
 
-LAST = 200
-"""Studies that habits are sought in: what was years ago is past."""
+LAST = 20
+"""Studies that habits are sought in: what was done before may be overcome by now (chosen here)."""
 
 _SLOPE_TOLERANCE = 0.2
 """A slope may be so far from 1 (chosen here: at 0.9 a single pose counts as straightened)."""
 
 _WIDEST_SLOPE = 2.0
 """A slope with a wider interval is one of lines that are hardly seen to lean at all."""
-
-_MOST_MORE = 60
-"""More studies than these settle nothing that a learner can wait for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -230,9 +227,9 @@ def _habit(trait: TraitSpec, found: Mean | Slope, *, told: bool, tolerance: floa
 
 def _more(n: int, half: float, wanted: float) -> int | None:
     """How many more studies bring an interval of ``half`` width down to ``wanted``, if they scatter
-    alike: it goes with t / sqrt(n)."""
+    alike: it goes with t / sqrt(n). None where more are wanted than are looked at."""
     per = half / quantile(0.95, n - 1) * math.sqrt(n)
-    for more in range(1, _MOST_MORE + 1):
+    for more in range(1, LAST - n + 1):
         if per * quantile(0.95, n + more - 1) / math.sqrt(n + more) <= wanted:
             return more
     return None

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from bralto.core.longitudinal.comparison import Change, last_ten
+from bralto.core.longitudinal.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.course import Course, courses
 from bralto.core.longitudinal.habits import LAST, Habit, found_habits
 from bralto.core.longitudinal.selection import Counted
@@ -14,7 +14,11 @@ from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.longitudinal.trait_table import group_of
 from bralto.core.tolerances import GRADES, GRADES_OF, Grade
 
-__all__ = ["HabitsTold", "group_and_grade", "habits_told", "last_of", "skills_told"]
+__all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of", "skills_told"]
+
+
+BEFORE = 40
+"""Studies before the last ones in which a habit that is overcome by now is looked for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +26,8 @@ class HabitsTold:
     """Habits of one group of views, and what changed in the last ten studies.
 
     Attributes:
-        studies: ids of those that have traits, oldest first.
+        studies: ids of those that habits were sought in, oldest first.
+        overcome: habits of the studies before these that are none any more.
         misses: by mark, of each study that has it how far it lay from where it belongs, heads.
     """
 
@@ -31,6 +36,7 @@ class HabitsTold:
     studies: tuple[str, ...]
     habits: tuple[Habit, ...]
     changes: tuple[Change, ...]
+    overcome: tuple[Change, ...]
     misses: Mapping[str, tuple[tuple[float, float], ...]]
 
 
@@ -52,8 +58,9 @@ def group_and_grade(studies: Sequence[Counted]) -> tuple[str, Grade]:
 
 
 def last_of(studies: Sequence[Counted]) -> list[Counted]:
-    """The studies in which habits are sought, oldest first."""
-    return sorted(studies, key=lambda one: (one.when, one.id))[-LAST:]
+    """The studies in which habits are sought and those before that they are held against, oldest
+    first."""
+    return sorted(studies, key=lambda one: (one.when, one.id))[-LAST - BEFORE :]
 
 
 def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -> HabitsTold:
@@ -64,12 +71,33 @@ def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -
     """
     group, grade = group_and_grade(studies)
     kept = [one for one in last_of(studies) if one.id in traits and group_of(one.view) == group]
-    found = [traits[one.id] for one in kept]
+    every = [traits[one.id] for one in kept]
+    found, kept = every[-LAST:], kept[-LAST:]
     misses: dict[str, list[tuple[float, float]]] = {}
     for one in found:
         for key, away in one.misses.items():
             misses.setdefault(key, []).append(away)
+    habits = found_habits(group, found, grade)
     return HabitsTold(
-        group, grade.name, tuple(one.id for one in kept), found_habits(group, found, grade),
-        last_ten(group, found), {key: tuple(away) for key, away in misses.items()},
+        group, grade.name, tuple(one.id for one in kept), habits, last_ten(group, found),
+        _overcome(group, every[:-LAST], found, habits, grade),
+        {key: tuple(away) for key, away in misses.items()},
     )  # fmt: skip
+
+
+def _overcome(
+    group: str,
+    before: Sequence[StudyTraits],
+    now: Sequence[StudyTraits],
+    habits: Sequence[Habit],
+    grade: Grade,
+) -> tuple[Change, ...]:
+    """What was told of the studies before and is told no more, and has surely changed."""
+    still = {one.trait.key for one in habits if one.state == "habit"}
+    found = []
+    for one in found_habits(group, before, grade):
+        if one.state == "habit" and one.trait.key not in still:
+            change = compared(group, one.trait, before[-LAST:], now)
+            if change is not None and change.helped:
+                found.append(change)
+    return tuple(found)

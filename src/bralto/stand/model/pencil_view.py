@@ -18,11 +18,12 @@ from bralto.core.views.model import View
 from bralto.stand.model.answer import near_side
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.habits import Habits, Resized, lean_and_width, resized, straightened
+from bralto.stand.model.mesh import Mesh
 from bralto.stand.model.seen import Seen, look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
 
-__all__ = ["Hand", "Lines", "Page", "PageDrawing", "drawn_by", "pencilled"]
+__all__ = ["Hand", "Lines", "Page", "PageDrawing", "drawn_by", "marks_by", "pencilled"]
 
 _CELL = 0.055
 _OVER = 2  # lines are found at twice the size
@@ -121,20 +122,37 @@ def drawn_by(
     Args:
         marked: the view whose landmarks the drawing has.
     """
+    view, mesh, hand, outline, marks = _on_sheet(stage, view, marked, habits, page, seed)
+    look = stage.setting.look
+    image = pencilled(Caster(mesh), view, hand, outline, look, page, marks, seed)
+    return PageDrawing(image, marks, hand.head_px)
+
+
+def marks_by(
+    stage: Stage, view: View3D, marked: View, habits: Habits, page: Page, seed: int
+) -> dict[str, Floats]:
+    """The marks of `drawn_by` alone, without the drawing: (2,) px by landmark."""
+    return _on_sheet(stage, view, marked, habits, page, seed)[-1]
+
+
+def _on_sheet(
+    stage: Stage, view: View3D, marked: View, habits: Habits, page: Page, seed: int
+) -> tuple[View3D, Mesh, Hand, Floats, dict[str, Floats]]:
+    """What a learner looks at and draws, before the first line: the camera, the figure as they have
+    it, the hand, (n, 2) px of the outline, and the marks."""
     setting = stage.setting
     if habits.eye_m:
         camera = replace(setting.camera, eye_m=max(0.05, setting.camera.eye_m + habits.eye_m))
         view = Stage.of(replace(setting, camera=camera), _CELL).view(view.width, view.height)
     figure = resized(stood(setting.build, straightened(setting.pose, habits)), habits, view)
-    caster = Caster(figure.mesh(_CELL))
+    mesh = figure.mesh(_CELL)
     places = _places(figure, marked, view)
-    outline = view.project(caster.mesh.points[::5].astype(float))
+    outline = view.project(mesh.points[::5].astype(float))
     hand = Hand(view, outline, habits, page, seed)
     marks = dict(
         zip(places, hand.to_sheet(view.project(np.array(list(places.values())))), strict=True)
     )
-    image = pencilled(caster, view, hand, outline, setting.look, page, marks, seed)
-    return PageDrawing(image, marks, hand.head_px)
+    return view, mesh, hand, outline, marks
 
 
 def _places(figure: Resized, marked: View, view: View3D) -> dict[str, Floats]:

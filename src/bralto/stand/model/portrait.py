@@ -24,7 +24,7 @@ from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Hand, Lines, Page, PageDrawing, pencilled
 from bralto.stand.model.stage import Stage
 
-__all__ = ["HEAD_LEARNERS", "HeadHabits", "misplaced", "portrait_by"]
+__all__ = ["HEAD_LEARNERS", "HeadHabits", "misplaced", "portrait_by", "portrait_marks"]
 
 _FALLS_BACK, _CREASES = 0.025, 0.90
 """A face is looked at from nearer, and its forms are low."""
@@ -223,16 +223,33 @@ def portrait_by(
     Args:
         key: where the marks of ``marked`` truly are in the camera's picture.
     """
+    outline, hand, marks = _astray_on_sheet(stage, view, marked, key, habits, page, seed)
+    lines = Lines(_FALLS_BACK, _CREASES, _features(marks))
+    look = stage.setting.look
+    image = pencilled(stage.caster, view, hand, outline, look, page, marks, seed, lines)
+    return PageDrawing(image, marks, hand.head_px)
+
+
+def portrait_marks(
+    stage: Stage, view: View3D, marked: View, key: AnswerKey, habits: HeadHabits, page: Page,
+    seed: int,
+) -> dict[str, Floats]:  # fmt: skip
+    """The marks of `portrait_by` alone, without the drawing: (2,) px by landmark."""
+    return _astray_on_sheet(stage, view, marked, key, habits, page, seed)[-1]
+
+
+def _astray_on_sheet(
+    stage: Stage, view: View3D, marked: View, key: AnswerKey, habits: HeadHabits, page: Page,
+    seed: int,
+) -> tuple[Floats, _Astray, dict[str, Floats]]:  # fmt: skip
+    """Before the first line: (n, 2) px of the outline, the hand, and where marks come out."""
     names = {mark.key for mark in marked.landmarks}
     places = {one.key: np.asarray(one.px, np.float64) for one in key.marks if one.key in names}
     outline = view.project(stage.points)
     known = places | _as_known(stage, view, marked, habits.likeness)
     hand = _Astray(view, outline, habits, places, known, page, seed)
     marks = dict(zip(places, hand.to_sheet(np.array(list(places.values()))), strict=True))
-    lines = Lines(_FALLS_BACK, _CREASES, _features(marks))
-    look = stage.setting.look
-    image = pencilled(stage.caster, view, hand, outline, look, page, marks, seed, lines)
-    return PageDrawing(image, marks, hand.head_px)
+    return outline, hand, marks
 
 
 def _as_known(stage: Stage, view: View3D, marked: View, likeness: float) -> dict[str, Floats]:

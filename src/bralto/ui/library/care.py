@@ -77,10 +77,11 @@ class Care(QObject):
         from bralto.ui.library.gone import GoneSlip
 
         slip = GoneSlip(self._library, self._on_bench(), self._window)
-        slip.moved.connect(self._go_on_in)
+        slip.moved.connect(self.go_on_in)
         self._open(slip)
 
-    def _go_on_in(self, root: Path) -> None:
+    def go_on_in(self, root: Path) -> None:
+        """Close the window, and open that library."""
         self.going_to = root
         self.leaving.emit()
 
@@ -91,7 +92,7 @@ class Care(QObject):
         from bralto.ui.library.library_slip import LibrarySlip
 
         slip = LibrarySlip(self._library, self._tasks, self._window)
-        slip.reopen.connect(self._go_on_in)
+        slip.reopen.connect(self.go_on_in)
         self._open(slip)
 
     def keep_house(self) -> None:

@@ -128,6 +128,15 @@ class ModelState(QObject):
         camera = self.setting.camera if self.setting.subject == "figure" else Camera()
         self.put(replace(self.setting, subject="figure", pose=pose, camera=camera), "chance")
 
+    def throw_series(self, many: int, seconds: float) -> None:
+        """So many poses by chance, of the difficulty in force, each shown as long."""
+        poses = []
+        for _ in range(many):
+            self._seed += 1
+            poses.append(pose_by_chance(self.setting.build, self.hard, self._seed))
+        whole = replace(self.setting, subject="figure", camera=Camera(), seconds=seconds)
+        self.take_series(tuple(replace(whole, pose=pose) for pose in poses))
+
     def turn_joint(self, key: str, degrees: float) -> None:
         """One joint by its exact value."""
         title = self.setting.pose.title if key == STAND else OWN

@@ -140,16 +140,17 @@ class AccuracyPage(QWidget):
             self.habits.show_habits((), {})
             self._scale.setVisible(False)
             self.advice.show_habit(None, {})
-            self.advice.show_changes(())
+            self.advice.show_changes((), ())
             return
         many = len(told.studies)
-        note = f"what you do every time, of {many} studies" if many else ""
+        last = "the last " if many < len(self._state.counted) else ""
+        note = f"what you do every time, in {last}{many} studies" if many else ""
         self._headings[2].say("Habits", note, "")
         self.habits.show_habits(told.habits, self._state.outcomes)
         self._scale.show_reach(self.habits.reach)
         self._scale.setVisible(bool(self.habits.habits))
         self._light_habit(self.advice.trait)
-        self.advice.show_changes(told.changes)
+        self.advice.show_changes(told.changes, told.overcome)
 
     def _light_habit(self, trait: str) -> None:
         """What follows from it stays until another is pointed at."""

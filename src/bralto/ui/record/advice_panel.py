@@ -84,11 +84,17 @@ class AdvicePanel(QWidget):
         self._button.setText("Work on it" if outcome is None else "Work on it no more")
         self._pose.setVisible(bool(trait.poses))
 
-    def show_changes(self, changes: tuple[Change, ...]) -> None:
-        """What changed in the last ten studies against the ten before."""
-        said = "; ".join(change_words(one) for one in changes[:_MOST_CHANGES])
+    def show_changes(self, changes: tuple[Change, ...], overcome: tuple[Change, ...]) -> None:
+        """What changed in the last ten studies against the ten before, and what is overcome."""
+        said = []
+        for title, some in (
+            ("Overcome", overcome), ("Last ten studies against the ten before", changes),
+        ):  # fmt: skip
+            if some:
+                words = "; ".join(change_words(one) for one in some[:_MOST_CHANGES])
+                said.append(f"{title}: {words}.")
         self._changes.setVisible(bool(said))
-        self._changes.setText(f"Last ten studies against the ten before: {said}.")
+        self._changes.setText(" ".join(said))
 
     def _take_up(self) -> None:
         if self._habit is not None:

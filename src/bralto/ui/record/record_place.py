@@ -18,6 +18,7 @@ from bralto.ui.record.log_page import LogPage
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import WIDTH
+from bralto.ui.record.today_page import TodayPage
 from bralto.ui.record.tries_page import TriesPage
 from bralto.ui.record.year_page import YearPage
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
@@ -29,14 +30,15 @@ from bralto.ui.timeline import months, span_of
 __all__ = ["Record"]
 
 _MARGIN, _BETWEEN = 24, 26
-ACCURACY, DRAWN, TRIES, LOG, YEAR = (
-    "Accuracy and habits", "Habits drawn", "Tries", "Log", "Year",
+ACCURACY, DRAWN, TRIES, TODAY, LOG, YEAR = (
+    "Accuracy and habits", "Habits drawn", "Tries", "Today", "Log", "Year",
 )  # fmt: skip
 
 
 _SAID = {
     DRAWN: ("Your habits, twice as strong:", "what you would see from across the room"),
     TRIES: ("The same pose again:", "what was put right, and what came in"),
+    TODAY: ("What to do today:", "begin with the first; leave out what does not fit"),
     LOG: ("Every study:", "what you wrote, and how it went"),
     YEAR: ("A year at a glance:", "point at a day to see what was drawn on it"),
 }
@@ -49,6 +51,8 @@ class Record(Place):
     posed = pyqtSignal(str)
     said = pyqtSignal(str)
     told = pyqtSignal(str)
+    begun = pyqtSignal(object)
+    """A `practice.Item` of today to begin."""
 
     def __init__(
         self,
@@ -71,11 +75,15 @@ class Record(Place):
         self.log.refused.connect(self.said)
         self.log.said.connect(self.told)
         self.year = YearPage(shelf, tokens, self)
+        self.today = TodayPage(self.state, library, tokens, self)
+        self.today.begun.connect(self.begun)
+        self.today.refused.connect(self.said)
+        self.today.said.connect(self.told)
         self.drawn = HabitPage(self.state, tasks, tokens, self)
         self.tries = TriesPage(self.state, shelf, library, tasks, tokens, self)
         self._pages: dict[str, QWidget] = {
-            ACCURACY: self.accuracy, DRAWN: self.drawn, TRIES: self.tries, LOG: self.log,
-            YEAR: self.year,
+            ACCURACY: self.accuracy, DRAWN: self.drawn, TRIES: self.tries, TODAY: self.today,
+            LOG: self.log, YEAR: self.year,
         }  # fmt: skip
         self._stack = QStackedWidget(self)
         for page in self._pages.values():
@@ -150,6 +158,9 @@ class Record(Place):
         elif shown is self.tries:
             self.tries.look()
             self.tries.list.setFocus()
+        elif shown is self.today:
+            self.today.look()
+            self.today.items.setFocus()
         else:
             (self.log.studies if shown is self.log else self.accuracy.habits).setFocus()
 
@@ -207,12 +218,14 @@ class Record(Place):
     def prompt(self) -> Prompt:
         """What to do next."""
         counted, chosen = self.state.counted, self.state.choices
-        if not counted:
-            return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
         shown = self._stack.currentWidget()
+        if not counted and shown is not self.today:
+            return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
         if shown is not self.accuracy:
             lead, words = _SAID[next(key for key, page in self._pages.items() if page is shown)]
             keys = (("↑ ↓", "one by one"), ("Enter", "open it"))
+            if shown is self.today:
+                return Prompt(lead, words, (("Enter", "begin it"), ("D", "it is done")))
             return Prompt(lead, words, () if shown in {self.drawn, self.year} else keys)
         tracked = sum(bool(one.summary.tracked) for one in counted)
         apart = sum(chosen.get("subject") != one.view.split("-", 1)[0] for one in self.state.every)

@@ -165,10 +165,16 @@ class Acts(QObject):
         chosen = self.selected()
         if self._state.show == "bin" or len(chosen) != 1 or not self._may_write():
             return
+        self.begin_again(chosen[0].id)
+
+    def begin_again(self, study: str) -> None:
+        """A new try of the same pose, on the bench."""
+        if not self._may_write():
+            return
         from bralto.store.tries import try_again
 
         try:
-            study_id = try_again(self._library, chosen[0].id, now_utc())
+            study_id = try_again(self._library, study, now_utc())
         except UserError as error:
             self.refused.emit(str(error))
             return

@@ -1,0 +1,68 @@
+"""`bralto today`: what to practise, out of the minutes and days that were chosen."""
+
+from __future__ import annotations
+
+import csv
+import json
+import sys
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from bralto.cli.measure import Format
+from bralto.cli.record import open_library
+from bralto.cli.terminal import tell
+from bralto.core.errors import UserError
+from bralto.core.longitudinal.selection import chosen, first_choice
+from bralto.core.longitudinal.told import habits_told, last_of
+from bralto.exchange.calendar_file import plan_calendar
+from bralto.store.recorded import counted_studies, read_traits_of
+from bralto.store.todays import todays
+
+__all__ = ["today"]
+
+
+def today(
+    output: Annotated[Format, typer.Option("--format", help="how to print it")] = Format.text,
+    calendar: Annotated[
+        Path | None, typer.Option(help="write the plan as iCalendar here, and end")
+    ] = None,
+) -> None:
+    """Print what to practise today: warm-up, quick poses, a drill, a study."""
+    now = datetime.now().astimezone()
+    with open_library() as library:
+        studies = counted_studies(library)
+        counted = chosen(studies, first_choice(studies))
+        told = habits_told(counted, read_traits_of(library, last_of(counted), measure=True))
+        found = todays(library.practice(), studies, told, now)
+    if calendar is not None:
+        try:
+            calendar.write_bytes(plan_calendar(found.plan, found.day, datetime.now(UTC)))
+        except OSError as error:
+            raise UserError(f"{calendar}: cannot be written: {error.strerror}") from None
+        return
+    rows = [
+        {"day": found.day.isoformat(), "item": one.key, "title": one.title, "minutes": one.minutes,
+         "detail": one.detail, "done": one.key in found.done}
+        for one in found.items
+    ]  # fmt: skip
+    if output is Format.json:
+        body = {
+            "day": found.day.isoformat(), "minutes": found.plan.minutes,
+            "week": {"days_practised": len(found.week.practised), "days_meant": found.week.meant},
+            "items": rows,
+            "due": [{"study": one.study, "title": one.title, "since": one.since.isoformat()}
+                    for one in found.due],
+        }  # fmt: skip
+        print(json.dumps(body, ensure_ascii=False, indent=1))
+    elif output is Format.csv:
+        table = csv.DictWriter(sys.stdout, list(rows[0]) if rows else ["day"], lineterminator="\n")
+        table.writeheader()
+        table.writerows(rows)
+    else:
+        tell(f"{found.day:%A, %d %B %Y}: {found.plan.minutes} minutes. {found.week.words}.\n")
+        for one in found.items:
+            tick = "x" if one.key in found.done else " "
+            tell(f"  [{tick}] {one.minutes:>3} min  {one.title}: {one.detail}")

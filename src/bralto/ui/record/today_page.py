@@ -1,0 +1,307 @@
+"""Today: what to practise, made of the minutes and days that the learner chose."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, QTime, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSpinBox,
+    QTimeEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bralto.core.errors import UserError
+from bralto.core.longitudinal.practice import (
+    DONE,
+    PLAN,
+    WEEKDAYS,
+    Plan,
+    Week,
+    done_document,
+    plan_document,
+)
+from bralto.core.phrases import minutes
+from bralto.exchange.calendar_file import plan_calendar
+from bralto.store.instants import now_utc
+from bralto.store.library import Library
+from bralto.store.todays import Todays, todays
+from bralto.ui.heading import Heading
+from bralto.ui.record.record_state import RecordState
+from bralto.ui.slip_list import SlipList
+from bralto.ui.theme.paint import Align, check, elided, ring, rounded, text
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+from bralto.ui.timeline import local
+
+__all__ = ["TodayPage"]
+
+_BESIDE = 380
+_HIGH, _TICK = 64.0, 40.0
+
+
+class TodayPage(QWidget):
+    """What is begun leads to the model, the shelf or the bench; what is done is ticked."""
+
+    begun = pyqtSignal(object)
+    """A `practice.Item` to begin."""
+    refused = pyqtSignal(str)
+    said = pyqtSignal(str)
+
+    def __init__(
+        self, state: RecordState, library: Library, tokens: Tokens, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self._state, self._library, self._tokens = state, library, tokens
+        self.found: Todays | None = None
+        self._lit = -1
+        self._heading = Heading(tokens, self)
+        self.items = SlipList("Today", self._slip, tokens, self, gap=6.0)
+        self.items.setUniformItemSizes(True)
+        self.items.pointed.connect(self._point)
+        self.items.taken.connect(self._take)
+        self.week = _WeekTape(tokens, self)
+        self.spent = QLabel("", self)
+        self.spent.setObjectName("note")
+        self.spent.setWordWrap(True)
+        self.minutes = QSpinBox(self)
+        self.minutes.setRange(5, 240)
+        self.minutes.setSingleStep(5)
+        self.minutes.setSuffix(" minutes a day")
+        self.minutes.setAccessibleName("Minutes a day")
+        self.at = QTimeEdit(self)
+        self.at.setDisplayFormat("HH:mm")
+        self.at.setAccessibleName("Time of day")
+        self.days = [QCheckBox(name[:3], self) for name in WEEKDAYS]
+        for box, name in zip(self.days, WEEKDAYS, strict=True):
+            box.setAccessibleName(name)
+            box.toggled.connect(lambda _: self._choose_plan())
+        self.minutes.editingFinished.connect(self._choose_plan)
+        self.minutes.valueChanged.connect(lambda _: self._choose_plan())
+        self.at.editingFinished.connect(self._choose_plan)
+        self.save = QPushButton("Save as calendar …", self)
+        self.save.clicked.connect(self._save)
+        self._lay_out()
+        state.habits_changed.connect(self._follow)
+
+    def _lay_out(self) -> None:
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self._heading)
+        left.addWidget(self.items, 1)
+        beside = QWidget(self)
+        beside.setFixedWidth(_BESIDE)
+        right = QVBoxLayout(beside)
+        right.setContentsMargins(0, 4, 0, 0)
+        right.setSpacing(12)
+        title = QLabel("This week", beside)
+        title.setObjectName("panel")
+        right.addWidget(title)
+        right.addWidget(self.week)
+        right.addWidget(self.spent)
+        chosen = QLabel("What you mean to do", beside)
+        chosen.setObjectName("panel")
+        right.addSpacing(8)
+        right.addWidget(chosen)
+        row = QHBoxLayout()
+        row.addWidget(self.minutes, 1)
+        row.addWidget(self.at)
+        right.addLayout(row)
+        boxes = QGridLayout()
+        for number, box in enumerate(self.days):
+            boxes.addWidget(box, number // 4, number % 4)
+        right.addLayout(boxes)
+        note = QLabel(
+            "What was missed moves on by itself. Rest eyes and wrist: stop before they ask for it.",
+            beside,
+        )
+        note.setObjectName("note")
+        note.setWordWrap(True)
+        right.addWidget(note)
+        right.addStretch(1)
+        right.addWidget(self.save, 0, Qt.AlignmentFlag.AlignLeft)
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(28)
+        whole.addLayout(left, 1)
+        whole.addWidget(beside)
+
+    # What is shown
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.look()
+
+    def look(self) -> None:
+        """Today by the clock, with what is noted and told by now."""
+        try:
+            noted = self._library.practice()
+        except UserError as error:
+            self.refused.emit(str(error))
+            return
+        now = datetime.now().astimezone()
+        self.found = found = todays(noted, self._state.every, self._state.told, now)
+        said = [
+            f"{one.title}, {one.minutes} minutes, {'done' if one.key in found.done else 'open'}: "
+            f"{one.detail}"
+            for one in found.items
+        ]
+        self.items.say(said, [_HIGH] * len(said))
+        self.items.repaint_slips()
+        whole = sum(one.minutes for one in found.items)
+        self._heading.say(f"{found.day:%A}", f"{whole} minutes; Enter begins, D ticks", "")
+        self.week.show_week(found.week, found.plan)
+        drawn = sum(one.seconds for one in self._state.every if local(one.when).date() == found.day)
+        words = f"{found.week.words}."
+        words += f" {minutes(drawn)} at work on the bench today." if drawn >= 30.0 else ""
+        self.spent.setText(words)
+        self._show_plan(found.plan)
+
+    def _show_plan(self, plan: Plan) -> None:
+        blocked = [QSignalBlocker(one) for one in (self.minutes, self.at, *self.days)]
+        self.minutes.setValue(plan.minutes)
+        self.at.setTime(QTime.fromString(plan.at, "HH:mm"))
+        for number, box in enumerate(self.days):
+            box.setChecked(number in plan.weekdays)
+            box.setEnabled(not self._library.reading)
+        for one in (self.minutes, self.at):
+            one.setEnabled(not self._library.reading)
+        del blocked
+
+    # What is done
+
+    def _point(self, row: int) -> None:
+        self._lit = row
+        self.items.repaint_slips()
+
+    def _take(self, row: int, at: QPointF) -> None:
+        if self.found is None or row >= len(self.found.items):
+            return
+        if 0.0 < at.x() < _TICK:
+            self.tick(row)
+            return
+        item = self.found.items[row]
+        if item.key == "warm-up":
+            self.tick(row)  # there is nothing to lead to
+        else:
+            self.begun.emit(item)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_D and self.items.currentIndex().isValid():
+            self.tick(self.items.currentIndex().row())
+        else:
+            event.ignore()
+
+    def tick(self, row: int) -> None:
+        """Note that an item is done; once ticked it stays so for the day."""
+        if self.found is None or self.found.items[row].key in self.found.done:
+            return
+        self._note(DONE, done_document(self.found.items[row].key, self.found.day))
+
+    def _choose_plan(self) -> None:
+        days = tuple(number for number, box in enumerate(self.days) if box.isChecked())
+        plan = Plan(self.minutes.value(), days, self.at.time().toString("HH:mm"))
+        if self.found is not None and plan != self.found.plan:
+            self._note(PLAN, plan_document(plan))
+
+    def _note(self, kind: str, document: str) -> None:
+        try:
+            self._library.note_practice(kind, document, now_utc())
+        except UserError as error:
+            self.refused.emit(str(error))
+        self.look()
+
+    def _save(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "The plan as a calendar", "practice.ics", "iCalendar (*.ics)"
+        )
+        if name:
+            self.write_calendar(Path(name))
+
+    def write_calendar(self, path: Path) -> None:
+        """The plan for any calendar program."""
+        if self.found is None:
+            return
+        try:
+            path.write_bytes(plan_calendar(self.found.plan, self.found.day, datetime.now(UTC)))
+        except OSError as error:
+            self.refused.emit(f"{path}: cannot be written: {error.strerror}")
+            return
+        self.said.emit(f"{path.name} is written.")
+
+    # Painting
+
+    def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
+        if self.found is None or row >= len(self.found.items):
+            return
+        item, tokens = self.found.items[row], self._tokens
+        rounded(painter, area, tokens.colour("here" if row == self._lit else "slip"))
+        done = item.key in self.found.done
+        at = QPointF(area.left() + 20.0, area.center().y())
+        if done:
+            check(painter, at, tokens.colour("ink"))
+        else:
+            ring(painter, at, tokens.colour("ink2"))
+        left, right = area.left() + _TICK, area.right() - 14.0
+        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
+        big = font(Size.PANEL, heavy=True)
+        said = f"{item.minutes}"
+        wide = text(painter, right - 32.0, area.top() + 40.0, said, big, ink, Align.AlignRight)
+        text(painter, right, area.top() + 40.0, "min", font(Size.NOTE), ink2, Align.AlignRight)
+        room = right - 44.0 - wide - left
+        title, note = font(Size.TITLE, bold=True), font(Size.NOTE)
+        text(painter, left, area.top() + 26.0, elided(item.title, title, room), title,
+             ink2 if done else ink)  # fmt: skip
+        text(painter, left, area.top() + 47.0, elided(item.detail, note, room), note, ink2)
+
+
+class _WeekTape(QWidget):
+    """Seven days on a piece of tape: meant, drawn, today."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(58)
+        self._tokens = tokens
+        self._week: Week | None = None
+        self._plan = Plan()
+
+    def show_week(self, week: Week, plan: Plan) -> None:
+        self._week, self._plan = week, plan
+        self.setAccessibleName(week.words)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._week is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tokens = self._tokens
+        wide = self.width() / 7.0
+        area = QRectF(0.0, 0.0, float(self.width()), 40.0)
+        painter.fillRect(area, tokens.colour("tape"))
+        today = datetime.now().astimezone().date()
+        for number, day in enumerate(self._week.days):
+            left = number * wide
+            painter.setPen(QPen(tokens.colour("hair"), 1.0))
+            painter.drawLine(QPointF(left, 26.0), QPointF(left, 40.0))
+            if day in self._week.practised:
+                box = QRectF(left + 0.3 * wide, 12.0, 0.4 * wide, 28.0)
+                painter.fillRect(box, tokens.colour("ink"))
+            elif number in self._plan.weekdays:
+                painter.setPen(QPen(tokens.colour("ink2"), 1.4))
+                painter.drawRect(QRectF(left + 0.3 * wide, 22.0, 0.4 * wide, 17.0))
+            face = font(Size.FINE, bold=day == today)
+            colour = tokens.colour("ink" if day == today else "ink2")
+            words = WEEKDAYS[number][:3]
+            text(painter, left + 0.5 * wide, 55.0, words, face, colour, Align.AlignHCenter)
+        painter.end()
