@@ -102,8 +102,9 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
     from bralto.store.demo_library import fill_with_demo
 
     begun = time.perf_counter()
-    fill_with_demo(scratch / "demo")
+    fill_with_demo(scratch / "shown", half_year=True)
     demo = time.perf_counter() - begun
+    fill_with_demo(scratch / "demo")
     many_studies(scratch / "demo", scratch / "many", MANY)
     starts: dict[str, tuple[str, ...]] = {
         "label": (_LABEL,),
@@ -133,7 +134,12 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
             f"{many:.0f} ms (least {min(took['many']):.0f}), {many / few:.2f}x that with 15",
             "1.2x",
         ),
-        ("make the demo library: 19 studies, 39 pictures", f"{demo:.1f} s", "10 s"),
+        ("make the demo library: 40 studies, the newest with pictures", f"{demo:.1f} s", "10 s"),
+        (
+            f"file of the library with {MANY:,} studies",
+            f"{(scratch / 'many' / 'library.sqlite3').stat().st_size / 1e6:.0f} MB",
+            "-",
+        ),
     ]
 
 
@@ -170,7 +176,19 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
         while house.busy:
             QTest.qWait(10)
         record = timed(lambda: window.go("Record"))
-        chart = house.record.charts["miss"]
+        chart, state = house.record.accuracy.charts["miss"], house.record.state
+        begun = time.perf_counter()
+        while house.busy:
+            QTest.qWait(2)
+        habits = 1e3 * (time.perf_counter() - begun)
+        filters = {
+            "views": timed(lambda: state.count_only("view", "figure-front")),
+            "all views": timed(lambda: state.count_only("view", "")),
+            "heads": timed(lambda: state.count_only("subject", "head")),
+            "figures": timed(lambda: state.count_only("subject", "figure")),
+        }
+        while house.busy:
+            QTest.qWait(10)
         hover = [
             timed(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
         ]
@@ -199,6 +217,12 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
     slowest = max(gestures, key=gestures.__getitem__)
     return [
         (f"Record for the first time, {MANY:,} studies", f"{record:.0f} ms", "400 ms"),
+        ("habits of the last 20 of them, after that", f"{habits:.0f} ms", "-"),
+        (
+            f"the slowest of {len(filters)} filters: {max(filters, key=filters.__getitem__)}",
+            f"{max(filters.values()):.0f} ms",
+            "150 ms",
+        ),
         (
             "point at its dots",
             f"{statistics.median(hover):.1f} ms (worst {max(hover):.1f})",

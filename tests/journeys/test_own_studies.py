@@ -206,10 +206,10 @@ def test_heads_are_a_series_of_their_own_on_record(window: MainWindow, qtbot: Qt
     window.go("Record")
     settle(qtbot, window)
     record = house(window).record
-    figures = {dot.study for dot in record.accuracy.charts["miss"].dots}
+    figures = set(record.accuracy.charts["miss"].dots.studies)
     record.state.count_only("subject", "head")
     settle(qtbot, window)
-    heads = {dot.study for dot in record.accuracy.charts["miss"].dots}
+    heads = set(record.accuracy.charts["miss"].dots.studies)
     views = {entry.id: entry.row.view for entry in house(window).shelf_state.entries}
     assert (len(figures), len(heads)) == (15, 4)
     assert all(views[study].startswith("head") for study in heads)

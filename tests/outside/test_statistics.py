@@ -11,7 +11,7 @@ from statsmodels.stats.multitest import multipletests
 from bralto.core.longitudinal.discovery import discoveries
 from bralto.core.longitudinal.random_effects import mean_over
 from bralto.core.longitudinal.slope import pooled_slope, slope_of
-from bralto.core.longitudinal.student import normal_quantile, quantile, two_sided
+from bralto.core.longitudinal.student import normal_quantile, quantile, quick_quantile, two_sided
 from bralto.core.longitudinal.trend import theil_sen, trend_of
 
 
@@ -19,6 +19,9 @@ def test_t_is_that_of_scipy() -> None:
     for freedom in (1.0, 2.5, 11.0, 200.0):
         assert quantile(0.95, freedom) == pytest.approx(stats.t.ppf(0.975, freedom), rel=1e-9)
         assert two_sided(1.7, freedom) == pytest.approx(2 * stats.t.sf(1.7, freedom), rel=1e-9)
+    for freedom in (4.0, 8.0, 30.0, 198.0):
+        exact = stats.t.ppf(0.975, freedom)
+        assert quick_quantile(0.95, freedom) == pytest.approx(exact, rel=0.02)
     assert normal_quantile(0.95) == pytest.approx(1.959963984540054, abs=1e-12)
 
 

@@ -15,7 +15,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
-from bralto.ui.record.chart import MOST_DOTS, Chart, Dot
+from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
@@ -35,7 +35,7 @@ def chart_of(shown: tuple[Dot, ...], qtbot: QtBot) -> Chart:
     chart = Chart("miss", LIGHT)
     qtbot.addWidget(chart)
     chart.resize(600, 120)
-    chart.show_dots(shown)
+    chart.show_dots(Dots.of(shown))
     return chart
 
 

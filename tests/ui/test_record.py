@@ -55,7 +55,7 @@ def test_each_skill_has_its_figure_and_says_where_it_goes(record: Record) -> Non
     assert shown == {"miss", "heights", "widths", "tilts", "plumb"}
     for key in shown:
         course = record.state.courses[key]
-        assert len(course.points) == len(record.accuracy.charts[key].dots) == 15
+        assert len(course.points) == len(record.accuracy.charts[key].dots.studies) == 15
         assert len(record.accuracy.charts[key].trend) == 15
         said = record.accuracy._figures[key].accessibleName()
         assert said.split(":")[0]
@@ -104,7 +104,7 @@ def test_arrows_go_study_by_study_and_enter_opens_it(
 
 def test_a_sign_opens_its_study(record: Record, window: MainWindow, qtbot: QtBot) -> None:
     chart = record.accuracy.charts["heights"]
-    dot = chart.dots[4]
+    dot = chart.dots.at(4)
     at = QPointF(dot.share * chart.width(), 30.0).toPoint()
     qtbot.mouseMove(chart, at)
     assert record.accuracy.charts["plumb"].lit == dot.study
@@ -215,8 +215,8 @@ def test_a_pose_that_trains_it_is_set_up(record: Record, window: MainWindow, qtb
 
 def test_habits_are_drawn_twice_as_strong(record: Record, window: MainWindow, qtbot: QtBot) -> None:
     go_to(record, DRAWN, window, qtbot)
-    qtbot.waitUntil(lambda: record.drawn._pictures is not None, timeout=20_000)
-    found = record.drawn._pictures
+    qtbot.waitUntil(lambda: record.page(DRAWN)._pictures is not None, timeout=20_000)
+    found = record.page(DRAWN)._pictures
     assert {"head", "tilts"} <= set(found.shown)
 
     def head(one: object) -> float:
@@ -229,8 +229,8 @@ def test_habits_are_drawn_twice_as_strong(record: Record, window: MainWindow, qt
     grown = head(found.drawn) / head(found.seen)
     # Half of what stands below the chin are legs, which are drawn short.
     assert grown == pytest.approx((1.0 + 2.0 * value) / (1.0 + 2.0 * 0.5 * legs), abs=0.05)
-    assert record.drawn.grab().toImage().size().width() > 600
-    assert "You make heads big" in record.drawn.accessibleName()
+    assert record.page(DRAWN).grab().toImage().size().width() > 600
+    assert "You make heads big" in record.page(DRAWN).accessibleName()
 
 
 # The same pose again
@@ -267,9 +267,12 @@ def test_try_again_begins_the_same_reference_without_a_drawing(
     assert new.study.reference == old.study.reference
     assert new.media == {"": old.media[""]}
     assert new.study.states == ()
-    assert notes_of(new.study).again_of == first.id
+    root = notes_of(old.study).again_of  # it is a third try itself
+    assert root
+    assert root != first.id
+    assert notes_of(new.study).again_of == root
     again = library.find(try_again(library, new.id, "2026-11-30T10:00:00Z"))
-    assert notes_of(again).again_of == first.id  # of the first, not of the second
+    assert notes_of(again).again_of == root  # of the first, not of the one before
 
 
 def test_tries_stand_side_by_side_with_what_was_put_right(
@@ -291,9 +294,9 @@ def test_tries_stand_side_by_side_with_what_was_put_right(
     settle(qtbot, window)
     record = house(window).record
     go_to(record, TRIES, window, qtbot)
-    (series,) = record.tries.series
+    (series,) = record.page(TRIES).series
     assert series.note == "3 tries"
-    found = record.tries.table._found
+    found = record.page(TRIES).table._found
     first_step, second_step = found.steps
     right = {one.spec.id for one in first_step.put_right}
     came = {one.spec.id for one in first_step.came_in}
@@ -301,7 +304,7 @@ def test_tries_stand_side_by_side_with_what_was_put_right(
     assert "span.shoulders" in came
     assert "span.shoulders" in {one.spec.id for one in second_step.put_right}
     assert second_step.came_in == ()
-    qtbot.keyClick(record.tries.list, Qt.Key.Key_Return)
+    qtbot.keyClick(record.page(TRIES).list, Qt.Key.Key_Return)
     assert house(window).bench.study.id == series.drawings[-1][0]
 
 
@@ -309,7 +312,12 @@ def test_states_of_one_drawing_show_what_was_put_right(
     record: Record, window: MainWindow, qtbot: QtBot
 ) -> None:
     go_to(record, TRIES, window, qtbot)
-    found = record.tries.table._found
+    page = record.page(TRIES)
+    assert [one.note for one in page.series].count("3 tries") == 3
+    row = next(i for i, one in enumerate(page.series) if "2 states" in one.note)
+    page.list.pointed.emit(row)
+    settle(qtbot, window)
+    found = page.table._found
     assert found.headings == ("block-in", "evening")
     assert found.summaries[1].miss.value < found.summaries[0].miss.value
     assert found.steps[0].put_right
@@ -348,43 +356,44 @@ def test_what_is_written_on_the_bench_is_found_in_the_log(
     settle(qtbot, window)
     record = house(window).record
     go_to(record, LOG, window, qtbot)
-    qtbot.keyClicks(record.log.words, "soft PLUMB")
-    assert [entry.id for entry in record.log.studies.entries] == [study]
-    assert "The plumb line held" in record.log.written.text()
-    assert "4" in record.log.written.text()
-    record.log.words.setText("nothing of the kind")
-    assert record.log.studies.entries == ()
+    qtbot.keyClicks(record.page(LOG).words, "soft PLUMB")
+    assert [entry.id for entry in record.page(LOG).studies.entries] == [study]
+    assert "The plumb line held" in record.page(LOG).written.text()
+    assert "4" in record.page(LOG).written.text()
+    record.page(LOG).words.setText("nothing of the kind")
+    assert record.page(LOG).studies.entries == ()
 
 
 def test_the_log_is_written_in_the_record_too(
     record: Record, window: MainWindow, qtbot: QtBot
 ) -> None:
     go_to(record, LOG, window, qtbot)
-    chosen = record.log.studies.entries[2].id
-    qtbot.keyClick(record.log.studies, Qt.Key.Key_Home)
+    chosen = record.page(LOG).studies.entries[2].id
+    qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Home)
     for _ in range(2):
-        qtbot.keyClick(record.log.studies, Qt.Key.Key_Down)
-    qtbot.mouseClick(record.log.write, LEFT)
-    (slip,) = record.log.findChildren(LogSlip)
+        qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Down)
+    qtbot.mouseClick(record.page(LOG).write, LEFT)
+    (slip,) = record.page(LOG).findChildren(LogSlip)
     qtbot.keyClicks(slip.following, "look at the feet")
     qtbot.mouseClick(slip.keep, LEFT)
     settle(qtbot, window)
     assert notes_of(house(window).library.find(chosen)).log == {"next": "look at the feet"}
-    assert "look at the feet" in record.log.written.text()
+    assert "look at the feet" in record.page(LOG).written.text()
 
 
 def test_a_month_is_printed_with_what_was_written(
     record: Record, window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     library = house(window).library
-    entry = next(one for one in record.log.studies.entries if one.when.month == 10)
+    go_to(record, LOG, window, qtbot)
+    entry = next(one for one in record.page(LOG).studies.entries if one.when.month == 10)
     stored = library.stored(entry.id)
     written = with_notes(stored.study, notes_of(stored.study).wrote("well", "the feet stood"))
     library.put_head(entry.id, stored.version, written)
     house(window).shelf_state.refresh()
     settle(qtbot, window)
     path = tmp_path / "october.pdf"
-    record.log.print_month(2026, 10, path)
+    record.page(LOG).print_month(2026, 10, path)
     document = pypdfium2.PdfDocument(path)
     assert len(document) == 1
     assert document[0].get_size() == pytest.approx((595.3, 841.9), abs=1.0)  # A4 in points
@@ -392,7 +401,7 @@ def test_a_month_is_printed_with_what_was_written(
     assert "October 2026" in words
     assert "8 studies" in words
     document.close()
-    record.log.print_month(2026, 10, tmp_path / "nowhere" / "x.pdf")
+    record.page(LOG).print_month(2026, 10, tmp_path / "nowhere" / "x.pdf")
     assert "cannot be written" in window.prompt_line.prompt.lead + window.prompt_line.prompt.how
 
 
@@ -403,12 +412,12 @@ def test_a_day_under_the_pointer_says_what_was_drawn(
     record: Record, window: MainWindow, qtbot: QtBot
 ) -> None:
     go_to(record, YEAR, window, qtbot)
-    months = record.year.months
+    months = record.page(YEAR).months
     assert months.sums()[0] == 19
     area = months._area(10)
     at = QPointF(area.left() + 1.5 * area.width() / 31.0, area.center().y()).toPoint()
     qtbot.mouseMove(months, at)
-    assert record.year._heading.accessibleName().startswith("2026 2 October 2026: ")
+    assert record.page(YEAR)._heading.accessibleName().startswith("2026 2 October 2026: ")
     qtbot.mouseClick(months, LEFT, pos=at)
     assert window.place == "Bench"
 
@@ -457,9 +466,9 @@ def test_alike_studies_in_one_second_and_a_leap_day_are_right(
     trend = record.state.courses["tilts"].trend
     assert (trend.slope, trend.told) == (0.0, False)
     go_to(record, YEAR, window, qtbot)
-    assert record.year._years == [2024, 1999]
-    record.year.choose_year("1999")
-    assert record.year.months.sums()[0] == 1
+    assert record.page(YEAR)._years == [2024, 1999]
+    record.page(YEAR).choose_year("1999")
+    assert record.page(YEAR).months.sums()[0] == 1
     assert record.accuracy.charts["miss"].grab().toImage().width() > 0
 
 
@@ -470,7 +479,7 @@ def test_today_is_made_of_what_was_chosen(
     record: Record, window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
     go_to(record, TODAY, window, qtbot)
-    page = record.today
+    page = record.page(TODAY)
     assert page.found.plan.minutes == 30
     assert [one.key for one in page.found.items][:2] == ["warm-up", "quick"]
     page.minutes.setValue(60)
@@ -494,12 +503,12 @@ def test_what_is_begun_leads_to_where_it_is_done(
     record: Record, window: MainWindow, qtbot: QtBot
 ) -> None:
     go_to(record, TODAY, window, qtbot)
-    items = record.today.found.items
+    items = record.page(TODAY).found.items
     row = next(i for i, one in enumerate(items) if one.key == "quick")
-    qtbot.keyClick(record.today.items, Qt.Key.Key_Home)
+    qtbot.keyClick(record.page(TODAY).items, Qt.Key.Key_Home)
     for _ in range(row):
-        qtbot.keyClick(record.today.items, Qt.Key.Key_Down)
-    qtbot.keyClick(record.today.items, Qt.Key.Key_Return)
+        qtbot.keyClick(record.page(TODAY).items, Qt.Key.Key_Down)
+    qtbot.keyClick(record.page(TODAY).items, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.place == "Model"
     series = house(window).model.state.series

@@ -125,7 +125,7 @@ def test_the_record_is_gone_through_study_by_study(window: MainWindow, qtbot: Qt
     window.go("Record")
     record = house(window).record
     record.show_page("Log")
-    studies = record.log.studies
+    studies = record.page("Log").studies
     qtbot.waitUntil(studies.hasFocus)
     counted = house(window).shelf_state.counted
     model = studies.model()

@@ -45,7 +45,7 @@ def record_text(courses: Mapping[str, Course], studies: Sequence[Counted], what:
         digits = 1 if course.unit == "degree" else 3
         now = f"{course.now:.{digits}f} {unit}"
         words = trend_words(course)[0]
-        lines.append(f"  {SKILL_TITLES[key]:<14} {now:<20} {len(course.points):>4}  {words}")
+        lines.append(f"  {SKILL_TITLES[key]:<14} {now:<20} {len(course):>4}  {words}")
     if len(lines) == 3:
         lines.append("  nothing measured yet")
     return "\n".join(lines)
@@ -80,7 +80,7 @@ def record_document(
                 ],
             }
             for key, course in courses.items()
-            if course.points
+            if len(course)
         ],
     }
 

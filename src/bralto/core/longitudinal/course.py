@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from operator import attrgetter
+from typing import NamedTuple
 
 import numpy as np
 
@@ -30,8 +32,7 @@ _NOW = 5
 _MOST_MORE = 40
 
 
-@dataclass(frozen=True, slots=True)
-class Point:
+class Point(NamedTuple):
     """A study's figure, with its standard uncertainty and what placing marks alone makes of it."""
 
     study: str
@@ -43,18 +44,32 @@ class Point:
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """One skill over the studies that tell it, oldest first.
+    """One skill over the studies that tell it, oldest first, in columns: there may be thousands.
 
     Attributes:
         unit: head, degree, fraction or tolerance.
+        studies, when, values, u, limits: one entry a study (`Point`).
         now: median of the last five; ``trend``, over the last `trend.LAST`, or None.
     """
 
     skill: str
     unit: str
-    points: tuple[Point, ...]
+    studies: tuple[str, ...]
+    when: tuple[datetime, ...]
+    values: tuple[float, ...]
+    u: tuple[float, ...]
+    limits: tuple[float, ...]
     now: float | None
     trend: Trend | None
+
+    def __len__(self) -> int:
+        return len(self.studies)
+
+    @property
+    def points(self) -> tuple[Point, ...]:
+        """The same study by study."""
+        rows = zip(self.studies, self.when, self.values, self.u, self.limits, strict=True)
+        return tuple(map(Point._make, rows))
 
     def line(self) -> tuple[tuple[float, float, float], ...]:
         """Of the points that the trend is of, the last ones: the line, low and high of its band."""
@@ -66,25 +81,31 @@ class Course:
 
 def courses(studies: Sequence[Counted]) -> dict[str, Course]:
     """Every skill of `COURSES` over these studies, whatever their order."""
-    points: dict[str, list[Point]] = {key: [] for key in COURSES}
+    rows: dict[str, list[tuple[str, datetime, float, float, float]]] = {key: [] for key in COURSES}
     units = {"miss": "head"}
-    for one in sorted(studies, key=lambda one: one.when):
-        tracked = one.summary.tracked
+    for one in sorted(studies, key=_made):
+        study, when, summary = one.id, one.when, one.summary
+        tracked = summary.tracked
         if not isinstance(tracked, NotMeasurable):
-            at = Point(one.id, one.when, tracked.value, tracked.u, tracked.limit)
-            points["miss"].append(at)
-        for skill in one.summary.skills:
-            if skill.skill in points:
-                units[skill.skill] = skill.unit
-                at = Point(one.id, one.when, skill.value, skill.u, skill.limit)
-                points[skill.skill].append(at)
-    return {key: _course(key, units.get(key, ""), found) for key, found in points.items()}
+            rows["miss"].append((study, when, tracked.value, tracked.u, tracked.limit))
+        for skill, unit, value, u, limit, _ in summary.skills:
+            if skill in rows:
+                units[skill] = unit
+                rows[skill].append((study, when, value, u, limit))
+    return {key: _course(key, units.get(key, ""), found) for key, found in rows.items()}
 
 
-def _course(skill: str, unit: str, points: list[Point]) -> Course:
-    values = np.array([one.value for one in points[-LAST:]])
-    now = float(np.median(values[-_NOW:])) if len(values) else None
-    return Course(skill, unit, tuple(points), now, trend_of(values))
+_made = attrgetter("when", "id")
+
+
+def _course(skill: str, unit: str, rows: list[tuple[str, datetime, float, float, float]]) -> Course:
+    values = tuple([row[2] for row in rows])
+    last = np.array(values[-LAST:], dtype=np.float64)
+    now = float(np.median(last[-_NOW:])) if len(last) else None
+    return Course(
+        skill, unit, tuple([row[0] for row in rows]), tuple([row[1] for row in rows]), values,
+        tuple([row[3] for row in rows]), tuple([row[4] for row in rows]), now, trend_of(last),
+    )  # fmt: skip
 
 
 def trend_words(course: Course) -> tuple[str, str]:

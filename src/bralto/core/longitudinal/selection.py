@@ -132,12 +132,13 @@ def chosen(
     studies: Iterable[Counted], choices: Choices, without: str | None = None
 ) -> list[Counted]:
     """Those that the choices leave; ``without`` names an aspect that is not looked at."""
-    wanted = [
-        (aspect.values, value)
-        for aspect in ASPECTS
-        if aspect.key != without and (value := choices.get(aspect.key, ALL)) != ALL
-    ]
-    return [one for one in studies if all(value in values(one) for values, value in wanted)]
+    left = list(studies)
+    for aspect in ASPECTS:
+        value = choices.get(aspect.key, ALL)
+        if aspect.key != without and value != ALL:
+            values = aspect.values
+            left = [one for one in left if value in values(one)]
+    return left
 
 
 def options_of(

@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.longitudinal.random_effects import LEVEL
-from bralto.core.longitudinal.student import normal_quantile, quantile
+from bralto.core.longitudinal.student import normal_quantile, quick_quantile
 
 __all__ = ["FEWEST", "LAST", "Trend", "more_studies", "theil_sen", "trend_of"]
 
@@ -59,7 +59,7 @@ class Trend:
         of the band that holds it, from the doubts of level and slope together."""
         away = number - self.middle
         at = self.level + self.slope * away
-        reach = quantile(LEVEL, self.n - 2) * self.level_u
+        reach = quick_quantile(LEVEL, self.n - 2) * self.level_u
         slope_up = np.where(away >= 0.0, self.high - self.slope, self.slope - self.low)
         slope_down = np.where(away >= 0.0, self.slope - self.low, self.high - self.slope)
         above = np.hypot(reach, slope_up * np.abs(away))

@@ -4,21 +4,25 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
-from bralto.core.longitudinal.course import COURSES, Course, Point
+from bralto.core.longitudinal.course import COURSES, Course
 from bralto.core.longitudinal.habits import Habit
+from bralto.core.longitudinal.selection import group_words
+from bralto.core.longitudinal.trait_table import group_of
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.heading import Heading
+from bralto.ui.prompt import Prompt
 from bralto.ui.record.advice_panel import AdvicePanel
-from bralto.ui.record.chart import MOST_DOTS, Band, Chart, Dot
+from bralto.ui.record.chart import MOST_DOTS, Band, Chart, Dots
 from bralto.ui.record.habit_list import HabitList, HabitScale
+from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import SkillFigure
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.timeline import day_words, share_of
+from bralto.ui.timeline import day_words
 
 __all__ = ["BESIDE", "AccuracyPage"]
 
@@ -34,16 +38,13 @@ _HOW = "each sign a study with its interval; the line where it goes, with its ba
 _TOGETHER = "bands: the middle 80 % of studies that fall together; the line where it goes"
 
 
-class AccuracyPage(QWidget):
+class AccuracyPage(Page):
     """Left and right go from study to study on all charts; up and down from habit to habit."""
-
-    opened = pyqtSignal(str)
-    posed = pyqtSignal(str)
 
     def __init__(self, state: RecordState, tokens: Tokens, parent: QWidget) -> None:
         super().__init__(parent)
         self._state, self._tokens = state, tokens
-        self._span: tuple[datetime, datetime] | None = None
+        self._shares: dict[str, float] = {}
         self._lit = ""
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
@@ -89,48 +90,64 @@ class AccuracyPage(QWidget):
 
     # What is shown
 
+    def takes_keys(self) -> QWidget:
+        return self.habits
+
+    def prompt(self) -> Prompt:
+        state, counted = self._state, self._state.counted
+        tracked = sum(bool(one.summary.tracked) for one in counted)
+        apart = sum(state.choices.get("subject") != group_of(one.view) for one in state.every)
+        of = f" of {group_words(state.choices['subject'])}" if apart else ""
+        lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
+        how = []
+        if lacking := len(counted) - tracked:
+            verb = "counts" if lacking == 1 else "count"
+            how.append(f"{lacking} without the whole short set {verb} apart")
+        if apart:
+            how.append(f"{apart} of other subjects are a series of their own")
+        said = ", ".join(how) or "point at a sign to see which study it is"
+        keys = (("← →", "study by study"), ("Enter", "open it"), ("↑ ↓", "habits"))
+        return Prompt(lead, said, keys)
+
     def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
         """Other studies, or another stretch of time."""
-        self._span = span
         self._titles = {one.id: one.title for one in self._state.counted}
+        self._shares = {}
+        if span is not None:
+            start, whole = span[0], (span[1] - span[0]).total_seconds()
+            self._shares = {
+                one.id: (one.when - start).total_seconds() / whole for one in self._state.counted
+            }
         heads = self._state.choices.get("subject") != "figure"
         together = False
         for row, key in enumerate(COURSES, start=1):
             course = self._state.courses.get(key)
-            dots, trend = self._drawn(course)
+            there = course is not None and len(course) > 0
+            shown = (there and (heads or key not in _NOT_OF_FIGURES)) or key in _ALWAYS
+            dots, trend = self._drawn(course if shown else None)
             chart = self.charts[key]
             chart.show_dots(dots, trend)
-            if course is not None:
+            if course is not None and shown:
                 self._figures[key].show_course(course, chart.top())
-            shown = (bool(dots) and (heads or key not in _NOT_OF_FIGURES)) or key in _ALWAYS
             chart.setVisible(shown)
             self._figures[key].setVisible(shown)
             self._grid.setRowStretch(row, 5 if shown else 0)
-            together = together or len(dots) > MOST_DOTS
+            together = together or len(dots.studies) > MOST_DOTS
         self._headings[0].say("", "lower is closer", "")
         self._headings[1].say("", _TOGETHER if together else _HOW, "")
         self.light(self._lit)
 
-    def _drawn(self, course: Course | None) -> tuple[tuple[Dot, ...], tuple[Band, ...]]:
-        span = self._span
-        if course is None or span is None:
-            return (), ()
-
-        def share(point: Point) -> float:
-            assert span is not None
-            return share_of(point.when, span)
-
-        dots = tuple(
-            Dot(
-                one.study, share(one), one.value, max(0.0, one.value - COVERAGE * one.u),
-                one.value + COVERAGE * one.u, one.limit,
-            )
-            for one in course.points
-        )  # fmt: skip
+    def _drawn(self, course: Course | None) -> tuple[Dots, tuple[Band, ...]]:
+        if course is None or not len(course):
+            return Dots(), ()
+        shares = [self._shares[study] for study in course.studies]
+        reach = [COVERAGE * u for u in course.u]
+        low = [max(0.0, a - b) for a, b in zip(course.values, reach, strict=True)]
+        high = [a + b for a, b in zip(course.values, reach, strict=True)]
         line = course.line()
-        last = course.points[len(course.points) - len(line) :]
-        bands = tuple(Band(share(one), *at) for one, at in zip(last, line, strict=True))
-        return dots, bands
+        last = shares[len(shares) - len(line) :]
+        bands = tuple(Band(share, *at) for share, at in zip(last, line, strict=True))
+        return Dots(course.studies, shares, course.values, low, high, course.limits), bands
 
     def show_habits(self) -> None:
         """Habits that have been worked out by now."""
@@ -171,19 +188,17 @@ class AccuracyPage(QWidget):
         for chart in self.charts.values():
             chart.light(study)
         title = self._titles.get(study)
-        point = next((one for one in self._points() if one.study == study), None)
-        if title is None or point is None:
+        course = self._course()
+        if title is None or study not in course.studies:
             self._headings[1].say("", _HOW, "")
             return
-        day = day_words(point.when)
+        day = day_words(course.when[course.studies.index(study)])
         self._headings[1].say("", f"{day}: {title}", "")
 
-    def _points(self) -> tuple[Point, ...]:
-        course = self._state.courses.get("miss")
-        if course is None or not course.points:
-            found = (one.points for one in self._state.courses.values() if one.points)
-            return next(found, ())
-        return course.points
+    def _course(self) -> Course:
+        """The course that is gone through study by study."""
+        every = self._state.courses
+        return next((one for one in every.values() if len(one)), every["miss"])
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -196,7 +211,7 @@ class AccuracyPage(QWidget):
             event.ignore()
 
     def _step(self, by: int) -> None:
-        studies = [one.study for one in self._points()]
+        studies = self._course().studies
         if not studies:
             return
         at = studies.index(self._lit) + by if self._lit in studies else len(studies) - 1

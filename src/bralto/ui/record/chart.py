@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from collections.abc import Sequence
-from itertools import groupby
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -21,7 +21,7 @@ from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["MOST_DOTS", "Band", "Chart", "Dot"]
+__all__ = ["MOST_DOTS", "Band", "Chart", "Dot", "Dots"]
 
 MOST_DOTS = 400
 """More than these are painted as bands."""
@@ -43,6 +43,27 @@ class Dot(NamedTuple):
     low: float
     high: float
     limit: float = 0.0
+
+
+class Dots(NamedTuple):
+    """The same in columns, oldest first: there may be thousands."""
+
+    studies: Sequence[str] = ()
+    shares: Sequence[float] = ()
+    values: Sequence[float] = ()
+    low: Sequence[float] = ()
+    high: Sequence[float] = ()
+    limits: Sequence[float] = ()
+
+    @classmethod
+    def of(cls, dots: Iterable[Dot]) -> Dots:
+        """From single ones."""
+        columns = list(zip(*dots, strict=True))
+        return cls(*columns) if columns else cls()
+
+    def at(self, row: int) -> Dot:
+        """One of them; the last is -1."""
+        return Dot._make(column[row] for column in self)
 
 
 class Band(NamedTuple):
@@ -80,21 +101,19 @@ class Chart(QWidget):
         self.setMouseTracking(True)
         self._skill, self._tokens = skill, tokens
         self.trend: tuple[Band, ...] = ()
-        self.dots: tuple[Dot, ...] = ()
+        self.dots = Dots()
         self._rows: dict[str, int] = {}
-        self._shares: list[float] = []
         self._top = 1.0
         self.lit = ""
         self._layer: QPixmap | None = None
 
-    def show_dots(self, dots: tuple[Dot, ...], trend: tuple[Band, ...] = ()) -> None:
-        """Put other studies on the chart, oldest first, and another trend."""
+    def show_dots(self, dots: Dots, trend: tuple[Band, ...] = ()) -> None:
+        """Put other studies on the chart, and another trend."""
         if (dots, trend) == (self.dots, self.trend):
             return
         self.dots, self.trend = dots, trend
-        self._rows = {dot.study: row for row, dot in enumerate(dots)}
-        self._shares = [dot.share for dot in dots]
-        self._top = _top_of([dot.value for dot in dots])
+        self._rows = {study: row for row, study in enumerate(dots.studies)}
+        self._top = _top_of(dots.values)
         self._layer = None
         self.update()
 
@@ -130,7 +149,7 @@ class Chart(QWidget):
         painter.drawPixmap(0, 0, self._layer)
         if (row := self._rows.get(self.lit)) is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._dot(painter, self.dots[row], held=True)
+            self._dot(painter, self.dots.at(row), held=True)
         painter.end()
 
     def _paint_layer(self, painter: QPainter) -> None:
@@ -140,25 +159,26 @@ class Chart(QWidget):
         painter.fillRect(ground, tokens.colour("slip", 0.6))
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, floor), QPointF(self.width(), floor))
-        if not self.dots:
+        if not self.dots.studies:
             note, ink = font(Size.NOTE, italic=True), tokens.colour("ink2")
             middle = self.width() / 2.0
             words = "no study has this yet"
             text(painter, middle, self.height() / 2.0, words, note, ink, Align.AlignHCenter)
             return
         self._limit(painter, floor)
-        if len(self.dots) > MOST_DOTS:
+        if len(self.dots.studies) > MOST_DOTS:
             self._bands(painter)
             self._line(painter)
-            self._dot(painter, self.dots[-1], held=True)
+            self._dot(painter, self.dots.at(-1), held=True)
             return
         self._line(painter)
         painter.setPen(QPen(tokens.colour("hair", 0.55), 1.6))
-        for dot in self.dots:
+        every = list(map(Dot._make, zip(*self.dots, strict=True)))
+        for dot in every:
             high = min(dot.high, 1.04 * self._top)
             painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
-        for dot in self.dots:
-            self._dot(painter, dot, held=dot is self.dots[-1])
+        for dot in every:
+            self._dot(painter, dot, held=dot is every[-1])
 
     def _dot(self, painter: QPainter, dot: Dot, *, held: bool) -> None:
         ink, fill = self._tokens.colour("ink"), self._tokens.colour("ink" if held else "sheet")
@@ -183,17 +203,25 @@ class Chart(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._tokens.colour("hair", 0.5))
         wide = _BAND / max(1.0, self.width())
-        for column, group in groupby(self.dots, key=lambda dot: int(dot.share / wide)):
-            values = sorted(dot.value for dot in group)
-            low, high = values[len(values) // 10], values[-1 - len(values) // 10]
-            share = (column + 0.5) * wide
-            above, below = self._at(share, high), self._at(share, low)
-            left = share * self.width() - _BAND / 2.0
-            painter.drawRect(QRectF(left, above.y() - 1.0, _BAND, below.y() - above.y() + 2.0))
+        values = np.array(self.dots.values)
+        column = (np.array(self.dots.shares) / wide).astype(np.intp)
+        order = np.lexsort((values, column))
+        values, column = values[order], column[order]
+        first = np.flatnonzero(np.diff(column, prepend=-1))
+        many = np.diff(first, append=len(column))
+        low, high = values[first + many // 10], values[first + many - 1 - many // 10]
+        floor = self.height() - _AIR - _BELOW
+        above, below = (floor - np.minimum(one / self._top, 1.04) * (floor - _AIR)
+                        for one in (high, low))  # fmt: skip
+        left = (column[first] + 0.5) * wide * self.width() - _BAND / 2.0
+        rows = zip(left.tolist(), above.tolist(), (below - above).tolist(), strict=True)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        painter.drawRects(*[QRectF(x, y - 1.0, _BAND, high + 2.0) for x, y, high in rows])
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _limit(self, painter: QPainter, floor: float) -> None:
         """The band in which marks alone could make the figure."""
-        limits = [dot.limit for dot in self.dots if dot.limit > 0.0]
+        limits = [limit for limit in self.dots.limits if limit > 0.0]
         if not limits:
             return
         tokens = self._tokens
@@ -210,13 +238,13 @@ class Chart(QWidget):
 
     def study_at(self, at: QPointF) -> str:
         """The study whose dot is nearest across, or ""."""
-        wide = max(1.0, self.width())
-        row = bisect_left(self._shares, at.x() / wide)
-        near = self.dots[max(0, row - 1) : row + 1]
-        found = min(near, key=lambda dot: abs(dot.share * wide - at.x()), default=None)
-        if found is None or abs(found.share * wide - at.x()) >= _NEAR:
+        wide, shares = max(1.0, self.width()), self.dots.shares
+        row = bisect_left(shares, at.x() / wide)
+        near = range(max(0, row - 1), min(row + 1, len(shares)))
+        found = min(near, key=lambda one: abs(shares[one] * wide - at.x()), default=None)
+        if found is None or abs(shares[found] * wide - at.x()) >= _NEAR:
             return ""
-        return found.study
+        return self.dots.studies[found]
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

@@ -15,6 +15,8 @@ from bralto.core.longitudinal.habit_words import habit_figure, habit_title
 from bralto.core.longitudinal.habits import Habit
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.told import HabitsTold
+from bralto.ui.prompt import Prompt
+from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, rounded, text, wrapped
@@ -49,7 +51,7 @@ class _Shown:
     shown: tuple[str, ...]
 
 
-class HabitPage(QWidget):
+class HabitPage(Page):
     """Drawn when it is first looked at, off the GUI thread."""
 
     def __init__(self, state: RecordState, tasks: Tasks, tokens: Tokens, parent: QWidget) -> None:
@@ -64,6 +66,9 @@ class HabitPage(QWidget):
     def busy(self) -> bool:
         """Whether the model is being drawn."""
         return self._working
+
+    def prompt(self) -> Prompt:
+        return Prompt("Your habits, twice as strong:", "what you would see from across the room")
 
     def look(self) -> None:
         """Draw what is told by now, where that is not drawn yet."""

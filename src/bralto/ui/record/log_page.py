@@ -24,7 +24,9 @@ from bralto.core.session.notes import LOG, notes_of, with_notes
 from bralto.store.library import Library
 from bralto.ui.heading import Heading
 from bralto.ui.log_slip import LOG_TITLES, RATINGS, LogSlip
+from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
+from bralto.ui.record.page import Page
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.slip_list import SlipList
@@ -98,12 +100,8 @@ def _day(entry: Entry) -> str:
     return day_words(entry.when) if entry.dated else "no day"
 
 
-class LogPage(QWidget):
+class LogPage(Page):
     """Watches `ShelfState`."""
-
-    opened = pyqtSignal(str)
-    refused = pyqtSignal(str)
-    said = pyqtSignal(str)
 
     def __init__(
         self, shelf: ShelfState, library: Library, tokens: Tokens, parent: QWidget
@@ -116,7 +114,7 @@ class LogPage(QWidget):
         self.words.setPlaceholderText("find words")
         self.words.setAccessibleName("Find words in the log")
         self.words.setMaximumWidth(240)
-        self.words.textChanged.connect(lambda _: self.show_entries())
+        self.words.textChanged.connect(lambda _: self.look())
         self.studies = _Studies(tokens, self)
         self.studies.opened.connect(self.opened)
         self.studies.lit.connect(self._choose)
@@ -160,7 +158,14 @@ class LogPage(QWidget):
         row.addLayout(left, 1)
         row.addWidget(beside)
 
-    def show_entries(self) -> None:
+    def takes_keys(self) -> QWidget:
+        return self.studies
+
+    def prompt(self) -> Prompt:
+        keys = (("↑ ↓", "one by one"), ("Enter", "open it"))
+        return Prompt("Every study:", "what you wrote, and how it went", keys)
+
+    def look(self) -> None:
         """What the words leave."""
         said, every = self.words.text(), self._shelf.counted
         if self._shown is None or self._shown[0] is not every or self._shown[1] != said:

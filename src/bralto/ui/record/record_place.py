@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
+from importlib import import_module
+from typing import Any
 
 from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from bralto.core.longitudinal.selection import ALL, ASPECTS, group_words, options_of
+from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.accuracy_page import BESIDE, AccuracyPage
-from bralto.ui.record.habit_page import HabitPage
-from bralto.ui.record.log_page import LogPage
+from bralto.ui.record.page import Page
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import WIDTH
-from bralto.ui.record.today_page import TodayPage
-from bralto.ui.record.tries_page import TriesPage
-from bralto.ui.record.year_page import YearPage
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
@@ -33,15 +32,6 @@ _MARGIN, _BETWEEN = 24, 26
 ACCURACY, DRAWN, TRIES, TODAY, LOG, YEAR = (
     "Accuracy and habits", "Habits drawn", "Tries", "Today", "Log", "Year",
 )  # fmt: skip
-
-
-_SAID = {
-    DRAWN: ("Your habits, twice as strong:", "what you would see from across the room"),
-    TRIES: ("The same pose again:", "what was put right, and what came in"),
-    TODAY: ("What to do today:", "begin with the first; leave out what does not fit"),
-    LOG: ("Every study:", "what you wrote, and how it went"),
-    YEAR: ("A year at a glance:", "point at a day to see what was drawn on it"),
-}
 
 
 class Record(Place):
@@ -70,52 +60,69 @@ class Record(Place):
         self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
         self._span: tuple[datetime, datetime] | None = None
         self.strip = PageStrip(self)
-        self.accuracy = AccuracyPage(self.state, tokens, self)
-        self.log = LogPage(shelf, library, tokens, self)
-        self.log.refused.connect(self.said)
-        self.log.said.connect(self.told)
-        self.year = YearPage(shelf, tokens, self)
-        self.today = TodayPage(self.state, library, tokens, self)
-        self.today.begun.connect(self.begun)
-        self.today.refused.connect(self.said)
-        self.today.said.connect(self.told)
-        self.drawn = HabitPage(self.state, tasks, tokens, self)
-        self.tries = TriesPage(self.state, shelf, library, tasks, tokens, self)
-        self._pages: dict[str, QWidget] = {
-            ACCURACY: self.accuracy, DRAWN: self.drawn, TRIES: self.tries, TODAY: self.today,
-            LOG: self.log, YEAR: self.year,
-        }  # fmt: skip
         self._stack = QStackedWidget(self)
-        for page in self._pages.values():
-            self._stack.addWidget(page)
+        self._pages: dict[str, Page] = {}
+        self._make: dict[str, Callable[[], Page]] = {
+            ACCURACY: lambda: AccuracyPage(self.state, tokens, self),
+            DRAWN: lambda: _loaded("habit_page").HabitPage(self.state, tasks, tokens, self),
+            TRIES: lambda: _loaded("tries_page").TriesPage(
+                self.state, shelf, library, tasks, tokens, self
+            ),
+            TODAY: lambda: _loaded("today_page").TodayPage(self.state, library, tokens, self),
+            LOG: lambda: _loaded("log_page").LogPage(shelf, library, tokens, self),
+            YEAR: lambda: _loaded("year_page").YearPage(shelf, tokens, self),
+        }
         column = QVBoxLayout(self)
         column.setContentsMargins(_MARGIN, 4, _MARGIN, 10)
         column.setSpacing(2)
         column.addWidget(self.strip)
         column.addWidget(self._stack, 1)
-        self.strip.show_pages(tuple(self._pages), ACCURACY)
+        accuracy = self.page(ACCURACY)
+        assert isinstance(accuracy, AccuracyPage)
+        self.accuracy = accuracy
+        self.strip.show_pages(tuple(self._make), ACCURACY)
         self.strip.chosen.connect(self.show_page)
         self.strip.choosing.connect(self._choose)
-        for page in (self.accuracy, self.tries, self.log, self.year):
-            page.opened.connect(self.opened)
-        self.accuracy.posed.connect(self.posed)
         self.state.trouble.connect(self.said)
         self.state.changed.connect(self._on_change)
         shelf.changed.connect(self._while_shown)
         shelf.measured.connect(self._while_shown)
         self._follow()
 
+    def release(self) -> None:
+        """Begin nothing more; the window closes."""
+        self.state.release()
+
+    def page(self, title: str) -> Page:
+        """A page by its word, made where it is not yet."""
+        if title not in self._pages:
+            page = self._pages[title] = self._make[title]()
+            self._stack.addWidget(page)
+            page.opened.connect(self.opened)
+            page.begun.connect(self.begun)
+            page.posed.connect(self.posed)
+            page.refused.connect(self.said)
+            page.said.connect(self.told)
+        return self._pages[title]
+
+    @property
+    def shown(self) -> Page:
+        """The page in sight."""
+        page = self._stack.currentWidget()
+        assert isinstance(page, Page)
+        return page
+
     @property
     def busy(self) -> bool:
         """Whether habits are being worked out, or drawn."""
-        return self.state.busy or self.drawn.busy or self.tries.busy
+        return self.state.busy or any(page.busy for page in self._pages.values())
 
     # What is shown
 
-    def show_page(self, page: str) -> None:
+    def show_page(self, title: str) -> None:
         """Go to another page."""
-        self._stack.setCurrentWidget(self._pages[page])
-        self.strip.show_pages(tuple(self._pages), page)
+        self._stack.setCurrentWidget(self.page(title))
+        self.strip.show_pages(tuple(self._make), title)
         self._take_keys()
         self.prompt_changed.emit()
 
@@ -127,8 +134,7 @@ class Record(Place):
         self._span = span_of(days) if days else None
         self._months = months(days)
         self.state.follow()
-        self.log.show_entries()
-        self.year.look()
+        self.shown.look()  # the others wait until they are gone to
         self.tape_changed.emit()
 
     def _on_change(self) -> None:
@@ -151,18 +157,13 @@ class Record(Place):
         self._take_keys()
 
     def _take_keys(self) -> None:
-        shown = self._stack.currentWidget()
-        if shown in {self.drawn, self.year}:
-            (self.drawn if shown is self.drawn else self.year).look()
+        """Bring the page in sight up to date, and give it the keys."""
+        self.shown.look()
+        keys = self.shown.takes_keys()
+        if keys is None:
             self.strip.take_keys()
-        elif shown is self.tries:
-            self.tries.look()
-            self.tries.list.setFocus()
-        elif shown is self.today:
-            self.today.look()
-            self.today.items.setFocus()
         else:
-            (self.log.studies if shown is self.log else self.accuracy.habits).setFocus()
+            keys.setFocus()
 
     # What is counted
 
@@ -217,26 +218,11 @@ class Record(Place):
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        counted, chosen = self.state.counted, self.state.choices
-        shown = self._stack.currentWidget()
-        if not counted and shown is not self.today:
+        if not self.state.counted and self.shown is not self._pages.get(TODAY):
             return Prompt("Nothing on record yet:", "mark a study on the bench and it appears here")
-        if shown is not self.accuracy:
-            lead, words = _SAID[next(key for key, page in self._pages.items() if page is shown)]
-            keys = (("↑ ↓", "one by one"), ("Enter", "open it"))
-            if shown is self.today:
-                return Prompt(lead, words, (("Enter", "begin it"), ("D", "it is done")))
-            return Prompt(lead, words, () if shown in {self.drawn, self.year} else keys)
-        tracked = sum(bool(one.summary.tracked) for one in counted)
-        apart = sum(chosen.get("subject") != one.view.split("-", 1)[0] for one in self.state.every)
-        of = f" of {group_words(chosen['subject'])}" if apart else ""
-        lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
-        how = []
-        if lacking := len(counted) - tracked:
-            verb = "counts" if lacking == 1 else "count"
-            how.append(f"{lacking} without the whole short set {verb} apart")
-        if apart:
-            how.append(f"{apart} of other subjects are a series of their own")
-        said = ", ".join(how) or "point at a sign to see which study it is"
-        return Prompt(lead, said, (("← →", "study by study"), ("Enter", "open it"),
-                                   ("↑ ↓", "habits")))  # fmt: skip
+        return self.shown.prompt()
+
+
+def _loaded(module: str) -> Any:
+    """The module of a page: each takes a moment to load, and most visits want one."""
+    return import_module(f"bralto.ui.record.{module}")

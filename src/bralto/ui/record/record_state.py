@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from functools import partial
 from typing import NamedTuple
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.course import Course
@@ -21,6 +21,10 @@ from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
 
 __all__ = ["RecordState"]
+
+
+_PAINTED_MS = 60
+"""The charts are painted before habits are worked out beside them."""
 
 
 class _WorkedOut(NamedTuple):
@@ -55,6 +59,10 @@ class RecordState(QObject):
         """By trait that is worked on."""
         self._wanted: tuple[Counted, ...] | None = None
         self._working = False
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(_PAINTED_MS)
+        self._later.timeout.connect(self._begin)
 
     # What is counted
 
@@ -77,10 +85,12 @@ class RecordState(QObject):
 
     def _choose(self) -> None:
         asked = dict(self._asked)
-        while asked and not chosen(self.every, asked):
+        left = chosen(self.every, asked)
+        while asked and not left:
             asked.popitem()  # what was asked for last is no longer there
-        self.choices = first_choice(chosen(self.every, asked)) | asked
-        self.counted = tuple(chosen(self.every, self.choices))
+            left = chosen(self.every, asked)
+        self.choices = first_choice(left) | asked
+        self.counted = tuple(chosen(left, self.choices))
         self.courses = skills_told(self.counted)
         self.changed.emit()
         self._work_out()
@@ -95,7 +105,11 @@ class RecordState(QObject):
     def _work_out(self) -> None:
         if self._working:
             return
-        self._wanted, self._working = self.counted, True
+        self._working = True
+        self._later.start()
+
+    def _begin(self) -> None:
+        self._wanted = self.counted
         work = partial(_worked_out, self._library, self.counted)
         self._tasks.run(work, self._on_worked_out, self._on_failed)
 
@@ -110,6 +124,10 @@ class RecordState(QObject):
     def _on_failed(self, message: str) -> None:
         self._working = False
         self.trouble.emit(message)
+
+    def release(self) -> None:
+        """Begin nothing more; the window closes."""
+        self._later.stop()
 
     # What is worked on
 

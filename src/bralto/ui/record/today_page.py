@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, QTime, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, QTime
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -31,11 +31,12 @@ from bralto.core.longitudinal.practice import (
     plan_document,
 )
 from bralto.core.phrases import minutes
-from bralto.exchange.calendar_file import plan_calendar
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.todays import Todays, todays
 from bralto.ui.heading import Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, check, elided, ring, rounded, text
@@ -49,13 +50,8 @@ _BESIDE = 380
 _HIGH, _TICK = 64.0, 40.0
 
 
-class TodayPage(QWidget):
+class TodayPage(Page):
     """What is begun leads to the model, the shelf or the bench; what is done is ticked."""
-
-    begun = pyqtSignal(object)
-    """A `practice.Item` to begin."""
-    refused = pyqtSignal(str)
-    said = pyqtSignal(str)
 
     def __init__(
         self, state: RecordState, library: Library, tokens: Tokens, parent: QWidget
@@ -140,6 +136,15 @@ class TodayPage(QWidget):
     def _follow(self) -> None:
         if self.isVisible():
             self.look()
+
+    def takes_keys(self) -> QWidget:
+        return self.items
+
+    def prompt(self) -> Prompt:
+        keys = (("Enter", "begin it"), ("D", "it is done"))
+        return Prompt(
+            "What to do today:", "begin with the first; leave out what does not fit", keys
+        )
 
     def look(self) -> None:
         """Today by the clock, with what is noted and told by now."""
@@ -232,6 +237,8 @@ class TodayPage(QWidget):
         """The plan for any calendar program."""
         if self.found is None:
             return
+        from bralto.exchange.calendar_file import plan_calendar  # the package takes 0.1 s to load
+
         try:
             path.write_bytes(plan_calendar(self.found.plan, self.found.day, datetime.now(UTC)))
         except OSError as error:

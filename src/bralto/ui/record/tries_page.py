@@ -7,7 +7,7 @@ from functools import partial
 from itertools import pairwise
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -21,6 +21,8 @@ from bralto.core.summary import Summary
 from bralto.core.wording import excess_text
 from bralto.store.library import Library
 from bralto.ui.heading import Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.slip_list import SlipList
@@ -57,10 +59,8 @@ class _Compared(NamedTuple):
     steps: tuple[Step, ...]
 
 
-class TriesPage(QWidget):
+class TriesPage(Page):
     """The list at the left, what is chosen of it at the right."""
-
-    opened = pyqtSignal(str)
 
     def __init__(
         self,
@@ -100,6 +100,13 @@ class TriesPage(QWidget):
     def busy(self) -> bool:
         """Whether drawings are being measured."""
         return self._working
+
+    def takes_keys(self) -> QWidget:
+        return self.list
+
+    def prompt(self) -> Prompt:
+        keys = (("↑ ↓", "one by one"), ("Enter", "open it"))
+        return Prompt("The same pose again:", "what was put right, and what came in", keys)
 
     def look(self) -> None:
         """Show what there is by now."""

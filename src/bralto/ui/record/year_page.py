@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from bralto.core.phrases import minutes
 from bralto.ui.heading import Choice, Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.record.page import Page
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
@@ -32,10 +34,8 @@ _STUDY_S = 1500.0
 """A study whose time is not known counts as so many seconds, to be seen (chosen here)."""
 
 
-class YearPage(QWidget):
+class YearPage(Page):
     """Watches `ShelfState`; a day under the pointer says what was drawn on it."""
-
-    opened = pyqtSignal(str)
 
     def __init__(self, shelf: ShelfState, tokens: Tokens, parent: QWidget) -> None:
         super().__init__(parent)
@@ -51,6 +51,9 @@ class YearPage(QWidget):
         column.setSpacing(4)
         column.addWidget(self._heading)
         column.addWidget(self.months, 1)
+
+    def prompt(self) -> Prompt:
+        return Prompt("A year at a glance:", "point at a day to see what was drawn on it")
 
     def look(self) -> None:
         """Show the year that was chosen, or else the last."""

@@ -35,21 +35,17 @@ class LatePictures(QObject):
         """Make the next, if there is one."""
         if self._stopped or self._working or self._shelf.busy:
             return
-        found = next((one for one in self._shelf.everything if self._lacks(one)), None)
+        found = None
+        for entry in self._shelf.everything:
+            if entry.id not in self._done and entry.in_force:
+                self._done.add(entry.id)  # whatever it is, it is looked at once
+                if _lacks(entry):
+                    found = entry
+                    break
         if found is None:
             return
         self._working = found.id
-        self._done.add(found.id)
         self._tasks.run(partial(_draw, self._library, found.id), self._on_drawn, self._on_failed)
-
-    def _lacks(self, entry: Entry) -> bool:
-        if entry.id in self._done or entry.row.binned is not None:
-            return False
-        digest = entry.digest if entry.in_force else None
-        if digest is None or digest.facts.source != "model" or digest.drawing is None:
-            return False
-        shown = digest.reference, digest.drawing
-        return any(one is not None and one.media is None for one in shown)
 
     def _on_drawn(self, drawn: bool) -> None:
         self._working = ""
@@ -64,6 +60,14 @@ class LatePictures(QObject):
     def stop(self) -> None:
         """Begin no more; the window closes."""
         self._stopped = True
+
+
+def _lacks(entry: Entry) -> bool:
+    digest = entry.digest
+    if digest is None or digest.facts.source != "model" or digest.drawing is None:
+        return False
+    shown = digest.reference, digest.drawing
+    return entry.row.binned is None and any(one is not None and one.media is None for one in shown)
 
 
 def _draw(library: Library, study_id: str) -> bool:

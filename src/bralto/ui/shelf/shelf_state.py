@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from datetime import UTC, datetime
 from functools import cached_property, partial
+from importlib import import_module
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -129,7 +130,7 @@ class ShelfState(QObject):
         self.show = "shelf"
         self._waiting: set[str] = set()
         self._unmeasurable: dict[str, int] = {}
-        self._measuring = self._reading = self._stopped = self._unlisted = False
+        self._measuring = self._reading = self._stopped = self._unlisted = self._read = False
         self.total = library.count()
         rows = library.rows(newest=_FIRST) if self.total > _FIRST else library.rows()
         self.complete = self.total == len(rows)
@@ -283,7 +284,12 @@ class ShelfState(QObject):
         }
 
     def _measure_some(self) -> None:
-        if self._measuring or self._stopped or not self._waiting:
+        if self._measuring or self._stopped:
+            return
+        if not self._waiting:
+            if self.complete and not self._read:
+                self._read = True  # what is kept of thousands takes a while to be read
+                self._tasks.run(partial(_read_digests, self.everything), _ignore, _ignore)
             return
         order = [e.id for e in self.everything if e.id in self._waiting]
         self._measuring = True
@@ -323,6 +329,18 @@ def _lies(entry: Entry) -> str:
     if entry.row.binned is not None:
         return "bin"
     return "hidden" if entry.row.hidden else "shelf"
+
+
+def _read_digests(entries: Iterable[Entry]) -> None:
+    """Off the GUI thread, once the shelf stands: what the record will ask each study for, and what
+    it does its sums with, which takes a quarter of a second to load."""
+    import_module("bralto.core.longitudinal.told")
+    for entry in entries:
+        _ = entry.digest, entry.when
+
+
+def _ignore(_: object) -> None:
+    """Nothing follows."""
 
 
 def _measure(
