@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from typing import Annotated
 
 import typer
@@ -18,6 +19,7 @@ from bralto.core.longitudinal.selection import (
     options_of,
 )
 from bralto.core.longitudinal.told import habits_told, last_of, skills_told
+from bralto.exchange.record_chart import write_chart
 from bralto.exchange.record_report import (
     habits_csv,
     habits_document,
@@ -42,11 +44,21 @@ Where = Annotated[
 Output = Annotated[Format, typer.Option("--format", help="how to print it")]
 
 
-def record(where: Where = None, output: Output = Format.text) -> None:
+def record(
+    where: Where = None,
+    output: Output = Format.text,
+    chart: Annotated[
+        Path | None, typer.Option(help="write the charts here, as .svg or .png, and end")
+    ] = None,
+) -> None:
     """Print accuracy over time: typical miss and every skill, with trend and uncertainty."""
     with open_library() as library:
         studies, what = _chosen(counted_studies(library), where or [])
     courses = skills_told(studies)
+    if chart is not None:
+        said = ", ".join(value for value in what.values() if value)
+        write_chart(chart, courses, f"{len(studies)} studies: {said}")
+        return
     if output is Format.csv:
         tell(record_csv(courses, studies), end="")
     elif output is Format.json:

@@ -140,6 +140,9 @@ def habits_text(told: HabitsTold) -> str:
         lines.append("Changed in the last ten studies against the ten before:")
         lines += [f"  {change_words(one)}" for one in told.changes]
         lines.append("")
+    if told.questions:
+        lines += ["What goes with it, which is no proof of a cause:"]
+        lines += [f"  {one.words}" for one in told.questions] + [""]
     if not told.habits:
         lines.append("At least four studies of one subject are wanted before a habit can be told.")
     return "\n".join(lines).rstrip()

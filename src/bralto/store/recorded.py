@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.facts import facts_of
+from bralto.core.longitudinal.facts import answers_of, facts_of
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.study_traits import StudyTraits
@@ -32,7 +32,7 @@ def as_counted(row: ShelfRow, when: datetime, digest: Digest) -> Counted | None:
     tags = tuple(sorted(row.tags.split(TAG_SEPARATOR))) if row.tags else ()
     return Counted(
         row.id, row.title, when, row.view, row.kind, tags, digest.seconds, digest.facts,
-        digest.summary,
+        digest.summary, digest.answers,
     )  # fmt: skip
 
 
@@ -57,7 +57,9 @@ def _counted(library: Library, row: ShelfRow) -> Counted | None:
         except UserError:
             return None
         seconds = float(sum(notes_of(study).seconds.values()))
-        digest = Digest(summary, "", None, None, None, seconds, facts_of(study))
+        digest = Digest(
+            summary, "", None, None, None, seconds, facts_of(study), (), answers_of(study)
+        )
     return as_counted(row, when, digest)
 
 

@@ -47,7 +47,8 @@ class Digest(NamedTuple):
         reference, drawing: the pictures of its card.
         seconds: time spent on it.
         facts: by what the record tells it apart from others.
-        log: what the learner wrote about it: question and words.
+        log: what the learner wrote about it: question and words. answers: to the questions on how
+            it was made, of its last state.
     """
 
     summary: Summary | None
@@ -58,6 +59,7 @@ class Digest(NamedTuple):
     seconds: float
     facts: Facts = NO_FACTS
     log: tuple[tuple[str, str], ...] = ()
+    answers: tuple[tuple[str, str], ...] = ()
 
 
 class KeptDigest(NamedTuple):
@@ -108,6 +110,7 @@ def digest_document(digest: Digest) -> str:
         "seconds": digest.seconds,
         "facts": digest.facts,
         "log": digest.log,
+        "answers": digest.answers,
     }
     if summary is not None:
         body["tracked"] = _miss_document(summary.tracked)
@@ -142,10 +145,15 @@ def read_digest(document: str) -> Digest | None:
             _shown(body["drawing"]),
             seconds,
             _facts(body["facts"]),
-            tuple((str(key), str(words)) for key, words in body["log"]),
+            _words(body["log"]),
+            _words(body["answers"]),
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None
+
+
+def _words(kept: Any) -> tuple[tuple[str, str], ...]:
+    return tuple((str(key), str(words)) for key, words in kept)
 
 
 def _facts(kept: Any) -> Facts:

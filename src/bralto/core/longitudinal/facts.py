@@ -11,7 +11,7 @@ from bralto.core.session.notes import notes_of
 from bralto.core.study import RENDERED, Study
 from bralto.core.summary import Facts
 
-__all__ = ["facts_of"]
+__all__ = ["answers_of", "facts_of"]
 
 _NEAR_MM = 3.0
 """A sheet whose sides are this near to those of a paper is one."""
@@ -29,6 +29,12 @@ def facts_of(study: Study) -> Facts:
         study.scale.school, study.grade, _paper(study), source, _hard(study),
         notes_of(study).again_of,
     )  # fmt: skip
+
+
+def answers_of(study: Study) -> tuple[tuple[str, str], ...]:
+    """Of its last state: question and answer on how it was made."""
+    drawn = study.state()
+    return () if drawn is None else tuple(notes_of(study).answers.get(drawn.name, {}).items())
 
 
 def _paper(study: Study) -> str:

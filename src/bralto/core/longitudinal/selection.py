@@ -27,7 +27,7 @@ class Counted(NamedTuple):
 
     Attributes:
         when: when it was made, aware. view, kind: of the study. seconds: spent on it.
-        summary: what was measured.
+        summary: what was measured. answers: on how it was made (`session.gate.CHECKS`).
     """
 
     id: str
@@ -39,6 +39,7 @@ class Counted(NamedTuple):
     seconds: float
     facts: Facts
     summary: Summary
+    answers: tuple[tuple[str, str], ...] = ()
 
 
 Choices = Mapping[str, str]

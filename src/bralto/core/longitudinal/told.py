@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from bralto.core.longitudinal.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.course import Course, courses
 from bralto.core.longitudinal.habits import LAST, Habit, found_habits
+from bralto.core.longitudinal.made_how import Told, questions_told
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.longitudinal.trait_table import group_of
@@ -28,6 +29,7 @@ class HabitsTold:
     Attributes:
         studies: ids of those that habits were sought in, oldest first.
         overcome: habits of the studies before these that are none any more.
+        questions: answers on how it was made that go with how close it came.
         misses: by mark, of each study that has it how far it lay from where it belongs, heads.
     """
 
@@ -37,6 +39,7 @@ class HabitsTold:
     habits: tuple[Habit, ...]
     changes: tuple[Change, ...]
     overcome: tuple[Change, ...]
+    questions: tuple[Told, ...]
     misses: Mapping[str, tuple[tuple[float, float], ...]]
 
 
@@ -80,7 +83,7 @@ def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -
     habits = found_habits(group, found, grade)
     return HabitsTold(
         group, grade.name, tuple(one.id for one in kept), habits, last_ten(group, found),
-        _overcome(group, every[:-LAST], found, habits, grade),
+        _overcome(group, every[:-LAST], found, habits, grade), questions_told(studies),
         {key: tuple(away) for key, away in misses.items()},
     )  # fmt: skip
 

@@ -157,7 +157,7 @@ class AccuracyPage(Page):
             self.habits.show_habits((), {})
             self._scale.setVisible(False)
             self.advice.show_habit(None, {})
-            self.advice.show_changes((), ())
+            self.advice.show_told(None)
             return
         many = len(told.studies)
         last = "the last " if many < len(self._state.counted) else ""
@@ -167,7 +167,7 @@ class AccuracyPage(Page):
         self._scale.show_reach(self.habits.reach)
         self._scale.setVisible(bool(self.habits.habits))
         self._light_habit(self.advice.trait)
-        self.advice.show_changes(told.changes, told.overcome)
+        self.advice.show_told(told)
 
     def _light_habit(self, trait: str) -> None:
         """What follows from it stays until another is pointed at."""

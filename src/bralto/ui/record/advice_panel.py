@@ -7,10 +7,10 @@ from collections.abc import Mapping
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from bralto.core.longitudinal.comparison import Change
 from bralto.core.longitudinal.habit_words import change_words, habit_title
 from bralto.core.longitudinal.habits import Habit
 from bralto.core.longitudinal.outcome import Outcome
+from bralto.core.longitudinal.told import HabitsTold
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -84,15 +84,19 @@ class AdvicePanel(QWidget):
         self._button.setText("Work on it" if outcome is None else "Work on it no more")
         self._pose.setVisible(bool(trait.poses))
 
-    def show_changes(self, changes: tuple[Change, ...], overcome: tuple[Change, ...]) -> None:
-        """What changed in the last ten studies against the ten before, and what is overcome."""
+    def show_told(self, told: HabitsTold | None) -> None:
+        """What changed in the last ten studies against the ten before, what is overcome, and which
+        answers on how it was made go with how close it came."""
         said = []
         for title, some in (
-            ("Overcome", overcome), ("Last ten studies against the ten before", changes),
-        ):  # fmt: skip
+            ("Overcome", () if told is None else told.overcome),
+            ("Last ten studies against the ten before", () if told is None else told.changes),
+        ):
             if some:
                 words = "; ".join(change_words(one) for one in some[:_MOST_CHANGES])
                 said.append(f"{title}: {words}.")
+        if told is not None:
+            said += [one.words for one in told.questions[:1]]
         self._changes.setVisible(bool(said))
         self._changes.setText(" ".join(said))
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 from importlib import import_module
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
+from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
 from bralto.store.library import Library
 from bralto.ui.place import Place
@@ -205,8 +207,39 @@ class Record(Place):
             nothing = menu.addAction("all studies are alike in what is known of them")
             assert nothing is not None
             nothing.setEnabled(False)
+        menu.addSeparator()
+        for words, ending in (("Save the charts …", "svg"), ("Save the figures …", "csv")):
+            save = menu.addAction(words)
+            assert save is not None
+            save.setEnabled(bool(self.state.counted))
+            save.triggered.connect(lambda _=False, ending=ending: self._ask_where(ending))
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(at)
+
+    def _ask_where(self, ending: str) -> None:
+        kinds = "Charts (*.svg *.png)" if ending == "svg" else "Figures (*.csv)"
+        name, _ = QFileDialog.getSaveFileName(self, "The record", f"record.{ending}", kinds)
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """What is counted, as charts (.svg, .png) or as figures (.csv)."""
+        from bralto.exchange.record_chart import write_chart
+        from bralto.exchange.record_report import record_csv
+
+        try:
+            if path.suffix.lower() == ".csv":
+                path.write_text(record_csv(self.state.courses, self.state.counted), "utf-8")
+            else:
+                what, many = self._counted_words()
+                write_chart(path, self.state.courses, f"{many} studies: {what}")
+        except UserError as error:
+            self.said.emit(str(error))
+            return
+        except OSError as error:
+            self.said.emit(f"{path}: cannot be written: {error.strerror}")
+            return
+        self.told.emit(f"{path.name} is written.")
 
     # What the window shows of it
 

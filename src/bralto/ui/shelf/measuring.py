@@ -8,7 +8,7 @@ from contextlib import suppress
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.facts import facts_of
+from bralto.core.longitudinal.facts import answers_of, facts_of
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
@@ -103,6 +103,7 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         _spent(study),
         facts_of(study),
         tuple(notes_of(study).log.items()),
+        answers_of(study),
     )
     return digest, traits
 
