@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners setup schema clean
 
 setup: $(STAMP)
 
@@ -57,6 +57,10 @@ sheets: $(STAMP)
 # The model drawn with known habits, photographed, measured: 400 drawings, each marked three times; twelve minutes.
 habits: $(STAMP)
 	$(BIN)/python bench/habits.py
+
+# What the record tells of simulated learners; half an hour on two cores.
+learners: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.learners
 
 schema: $(STAMP)
 	$(BIN)/python tools/write_schema.py

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.ui.bench.bench import Bench
 from bralto.ui.house import House
 from bralto.ui.model.draw_sheet import Looked
+from bralto.ui.record.record_place import ACCURACY, DRAWN, TODAY
 from bralto.ui.session import pointing, prompting
 
 __all__ = ["Stop", "tour_of"]
@@ -37,9 +38,9 @@ def tour_of(house: House) -> tuple[Stop, ...]:
     def enter(key: str) -> None:
         bench().study.apply(prompting.enter_pass, key)
 
-    def edges() -> None:
+    def sheet_pass() -> None:
         house.open_study(ids[0])
-        enter("edges")
+        enter("sheet")
 
     def shapes() -> None:
         enter("shapes")
@@ -56,12 +57,8 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         enter("verdict")
         bench().study.apply(pointing.hold, bench().study.corrections[0])
 
-    def corrected() -> None:
-        bench().study.apply(pointing.hold, None)
-        bench().preview.toggle()
-
     def guess() -> None:
-        bench().preview.put_away()
+        bench().study.apply(pointing.hold, None)
         enter("heights")
         bench().toggle_guess()
 
@@ -104,15 +101,18 @@ def tour_of(house: House) -> tuple[Stop, ...]:
     def here() -> QWidget:
         return house.window
 
-    keys = ("sheet", "plumb", "heights", "widths", "tilts")
+    def record(page: str) -> None:
+        house.window.go("Record")
+        house.record.show_page(page)
+
+    keys = ("plumb", "heights", "widths", "tilts")
     passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
     return (
         Stop("shelf", lambda: None, here),
-        Stop("bench-edges", edges, here),
+        Stop("bench-sheet", sheet_pass, here),
         *passes,
         Stop("bench-shapes", shapes, here),
         Stop("bench-verdict", verdict, here),
-        Stop("bench-corrected", corrected, here),
         Stop("bench-guess", guess, here),
         Stop("sheet", sheet, slip),
         Stop("head-heights", partial(head, "head-front", "heights"), here),
@@ -121,5 +121,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("model", lambda: house.window.go("Model"), here),
         Stop("model-head", model_head, here),
         Stop("model-drawn", drawn_from, here),
-        Stop("record", lambda: house.window.go("Record"), here),
+        Stop("record", partial(record, ACCURACY), here),
+        Stop("record-habits", partial(record, DRAWN), here),
+        Stop("record-today", partial(record, TODAY), here),
     )

@@ -28,7 +28,7 @@ from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.timeline import months, span_of
 
-__all__ = ["Record"]
+__all__ = ["ACCURACY", "DRAWN", "LOG", "TODAY", "TRIES", "YEAR", "Record"]
 
 _MARGIN, _BETWEEN = 24, 26
 ACCURACY, DRAWN, TRIES, TODAY, LOG, YEAR = (
