@@ -215,7 +215,7 @@ def test_a_pose_that_trains_it_is_set_up(record: Record, window: MainWindow, qtb
 
 def test_habits_are_drawn_twice_as_strong(record: Record, window: MainWindow, qtbot: QtBot) -> None:
     go_to(record, DRAWN, window, qtbot)
-    qtbot.waitUntil(lambda: record.page(DRAWN)._pictures is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: record.page(DRAWN)._pictures is not None, timeout=60_000)
     found = record.page(DRAWN)._pictures
     assert {"head", "tilts"} <= set(found.shown)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from threading import Lock
 
 import numpy as np
 import numpy.typing as npt
@@ -47,6 +48,8 @@ _PLANED_FROM = 0.5 * FINE
 _KEPT, _FEWEST = 0.5, 60
 """Share of the triangles of a cell's size that is kept, and how many a part has at least."""
 
+_ONE_AT_A_TIME = Lock()
+
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Mesh:
@@ -84,9 +87,7 @@ def _part(name: str, cell: float) -> _Part:
         twin, flip = _part(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
         faces = np.ascontiguousarray(twin.faces[:, ::-1])
         return _Part(twin.points * flip, twin.normals * flip, faces)
-    # Half a second to load.
-    import fast_simplification
-    from skimage.measure import marching_cubes
+    from skimage.measure import marching_cubes  # half a second to load
 
     sculpt = sculpts()[name]
     around = skin(name)
@@ -100,9 +101,7 @@ def _part(name: str, cell: float) -> _Part:
     kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
     if kept < len(faces):
         # Less eager than it is by itself (7): the rim of an ear would be pinched.
-        points, faces = fast_simplification.simplify(
-            points.astype(np.float32), faces.astype(np.int32), target_count=kept, agg=5
-        )
+        points, faces = _fewer(points, faces, kept, eager=5)
     points = points + low
     normals = normals_on(sculpt, points)
     return _Part(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
@@ -141,8 +140,6 @@ def _planes(figure: Posed, name: str) -> Mesh:
 @lru_cache(maxsize=16)
 def _planed(name: str) -> _Part:
     """One half of a part in few triangles, and its mirror image; ``normals`` are not kept."""
-    import fast_simplification
-
     whole = _part(name, _PLANED_FROM)
     # The half on the model's left, cut at the middle: what crosses it is drawn onto it.
     points = whole.points.astype(np.float32).copy()
@@ -154,12 +151,23 @@ def _planed(name: str) -> _Part:
     faces = rows.reshape(-1, 3).astype(np.int32)
     ends = _ends(faces)
     points[ends, 0] = 0.0
-    few = _PLANES.get(name, _PLANES_ELSE)
-    points, faces = fast_simplification.simplify(points, faces, target_count=few)
-    points[_ends(faces), 0] = 0.0
-    both = np.vstack([points, points * np.array([-1.0, 1.0, 1.0])])
-    mirrored = faces[:, ::-1] + len(points)
+    half, faces = _fewer(points, faces, _PLANES.get(name, _PLANES_ELSE))
+    half[_ends(faces), 0] = 0.0
+    both = np.vstack([half, half * np.array([-1.0, 1.0, 1.0])])
+    mirrored = faces[:, ::-1] + len(half)
     return _Part(both, both, np.vstack([faces, mirrored]).astype(np.int32))
+
+
+def _fewer(points: Floats, faces: Faces, kept: int, eager: int = 7) -> tuple[Floats, Faces]:
+    """The mesh with so many triangles: (n, 3) points and (m, 3) faces."""
+    import fast_simplification  # half a second to load
+
+    # The package keeps the mesh it works on in memory that every thread shares.
+    with _ONE_AT_A_TIME:
+        found: tuple[Floats, Faces] = fast_simplification.simplify(
+            points.astype(np.float32), faces.astype(np.int32), target_count=kept, agg=eager
+        )
+    return found
 
 
 def _ends(faces: Faces) -> Ints:
