@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from bench.bodies import bodies
 from scipy import stats
 from tests.puppet import Pose, landmarks, scale_part
 from tests.studies import POSE, figure_marks, moved, study_of
@@ -25,8 +26,9 @@ from bralto.core.longitudinal.skills import middle_half
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.longitudinal.trait_table import fit_spec, trait_named, traits_of
 from bralto.core.mannequin.poses import named_poses
+from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import session_passes
-from bralto.core.study import Guess, Mark, Study
+from bralto.core.study import Guess, Intent, Mark, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.store.trait_documents import read_traits_document, traits_document
@@ -194,6 +196,37 @@ def test_seeing_and_hand_are_counted_in_tolerances_where_it_was_guessed() -> Non
     assert kept_of(study).summary.skill("seeing") is None
 
 
+def test_what_was_meant_is_no_habit() -> None:
+    study = study_of(figure_marks(), drawn_with({"head": 1.2}))
+    meant = replace(study, intents=(Intent("span.head", 1.2), Intent("tilt.shoulders", 1.5)))
+    plain, found = (kept_of(one).traits for one in (study, meant))
+    assert "head" in plain.sizes
+    assert "head" not in found.sizes
+    assert found.sizes["legs"] == plain.sizes["legs"]
+    assert (len(plain.pairs["tilts"]), len(found.pairs["tilts"])) == (2, 1)  # the hips are left
+
+
+def test_eyes_set_high_are_so_along_the_tilted_heads_own_axis() -> None:
+    """A head tilted by 25 degrees, its eyes and brows 0.08 head too high along its centre line."""
+    body = next(iter(bodies("head-front")))
+    places = {key: at - body.marks["chin"] for key, at in body.marks.items()}
+    high = {key: at + (np.array([0.0, 0.08]) if key.startswith(("eye_", "pupil", "lid_", "iris_",
+            "brow", "nose_root")) else 0.0) for key, at in places.items()}  # fmt: skip
+    c, s = np.cos(np.radians(25.0)), np.sin(np.radians(25.0))
+
+    def marks(some: dict[str, np.ndarray]) -> dict[str, Mark]:
+        turn = np.array([[c, -s], [s, c]])
+        found = {}
+        for key, at in some.items():
+            x, y = 700.0 * (turn @ at) * [1.0, -1.0] + 2000.0
+            found[key] = Mark(float(x), float(y), "seen", 1.5)
+        return found
+
+    study = study_of(marks(places), marks(high), view="head-front")
+    found = kept_of(study).traits
+    assert found.values["eyes"].value == pytest.approx(0.08, abs=0.005)
+
+
 def test_marks_that_are_of_no_one_figure_tell_no_traits() -> None:
     rng = np.random.default_rng(3)
     seen = figure_marks()
@@ -223,6 +256,7 @@ def test_traits_come_back_from_their_document() -> None:
     assert again.sizes["head"].value == pytest.approx(found.sizes["head"].value, rel=1e-4)
     assert again.pairs["tilts"][0].seen == pytest.approx(found.pairs["tilts"][0].seen, rel=1e-4)
     assert again.misses.keys() == found.misses.keys()
+    assert read_traits_document(traits_document(NotMeasurable("too few marks"))) is None
     whole = traits_document(found)
     wrong = '{"sizes":{"a":[1,1e999]}}'
     for damaged in ("", "{}", whole.replace("sizes", "seizes"), whole.replace("[", "[[", 1), wrong):

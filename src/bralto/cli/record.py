@@ -71,7 +71,7 @@ def habits(where: Where = None, output: Output = Format.text) -> None:
     """Print what is done every time, how surely, and what should be checked first."""
     with open_library() as library:
         studies, _ = _chosen(counted_studies(library), where or [])
-        traits = read_traits_of(library, last_of(studies), measure=True)
+        traits = read_traits_of(library, last_of(studies))
     told = habits_told(studies, traits)
     if output is Format.csv:
         tell(habits_csv(told), end="")

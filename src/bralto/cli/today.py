@@ -35,7 +35,7 @@ def today(
     with open_library() as library:
         studies = counted_studies(library)
         counted = chosen(studies, first_choice(studies))
-        told = habits_told(counted, read_traits_of(library, last_of(counted), measure=True))
+        told = habits_told(counted, read_traits_of(library, last_of(counted)))
         found = todays(library.practice(), studies, told, now)
     if calendar is not None:
         try:

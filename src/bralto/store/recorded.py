@@ -49,13 +49,13 @@ def _counted(library: Library, row: ShelfRow) -> Counted | None:
     in_force = (row.stamp, row.science) == (row.version, SCIENCE)
     digest = read_digest(row.document) if row.document and in_force else None
     if digest is None:
-        study = library.find(row.id)
-        if study is None:
-            return None
         try:
+            study = library.find(row.id)
+            if study is None:
+                return None
             summary = keep_of(measured(study), study.guesses).summary
         except UserError:
-            return None
+            return None  # it cannot be read, or not be measured
         seconds = float(sum(notes_of(study).seconds.values()))
         digest = Digest(
             summary, "", None, None, None, seconds, facts_of(study), (), answers_of(study)
@@ -69,19 +69,24 @@ def counted_studies(library: Library) -> list[Counted]:
     return [one for one in found if one is not None]
 
 
-def read_traits_of(
-    library: Library, studies: Sequence[Counted], *, measure: bool = False
-) -> dict[str, StudyTraits]:
-    """The traits of these studies by id, as far as they are known; ``measure`` makes those anew
-    that are not kept."""
+def read_traits_of(library: Library, studies: Sequence[Counted]) -> dict[str, StudyTraits]:
+    """The traits of these studies by id, of those that have any; what is not kept of them, as in a
+    library that is only looked at, is measured."""
     kept = library.traits([one.id for one in studies], SCIENCE)
     found = {}
     for one in studies:
         traits = read_traits_document(kept[one.id]) if one.id in kept else None
-        if traits is None and measure:
-            study = library.find(one.id)
-            made = None if study is None else keep_of(measured(study)).traits
-            traits = None if isinstance(made, NotMeasurable) else made
+        if one.id not in kept:
+            traits = _traits_now(library, one.id)
         if traits is not None:
             found[one.id] = traits
     return found
+
+
+def _traits_now(library: Library, study_id: str) -> StudyTraits | None:
+    try:
+        study = library.find(study_id)
+        made = None if study is None else keep_of(measured(study)).traits
+    except UserError:
+        return None
+    return None if isinstance(made, NotMeasurable) else made

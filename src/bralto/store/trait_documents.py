@@ -18,9 +18,9 @@ _DIGITS = 5
 
 
 def traits_document(traits: StudyTraits | NotMeasurable) -> str:
-    """Traits as JSON, or "" where there are none."""
+    """Traits as JSON; where there are none, why."""
     if isinstance(traits, NotMeasurable):
-        return ""
+        return json.dumps({"none": traits.reason})
     body = {
         "sizes": {key: _short((one.value, one.u)) for key, one in traits.sizes.items()},
         "values": {key: _short((one.value, one.u)) for key, one in traits.values.items()},

@@ -58,6 +58,7 @@ class JointFit:
         moves: deepest first; ``fit`` has their parameters.
         cov: (k, k) array of all parameters; ``known``, (k,) share of each that the marks tell.
         first: row of each move's first parameter.
+        up: (2,) unit vector from chin to crown on the reference, or up where they do not show.
     """
 
     laid: Laid
@@ -66,6 +67,7 @@ class JointFit:
     cov: Floats
     known: Floats
     first: tuple[int, ...]
+    up: Floats
 
     def mean(self, wanted: Sequence[tuple[str, str | None]]) -> Amount | None:
         """Mean of the amounts of those moves that there are; None where none can be told."""
@@ -80,9 +82,11 @@ class JointFit:
         return self._combined([rows[0], rows[1]], [1.0, -1.0])
 
     def raised(self, wanted: Sequence[tuple[str, str | None]]) -> Amount | None:
-        """How much too high those moves together set a part, heads; None where none can be told."""
-        rows = [row + 1 for name in wanted if (row := self._row(name)) is not None]
-        return self._combined(rows, [1.0] * len(rows)) if rows else None
+        """How much too high those moves together set a part, along the head's own axis, heads; None
+        where none can be told."""
+        first = [row for name in wanted if (row := self._row(name)) is not None]
+        rows = [row + way for row in first for way in (0, 1)]
+        return self._combined(rows, self.up.tolist() * len(first)) if rows else None
 
     def _row(self, name: tuple[str, str | None]) -> int | None:
         for move, row in zip(self.moves, self.first, strict=True):
@@ -122,8 +126,14 @@ _ROUNDS = 3
 _SIZES = frozenset({"scale", "lengthen", "widen", "stretch"})
 
 
-def fit_jointly(view: View, laid: Laid, grade: Grade) -> JointFit | NotMeasurable:
-    """Fit all traits of a view's group at once, see `Laid`."""
+def fit_jointly(
+    view: View, laid: Laid, keys: Sequence[str], grade: Grade
+) -> JointFit | NotMeasurable:
+    """Fit all traits of a view's group at once, see `Laid`.
+
+    Args:
+        keys: the marks that both pictures have, in the order of the rows.
+    """
     spec = fit_spec(group_of(view.key))
     if spec is None:
         return NotMeasurable("no traits are asked of this view")
@@ -145,7 +155,14 @@ def fit_jointly(view: View, laid: Laid, grade: Grade) -> JointFit | NotMeasurabl
     cov = (spread @ spread.T)[first:, first:]
     known = 1.0 - np.diag(inverse)[first:] * ridge
     starts = np.cumsum([0, *(move.size for move in moves)])[:-1]
-    return JointFit(laid, moves, fit, cov, known, tuple(starts.tolist()))
+    return JointFit(laid, moves, fit, cov, known, tuple(starts.tolist()), _up(view, laid, keys))
+
+
+def _up(view: View, laid: Laid, keys: Sequence[str]) -> Floats:
+    rows = [keys.index(key) for key in view.head if key in keys]
+    line = laid.seen[rows[0]] - laid.seen[rows[1]] if len(rows) == 2 else np.array([0.0, 1.0])
+    long = float(np.hypot(*line))
+    return line / long if long > 0.0 else np.array([0.0, 1.0])
 
 
 def _held(move: Move, spec: FitSpec) -> float:

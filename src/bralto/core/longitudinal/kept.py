@@ -61,7 +61,7 @@ def _joint(on: Advised) -> JointFit | NotMeasurable:
     laid = lay_out(on.view, on.pair, on.fit, on.head, on.scale)
     if isinstance(laid, NotMeasurable):
         return laid
-    return fit_jointly(on.view, laid, on.grade)
+    return fit_jointly(on.view, laid, on.pair.seen.keys[: on.pair.shared], on.grade)
 
 
 def _traits(
@@ -73,8 +73,9 @@ def _traits(
         return None, levelled
     readings = levelled.by_id()
     as_drawn = {one.spec.id: one for one in found.readings if one.spec.id in readings}
+    meant = {intent.measure for intent in on.intents}
     return levelled, read_traits(
-        joint, on.view.key, readings, as_drawn, levelled.doubts(), levelled.misses
+        joint, on.view, readings, as_drawn, levelled.doubts(), levelled.misses, meant
     )
 
 

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from bralto.core.corrections.intent import limb_measure
 from bralto.core.longitudinal.joint_fit import Amount, JointFit
 from bralto.core.longitudinal.trait_table import TraitSpec, group_of, traits_of
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.readings import Reading
+from bralto.core.views.model import View
 
 __all__ = ["SeenDrawn", "StudyTraits", "read_traits"]
 
@@ -52,11 +54,12 @@ class StudyTraits:
 
 def read_traits(
     found: JointFit,
-    view_key: str,
+    view: View,
     readings: Mapping[str, Reading],
     as_drawn: Mapping[str, Reading],
     doubts: Mapping[str, tuple[float, float]],
     misses: Mapping[str, tuple[float, float]],
+    meant: Collection[str] = (),
 ) -> StudyTraits:
     """Every trait that a study can tell.
 
@@ -65,20 +68,34 @@ def read_traits(
             was drawn: what a straightened pose lost must not count as a turn of the whole.
         doubts: by id, standard uncertainties of the value seen and of the value drawn.
         misses: of the levelled drawing.
+        meant: measures that were changed on purpose; what they are of is no habit.
     """
     sizes: dict[str, Amount] = {}
     values: dict[str, Amount] = {}
     pairs: dict[str, tuple[SeenDrawn, ...]] = {}
-    for trait in traits_of(group_of(view_key)):
+    for trait in traits_of(group_of(view.key)):
         if trait.kind == "slope":
-            there = _seen_drawn(trait, readings if trait.zero is None else as_drawn, doubts)
+            there = _seen_drawn(trait, readings if trait.zero is None else as_drawn, doubts, meant)
             if there:
                 pairs[trait.key] = there
+            continue
+        if _is_meant(view, trait, meant):
             continue
         amount = _amount(trait, found, readings)
         if amount is not None:
             (sizes if trait.kind == "size" else values)[trait.key] = amount
     return StudyTraits(sizes, values, pairs, misses)
+
+
+def _is_meant(view: View, trait: TraitSpec, meant: Collection[str]) -> bool:
+    """Whether a length or direction of one of its parts was changed on purpose."""
+    parts = [_LIMB.get(part, part) for _, part in trait.moves if part is not None]
+    names = [limb_measure(view, kind, part) for part in parts for kind in ("span", "tilt")]
+    return any(name in meant for name in names)
+
+
+_LIMB = {"trunk": "upper_body"}
+"""Parts of moves that are called otherwise among the limbs."""
 
 
 def _amount(trait: TraitSpec, found: JointFit, readings: Mapping[str, Reading]) -> Amount | None:
@@ -116,11 +133,14 @@ def _seen_drawn(
     trait: TraitSpec,
     readings: Mapping[str, Reading],
     doubts: Mapping[str, tuple[float, float]],
+    meant: Collection[str],
 ) -> tuple[SeenDrawn, ...]:
     out = []
     for key in trait.measures:
         one = readings.get(key)
-        if one is None or one.reference is None or one.drawing is None or key not in doubts:
+        if one is None or one.reference is None or one.drawing is None:
+            continue
+        if key in meant or key not in doubts:
             continue
         seen, drawn = one.reference, one.drawing
         if one.unit == "degree" and trait.zero is not None:

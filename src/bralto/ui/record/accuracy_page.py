@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from bralto.core.longitudinal.course import COURSES, Course
@@ -24,11 +24,12 @@ from bralto.ui.record.skill_figure import SkillFigure
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.timeline import day_words
 
-__all__ = ["BESIDE", "AccuracyPage"]
+__all__ = ["AccuracyPage", "beside_of"]
 
 BESIDE = 360
 """Width of the habits' column, px."""
 
+_LEAST_BESIDE, _NARROW = 290, 900
 _BETWEEN = 26
 _ALWAYS = ("miss", "heights", "widths", "tilts", "plumb")
 """Skills that have a row whether or not they have been measured."""
@@ -76,7 +77,7 @@ class AccuracyPage(Page):
             grid.addWidget(self._figures[key], row, 0)
             grid.addWidget(self.charts[key], row, 1)
             grid.setRowStretch(row, 5)
-        beside = QWidget(self)
+        beside = self._beside = QWidget(self)
         beside.setFixedWidth(BESIDE)
         stack = QVBoxLayout(beside)
         stack.setContentsMargins(0, 0, 0, 0)
@@ -87,6 +88,10 @@ class AccuracyPage(Page):
         grid.addWidget(beside, 1, 3, len(COURSES), 1)
         grid.setColumnStretch(1, 1)
         self._grid = grid
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._beside.setFixedWidth(beside_of(self.width()))
 
     # What is shown
 
@@ -216,6 +221,11 @@ class AccuracyPage(Page):
             return
         at = studies.index(self._lit) + by if self._lit in studies else len(studies) - 1
         self.light(studies[min(max(at, 0), len(studies) - 1)])
+
+
+def beside_of(width: int) -> int:
+    """How wide the habits' column is on a page of that width, px."""
+    return BESIDE if width >= _NARROW else _LEAST_BESIDE
 
 
 def _first_to_say(habits: tuple[Habit, ...], before: str) -> Habit | None:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
@@ -22,6 +23,10 @@ from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, rounded, text, wrapped
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
+
+if TYPE_CHECKING:  # the ray caster takes half a second to load
+    from bralto.stand.model.habit_picture import HabitPicture
+    from bralto.stand.model.pencil_view import PageDrawing
 
 __all__ = ["HabitPage"]
 
@@ -209,23 +214,19 @@ def _habits(told: HabitsTold) -> tuple[Habit, ...]:
     return tuple(one for one in told.habits if one.state == "habit")
 
 
-def _drawn(make: partial) -> _Shown:  # type: ignore[type-arg]
+def _drawn(make: Callable[[], HabitPicture]) -> _Shown:
     """Off the GUI thread."""
     found = make()
     return _Shown(_laid(found.seen), _laid(found.drawn), found.shown)
 
 
-def _laid(one: object) -> _Drawing:
-    image = one.image.convert("RGB")  # type: ignore[attr-defined]
-    data = image.tobytes()
+def _laid(one: PageDrawing) -> _Drawing:
+    image = one.image.convert("RGB")
     width, height = image.size
-    made = QImage(data, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
-    marks = {
-        key: QPointF(float(at[0]), float(at[1]))
-        for key, at in one.marks.items()  # type: ignore[attr-defined]
-    }
+    bits = QImage(image.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
+    marks = {key: QPointF(float(at[0]), float(at[1])) for key, at in one.marks.items()}
     low = max(at.y() for at in marks.values())
-    return _Drawing(made, marks, float(one.head_px), low)  # type: ignore[attr-defined]
+    return _Drawing(bits.copy(), marks, float(one.head_px), low)
 
 
 def _scale(area: QRectF, both: tuple[_Drawing, _Drawing]) -> float:

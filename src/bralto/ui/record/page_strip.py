@@ -3,9 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 __all__ = ["PageStrip"]
+
+
+_ARROW = 34
+"""Px that the arrow and the button's own edges take."""
 
 
 class PageStrip(QWidget):
@@ -28,8 +33,13 @@ class PageStrip(QWidget):
         self.counted.setObjectName("word")
         self.counted.setCursor(Qt.CursorShape.PointingHandCursor)
         self.counted.clicked.connect(self._ask)
-        self._row.addStretch(1)
-        self._row.addWidget(self.counted)
+        # It gives way where there is no room: the words of the pages stay whole.
+        policy = self.counted.sizePolicy()
+        policy.setHorizontalPolicy(QSizePolicy.Policy.Ignored)
+        self.counted.setSizePolicy(policy)
+        self.counted.setStyleSheet("text-align: right")
+        self._words = ""
+        self._row.addWidget(self.counted, 1)
 
     def show_pages(self, pages: tuple[str, ...], current: str) -> None:
         """Put pages up, one of them as the one that is shown."""
@@ -54,8 +64,18 @@ class PageStrip(QWidget):
 
     def show_counted(self, what: str, many: str) -> None:
         """Other words for what is counted."""
-        self.counted.setText(f"{many} studies: {what} ▾" if what else "nothing is counted yet")
+        self._words = f"{many} studies: {what}" if what else "nothing is counted yet"
+        self._fit()
         self.counted.setAccessibleName(f"What is counted: {many} studies, {what}")
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        room = max(0, self.counted.width() - _ARROW)
+        said = self.counted.fontMetrics().elidedText(self._words, Qt.TextElideMode.ElideRight, room)
+        self.counted.setText(f"{said} ▾")
 
     def _ask(self) -> None:
         self.choosing.emit(self.counted.mapToGlobal(QPoint(0, self.counted.height())))

@@ -17,7 +17,7 @@ from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
-from bralto.ui.record.accuracy_page import BESIDE, AccuracyPage
+from bralto.ui.record.accuracy_page import AccuracyPage, beside_of
 from bralto.ui.record.page import Page
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
@@ -246,7 +246,11 @@ class Record(Place):
     def tape(self) -> TapeShown:
         """The calendar, its time over the charts'."""
         segments, bars = self._months
-        margins = float(_MARGIN + WIDTH), float(_MARGIN + BESIDE + _BETWEEN)
+        window = self.window()
+        if window is not None and self.width() > window.width():
+            return TapeShown(segments, None, bars)  # the place scrolls: nothing stands under it
+        beside = beside_of(self.accuracy.width())
+        margins = float(_MARGIN + WIDTH), float(_MARGIN + beside + _BETWEEN)
         return TapeShown(segments, None, bars, margins)
 
     def prompt(self) -> Prompt:

@@ -14,6 +14,7 @@ from bralto.core.longitudinal.focus import KIND, focus_document, worked_on
 from bralto.core.longitudinal.outcome import Outcome, outcome
 from bralto.core.longitudinal.selection import ASPECTS, Counted, chosen, first_choice
 from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of, skills_told
+from bralto.core.longitudinal.trait_table import group_of
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.recorded import as_counted, read_traits_of
@@ -155,7 +156,10 @@ def _worked_out(library: Library, studies: Sequence[Counted]) -> _WorkedOut:
     last = last_of(studies)
     traits = read_traits_of(library, last)
     told = habits_told(last, traits)
-    kept = set(told.studies)
-    dated = [(one.when, traits[one.id]) for one in last if one.id in kept]
+    dated = [
+        (one.when, traits[one.id])
+        for one in last
+        if one.id in traits and group_of(one.view) == told.group
+    ]
     working = worked_on(library.practice(), told.group)
     return _WorkedOut(told, {one.trait.key: outcome(one, dated) for one in working})

@@ -72,6 +72,7 @@ class TodayPage(Page):
         self.minutes = QSpinBox(self)
         self.minutes.setRange(5, 240)
         self.minutes.setSingleStep(5)
+        self.minutes.setKeyboardTracking(False)
         self.minutes.setSuffix(" minutes a day")
         self.minutes.setAccessibleName("Minutes a day")
         self.at = QTimeEdit(self)
@@ -81,7 +82,6 @@ class TodayPage(Page):
         for box, name in zip(self.days, WEEKDAYS, strict=True):
             box.setAccessibleName(name)
             box.toggled.connect(lambda _: self._choose_plan())
-        self.minutes.editingFinished.connect(self._choose_plan)
         self.minutes.valueChanged.connect(lambda _: self._choose_plan())
         self.at.editingFinished.connect(self._choose_plan)
         self.save = QPushButton("Save as calendar …", self)
