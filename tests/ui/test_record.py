@@ -233,6 +233,20 @@ def test_habits_are_drawn_twice_as_strong(record: Record, window: MainWindow, qt
     assert "You make heads big" in record.page(DRAWN).accessibleName()
 
 
+def test_the_heading_says_what_the_charts_hold(
+    record: Record, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = record.accuracy
+    assert page._headings[1]._note == "studies, where they go; below the dashes no mark can tell"
+    monkeypatch.setattr("bralto.ui.record.accuracy_page.MOST_DOTS", 3)
+    page.show_courses(record._span)
+    assert page._headings[1]._note.startswith("the middle 80 %")
+    page.light(record.state.courses["miss"].studies[0])
+    assert ": " in page._headings[1]._note  # its day and title
+    page.light("")
+    assert page._headings[1]._note.startswith("the middle 80 %")
+
+
 # The same pose again
 
 

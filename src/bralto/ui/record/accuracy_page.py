@@ -35,8 +35,8 @@ _ALWAYS = ("miss", "heights", "widths", "tilts", "plumb")
 """Skills that have a row whether or not they have been measured."""
 
 _NOT_OF_FIGURES = frozenset({"halves", "thirds"})
-_HOW = "each sign a study with its interval; the line where it goes, with its band"
-_TOGETHER = "bands: the middle 80 % of studies that fall together; the line where it goes"
+_HOW = "studies, where they go; below the dashes no mark can tell"
+_TOGETHER = "the middle 80 % of studies that fall together, and where they go"
 
 
 class AccuracyPage(Page):
@@ -46,7 +46,7 @@ class AccuracyPage(Page):
         super().__init__(parent)
         self._state, self._tokens = state, tokens
         self._shares: dict[str, float] = {}
-        self._lit = ""
+        self._lit, self._how = "", _HOW
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
         self._figures = {key: SkillFigure(key, tokens, self) for key in COURSES}
@@ -139,7 +139,7 @@ class AccuracyPage(Page):
             self._grid.setRowStretch(row, 5 if shown else 0)
             together = together or len(dots.studies) > MOST_DOTS
         self._headings[0].say("", "lower is closer", "")
-        self._headings[1].say("", _TOGETHER if together else _HOW, "")
+        self._how = _TOGETHER if together else _HOW
         self.light(self._lit)
 
     def _drawn(self, course: Course | None) -> tuple[Dots, tuple[Band, ...]]:
@@ -195,7 +195,7 @@ class AccuracyPage(Page):
         title = self._titles.get(study)
         course = self._course()
         if title is None or study not in course.studies:
-            self._headings[1].say("", _HOW, "")
+            self._headings[1].say("", self._how, "")
             return
         day = day_words(course.when[course.studies.index(study)])
         self._headings[1].say("", f"{day}: {title}", "")

@@ -229,10 +229,6 @@ class Chart(QWidget):
         painter.fillRect(QRectF(0, y, self.width(), floor - y), tokens.colour("ochre", 0.12))
         painter.setPen(QPen(tokens.colour("ochre"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-        if self._skill == "miss":  # said once for all charts
-            face = font(Size.FINE, italic=True)
-            words = "below this a mark cannot tell"
-            text(painter, 4.0, y - 3.0, words, face, tokens.colour("ochre"))
 
     # Pointing
 
