@@ -1,7 +1,8 @@
 """Learners by chance over many studies: is a habit told that is none, is one that is there found?
 
-`make learners` prints the tables and writes them to bench/LEARNERS.md; a number of learners prints
-only. Bodies and faults are those of `make simulate`, which know neither limb tree nor traits.
+`make learners` prints the tables and writes them to bench/LEARNERS.md, and so do two numbers of
+learners, without a habit and with one; one number prints only. Bodies and faults are those of
+`make simulate`, which know neither limb tree nor traits.
 """
 
 from __future__ import annotations
@@ -175,7 +176,7 @@ def straightened(number: int) -> str:
 
 HEAD = f"""# Learners by chance
 
-Printed by `make learners`. A learner draws one of the bodies of `make simulate` from the front, in
+Printed by `{{command}}`. A learner draws one of the bodies of `make simulate` from the front, in
 a pose by chance, with a hand of {HAND} head and the marks of `make simulate`. Proportions, tilts
 and the lean of the whole come and go from study to study with the SDs in `bench/learners.py` (3 %
 of a head, 1.5 degrees of a tilt), about 0 for one who has no habit. What the record would tell
@@ -186,7 +187,7 @@ after so many studies is compared with the truth. Grade *developing*: a toleranc
 
 def main() -> None:
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
-    none, some = (counts[0], counts[0]) if counts else (2000, 400)
+    none, some = (counts[0], counts[-1]) if counts else (2000, 400)
     parts = [
         "## No habit at all\n\n" + false_habits(none),
         f"## One habit, {STUDIES} studies\n\n*By theory*: the power of a t test with that SD (the "
@@ -196,8 +197,10 @@ def main() -> None:
     ]
     printed = "\n\n".join(parts)
     print(printed)
-    if not counts:
-        (HERE / "LEARNERS.md").write_text(HEAD + printed + "\n", "utf-8")
+    if len(counts) != 1:
+        typed = " ".join(["python -m bench.learners", *map(str, counts)])
+        command = typed if counts else "make learners"
+        (HERE / "LEARNERS.md").write_text(HEAD.format(command=command) + printed + "\n", "utf-8")
 
 
 if __name__ == "__main__":
