@@ -104,6 +104,16 @@ def test_a_pose_is_due_again_once_its_gap_is_over() -> None:
     assert due_again([], NOW) == ()
 
 
+def test_heads_that_miss_by_little_do_not_make_figures_hard() -> None:
+    tries = [counted(0), again(1, "s0", 0.10), again(20, "s0", 0.05)]
+    heads = [counted(30 + i, view="head-front") for i in range(9)]
+    later = tries[-1].when + timedelta(days=200)
+    assert due_again([*tries, *heads], later) == due_again(tries, later)
+    renamed = tries[-1]._replace(title="Heron, by the quay")
+    (found,) = due_again([*tries[:-1], renamed], later)
+    assert found.title == "Heron, by the quay"
+
+
 def test_a_clock_that_was_set_back_does_no_harm() -> None:
     tries = [counted(9), again(3, "s9", 0.1), again(3, "s9", 0.1)]
     (found,) = due_again(tries, NOW + timedelta(days=400))

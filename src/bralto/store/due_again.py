@@ -1,7 +1,8 @@
 """Which poses are due to be drawn again: at growing gaps, by the rule of the package `fsrs`.
 
 A rule of thumb for what to draw next, not a science of drawing: it was made for things learnt by
-heart. A try that came out closer than the learner's own middle lengthens the gap.
+heart. A try that came out closer than the learner's own middle, of heads or of figures, lengthens
+the gap.
 """
 
 from __future__ import annotations
@@ -12,7 +13,9 @@ from statistics import median
 
 from bralto.core.longitudinal.practice import Due
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.trait_table import group_of
 from bralto.core.results import NotMeasurable
+from bralto.store.tries import pose_title
 
 __all__ = ["due_again"]
 
@@ -30,14 +33,13 @@ def due_again(studies: Sequence[Counted], now: datetime) -> tuple[Due, ...]:
     """
     from fsrs import Card, Rating, Scheduler
 
-    misses = [
-        one.summary.tracked.value
-        for one in studies
-        if not isinstance(one.summary.tracked, NotMeasurable)
-    ]
-    if not misses:
+    misses: dict[str, list[float]] = {}
+    for one in studies:
+        if not isinstance(one.summary.tracked, NotMeasurable):
+            misses.setdefault(group_of(one.view), []).append(one.summary.tracked.value)
+    middle = {group: median(values) for group, values in misses.items()}
+    if not middle:
         return ()
-    middle = median(misses)
     scheduler = Scheduler(
         learning_steps=(), relearning_steps=(), maximum_interval=_LONGEST_DAYS,
         enable_fuzzing=False,
@@ -56,7 +58,8 @@ def due_again(studies: Sequence[Counted], now: datetime) -> tuple[Due, ...]:
             when = when if last is None else max(when, last)
             tracked, rating = one.summary.tracked, Rating.Good
             if not isinstance(tracked, NotMeasurable):
-                share = tracked.value / middle if middle > 0.0 else 1.0
+                usual = middle[group_of(one.view)]
+                share = tracked.value / usual if usual > 0.0 else 1.0
                 if share <= _CLOSER:
                     rating = Rating.Easy
                 elif share >= _FURTHER:
@@ -64,6 +67,6 @@ def due_again(studies: Sequence[Counted], now: datetime) -> tuple[Due, ...]:
             card, _ = scheduler.review_card(card, rating, when)
             last = when
         if card.due <= now:
-            title = tries[-1].title.rsplit(",", 1)[0]
+            title = pose_title(tries[-1].title)
             found.append(Due(tries[-1].id, title, card.due.astimezone().date()))
     return tuple(sorted(found, key=lambda one: (one.since, one.title)))

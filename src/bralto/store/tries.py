@@ -13,17 +13,18 @@ from bralto.core.session.notes import Notes, notes_of, with_notes
 from bralto.core.study import Study
 from bralto.store.library import Library
 
-__all__ = ["drawn_before", "next_title", "try_again"]
+__all__ = ["drawn_before", "next_title", "pose_title", "try_again"]
 
 _ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
              "tenth")  # fmt: skip
+_TRY = re.compile(r"(.*), (\w+) try")
 _MOST_LOOKED_AT = 60
 """Studies of one title that are looked at for the setting they were drawn from."""
 
 
 def next_title(title: str) -> str:
     """What the next try of a study is called: *Rope coiler, second try*."""
-    found = re.fullmatch(r"(.*), (\w+) try", title)
+    found = _TRY.fullmatch(title)
     if found is None:
         return f"{title or 'Untitled study'}, second try"
     name, which = found.groups()
@@ -37,6 +38,12 @@ def next_title(title: str) -> str:
         "th" if count % 100 in {11, 12, 13} else {1: "st", 2: "nd", 3: "rd"}.get(count % 10, "th")
     )
     return f"{name}, {count}{ending} try"
+
+
+def pose_title(title: str) -> str:
+    """What the pose of a try is called: *Rope coiler*."""
+    found = _TRY.fullmatch(title)
+    return title if found is None else found[1]
 
 
 def try_again(library: Library, study_id: str, made: str) -> str:
