@@ -58,7 +58,7 @@ sheets: $(STAMP)
 habits: $(STAMP)
 	$(BIN)/python bench/habits.py
 
-# What the record tells of simulated learners; about two hours on two cores.
+# What the record tells of simulated learners; about an hour on two cores.
 learners: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.learners
 
