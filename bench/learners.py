@@ -22,9 +22,9 @@ from bench.bodies import Body, bodies
 from bench.faults import figure_kinds
 from bench.simulate import study_of, table
 from bralto.core.assessment import measured
-from bralto.core.longitudinal.habits import LAST, Habit, found_habits
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_traits import StudyTraits
+from bralto.core.longitudinal.trait_habits import LAST, Habit, found_habits
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
 

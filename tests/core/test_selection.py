@@ -7,9 +7,9 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from tests.core.test_traits import course
 
+from bralto.core.longitudinal.advice_outcome import AFTER, outcome
 from bralto.core.longitudinal.course import courses, trend_words
 from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
-from bralto.core.longitudinal.outcome import AFTER, outcome
 from bralto.core.longitudinal.selection import (
     ALL,
     ASPECTS,

@@ -20,10 +20,10 @@ from bralto.core.longitudinal.habit_words import (
     note_words,
     range_words,
 )
-from bralto.core.longitudinal.habits import FEWEST, Habit, found_habits, rest_of_body
 from bralto.core.longitudinal.kept import Kept, keep_of
 from bralto.core.longitudinal.skills import middle_half
 from bralto.core.longitudinal.study_traits import StudyTraits
+from bralto.core.longitudinal.trait_habits import FEWEST, Habit, found_habits, rest_of_body
 from bralto.core.longitudinal.trait_table import fit_spec, trait_named, traits_of
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.results import NotMeasurable

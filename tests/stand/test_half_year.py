@@ -7,9 +7,9 @@ import pytest
 
 from bralto.core.assessment import measured
 from bralto.core.longitudinal.comparison import compared
-from bralto.core.longitudinal.habits import found_habits
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_traits import StudyTraits
+from bralto.core.longitudinal.trait_habits import found_habits
 from bralto.core.longitudinal.trait_table import trait_named
 from bralto.core.tolerances import GRADES
 from bralto.stand.evening_class import demo_study

@@ -16,9 +16,9 @@ from bralto.core.longitudinal.habit_words import (
     note_words,
     range_words,
 )
-from bralto.core.longitudinal.habits import Habit
 from bralto.core.longitudinal.selection import Choices, Counted
 from bralto.core.longitudinal.told import HabitsTold
+from bralto.core.longitudinal.trait_habits import Habit
 
 __all__ = [
     "habits_csv", "habits_document", "habits_text", "record_csv",

@@ -7,9 +7,9 @@ from datetime import UTC, datetime
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.facts import answers_of, facts_of
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of

@@ -9,10 +9,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.longitudinal.discovery import discoveries
-from bralto.core.longitudinal.habits import FEWEST, trait_over
 from bralto.core.longitudinal.random_effects import LEVEL
 from bralto.core.longitudinal.student import quantile, two_sided
 from bralto.core.longitudinal.study_traits import StudyTraits
+from bralto.core.longitudinal.trait_habits import FEWEST, trait_over
 from bralto.core.longitudinal.trait_table import TraitSpec, traits_of
 
 __all__ = ["TEN", "Change", "compared", "last_ten"]
@@ -23,7 +23,7 @@ TEN = 10
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """A trait before and after, in the units of `habits.Habit`.
+    """A trait before and after, in the units of `trait_habits.Habit`.
 
     Attributes:
         by: after less before, with ``low`` and ``high`` of its interval.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bralto.core.longitudinal.comparison import Change
-from bralto.core.longitudinal.habits import Habit
+from bralto.core.longitudinal.trait_habits import Habit
 from bralto.core.longitudinal.trait_table import TraitSpec
 
 __all__ = [

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from bralto.core.longitudinal.course import COURSES, Course
-from bralto.core.longitudinal.habits import Habit
 from bralto.core.longitudinal.selection import group_words
+from bralto.core.longitudinal.trait_habits import Habit
 from bralto.core.longitudinal.trait_table import group_of
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.heading import Heading

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.longitudinal.advice_outcome import Outcome
 from bralto.core.longitudinal.habit_words import (
     habit_figure,
     habit_title,
@@ -16,8 +17,7 @@ from bralto.core.longitudinal.habit_words import (
     range_words,
     spoken_habit,
 )
-from bralto.core.longitudinal.habits import Habit
-from bralto.core.longitudinal.outcome import Outcome
+from bralto.core.longitudinal.trait_habits import Habit
 from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens

@@ -13,9 +13,9 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.habit_words import habit_figure, habit_title
-from bralto.core.longitudinal.habits import Habit
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.told import HabitsTold
+from bralto.core.longitudinal.trait_habits import Habit
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
@@ -63,7 +63,8 @@ class HabitPage(Page):
         super().__init__(parent)
         self._state, self._tasks, self._tokens = state, tasks, tokens
         self._asked: tuple[str, tuple[tuple[str, float], ...]] | None = None
-        self._pictures: _Shown | None = None
+        self.pictures: _Shown | None = None
+        """What is drawn by now."""
         self._working, self._why = False, ""
         state.habits_changed.connect(self._on_habits)
 
@@ -83,7 +84,7 @@ class HabitPage(Page):
         from bralto.stand.model.habit_picture import SHOWN, habit_picture  # it loads the ray caster
 
         if told.group not in SHOWN:
-            self._pictures, self._asked = None, None
+            self.pictures, self._asked = None, None
             self._why = f"the model shows no {group_words(told.group)}"
             self.update()
             return
@@ -102,7 +103,7 @@ class HabitPage(Page):
 
     def _on_drawn(self, found: _Shown) -> None:
         self._working = False
-        self._pictures = found
+        self.pictures = found
         self._say()
         self.look()  # what is told may be another by now
 
@@ -123,7 +124,7 @@ class HabitPage(Page):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        told, pictures = self._state.told, self._pictures
+        told, pictures = self._state.told, self.pictures
         ink, ink2 = self._tokens.colour("ink"), self._tokens.colour("ink2")
         if told is None or pictures is None:
             words = self._why or "drawing the model with your habits …"

@@ -9,9 +9,9 @@ from typing import NamedTuple
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bralto.core.errors import UserError
+from bralto.core.longitudinal.advice_outcome import Outcome, outcome
 from bralto.core.longitudinal.course import Course
 from bralto.core.longitudinal.focus import KIND, focus_document, worked_on
-from bralto.core.longitudinal.outcome import Outcome, outcome
 from bralto.core.longitudinal.selection import ASPECTS, Counted, chosen, first_choice
 from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of, skills_told
 from bralto.core.longitudinal.trait_table import group_of

@@ -8,8 +8,8 @@ from contextlib import suppress
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.facts import answers_of, facts_of
 from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.core.study import Picture, Study
