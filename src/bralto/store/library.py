@@ -27,6 +27,7 @@ from bralto.store.reading import (
     load_study,
     media_in_use,
     shelf_rows,
+    studies_lacking_media,
     traits_of_studies,
 )
 from bralto.store.summaries import KeptDigest, ShelfRow
@@ -196,6 +197,11 @@ class Library:
         """Names of the pictures that some study has."""
         with self._database.using() as connection:
             return media_in_use(connection)
+
+    def lacking_media(self) -> list[str]:
+        """Ids of studies, newest first, with a picture whose file the library does not have."""
+        with self._database.using() as connection:
+            return studies_lacking_media(connection)
 
     def pictures_of_alone(self, study_ids: Iterable[str]) -> set[str]:
         """Names of the pictures that only these studies have."""

@@ -20,6 +20,7 @@ __all__ = [
     "load_study",
     "media_in_use",
     "shelf_rows",
+    "studies_lacking_media",
     "traits_of_studies",
 ]
 
@@ -173,6 +174,20 @@ def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | N
     except UnreadableError as error:
         raise UnreadableStudyError(str(head["title"])[:60], study_id, error) from None
     return StoredStudy(study_id, str(head["made"]), head["version"], whole, ids, media)
+
+
+def studies_lacking_media(connection: sqlite3.Connection) -> list[str]:
+    """See `Library.lacking_media`; what lies in the bin is left out."""
+    query = """
+        SELECT study.id FROM study JOIN (
+            SELECT id AS study_id, reference_id AS picture_id FROM study
+            UNION SELECT study_id, picture_id FROM state
+        ) AS shown ON shown.study_id = study.id
+        JOIN picture ON picture.id = shown.picture_id
+        WHERE picture.media IS NULL AND study.binned IS NULL
+        GROUP BY study.id ORDER BY study.made DESC
+    """
+    return [study for (study,) in connection.execute(query)]
 
 
 def media_in_use(connection: sqlite3.Connection) -> set[str]:
