@@ -69,7 +69,7 @@ def learners(first: Path) -> tuple[Learner, ...]:
             continue  # it would lead out of the folder
         root = first.parent / _FOLDER / folder / "library" if folder else first
         good = isinstance(colour, str) and re.fullmatch(r"#[0-9A-Fa-f]{6}", colour)
-        out.append(Learner(name[:_LONGEST], str(colour) if good else "#575047", root))
+        out.append(Learner(name[:_LONGEST], str(colour) if good else COLOURS["graphite"], root))
     return tuple(out[:_MOST])
 
 

@@ -163,9 +163,8 @@ class Acts(QObject):
     def try_again(self) -> None:
         """The pose of the one that is selected once more, on a new sheet."""
         chosen = self.selected()
-        if self._state.show == "bin" or len(chosen) != 1 or not self._may_write():
-            return
-        self.begin_again(chosen[0].id)
+        if self._state.show != "bin" and len(chosen) == 1:
+            self.begin_again(chosen[0].id)
 
     def begin_again(self, study: str) -> None:
         """A new try of the same pose, on the bench."""
