@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking places setup schema clean
 
 setup: $(STAMP)
 
@@ -61,6 +61,10 @@ habits: $(STAMP)
 # What the record tells of simulated learners; about an hour on two cores.
 learners: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.learners
+
+# Where the marks of each view usually lie, from the model by chance; two minutes.
+places: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/typical_places.py
 
 schema: $(STAMP)
 	$(BIN)/python tools/write_schema.py

@@ -24,7 +24,13 @@ from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.measures.points import point_table
 from bralto.core.measures.shapes import ShapeReading, read_shapes
 from bralto.core.measures.table import measure_tables
-from bralto.core.measures.units import Length, Unit, reference_head, unit_of_drawing
+from bralto.core.measures.units import (
+    Length,
+    Unit,
+    head_px,
+    reference_head,
+    unit_of_drawing,
+)
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
@@ -297,7 +303,7 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     nothing = NotMeasurable(f"there is no reference, only the canon {canon.key}")
     head: DrawingUnit | NotMeasurable = nothing
     if set(view.head) <= picture.placed():
-        own = _head_px(view, picture)
+        own = head_px(view, picture)
         head = DrawingUnit(1.0, own, HEAD_PX, own, nothing)
     return Assessment(
         study.title, view, state.name, school, grade, head, readings,
@@ -353,19 +359,13 @@ def _drawing_unit(
     assert study.reference is not None
     drawing_px: float | NotMeasurable = unit.value
     if scale.school == "head":
-        drawing_px = _head_px(view, state.picture)
+        drawing_px = head_px(view, state.picture)
     elif drawn.unit == "mm":
         drawing_px = _px_per_mm(drawn, state.picture)
         if not isinstance(drawing_px, NotMeasurable):
             drawing_px *= unit.value
     mm = unit.value if drawn.unit == "mm" else NotMeasurable("the drawing's sheet is not known")
-    return DrawingUnit(head.value, unit.value, _head_px(view, study.reference), drawing_px, mm)
-
-
-def _head_px(view: View, picture: Picture) -> float:
-    """Crown to chin in image px, whatever the sheet and the plumb correction."""
-    top, bottom = (picture.marks[key] for key in view.head)
-    return math.hypot(top.x - bottom.x, top.y - bottom.y) / view.heads
+    return DrawingUnit(head.value, unit.value, head_px(view, study.reference), drawing_px, mm)
 
 
 def _px_per_mm(drawn: SightMarks, picture: Picture) -> float | NotMeasurable:

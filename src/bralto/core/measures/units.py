@@ -8,6 +8,7 @@ own head, mm for mm (``sight-size``).
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,10 +18,10 @@ from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import degenerate, plumb_span, straight
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Scale
+from bralto.core.study import Picture, Scale
 from bralto.core.views.model import View
 
-__all__ = ["Length", "Unit", "reference_head", "unit_of_drawing"]
+__all__ = ["Length", "Unit", "head_px", "reference_head", "unit_of_drawing"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +68,13 @@ def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:
     if isinstance(found, NotMeasurable):
         return found
     return Length(found.value / view.heads, found.gradient / view.heads)
+
+
+def head_px(view: View, picture: Picture) -> float:
+    """Crown to chin in image px, whatever the sheet and the plumb correction; the picture has both
+    marks."""
+    top, bottom = (picture.marks[key] for key in view.head)
+    return math.hypot(top.x - bottom.x, top.y - bottom.y) / view.heads
 
 
 def reference_head(view: View, reference: PointTable) -> Length | NotMeasurable:

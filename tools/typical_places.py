@@ -1,0 +1,131 @@
+"""Writes where the marks of each view usually lie, from the model by chance (`make places`).
+
+Bodies of many proportions in balanced poses by chance and in the named ones, heads with many faces,
+each seen about as its view sees it; what is kept is their mean and how they scatter together.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from bralto.core.mannequin.builds import Build, builds, ranges
+from bralto.core.mannequin.bust import bust
+from bralto.core.mannequin.camera import Camera, looking
+from bralto.core.mannequin.kinematics import Posed
+from bralto.core.mannequin.landmarks import landmarks_of, viewed
+from bralto.core.mannequin.pose import STAND
+from bralto.core.mannequin.poses import named_poses, pose_by_chance
+from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.setting import Setting, default_setting
+from bralto.core.mannequin.standing import stood
+from bralto.core.views.shipped_views import view_named
+from bralto.core.views.typical import FOLDER
+
+TARGET = Path(__file__).parents[1] / "src/bralto/core/views" / FOLDER
+
+MANY = 1500
+_WAYS = 24
+_NAMED = 0.3
+_HARDEST = 4
+_SIZE = (900, 1200)
+_TURNED = {
+    "figure-front": (0.0, 40.0), "figure-back": (180.0, 40.0), "figure-side": (90.0, 30.0),
+    "head-front": (0.0, 20.0), "head-three-quarter": (45.0, 20.0), "head-profile": (88.0, 14.0),
+}  # fmt: skip
+"""About which way the model is turned in a view, and how far to either side of that, degrees."""
+
+
+def build_by_chance(rng: np.random.Generator) -> Build:
+    """An adult of some proportions: about half of each range, about a named build."""
+    known = [one for one in builds().values() if one.heads >= 7.0]
+    base = known[int(rng.integers(len(known)))]
+    figures = {}
+    for name, (low, high) in ranges().items():
+        share = 0.25 if not name.startswith("face.") else 0.15
+        value = base.figures()[name] + share * (high - low) * float(rng.normal()) / 2.0
+        figures[name] = min(max(value, low), high)
+    return base.with_figures(**figures)
+
+
+def settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
+    """What stands there, one after the other."""
+    about, either_way = _TURNED[view]
+    named = tuple(named_poses().values())
+    while True:
+        build = build_by_chance(rng)
+        turn = about + either_way * float(rng.uniform(-1.0, 1.0))
+        if view.startswith("head"):
+            base = default_setting("head")
+            turns = dict(base.pose.turns) | {
+                "neck.lean": float(rng.normal(0.0, 4.0)), "head.lean": float(rng.normal(0.0, 5.0)),
+                "head.nod": float(rng.normal(0.0, 6.0)), "neck.bend": float(rng.normal(0.0, 4.0)),
+            }  # fmt: skip
+            pose = replace(base.pose, turns=turns)
+            eye = max(0.03, 0.20 + float(rng.normal(0.0, 0.06)))
+            camera = Camera(float(rng.uniform(1.3, 3.0)), eye, turn)
+            yield replace(base, build=build, pose=pose, camera=camera)
+            continue
+        if rng.random() < _NAMED:
+            pose = named[int(rng.integers(len(named)))].fitted(build)
+            if pose.turns.get(STAND) and view != "figure-back":
+                pose = replace(pose, turns=dict(pose.turns) | {STAND: 0.0})
+        else:
+            hard = int(rng.integers(1, _HARDEST + 1))
+            pose = pose_by_chance(build, hard, int(rng.integers(1 << 30)))
+            pose = replace(pose, turns=dict(pose.turns) | {STAND: 0.0})
+        away = float(rng.uniform(2.5, 7.0))
+        yield Setting(
+            build=build, pose=pose, camera=Camera(away, float(rng.uniform(1.0, 1.7)), turn)
+        )
+
+
+def places(view_key: str, setting: Setting) -> np.ndarray:
+    """(n, 2) marks of a view, heads, y down, about their middle."""
+    view = view_named(view_key)
+    if setting.subject == "head":
+        figure: Posed = bust(setting).with_part(HAIR, "head")
+    else:
+        figure = stood(setting.build, setting.pose).with_part(HAIR, "head")
+    keys = tuple(mark.key for mark in view.landmarks)
+    found = landmarks_of(view_key, keys, "l")
+    world = np.array([figure.world(one.part, one.at) for one in found])
+    px = looking(setting.camera, setting.build.head_m, world, *_SIZE).project(world)
+    crown, chin = (keys.index(key) for key in view.head)
+    head = float(np.linalg.norm(px[crown] - px[chin])) / view.heads
+    return np.asarray((px - px.mean(axis=0)) / head)
+
+
+def kept(view_key: str) -> dict[str, object]:
+    """What is written of a view."""
+    rng = np.random.default_rng(20261128)
+    source = settings(view_key, rng)
+    found = np.array([places(view_key, next(source)).ravel() for _ in range(MANY)])
+    mean = found.mean(axis=0)
+    _, sizes, ways = np.linalg.svd(found - mean, full_matrices=False)
+    scaled = (sizes[:_WAYS, None] / np.sqrt(MANY - 1.0)) * ways[:_WAYS]
+    rest = np.sqrt(np.maximum(found.var(axis=0, ddof=1) - np.square(scaled).sum(axis=0), 0.0))
+    keys = [mark.key for mark in view_named(view_key).landmarks]
+    return {
+        "view": view_key, "marks": keys, "mean": _rounded(mean),
+        "ways": [_rounded(row) for row in scaled], "rest": _rounded(np.maximum(rest, 0.005)),
+    }  # fmt: skip
+
+
+def _rounded(row: np.ndarray) -> list[float]:
+    return [round(float(value), 4) for value in row]
+
+
+if __name__ == "__main__":
+    TARGET.mkdir(exist_ok=True)
+    for one in viewed():
+        path = TARGET / f"{one}.json"
+        written = kept(one)
+        lines = [f" {json.dumps(k)}: {json.dumps(v)}" for k, v in written.items() if k != "ways"]
+        ways = ",\n  ".join(json.dumps(row) for row in written["ways"])  # type: ignore[attr-defined]
+        path.write_text("{\n" + ",\n".join([*lines, f' "ways": [\n  {ways}]']) + "\n}\n", "utf-8")
+        print(path.name, path.stat().st_size)
