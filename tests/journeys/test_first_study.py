@@ -81,8 +81,11 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     # The prompt leads through the marks, board by board.
     assert window.prompt_line.prompt.lead == "Mark the crown on the reference:"
     click(bench, qtbot)
+    assert window.prompt_line.prompt.lead == "From near: is the crown of the reference there?"
+    click(bench, qtbot)
     assert window.prompt_line.prompt.lead == "Mark the crown on the drawing:"
     click(bench, qtbot)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)  # it lies well
     assert "heel that stands lower" in window.prompt_line.prompt.lead
     click(bench, qtbot)
     assert "heel_r" in study.picture("reference").marks
@@ -161,9 +164,10 @@ def test_marks_are_set_and_nudged_by_keys_alone(
     assert study.step.key == "heel_r"
     qtbot.keyClick(board, Qt.Key.Key_Backspace)
     assert (study.step.board, study.step.key) == ("reference", "crown")
-    # A mark taken in hand is nudged; many nudges are one step of undo.
-    qtbot.mouseClick(board, Qt.MouseButton.LeftButton, pos=board.at("crown").toPoint())
+    # A mark that is asked for again is in hand and is nudged; many nudges are one step of undo.
     assert study.session.selected == "crown"
+    qtbot.waitUntil(lambda: not bench.gliding.under_way)
+    crown = board.at("crown")
     for _ in range(4):
         qtbot.keyClick(board, Qt.Key.Key_Left)
     assert board.at("crown").x() == pytest.approx(crown.x() - 2.0)

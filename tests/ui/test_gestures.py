@@ -52,3 +52,12 @@ def test_a_cancelled_drag_says_what_to_put_back() -> None:
     assert gesture.cancel() == "chin"
     assert gesture.move((95, 95)) is None
     assert gesture.release((95, 95)) is None
+
+
+def test_where_a_mark_is_asked_for_a_click_on_another_sets_it_and_a_drag_moves_that() -> None:
+    gesture = Gesture(hit)
+    gesture.press((53, 48), grip=(50, 50), sets=True)
+    assert gesture.release((54, 48)) == SetMark((53, 48))
+    gesture.press((53, 48), grip=(50, 50), sets=True)
+    assert gesture.move((73, 68)) == Drag("chin", (70, 70))
+    assert gesture.release((83, 78)) == Drop("chin", (80, 80))

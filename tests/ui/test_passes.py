@@ -83,6 +83,7 @@ def test_a_pass_asks_for_its_marks_and_says_what_is_worth_doing_next(
     study = bench.study
     study.apply(prompting.enter_pass, "widths")
     study.edits.remove("drawing", "elbow_r")
+    navel = study.picture("reference").marks["navel"]
     study.edits.remove("reference", "navel")
     assert study.step.key == "elbow_r"
     study.apply(prompting.enter_pass, "tilts")
@@ -93,7 +94,7 @@ def test_a_pass_asks_for_its_marks_and_says_what_is_worth_doing_next(
     assert (study.step.board, study.step.key) == ("reference", "navel")
     qtbot.keyClick(bench.reference, Qt.Key.Key_F)
     assert study.now.alone
-    study.edits.place("reference", 300.0, 300.0, 1.0)
+    study.edits.place("reference", navel.x, navel.y, 1.0)
     assert study.step is None  # nothing is asked for on the drawing
 
 

@@ -50,6 +50,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("M, U, R", "mirror; upside down; a quarter turn"),
         ("0, + and −, wheel", "fit: crown and sole level; zoom"),
         ("T, F2", "move both boards together; one board alone"),
+        ("F3", "the boards take the window; ladder and list come back"),
+        ("Shift while clicking", "the board stays where it is, for the next mark too"),
     ),
     "Corrections": (
         ("1 to 9", "hold a correction"),

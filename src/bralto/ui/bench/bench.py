@@ -13,7 +13,9 @@ from bralto.core.placing import BOARDS
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.doubt_slips import Doubts
+from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.find_card import FindCard
+from bralto.ui.bench.gliding import Gliding
 from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
@@ -97,6 +99,9 @@ class Bench(QWidget):
         self.find_card: FindCard = FindCard(study, tokens, self)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
+        self.edges = (Edge(tokens, self), Edge(tokens, self))
+        for edge in self.edges:
+            edge.wanted.connect(self.toggle_boards)
         self.layout_: BenchLayout = BenchLayout(
             self,
             self._headings,
@@ -104,10 +109,12 @@ class Bench(QWidget):
             self.rails,
             self.middle,
             (self.doubts, self.moves, self.off),
+            self.edges,
             narrow_ladder=bool(study.view.axis),
         )
         self.looking: Looking = Looking(self.boards, self.ladder)
-        self._offered = False
+        self.gliding: Gliding = Gliding(self.boards, self)
+        self._offered = self._were_first = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
         study.told.connect(self.say)
@@ -128,6 +135,7 @@ class Bench(QWidget):
         self.middle.guessed.connect(self.toggle_guess)
         self.middle.log_wanted.connect(self.write_log)
         self._speak()
+        self._were_first = self.boards_first
         self.show_pass()
 
     def order_corrections(self, greatest_first: bool) -> None:
@@ -167,17 +175,46 @@ class Bench(QWidget):
         assert event is not None
         self.layout_.arrange(event.size())
         self.looking.keep_aligned()
+        if self.boards_first:
+            self.gliding.go(at_once=True)
         self._lay_card()
 
     def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
-        self.layout_.show_pass(self.study.current_pass, self.middle)
+        alone = "drawing" if self.study.imagined else "reference" if self.study.undrawn else "both"
+        first = alone if self.boards_first else ""
+        self.layout_.show_pass(self.study.current_pass, self.middle, boards_first=first)
         for board in self.boards:
             board.plain = self.middle.guessing
             board.overlay = page_of(self.study.current_pass).overlay
+            board.overview = self.boards_first
+
+    @property
+    def boards_first(self) -> bool:
+        """Whether ladder and list are drawn back."""
+        page = page_of(self.study.current_pass)
+        return (
+            self.study.session.boards_first
+            and page.prompt is None
+            and not page.paper
+            and not self.middle.guessing
+        )
+
+    def toggle_boards(self) -> None:
+        """Give the boards the window, or bring ladder and list back."""
+        self.study.apply(prompting.toggle_boards)
+
+    def again(self) -> None:
+        """Back to the mark that was set last; once all are set, to the one on which most hangs."""
+        hanging = self.study.now.worth_again
+        if self.study.step is None and hanging and page_of(self.study.current_pass).prompt is None:
+            self.study.apply(prompting.ask, hanging[0].board, hanging[0].key)
+        else:
+            self.study.edits.back()
 
     def align(self) -> None:
         """Both pictures at one height, see `Looking.align`."""
+        self.gliding.forget()
         self.looking.align()
 
     @property
@@ -360,10 +397,18 @@ class Bench(QWidget):
         """The passes for the tape."""
         return tape_of(self.study.now.progress())
 
+    def _write_edges(self) -> None:
+        """What is drawn back keeps its title."""
+        page = page_of(self.study.current_pass)
+        self.edges[0].say("Heights" if page.ladder else page.heading, "")
+        off = len(self.study.corrections)
+        self.edges[1].say("Corrections", f"{off} so far" if off else "")
+
     def _write_headings(self) -> None:
         link = "moving together" if self.linked else ""
         menus = [link or self.work.menu(board) for board in self.boards]
         write_headings(self.study, self._headings, menus, guessing=self.middle.guessing)
+        self._write_edges()
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         if after.dragging:
@@ -384,17 +429,25 @@ class Bench(QWidget):
         turned = now.current_pass != was.current_pass
         if turned:
             self.middle.guessing = False
+        drawn_back = self.boards_first != self._were_first
+        self._were_first = self.boards_first
+        if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
+            self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
+        if turned or drawn_back:
             self.show_pass()
         elsewhere = prompting.region_in_sight(now) != prompting.region_in_sight(was)
         counted = after.study.scale is not before.study.scale
-        if turned or laid_anew or elsewhere or counted:
+        # Between two marks a picture is not fitted anew: what the hand aims at would move.
+        passed = turned and not (self._were_first and not drawn_back)
+        if passed or drawn_back or laid_anew or elsewhere or counted:
             self.align()
+        self.gliding.follow(before, after)
         if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
         if gone_on and self._guess_now():
             self.toggle_guess()
         asked = turned or now.step != was.step or after.marks_changed(before)
-        if asked and self.isVisible() and now.selected is None:
+        if asked and self.isVisible() and (now.selected is None or now.step != was.step):
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)

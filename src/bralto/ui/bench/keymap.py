@@ -39,6 +39,8 @@ def _hold(bench: Bench, number: int) -> None:
 def _confirm(bench: Bench) -> None:
     """What the prompt doubts is settled; else the held correction is put right; else the carried
     mark that is asked about lies where it should; else on to what is worth doing."""
+    if bench.study.edits.settle_question():
+        return
     if bench.doubt is not None:
         bench.settle(bench.doubt)
         return
@@ -88,6 +90,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),
     (Qt.Key.Key_F6, True): lambda bench: bench.turn_focus(),
     (Qt.Key.Key_F2, True): lambda bench: bench.turn_boards(),
+    (Qt.Key.Key_F3, True): lambda bench: bench.toggle_boards(),
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
     (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
     (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
@@ -100,7 +103,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_O, True): lambda bench: bench.study.apply(prompting.other_side),
     (Qt.Key.Key_Return, True): _confirm,
     (Qt.Key.Key_Enter, True): _confirm,
-    (Qt.Key.Key_Backspace, True): lambda bench: bench.study.edits.back(),
+    (Qt.Key.Key_Backspace, True): lambda bench: bench.again(),
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),

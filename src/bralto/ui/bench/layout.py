@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.doubt_slips import Doubts
+from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
 from bralto.ui.bench.pass_pages import page_of
@@ -33,12 +34,14 @@ class BenchLayout:
         rails: tuple[QWidget, QWidget],
         middle: Middle,
         lists: tuple[Doubts, Moves, OffList],
+        edges: tuple[Edge, Edge],
         *,
         narrow_ladder: bool = False,
     ) -> None:
         self._headings, self._upper, self._rails = headings, upper, rails
         self._middle, (self._doubts, self._moves, self._off) = middle, lists
         self._narrow_ladder, self._wide = narrow_ladder, 0
+        self._edges, self._drawn_back = edges, False
         self._aside = QWidget(bench)
         self._alone: int | None = None
         self._grid = grid = QGridLayout(bench)
@@ -66,13 +69,16 @@ class BenchLayout:
             whole.setSizePolicy(wide, wide)
             grid.addWidget(whole, 1, column, 2, span)
         grid.addWidget(self._aside, 1, 4, 2, 1)
+        for column, edge in zip((1, 4), edges, strict=True):
+            grid.addWidget(edge, 0, column, 3, 1)
         grid.setRowStretch(1, 1)
 
     def arrange(self, size: QSize) -> None:
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
         folded = size.width() < _FOLD_BELOW
         self._off.folded = self._moves.folded = self._doubts.folded = folded
-        self._headings[3].setVisible(not folded and not self._aside.isHidden())
+        if not self._drawn_back:
+            self._headings[3].setVisible(not folded and not self._aside.isHidden())
         self._aside.setFixedWidth(FOLDED if folded else UNFOLDED)
         self._doubts.arrange()
         self._moves.arrange()
@@ -87,26 +93,38 @@ class BenchLayout:
             width = min(width, _NARROW)
         for part in (self._upper[1], self._middle.below, self._middle.whole):
             part.setFixedWidth(width)
-        self._grid.setColumnMinimumWidth(1, width)
+        self._grid.setColumnMinimumWidth(1, 0 if self._drawn_back else width)
 
     def turn_boards(self) -> None:
         """One board has the room of both, then the other, then they share it again."""
         self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
 
-    def show_pass(self, key: str, middle: Middle) -> None:
-        """Show what belongs to a pass, and nothing else."""
+    def show_pass(self, key: str, middle: Middle, *, boards_first: str = "") -> None:
+        """Show what belongs to a pass, and nothing else.
+
+        Args:
+            boards_first: ladder and list are drawn back to their edges for ``both`` boards, or for
+                the ``reference`` or the ``drawing`` alone; "" where nothing is drawn back.
+        """
         reference, ladder_, drawing = self._upper
         ladder, paper = middle.show_pass(key)
-        ladder_.setVisible(ladder)
+        back = self._drawn_back = bool(boards_first)
+        for edge in self._edges:
+            edge.setVisible(back)
+        ladder_.setVisible(ladder and not back)
         self._share()
-        middle.below.setVisible(ladder)
-        middle.whole.setVisible(not ladder)
-        middle.right.setVisible(paper)
-        self._aside.setVisible(not paper and not middle.guessing)
+        middle.below.setVisible(ladder and not back)
+        middle.whole.setVisible(not ladder and not back)
+        middle.right.setVisible(paper and not back)
+        self._aside.setVisible(not paper and not middle.guessing and not back)
+        self._headings[1].setVisible(not back)
         self._headings[3].setVisible(not self._aside.isHidden() and not self._off.folded)
-        rails = (ladder or page_of(key).rails) and not middle.guessing
+        rails = (ladder or page_of(key).rails) and not middle.guessing and not back
+        alone = self._alone
+        if alone is None and back:
+            alone = {"reference": 0, "drawing": 2}.get(boards_first)
         for column, board, rail in ((0, reference, self._rails[0]), (2, drawing, self._rails[1])):
-            mine = self._alone in (None, column)
+            mine = alone in (None, column)
             board.setVisible(mine and not (column == 2 and paper))
             rail.setVisible(rails and not board.isHidden())
             shown = mine or (column == 2 and paper)

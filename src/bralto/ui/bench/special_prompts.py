@@ -56,6 +56,11 @@ def special_prompt(
         where = "reference" if run.board == "reference" else "drawing"
         how = f"without looking where it was; {run.left} to go"
         return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
+    doubted = study.now.question
+    if doubted is not None:
+        settle = ("Enter", doubted.question.button)
+        answers = (settle, ("Click", "set it again"), ("Esc", "it is so"))
+        return Prompt(doubted.question.words, "is that so?", answers)
     if told[0]:
         return Prompt(told[0], "", (("Ctrl+Z", "undo"),) if told[1] else ())
     if over is not None:
@@ -112,6 +117,11 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     lead = f"Mark the {what} on the {where}:"
     if not step.short:
         lead = f"To look closer, mark the {what} on the {where}:"
+    if step.short and (limit := study.now.told_from) is not None:
+        how = f"{how} · told from {limit:.2f} {study.view.unit} on"
+    if step.key == study.session.selected:
+        ways = (("Enter", "it lies well"), ("Click", "set it again"), ("Arrows", "nudge it"))
+        return Prompt(f"From near: is the {what} of the {where} there?", how, ways)
     other = ("F", "drawing too") if alone else ("Tab", "other board")
     keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
     single = study.undrawn or study.imagined
@@ -130,6 +140,14 @@ def _done(study: OpenStudy) -> Prompt:
             return Prompt("All is done:", "draw it again, or another", tuple(keys[1:]))
         ask = ("Ctrl+J", "write it down")
         return Prompt("All is done:", "what went well, what next?", (ask, *keys[1:]))
+    hanging = study.now.worth_again
+    if hanging and not study.undrawn:
+        one = hanging[0]
+        where = "reference" if one.board == "reference" else "drawing"
+        label = study.view.point_label(one.key)
+        how = f"{one.verdicts} verdicts hang on the {label} of the {where}"
+        again = ("Backspace", "set it again, near")
+        return Prompt(f"{title}: all its marks are set;", how, (keys[0], again, *keys[1:2]))
     if following.key == "verdict":
         return Prompt("All marks are set:", "see what is off, then step back and look", tuple(keys))
     lead = f"{title}: all its marks are set."

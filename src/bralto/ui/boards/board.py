@@ -37,6 +37,7 @@ class Board(Protocol):
     candidate: QPointF | None
     hover: QPointF | None
     loupe_on: bool
+    overview: bool
     quiet: bool
     plain: bool
     overlay: Overlay

@@ -1,7 +1,8 @@
 """Mouse gestures on a board as a state machine that knows no Qt and no widget.
 
-A click on the empty picture sets the prompted mark; a drag on it pans; a press on a mark takes it
-in hand and a drag moves it. A slip of up to `SLOP` px is still a click.
+A click on the picture sets the prompted mark, also near another one; a drag beside all marks pans,
+a drag that begins on a mark moves it. Where nothing is asked for, a click on a mark takes it in
+hand. A slip of up to `SLOP` px is still a click.
 """
 
 from __future__ import annotations
@@ -68,7 +69,7 @@ class Gesture:
         self._grip: Point = (0.0, 0.0)
         self._key: str | None = None
         self._moving = False
-        self._pan_only = False
+        self._pan_only = self._sets = False
 
     @property
     def key(self) -> str | None:
@@ -80,9 +81,18 @@ class Gesture:
         """Whether a button is down."""
         return self._start is not None
 
-    def press(self, at: Point, grip: Point | None = None, *, pan: bool = False) -> None:
-        """A button went down; ``grip`` is where the mark lies, ``pan`` the middle button."""
+    def press(
+        self, at: Point, grip: Point | None = None, *, pan: bool = False, sets: bool = False
+    ) -> None:
+        """A button went down.
+
+        Args:
+            grip: where the mark under it lies.
+            pan: it was the middle button.
+            sets: a mark is asked for here: a click sets it, whatever lies under it.
+        """
         self._start = self._last = at
+        self._sets = sets
         self._moving, self._pan_only = False, pan
         self._key = None if pan else self._hit(at)
         self._grip = (grip[0] - at[0], grip[1] - at[1]) if grip and self._key else (0.0, 0.0)
@@ -104,7 +114,7 @@ class Gesture:
             return None
         key, moving, start = self._key, self._moving, self._start
         self._start, self._key, self._moving = None, None, False
-        if key is not None:
+        if key is not None and (moving or not self._sets):
             return Drop(key, self._held(at)) if moving else Hold(key)
         return None if moving or self._pan_only else SetMark(start)
 

@@ -43,6 +43,11 @@ class KeyHand:
         if key in _ENTER and (study.session.selected or board.candidate is not None or board.tool):
             self._enter()
             return True
+        free = study.session.selected is None and study.now.question is None
+        if key in _ENTER and board.marking and free:
+            board.candidate, board.hover = self.start(), None  # looked at first, then set
+            board.update()
+            return True
         if key == Qt.Key.Key_Backspace and board.tool is not None and board.tool.back():
             board.update()
             return True
@@ -63,6 +68,8 @@ class KeyHand:
             study.apply(pointing.select, None)
         elif study.session.repeating is not None:
             study.apply(prompting.end_repeats)
+        elif study.session.doubted is not None:
+            study.apply(prompting.undoubt)
         elif study.session.selected is not None:
             study.apply(pointing.select, None)
         else:
@@ -76,7 +83,7 @@ class KeyHand:
         there = board.at(selected) if selected else None
         if selected and there is not None:
             place = board.viewport.to_image(there + by)
-            spread = board.spread()
+            spread = board.spread(nudged=True)
             study.edits.move(board.board, selected, place.x(), place.y(), spread, nudge=True)
             return
         now = board.viewport.to_board(self.start().x(), self.start().y())
@@ -85,24 +92,27 @@ class KeyHand:
         board.update()
 
     def start(self) -> QPointF:
-        """Where the crosshair begins: at the last mark of this board, else in the middle.
+        """Where the crosshair begins: in the middle of a board that is near, else at its last mark.
 
-        Never where the mark 'should' be: a crosshair that waits at the right place would hide
-        the very error that the learner came to see.
+        Never where the mark of a drawing 'should' be: a crosshair that waits at the right place
+        would hide the very error that the learner came to see (a board that comes near stops
+        somewhat beside it).
         """
         board = self._board
         if board.candidate is not None:
             return board.candidate
         if board.tool is not None and board.tool.corners:
             return board.tool.corners[-1]
+        middle = board.viewport.to_image(QPointF(board.width() / 2.0, board.height() / 2.0))
         marks = board.study.picture(board.board).marks
-        if marks:
-            last = list(marks.values())[-1]
-            return QPointF(last.x, last.y)
-        return board.viewport.to_image(QPointF(board.width() / 2.0, board.height() / 2.0))
+        if board.overview or not marks:
+            return middle
+        last = list(marks.values())[-1]
+        return QPointF(last.x, last.y)
 
     def _enter(self) -> None:
         board, study = self._board, self._board.study
+        spread = board.spread(nudged=True)
         at, board.candidate = board.candidate, None
         if board.tool is not None:
             if at is None:  # Enter without another corner: that was all
@@ -111,6 +121,10 @@ class KeyHand:
                 board.corner_of_tool(at)
             board.update()
         elif study.session.selected:
-            study.apply(pointing.select, None)
+            asked, key = study.session.asked, study.session.selected
+            if asked is not None and (asked.board, asked.key) == (board.board, key):
+                study.edits.leave_it(board.board, key, spread)
+            else:
+                study.apply(pointing.select, None)
         elif at is not None:
-            study.edits.place(board.board, at.x(), at.y(), board.spread())
+            study.edits.place(board.board, at.x(), at.y(), spread)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
 from bralto.ui.boards.board import Board, Overlay, point_on_board
+from bralto.ui.boards.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.correction_arrows import draw_goals
 from bralto.ui.boards.forms_and_canons import shows_canon
 from bralto.ui.boards.instruments import (
@@ -22,15 +23,17 @@ from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
 __all__ = [
-    "EDGES", "HEIGHTS", "LEVELS", "PLAIN", "PLUMB", "SHAPES", "SHEET", "TILTS", "WIDTHS", "Overlay",
-    "direction_of", "draw_board",
+    "EDGES", "HEIGHTS", "LEVELS", "MAGNIFY", "PLAIN", "PLUMB", "SHAPES", "SHEET", "TILTS", "WIDTHS",
+    "Overlay", "direction_of", "draw_board", "loupe_focus",
 ]  # fmt: skip
 
 INKS = LIGHT
 """Pictures are paper or photographs in any theme, so what lies over them keeps one set of inks."""
 
 _LOUPE = 62.0  # radius, board px
-_MAGNIFY = 3.5
+MAGNIFY = 3.5
+"""How many times nearer the loupe shows what the board shows."""
+
 _DIM = 0.4
 
 
@@ -47,14 +50,18 @@ def draw_board(painter: QPainter, board: Board) -> None:
     if board.quiet:
         _plumb(painter, board)
         return  # two pictures are being compared: nothing lies between them and the eye
-    for draw in shown.draw:
-        draw(painter, board)
+    if not board.overview:  # lines through marks would only lead the hand
+        for draw in shown.draw:
+            draw(painter, board)
     if board.study.session.forms_on or board.study.session.canon is not None or shows_canon(board):
         board.paint_laid_over(painter)
     if shown.marks:
         _marks(painter, board)
     if board.board == "drawing":
         draw_goals(painter, board)
+    if board.overview:
+        draw_whereabouts(painter, board)
+        draw_map(painter, board)
     _candidate(painter, board)
     _loupe(painter, board)
 
@@ -232,8 +239,8 @@ def _candidate(painter: QPainter, board: Board) -> None:
 
 def _loupe(painter: QPainter, board: Board) -> None:
     """The picture magnified where a mark is about to be set or is being moved."""
-    focus = _loupe_focus(board)
-    image = board.level_for(board.viewport.zoom * _MAGNIFY)
+    focus = loupe_focus(board)
+    image = board.level_for(board.viewport.zoom * MAGNIFY)
     if focus is None or image is None:
         return
     away = _LOUPE + 26.0
@@ -247,7 +254,7 @@ def _loupe(painter: QPainter, board: Board) -> None:
     painter.setClipPath(circle)
     painter.fillPath(circle, INKS.colour("slip"))
     painter.translate(centre)
-    painter.scale(_MAGNIFY, _MAGNIFY)
+    painter.scale(MAGNIFY, MAGNIFY)
     painter.translate(-focus)
     painter.setTransform(board.viewport.transform(), combine=True)
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
@@ -271,7 +278,7 @@ def _loupe(painter: QPainter, board: Board) -> None:
         )
 
 
-def _loupe_focus(board: Board) -> QPointF | None:
+def loupe_focus(board: Board) -> QPointF | None:
     """What the loupe looks at, in board px: the mark in hand, the crosshair, the pointer."""
     if not board.loupe_on:
         return None
@@ -280,5 +287,5 @@ def _loupe_focus(board: Board) -> QPointF | None:
     if board.hover is None:
         return None
     step = board.study.step
-    placing = step is not None and step.board == board.board and board.study.session.pointed is None
+    placing = step is not None and step.board == board.board
     return board.hover if placing or board.moving_mark else None

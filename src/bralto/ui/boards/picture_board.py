@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
@@ -16,12 +17,14 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.core.mark_worth import placing_spread
+from bralto.core.whereabouts import about_a_head
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
 from bralto.ui.boards.board_view import lay
+from bralto.ui.boards.corner_map import map_of
 from bralto.ui.boards.forms_and_canons import draw_laid
 from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.keyboard_placing import KeyHand
@@ -31,7 +34,7 @@ from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
-from bralto.ui.session import pointing
+from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.tokens import Tokens
@@ -40,6 +43,8 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["PictureBoard"]
 
 _REACH = 11.0  # board px within which a press takes a mark in hand
+_DOT = 4.0  # and within which a click means the very dot, where a mark is only offered
+_AFAR_PX = 6.0  # board px of a tolerance below which a mark is set once more, from near
 _LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
 _AT_REST_MS = 120
@@ -54,6 +59,8 @@ class PictureBoard(QWidget):
     drawn = pyqtSignal(str, QPointF, QPointF)
     outlined = pyqtSignal(str, object)
     hovered = pyqtSignal(object)
+    grasped = pyqtSignal()
+    """A hand took hold of the board: it stays where it is."""
 
     def __init__(
         self, study: OpenStudy, board: str, tokens: Tokens, parent: QWidget | None = None
@@ -74,6 +81,7 @@ class PictureBoard(QWidget):
         self.loupe_on = True
         self.tool: Tool | None = None
         self.above: Callable[[QPainter], None] | None = None  # paints over everything
+        self.overview = False  # near: the whole is shown in a corner
         self.quiet = False  # without marks and instruments
         self.plain = False  # without anything that tells
         self.overlay: overlay.Overlay = overlay.PLAIN
@@ -146,6 +154,12 @@ class PictureBoard(QWidget):
         self.viewed.emit()
         self.update()
 
+    def look_on_the_way(self, viewport: Viewport, *, last: bool) -> None:
+        """Look elsewhere while the board glides there: coarse until it has come to rest."""
+        if not last:
+            self._on_the_move.start()
+        self.look(viewport)
+
     def relay(self) -> None:
         """Lay the picture anew: its sheet, plumb or crop may be another."""
         picture = self.study.picture(self.board)
@@ -170,6 +184,12 @@ class PictureBoard(QWidget):
     def moving_mark(self) -> bool:
         """Whether a mark is in hand."""
         return self._gesture.key is not None
+
+    @property
+    def marking(self) -> bool:
+        """Whether the hand is here to set a mark: then nothing lights up under it."""
+        step = self.study.step
+        return self.overview and step is not None and step.board == self.board
 
     # Painting
 
@@ -270,6 +290,25 @@ class PictureBoard(QWidget):
                 best, reach = key, away
         return best
 
+    def _looked_on_map(self, at: QPointF) -> bool:
+        """Where the whole lies in a corner, a press on it looks there."""
+        found = map_of(self)
+        if found is None or not found[0].contains(at):
+            return False
+        place, middle = found[1].to_image(at), QRectF(self.rect()).center()
+        self.look(self.viewport.aligned(place, middle, self.viewport.zoom))
+        return True
+
+    def _sets(self, at: tuple[float, float], key: str | None) -> bool:
+        """Whether a click here sets the mark that is asked for, though it is on the mark ``key``;
+        one that is only offered, to look closer, leaves the very dot of another to that one."""
+        step, there = self.study.step, self.at(key) if key else None
+        if step is None or step.board != self.board:
+            return False
+        if there is None:
+            return True
+        return step.short or math.dist(at, (there.x(), there.y())) > _DOT
+
     def to_a_mark(self, place: QPointF) -> QPointF:
         """An image point, or the mark that it nearly hits: sticks are held to marks."""
         there = self.viewport.to_board(place.x(), place.y())
@@ -280,16 +319,20 @@ class PictureBoard(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
+        self.grasped.emit()
         if self.tool is not None:
             if event.button() == Qt.MouseButton.LeftButton:
                 self._drew(self.tool.press(self.viewport, event.position()))
                 self.update()
             return
+        if self._looked_on_map(event.position()):
+            return
         at = (event.position().x(), event.position().y())
         key = self._hit(at)
         there = self.at(key) if key else None
         pan = event.button() != Qt.MouseButton.LeftButton
-        self._gesture.press(at, (there.x(), there.y()) if there else None, pan=pan)
+        grip = (there.x(), there.y()) if there else None
+        self._gesture.press(at, grip, pan=pan, sets=self._sets(at, key))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -310,7 +353,7 @@ class PictureBoard(QWidget):
             self.look(self.viewport.panned(QPointF(*action.by)))
             self.panned.emit(QPointF(*action.by))
         elif not self._gesture.active:
-            key = self._hit(at)
+            key = self._hit(at) if not self.marking else None
             self.study.apply(pointing.point_at, key)
             known = self.study.view.landmark(key or "")
             self.setToolTip(f"{known.label}: {known.how}" if known else "")
@@ -377,14 +420,29 @@ class PictureBoard(QWidget):
         self.look(self.viewport.zoomed(factor, about))
         self.zoomed.emit(factor, about)
 
-    def spread(self) -> float:
-        """SD of placing a mark at this zoom, image px."""
-        return DEFAULT_SPREAD_PX / self.viewport.zoom
+    def spread(self, *, nudged: bool = False) -> float:
+        """SD of placing a mark that is in sight as it is seen now, image px."""
+        loupe = overlay.MAGNIFY if overlay.loupe_focus(self) is not None else 1.0
+        return placing_spread(self.viewport.zoom, loupe=loupe, nudged=nudged)
 
     def _set_at(self, at: QPointF) -> None:
-        self.study.apply(pointing.select, None)
-        place = self.viewport.to_image(at)
-        self.study.edits.place(self.board, place.x(), place.y(), self.spread())
+        place, study, afar = self.viewport.to_image(at), self.study, self._from_afar()
+        with study.gesture():
+            study.apply(pointing.select, None)
+            key = study.edits.place(self.board, place.x(), place.y(), self.spread())
+            if afar and key is not None and study.session.doubted is None:
+                study.apply(prompting.ask, self.board, key)  # once more, from near
+
+    def _from_afar(self) -> bool:
+        """Whether a mark is set on a whole picture, since nothing told where to look for it, and so
+        small that a tolerance is lost under the hand."""
+        study = self.study
+        if not self.marking or study.now.whereabouts or study.session.repeating is not None:
+            return False
+        if QApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier:
+            return False
+        head = about_a_head(study.view, study.picture(self.board)) * self.viewport.zoom
+        return study.grade.head * head < _AFAR_PX
 
     # Keys
 

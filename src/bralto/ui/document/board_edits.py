@@ -7,8 +7,10 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
+from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
+from bralto.core.mark_worth import HIDDEN_TIMES
 from bralto.core.placing import choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State
@@ -61,19 +63,61 @@ class BoardEdits:
 
     def place(self, board: str, x: float, y: float, spread: float) -> str | None:
         """Set the prompted mark; gives its key, or None where it could not be set."""
-        study, step = self._study, self._study.session.step
+        study = self._study
+        if study.session.doubted is not None and study.session.doubted.board != board:
+            study.apply(prompting.undoubt)  # whoever goes on has answered
+        step = study.session.step
         if step is None or step.board != board:
             return None
         if study.session.repeating is not None:
             return self._repeat(x, y)
         key = choose_side(study.view, step, self._picture(board), x)
-        visibility = "inferred" if study.session.hidden_next else "seen"
+        visibility, before = "seen", self._picture(board).marks.get(key)
+        was = before is not None and before.visibility == "inferred" and not is_proposed(before)
+        if study.session.hidden_next != was:  # asked for again it is as hidden as it was
+            visibility, spread = "inferred", HIDDEN_TIMES * spread
         with study.gesture():
             if not self.set_mark(board, key, Mark(x, y, visibility, spread)):
                 return None
-            study.session = replace(study.session, hidden_next=False, asked=None)
+            study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
             study.apply(prompting.lead)
+            seen = study.ground().seen
+            against = seen if board == "drawing" and not study.imagined else None
+            question = ask_at_once(study.view, self._picture(board), key, against)
+            if question is not None:
+                study.apply(prompting.doubt, board, question)
         return key
+
+    def leave_it(self, board: str, key: str, spread: float) -> None:
+        """A mark that was asked for again was looked at and lies well: on to the next."""
+        study, mark = self._study, self._picture(board).marks.get(key)
+        with study.gesture():
+            if mark is not None and spread < mark.spread and mark.visibility == "seen":
+                self.set_mark(board, key, replace(mark, spread=spread), nudge=True)
+            study.session = replace(study.session, asked=None, selected=None)
+            study.apply(prompting.lead)
+
+    def settle_question(self) -> bool:
+        """Do what settles the question about the mark that was set last, as one edit.
+
+        Returns:
+            Whether there was one.
+        """
+        study = self._study
+        asked = prompting.question_of(study.session, study.ground())
+        if asked is None:
+            return False
+        question, marks = asked.question, self._picture(asked.board).marks
+        with study.gesture():
+            if question.remedy == "exchange":
+                there = marks.get(question.other)
+                self.set_marks(asked.board, {question.other: asked.mark, question.key: there})
+                study.apply(prompting.undoubt)
+            else:
+                self.set_marks(asked.board, {question.key: None})
+                study.apply(prompting.undoubt)
+                study.apply(prompting.ask, asked.board, question.key)
+        return True
 
     def move(
         self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False

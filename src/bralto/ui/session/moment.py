@@ -11,6 +11,7 @@ from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination
+from bralto.core.mark_worth import Hanging, told_from, worth_again
 from bralto.core.placing import BOARDS
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -18,8 +19,9 @@ from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress, SessionPass, progress_of, worth_next
 from bralto.core.study import SCHOOLS, Picture, Study
-from bralto.ui.session.prompting import in_sight
-from bralto.ui.session.state import Ground, SessionState
+from bralto.core.whereabouts import Whereabouts, carried, expected, lying
+from bralto.ui.session.prompting import in_sight, question_of
+from bralto.ui.session.state import Asked, Ground, SessionState
 
 __all__ = ["Moment", "measured_by"]
 
@@ -134,6 +136,45 @@ class Moment:
         """Board and key of the carried mark that is to be looked at next."""
         waiting = self.proposals("drawing")
         return ("drawing", waiting[0]) if waiting else None
+
+    @property
+    def question(self) -> Asked | None:
+        """What is asked about the mark that was set last."""
+        return question_of(self.session, self.ground)
+
+    @cached_property
+    def worth_again(self) -> tuple[Hanging, ...]:
+        """The marks on whose doubt most verdicts hang."""
+        if self.ground.imagined:
+            return ()
+        unsure = self.assessment.unsure()
+        return worth_again(self.ground.view, self.ground.seen, self.ground.drawn, unsure)
+
+    @property
+    def told_from(self) -> float | None:
+        """Heads from which on an error can be told, as far as the marks go."""
+        return told_from(self.assessment.told())
+
+    @cached_property
+    def whereabouts(self) -> Mapping[str, Whereabouts]:
+        """Where the mark that is asked for may be looked for, by its key: where it lies, if it is
+        asked for again; on the reference by the marks there and the view's typical places, on a
+        drawing by its reference alone."""
+        step, ground = self.session.step, self.ground
+        if step is None:
+            return {}
+        found = {}
+        for key in step.keys:
+            one: Whereabouts | NotMeasurable
+            if key in ground.picture(step.board).placed():
+                one = lying(ground.view, ground.picture(step.board), key)
+            elif step.board == BOARDS[0]:
+                one = expected(ground.view, ground.seen, key)
+            else:
+                one = carried(ground.view, ground.seen, ground.drawn, key)
+            if not isinstance(one, NotMeasurable):
+                found[key] = one
+        return found
 
     def progress(self) -> tuple[Progress, ...]:
         """How far each pass is."""

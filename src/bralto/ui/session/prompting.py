@@ -8,16 +8,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from bralto.core.doubts.at_once import Question
 from bralto.core.placing import BOARDS, Step, next_step
 from bralto.core.session.passes import LIKENESS, Progress, SessionPass, progress_of, worth_next
 from bralto.core.views.model import REGIONS
 from bralto.ui.session.repeating import Repeating, repeat
-from bralto.ui.session.state import Ground, SessionState
+from bralto.ui.session.state import Asked, Ground, SessionState
 
 __all__ = [
-    "ask", "begin_repeats", "begin_session", "begin_with", "choose_region", "end_repeats",
-    "enter_pass", "in_sight", "lead", "other_board", "other_side", "refresh", "region_in_sight",
-    "region_progress", "repeatable", "skip", "toggle_alone", "toggle_hidden", "turn_pass",
+    "ask", "begin_repeats", "begin_session", "begin_with", "choose_region", "doubt", "end_repeats",
+    "enter_pass", "in_sight", "lead", "other_board", "other_side", "question_of", "refresh",
+    "region_in_sight", "region_progress", "repeatable", "skip", "toggle_alone", "toggle_boards",
+    "toggle_hidden", "turn_pass", "undoubt",
 ]  # fmt: skip
 
 
@@ -49,7 +51,11 @@ def refresh(state: SessionState, ground: Ground) -> SessionState:
     run = state.repeating
     if run is not None and run.asked is not None:
         step = Step(run.board, (run.asked,), short=True)
-    return replace(state, step=step, board=state.board if step is None else step.board)
+    wish = state.boards_asked
+    if step is None and state.step is not None:
+        wish = None  # the set is complete: ladder and list come back
+    board = state.board if step is None else step.board
+    return replace(state, step=step, board=board, boards_asked=wish)
 
 
 def lead(state: SessionState, ground: Ground) -> SessionState:
@@ -94,10 +100,36 @@ def _pass_of_step(state: SessionState, ground: Ground) -> str | None:
 
 
 def ask(state: SessionState, ground: Ground, board: str, key: str) -> SessionState:
-    """Prompt for that mark on that board, whatever comes next by itself."""
+    """Prompt for that mark on that board, whatever comes next by itself; one that is there already
+    is taken in hand."""
     short = any(key in keys for keys in ground.view.short)
     step = Step(board, (key,), short)
-    return refresh(replace(state, asked=step, skipped=state.skipped - {key}), ground)
+    selected = key if key in ground.picture(board).placed() else None
+    skipped = state.skipped - {key}
+    return refresh(replace(state, asked=step, skipped=skipped, selected=selected), ground)
+
+
+def doubt(state: SessionState, ground: Ground, board: str, question: Question) -> SessionState:
+    """Ask about a mark that was just set, and for it again, until that is settled."""
+    mark = ground.picture(board).marks[question.key]
+    short = any(question.key in keys for keys in ground.view.short)
+    asked = Step(board, (question.key,), short)
+    return refresh(replace(state, doubted=Asked(board, question, mark), asked=asked), ground)
+
+
+def undoubt(state: SessionState, ground: Ground) -> SessionState:
+    """It is so, or it was settled: go on."""
+    if state.doubted is None:
+        return state
+    return lead(replace(state, doubted=None, asked=None), ground)
+
+
+def question_of(state: SessionState, ground: Ground) -> Asked | None:
+    """What is asked about the mark that was set last, as long as it lies where it was set."""
+    asked = state.doubted
+    if asked is None or ground.picture(asked.board).marks.get(asked.question.key) != asked.mark:
+        return None
+    return asked
 
 
 def skip(state: SessionState, ground: Ground) -> SessionState:
@@ -133,6 +165,11 @@ def toggle_hidden(state: SessionState, _ground: Ground) -> SessionState:
 def toggle_alone(state: SessionState, ground: Ground) -> SessionState:
     """Mark the reference first and the drawing afterwards, or both by turns."""
     return refresh(replace(state, reference_first=not state.reference_first, asked=None), ground)
+
+
+def toggle_boards(state: SessionState, _ground: Ground) -> SessionState:
+    """Give the boards the window, or bring ladder and list back."""
+    return replace(state, boards_asked=not state.boards_first)
 
 
 def begin_with(state: SessionState, ground: Ground, order: str) -> SessionState:

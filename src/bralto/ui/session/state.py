@@ -8,6 +8,7 @@ from functools import cached_property
 
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.doubts.at_once import Question
 from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
@@ -17,7 +18,7 @@ from bralto.core.views.model import View
 from bralto.ui.session.regions import Regions
 from bralto.ui.session.repeating import Repeating
 
-__all__ = ["BANDS", "Ground", "InHand", "SessionState"]
+__all__ = ["BANDS", "Asked", "Ground", "InHand", "SessionState"]
 
 Places = Mapping[str, tuple[float, float]]
 
@@ -35,6 +36,15 @@ class InHand:
 
 
 @dataclass(frozen=True, slots=True)
+class Asked:
+    """What is asked about a mark that was just set; it holds as long as the mark is the same."""
+
+    board: str
+    question: Question
+    mark: Mark
+
+
+@dataclass(frozen=True, slots=True)
 class SessionState:
     """One moment of a session; a transition makes the next.
 
@@ -48,7 +58,9 @@ class SessionState:
         following: the prompt leads through the short set, whatever its pass.
         reference_first: marks are asked for on the reference alone.
         order: name of the order in which the short set is asked for, "" for the view's own.
+        doubted: what is asked about the mark that was set last.
         hidden_next: the next mark is hidden but placed.
+        boards_asked: whether the boards take the window, as asked for by hand; None for by itself.
         repeating: a blind repetition that is under way; ``own_spread``, what the last one found.
         regions: of a head.
         pointed: the mark under the pointer; ``selected``, the one that keys nudge.
@@ -69,7 +81,9 @@ class SessionState:
     following: bool = True
     reference_first: bool = False
     order: str = ""
+    doubted: Asked | None = None
     hidden_next: bool = False
+    boards_asked: bool | None = None
     repeating: Repeating | None = None
     own_spread: PooledSpread | None = None
     regions: Regions = field(default_factory=Regions)
@@ -83,6 +97,14 @@ class SessionState:
     forms_on: bool = False
     canon: Canon | None = None
     bands: str = BANDS[0]
+
+    @property
+    def boards_first(self) -> bool:
+        """Whether the boards take the window: while the short set is being marked, unless the
+        learner wants it otherwise."""
+        if self.boards_asked is not None:
+            return self.boards_asked
+        return self.step is not None and self.step.short
 
 
 @dataclass(frozen=True)
