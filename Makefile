@@ -62,6 +62,10 @@ habits: $(STAMP)
 learners: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.learners
 
+# A simulated hand marks studies through the real window; ten minutes.
+marking: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.marking
+
 # Where the marks of each view usually lie, from the model by chance; two minutes.
 places: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/typical_places.py

@@ -140,17 +140,17 @@ def test_a_drawing_is_looked_at_where_its_reference_says_never_where_bodies_usua
 
 
 def test_a_mark_is_worth_what_was_seen_of_it() -> None:
-    # By hand: 1.5 px of the screen as ever, at one to one; half a px of the picture besides.
-    assert placing_spread(1.0) == pytest.approx(math.hypot(1.5, 0.5))
-    assert placing_spread(2.0) == pytest.approx(math.hypot(0.75, 0.5))
+    # By hand: 1.5 px of the screen as ever, at one to one; besides, one px of the picture.
+    assert placing_spread(1.0) ** 2 == pytest.approx(1.5**2 + 1 / 12)
+    assert placing_spread(2.0) ** 2 == pytest.approx(0.75**2 + 1 / 12)
     # Under a loupe of 3.5 the eye sees more and the hand moves no finer.
     eye = math.sqrt(1.5**2 - 0.7**2) / 3.5
-    assert placing_spread(1.0, loupe=3.5) == pytest.approx(math.sqrt(0.7**2 + eye**2 + 0.25))
+    assert placing_spread(1.0, loupe=3.5) == pytest.approx(math.sqrt(0.7**2 + eye**2 + 1 / 12))
     assert placing_spread(1.0, loupe=3.5, nudged=True) == pytest.approx(
-        math.sqrt(0.25 / 12 + eye**2 + 0.25)
+        math.sqrt(0.25 / 12 + eye**2 + 1 / 12)
     )
     # However near, never finer than the picture.
-    assert placing_spread(100.0, loupe=3.5) == pytest.approx(0.5, rel=0.01)
+    assert placing_spread(100.0, loupe=3.5) == pytest.approx(1 / math.sqrt(12), rel=0.01)
     assert placing_spread(1.0, loupe=100.0) > HAND_PX
 
 

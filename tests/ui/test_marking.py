@@ -16,9 +16,10 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.study import Mark, Study
 from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.point_slip import PointSlip
 from bralto.ui.boards.corner_map import draw_whereabouts, map_of
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.session import prompting
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -455,3 +456,73 @@ def test_an_undrawn_study_gives_its_reference_the_whole_window(
     bench = home.bench
     assert not bench.drawing.isVisible()
     assert bench.reference.width() > 0.85 * window.width()
+
+
+def test_a_point_of_ones_own_is_set_on_both_boards_in_two_gestures(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    home = house(window)
+    home.open_study(home.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    bench, study = home.bench, home.bench.study
+    held = Qt.KeyboardModifier.ControlModifier
+    count = study.undo_stack.count()
+    QTest.mouseClick(bench.reference, LEFT, held, QPoint(60, 120))
+    (anchor,) = study.study.anchors
+    assert anchor.label == "point A"
+    assert window.prompt_line.prompt.lead == "Mark point A on the drawing, too:"
+    QTest.mouseClick(bench.drawing, LEFT, NONE, QPoint(70, 150))
+    reading = study.assessment.reading(f"height.{anchor.key}")
+    assert reading is not None  # it is measured like any landmark
+    assert reading.error is not None
+    # Named afterwards, kept, and undone step by step.
+    study.apply(pointing.select, anchor.key)
+    bench.drawing.setFocus()
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_P, held)
+    slip = window.findChild(PointSlip)
+    slip.name.setText("end of the staff")
+    slip.keep.click()
+    assert study.view.point_label(anchor.key) == "end of the staff"
+    assert home.library.stored(study.id).study.anchors[0].label == "end of the staff"
+    assert study.undo_stack.count() == count + 3
+    for _ in range(3):
+        window.undo()
+    assert study.study.anchors == ()
+    assert anchor.key not in study.picture("reference").marks
+    assert study.view.landmark(anchor.key) is None
+    for _ in range(3):
+        window.redo()
+    assert study.view.point_label(anchor.key) == "end of the staff"
+    assert anchor.key in study.picture("drawing").marks
+    # Forgotten, it is gone from both.
+    study.apply(pointing.select, anchor.key)
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Delete)
+    assert study.study.anchors == ()
+    assert anchor.key not in study.picture("drawing").marks
+
+
+def test_two_trusted_marks_are_chosen_by_clicking_them(window: MainWindow, qtbot: QtBot) -> None:
+    home = house(window)
+    home.open_study(home.shelf_state.entries[0].id)
+    settle(qtbot, window)
+    bench, study = home.bench, home.bench.study
+    study.apply(pointing.begin_trust)
+    assert window.prompt_line.prompt.lead == "Click a mark that you trust:"
+    before = dict(study.picture("reference").marks)
+    QTest.mouseClick(bench.reference, LEFT, NONE, bench.reference.at("pit_of_neck").toPoint())
+    assert window.prompt_line.prompt.lead == "The pit of neck, and a second one:"
+    QTest.mouseClick(bench.drawing, LEFT, NONE, QPoint(5, 5))  # beside every mark: nothing
+    QTest.mouseClick(bench.drawing, LEFT, NONE, bench.drawing.at("crotch").toPoint())
+    assert study.study.scale.school == "anchors"
+    assert set(study.study.scale.marks) == {"pit_of_neck", "crotch"}
+    assert study.session.trusted is None
+    assert study.picture("reference").marks == before
+    spans = [
+        math.dist(*((board.at(key).x(), board.at(key).y()) for key in ("pit_of_neck", "crotch")))
+        for board in bench.boards
+    ]
+    assert spans[0] == pytest.approx(spans[1], rel=1e-6)  # and so they lie on the boards
+    study.apply(pointing.begin_trust)
+    bench.reference.setFocus()
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Escape)
+    assert study.session.trusted is None

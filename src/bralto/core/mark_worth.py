@@ -30,8 +30,9 @@ _EYE_PX = math.sqrt(DEFAULT_SPREAD_PX**2 - HAND_PX**2)
 _NUDGED_PX = 0.5 / math.sqrt(12.0)
 """SD that is left of the hand where keys moved the mark by half a screen px (uniform)."""
 
-_PICTURE_PX = 0.5
-"""SD below which a picture's own px say nothing of a landmark (chosen here, no source)."""
+_PICTURE_PX = 1.0 / math.sqrt(12.0)
+"""SD of a place that is known to lie within one px of the picture (uniform; JCGM 100:2008,
+F.2.2.1): however near, no mark is finer."""
 
 HIDDEN_TIMES = 3.0
 """How much less closely a mark is known that is hidden and set where it is believed to be

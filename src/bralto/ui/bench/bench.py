@@ -124,6 +124,7 @@ class Bench(QWidget):
         work.looked.connect(self._write_headings)
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
+        work.own_point_wanted.connect(self.own_point)
         for wanted, pass_on in (
             (work.sheet_wanted, self.sheet_wanted),
             (work.state_wanted, self.state_wanted),
@@ -313,6 +314,25 @@ class Bench(QWidget):
             self.study.apply(prompting.ask, doubt.board, doubt.marks[0])
         else:
             self.state_wanted.emit()
+
+    def own_point(self) -> None:
+        """Name a point of one's own: the one in hand or asked for, else a new one."""
+        from bralto.ui.bench.point_slip import PointSlip
+
+        study = self.study
+        step = study.step
+        keys = (study.session.selected, study.session.pointed, step.key if step else None)
+        key = next((one for one in keys if one is not None and study.own.is_own(one)), None)
+        slip = PointSlip(study.own.label(key) if key else "", self)
+
+        def name() -> None:
+            if key is not None:
+                study.own.rename(key, slip.name.text())
+            else:
+                study.own.add(self.active_board().board, name=slip.name.text())
+
+        slip.accepted.connect(name)
+        slip.open()
 
     def write_log(self) -> None:
         """What went well, what next: a slip to write it on."""

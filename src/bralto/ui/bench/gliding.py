@@ -23,7 +23,10 @@ MS = 180
 TOLERANCE_PX = 8.0
 """Board px that the grade's tolerance takes once a board has come near."""
 
-_DOUBT, _SHARE = 2.5, 0.45
+_UNIT_TIMES = 2.0
+"""How many times nearer crown and chin of a figure come: all its heights are counted in them."""
+
+_DOUBT, _SHARE = 2.0, 0.45
 """So many standard deviations of the doubt stay within this share of the board, to each side."""
 
 _COARSEST = 3.0
@@ -90,7 +93,9 @@ class Gliding(QObject):
             whole = board.viewport.fitted(board.size().toSizeF())
             self._glide(board, whole, at_once=at_once or not moves_freely())
             return
-        end = nearer(board, found, self._study.grade.head, self._zooms.get(board.board, 0.0))
+        view, chosen = self._study.view, self._zooms.get(board.board, 0.0)
+        times = _UNIT_TIMES if step.key in view.head and view.size == "figure" else 1.0
+        end = nearer(board, found, self._study.grade.head / times, chosen)
         lies = step.key in self._study.picture(board.board).placed()
         if board.board == "drawing" and not lies:
             by = _aside(f"{self._study.id}{step.key}") * found.head_px * end.zoom * _ASIDE

@@ -19,7 +19,7 @@ from bralto.ui.tape import Segment
 
 __all__ = ["tape_of", "write_headings"]
 
-_BANDS = "bands:"
+_BANDS, _TRUST = "bands:", "trust"
 
 
 def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
@@ -64,6 +64,8 @@ def write_headings(
     schools = tuple((key, f"fitted by {key}") for key in study.now.schools)
     school = study.study.scale.school
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
+    if not study.undrawn and not study.imagined:
+        schools += ((_TRUST, "fitted by two marks you trust …"),)
     options, current, take = schools, frozenset({school}), study.head.set_school
     counted = f"in {study.view.unit}s"
     if study.view.axis:
@@ -76,6 +78,8 @@ def write_headings(
     def choose(key: str) -> None:
         if key.startswith(_BANDS):
             study.apply(pointing.divide_face, key.removeprefix(_BANDS))
+        elif key == _TRUST:
+            study.apply(pointing.begin_trust)
         else:
             take(key)
 

@@ -107,6 +107,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
+    (Qt.Key.Key_P, False): lambda bench: bench.own_point(),
     (Qt.Key.Key_J, False): lambda bench: bench.write_log(),
     (Qt.Key.Key_K, False): lambda bench: bench.next_canon(),
     (Qt.Key.Key_Left, False): lambda bench: bench.study.apply(prompting.turn_pass, -1),

@@ -43,6 +43,7 @@ class PictureWork(QObject):
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
     permission_wanted = pyqtSignal(str)
+    own_point_wanted = pyqtSignal()
 
     def __init__(
         self,
@@ -197,6 +198,7 @@ class PictureWork(QObject):
             "sheet": partial(self.sheet_wanted.emit, which),
             "whole": partial(self.study.edits.set_crop, which, None),
             "carry": self.study.edits.propose_from_reference,
+            "own": self.own_point_wanted.emit,
             "repeat": partial(self.study.edits.begin_repeats, which),
             "permission": partial(self.permission_wanted.emit, which),
         }

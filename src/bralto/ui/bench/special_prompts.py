@@ -56,6 +56,13 @@ def special_prompt(
         where = "reference" if run.board == "reference" else "drawing"
         how = f"without looking where it was; {run.left} to go"
         return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
+    trusted = study.session.trusted
+    if trusted is not None:
+        lead = "Click a mark that you trust:"
+        if trusted:
+            lead = f"The {study.view.point_label(trusted[0])}, and a second one:"
+        how = "their distance is taken as the scale of both pictures"
+        return Prompt(lead, how, (("Click", "choose"), ("Esc", "leave it")))
     doubted = study.now.question
     if doubted is not None:
         settle = ("Enter", doubted.question.button)
@@ -122,6 +129,9 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     if step.key == study.session.selected:
         ways = (("Enter", "it lies well"), ("Click", "set it again"), ("Arrows", "nudge it"))
         return Prompt(f"From near: is the {what} of the {where} there?", how, ways)
+    if study.own.is_own(step.key):
+        ways = (("Click", "set"), ("Ctrl+P", "name it"), ("N", "skip"))
+        return Prompt(f"Mark {what} on the {where}, too:", "the same place as there", ways)
     other = ("F", "drawing too") if alone else ("Tab", "other board")
     keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
     single = study.undrawn or study.imagined

@@ -54,7 +54,10 @@ class KeyHand:
         if key == Qt.Key.Key_Escape:
             return self._leave()
         if key == Qt.Key.Key_Delete and study.session.selected:
-            study.edits.remove(board.board, study.session.selected)
+            if study.own.is_own(study.session.selected):
+                study.own.forget(study.session.selected)
+            else:
+                study.edits.remove(board.board, study.session.selected)
             return True
         return False
 
@@ -68,6 +71,8 @@ class KeyHand:
             study.apply(pointing.select, None)
         elif study.session.repeating is not None:
             study.apply(prompting.end_repeats)
+        elif study.session.trusted is not None:
+            study.apply(pointing.end_trust)
         elif study.session.doubted is not None:
             study.apply(prompting.undoubt)
         elif study.session.selected is not None:

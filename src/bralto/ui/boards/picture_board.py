@@ -303,6 +303,8 @@ class PictureBoard(QWidget):
         """Whether a click here sets the mark that is asked for, though it is on the mark ``key``;
         one that is only offered, to look closer, leaves the very dot of another to that one."""
         step, there = self.study.step, self.at(key) if key else None
+        if self.study.session.trusted is not None:
+            return False
         if step is None or step.board != self.board:
             return False
         if there is None:
@@ -365,14 +367,35 @@ class PictureBoard(QWidget):
             self._drew(self.tool.release(self.viewport))
             return
         action = self._gesture.release((event.position().x(), event.position().y()))
-        if isinstance(action, SetMark):
+        held = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if isinstance(action, SetMark | Hold) and held:
+            self._own_point(event.position())
+        elif isinstance(action, SetMark):
             self._set_at(QPointF(*action.at))
         elif isinstance(action, Hold):
-            self.study.apply(pointing.select, action.key)
+            self._take(action.key)
         elif isinstance(action, Drop):
             place = self.viewport.to_image(QPointF(*action.at))
             self.study.edits.move(self.board, action.key, place.x(), place.y(), self.spread())
             self.study.apply(pointing.select, action.key)
+
+    def _take(self, key: str) -> None:
+        """A mark is taken in hand, or chosen for the scale."""
+        study = self.study
+        if study.session.trusted is None:
+            study.apply(pointing.select, key)
+            return
+        with study.gesture():
+            study.apply(pointing.trust, key)
+            chosen = study.session.trusted or ()
+            if len(chosen) == 2:
+                study.apply(pointing.end_trust)
+                study.head.set_trusted(*chosen)
+
+    def _own_point(self, at: QPointF) -> None:
+        """A point of the learner's own: here, and then on the other board."""
+        place = self.viewport.to_image(at)
+        self.study.own.add(self.board, (place.x(), place.y()), self.spread())
 
     def take_tool(self, name: str | None, about: str = "") -> None:
         """Draw a line, frame or shape next, or leave it."""
@@ -426,6 +449,8 @@ class PictureBoard(QWidget):
         return placing_spread(self.viewport.zoom, loupe=loupe, nudged=nudged)
 
     def _set_at(self, at: QPointF) -> None:
+        if self.study.session.trusted is not None:
+            return  # marks are chosen, none is set
         place, study, afar = self.viewport.to_image(at), self.study, self._from_afar()
         with study.gesture():
             study.apply(pointing.select, None)

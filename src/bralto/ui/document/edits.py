@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QUndoCommand
 
-from bralto.core.study import Mark, Picture
+from bralto.core.study import Anchor, Mark, Picture
 from bralto.ui.refusable import RefusableEdit
 
 if TYPE_CHECKING:
     from bralto.ui.document.study_document import StudyDocument
 
-__all__ = ["MarksEdit", "MirrorEdit", "Pair", "PictureEdit"]
+__all__ = ["MarksEdit", "MirrorEdit", "OwnPointEdit", "Pair", "PictureEdit"]
 
 Marks = Mapping[str, Mark | None]
 
@@ -89,3 +89,21 @@ class MirrorEdit(_Edit):
     def _apply(self, forward: bool) -> bool:
         picture, media = self._pictures[forward], self._media[forward]
         return self._document.keep_exchanged(self._pair, self.name, picture, media)
+
+
+class OwnPointEdit(_Edit):
+    """A point of one's own that is named, renamed or forgotten, with its marks on all pictures."""
+
+    def __init__(
+        self, document: StudyDocument, pair: Pair,
+        anchors: tuple[tuple[Anchor, ...], tuple[Anchor, ...]],
+        marks: Mapping[str, tuple[Marks, Marks]],
+    ) -> None:  # fmt: skip
+        super().__init__(document, pair, "", "a point of one's own")
+        self._anchors, self._marks = anchors, marks
+
+    def _apply(self, forward: bool) -> bool:
+        kept = self._document.keep_anchors(self._anchors[forward])
+        for name, marks in self._marks.items():
+            kept = kept and self._document.keep_marks(self._pair, name, marks[forward])
+        return kept

@@ -27,6 +27,7 @@ from bralto.store.library import Library
 from bralto.store.reading import StoredStudy
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
+from bralto.ui.document.own_points import OwnPoints
 from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
@@ -72,9 +73,11 @@ class OpenStudy(QObject):
         self.document.refused.connect(self.trouble)
         self.head = StudyHead(self.document)
         self.edits = BoardEdits(self, self.trouble.emit)
+        self.own = OwnPoints(self, self.trouble.emit)
         self.intentions = Intentions(self, self.trouble.emit)
         self.tied = TiedHead(library)
         self._view: View = view_of(stored.study)
+        self._anchors = stored.study.anchors
         self._spent = 0.0
         self._depth, self._telling, self._late = 0, False, False
         self._wanted: Examination | None = None  # the last whose corrections were asked for
@@ -230,6 +233,8 @@ class OpenStudy(QObject):
     def ground(self, *, in_hand: bool = True) -> Ground:
         """The pictures on both boards; the very same as before where nothing is another."""
         study, session = self.document.study, self.session
+        if study.anchors is not self._anchors:  # points of one's own are landmarks too
+            self._view, self._anchors = view_of(study), study.anchors
         if not in_hand:
             return ground_of(self._view, study, replace(session, in_hand=None), self._ground)
         self._ground = ground_of(self._view, study, session, self._ground)

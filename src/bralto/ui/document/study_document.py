@@ -9,10 +9,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study import Anchor, Mark, Picture, State, Study
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy
-from bralto.ui.document.edits import MarksEdit, MirrorEdit, Pair, PictureEdit
+from bralto.ui.document.edits import MarksEdit, MirrorEdit, OwnPointEdit, Pair, PictureEdit
 
 __all__ = ["StudyDocument"]
 
@@ -76,6 +76,17 @@ class StudyDocument(QObject):
         files = self.media.get(name, ""), media
         self.undo_stack.push(MirrorEdit(self, pair, name, pictures, files))
 
+    def set_anchors(
+        self, pair: Pair, anchors: tuple[Anchor, ...], marks: Mapping[str, Marks]
+    ) -> None:
+        """Have other points of one's own; ``marks``, by picture, go with that."""
+        changed = {
+            name: ({key: self._there(name).marks.get(key) for key in after}, after)
+            for name, after in marks.items()
+        }
+        both = self.study.anchors, anchors
+        self.undo_stack.push(OwnPointEdit(self, pair, both, changed))
+
     def last_marks(self, name: str | None = None) -> tuple[str, str] | None:
         """Picture and key of the mark that was set or moved last, of that picture or of any."""
         for i in range(self.undo_stack.index() - 1, -1, -1):
@@ -120,6 +131,10 @@ class StudyDocument(QObject):
         self._replace(name, picture)
         self.committed.emit(pair)
         return True
+
+    def keep_anchors(self, anchors: tuple[Anchor, ...]) -> bool:
+        """Write the points of one's own."""
+        return self.put_head(replace(self.study, anchors=anchors))
 
     def keep_picture(self, pair: Pair, name: str, picture: Picture) -> bool:
         """Write what is said of a picture; its marks stay as they are."""

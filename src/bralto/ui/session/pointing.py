@@ -9,8 +9,8 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
-    "choose_shape", "divide_face", "greatest_first", "grown_canons", "hold", "lay_canon",
-    "next_canon", "point_at", "select", "toggle_forms", "unfold",
+    "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
+    "hold", "lay_canon", "next_canon", "point_at", "select", "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
 
 
@@ -27,6 +27,22 @@ def select(state: SessionState, _ground: Ground, key: str | None) -> SessionStat
 def hold(state: SessionState, _ground: Ground, one: Correction | None) -> SessionState:
     """Show on the drawing where a correction would bring its marks; None lets go."""
     return state if one is state.held else replace(state, held=one)
+
+
+def begin_trust(state: SessionState, _ground: Ground) -> SessionState:
+    """Choose two marks whose distance is the scale."""
+    return replace(state, trusted=(), selected=None)
+
+
+def trust(state: SessionState, _ground: Ground, key: str) -> SessionState:
+    """Choose one of them."""
+    chosen = state.trusted or ()
+    return state if key in chosen else replace(state, trusted=(*chosen, key))
+
+
+def end_trust(state: SessionState, _ground: Ground) -> SessionState:
+    """Choose no more."""
+    return replace(state, trusted=None)
 
 
 def unfold(state: SessionState, _ground: Ground, one: Correction | None) -> SessionState:

@@ -44,7 +44,7 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
     if kept is not None:
         seen = kept.seen if _same(kept.seen, seen) else seen
         drawn = kept.drawn if _same(kept.drawn, drawn) else drawn
-        if seen is kept.seen and drawn is kept.drawn:
+        if view is kept.view and seen is kept.seen and drawn is kept.drawn:
             return kept
     return Ground(view, seen, drawn, study.reference is None, not study.states)
 

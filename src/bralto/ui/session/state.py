@@ -58,6 +58,7 @@ class SessionState:
         following: the prompt leads through the short set, whatever its pass.
         reference_first: marks are asked for on the reference alone.
         order: name of the order in which the short set is asked for, "" for the view's own.
+        trusted: marks that were chosen so far for the scale; None while none are chosen.
         doubted: what is asked about the mark that was set last.
         hidden_next: the next mark is hidden but placed.
         boards_asked: whether the boards take the window, as asked for by hand; None for by itself.
@@ -81,6 +82,7 @@ class SessionState:
     following: bool = True
     reference_first: bool = False
     order: str = ""
+    trusted: tuple[str, ...] | None = None
     doubted: Asked | None = None
     hidden_next: bool = False
     boards_asked: bool | None = None

@@ -1,0 +1,100 @@
+"""Points of the learner's own: the corner of a shadow, a knot in the drapery, a chair's leg."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from string import ascii_uppercase
+from typing import TYPE_CHECKING
+
+from bralto.core.study import Anchor, Mark
+from bralto.ui.session import prompting
+
+if TYPE_CHECKING:
+    from bralto.ui.document.open_study import OpenStudy
+
+__all__ = ["MOST", "OwnPoints"]
+
+MOST = 40
+"""Points of one's own that a study may have (the study file's own bound)."""
+
+
+class OwnPoints:
+    """A part of `OpenStudy`: each edit is one gesture of it, undone as one."""
+
+    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
+        self._study, self._say = study, say
+
+    def is_own(self, key: str) -> bool:
+        """Whether a mark is a point of one's own."""
+        return any(one.key == key for one in self._study.study.anchors)
+
+    def label(self, key: str) -> str:
+        """What it is called."""
+        return next(one.label for one in self._study.study.anchors if one.key == key)
+
+    def add(
+        self, board: str, at: tuple[float, float] | None = None, spread: float = 0.0, name: str = ""
+    ) -> str | None:
+        """A new point, set on a board (image px) where a place is given; the prompt asks for it
+        where it is not set yet. Gives its key, or None where it cannot be."""
+        study = self._study
+        refusal = study.edits.refusal(board)
+        if refusal or len(study.study.anchors) >= MOST:
+            self._say(refusal or f"A study has at most {MOST} points of its own.")
+            return None
+        known = {mark.key for mark in study.view.landmarks}
+        key = next(k for i in range(1, 10_000) if (k := f"own_{i}") not in known)
+        anchor = Anchor(key, name.strip() or self._free_name())
+        picture = study.ground(in_hand=False).picture(board)
+        if at is not None and not (0 <= at[0] <= picture.width and 0 <= at[1] <= picture.height):
+            self._say("That is outside the picture.")
+            return None
+        marks = {} if at is None else {self._name(board): {key: Mark(*at, "seen", spread)}}
+        with study.gesture():
+            study.document.set_anchors(self._pair(), (*study.study.anchors, anchor), marks)
+            if not self.is_own(key):
+                return None  # it was refused
+            asked = board if at is None else self._other(board)
+            if not study.edits.refusal(asked):
+                study.apply(prompting.ask, asked, key)
+        return key
+
+    def rename(self, key: str, name: str) -> None:
+        """Call it something else."""
+        anchors = tuple(
+            replace(one, label=name.strip() or one.label) if one.key == key else one
+            for one in self._study.study.anchors
+        )
+        with self._study.gesture():
+            self._study.document.set_anchors(self._pair(), anchors, {})
+
+    def forget(self, key: str) -> None:
+        """Take it away with its marks, also those on other states."""
+        study = self._study
+        anchors = tuple(one for one in study.study.anchors if one.key != key)
+        names = ("", *(state.name for state in study.study.states))
+        marks = {
+            name: {key: None}
+            for name in names
+            if (picture := study.document.picture(name)) is not None and key in picture.marks
+        }
+        with study.gesture():
+            study.session = replace(study.session, selected=None, asked=None, pointed=None)
+            study.document.set_anchors(self._pair(), anchors, marks)
+
+    def _free_name(self) -> str:
+        taken = {one.label for one in self._study.study.anchors}
+        letters = [f"point {one}" for one in ascii_uppercase]
+        more = (f"point {i}" for i in range(1, MOST + 1))
+        return next(one for one in (*letters, *more) if one not in taken)
+
+    def _other(self, board: str) -> str:
+        return "drawing" if board == "reference" else "reference"
+
+    def _name(self, board: str) -> str:
+        session = self._study.session
+        return session.against if board == "reference" else session.state_name
+
+    def _pair(self) -> tuple[str, str]:
+        return self._study.session.state_name, self._study.session.against
