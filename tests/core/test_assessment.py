@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 from tests.learner import Faults, draw_body
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
+from bralto.core.assessment import assess, short_set_of
 from bralto.core.errors import UserError
+from bralto.core.longitudinal.study_facts import facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent, Mark, Sheet
 from bralto.core.views.shipped_views import view_named
@@ -178,3 +179,28 @@ def test_the_short_set_makes_studies_comparable() -> None:
     assert few.short_miss.value == pytest.approx(whole.short_miss.value, rel=1e-12)
     assert few.miss.marks == 14
     assert whole.miss.marks == 31
+
+
+def test_a_figure_cropped_at_the_knee_is_measured_by_what_can_be_seen() -> None:
+    gone = ("heel_r", "heel_l", "knee_r", "knee_l")
+    feet = {"toe_r", "toe_l", "ankle_r", "ankle_l"}
+    absent = {key: Mark(0.0, 0.0, "absent", 0.0) for key in gone}
+    seen, drawn = figure_marks(), drawn_with(Faults({"head": 1.1}, 0.7, 1.05, 0.03))
+    bare = [
+        {k: m for k, m in marks.items() if k not in feet | set(gone)} for marks in (seen, drawn)
+    ]
+    said = study_of(*(marks | absent for marks in bare))
+    found = assess(said)
+    assert not isinstance(found.short_miss, NotMeasurable)
+    assert found.short_miss.marks == 14 - 3  # one heel and two knees
+    assert facts_of(said).cropped == "cropped"
+    assert facts_of(study_of(seen, drawn)).cropped == ""
+    # Not said to be absent, they are lacking.
+    lacking = assess(study_of(*bare)).short_miss
+    assert isinstance(lacking, NotMeasurable)
+    assert "heel" in lacking.reason
+    # A head and a neck alone are no figure.
+    view = view_named("figure-front")
+    every = {key for keys in view.short for key in keys}
+    few = ("crown", "chin", "pit_of_neck")
+    assert isinstance(short_set_of(view, few, every - set(few)), NotMeasurable)

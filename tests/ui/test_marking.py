@@ -13,6 +13,7 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Study
 from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
@@ -526,3 +527,32 @@ def test_two_trusted_marks_are_chosen_by_clicking_them(window: MainWindow, qtbot
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_Escape)
     assert study.session.trusted is None
+
+
+def test_a_mark_that_is_not_in_the_picture_is_said_by_one_key(
+    window: MainWindow, bench: Bench, truth: Truth, qtbot: QtBot
+) -> None:
+    study = bench.study
+    while study.step.key not in {"heel_r", "heel_l"}:
+        click(bench, qtbot, truth)
+    assert ("Del", "not in it") in window.prompt_line.prompt.keys
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
+    for board in ("reference", "drawing"):
+        marks = study.picture(board).marks
+        assert marks["heel_r"].visibility == marks["heel_l"].visibility == "absent"
+    assert study.step.key == "chin"
+    while study.step is not None and study.step.short:
+        if study.step.key in {"knee_r", "knee_l"}:
+            qtbot.keyClick(bench.active_board(), Qt.Key.Key_Delete)
+        else:
+            click(bench, qtbot, truth)
+    assert not isinstance(study.assessment.short_miss, NotMeasurable)
+    study.keep_time()
+    window.go("Shelf")
+    settle(qtbot, window)
+    entry = next(one for one in house(window).shelf_state.entries if one.id == study.id)
+    qtbot.waitUntil(lambda: "cropped" in entry_of(window, entry.id).row.document)
+
+
+def entry_of(window: MainWindow, study_id: str) -> object:
+    return next(one for one in house(window).shelf_state.entries if one.id == study_id)

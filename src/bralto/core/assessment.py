@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -204,6 +204,9 @@ def _assess(
     study: Study, view: View, state: State, pair: Pair, scale: Scale, grade: str
 ) -> Assessment:
     seen, drawn = pair.seen, pair.drawn
+    absent = state.picture.absent()
+    if study.reference is not None:
+        absent |= study.reference.absent()
     # Before there is a drawing the reference is measured by all that it has.
     common = pair.common if state.picture.marks else frozenset(seen.keys)
     how = posture(view, seen)
@@ -260,7 +263,7 @@ def _assess(
         fit=fit,
         affine=affine,
         miss=miss,
-        short_miss=_short_miss(view, pair, head),
+        short_miss=_short_miss(view, pair, head, absent),
         parts=parts,
         head=head,
         shapes=_shapes(view, study, state, pair, head, unit),
@@ -312,22 +315,39 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     )  # fmt: skip
 
 
-def short_set_of(view: View, placed: Iterable[str]) -> tuple[str, ...] | NotMeasurable:
-    """The short set's marks among those placed, or which one is lacking."""
+_FEWEST_SHORT = 6
+"""Marks of the short set that a cropped figure must still show (chosen here, no source)."""
+
+
+def short_set_of(
+    view: View, placed: Iterable[str], absent: Collection[str] = frozenset()
+) -> tuple[str, ...] | NotMeasurable:
+    """The short set's marks among those placed, or which one is lacking.
+
+    Args:
+        absent: marks of which the learner said that they are not in the picture: the set is cut to
+            what can be seen.
+    """
     have = frozenset(placed)
     chosen = []
     for alternatives in view.short:
         key = next((k for k in alternatives if k in have), None)
+        if key is None and any(k in absent for k in alternatives):
+            continue
         if key is None:
             lacking = " or ".join(view.point_label(k) for k in alternatives)
             return NotMeasurable(f"the short set lacks {lacking}")
         chosen.append(key)
+    if len(chosen) < min(_FEWEST_SHORT, len(view.short)):
+        return NotMeasurable("too little of the short set is in the picture")
     return tuple(chosen)
 
 
-def _short_miss(view: View, pair: Pair, head: Length | NotMeasurable) -> Miss | NotMeasurable:
+def _short_miss(
+    view: View, pair: Pair, head: Length | NotMeasurable, absent: frozenset[str]
+) -> Miss | NotMeasurable:
     """Typical miss over the short set alone, with a best fit of its own."""
-    keys = short_set_of(view, pair.common)
+    keys = short_set_of(view, pair.common, absent)
     if isinstance(keys, NotMeasurable):
         return keys
     if isinstance(head, NotMeasurable):

@@ -94,6 +94,10 @@ class Picture:
         """Keys of the marks that have a place (seen or inferred)."""
         return frozenset(k for k, mark in self.marks.items() if mark.visibility != "absent")
 
+    def absent(self) -> frozenset[str]:
+        """Keys of the marks of which it was said that they are not in the picture."""
+        return frozenset(k for k, mark in self.marks.items() if mark.visibility == "absent")
+
     def with_mark(self, key: str, mark: Mark | None) -> Picture:
         """A copy with that mark set, or taken away where ``mark`` is None."""
         marks = {k: m for k, m in self.marks.items() if k != key}

@@ -11,7 +11,7 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 4
+SCIENCE = 5
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 
@@ -69,6 +69,7 @@ class Facts(NamedTuple):
         source: what was drawn from: ``model``, ``photo``, ``life`` or ``canon``.
         hard: how hard the model's pose is, 1 to 5; 0 where that is not known.
         again: id of the study of which this is another try, or "".
+        cropped: ``cropped`` where marks of the short set are not in the picture, or "".
     """
 
     school: str
@@ -77,6 +78,7 @@ class Facts(NamedTuple):
     source: str
     hard: int
     again: str
+    cropped: str = ""
 
 
 NO_FACTS = Facts("", "", "", "", 0, "")

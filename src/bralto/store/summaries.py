@@ -158,7 +158,7 @@ def _words(kept: Any) -> tuple[tuple[str, str], ...]:
 
 def _facts(kept: Any) -> Facts:
     found = Facts(*kept)
-    if not all(isinstance(one, str) for one in (*found[:4], found.again)):
+    if not all(isinstance(one, str) for one in (*found[:4], found.again, found.cropped)):
         raise ValueError("no words")
     return found._replace(hard=int(found.hard))
 

@@ -16,6 +16,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Tab", "ask for the mark on the other board"),
         ("F", "the reference alone first, or both by turns"),
         ("N, H, O", "skip it; it is hidden; the model's other side"),
+        ("Delete", "the mark that is asked for is not in the picture"),
         ("Ctrl+click, Ctrl+P", "a point of your own here; name one"),
         ("S, Z", "snap to the nearest line; loupe"),
         ("?", "how to find the mark that is asked for"),

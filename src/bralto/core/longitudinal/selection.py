@@ -91,6 +91,9 @@ def _known(value: str) -> tuple[str, ...]:
     return (value,) if value else ()
 
 
+_WHOLE = "whole"
+
+
 def _as_it_is(value: str) -> str:
     return value
 
@@ -99,6 +102,8 @@ ASPECTS: tuple[Aspect, ...] = (
     Aspect("subject", "subject", _group, group_words, apart=True),
     Aspect("kind", "kind", lambda one: (one.kind,), _as_it_is, apart=True),
     Aspect("school", "scale school", lambda one: _known(one.facts.school), _as_it_is, apart=True),
+    Aspect("shown", "how much is seen", lambda one: (one.facts.cropped or _WHOLE,), _as_it_is,
+           apart=True),
     Aspect("view", "view", lambda one: (one.view,), lambda value: value.replace("-", " ")),
     Aspect("source", "drawn from", lambda one: _known(one.facts.source),
            lambda value: _SOURCES.get(value, value)),
@@ -112,7 +117,7 @@ ASPECTS: tuple[Aspect, ...] = (
 )  # fmt: skip
 """In the order of the menu."""
 
-_USUAL = {"kind": "observed"}
+_USUAL = {"kind": "observed", "shown": _WHOLE}
 
 
 def first_choice(studies: Sequence[Counted]) -> dict[str, str]:

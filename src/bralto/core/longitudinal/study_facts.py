@@ -10,6 +10,7 @@ from bralto.core.page_plan import PAPERS
 from bralto.core.session.notes import notes_of
 from bralto.core.study import RENDERED, Study
 from bralto.core.summary import Facts
+from bralto.core.views.anchored import view_of
 
 __all__ = ["answers_of", "facts_of"]
 
@@ -27,7 +28,7 @@ def facts_of(study: Study) -> Facts:
         source = "photo"
     return Facts(
         study.scale.school, study.grade, _paper(study), source, _hard(study),
-        notes_of(study).again_of,
+        notes_of(study).again_of, _cropped(study),
     )  # fmt: skip
 
 
@@ -46,6 +47,15 @@ def _paper(study: Study) -> str:
         if all(abs(a - b) <= _NEAR_MM for a, b in zip(sides, sorted(size), strict=True)):
             return name
     return f"{sides[0]:.0f} x {sides[1]:.0f} mm"
+
+
+def _cropped(study: Study) -> str:
+    """Whether marks of the short set are not in the picture of what was drawn."""
+    absent = study.reference.absent() if study.reference is not None else frozenset()
+    if not absent:
+        return ""
+    short = view_of(study).short
+    return "cropped" if any(set(keys) <= absent for keys in short) else ""
 
 
 def _hard(study: Study) -> int:

@@ -357,7 +357,8 @@ class Bench(QWidget):
         study = self.study
         if self._offered or not self._settings.guess_first or study.study.guesses:
             return False
-        ready = isinstance(short_set_of(study.view, study.picture("reference").placed()), tuple)
+        seen = study.picture("reference")
+        ready = isinstance(short_set_of(study.view, seen.placed(), seen.absent()), tuple)
         self._offered = ready and not study.picture("drawing").marks
         return self._offered
 

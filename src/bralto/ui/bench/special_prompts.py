@@ -134,6 +134,8 @@ def usual_prompt(study: OpenStudy) -> Prompt:
         return Prompt(f"Mark {what} on the {where}, too:", "the same place as there", ways)
     other = ("F", "drawing too") if alone else ("Tab", "other board")
     keys = (("Click", "set"), other, ("N", "skip"), ("H", "hidden"))
+    if step.short:
+        keys = (keys[0], *keys[2:], ("Del", "not in it"))
     single = study.undrawn or study.imagined
     return Prompt(lead, how, tuple(key for key in keys if key != other or not single))
 

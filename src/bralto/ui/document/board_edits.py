@@ -11,7 +11,7 @@ from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.mark_worth import HIDDEN_TIMES
-from bralto.core.placing import choose_side
+from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State
 from bralto.core.tolerances import SAME_SPOT_PX
@@ -184,6 +184,21 @@ class BoardEdits:
             with self._study.gesture():
                 self.set_marks(board, {key: None})
                 self._study.apply(pointing.select, None)
+
+    def not_there(self) -> None:
+        """The mark that is asked for is not in the picture: on this board, and on the other one
+        where nothing was set, since it cannot be compared."""
+        study, step = self._study, self._study.session.step
+        if step is None or study.session.repeating is not None:
+            return
+        with study.gesture():
+            for board in BOARDS:
+                mine = step.board == board or not self.refusal(board)
+                if mine and not self._picture(board).marks.keys() & set(step.keys):
+                    gone = dict.fromkeys(step.keys, Mark(0.0, 0.0, "absent", 0.0))
+                    self.set_marks(board, gone)
+            study.session = replace(study.session, asked=None, hidden_next=False)
+            study.apply(prompting.lead)
 
     def last_set(self, board: str) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""
