@@ -38,6 +38,7 @@ class Board(Protocol):
     hover: QPointF | None
     loupe_on: bool
     overview: bool
+    under_finger: bool
     quiet: bool
     plain: bool
     overlay: Overlay

@@ -11,7 +11,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-__all__ = ["SLOP", "Drag", "Drop", "Gesture", "Hold", "Pan", "SetMark"]
+__all__ = ["SLOP", "Action", "Drag", "Drop", "Gesture", "Hold", "Pan", "SetMark"]
 
 SLOP = 4.0
 """Screen px that the hand may slip during a click (common practice, no source)."""

@@ -34,6 +34,7 @@ _LOUPE = 62.0  # radius, board px
 MAGNIFY = 3.5
 """How many times nearer the loupe shows what the board shows."""
 
+_FINGER = 24.0  # board px that a finger's tip hides
 _DIM = 0.4
 
 
@@ -246,6 +247,9 @@ def _loupe(painter: QPainter, board: Board) -> None:
     away = _LOUPE + 26.0
     x = focus.x() - away if focus.x() > 2.0 * away else focus.x() + away
     y = focus.y() + away if focus.y() < board.height() - 2.0 * away else focus.y() - away
+    if board.under_finger:  # a finger hides what it points at, and a hand what lies below
+        x, y = focus.x(), focus.y() - away - _FINGER
+        y = y if y > _LOUPE else focus.y() + away + _FINGER
     x = min(max(x, _LOUPE + 3.0), board.width() - _LOUPE - 3.0)
     centre = QPointF(x, y)
     circle = QPainterPath()

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QImage,
@@ -15,26 +14,27 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QResizeEvent,
+    QTabletEvent,
+    QTouchEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mark_worth import placing_spread
-from bralto.core.whereabouts import about_a_head
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
 from bralto.ui.boards.board_view import lay
-from bralto.ui.boards.corner_map import map_of
 from bralto.ui.boards.forms_and_canons import draw_laid
-from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 from bralto.ui.boards.keyboard_placing import KeyHand
 from bralto.ui.boards.laying import paint_laid
+from bralto.ui.boards.other_hands import Fingers, as_mouse
+from bralto.ui.boards.pointer_placing import PointerHand
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.tools import Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
-from bralto.ui.session import pointing, prompting
+from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.tokens import Tokens
@@ -42,9 +42,6 @@ from bralto.ui.theme.type import Size, font
 
 __all__ = ["PictureBoard"]
 
-_REACH = 11.0  # board px within which a press takes a mark in hand
-_DOT = 4.0  # and within which a click means the very dot, where a mark is only offered
-_AFAR_PX = 6.0  # board px of a tolerance below which a mark is set once more, from near
 _LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
 _AT_REST_MS = 120
@@ -68,6 +65,8 @@ class PictureBoard(QWidget):
         super().__init__(parent)
         self.setObjectName(f"{board}_board")
         self.setMouseTracking(True)
+        self.setTabletTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_AcceptTouchEvents)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(120, 160)
@@ -98,8 +97,9 @@ class PictureBoard(QWidget):
         self._laid_of: object = None
         self._laid_figure: object = None
         self._laid_number = 0
-        self._gesture = Gesture(self._hit)
-        self._hand = KeyHand(self)
+        self._pointer, self._hand = PointerHand(self), KeyHand(self)
+        self._fingers = Fingers(self, self._pointer)
+        self.under_finger = False  # the loupe stands above what points
         self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
 
@@ -183,7 +183,7 @@ class PictureBoard(QWidget):
     @property
     def moving_mark(self) -> bool:
         """Whether a mark is in hand."""
-        return self._gesture.key is not None
+        return self._pointer.key is not None
 
     @property
     def marking(self) -> bool:
@@ -273,48 +273,9 @@ class PictureBoard(QWidget):
 
     # Pointer
 
-    def _hit(self, at: tuple[float, float]) -> str | None:
-        best, reach = None, _REACH
-        run = self.study.session.repeating
-        if run is not None and run.board == self.board:
-            return None  # marks that are hidden cannot be taken in hand
-        proposed = self.study.now.asked_proposal
-        for key in self.study.picture(self.board).placed():
-            there = self.at(key)
-            if there is None:
-                continue
-            if not self.study.now.in_sight(key) and (self.board, key) != proposed:
-                continue
-            away = ((there.x() - at[0]) ** 2 + (there.y() - at[1]) ** 2) ** 0.5
-            if away < reach:
-                best, reach = key, away
-        return best
-
-    def _looked_on_map(self, at: QPointF) -> bool:
-        """Where the whole lies in a corner, a press on it looks there."""
-        found = map_of(self)
-        if found is None or not found[0].contains(at):
-            return False
-        place, middle = found[1].to_image(at), QRectF(self.rect()).center()
-        self.look(self.viewport.aligned(place, middle, self.viewport.zoom))
-        return True
-
-    def _sets(self, at: tuple[float, float], key: str | None) -> bool:
-        """Whether a click here sets the mark that is asked for, though it is on the mark ``key``;
-        one that is only offered, to look closer, leaves the very dot of another to that one."""
-        step, there = self.study.step, self.at(key) if key else None
-        if self.study.session.trusted is not None:
-            return False
-        if step is None or step.board != self.board:
-            return False
-        if there is None:
-            return True
-        return step.short or math.dist(at, (there.x(), there.y())) > _DOT
-
     def to_a_mark(self, place: QPointF) -> QPointF:
         """An image point, or the mark that it nearly hits: sticks are held to marks."""
-        there = self.viewport.to_board(place.x(), place.y())
-        key = self._hit((there.x(), there.y()))
+        key = self._pointer.mark_at(self.viewport.to_board(place.x(), place.y()))
         mark = self.study.picture(self.board).marks.get(key or "")
         return place if mark is None else QPointF(mark.x, mark.y)
 
@@ -322,19 +283,11 @@ class PictureBoard(QWidget):
         assert event is not None
         self.setFocus()
         self.grasped.emit()
-        if self.tool is not None:
-            if event.button() == Qt.MouseButton.LeftButton:
-                self._drew(self.tool.press(self.viewport, event.position()))
-                self.update()
-            return
-        if self._looked_on_map(event.position()):
-            return
-        at = (event.position().x(), event.position().y())
-        key = self._hit(at)
-        there = self.at(key) if key else None
-        pan = event.button() != Qt.MouseButton.LeftButton
-        grip = (there.x(), there.y()) if there else None
-        self._gesture.press(at, grip, pan=pan, sets=self._sets(at, key))
+        if self.tool is None:
+            self._pointer.press(event.position(), pan=event.button() != Qt.MouseButton.LeftButton)
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self._drew(self.tool.press(self.viewport, event.position()))
+            self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -342,22 +295,10 @@ class PictureBoard(QWidget):
         self.hovered.emit(self.hover)
         if self.tool is not None:
             self.tool.end = event.position()
-            self.update()
-            return
-        at = (event.position().x(), event.position().y())
-        action = self._gesture.move(at)
-        if isinstance(action, Drag):
-            place = self.viewport.to_image(QPointF(*action.at))
-            self.study.edits.preview(self.board, action.key, place.x(), place.y())
+        elif self._pointer.move(event.position()):
             return  # it is painted already
-        if isinstance(action, Pan):
-            self._on_the_move.start()
-            self.look(self.viewport.panned(QPointF(*action.by)))
-            self.panned.emit(QPointF(*action.by))
-        elif not self._gesture.active:
-            key = self._hit(at) if not self.marking else None
-            self.study.apply(pointing.point_at, key)
-            known = self.study.view.landmark(key or "")
+        else:
+            known = self.study.view.landmark(self.study.session.pointed or "")
             self.setToolTip(f"{known.label}: {known.how}" if known else "")
         self.update()
 
@@ -365,37 +306,40 @@ class PictureBoard(QWidget):
         assert event is not None
         if self.tool is not None:
             self._drew(self.tool.release(self.viewport))
-            return
-        action = self._gesture.release((event.position().x(), event.position().y()))
-        held = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if isinstance(action, SetMark | Hold) and held:
-            self._own_point(event.position())
-        elif isinstance(action, SetMark):
-            self._set_at(QPointF(*action.at))
-        elif isinstance(action, Hold):
-            self._take(action.key)
-        elif isinstance(action, Drop):
-            place = self.viewport.to_image(QPointF(*action.at))
-            self.study.edits.move(self.board, action.key, place.x(), place.y(), self.spread())
-            self.study.apply(pointing.select, action.key)
+        else:
+            own = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self._pointer.release(event.position(), own=own)
 
-    def _take(self, key: str) -> None:
-        """A mark is taken in hand, or chosen for the scale."""
-        study = self.study
-        if study.session.trusted is None:
-            study.apply(pointing.select, key)
-            return
-        with study.gesture():
-            study.apply(pointing.trust, key)
-            chosen = study.session.trusted or ()
-            if len(chosen) == 2:
-                study.apply(pointing.end_trust)
-                study.head.set_trusted(*chosen)
+    def tabletEvent(self, event: QTabletEvent | None) -> None:
+        assert event is not None
+        mouse = as_mouse(event)
+        if mouse is not None:
+            takers = {
+                QEvent.Type.MouseButtonPress: self.mousePressEvent,
+                QEvent.Type.MouseMove: self.mouseMoveEvent,
+                QEvent.Type.MouseButtonRelease: self.mouseReleaseEvent,
+            }
+            takers[mouse.type()](mouse)
+            event.accept()
 
-    def _own_point(self, at: QPointF) -> None:
-        """A point of the learner's own: here, and then on the other board."""
-        place = self.viewport.to_image(at)
-        self.study.own.add(self.board, (place.x(), place.y()), self.spread())
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QTouchEvent) and self.tool is None:
+            self.setFocus()
+            self._fingers.take(event)
+            event.accept()
+            return True
+        return super().event(event)
+
+    def aim(self, at: QPointF | None) -> None:
+        """The loupe looks here (board px), or nowhere."""
+        self.hover = at
+        self.update()
+
+    def pan(self, by: QPointF) -> None:
+        """The picture is dragged along."""
+        self._on_the_move.start()
+        self.look(self.viewport.panned(by))
+        self.panned.emit(by)
 
     def take_tool(self, name: str | None, about: str = "") -> None:
         """Draw a line, frame or shape next, or leave it."""
@@ -448,27 +392,6 @@ class PictureBoard(QWidget):
         loupe = overlay.MAGNIFY if overlay.loupe_focus(self) is not None else 1.0
         return placing_spread(self.viewport.zoom, loupe=loupe, nudged=nudged)
 
-    def _set_at(self, at: QPointF) -> None:
-        if self.study.session.trusted is not None:
-            return  # marks are chosen, none is set
-        place, study, afar = self.viewport.to_image(at), self.study, self._from_afar()
-        with study.gesture():
-            study.apply(pointing.select, None)
-            key = study.edits.place(self.board, place.x(), place.y(), self.spread())
-            if afar and key is not None and study.session.doubted is None:
-                study.apply(prompting.ask, self.board, key)  # once more, from near
-
-    def _from_afar(self) -> bool:
-        """Whether a mark is set on a whole picture, since nothing told where to look for it, and so
-        small that a tolerance is lost under the hand."""
-        study = self.study
-        if not self.marking or study.now.whereabouts or study.session.repeating is not None:
-            return False
-        if QApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier:
-            return False
-        head = about_a_head(study.view, study.picture(self.board)) * self.viewport.zoom
-        return study.grade.head * head < _AFAR_PX
-
     # Keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -482,11 +405,7 @@ class PictureBoard(QWidget):
 
     def cancel_drag(self) -> bool:
         """Put back a mark that is being dragged; False where none is."""
-        if not self._gesture.active:
-            return False
-        self._gesture.cancel()
-        self.study.edits.put_back()
-        return True
+        return self._pointer.cancel()
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         in_hand, step = after.session.in_hand, after.session.step
