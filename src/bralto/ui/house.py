@@ -110,6 +110,7 @@ class House(QObject):
         self.shelf.opened.connect(self.open_study)
         self.shelf.begun.connect(self.begin_study)
         self.shelf.example_wanted.connect(self.open_example)
+        self.shelf.model_wanted.connect(lambda: window.go(MODEL))
         self.shelf.watch_wanted.connect(self.choose_drop_folder)
         self.shelf.prompt_changed.connect(window.forget_told)
         self.shelf_state.measured.connect(window.show_prompt)

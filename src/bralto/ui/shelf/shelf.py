@@ -41,6 +41,7 @@ class Shelf(Place):
     opened = pyqtSignal(str)
     begun = pyqtSignal(list)
     example_wanted = pyqtSignal()
+    model_wanted = pyqtSignal()
     watch_wanted = pyqtSignal()
 
     def __init__(
@@ -53,7 +54,7 @@ class Shelf(Place):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self.state, self.acts = state, acts
+        self.state, self.acts, self._tokens = state, acts, tokens
         self._entered = False
         self._dated: tuple[Entry, ...] | None = None
         self._months: tuple[tuple[Segment, ...], tuple[tuple[float, float], ...]] = ((), ())
@@ -147,40 +148,13 @@ class Shelf(Place):
             shortcut.activated.connect(act)
 
     def _empty(self) -> QWidget:
-        page = QWidget(self)
-        page.setObjectName("ground")
-        title = QLabel("Two pictures make a study", page)
-        title.setObjectName("panel")
-        words = QLabel(
-            "The reference that you drew from, and a photo or scan of your drawing.\n"
-            "Drop both anywhere on this window, or choose them.",
-            page,
-        )
-        words.setObjectName("note")
-        begin = QPushButton("Start a study …", page)
-        begin.setDefault(True)
-        begin.clicked.connect(lambda: self.begun.emit([]))
-        example = QPushButton("Look at a worked example", page)
-        example.setObjectName("example")
-        example.clicked.connect(self.example_wanted)
-        bring = QPushButton("Bring in a study …", page)
-        bring.setToolTip("A bundle or a study file that somebody wrote out")
-        bring.clicked.connect(self.acts.bring_in)
-        buttons = QHBoxLayout()
-        for one in (begin, example, bring):
-            buttons.addWidget(one)
-        buttons.addStretch(1)
-        column = QVBoxLayout()
-        column.setSpacing(14)
-        column.addStretch(2)
-        column.addWidget(title)
-        column.addWidget(words)
-        column.addLayout(buttons)
-        column.addStretch(3)
-        row = QHBoxLayout(page)
-        row.addStretch(1)
-        row.addLayout(column)
-        row.addStretch(1)
+        from bralto.ui.shelf.first_minute import FirstMinute  # only while there is no study
+
+        page = FirstMinute(self._tokens, self)
+        page.begin_wanted.connect(lambda: self.begun.emit([]))
+        page.model_wanted.connect(self.model_wanted)
+        page.example_wanted.connect(self.example_wanted)
+        page.bring_wanted.connect(self.acts.bring_in)
         return page
 
     def say_apart(self, act: Callable[[], None], words: str, offer: str) -> None:

@@ -25,6 +25,9 @@ def style_sheet(t: Tokens) -> str:
     QListWidget::item:selected {{ background: {t.ink}; color: {t.sheet}; }}
     QToolTip {{ background: {t.slip}; color: {t.ink}; border: 1px solid {t.hair}; padding: 4px; }}
     QWidget#apart, QFrame#doubt {{ background: {t.slip}; border-left: 4px solid {t.ochre}; }}
+    QFrame#way {{ background: {t.slip}; border: 1px solid {t.hair}; border-radius: 2px; }}
+    QLabel#heading {{ font-size: {Size.TITLE}px; font-weight: 700; }}
+    QLabel#framed {{ border: 1px solid {t.hair}; }}
     QLabel#note {{ color: {t.ink2}; font-size: {Size.NOTE}px; }}
     QLabel#trouble {{ color: {t.red}; }}
     QLabel#panel {{ font-size: {Size.PANEL}px; font-weight: 700; }}
