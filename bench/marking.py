@@ -74,6 +74,7 @@ class Marked:
     lost: int = 0
     taken: int = 0
     moved: int = 0
+    fitted: int = 0
     limit: float = math.nan
     told: float = math.nan
     errors: list[float] = field(default_factory=list)
@@ -186,6 +187,7 @@ def mark(
         pos = hand.aim(bench, board, goal, out)
         application.processEvents()
         out.moved += board.viewport != before
+        looks = {one.board: one.viewport for one in bench.boards}
         others = {k: m for k, m in study.picture(step.board).marks.items() if k != key}
         QTest.mouseClick(board, Qt.MouseButton.LeftButton, pos=pos)
         out.seconds += PRESS_S
@@ -202,6 +204,11 @@ def mark(
             out.seconds += 1.0
         if getattr(bench, "gliding", None) is not None and bench.gliding.under_way:
             out.seconds += 0.18
+        at_rest(house, application)
+        after = study.step
+        for one in bench.boards:  # what nobody asks about next stays where it was
+            going_on = after is not None and after.short and one.board != after.board
+            out.fitted += going_on and one.viewport != looks[one.board]
     for side in ("reference", "drawing"):
         _held_against(study.view, study.picture(side), truth, side, out)
     miss = study.assessment.short_miss
@@ -294,7 +301,7 @@ def row(name: str, found: Sequence[Marked]) -> tuple[str, ...]:
         f"{math.sqrt(float(np.mean(np.square(errors)))):.4f}",
         f"{float(np.mean(pulled)):+.4f} ± {2 * doubt:.4f}",
         str(sum(one.taken for one in found)),
-        str(sum(one.moved for one in found)),
+        str(sum(one.moved + one.fitted for one in found)),
         str(sum(one.lost for one in found)),
     )
 
@@ -302,7 +309,7 @@ def row(name: str, found: Sequence[Marked]) -> tuple[str, ...]:
 HEADER = (
     "", "both short sets", "clicks for marks", "mark limit, heads", "told from, heads",
     "a mark off by (SD), heads", "drawn to the carried place, heads", "taken for another",
-    "moved under the hand", "place not on the board",
+    "moved under the hand, fitted anew", "place not on the board",
 )  # fmt: skip
 
 

@@ -18,7 +18,7 @@ from bralto.ui.boards.instruments import (
     draw_weight,
     veil_of,
 )
-from bralto.ui.theme.paint import halo_text, mark_dot, rule, triangle
+from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
@@ -33,6 +33,10 @@ INKS = LIGHT
 _LOUPE = 62.0  # radius, board px
 MAGNIFY = 3.5
 """How many times nearer the loupe shows what the board shows."""
+
+_VEIL = 0.75
+"""Strength of the veil beside a line against the line's own: measured on a busy street and a dark
+studio (test_real_photographs.py)."""
 
 _FINGER = 24.0  # board px that a finger's tip hides
 _DIM = 0.4
@@ -69,7 +73,7 @@ def draw_board(painter: QPainter, board: Board) -> None:
 
 def _line(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
     """A line with a light veil beside it, so that it reads on dark and busy pictures."""
-    veil = 0.5 * pen.color().alphaF()
+    veil = _VEIL * pen.color().alphaF()
     rule(painter, a, b, QPen(INKS.colour("veil", veil), pen.widthF() + 2.0))
     rule(painter, a, b, pen)
 
@@ -97,9 +101,12 @@ def _divisions(painter: QPainter, board: Board) -> None:
         y = top.y() + share * (bottom.y() - top.y())
         _line(painter, QPointF(x, y), QPointF(x + inward, y), pen)
         if words:
-            left = x + 11.0 if outer else x - 25.0
-            ink, veil = INKS.colour("ink"), INKS.colour("veil", 0.8)
-            halo_text(painter, QPointF(left, y + 5.0), words, face, ink, veil)
+            left = x + 11.0 if outer else x - 27.0
+            plate = QRectF(left - 2.0, y - 9.0, text_width(words, face) + 4.0, 18.0)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(INKS.colour("veil", 0.85))  # so small a figure drowns in a halo
+            painter.drawRoundedRect(plate, 3.0, 3.0)
+            text(painter, left, y + 5.0, words, face, INKS.colour("ink"))
 
 
 def _sighting(painter: QPainter, board: Board) -> None:
@@ -111,7 +118,7 @@ def _sighting(painter: QPainter, board: Board) -> None:
         if at is None or not 0.0 <= at.y() <= board.height():
             continue
         lit = board.study.session.pointed in (None, key)
-        pen = QPen(INKS.colour("ink", 0.6 if lit else 0.6 * _DIM), 1.0)
+        pen = QPen(INKS.colour("ink", 0.75 if lit else 0.75 * _DIM), 1.0)
         _line(painter, at, QPointF(edge, at.y()), pen)
 
 

@@ -121,7 +121,14 @@ class FirstMinute(QWidget):
         whole.addStretch(1)
 
     def _way(
-        self, title: str, words: str, offer: str, name: str, act: pyqtBoundSignal, *, first: bool = False
+        self,
+        title: str,
+        words: str,
+        offer: str,
+        name: str,
+        act: pyqtBoundSignal,
+        *,
+        first: bool = False,
     ) -> QFrame:
         slip = QFrame(self)
         slip.setObjectName("way")

@@ -1,0 +1,147 @@
+"""Marks and lines on what learners bring: a busy street, a dark studio, a white page.
+
+The contrast of each is measured in the pixels that are painted: what is drawn against the lightest
+or darkest beside it, averaged along the line so that a busy ground does not count as contrast. At
+least 3 : 1 (WCAG 2.2, 1.4.11, non-text contrast), both themes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QImage
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import house, settle
+
+from bralto.app import make_house
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pixels import as_pixels
+from bralto.ui.session import pointing, prompting
+from bralto.ui.theme.tokens import DARK, LIGHT
+from bralto.ui.window import MainWindow
+
+LEAST = 3.0
+_BESIDE = 5
+
+
+def street(size: tuple[int, int]) -> np.ndarray:
+    """Walls, windows, signs and foliage by chance: hard edges and fine grain of all lightnesses."""
+    rng = np.random.default_rng(8)
+    wide, high = size
+    picture = np.full((high, wide, 3), 120.0)
+    for _ in range(260):
+        x, y = rng.integers(0, wide), rng.integers(0, high)
+        w, h = rng.integers(10, 160), rng.integers(10, 240)
+        picture[y : y + h, x : x + w] = rng.uniform(0, 255, 3)
+    grain = rng.normal(0.0, 38.0, picture.shape)
+    return np.clip(picture + grain, 0, 255).astype(np.uint8)
+
+
+def studio(size: tuple[int, int]) -> np.ndarray:
+    """A dark room with one lit edge."""
+    wide, high = size
+    across = np.linspace(-1.0, 1.0, wide)[None, :]
+    light = 12.0 + 60.0 * np.exp(-np.square((across - 0.3) / 0.1)) * np.ones((high, 1))
+    noise = np.random.default_rng(9).normal(0.0, 4.0, (high, wide))
+    return np.clip(light + noise, 0, 255).astype(np.uint8)[..., None].repeat(3, axis=2)
+
+
+def page(size: tuple[int, int]) -> np.ndarray:
+    """White paper."""
+    return np.full((size[1], size[0], 3), 252, np.uint8)
+
+
+GROUNDS = {"street": street, "studio": studio, "page": page}
+
+
+@pytest.fixture(params=[LIGHT, DARK], ids=["light", "dark"])
+def themed(request: pytest.FixtureRequest, demo_copy: Path, qtbot: QtBot) -> Iterator[MainWindow]:
+    """The newest study on the bench in a theme."""
+    library = Library.open(demo_copy)
+    made = make_house(library, request.param)
+    made.window.resize(1280, 800)
+    made.window.show()
+    made.open_study(made.shelf_state.entries[0].id)
+    settle(qtbot, made.window)
+    yield made.window
+    made.window.close()
+    library.close()
+    made.window.deleteLater()
+
+
+def put(board: PictureBoard, ground: str) -> None:
+    """Another picture on a board."""
+    size = board.viewport.width, board.viewport.height
+    pixels = np.ascontiguousarray(GROUNDS[ground](size))
+    image = QImage(pixels.data, *size, 3 * size[0], QImage.Format.Format_RGB888).copy()
+    board.empty()
+    board.show_pyramid((image,))
+
+
+def luminance(pixels: np.ndarray) -> np.ndarray:
+    """Relative luminance (WCAG 2.2)."""
+    c = pixels.astype(np.float64) / 255.0
+    linear = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
+    return np.asarray(linear @ np.array([0.2126, 0.7152, 0.0722]))
+
+
+def shown(board: PictureBoard) -> np.ndarray:
+    image = board.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
+    return luminance(as_pixels(image)[..., :3])
+
+
+def contrast(profile: np.ndarray) -> float:
+    """Between the darkest and the lightest of a profile across a line."""
+    return float((profile.max() + 0.05) / (profile.min() + 0.05))
+
+
+def across(light: np.ndarray, at: float, along: slice, *, upright: bool) -> float:
+    """Contrast of a plumb or level line: means along it, by px across it."""
+    middle = int(at)
+    near = slice(max(0, middle - _BESIDE), middle + _BESIDE + 1)
+    strip = light[along, near] if upright else light[near, along].T
+    return contrast(strip.mean(axis=0))
+
+
+def round_mark(light: np.ndarray, at: QPointF) -> float:
+    """Contrast of a dot: means of the rings about its middle."""
+    x, y = at.x() - 0.5, at.y() - 0.5
+    rows, columns = np.mgrid[0 : light.shape[0], 0 : light.shape[1]]
+    away = np.hypot(columns - x, rows - y)
+    rings = [light[(away >= r) & (away < r + 1.5)].mean() for r in (0.0, 1.5, 3.0, 4.0, 6.0)]
+    return contrast(np.array(rings))
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_marks_and_lines_read_on_real_photographs(themed: MainWindow, ground: str) -> None:
+    bench: Bench = house(themed).bench
+    study = bench.study
+    study.apply(prompting.enter_pass, "heights")
+    for board in bench.boards:
+        put(board, ground)
+    board = bench.reference
+    light = shown(board)
+    found = {}
+    plumb = board.at(study.view.plumb)
+    for key in study.picture("reference").placed():
+        at = board.at(key)
+        if study.now.in_sight(key) and board.rect().adjusted(9, 9, -9, -9).contains(at.toPoint()):
+            found[f"mark {key}"] = round_mark(light, at)
+    found["plumb"] = across(light, plumb.x(), slice(20, board.height() - 20), upright=True)
+    for key in ("chin", "navel"):
+        at = board.at(key)
+        beside = slice(int(at.x()) + 16, board.width() - 4)
+        found[f"sight {key}"] = across(light, at.y(), beside, upright=False)
+    # A name beside a mark that is pointed at.
+    study.apply(pointing.point_at, "navel")
+    at = board.at("navel")
+    named = shown(board)[int(at.y()) - 20 : int(at.y()) - 6, int(at.x()) + 15 : int(at.x()) + 45]
+    found["name"] = contrast(np.percentile(named, (4, 96)))
+    faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
+    assert not faint
