@@ -12,7 +12,7 @@ from tests.studies import figure_marks
 from bralto.core.discover.cross_lines import read_cross_lines
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.foreshortening import foreshortened, surely_foreshortened
-from bralto.core.repeats import pooled_spread
+from bralto.core.repeats import by_kind, kind_of, pooled_spread, together
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
 from bralto.core.views.shipped_views import view_named
@@ -108,3 +108,22 @@ def test_level_lines_are_parallel_and_one_line_is_too_few() -> None:
     found = read_cross_lines(head(level))
     assert (found.parallel, found.vanishing) == (True, None)
     assert isinstance(read_cross_lines(head({"brow": level["brow"]})), NotMeasurable)
+
+
+def test_a_hand_is_known_by_kinds_of_landmarks_and_pooled_over_evenings() -> None:
+    assert [kind_of(key) for key in ("knee_r", "crown", "navel", "far_temple", "toe_l")] == [
+        "bony", "end", "soft", "bony", "end",
+    ]  # fmt: skip
+    # By hand: two placings a mark, 2 px apart across: s^2 = 2 / 2 = 1 a kind; the head has 100 px.
+    placings = {
+        "knee_r": [(0.0, 0.0), (2.0, 0.0)], "knee_l": [(5.0, 5.0), (7.0, 5.0)],
+        "navel": [(0.0, 0.0), (0.0, 4.0)],
+    }  # fmt: skip
+    found = by_kind(placings, 100.0)
+    assert set(found) == {"bony", "soft"}
+    assert (found["bony"].spread, found["bony"].degrees) == (pytest.approx(0.01), 4)
+    assert (found["soft"].spread, found["soft"].degrees) == (pytest.approx(0.02), 2)
+    pooled = together({"soft": (0.01, 6)}, found)
+    # sqrt((6 * 1 + 2 * 4) / 8) hundredths
+    assert pooled["soft"] == (pytest.approx(0.01 * math.sqrt(14 / 8)), 8)
+    assert pooled["bony"] == (pytest.approx(0.01), 4)

@@ -44,7 +44,12 @@ def test_observed_figures_of_one_school_are_counted_first() -> None:
         counted(40 + i, facts=studies[0].facts._replace(school="envelope")) for i in range(2)
     ]
     what = first_choice(studies)
-    assert what == {"subject": "figure", "kind": "observed", "school": "head"}
+    assert what == {
+        "subject": "figure",
+        "kind": "observed",
+        "school": "head",
+        "shown": "whole",
+    }
     assert {one.id for one in chosen(studies, what)} == {f"s{i}" for i in range(5)}
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 
 import numpy as np
@@ -276,6 +277,15 @@ def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot:
     study.edits.begin_repeats("drawing")
     study.apply(prompting.end_repeats)
     assert study.session.repeating is None
+    # It is the learner's own from here on: for this view, after a restart too.
+    kept = house(window).settings.hand("figure-front")
+    assert set(kept) == {"bony", "end", "soft"}
+    head = math.dist(*((m.x, m.y) for m in (marks["crown"], marks["chin"])))
+    for own, degrees in kept.values():
+        assert own * head == pytest.approx(3.0, rel=0.45)
+        assert degrees >= 8
+    assert board.spread(key="navel") == pytest.approx(kept["soft"][0] * head, rel=0.02)
+    assert Settings(house(window).library.root).hand("figure-front") == kept
 
 
 def test_a_watched_folder_and_the_clipboard_bring_pictures_in(

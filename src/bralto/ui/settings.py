@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +25,7 @@ HEAD_ORDERS = {"": "top and bottom", "outline": "the outline", "eye": "one eye"}
 
 _FILE = "settings.json"
 _LARGEST = 64 * 1024
+_MOST_DEGREES = 1_000_000
 
 
 class Settings:
@@ -80,6 +82,30 @@ class Settings:
     def set_head_order(self, order: str) -> None:
         """Begin heads elsewhere."""
         self._keep("head_order", order)
+
+    def hand(self, view: str) -> dict[str, tuple[float, int]]:
+        """The learner's own spread in a view, heads, and its degrees of freedom, by kind of
+        landmark."""
+        kept = self._values.get("hand")
+        of_view = kept.get(view) if isinstance(kept, dict) else None
+        out = {}
+        for kind, figures in of_view.items() if isinstance(of_view, dict) else ():
+            try:
+                spread, degrees = float(figures[0]), int(figures[1])
+            except (TypeError, ValueError, IndexError, KeyError, OverflowError):
+                continue
+            if 0.0 < spread < 1.0 and 0 < degrees < _MOST_DEGREES:
+                out[str(kind)] = (spread, degrees)
+        return out
+
+    def set_hand(self, view: str, hand: Mapping[str, tuple[float, int]]) -> None:
+        """Marks of a view were placed again."""
+        kept = self._values.get("hand")
+        views = dict(kept) if isinstance(kept, dict) else {}
+        views[view] = {
+            kind: [round(spread, 6), degrees] for kind, (spread, degrees) in hand.items()
+        }
+        self._keep("hand", views)
 
     @property
     def text_scale(self) -> int:

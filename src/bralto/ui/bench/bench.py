@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -10,6 +12,7 @@ from bralto.core.assessment import short_set_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.placing import BOARDS
+from bralto.core.repeats import PooledSpread, together
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.doubt_slips import Doubts
@@ -82,6 +85,8 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self)
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
+        study.hand_found.connect(self._keep_hand)
+        self._know_hand()
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False
@@ -147,6 +152,19 @@ class Bench(QWidget):
         """Ask for the short set in another of the view's orders."""
         self.study.apply(prompting.begin_with, order)
 
+    def _know_hand(self) -> None:
+        hand = self._settings.hand(self.study.view.key)
+        known = {kind: spread for kind, (spread, _) in hand.items()}
+        self.study.apply(prompting.know_hand, known)
+
+    def _keep_hand(self, found: Mapping[str, PooledSpread]) -> None:
+        """Marks were placed again, blind: from here on marks of this view are worth what that tells
+        together with what was known."""
+        view = self.study.view.key
+        pooled = together(self._settings.hand(view), found)
+        self._settings.set_hand(view, pooled)
+        self._know_hand()
+
     def enter_pass(self, key: str) -> None:
         """Show a pass, as the tape asks for it."""
         self.study.apply(prompting.enter_pass, key)
@@ -156,6 +174,7 @@ class Bench(QWidget):
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
         self.study.told.disconnect(self.say)
+        self.study.hand_found.disconnect(self._keep_hand)
         self.work.release()
         self.preview.release()
         self.ghost.release()

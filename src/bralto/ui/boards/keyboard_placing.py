@@ -88,7 +88,7 @@ class KeyHand:
         there = board.at(selected) if selected else None
         if selected and there is not None:
             place = board.viewport.to_image(there + by)
-            spread = board.spread(nudged=True)
+            spread = board.spread(nudged=True, key=selected)
             study.edits.move(board.board, selected, place.x(), place.y(), spread, nudge=True)
             return
         now = board.viewport.to_board(self.start().x(), self.start().y())

@@ -21,6 +21,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mark_worth import placing_spread
+from bralto.core.repeats import kind_of
+from bralto.core.whereabouts import about_a_head
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
 from bralto.ui.boards.board_view import lay
@@ -387,8 +389,17 @@ class PictureBoard(QWidget):
         self.look(self.viewport.zoomed(factor, about))
         self.zoomed.emit(factor, about)
 
-    def spread(self, *, nudged: bool = False) -> float:
-        """SD of placing a mark that is in sight as it is seen now, image px."""
+    def spread(self, *, nudged: bool = False, key: str | None = None) -> float:
+        """SD of placing a mark as it is seen now, image px; the learner's own where it is known.
+
+        Args:
+            key: the mark; the one that is asked for where it is not given.
+        """
+        step = self.study.step
+        key = key or (step.key if step is not None else "")
+        own = self.study.session.hand.get(kind_of(key))
+        if own is not None:
+            return own * about_a_head(self.study.view, self.study.picture(self.board))
         loupe = overlay.MAGNIFY if overlay.loupe_focus(self) is not None else 1.0
         return placing_spread(self.viewport.zoom, loupe=loupe, nudged=nudged)
 

@@ -94,7 +94,8 @@ class PointerHand:
             self._take(action.key)
         elif isinstance(action, Drop):
             place = board.viewport.to_image(QPointF(*action.at))
-            study.edits.move(board.board, action.key, place.x(), place.y(), board.spread())
+            spread = board.spread(key=action.key)
+            study.edits.move(board.board, action.key, place.x(), place.y(), spread)
             study.apply(pointing.select, action.key)
 
     def cancel(self) -> bool:

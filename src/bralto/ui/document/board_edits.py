@@ -15,6 +15,7 @@ from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, State
 from bralto.core.tolerances import SAME_SPOT_PX
+from bralto.core.whereabouts import about_a_head
 from bralto.ui.document.edits import Pair
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import InHand
@@ -258,7 +259,9 @@ class BoardEdits:
                     self._say(found.reason)
                 else:
                     study.session = replace(study.session, own_spread=found)
-                    self.set_marks(run.board, run.settled(self._picture(run.board).marks, found))
+                    picture = self._picture(run.board)
+                    self.set_marks(run.board, run.settled(picture.marks, found))
+                    study.hand_found.emit(run.hand(about_a_head(study.view, picture)))
             study.apply(prompting.refresh)
         return key
 

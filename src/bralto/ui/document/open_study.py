@@ -58,6 +58,8 @@ class OpenStudy(QObject):
     changed = pyqtSignal(object, object)
     trouble = pyqtSignal(str)
     told = pyqtSignal(str)
+    hand_found = pyqtSignal(object)
+    """The learner's own spread was measured: `PooledSpread` in heads by kind of landmark."""
 
     def __init__(
         self,

@@ -6,6 +6,7 @@ where nothing changes.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.at_once import Question
@@ -17,9 +18,9 @@ from bralto.ui.session.state import Asked, Ground, SessionState
 
 __all__ = [
     "ask", "begin_repeats", "begin_session", "begin_with", "choose_region", "doubt", "end_repeats",
-    "enter_pass", "in_sight", "lead", "other_board", "other_side", "question_of", "refresh",
-    "region_in_sight", "region_progress", "repeatable", "skip", "toggle_alone", "toggle_boards",
-    "toggle_hidden", "turn_pass", "undoubt",
+    "enter_pass", "in_sight", "know_hand", "lead", "other_board", "other_side", "question_of",
+    "refresh", "region_in_sight", "region_progress", "repeatable", "skip", "toggle_alone",
+    "toggle_boards", "toggle_hidden", "turn_pass", "undoubt",
 ]  # fmt: skip
 
 
@@ -244,6 +245,11 @@ def begin_repeats(state: SessionState, ground: Ground, board: str) -> SessionSta
     """Ask for marks of a board three times over, hidden, to learn the hand's own spread."""
     run: Repeating = repeat(board, repeatable(ground, board))
     return refresh(replace(state, repeating=run, selected=None), ground)
+
+
+def know_hand(state: SessionState, _ground: Ground, hand: Mapping[str, float]) -> SessionState:
+    """The learner's own spread counts from here on, for each kind of landmark."""
+    return replace(state, hand=dict(hand))
 
 
 def end_repeats(state: SessionState, ground: Ground) -> SessionState:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bralto.core.repeats import PooledSpread, pooled_spread
+from bralto.core.repeats import PooledSpread, by_kind, pooled_spread
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark
 
@@ -50,6 +50,10 @@ class Repeating:
     def spread(self) -> PooledSpread | NotMeasurable:
         """SD of placing one mark, image px."""
         return pooled_spread(self._placings().values())
+
+    def hand(self, head_px: float) -> dict[str, PooledSpread]:
+        """SD of placing a mark of each kind, heads."""
+        return by_kind(self._placings(), head_px)
 
     def settled(self, marks: Mapping[str, Mark], found: PooledSpread) -> dict[str, Mark]:
         """The marks in the mean of their placings; all others get the spread that was found."""

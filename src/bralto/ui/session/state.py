@@ -62,6 +62,8 @@ class SessionState:
         doubted: what is asked about the mark that was set last.
         hidden_next: the next mark is hidden but placed.
         boards_asked: whether the boards take the window, as asked for by hand; None for by itself.
+        hand: SD of the learner's own marks in this view, heads, by kind of landmark, as far as
+            marks were placed again.
         repeating: a blind repetition that is under way; ``own_spread``, what the last one found.
         regions: of a head.
         pointed: the mark under the pointer; ``selected``, the one that keys nudge.
@@ -88,6 +90,7 @@ class SessionState:
     boards_asked: bool | None = None
     repeating: Repeating | None = None
     own_spread: PooledSpread | None = None
+    hand: Mapping[str, float] = field(default_factory=dict)
     regions: Regions = field(default_factory=Regions)
     pointed: str | None = None
     selected: str | None = None
