@@ -12,11 +12,12 @@ from bralto.core.page_plan import PAPERS, paper_size
 IDS = {
     "A5": QPageSize.PageSizeId.A5, "A4": QPageSize.PageSizeId.A4, "A3": QPageSize.PageSizeId.A3,
     "A2": QPageSize.PageSizeId.A2, "Letter": QPageSize.PageSizeId.Letter,
-    "Tabloid": QPageSize.PageSizeId.Tabloid,
+    "Tabloid": QPageSize.PageSizeId.Tabloid, "A1": QPageSize.PageSizeId.A1,
+    "B4": QPageSize.PageSizeId.B4, "B3": QPageSize.PageSizeId.B3,
 }  # fmt: skip
 
 
-@pytest.mark.parametrize("name", list(PAPERS))
+@pytest.mark.parametrize("name", list(IDS))
 def test_papers_are_those_of_the_standards(name: str) -> None:
     size = QPageSize.size(IDS[name], QPageSize.Unit.Millimeter)
     assert sorted(paper_size(name.lower())) == pytest.approx(
@@ -33,8 +34,19 @@ def test_iso_sheets_are_the_root_of_two_and_halve_into_each_other() -> None:
         assert small[0] == pytest.approx(big[1] / 2, abs=0.5)
 
 
+@pytest.mark.parametrize("name", [one for one in PAPERS if one not in IDS])
+def test_pads_are_as_large_as_they_are_called(name: str) -> None:
+    """As sold (common practice, no source); an inch is 25.4 mm (1959)."""
+    wide, high, unit = name.replace("x", " ").split()
+    mm = {"in": 25.4, "cm": 10.0}[unit]
+    assert PAPERS[name] == pytest.approx((float(wide) * mm, float(high) * mm))
+    assert paper_size(name.replace(" ", "").upper()) == PAPERS[name]
+
+
 def test_a_paper_of_ones_own_lies_upright_and_nonsense_is_refused() -> None:
     assert paper_size("400 x 300 mm") == (300.0, 400.0)
+    assert paper_size("12x16in") == pytest.approx((304.8, 406.4))
+    assert paper_size("35 × 25 cm") == (250.0, 350.0)
     for bad in ("B9", "0x300", "9999x9999", "x", "-3x4"):
         with pytest.raises(UserError, match=r"paper"):
             paper_size(bad)

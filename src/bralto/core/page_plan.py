@@ -19,6 +19,7 @@ from bralto.core.study import Picture
 from bralto.core.views.model import View
 
 __all__ = [
+    "INCH",
     "OUTLINE",
     "PAPERS",
     "PRINT",
@@ -32,15 +33,34 @@ __all__ = [
     "plan_sheet",
 ]
 
+INCH = 25.4
+"""mm in an inch (international yard and pound agreement, 1959; exact)."""
+
 PAPERS: dict[str, tuple[float, float]] = {
-    "A5": (148.0, 210.0),  # ISO 216, mm
+    "A3": (297.0, 420.0),  # ISO 216, mm
     "A4": (210.0, 297.0),
-    "A3": (297.0, 420.0),
     "A2": (420.0, 594.0),
-    "Letter": (215.9, 279.4),  # ANSI/ASME Y14.1 A, 8.5 x 11 in
-    "Tabloid": (279.4, 431.8),  # ANSI/ASME Y14.1 B, 11 x 17 in
+    "A5": (148.0, 210.0),
+    "Letter": (8.5 * INCH, 11 * INCH),  # ANSI/ASME Y14.1 A
+    "Tabloid": (11 * INCH, 17 * INCH),  # ANSI/ASME Y14.1 B
+    # Pads as they are sold (common practice, no source).
+    "9 x 12 in": (9 * INCH, 12 * INCH),
+    "11 x 14 in": (11 * INCH, 14 * INCH),
+    "14 x 17 in": (14 * INCH, 17 * INCH),
+    "18 x 24 in": (18 * INCH, 24 * INCH),
+    "24 x 32 cm": (240.0, 320.0),
+    "30 x 40 cm": (300.0, 400.0),
+    "50 x 65 cm": (500.0, 650.0),
+    "50 x 70 cm": (500.0, 700.0),
+    "70 x 100 cm": (700.0, 1000.0),
+    "A1": (594.0, 841.0),  # ISO 216
+    "B4": (250.0, 353.0),
+    "B3": (353.0, 500.0),
 }
-"""Width and height upright, mm."""
+"""Width and height upright, mm; the most usual for drawing figures first (common practice, no
+source)."""
+
+_UNITS_MM = {"": 1.0, "mm": 1.0, "cm": 10.0, "in": INCH}
 
 OUTLINE = 0.25
 """Heads that the outline lies outside the outermost marks at each side, since these lie on joints
@@ -111,21 +131,29 @@ class SheetPlan:
     stations: tuple[Station, ...]
 
 
+def _bare(name: str) -> str:
+    """A paper's name as it may be typed, without blanks."""
+    return "".join(name.lower().replace("×", "x").split())
+
+
 def paper_size(name: str) -> tuple[float, float]:
     """Width and height upright in mm of a named paper, or of one's own as ``300x400``.
 
     Raises:
         UserError: it is neither.
     """
+    bare = _bare(name)
     for known, size in PAPERS.items():
-        if known.lower() == name.strip().lower():
+        if _bare(known) == bare:
             return size
-    own = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?)\s*(?:mm)?\s*", name)
+    own = re.fullmatch(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)(mm|cm|in|)", bare)
     if own is None:
         raise UserError(
-            f"unknown paper '{name}'; use one of {', '.join(PAPERS)}, or its size in mm as 300x400"
+            f"unknown paper '{name}'; use one of {', '.join(PAPERS)}, or its size as 300x400 (mm), "
+            "30x40cm or 12x16in"
         )
-    size = (float(own[1]), float(own[2]))
+    mm = _UNITS_MM[own[3]]
+    size = (float(own[1]) * mm, float(own[2]) * mm)
     if not all(10.0 <= side <= _LARGEST_MM for side in size):
         raise UserError(f"a paper of {name} mm is none; each side has 10 to {_LARGEST_MM:.0f} mm")
     return min(size), max(size)

@@ -34,9 +34,8 @@ _WIDE = 0.72
 """Focal length by the picture's longer side where perspective does not tell it: a phone's main
 camera (26 mm on a picture 36 mm long; common practice, no source)."""
 
-_USUAL = ("A3", "A4", "A2", "A5", "Letter", "Tabloid")
-"""Papers of figure drawing, the most usual first, for sides that fit alike (common practice, no
-source); all of `PAPERS`."""
+_SHAPE = 0.01
+"""Difference of width : height from which on papers are of different shapes."""
 
 _SMALL_PICTURE_MM = 36.0
 """Longer side of the small picture by which focal lengths are said (ISO 1007)."""
@@ -61,11 +60,14 @@ class PaperGuess:
     Attributes:
         ratio: width : height of the paper; ``u``, its standard uncertainty.
         papers: names of `PAPERS` whose sides fit, with the size in mm as it lies; nearest first.
+        nearest: where none fits, the two that come nearest, and by how many px each corner would
+            have to be off for it.
     """
 
     ratio: float
     u: float
     papers: tuple[tuple[str, tuple[float, float]], ...]
+    nearest: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,14 +140,26 @@ def guess_paper(
             variance += ((ends[0] - ends[1]) / (2.0 * step) * spread) ** 2
     # The lens may not look through the middle, and may bend: one part in a hundred.
     u = math.hypot(math.sqrt(variance), 0.01 * ratio)
-    found = []
-    for name, (short, long) in PAPERS.items():
+    found, away = [], []
+    for usual, (name, (short, long)) in enumerate(PAPERS.items()):
         lying = (short, long) if ratio < 1.0 else (long, short)
         miss = abs(lying[0] / lying[1] - ratio)
+        away.append((round(miss, 3), usual, name))
         if miss <= COVERAGE * u:
-            found.append((round(miss / u), _USUAL.index(name), name, lying))
-    found.sort()
-    return PaperGuess(ratio, u, tuple((name, lying) for _, _, name, lying in found))
+            found.append((round(miss / u), usual, name, lying))
+    fitting = tuple((name, lying) for _, _, name, lying in sorted(found))
+    if fitting:
+        return PaperGuess(ratio, u, fitting)
+    a_px = math.sqrt(variance) / spread if spread > 0.0 else math.inf
+    nearest = tuple((name, miss / a_px) for miss, _, name in _of_other_shapes(sorted(away)))
+    return PaperGuess(ratio, u, (), nearest)
+
+
+def _of_other_shapes(away: list[tuple[float, int, str]]) -> list[tuple[float, int, str]]:
+    """The nearest paper, and the next whose sides are others."""
+    first = away[0]
+    second = next(one for one in away if one[0] > first[0] + _SHAPE)
+    return [first, second]
 
 
 def read_sheet_photo(

@@ -26,6 +26,7 @@ HEAD_ORDERS = {"": "top and bottom", "outline": "the outline", "eye": "one eye"}
 _FILE = "settings.json"
 _LARGEST = 64 * 1024
 _MOST_DEGREES = 1_000_000
+_LAST_PAPERS = 4
 
 
 class Settings:
@@ -106,6 +107,27 @@ class Settings:
             kind: [round(spread, 6), degrees] for kind, (spread, degrees) in hand.items()
         }
         self._keep("hand", views)
+
+    @property
+    def papers(self) -> tuple[tuple[float, float], ...]:
+        """Sizes of the sheets that were kept last, mm, the shorter side first, the last one
+        first."""
+        kept = self._values.get("papers")
+        out = []
+        for one in kept if isinstance(kept, list) else ():
+            try:
+                short, long = float(one[0]), float(one[1])
+            except (TypeError, ValueError, IndexError, KeyError, OverflowError):
+                continue
+            if 0.0 < short <= long < 1e4:
+                out.append((short, long))
+        return tuple(out[:_LAST_PAPERS])
+
+    def note_paper(self, size_mm: tuple[float, float]) -> None:
+        """A sheet of that size was kept."""
+        size = (min(size_mm), max(size_mm))
+        rest = [one for one in self.papers if one != size]
+        self._keep("papers", [list(one) for one in (size, *rest)][:_LAST_PAPERS])
 
     @property
     def text_scale(self) -> int:

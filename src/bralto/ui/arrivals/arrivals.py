@@ -213,9 +213,10 @@ class Arrivals(QObject):
     ) -> None:
         """The slip over the window; ``keep`` is called with the sheet that was decided on, or with
         True where that was put off. ``new`` names a state that is not kept yet."""
+        last = (() if usual is None else (usual,)) + self.settings.papers
         slip = SheetSlip(
             picture, path, study.grade, self._tasks, self._tokens, self._window,
-            usual=usual, head_mm=study.now.drawing_head_mm, new=new,
+            usual=last, head_mm=study.now.drawing_head_mm, new=new,
         )  # fmt: skip
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.slip = slip
@@ -225,6 +226,8 @@ class Arrivals(QObject):
             if result == SheetSlip.LEFT_OUT:
                 self.told.emit(f"The photo for “{new}” was left out; nothing of it is kept.")
             else:
+                if result and slip.sheet is not None:
+                    self.settings.note_paper(slip.sheet.size_mm)
                 keep(slip.sheet, not result)
             if new:
                 path.unlink(missing_ok=True)

@@ -113,7 +113,7 @@ class SheetSlip(QDialog):
         tokens: Tokens,
         parent: QWidget | None = None,
         *,
-        usual: tuple[float, float] | None = None,
+        usual: tuple[tuple[float, float], ...] = (),
         head_mm: float | None = None,
         new: str = "",
     ) -> None:

@@ -35,6 +35,8 @@ WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
 
 Point = tuple[float, float]
 
+_NAMED = 4  # of the papers that fit alike, how many are named
+
 _HEADS_A_SHEET = 9.0
 """Heads in a sheet's longer side before anything is marked: a figure with some room above and below
 (common practice, no source)."""
@@ -52,12 +54,12 @@ class SheetState(QObject):
         self,
         picture: Picture,
         grade: Grade,
-        usual: tuple[float, float] | None = None,
+        usual: tuple[tuple[float, float], ...] = (),
         head_mm: float | None = None,
         parent: QObject | None = None,
     ) -> None:
-        """``usual`` is the paper that the learner used last, mm; ``head_mm`` a head on it, where
-        it is known."""
+        """``usual`` are the papers that the learner used last, mm, the last one first; ``head_mm``
+        is a head on the sheet, where it is known."""
         super().__init__(parent)
         self.picture, self._grade, self._usual = picture, grade, usual
         self._head_mm = head_mm
@@ -102,9 +104,13 @@ class SheetState(QObject):
             return
         guess = self.guess()
         fitting = [size for _, size in guess.papers] if guess else []
-        if self._usual is not None:
-            fitting.sort(key=lambda size: set(size) != set(self._usual or ()))
+        fitting.sort(key=self._used)
         self.size_mm = fitting[0] if fitting else None
+
+    def _used(self, size_mm: tuple[float, float]) -> int:
+        """How long ago a paper was used last, beside others."""
+        known = [set(size) for size in self._usual]
+        return known.index(set(size_mm)) if set(size_mm) in known else len(known)
 
     def draw_to_edges(self, shown: tuple[Point, ...], found: FoundSheet | NotMeasurable) -> None:
         """Corners shown by hand, followed to the paper's edges; if they were moved meanwhile, or
@@ -236,9 +242,14 @@ class SheetState(QObject):
             out.append(f"Its sides are {guess.ratio:.3f} ± {2 * guess.u:.3f} : 1.")
             names = [name for name, _ in guess.papers]
             if not names:
-                out.append("No common paper has these sides: give its size.")
+                near = " or ".join(
+                    f"{name}, if each corner is {off:.0f} px off" for name, off in guess.nearest
+                )
+                out.append(f"No paper has these sides; nearest {near}. Else give its size.")
             elif len(names) > 1:
-                out.append(f"{', '.join(names)} fit alike: a picture cannot tell their size.")
+                few = ", ".join(names[:_NAMED])
+                more = f" and {len(names) - _NAMED} more" if len(names) > _NAMED else ""
+                out.append(f"{few}{more} fit alike: a picture cannot tell their size.")
             if self.size_mm is not None and not self._fits(self.size_mm):
                 out.append("The paper chosen does not fit these sides.")
         sheet = self.sheet()
@@ -255,8 +266,7 @@ class SheetState(QObject):
                 out += [sentence(note) for note in reading.notes]
         return tuple(out)
 
-    @staticmethod
-    def papers() -> tuple[tuple[str, tuple[float, float]], ...]:
-        """Every paper, upright and across."""
-        upright = [(name, size) for name, size in PAPERS.items()]
+    def papers(self) -> tuple[tuple[str, tuple[float, float]], ...]:
+        """Every paper, those used last first; upright, then across."""
+        upright = sorted(PAPERS.items(), key=lambda one: self._used(one[1]))
         return tuple(upright + [(f"{name}, across", (b, a)) for name, (a, b) in upright])
