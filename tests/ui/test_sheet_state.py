@@ -62,7 +62,7 @@ def test_the_paper_used_last_is_taken_where_it_fits() -> None:
     assert state(usual=(PAPERS["A2"],)).size_mm == PAPERS["A2"]
     across = PAPERS["A4"][::-1]  # it lay across then, and stands upright now
     assert state(usual=(across,)).size_mm == PAPERS["A4"]
-    assert state(usual=(100.0, 400.0)).size_mm == PAPERS["A3"]
+    assert state(usual=((100.0, 400.0),)).size_mm == PAPERS["A3"]
     one = state()
     one.set_size((100.0, 400.0))
     assert "The paper chosen does not fit these sides." in one.notes()

@@ -36,18 +36,23 @@ __all__ = [
 INCH = 25.4
 """mm in an inch (international yard and pound agreement, 1959; exact)."""
 
+
+def _inches(wide: float, high: float) -> tuple[float, float]:
+    return round(wide * INCH, 2), round(high * INCH, 2)
+
+
 PAPERS: dict[str, tuple[float, float]] = {
     "A3": (297.0, 420.0),  # ISO 216, mm
     "A4": (210.0, 297.0),
     "A2": (420.0, 594.0),
     "A5": (148.0, 210.0),
-    "Letter": (8.5 * INCH, 11 * INCH),  # ANSI/ASME Y14.1 A
-    "Tabloid": (11 * INCH, 17 * INCH),  # ANSI/ASME Y14.1 B
+    "Letter": _inches(8.5, 11),  # ANSI/ASME Y14.1 A
+    "Tabloid": _inches(11, 17),  # ANSI/ASME Y14.1 B
     # Pads as they are sold (common practice, no source).
-    "9 x 12 in": (9 * INCH, 12 * INCH),
-    "11 x 14 in": (11 * INCH, 14 * INCH),
-    "14 x 17 in": (14 * INCH, 17 * INCH),
-    "18 x 24 in": (18 * INCH, 24 * INCH),
+    "9 x 12 in": _inches(9, 12),
+    "11 x 14 in": _inches(11, 14),
+    "14 x 17 in": _inches(14, 17),
+    "18 x 24 in": _inches(18, 24),
     "24 x 32 cm": (240.0, 320.0),
     "30 x 40 cm": (300.0, 400.0),
     "50 x 65 cm": (500.0, 650.0),
