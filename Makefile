@@ -62,7 +62,7 @@ habits: $(STAMP)
 learners: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.learners
 
-# A simulated hand marks studies through the real window; ten minutes.
+# A simulated hand marks studies through the real window; forty minutes.
 marking: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.marking
 

@@ -12,6 +12,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.lengths import say_in
 from bralto.disk.reports import Reports
 from bralto.store.failures import LibraryError
 from bralto.store.learners import current_library, remember
@@ -68,6 +69,7 @@ def make_house(library: Library, tokens: Tokens | None = None, *, later_ms: int 
     """The window over a library, in the theme given or else that of the desktop, and all that
     works in it."""
     settings, tokens = Settings(library.root), tokens or theme()
+    say_in(settings.lengths)
     window = MainWindow(tokens, minutes=settings.step_back_min)
     return House(window, library, settings, tokens, Faults(Reports()), later_ms=later_ms)
 

@@ -12,6 +12,7 @@ import typer
 from bralto.cli import start_window
 from bralto.cli.terminal import leave, printable
 from bralto.core.errors import UserError
+from bralto.core.lengths import say_in
 
 __all__ = ["OWN_FAULT", "run"]
 
@@ -55,6 +56,7 @@ def _app(arguments: Sequence[str]) -> typer.Typer:
 def run(arguments: list[str] | None = None) -> None:
     """Entry point: exit status 0 done, 1 a check failed, 2 bad input or usage, 70 a fault of
     Bralto's own."""
+    say_in(os.environ.get("BRALTO_LENGTHS", ""))
     try:
         # Not standalone, so that a usage error is one line like every other.
         given = sys.argv[1:] if arguments is None else arguments

@@ -12,6 +12,7 @@ from bralto.cli.measure import load_study
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
+from bralto.core.lengths import length, size
 from bralto.core.page_plan import (
     PAPERS,
     Extent,
@@ -113,33 +114,26 @@ def _document(found: SheetPlan, paper: str, margins: float) -> dict[str, Any]:
 def _text(found: SheetPlan, paper: str, margins: float) -> str:
     way = "across" if found.width > found.height else "upright"
     lines = [
-        f"{paper} {way}, {found.width:.0f} × {found.height:.0f} mm, margins {margins:.0f} mm",
-        f"Figure {found.tall:.0f} mm tall and {found.wide:.0f} mm wide, "
-        f"from {_plain(found.top)} mm below the top edge; "
-        f"plumb line {found.plumb:.0f} mm from the left edge.",
+        f"{paper} {way}, {size(found.width, found.height)}, margins {length(margins)}",
+        f"Figure {length(found.tall)} tall and {length(found.wide)} wide, "
+        f"from {length(found.top)} below the top edge; "
+        f"plumb line {length(found.plumb)} from the left edge.",
     ]
     if found.head is not None:
-        lines.append(f"Head {found.head:.1f} mm.")
+        lines.append(f"Head {length(found.head, 1)}.")
     lines.append(f"Dividers: {divider_words(found)}.")
     if not found.fits:
         most = (
             ""
             if found.largest_head is None
-            else f"; the largest head is {found.largest_head:.1f} mm"
+            else f"; the largest head is {length(found.largest_head, 1)}"
         )
         lines.append(f"It does not fit within the margins{most}.")
     if found.leaving:
         lines.append(f"Leaves the paper: {', '.join(found.leaving)}.")
     lines += ["", f"{'station':<34} from the top   from plumb"]
-    lines += [
-        f"{one.label:<34} {one.down:9.1f} mm {_signed(one.across):>9} mm" for one in found.stations
-    ]
+    for one in found.stations:
+        down, across = (length(value, 1) for value in (one.down, one.across))
+        across = across if one.across < 0.0 else f"+{across}"
+        lines.append(f"{one.label:<34} {down:>12} {across:>12}")
     return "\n".join(lines)
-
-
-def _plain(value: float) -> str:
-    return f"{value:.0f}".replace("-", "−")
-
-
-def _signed(value: float) -> str:
-    return f"{value:+.1f}".replace("-", "−")

@@ -13,13 +13,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import INCH, length
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 
 __all__ = [
-    "INCH",
     "OUTLINE",
     "PAPERS",
     "PRINT",
@@ -32,9 +32,6 @@ __all__ = [
     "paper_size",
     "plan_sheet",
 ]
-
-INCH = 25.4
-"""mm in an inch (international yard and pound agreement, 1959; exact)."""
 
 
 def _inches(wide: float, high: float) -> tuple[float, float]:
@@ -319,11 +316,13 @@ def divider_words(plan: SheetPlan) -> str:
     """How the proportional dividers are set, in what a learner can hold against the sheet; nobody
     can hold a picture's px, so there it is the head."""
     if plan.unit != "px":
-        unit = "mm of the reference's sheet" if plan.unit == "mm" else plan.unit
-        return f"{plan.scale:.3g} mm a {unit}"
+        if plan.unit in {"mm", PRINT}:  # a ratio, whatever lengths are said in
+            unit = "mm of the reference's sheet" if plan.unit == "mm" else plan.unit
+            return f"{plan.scale:.3g} mm a {unit}"
+        return f"{length(plan.scale, 1)} a {plan.unit}"
     if plan.head is None:
         return "not known before the picture's size beside you is said"
-    return f"{plan.head:.1f} mm a head"
+    return f"{length(plan.head, 1)} a head"
 
 
 def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import WAYS
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
@@ -107,6 +108,16 @@ class Settings:
             kind: [round(spread, 6), degrees] for kind, (spread, degrees) in hand.items()
         }
         self._keep("hand", views)
+
+    @property
+    def lengths(self) -> str:
+        """How lengths are said: one of `core.lengths.WAYS`."""
+        value = self._values.get("lengths")
+        return value if isinstance(value, str) and value in WAYS else "mm"
+
+    def set_lengths(self, way: str) -> None:
+        """Say lengths in another way, from the next start on."""
+        self._keep("lengths", way)
 
     @property
     def papers(self) -> tuple[tuple[float, float], ...]:

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.lengths import WAYS
 from bralto.disk.reports import Reports
 from bralto.ui.room import fit_slip
 from bralto.ui.settings import HEAD_ORDERS, SCALES, Settings
@@ -40,6 +41,11 @@ class SettingsSlip(QDialog):
         for percent in SCALES:
             self.size_of_text.addItem(f"{percent} %", percent)
         self.size_of_text.setCurrentIndex(self.size_of_text.findData(settings.text_scale))
+        self.lengths = QComboBox(self)
+        self.lengths.setAccessibleName("How lengths are said")
+        for way, words in WAYS.items():
+            self.lengths.addItem(words, way)
+        self.lengths.setCurrentIndex(self.lengths.findData(settings.lengths))
         self.minutes = QSpinBox(self)
         self.minutes.setAccessibleName("Minutes until you are asked to step back")
         self.minutes.setRange(0, 60)
@@ -55,7 +61,7 @@ class SettingsSlip(QDialog):
         for order, words in HEAD_ORDERS.items():
             self.heads.addItem(words, order)
         self.heads.setCurrentIndex(self.heads.findData(settings.head_order))
-        self.note = QLabel("Another size holds from the next start of Bralto on.", self)
+        self.note = QLabel("Size and lengths hold from the next start of Bralto on.", self)
         self.note.setObjectName("note")
         close = QPushButton("Done", self)
         close.setDefault(True)
@@ -64,6 +70,7 @@ class SettingsSlip(QDialog):
         form.setHorizontalSpacing(16)
         form.setVerticalSpacing(12)
         form.addRow("Size of text and signs", self.size_of_text)
+        form.addRow("Lengths", self.lengths)
         form.addRow("", self.note)
         form.addRow("Step back every", self.minutes)
         form.addRow("Guess first", self.guess)
@@ -88,6 +95,7 @@ class SettingsSlip(QDialog):
         column.addWidget(self.fault)
         column.addWidget(close)
         self.size_of_text.activated.connect(self._set_size)
+        self.lengths.activated.connect(self._set_lengths)
         self.minutes.valueChanged.connect(self._set_minutes)
         self.guess.toggled.connect(self._set_guess)
         self.greatest.toggled.connect(self._set_greatest)
@@ -96,6 +104,10 @@ class SettingsSlip(QDialog):
 
     def _set_size(self) -> None:
         self._settings.set_text_scale(int(self.size_of_text.currentData()))
+        self._say_refused()
+
+    def _set_lengths(self) -> None:
+        self._settings.set_lengths(str(self.lengths.currentData()))
         self._say_refused()
 
     def _set_guess(self, on: bool) -> None:

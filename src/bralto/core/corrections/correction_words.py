@@ -11,6 +11,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.search import Explained
+from bralto.core.lengths import length
 from bralto.core.phrases import spread
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
@@ -139,7 +140,7 @@ def _correction(
     reach = size if move.part is not None else float(np.ptp(p[:, 1]))
     by = None if mm is None else 2.0 * math.sin(math.radians(abs(amount)) / 2.0) * reach * mm
     words = _turn(view, move, amount, p)
-    doubt = f"± {_degrees(_wide(u_degrees))}" + ("" if by is None else f", {by:.0f} mm at the end")
+    doubt = f"± {_degrees(_wide(u_degrees))}" + ("" if by is None else f", {length(by)} at the end")
     return _made(found, amount, "degree", by, u_degrees, words, doubt)
 
 
@@ -181,7 +182,7 @@ def _way(amount: float, ways: tuple[str, str]) -> str:
 
 
 def _length(heads: float, mm: float | None) -> str:
-    return f"{abs(heads):.2f} head" if mm is None else f"{abs(mm):.0f} mm"
+    return f"{abs(heads):.2f} head" if mm is None else length(abs(mm))
 
 
 def _doubt(heads: float, u: float, mm: float | None) -> str:
@@ -251,7 +252,7 @@ def _made(
     divider: float | None = None,
 ) -> Correction:
     share = f"takes away {100.0 * found.share:.0f} %"
-    set_to = "" if divider is None else f"; dividers to {divider:.0f} mm"
+    set_to = "" if divider is None else f"; dividers to {length(divider)}"
     return Correction(
         move=found.move.kind,
         part=found.move.part,

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.canons.compare import agreeing
+from bralto.core.lengths import length
 from bralto.core.phrases import spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -146,7 +147,7 @@ class OffList(QWidget):
         if reading.unit == "head" and not isinstance(unit, NotMeasurable):
             mm = unit.drawing_mm
             if not isinstance(mm, NotMeasurable):
-                words += f" · {abs(reading.error or 0.0) * mm:.0f} mm"
+                words += f" · {length(abs(reading.error or 0.0) * mm)}"
         schools = agreeing(self._study.view, reading) if self._study.imagined else ()
         return f"{words} · as in {schools[0].lower()}" if schools else words
 

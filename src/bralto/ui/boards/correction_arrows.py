@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.frames import image_points, sight_marks
+from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.board import Board
 from bralto.ui.theme.paint import halo_text, text_width
@@ -41,7 +42,7 @@ def goals(board: Board) -> list[tuple[QPointF, QPointF, str]]:
         start = board.at(key)
         if start is not None:
             far = math.hypot(dx, dy)
-            words = f"{far:.0f} mm" if marks.unit == "mm" else ""
+            words = length(far) if marks.unit == "mm" else ""
             found.append((far, start, board.viewport.to_board(x, y), words))
     found.sort(key=lambda one: -one[0])
     return [one[1:] for one in found]

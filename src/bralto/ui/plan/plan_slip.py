@@ -8,7 +8,6 @@ from dataclasses import replace
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDoubleSpinBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
@@ -18,10 +17,12 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import bare_length, length, short_unit, size
 from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.length_spin import LengthSpin
 from bralto.ui.plan.paper import Paper
 from bralto.ui.row_list import Row, Rows
 from bralto.ui.session.moment import Moment
@@ -46,7 +47,7 @@ class PlanSlip(QWidget):
         self.paper = QComboBox(self)
         self.paper.setEditable(True)
         self.paper.addItems(list(PAPERS))
-        self.paper.setToolTip("A named paper, or its size in mm as 300x400")
+        self.paper.setToolTip("A named paper, or its size as 300x400 (mm), 30x40cm, 12x16in")
         self.paper.setAccessibleName("Paper")
         self.lies = QComboBox(self)
         self.lies.setAccessibleName("How the paper lies")
@@ -62,7 +63,7 @@ class PlanSlip(QWidget):
         )  # fmt: skip
         self.beside.setSpecialValueText("not said")
         self.save = QPushButton("Save as PDF …", self)
-        self.save.setToolTip("At true size, with a bar of 100 mm to check the print by")
+        self.save.setToolTip("At true size, with a bar to check the print by")
         self.print = QPushButton("Print …", self)
         self.rows = Rows(tokens, "Stations on the sheet", self)
         form = QFormLayout()
@@ -94,14 +95,13 @@ class PlanSlip(QWidget):
         study.changed.connect(self._on_change)
         self._show()
 
-    def _spin(self, name: str, low: float, high: float, tip: str) -> QDoubleSpinBox:
-        spin = QDoubleSpinBox(self)
+    def _spin(self, name: str, low: float, high: float, tip: str) -> LengthSpin:
+        spin = LengthSpin(self)
         share_undo(spin)
         spin.setAccessibleName(name)
         spin.setToolTip(tip)
         spin.setDecimals(0 if name == "Margins" else 1)
         spin.setRange(low, high)
-        spin.setSuffix(" mm")
         spin.setKeyboardTracking(False)
         return spin
 
@@ -190,20 +190,20 @@ class PlanSlip(QWidget):
 def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
     """A plan's figures: sizes first, then the stations from the top edge."""
     lies = "lying" if plan.width > plan.height else "upright"
-    rows = [Row("", "The figure", f"{plan.width:g} x {plan.height:g} mm, {lies}", title=True)]
+    rows = [Row("", "The figure", f"{size(plan.width, plan.height)}, {lies}", title=True)]
     if plan.head is not None:
-        largest = "" if plan.largest_head is None else f"most {plan.largest_head:.1f} mm"
-        rows.append(Row("", "head", right=(f"{plan.head:.1f} mm", largest)))
-    rows.append(Row("", "whole, high and wide", right=(f"{plan.tall:.0f} x {plan.wide:.0f} mm",)))
+        largest = "" if plan.largest_head is None else f"most {length(plan.largest_head, 1)}"
+        rows.append(Row("", "head", right=(length(plan.head, 1), largest)))
+    rows.append(Row("", "whole, high and wide", right=(size(plan.tall, plan.wide),)))
     rows.append(Row("", "dividers", right=(divider_words(plan),)))
     if not plan.fits:
         rows.append(Row("", "Too large for these margins", glyph="over", way="up", role="red"))
     if plan.leaving:
         words = ", ".join(plan.leaving)
         rows.append(Row("", f"Off the paper: {words}", glyph="over", way="down", role="red"))
-    rows.append(Row("", "Stations", "mm from top, and from plumb", title=True))
+    rows.append(Row("", "Stations", f"{short_unit()} from top, and from plumb", title=True))
     for one in plan.stations:
         side = "right" if one.across > 0.0 else "left"
-        across = f"{abs(one.across):.0f} {side}" if abs(one.across) >= 0.5 else "on it"
-        rows.append(Row("", one.label, right=(across, f"{one.down:.0f}")))
+        across = f"{bare_length(abs(one.across))} {side}" if abs(one.across) >= 0.5 else "on it"
+        rows.append(Row("", one.label, right=(across, bare_length(one.down))))
     return tuple(rows)

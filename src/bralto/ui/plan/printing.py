@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPd
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import INCH, in_force, length
 from bralto.ui.plan.paper import CHECK_BAR_MM, Paper, paint_paper
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import FAMILY, print_font
@@ -16,7 +17,7 @@ from bralto.ui.theme.type import FAMILY, print_font
 __all__ = ["print_paper", "write_pdf"]
 
 _DPI = 300
-_INCH = 25.4
+_CHECK_BAR_IN = 4.0
 _TEXT_PT = 8.0
 
 
@@ -35,12 +36,13 @@ def _paint(device: QPagedPaintDevice, paper: Paper, px: float) -> bool:
     paint_paper(painter, paper, px, print_font(_TEXT_PT))
     # The bar lies on the bottom margin, where no figure is.
     y = px * (paper.plan.height - 0.5 * max(paper.margin, 8.0))
-    x = px * 0.5 * (paper.plan.width - CHECK_BAR_MM)
+    bar = CHECK_BAR_MM if in_force() == "mm" else _CHECK_BAR_IN * INCH
+    x = px * 0.5 * (paper.plan.width - bar)
     painter.setPen(QPen(LIGHT.colour("ink"), 0.3 * px))
-    painter.drawLine(QLineF(x, y, x + px * CHECK_BAR_MM, y))
-    for end in (x, x + px * CHECK_BAR_MM):
+    painter.drawLine(QLineF(x, y, x + px * bar, y))
+    for end in (x, x + px * bar):
         painter.drawLine(QLineF(end, y - 1.5 * px, end, y + 1.5 * px))
-    painter.drawText(QPointF(x, y - 2.0 * px), f"{CHECK_BAR_MM:.0f} mm: print without scaling")
+    painter.drawText(QPointF(x, y - 2.0 * px), f"{length(bar)}: print without scaling")
     return painter.end()
 
 
@@ -58,7 +60,7 @@ def write_pdf(paper: Paper, path: str) -> None:
     writer.setResolution(_DPI)
     writer.setTitle("Sheet plan")
     writer.setCreator(f"Bralto, set in {FAMILY}")
-    if not writer.setPageLayout(_layout(paper)) or not _paint(writer, paper, _DPI / _INCH):
+    if not writer.setPageLayout(_layout(paper)) or not _paint(writer, paper, _DPI / INCH):
         raise UserError(f"{path}: cannot be written; choose another folder")
 
 
@@ -76,6 +78,6 @@ def print_paper(paper: Paper, parent: QWidget) -> None:
     printer.setPageLayout(_layout(paper))
     printer.setFullPage(True)
     if QPrintDialog(printer, parent).exec() and not _paint(
-        printer, paper, printer.resolution() / _INCH
+        printer, paper, printer.resolution() / INCH
     ):
         raise UserError("The printer does not answer: save the sheet as PDF instead.")

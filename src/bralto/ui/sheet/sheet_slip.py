@@ -12,7 +12,6 @@ from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -22,6 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.lengths import size as size_words
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
 from bralto.core.tolerances import Grade
@@ -30,6 +30,7 @@ from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid
+from bralto.ui.length_spin import LengthSpin
 from bralto.ui.room import fit_slip
 from bralto.ui.sheet.corner_board import CornerBoard
 from bralto.ui.sheet.sheet_state import WAYS, SheetState
@@ -126,7 +127,7 @@ class SheetSlip(QDialog):
         self.board = CornerBoard(self.state, tokens, self)
         self.flat = _Flattened(self.state, tokens, self)
         self.way, self.paper = QComboBox(self), QComboBox(self)
-        self.wide, self.high, self.known = (QDoubleSpinBox(self) for _ in range(3))
+        self.wide, self.high, self.known = (LengthSpin(self) for _ in range(3))
         self.status, self.notes = QLabel(self), QLabel(self)
         self.keep = QPushButton("Keep this sheet", self)
         self._found: FoundSheet | NotMeasurable | None = None
@@ -147,12 +148,11 @@ class SheetSlip(QDialog):
         for key, (words, _) in WAYS.items():
             self.way.addItem(words, key)
         for name, size in self.state.papers():
-            self.paper.addItem(f"{name}  ({size[0]:g} × {size[1]:g} mm)", size)
+            self.paper.addItem(f"{name}  ({size_words(*size)})", size)
         self.paper.addItem(_OWN, None)
         for spin in (self.wide, self.high, self.known):
             spin.setRange(5.0, 3000.0)
             spin.setDecimals(1)
-            spin.setSuffix(" mm")
         self.status.setWordWrap(True)
         self.status.setObjectName("title")
         self.notes.setWordWrap(True)

@@ -9,6 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.known_length import sheet_from_corner, sheet_from_length
+from bralto.core.lengths import length
 from bralto.core.page_plan import PAPERS
 from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
 from bralto.core.phrases import sentence
@@ -261,7 +262,7 @@ class SheetState(QObject):
             else:
                 out.append(
                     f"{reading.px_per_mm:.1f} px a mm at least; the sheet is known to "
-                    f"± {2 * reading.spread_mm:.1f} mm."
+                    f"± {length(2 * reading.spread_mm, 1)}."
                 )
                 out += [sentence(note) for note in reading.notes]
         return tuple(out)
