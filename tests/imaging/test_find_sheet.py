@@ -53,6 +53,42 @@ def test_corners_are_found_to_a_millimetre(drawing: Image.Image, table: str, sla
     assert found.seen.min() > 0.5
 
 
+@pytest.mark.parametrize(
+    ("curl", "table"),
+    [(3.0, "wood"), (10.0, "wood"), (3.0, "cluttered"), (10.0, "cluttered"), (3.0, "white")],
+)
+def test_a_lower_edge_that_curls_up_is_followed_measured_and_moves_no_corner(
+    drawing: Image.Image, curl: float, table: str
+) -> None:
+    shot = PhoneShot(size=(1600, 1200), slant_deg=20, fill=0.85, table=table, curl=curl)
+    photo = photograph(drawing, SIZE, shot, seed=6)
+    found = find_sheet(np.asarray(photo.image))
+    assert isinstance(found, FoundSheet)
+    assert miss_mm(found, photo.corners) < 0.3
+    # The edge lies where v + curl (4 v / h - 3) = h in the middle of the lower edge.
+    high = SIZE[1]
+    there = (high + 3.0 * curl) / (1.0 + 4.0 * curl / high)
+    ends = photo.to_photo(np.array([[0.0, high], [SIZE[0] / 2, there], [SIZE[0], high]]))
+    along = (ends[2] - ends[0]) / np.hypot(*(ends[2] - ends[0]))
+    off = ends[1] - ends[0]
+    truth = abs(along[0] * off[1] - along[1] * off[0])
+    assert found.bow == pytest.approx(truth, rel=0.1)
+    assert int(found.bows.argmax()) == int(
+        np.argmax([_leans(photo.corners, i, ends[1]) for i in range(4)])
+    )
+    # A flat sheet on the same table bows nowhere.
+    flat = photograph(drawing, SIZE, replace(shot, curl=0.0), seed=6)
+    plain = find_sheet(np.asarray(flat.image))
+    assert isinstance(plain, FoundSheet)
+    assert plain.bow < 0.6
+
+
+def _leans(corners: np.ndarray, side: int, place: np.ndarray) -> float:
+    """How much nearer a place is to a side's middle than to others: minus its distance."""
+    middle = (corners[side] + corners[(side + 1) % 4]) / 2.0
+    return -float(np.hypot(*(place - middle)))
+
+
 @pytest.mark.parametrize("extra", [{"hand": True}, {"second": True, "table": "cloth"}])
 def test_a_hand_over_an_edge_or_a_sheet_below_do_not_mislead(
     drawing: Image.Image, extra: dict

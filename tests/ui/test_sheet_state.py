@@ -20,7 +20,7 @@ CORNERS = tuple((float(x), float(y)) for x, y in seen_from(25.0, 15.0, (297.0, 4
 
 
 def found(corners: object = CORNERS, **more: object) -> FoundSheet:
-    plain = FoundSheet(np.array(corners), 0.4, 0.2, np.ones(4))
+    plain = FoundSheet(np.array(corners), 0.4, np.full(4, 0.2), np.ones(4))
     return replace(plain, **more)
 
 
@@ -39,9 +39,12 @@ def test_what_was_found_is_said_with_its_doubt() -> None:
     covered.take(found(seen=np.array([1.0, 0.6, 1.0, 1.0])))
     assert "one edge shows only 60 %" in covered.status
     bent = SheetState(PICTURE, GRADES["developing"])
-    bent.take(found(bow=9.0))
+    bent.take(found(bows=np.full(4, 9.0)))
     assert "bow by 9 px" in bent.status
     assert bent.spread == pytest.approx(np.hypot(0.4, 4.5))
+    curled = SheetState(PICTURE, GRADES["developing"])
+    curled.take(found(bows=np.array([0.2, 0.3, 21.0, 0.1])))
+    assert "The lower edge curls by 21 px" in curled.status
 
 
 def test_what_was_not_found_is_asked_for_and_nothing_shown_is_lost() -> None:

@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Pixels
 
-__all__ = ["EdgeMap", "Side", "fit_side"]
+__all__ = ["EdgeMap", "Side", "curled_side", "fit_side"]
 
 _SAMPLES = 60
 _NOISE = 3.0
@@ -65,11 +65,11 @@ class EdgeMap:
 
 @dataclass(frozen=True, slots=True)
 class Side:
-    """One side of a sheet as a parabola over its chord.
+    """One side of a sheet as a low polynomial over its chord.
 
     Attributes:
         origin, along, across: (2,) arrays, the chord's start and unit vectors.
-        curve: coefficients of the distance across over t = distance along / length: 1, t, t^2.
+        curve: coefficients of the distance across over t = distance along / length: 1, t, t^2 ...
         length: of the chord, px.
         scatter: SD of the side's place at its ends, px.
         bow: how far its middle leaves the line through its ends, px.
@@ -87,20 +87,21 @@ class Side:
 
     def at(self, t: float) -> Floats:
         """(2,) point of the curve."""
-        offset = self.curve[0] + self.curve[1] * t + self.curve[2] * t * t
+        offset = float(self.curve @ t ** np.arange(len(self.curve)))
         place: Floats = self.origin + t * self.length * self.along + offset * self.across
         return place
+
+    def _slope(self, t: float) -> float:
+        powers = np.arange(1, len(self.curve))
+        return float((powers * self.curve[1:]) @ t ** (powers - 1))
 
     def crossing(self, following: Side) -> Floats:
         """(2,) point near this side's end where the next side begins (Newton's method)."""
         s, t = 1.0, 0.0
         for _ in range(12):
             gap = following.at(t) - self.at(s)
-            one = self.length * self.along + (self.curve[1] + 2 * self.curve[2] * s) * self.across
-            two = (
-                following.length * following.along
-                + (following.curve[1] + 2 * following.curve[2] * t) * following.across
-            )
+            one = self.length * self.along + self._slope(s) * self.across
+            two = following.length * following.along + following._slope(t) * following.across
             matrix = np.column_stack([one, -two])
             if abs(np.linalg.det(matrix)) < 1e-9:
                 return np.array([np.nan, np.nan])
@@ -153,6 +154,94 @@ def fit_side(grey: Pixels, start: Floats, end: Floats, reach: float) -> Side:
     seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
     bow = abs(float(curve[2])) / 4.0
     return Side(start, along, across, curve, length, float(scatter), bow, seen)
+
+
+def curled_side(grey: Pixels, start: Floats, end: Floats, plain: Side) -> Side:
+    """The side once more, also where it curls far away from its chord: the path between the corners
+    along which the picture changes most (dynamic programming; Amini and others 1990, from memory).
+
+    Args:
+        start, end: (2,) px, the corners so far.
+        plain: the side as it was followed near its chord; given back where it tells as much.
+    """
+    delta = end - start
+    length = float(np.hypot(*delta))
+    reach = round(_CURL * length)
+    along = delta / length
+    across = np.array([-along[1], along[0]])
+    count = int(np.clip(length / 3.0, 60, 500))
+    t = np.linspace(0.01, 0.99, count)
+    offsets = np.arange(-reach, reach + 1, dtype=np.float64)
+    places = start + t[:, None, None] * delta + offsets[None, :, None] * across
+    profile = cv2.remap(
+        grey, (places[..., 0] - 0.5).astype(np.float32), (places[..., 1] - 0.5).astype(np.float32),
+        cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE,
+    ).astype(np.float32)  # fmt: skip
+    profile = np.asarray(cv2.GaussianBlur(profile, (0, 0), sigmaX=1.6, sigmaY=2.0))
+    steep = np.abs(np.gradient(profile, axis=1))
+    steep[:, [0, -1]] = 0.0
+    capped = np.minimum(steep, np.percentile(steep.max(axis=1), 60))  # all that is plainly an edge
+    path = _strongest_path(capped, reach)
+    rows = np.arange(count)
+    inner = np.clip(path, 1, len(offsets) - 2)
+    left, middle, right = (steep[rows, inner + k] for k in (-1, 0, 1))
+    bend = left - 2 * middle + right
+    fraction = np.where(np.abs(bend) > 1e-9, 0.5 * (left - right) / np.where(bend, bend, 1.0), 0.0)
+    found = offsets[inner] + np.clip(fraction, -1.0, 1.0)
+    there = np.array([plain.at(float(one)) for one in t])
+    near = ((there - start) @ across).round().astype(np.intp) + reach
+    beside = capped[rows, np.clip(near, 0, len(offsets) - 1)]
+    apart = float(np.percentile(np.abs(found - ((there - start) @ across)), 75))
+    if apart < _APART or float(capped[rows, path].mean()) < _PLAINER * float(beside.mean()):
+        return plain
+    curve = np.polynomial.polynomial.polyfit(t, found, _DEGREE)
+    left_over = found - np.polynomial.polynomial.polyval(t, curve)
+    noise = float(np.median(np.abs(left_over))) * 1.4826
+    if noise > _ROUGH:
+        return plain  # no smooth edge: a hand, a shadow, a pattern
+    chord = np.polynomial.polynomial.polyval(np.array([0.0, 1.0]), curve)
+    bow = float(np.abs(np.polynomial.polynomial.polyval(t, curve) - chord @ [1 - t, t]).max())
+    if bow < _HUMP * np.abs(chord).max():
+        return plain  # paper curls between its corners; another sheet's edge misses them
+    scatter = noise * np.sqrt(9.0 / max(3.0, count / 4.0))
+    seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
+    return Side(start, along, across, curve, length, float(scatter), bow, seen)
+
+
+_CURL = 0.05
+"""Share of a side's length by which it is looked for beside its chord."""
+
+_APART, _PLAINER, _ROUGH, _HUMP, _DEGREE = 3.0, 1.25, 2.5, 2.0, 4
+"""px that a curled side must leave the one that was followed; by how much it must be plainer; px of
+scatter that an edge has at most; how many times more it must leave its chord in between than at the
+corners as they were found on that; degree of its polynomial (chosen here, no source)."""
+
+
+def _strongest_path(strength: Floats, middle: int) -> Pixels:
+    """(n,) columns of the path through (n, m) strengths that gathers most, by at most two columns a
+    row, begun and ended near ``middle``."""
+    rows, columns = strength.shape
+    toll = 0.02 * float(strength.max())
+    best = strength[0] - toll * np.abs(np.arange(columns) - middle)
+    came = np.zeros((rows, columns), dtype=np.intp)
+    for row in range(1, rows):
+        ways = []
+        for step in (-2, -1, 0, 1, 2):
+            moved = np.roll(best, step) - toll * abs(step)
+            if step > 0:
+                moved[:step] = -np.inf
+            elif step < 0:
+                moved[step:] = -np.inf
+            ways.append(moved)
+        choice = np.argmax(ways, axis=0)
+        came[row] = np.arange(columns) - (choice - 2)
+        best = np.max(ways, axis=0) + strength[row]
+    at = int(np.argmax(best - toll * np.abs(np.arange(columns) - middle)))
+    path = np.zeros(rows, dtype=np.intp)
+    for row in range(rows - 1, -1, -1):
+        path[row] = at
+        at = int(came[row, at])
+    return path
 
 
 def _robust_parabola(

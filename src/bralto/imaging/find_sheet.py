@@ -14,7 +14,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Pixels
 from bralto.core.results import NotMeasurable
-from bralto.imaging.edges import EdgeMap, fit_side
+from bralto.imaging.edges import EdgeMap, curled_side, fit_side
 from bralto.imaging.outcome import FoundSheet
 
 __all__ = ["find_sheet", "to_the_edges"]
@@ -257,6 +257,7 @@ def to_the_edges(picture: Pixels, rough: Floats) -> FoundSheet | NotMeasurable:
         return NotMeasurable("the sheet's edges could not be followed; show its four corners")
     fine = max(3.0, 0.35 * reach)
     sides = [fit_side(grey, corners[i], corners[(i + 1) % 4], fine) for i in range(4)]
+    sides = [curled_side(grey, corners[i], corners[(i + 1) % 4], sides[i]) for i in range(4)]
     corners = np.array([sides[i - 1].crossing(sides[i]) for i in range(4)])
     if not np.isfinite(corners).all():
         return NotMeasurable("the sheet's edges could not be followed; show its four corners")
@@ -264,6 +265,6 @@ def to_the_edges(picture: Pixels, rough: Floats) -> FoundSheet | NotMeasurable:
     return FoundSheet(
         corners=corners,
         spread=max(0.3, spread),
-        bow=max(side.bow for side in sides),
+        bows=np.array([side.bow for side in sides]),
         seen=np.array([side.seen for side in sides]),
     )

@@ -16,11 +16,17 @@ class FoundSheet:
     Attributes:
         corners: (4, 2) array from the top-left clockwise, image px.
         spread: SD of the corners' places, image px.
-        bow: how far the most bent side leaves its chord, image px.
+        bows: (4,) array, how far each side leaves its chord, image px: the upper, right, lower and
+            left one as they lie in the picture.
         seen: (4,) array, share of each side (top, right, bottom, left) that is really there.
     """
 
     corners: Floats
     spread: float
-    bow: float
+    bows: Floats
     seen: Floats
+
+    @property
+    def bow(self) -> float:
+        """Of the most bent side, image px."""
+        return float(self.bows.max())

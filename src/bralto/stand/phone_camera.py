@@ -34,6 +34,7 @@ class PhoneShot:
         wide: focal length by the photo's longer side; 0.72 is a phone's main camera (26 mm of a
             small picture's 36).
         bow: radial distortion at the photo's corner; negative is barrel.
+        curl: mm by which the middle of the lower edge curls up; its corners lie flat.
         table: one of `TABLES`.
         shadow: how much of the light an object beside the phone takes, 0 to 1.
         uneven: how much darker the far side of the table is, 0 to 1.
@@ -50,6 +51,7 @@ class PhoneShot:
     fill: float = 0.8
     wide: float = 0.72
     bow: float = 0.0
+    curl: float = 0.0
     table: str = "wood"
     shadow: float = 0.0
     uneven: float = 0.0
@@ -134,6 +136,12 @@ def photograph(
     w = back[2, 0] * px + back[2, 1] * py + back[2, 2]
     u = (back[0, 0] * px + back[0, 1] * py + back[0, 2]) / w
     v = (back[1, 0] * px + back[1, 1] * py + back[1, 2]) / w
+    if shot.curl:
+        wide, high = size_mm
+        lifted = np.sin(np.pi * np.clip(u / wide, 0.0, 1.0)) * np.clip(
+            4.0 * v / high - 3.0, 0.0, 1.5
+        )
+        v = v + shot.curl * lifted
     picture = _scene(drawing, size_mm, shot, u, v, rng)
     picture *= _light(shot, u, v, size_mm, rng)[..., None]
     if shot.hand:

@@ -36,6 +36,8 @@ WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
 
 Point = tuple[float, float]
 
+_SIDES = ("upper", "right", "lower", "left")
+
 _NAMED = 4  # of the papers that fit alike, how many are named
 
 _HEADS_A_SHEET = 9.0
@@ -44,6 +46,18 @@ _HEADS_A_SHEET = 9.0
 
 _FAR = 0.008
 """Share of the picture's longer side by which edges may move a corner that was shown by hand."""
+
+
+def _bowed(found: FoundSheet) -> str:
+    """Which edge leaves its chord, and what to do about it."""
+    side = int(found.bows.argmax())
+    rest = float(np.delete(found.bows, side).max())
+    if found.bow > 2.0 * rest:
+        return (
+            f"The {_SIDES[side]} edge curls by {found.bow:.0f} px: press it flat, or all marks are "
+            "less exact by as much as half of it."
+        )
+    return f"The edges bow by {found.bow:.0f} px: lens or curling paper."
 
 
 class SheetState(QObject):
@@ -95,7 +109,7 @@ class SheetState(QObject):
         if least < 0.75:
             self.status = f"Found, but one edge shows only {100 * least:.0f} %: look at it."
         if self.bow > 3.0 * found.spread and self.bow > 1.5:
-            self.status += f" The edges bow by {self.bow:.0f} px: lens or curling paper."
+            self.status += f" {_bowed(found)}"
         self._choose_size()
         self.changed.emit()
 
