@@ -54,6 +54,9 @@ FIND_S, PRESS_S = 0.9, 0.1
 """From the end of a movement of the board to the start of the hand's: reading, finding; a click
 (chosen here, no source)."""
 
+KEY_S = 0.6
+"""Reading a label and pressing a key (chosen here, no source)."""
+
 FITTS_A_S, FITTS_B_S = 0.1, 0.2
 """Time of an aimed movement, a + b log2(D / W + 1) (MacKenzie 1992, Human-Computer Interaction 7,
 91); about 5 bits a second for a mouse (ISO 9241-411; both from memory)."""
@@ -193,6 +196,10 @@ def mark(
         out.seconds += PRESS_S
         out.clicks += 1
         marks = study.picture(step.board).marks
+        if key not in marks and study.session.selected in step.keys:
+            QTest.keyClick(board, Qt.Key.Key_O)  # the label says the other side
+            out.seconds += KEY_S
+            marks = study.picture(step.board).marks
         if key not in marks:
             out.taken += 1
             study.apply(_skip)
@@ -277,6 +284,7 @@ def run(view: str, number: int, *, ladder: bool, pull: float, seed: int = 5) -> 
             if ladder and hasattr(house.bench, "toggle_boards"):
                 house.bench.toggle_boards()
             found.append(mark(house, application, truth, hand))
+            QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)  # benches before
         at_rest(house, application)
         house.window.close()
         house.window.deleteLater()

@@ -556,3 +556,23 @@ def test_a_mark_that_is_not_in_the_picture_is_said_by_one_key(
 
 def entry_of(window: MainWindow, study_id: str) -> object:
     return next(one for one in house(window).shelf_state.entries if one.id == study_id)
+
+
+def test_of_two_of_which_either_would_do_the_other_side_is_one_key(
+    window: MainWindow, bench: Bench, truth: Truth, qtbot: QtBot
+) -> None:
+    study = bench.study
+    while study.step.key not in {"heel_r", "heel_l"}:
+        click(bench, qtbot, truth)
+    click(bench, qtbot, truth)
+    first = study.session.selected
+    assert ("O", "it is the other side's") in window.prompt_line.prompt.keys
+    mark = study.picture("reference").marks[first]
+    qtbot.keyClick(bench.reference, Qt.Key.Key_O)
+    other = "heel_l" if first == "heel_r" else "heel_r"
+    marks = study.picture("reference").marks
+    assert first not in marks
+    assert (marks[other].x, marks[other].y) == (mark.x, mark.y)
+    assert study.session.selected == other
+    window.undo()
+    assert first in study.picture("reference").marks

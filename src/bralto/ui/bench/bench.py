@@ -232,6 +232,11 @@ class Bench(QWidget):
         else:
             self.study.edits.back()
 
+    def other_side(self) -> None:
+        """The mark in hand is the other side's, or the other side's is asked for."""
+        if not self.study.edits.other_of_two():
+            self.study.apply(prompting.other_side)
+
     def align(self) -> None:
         """Both pictures at one height, see `Looking.align`."""
         self.gliding.forget()

@@ -100,7 +100,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Z, True): lambda bench: bench.toggle_loupe(),
     (Qt.Key.Key_N, True): lambda bench: bench.study.apply(prompting.skip),
     (Qt.Key.Key_H, True): lambda bench: bench.study.apply(prompting.toggle_hidden),
-    (Qt.Key.Key_O, True): lambda bench: bench.study.apply(prompting.other_side),
+    (Qt.Key.Key_O, True): lambda bench: bench.other_side(),
     (Qt.Key.Key_Delete, True): lambda bench: bench.study.edits.not_there(),
     (Qt.Key.Key_Return, True): _confirm,
     (Qt.Key.Key_Enter, True): _confirm,

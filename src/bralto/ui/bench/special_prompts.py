@@ -127,7 +127,10 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     if step.short and (limit := study.now.told_from) is not None:
         how = f"{how} · told from {limit:.2f} {study.view.unit} on"
     if step.key == study.session.selected:
-        ways = (("Enter", "it lies well"), ("Click", "set it again"), ("Arrows", "nudge it"))
+        last = ("Arrows", "nudge it")
+        if any(step.key in keys and len(keys) > 1 for keys in study.view.short):
+            last = ("O", "it is the other side's")
+        ways = (("Enter", "it lies well"), ("Click", "set it again"), last)
         return Prompt(f"From near: is the {what} of the {where} there?", how, ways)
     if study.own.is_own(step.key):
         ways = (("Click", "set"), ("Ctrl+P", "name it"), ("N", "skip"))

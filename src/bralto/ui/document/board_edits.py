@@ -98,6 +98,25 @@ class BoardEdits:
             study.session = replace(study.session, asked=None, selected=None)
             study.apply(prompting.lead)
 
+    def other_of_two(self) -> bool:
+        """A mark that is asked for again, of two of which either would do, is the other side's.
+
+        Returns:
+            Whether it was.
+        """
+        study, asked = self._study, self._study.session.asked
+        if asked is None or study.session.selected != asked.key:
+            return False
+        either = next((keys for keys in study.view.short if asked.key in keys), ())
+        other = next((key for key in either if key != asked.key), None)
+        marks = self._picture(asked.board).marks
+        if other is None or other in marks or asked.key not in marks:
+            return False
+        with study.gesture():
+            self.set_marks(asked.board, {other: marks[asked.key], asked.key: None})
+            study.apply(prompting.ask, asked.board, other)
+        return True
+
     def settle_question(self) -> bool:
         """Do what settles the question about the mark that was set last, as one edit.
 
