@@ -62,8 +62,12 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         enter("heights")
         bench().toggle_guess()
 
-    def sheet() -> None:
+    def marking() -> None:
         bench().toggle_guess()
+        bench().study.apply(prompting.ask, "reference", "navel")
+
+    def sheet() -> None:
+        bench().study.apply(prompting.refresh)
         house.open_study(photographed)
         house.arrivals.show_sheet(bench().study, "drawing")
 
@@ -105,7 +109,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.window.go("Record")
         house.record.show_page(page)
 
-    keys = ("plumb", "heights", "widths", "tilts")
+    keys = ("plumb", "heights", "tilts")
     passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
     return (
         Stop("shelf", lambda: None, here),
@@ -114,6 +118,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("bench-shapes", shapes, here),
         Stop("bench-verdict", verdict, here),
         Stop("bench-guess", guess, here),
+        Stop("bench-marking", marking, here),
         Stop("sheet", sheet, slip),
         Stop("head-heights", partial(head, "head-front", "heights"), here),
         Stop("head-profile", partial(head, "head-profile", "verdict"), here),

@@ -201,7 +201,8 @@ def _marks(painter: QPainter, board: Board) -> None:
             continue
         if not study.now.in_sight(key) and (board.board, key) != proposed:
             continue
-        reading = study.assessment.reading(f"{kind}.{key}") if board.board == "drawing" else None
+        told = board.board == "drawing" and not board.overview  # a verdict would lead the hand
+        reading = study.assessment.reading(f"{kind}.{key}") if told else None
         painter.setOpacity(1.0 if study.session.pointed in (None, key) else _DIM)
         if reading is not None and reading.verdict in {"over", "under"}:
             triangle(painter, at, direction_of(reading), ring, 8.0)
