@@ -14,8 +14,8 @@ from typing import NamedTuple
 from bralto.core.summary import Facts, Summary
 
 __all__ = [
-    "ALL", "ASPECTS", "Aspect", "Choices", "Counted", "chosen", "first_choice", "group_words",
-    "options_of", "tries_of",
+    "ALL", "ASPECTS", "WHOLE", "Aspect", "Choices", "Counted", "chosen", "first_choice",
+    "group_words", "options_of", "tries_of",
 ]  # fmt: skip
 
 ALL = ""
@@ -91,7 +91,8 @@ def _known(value: str) -> tuple[str, ...]:
     return (value,) if value else ()
 
 
-_WHOLE = "whole"
+WHOLE = "whole"
+"""Of a study whose figure is not cropped; it need not be said."""
 
 
 def _as_it_is(value: str) -> str:
@@ -102,7 +103,7 @@ ASPECTS: tuple[Aspect, ...] = (
     Aspect("subject", "subject", _group, group_words, apart=True),
     Aspect("kind", "kind", lambda one: (one.kind,), _as_it_is, apart=True),
     Aspect("school", "scale school", lambda one: _known(one.facts.school), _as_it_is, apart=True),
-    Aspect("shown", "how much is seen", lambda one: (one.facts.cropped or _WHOLE,), _as_it_is,
+    Aspect("shown", "how much is seen", lambda one: (one.facts.cropped or WHOLE,), _as_it_is,
            apart=True),
     Aspect("view", "view", lambda one: (one.view,), lambda value: value.replace("-", " ")),
     Aspect("source", "drawn from", lambda one: _known(one.facts.source),
@@ -117,7 +118,7 @@ ASPECTS: tuple[Aspect, ...] = (
 )  # fmt: skip
 """In the order of the menu."""
 
-_USUAL = {"kind": "observed", "shown": _WHOLE}
+_USUAL = {"kind": "observed", "shown": WHOLE}
 
 
 def first_choice(studies: Sequence[Counted]) -> dict[str, str]:

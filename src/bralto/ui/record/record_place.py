@@ -13,7 +13,7 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
+from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE, options_of
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -175,7 +175,7 @@ class Record(Place):
         said = [
             aspect.words(value)
             for aspect in ASPECTS
-            if (value := chosen.get(aspect.key, ALL)) != ALL
+            if (value := chosen.get(aspect.key, ALL)) not in (ALL, WHOLE)
         ]
         if "school" in chosen:
             said = [f"{one} school" if one == chosen["school"] else one for one in said]
