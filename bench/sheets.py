@@ -71,6 +71,9 @@ def main() -> None:
         plain,
         run("with a hand over an edge", 20_000, EXTRA, lambda s: replace(s, hand=True))[0],
         run("with a second sheet below", 40_000, EXTRA, lambda s: replace(s, second=True))[0],
+        run(
+            "with a lower edge that curls up by 6 mm", 50_000, EXTRA, lambda s: replace(s, curl=6.0)
+        )[0],
     ]
     text = "\n".join(
         [

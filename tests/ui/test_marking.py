@@ -576,3 +576,34 @@ def test_of_two_of_which_either_would_do_the_other_side_is_one_key(
     assert study.session.selected == other
     window.undo()
     assert first in study.picture("reference").marks
+
+
+def test_a_question_is_over_once_something_else_is_asked_for(
+    window: MainWindow, bench: Bench, truth: Truth, qtbot: QtBot
+) -> None:
+    set_some(bench, qtbot, truth, "pit_of_neck")
+    board = bench.reference
+    QTest.mouseClick(board, LEFT, NONE, board.at("chin").toPoint() + QPoint(1, 0))
+    assert window.prompt_line.prompt.lead == "The chin is in that spot already:"
+    qtbot.keyClick(board, Qt.Key.Key_N)
+    assert bench.study.now.question is None
+    assert window.prompt_line.prompt.lead.startswith("Mark the ")
+    qtbot.keyClick(board, Qt.Key.Key_Return)  # no remedy of what was asked before
+    assert "pit_of_neck" in bench.study.picture("reference").marks
+
+
+def test_whoever_came_near_by_hand_stays_there_while_nothing_tells_where(
+    bench: Bench, truth: Truth, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(gliding, "moves_freely", lambda: False)
+    board = bench.reference
+    board.zoom(3.0, QPointF(board.rect().center()))
+    near = board.viewport.zoom
+    click(bench, qtbot, truth)
+    assert bench.study.step.board == "drawing"  # set from near: it is not asked for once more
+    click(bench, qtbot, truth)
+    click(bench, qtbot, truth)
+    assert (bench.study.step.board, bench.study.step.key) == ("reference", "heel_r")
+    assert board.viewport.zoom == near
+    qtbot.keyClick(board, Qt.Key.Key_0)
+    assert board.viewport.zoom < near

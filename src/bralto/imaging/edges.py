@@ -211,7 +211,7 @@ def curled_side(grey: Pixels, start: Floats, end: Floats, plain: Side) -> Side:
 _CURL = 0.05
 """Share of a side's length by which it is looked for beside its chord."""
 
-_APART, _PLAINER, _ROUGH, _HUMP, _DEGREE = 3.0, 1.25, 2.5, 2.0, 4
+_APART, _PLAINER, _ROUGH, _HUMP, _DEGREE = 3.0, 1.25, 0.8, 2.0, 4
 """px that a curled side must leave the one that was followed; by how much it must be plainer; px of
 scatter that an edge has at most; how many times more it must leave its chord in between than at the
 corners as they were found on that; degree of its polynomial (chosen here, no source)."""

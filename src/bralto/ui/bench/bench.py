@@ -175,6 +175,7 @@ class Bench(QWidget):
         self.study.trouble.disconnect(self._on_trouble)
         self.study.told.disconnect(self.say)
         self.study.hand_found.disconnect(self._keep_hand)
+        self.gliding.stop()
         self.work.release()
         self.preview.release()
         self.ghost.release()

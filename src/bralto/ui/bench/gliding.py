@@ -89,6 +89,8 @@ class Gliding(QObject):
         if not board.isVisible() or board.viewport.width <= 0:
             return
         found = places.get(step.key)
+        if found is None and board.board in self._zooms:
+            return  # the learner has come near by hand
         if found is None:  # nothing tells where: the whole
             whole = board.viewport.fitted(board.size().toSizeF())
             self._glide(board, whole, at_once=at_once or not moves_freely())

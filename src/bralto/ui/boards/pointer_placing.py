@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.boards.corner_map import map_of
 from bralto.ui.boards.gestures import Action, Drag, Drop, Gesture, Hold, Pan, SetMark
@@ -125,6 +126,9 @@ class PointerHand:
         board, study = self._board, self._board.study
         if not board.marking or study.now.whereabouts or study.session.repeating is not None:
             return False
+        key = study.step.key if study.step is not None else ""
+        if typical_of(study.view.key) is None and key not in study.view.head:
+            return False  # nothing will ever tell where: near or far is the learner's choice
         if QApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier:
             return False
         head = about_a_head(study.view, study.picture(board.board)) * board.viewport.zoom

@@ -52,6 +52,11 @@ def refresh(state: SessionState, ground: Ground) -> SessionState:
     run = state.repeating
     if run is not None and run.asked is not None:
         step = Step(run.board, (run.asked,), short=True)
+    doubted, asked = state.doubted, state.asked
+    if doubted is not None and (
+        asked is None or (asked.board, asked.key) != (doubted.board, doubted.question.key)
+    ):
+        state = replace(state, doubted=None)  # something else is asked for: it was left as it is
     wish = state.boards_asked
     if step is None and state.step is not None:
         wish = None  # the set is complete: ladder and list come back
