@@ -31,6 +31,7 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     edits, head = study.edits, study.head
     measure = dice.choice(study.view.measures).id
     states = [state.name for state in study.study.states]
+    own = [one.key for one in study.study.anchors] or ["none"]
     found: list[Act] = [
         lambda: edits.place(study.session.board, x, y, 2.0),
         lambda: edits.remove(board, key),
@@ -42,6 +43,13 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
         lambda: edits.back(),
         lambda: edits.propose_from_reference(),
         lambda: edits.confirm_next(1.0),
+        lambda: edits.settle_question(),
+        lambda: edits.not_there(),
+        lambda: edits.other_of_two(),
+        lambda: edits.leave_it(board, key, 1.0),
+        lambda: study.own.add(board, dice.choice([None, (x, y)]), 2.0, dice.choice(["", "knot"])),
+        lambda: study.own.forget(dice.choice(own)),
+        lambda: study.own.rename(dice.choice(own), "x"),
         study.undo_stack.undo, study.undo_stack.redo,
         lambda: study.compare_with(dice.choice(["", *states])),
         lambda: head.set_school(dice.choice(study.now.schools)),
@@ -59,7 +67,8 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     ]  # fmt: skip
     transitions = (
         prompting.skip, prompting.other_board, prompting.other_side, prompting.toggle_alone,
-        prompting.end_repeats, prompting.toggle_hidden, pointing.next_canon,
+        prompting.end_repeats, prompting.toggle_hidden, pointing.next_canon, prompting.undoubt,
+        prompting.toggle_boards, pointing.begin_trust, pointing.end_trust,
     )  # fmt: skip
     found += [partial(study.apply, one) for one in transitions]
     if placed:

@@ -64,6 +64,10 @@ class BoardEdits:
 
     def place(self, board: str, x: float, y: float, spread: float) -> str | None:
         """Set the prompted mark; gives its key, or None where it could not be set."""
+        with self._study.gesture():
+            return self._place(board, x, y, spread)
+
+    def _place(self, board: str, x: float, y: float, spread: float) -> str | None:
         study = self._study
         if study.session.doubted is not None and study.session.doubted.board != board:
             study.apply(prompting.undoubt)  # whoever goes on has answered
@@ -77,16 +81,14 @@ class BoardEdits:
         was = before is not None and before.visibility == "inferred" and not is_proposed(before)
         if study.session.hidden_next != was:  # asked for again it is as hidden as it was
             visibility, spread = "inferred", HIDDEN_TIMES * spread
-        with study.gesture():
-            if not self.set_mark(board, key, Mark(x, y, visibility, spread)):
-                return None
-            study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
-            study.apply(prompting.lead)
-            seen = study.ground().seen
-            against = seen if board == "drawing" and not study.imagined else None
-            question = ask_at_once(study.view, self._picture(board), key, against)
-            if question is not None:
-                study.apply(prompting.doubt, board, question)
+        if not self.set_mark(board, key, Mark(x, y, visibility, spread)):
+            return None
+        study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
+        study.apply(prompting.lead)
+        against = study.ground().seen if board == "drawing" and not study.imagined else None
+        question = ask_at_once(study.view, self._picture(board), key, against)
+        if question is not None:
+            study.apply(prompting.doubt, board, question)
         return key
 
     def leave_it(self, board: str, key: str, spread: float) -> None:

@@ -103,7 +103,5 @@ class OwnPointEdit(_Edit):
         self._anchors, self._marks = anchors, marks
 
     def _apply(self, forward: bool) -> bool:
-        kept = self._document.keep_anchors(self._anchors[forward])
-        for name, marks in self._marks.items():
-            kept = kept and self._document.keep_marks(self._pair, name, marks[forward])
-        return kept
+        marks = {name: both[forward] for name, both in self._marks.items()}
+        return self._document.keep_own_points(self._pair, self._anchors[forward], marks)

@@ -62,6 +62,8 @@ class OwnPoints:
 
     def rename(self, key: str, name: str) -> None:
         """Call it something else."""
+        if not self.is_own(key):
+            return
         anchors = tuple(
             replace(one, label=name.strip() or one.label) if one.key == key else one
             for one in self._study.study.anchors
@@ -72,6 +74,8 @@ class OwnPoints:
     def forget(self, key: str) -> None:
         """Take it away with its marks, also those on other states."""
         study = self._study
+        if not self.is_own(key):
+            return
         anchors = tuple(one for one in study.study.anchors if one.key != key)
         names = ("", *(state.name for state in study.study.states))
         marks = {
@@ -82,6 +86,7 @@ class OwnPoints:
         with study.gesture():
             study.session = replace(study.session, selected=None, asked=None, pointed=None)
             study.document.set_anchors(self._pair(), anchors, marks)
+            study.apply(prompting.refresh)
 
     def _free_name(self) -> str:
         taken = {one.label for one in self._study.study.anchors}

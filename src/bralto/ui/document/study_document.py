@@ -41,6 +41,7 @@ class StudyDocument(QObject):
         self.study: Study = stored.study
         self.media: Mapping[str, str] = stored.media
         self.undo_stack = QUndoStack(self)
+        self._holds = False
         self.unkept = False
         """Whether edits are in memory alone, since the library's folder has gone."""
 
@@ -104,7 +105,7 @@ class StudyDocument(QObject):
         if not self._keep(lambda at: self._library.put_head(self.id, at, changed)):
             return False
         self.study = changed
-        self.committed.emit(None)
+        self._told(None)
         return True
 
     def add_state(self, new: State, media: str) -> None:
@@ -116,7 +117,7 @@ class StudyDocument(QObject):
         stored = self._library.add_state(self.id, self._version, new, media)
         self._version, self._rows, self.media = stored.version, stored.pictures, stored.media
         self.study = replace(self.study, states=(*self.study.states, new))
-        self.committed.emit((new.name, ""))
+        self._told((new.name, ""))
 
     # For the undo commands alone: one transaction, then the new value
 
@@ -129,12 +130,22 @@ class StudyDocument(QObject):
         for key, mark in marks.items():
             picture = picture.with_mark(key, mark)
         self._replace(name, picture)
-        self.committed.emit(pair)
+        self._told(pair)
         return True
 
-    def keep_anchors(self, anchors: tuple[Anchor, ...]) -> bool:
-        """Write the points of one's own."""
-        return self.put_head(replace(self.study, anchors=anchors))
+    def keep_own_points(
+        self, pair: Pair, anchors: tuple[Anchor, ...], marks: Mapping[str, Marks]
+    ) -> bool:
+        """Write the points of one's own, and by picture the marks that go with that; told once."""
+        self._holds = True
+        try:
+            kept = self.put_head(replace(self.study, anchors=anchors))
+            for name, of_picture in marks.items():
+                kept = kept and self.keep_marks(pair, name, of_picture)
+        finally:
+            self._holds = False
+        self._told(pair)
+        return kept
 
     def keep_picture(self, pair: Pair, name: str, picture: Picture) -> bool:
         """Write what is said of a picture; its marks stay as they are."""
@@ -142,7 +153,7 @@ class StudyDocument(QObject):
         if not self._keep(lambda at: self._library.put_picture(self.id, at, row, there)):
             return False
         self._replace(name, there)
-        self.committed.emit(pair)
+        self._told(pair)
         return True
 
     def keep_exchanged(self, pair: Pair, name: str, picture: Picture, media: str) -> bool:
@@ -156,8 +167,12 @@ class StudyDocument(QObject):
             return False
         self.media = {**self.media, name: media}
         self._replace(name, picture)
-        self.committed.emit(pair)
+        self._told(pair)
         return True
+
+    def _told(self, pair: Pair | None) -> None:
+        if not self._holds:
+            self.committed.emit(pair)
 
     def _there(self, name: str) -> Picture:
         found = self.picture(name)
