@@ -607,3 +607,13 @@ def test_whoever_came_near_by_hand_stays_there_while_nothing_tells_where(
     assert board.viewport.zoom == near
     qtbot.keyClick(board, Qt.Key.Key_0)
     assert board.viewport.zoom < near
+
+
+def test_both_boards_fit_a_small_screen(window: MainWindow, bench: Bench, qtbot: QtBot) -> None:
+    """1280x800 at 175 %."""
+    window.resize(731, 457)
+    qtbot.wait(20)
+    for board in bench.boards:
+        right = board.mapTo(window, board.rect().topRight()).x()
+        assert right <= window.width()
+        assert board.width() >= 200

@@ -25,6 +25,18 @@ _LEAST_HIGH = 484
 """px below which a place is scrolled and not squeezed; how wide that is each place says itself."""
 
 
+class _Front(QStackedWidget):
+    """As small as the place in front may be, whatever those behind it want."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.currentChanged.connect(lambda _: self.updateGeometry())
+
+    def minimumSizeHint(self) -> QSize:
+        front = self.currentWidget()
+        return super().minimumSizeHint() if front is None else front.minimumSizeHint()
+
+
 class MainWindow(QMainWindow):
     """Holds the places side by side and shows what the one in front says of itself."""
 
@@ -51,7 +63,7 @@ class MainWindow(QMainWindow):
         self.strip = Strip(tokens, self, minutes=minutes)
         self.tape = Tape(tokens, self)
         self.prompt_line = PromptLine(tokens, self)
-        self._stack = QStackedWidget(self)
+        self._stack = _Front(self)
         self._lay_out()
         self.strip.chosen.connect(self.go)
         self.strip.settings_wanted.connect(self.settings_wanted)
