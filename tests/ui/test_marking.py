@@ -21,6 +21,7 @@ from bralto.ui.bench.point_slip import PointSlip
 from bralto.ui.boards.corner_map import draw_whereabouts, map_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting
+from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -617,3 +618,18 @@ def test_both_boards_fit_a_small_screen(window: MainWindow, bench: Bench, qtbot:
         right = board.mapTo(window, board.rect().topRight()).x()
         assert right <= window.width()
         assert board.width() >= 200
+
+
+def test_boards_are_there_at_once_where_the_learner_wants_it_so(
+    window: MainWindow, bench: Bench, truth: Truth, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(gliding, "moves_freely", lambda: True)
+    slip = SettingsSlip(house(window).settings, house(window).faults.reports, window)
+    slip.glides.click()
+    slip.close()
+    set_some(bench, qtbot, truth, "chin")
+    click(bench, qtbot, truth)
+    assert not bench.gliding.under_way
+    board, key = asked(bench, truth)
+    assert (board.board, key) == ("drawing", "chin")
+    assert board.viewport.zoom > 1.2 * board.viewport.fitted(board.size().toSizeF()).zoom

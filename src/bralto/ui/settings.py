@@ -110,6 +110,15 @@ class Settings:
         self._keep("hand", views)
 
     @property
+    def glides(self) -> bool:
+        """Whether boards glide to the next mark, where the desktop lets things move."""
+        return self._values.get("glides") is not False
+
+    def set_glides(self, on: bool) -> None:
+        """Glide there, or be there at once."""
+        self._keep("glides", on)
+
+    @property
     def lengths(self) -> str:
         """How lengths are said: one of `core.lengths.WAYS`."""
         value = self._values.get("lengths")

@@ -56,6 +56,8 @@ class SettingsSlip(QDialog):
         self.guess.setChecked(settings.guess_first)
         self.greatest = QCheckBox("the greatest first, not in the order of work", self)
         self.greatest.setChecked(settings.greatest_first)
+        self.glides = QCheckBox("glide to the next mark, and are not there at once", self)
+        self.glides.setChecked(settings.glides)
         self.heads = QComboBox(self)
         self.heads.setAccessibleName("What a head begins with")
         for order, words in HEAD_ORDERS.items():
@@ -75,6 +77,7 @@ class SettingsSlip(QDialog):
         form.addRow("Step back every", self.minutes)
         form.addRow("Guess first", self.guess)
         form.addRow("Corrections", self.greatest)
+        form.addRow("Boards", self.glides)
         form.addRow("A head begins with", self.heads)
         self.learner = QPushButton("Who draws …", self)
         self.learner.clicked.connect(self.accept)
@@ -99,6 +102,7 @@ class SettingsSlip(QDialog):
         self.minutes.valueChanged.connect(self._set_minutes)
         self.guess.toggled.connect(self._set_guess)
         self.greatest.toggled.connect(self._set_greatest)
+        self.glides.toggled.connect(self._set_glides)
         self.heads.activated.connect(self._set_heads)
         fit_slip(self)
 
@@ -118,6 +122,10 @@ class SettingsSlip(QDialog):
         self._settings.set_greatest_first(on)
         self._say_refused()
         self.order_changed.emit(on)
+
+    def _set_glides(self, on: bool) -> None:
+        self._settings.set_glides(on)
+        self._say_refused()
 
     def _set_heads(self) -> None:
         order = str(self.heads.currentData())

@@ -118,7 +118,7 @@ class Bench(QWidget):
             narrow_ladder=bool(study.view.axis),
         )
         self.looking: Looking = Looking(self.boards, self.ladder)
-        self.gliding: Gliding = Gliding(self.boards, self)
+        self.gliding: Gliding = Gliding(self.boards, settings, self)
         self._offered = self._were_first = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)

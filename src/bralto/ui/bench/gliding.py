@@ -14,6 +14,7 @@ from bralto.core.whereabouts import Whereabouts
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.session.moment import Moment
+from bralto.ui.settings import Settings
 
 __all__ = ["MS", "TOLERANCE_PX", "Gliding", "moves_freely", "nearer"]
 
@@ -43,8 +44,14 @@ mark: where the middle of the board lies must not tell where the mark should be.
 class Gliding(QObject):
     """Moves the boards; what is looked at is theirs."""
 
-    def __init__(self, boards: tuple[PictureBoard, PictureBoard], parent: QObject) -> None:
+    def __init__(
+        self,
+        boards: tuple[PictureBoard, PictureBoard],
+        settings: Settings,
+        parent: QObject,
+    ) -> None:
         super().__init__(parent)
+        self._settings = settings
         self._boards, self._study = boards, boards[0].study
         self._animation = QVariantAnimation(self)
         self._animation.setStartValue(0.0)
@@ -93,7 +100,7 @@ class Gliding(QObject):
             return  # the learner has come near by hand
         if found is None:  # nothing tells where: the whole
             whole = board.viewport.fitted(board.size().toSizeF())
-            self._glide(board, whole, at_once=at_once or not moves_freely())
+            self._glide(board, whole, at_once=at_once)
             return
         view, chosen = self._study.view, self._zooms.get(board.board, 0.0)
         times = _UNIT_TIMES if step.key in view.head and view.size == "figure" else 1.0
@@ -103,11 +110,11 @@ class Gliding(QObject):
             by = _aside(f"{self._study.id}{step.key}") * found.head_px * end.zoom * _ASIDE
             end = end.panned(by)
         end = end.panned(_into(end, board.size().toSizeF()))
-        self._glide(board, end, at_once=at_once or not moves_freely())
+        self._glide(board, end, at_once=at_once)
 
     def _glide(self, board: PictureBoard, end: Viewport, *, at_once: bool) -> None:
         self.stop()
-        if at_once:
+        if at_once or not (self._settings.glides and moves_freely()):
             board.look(end)
             return
         self._way = board, board.viewport, end
