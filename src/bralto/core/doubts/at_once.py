@@ -22,6 +22,9 @@ __all__ = ["Question", "ask_at_once"]
 _DOUBLE = 2.0
 """Standard deviations of placing within which two marks are one spot."""
 
+_NEIGHBOURS = 0.1
+"""Heads within which two marks usually lie so near that they may fall together."""
+
 _FAR, _FITS = 5.0, 3.0
 """Standard deviations from which on a mark is far from where it is looked for, and within which it
 fits another place."""
@@ -70,8 +73,10 @@ def ask_at_once(
 
 
 def _double(view: View, picture: Picture, key: str, reference: Picture | None) -> Question | None:
-    """Two marks in one spot, unless they are so on the reference."""
+    """Two marks in one spot, unless they are so on the reference or lie close in life."""
     for other in picture.placed() - {key}:
+        if _close(view, key, other):
+            continue
         if _one_spot(picture, key, other) and not (
             reference is not None
             and {key, other} <= reference.placed()
@@ -80,6 +85,15 @@ def _double(view: View, picture: Picture, key: str, reference: Picture | None) -
             words = f"The {view.point_label(other)} is in that spot already:"
             return Question("double", key, other, "back", words, "take it back")
     return None
+
+
+def _close(view: View, key: str, other: str) -> bool:
+    """Whether two marks usually lie so near that perspective may bring them together."""
+    typical = typical_of(view.key)
+    if typical is None or key not in typical.row or other not in typical.row:
+        return False
+    away = typical.mean[typical.row[key]] - typical.mean[typical.row[other]]
+    return float(np.hypot(*away)) < _NEIGHBOURS
 
 
 def _one_spot(picture: Picture, key: str, other: str, times: float = 1.0) -> bool:
