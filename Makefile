@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking places setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking places example setup schema clean
 
 setup: $(STAMP)
 
@@ -34,6 +34,10 @@ unit: $(STAMP)
 
 shots: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots
+
+# The picture of the worked example on the empty shelf.
+example: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/first_picture.py
 
 bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py

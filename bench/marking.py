@@ -340,11 +340,12 @@ HEAD = """# A hand that marks studies
 Printed by `{command}`: a simulated hand in the real window at 1280x800 sets both short sets as the
 prompt asks. Its pointer scatters by {floor} px of the screen, its eye judges to {eye} px of what it
 sees, board or loupe; {find} s to find a place, then an aimed movement by Fitts' law. It knows where
-each landmark is; the pictures are bare paper. *Mark limit*: the typical miss that marking alone
-would give. *Told from*: the error from which on half of the heights and widths can be told. *Drawn
-to the carried place*: mean of the marks' errors on the drawing along the way to where the best fit
-would put them, with 95 %; a hand that is *pulled* ends so much of the way nearer to the middle of
-the board.
+each landmark is; the pictures are bare paper. The bodies are new ones, by the same script by which
+the typical places were made: real ones may be found less surely. *Mark limit*: the typical miss
+that marking alone would give. *Told from*: the error from which on half of the heights and widths
+can be told. *Drawn to the carried place*: mean of the marks' errors on the drawing along the way
+to where the best fit would put them, with 95 %; a hand that is *pulled* ends so much of the way
+nearer to the middle of the board.
 
 """
 

@@ -195,6 +195,12 @@ def test_a_figure_cropped_at_the_knee_is_measured_by_what_can_be_seen() -> None:
     assert found.short_miss.marks == 14 - 3  # one heel and two knees
     assert facts_of(said).cropped == "cropped"
     assert facts_of(study_of(seen, drawn)).cropped == ""
+    # What cuts the set for the one cuts it for the other: one heel is as good as both.
+    one_heel = {"heel_r": absent["heel_r"]}
+    half = study_of(*({k: m for k, m in marks.items() if k != "heel_l"} | one_heel
+                      for marks in (seen, drawn)))  # fmt: skip
+    assert assess(half).short_miss.marks == 13
+    assert facts_of(half).cropped == "cropped"
     # Not said to be absent, they are lacking.
     lacking = assess(study_of(*bare)).short_miss
     assert isinstance(lacking, NotMeasurable)

@@ -28,6 +28,7 @@ def test_sixteenths_as_on_a_ruler(mm: float, said: str) -> None:
 
 def test_decimals_are_as_fine_as_the_mm_they_stand_for() -> None:
     assert (length(6.4), length(6.44, 1), length(-0.3, 1)) == ("6 mm", "6.4 mm", "−0.3 mm")
+    assert (length(-0.3), length(-0.04, 1)) == ("0 mm", "0.0 mm")
     say_in("in")
     assert (length(6.4), length(6.4, 1)) == ("0.25 in", "0.252 in")
     assert size(215.9, 279.4) == "8.50 × 11.00 in"

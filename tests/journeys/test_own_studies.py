@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.ui.name_slip import NameSlip
 from bralto.ui.shelf.shelf import Shelf
-from bralto.ui.shelf.study_slips import EraseSlip, NameSlip, TagSlip
+from bralto.ui.shelf.study_slips import EraseSlip, TagSlip
 from bralto.ui.window import MainWindow
 
 CTRL, NONE = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.NoModifier

@@ -17,9 +17,9 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Study
 from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.point_slip import PointSlip
 from bralto.ui.boards.corner_map import draw_whereabouts, map_of
 from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.name_slip import NameSlip
 from bralto.ui.session import pointing, prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
@@ -481,7 +481,7 @@ def test_a_point_of_ones_own_is_set_on_both_boards_in_two_gestures(
     study.apply(pointing.select, anchor.key)
     bench.drawing.setFocus()
     qtbot.keyClick(bench.drawing, Qt.Key.Key_P, held)
-    slip = window.findChild(PointSlip)
+    slip = window.findChild(NameSlip)
     slip.name.setText("end of the staff")
     slip.keep.click()
     assert study.view.point_label(anchor.key) == "end of the staff"
@@ -541,6 +541,10 @@ def test_a_mark_that_is_not_in_the_picture_is_said_by_one_key(
     for board in ("reference", "drawing"):
         marks = study.picture(board).marks
         assert marks["heel_r"].visibility == marks["heel_l"].visibility == "absent"
+    assert window.prompt_line.prompt.lead == "The R heel is not in the picture."
+    window.undo()  # one step, on both boards
+    assert not any("heel_r" in study.picture(board).marks for board in ("reference", "drawing"))
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
     assert study.step.key == "chin"
     while study.step is not None and study.step.short:
         if study.step.key in {"knee_r", "knee_l"}:
@@ -633,3 +637,18 @@ def test_boards_are_there_at_once_where_the_learner_wants_it_so(
     board, key = asked(bench, truth)
     assert (board.board, key) == ("drawing", "chin")
     assert board.viewport.zoom > 1.2 * board.viewport.fitted(board.size().toSizeF()).zoom
+
+
+def test_nothing_is_said_to_be_absent_where_the_prompt_asks_for_no_mark(
+    bench: Bench, qtbot: QtBot
+) -> None:
+    study = bench.study
+    study.apply(prompting.enter_pass, "verdict")
+    before = [study.picture(board).marks for board in ("reference", "drawing")]
+    looks = [board.viewport for board in bench.boards]
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
+    study.apply(prompting.ask, "reference", "navel")  # by a slip, say
+    qtbot.wait(250)
+    assert [study.picture(board).marks for board in ("reference", "drawing")] == before
+    assert bench.ladder.isVisible() or bench.middle.whole.isVisible()
+    assert [board.viewport for board in bench.boards] == looks  # nor does a board come near

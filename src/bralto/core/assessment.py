@@ -27,7 +27,7 @@ from bralto.core.measures.table import measure_tables
 from bralto.core.measures.units import (
     Length,
     Unit,
-    head_px,
+    own_head_px,
     reference_head,
     unit_of_drawing,
 )
@@ -306,7 +306,7 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
     nothing = NotMeasurable(f"there is no reference, only the canon {canon.key}")
     head: DrawingUnit | NotMeasurable = nothing
     if set(view.head) <= picture.placed():
-        own = head_px(view, picture)
+        own = own_head_px(view, picture)
         head = DrawingUnit(1.0, own, HEAD_PX, own, nothing)
     return Assessment(
         study.title, view, state.name, school, grade, head, readings,
@@ -379,13 +379,13 @@ def _drawing_unit(
     assert study.reference is not None
     drawing_px: float | NotMeasurable = unit.value
     if scale.school == "head":
-        drawing_px = head_px(view, state.picture)
+        drawing_px = own_head_px(view, state.picture)
     elif drawn.unit == "mm":
         drawing_px = _px_per_mm(drawn, state.picture)
         if not isinstance(drawing_px, NotMeasurable):
             drawing_px *= unit.value
     mm = unit.value if drawn.unit == "mm" else NotMeasurable("the drawing's sheet is not known")
-    return DrawingUnit(head.value, unit.value, head_px(view, study.reference), drawing_px, mm)
+    return DrawingUnit(head.value, unit.value, own_head_px(view, study.reference), drawing_px, mm)
 
 
 def _px_per_mm(drawn: SightMarks, picture: Picture) -> float | NotMeasurable:

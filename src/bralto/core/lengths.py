@@ -41,11 +41,10 @@ def bare_length(mm: float, decimals: int = 0) -> str:
     Args:
         decimals: of mm; inches have two more, which is a quarter of a mm for none.
     """
-    if _way == "mm":
-        return f"{mm:.{decimals}f}".replace("-", "−")
     inches = mm / INCH
-    if _way == "in":
-        return f"{inches:.{decimals + 2}f}".replace("-", "−")
+    if _way != "sixteenths":
+        value, places = (mm, decimals) if _way == "mm" else (inches, decimals + 2)
+        return f"{round(value, places) + 0.0:.{places}f}".replace("-", "−")
     sign, parts = ("−" if inches < 0.0 else ""), round(abs(inches) * _SIXTEENTHS)
     if parts == 0:
         return "0" if abs(mm) < 0.05 else "under 1/16"

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.measures.units import head_px
+from bralto.core.measures.units import own_head_px
 from bralto.core.placing import BOARDS
 from bralto.core.readings import Reading
 from bralto.core.study import Picture
@@ -89,7 +89,7 @@ def worth_again(
     for board, picture in zip(BOARDS, (seen, drawn), strict=True):
         if not all(key in picture.placed() for key in view.head):
             return ()
-        units[board] = head_px(view, picture), picture
+        units[board] = own_head_px(view, picture), picture
     derived = {point.key: point.marks for point in view.points}
     hang: dict[tuple[str, str], int] = {}
     for one in unsure:

@@ -35,6 +35,9 @@ RENDERED = "rendered here"
 """The permission of the model's pictures."""
 PERMISSIONS = ("my own", "permission given", "out of copyright", RENDERED, "not stated")
 """Where a picture may come from; a study file may say it in other words too."""
+MOST_ANCHORS = 40
+"""Points of their own that a study may have."""
+
 SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
 """All scale schools a study file may name; `measures.units` says which can be measured."""
 

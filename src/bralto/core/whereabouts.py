@@ -13,7 +13,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.frames import image_points
-from bralto.core.measures.units import head_px
+from bralto.core.measures.units import own_head_px
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
@@ -185,7 +185,7 @@ def about_a_head(view: View, picture: Picture) -> float:
     extent of the marks, else from the picture's height."""
     placed = picture.placed()
     if all(key in placed for key in view.head):
-        return head_px(view, picture)
+        return own_head_px(view, picture)
     places = np.array([(picture.marks[key].x, picture.marks[key].y) for key in placed])
     extent = float(np.ptp(places, axis=0).max()) if len(places) > 1 else 0.0
     usual = _TALL[view.size]

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, field_validator, model_validator
 
-from bralto.core.study import KINDS, SCHOOLS, VISIBILITIES
+from bralto.core.study import KINDS, MOST_ANCHORS, SCHOOLS, VISIBILITIES
 from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
 
 __all__ = ["FORMAT", "VERSION", "MarkModel", "PictureModel", "StateModel", "StudyModel"]
@@ -19,7 +19,7 @@ VERSION = 1
 
 # More than any study has, and little enough that nothing made of it takes long
 # (common practice, no source).
-_MOST_ANCHORS, _MOST_STATES, _MOST_NOTES = 40, 100, 1000
+_MOST_STATES, _MOST_NOTES = 100, 1000
 _MOST_SHAPES, _MOST_CORNERS, _MOST_MARKS = 60, 500, 200
 _WORDS = 300
 
@@ -141,7 +141,7 @@ class StudyModel(_Open):
     grade: Literal[tuple(GRADES)] = "developing"  # type: ignore[valid-type]
     reference: PictureModel | None = None
     states: Annotated[list[StateModel], Field(max_length=_MOST_STATES)] = []
-    anchors: Annotated[list[AnchorModel], Field(max_length=_MOST_ANCHORS)] = []
+    anchors: Annotated[list[AnchorModel], Field(max_length=MOST_ANCHORS)] = []
     intents: Annotated[list[IntentModel], Field(max_length=_MOST_NOTES)] = []
     guesses: Annotated[list[GuessModel], Field(max_length=_MOST_NOTES)] = []
     canon: str | None = None

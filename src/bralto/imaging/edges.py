@@ -117,17 +117,50 @@ def fit_side(grey: Pixels, start: Floats, end: Floats, reach: float) -> Side:
         grey: (h, w) uint8.
         start, end: (2,) px, roughly; reach: px to each side within which the edge lies.
     """
-    delta = end - start
-    length = float(np.hypot(*delta))
-    along = delta / length
-    across = np.array([-along[1], along[0]])
-    count = int(np.clip(length / 4.0, 40, 400))
+    chord = _Chord.between(start, end)
+    count = int(np.clip(chord.length / 4.0, 40, 400))
     t = np.linspace(0.02, 0.98, count)
     step = 0.5
     offsets = np.arange(-reach, reach + 0.5 * step, step)
+    steep = _steepness(grey, chord, t, offsets)
+    found, middle = _fine(steep, np.argmax(steep, axis=1), offsets)
+    curve, kept = _robust_parabola(t, found, np.sqrt(middle), reach)
+    left_over = found - np.vander(t, 3, increasing=True) @ curve
+    noise = float(np.sqrt(np.mean(np.square(left_over[kept])))) if kept.any() else reach
+    # The fit's own doubt at its ends: about three parameters from neighbours that share a blur.
+    scatter = noise * np.sqrt(9.0 / max(3.0, kept.sum() / 4.0))
+    seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
+    bow = abs(float(curve[2])) / 4.0
+    return chord.side(curve, float(scatter), bow, seen)
+
+
+@dataclass(frozen=True, slots=True)
+class _Chord:
+    """The line from corner to corner along which a side is looked for."""
+
+    start: Floats
+    along: Floats
+    across: Floats
+    length: float
+
+    @classmethod
+    def between(cls, start: Floats, end: Floats) -> _Chord:
+        delta = end - start
+        length = float(np.hypot(*delta))
+        along = delta / length
+        return cls(start, along, np.array([-along[1], along[0]]), length)
+
+    def side(self, curve: Floats, scatter: float, bow: float, seen: float) -> Side:
+        return Side(self.start, self.along, self.across, curve, self.length, scatter, bow, seen)
+
+
+def _steepness(grey: Pixels, chord: _Chord, t: Floats, offsets: Floats) -> Pixels:
+    """(count, offsets): how much the picture changes across the chord, grey levels a px."""
     places = (
-        start + t[:, None, None] * delta + offsets[None, :, None] * across
-    )  # (count, offsets, 2)
+        chord.start
+        + t[:, None, None] * chord.length * chord.along
+        + offsets[None, :, None] * chord.across
+    )
     profile = cv2.remap(
         grey,
         (places[..., 0] - 0.5).astype(np.float32),
@@ -137,23 +170,19 @@ def fit_side(grey: Pixels, start: Floats, end: Floats, reach: float) -> Side:
     ).astype(np.float32)
     # Neighbouring profiles together: an edge runs on, grain and hatching do not.
     profile = np.asarray(cv2.GaussianBlur(profile, (0, 0), sigmaX=1.6, sigmaY=2.0))
-    steep = np.abs(np.gradient(profile, step, axis=1))
+    steep = np.abs(np.gradient(profile, float(offsets[1] - offsets[0]), axis=1))
     steep[:, [0, -1]] = 0.0
-    peak = np.argmax(steep, axis=1)
-    rows = np.arange(count)
-    inner = np.clip(peak, 1, len(offsets) - 2)
+    return np.asarray(steep)
+
+
+def _fine(steep: Pixels, columns: Pixels, offsets: Floats) -> tuple[Floats, Floats]:
+    """Where the edge is to a fraction of a column, and how steep there, by row (a parabola)."""
+    rows, step = np.arange(len(steep)), float(offsets[1] - offsets[0])
+    inner = np.clip(columns, 1, len(offsets) - 2)
     left, middle, right = (steep[rows, inner + k] for k in (-1, 0, 1))
     bend = left - 2 * middle + right
     fraction = np.where(np.abs(bend) > 1e-9, 0.5 * (left - right) / np.where(bend, bend, 1.0), 0.0)
-    found = offsets[inner] + step * np.clip(fraction, -1.0, 1.0)
-    curve, kept = _robust_parabola(t, found, np.sqrt(middle), reach)
-    left_over = found - np.vander(t, 3, increasing=True) @ curve
-    noise = float(np.sqrt(np.mean(np.square(left_over[kept])))) if kept.any() else reach
-    # The fit's own doubt at its ends: about three parameters from neighbours that share a blur.
-    scatter = noise * np.sqrt(9.0 / max(3.0, kept.sum() / 4.0))
-    seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
-    bow = abs(float(curve[2])) / 4.0
-    return Side(start, along, across, curve, length, float(scatter), bow, seen)
+    return offsets[inner] + step * np.clip(fraction, -1.0, 1.0), middle
 
 
 def curled_side(grey: Pixels, start: Floats, end: Floats, plain: Side) -> Side:
@@ -164,48 +193,34 @@ def curled_side(grey: Pixels, start: Floats, end: Floats, plain: Side) -> Side:
         start, end: (2,) px, the corners so far.
         plain: the side as it was followed near its chord; given back where it tells as much.
     """
-    delta = end - start
-    length = float(np.hypot(*delta))
-    reach = round(_CURL * length)
-    along = delta / length
-    across = np.array([-along[1], along[0]])
-    count = int(np.clip(length / 3.0, 60, 500))
+    chord = _Chord.between(start, end)
+    reach = round(_CURL * chord.length)
+    count = int(np.clip(chord.length / 3.0, 60, 500))
     t = np.linspace(0.01, 0.99, count)
     offsets = np.arange(-reach, reach + 1, dtype=np.float64)
-    places = start + t[:, None, None] * delta + offsets[None, :, None] * across
-    profile = cv2.remap(
-        grey, (places[..., 0] - 0.5).astype(np.float32), (places[..., 1] - 0.5).astype(np.float32),
-        cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE,
-    ).astype(np.float32)  # fmt: skip
-    profile = np.asarray(cv2.GaussianBlur(profile, (0, 0), sigmaX=1.6, sigmaY=2.0))
-    steep = np.abs(np.gradient(profile, axis=1))
-    steep[:, [0, -1]] = 0.0
+    steep = _steepness(grey, chord, t, offsets)
     capped = np.minimum(steep, np.percentile(steep.max(axis=1), 60))  # all that is plainly an edge
     path = _strongest_path(capped, reach)
+    found, _ = _fine(steep, path, offsets)
+    beside = np.array([(plain.at(float(one)) - start) @ chord.across for one in t])
+    near = np.clip(beside.round().astype(np.intp) + reach, 0, len(offsets) - 1)
     rows = np.arange(count)
-    inner = np.clip(path, 1, len(offsets) - 2)
-    left, middle, right = (steep[rows, inner + k] for k in (-1, 0, 1))
-    bend = left - 2 * middle + right
-    fraction = np.where(np.abs(bend) > 1e-9, 0.5 * (left - right) / np.where(bend, bend, 1.0), 0.0)
-    found = offsets[inner] + np.clip(fraction, -1.0, 1.0)
-    there = np.array([plain.at(float(one)) for one in t])
-    near = ((there - start) @ across).round().astype(np.intp) + reach
-    beside = capped[rows, np.clip(near, 0, len(offsets) - 1)]
-    apart = float(np.percentile(np.abs(found - ((there - start) @ across)), 75))
-    if apart < _APART or float(capped[rows, path].mean()) < _PLAINER * float(beside.mean()):
+    apart = float(np.percentile(np.abs(found - beside), 75))
+    gathered, there = float(capped[rows, path].mean()), float(capped[rows, near].mean())
+    if apart < _APART or gathered < _PLAINER * there:
         return plain
-    curve = np.polynomial.polynomial.polyfit(t, found, _DEGREE)
+    curve: Floats = np.polynomial.polynomial.polyfit(t, found, _DEGREE).astype(np.float64)
     left_over = found - np.polynomial.polynomial.polyval(t, curve)
     noise = float(np.median(np.abs(left_over))) * 1.4826
     if noise > _ROUGH:
         return plain  # no smooth edge: a hand, a shadow, a pattern
-    chord = np.polynomial.polynomial.polyval(np.array([0.0, 1.0]), curve)
-    bow = float(np.abs(np.polynomial.polynomial.polyval(t, curve) - chord @ [1 - t, t]).max())
-    if bow < _HUMP * np.abs(chord).max():
+    ends = np.polynomial.polynomial.polyval(np.array([0.0, 1.0]), curve)
+    bow = float(np.abs(np.polynomial.polynomial.polyval(t, curve) - ends @ [1 - t, t]).max())
+    if bow < _HUMP * np.abs(ends).max():
         return plain  # paper curls between its corners; another sheet's edge misses them
     scatter = noise * np.sqrt(9.0 / max(3.0, count / 4.0))
     seen = float(np.mean(np.abs(left_over) < 1.5 + 2.0 * noise))
-    return Side(start, along, across, curve, length, float(scatter), bow, seen)
+    return chord.side(curve, float(scatter), bow, seen)
 
 
 _CURL = 0.05

@@ -6,7 +6,6 @@ may be as odd as it likes. What both pictures together tell is doubted later (`a
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -124,11 +123,10 @@ def _marks_of(view: View, point: str) -> frozenset[str]:
 
 
 def _places(
-    view: View, picture: Picture, keys: Iterable[str], without: Iterable[str], ref: Picture | None
+    view: View, picture: Picture, keys: tuple[str, ...], ref: Picture | None
 ) -> list[Whereabouts] | None:
-    """Where marks are looked for, as if some were not set; None where that cannot be told."""
-    gone = frozenset(without)
-    bare = replace(picture, marks={k: m for k, m in picture.marks.items() if k not in gone})
+    """Where marks are looked for, as if they were not set; None where that cannot be told."""
+    bare = replace(picture, marks={k: m for k, m in picture.marks.items() if k not in keys})
     found = [
         expected(view, bare, key) if ref is None else carried(view, ref, bare, key) for key in keys
     ]
@@ -141,7 +139,7 @@ def _side(view: View, picture: Picture, key: str, reference: Picture | None) -> 
     if key[-2:] not in {"_r", "_l"}:
         return None
     other = key[:-1] + ("l" if key.endswith("r") else "r")
-    places = _places(view, picture, (key, other), (key, other), reference)
+    places = _places(view, picture, (key, other), reference)
     if places is None:
         return None
     own, across = places
@@ -159,7 +157,7 @@ def _side(view: View, picture: Picture, key: str, reference: Picture | None) -> 
 
 def _far(view: View, picture: Picture, key: str, reference: Picture | None) -> Question | None:
     """Out of the order of the body, or far from where it is looked for."""
-    places = _places(view, picture, (key,), (key,), reference)
+    places = _places(view, picture, (key,), reference)
     mark = picture.marks[key]
     if places is None or places[0].away(mark.x, mark.y) < _FAR:
         return None

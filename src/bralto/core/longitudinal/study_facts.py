@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from bralto.core.assessment import short_set_of
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.page_plan import PAPERS
@@ -50,12 +51,15 @@ def _paper(study: Study) -> str:
 
 
 def _cropped(study: Study) -> str:
-    """Whether marks of the short set are not in the picture of what was drawn."""
-    absent = study.reference.absent() if study.reference is not None else frozenset()
+    """Whether the short set is cut to what can be seen, as it is for the typical miss."""
+    drawn = study.state()
+    pictures = [one for one in (study.reference, drawn.picture if drawn else None) if one]
+    view, absent = view_of(study), frozenset[str]().union(*(one.absent() for one in pictures))
     if not absent:
         return ""
-    short = view_of(study).short
-    return "cropped" if any(set(keys) <= absent for keys in short) else ""
+    placed = frozenset.intersection(*(one.placed() for one in pictures))
+    short = short_set_of(view, placed, absent)
+    return "cropped" if isinstance(short, tuple) and len(short) < len(view.short) else ""
 
 
 def _hard(study: Study) -> int:

@@ -21,7 +21,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Scale
 from bralto.core.views.model import View
 
-__all__ = ["Length", "Unit", "head_px", "reference_head", "unit_of_drawing"]
+__all__ = ["Length", "Unit", "own_head_px", "reference_head", "unit_of_drawing"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,7 @@ def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:
     return Length(found.value / view.heads, found.gradient / view.heads)
 
 
-def head_px(view: View, picture: Picture) -> float:
+def own_head_px(view: View, picture: Picture) -> float:
     """Crown to chin in image px, whatever the sheet and the plumb correction; the picture has both
     marks."""
     top, bottom = (picture.marks[key] for key in view.head)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -12,7 +10,6 @@ from bralto.core.assessment import short_set_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.placing import BOARDS
-from bralto.core.repeats import PooledSpread, together
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.doubt_slips import Doubts
@@ -23,6 +20,7 @@ from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
+from bralto.ui.bench.mark_work import MarkWork
 from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import OffList
 from bralto.ui.bench.pass_pages import page_of
@@ -85,8 +83,8 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self)
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
-        study.hand_found.connect(self._keep_hand)
-        self._know_hand()
+        self.marks: MarkWork = MarkWork(study, settings, self)
+        self.marks.told.connect(self.tell)
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False
@@ -129,7 +127,7 @@ class Bench(QWidget):
         work.looked.connect(self._write_headings)
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
-        work.own_point_wanted.connect(self.own_point)
+        work.own_point_wanted.connect(self.name_point)
         for wanted, pass_on in (
             (work.sheet_wanted, self.sheet_wanted),
             (work.state_wanted, self.state_wanted),
@@ -152,19 +150,6 @@ class Bench(QWidget):
         """Ask for the short set in another of the view's orders."""
         self.study.apply(prompting.begin_with, order)
 
-    def _know_hand(self) -> None:
-        hand = self._settings.hand(self.study.view.key)
-        known = {kind: spread for kind, (spread, _) in hand.items()}
-        self.study.apply(prompting.know_hand, known)
-
-    def _keep_hand(self, found: Mapping[str, PooledSpread]) -> None:
-        """Marks were placed again, blind: from here on marks of this view are worth what that tells
-        together with what was known."""
-        view = self.study.view.key
-        pooled = together(self._settings.hand(view), found)
-        self._settings.set_hand(view, pooled)
-        self._know_hand()
-
     def enter_pass(self, key: str) -> None:
         """Show a pass, as the tape asks for it."""
         self.study.apply(prompting.enter_pass, key)
@@ -174,7 +159,7 @@ class Bench(QWidget):
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self._on_trouble)
         self.study.told.disconnect(self.say)
-        self.study.hand_found.disconnect(self._keep_hand)
+        self.marks.release()
         self.gliding.stop()
         self.work.release()
         self.preview.release()
@@ -224,19 +209,6 @@ class Bench(QWidget):
     def toggle_boards(self) -> None:
         """Give the boards the window, or bring ladder and list back."""
         self.study.apply(prompting.toggle_boards)
-
-    def again(self) -> None:
-        """Back to the mark that was set last; once all are set, to the one on which most hangs."""
-        hanging = self.study.now.worth_again
-        if self.study.step is None and hanging and page_of(self.study.current_pass).prompt is None:
-            self.study.apply(prompting.ask, hanging[0].board, hanging[0].key)
-        else:
-            self.study.edits.back()
-
-    def other_side(self) -> None:
-        """The mark in hand is the other side's, or the other side's is asked for."""
-        if not self.study.edits.other_of_two():
-            self.study.apply(prompting.other_side)
 
     def align(self) -> None:
         """Both pictures at one height, see `Looking.align`."""
@@ -340,24 +312,9 @@ class Bench(QWidget):
         else:
             self.state_wanted.emit()
 
-    def own_point(self) -> None:
-        """Name a point of one's own: the one in hand or asked for, else a new one."""
-        from bralto.ui.bench.point_slip import PointSlip
-
-        study = self.study
-        step = study.step
-        keys = (study.session.selected, study.session.pointed, step.key if step else None)
-        key = next((one for one in keys if one is not None and study.own.is_own(one)), None)
-        slip = PointSlip(study.own.label(key) if key else "", self)
-
-        def name() -> None:
-            if key is not None:
-                study.own.rename(key, slip.name.text())
-            else:
-                study.own.add(self.active_board().board, name=slip.name.text())
-
-        slip.accepted.connect(name)
-        slip.open()
+    def name_point(self) -> None:
+        """Name a point of one's own, see `MarkWork`."""
+        self.marks.name_point(self.active_board().board)
 
     def write_log(self) -> None:
         """What went well, what next: a slip to write it on."""
@@ -487,7 +444,8 @@ class Bench(QWidget):
         passed = turned and not (self._were_first and not drawn_back)
         if passed or drawn_back or laid_anew or elsewhere or counted:
             self.align()
-        self.gliding.follow(before, after)
+        if self._were_first:
+            self.gliding.follow(before, after)
         if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
         if gone_on and self._guess_now():

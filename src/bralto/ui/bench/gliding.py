@@ -82,7 +82,7 @@ class Gliding(QObject):
         """After a change: glide where another mark is asked for, unless Shift holds the board."""
         was, now = before.session, after.session
         same = now.step == was.step and now.asked == was.asked
-        if now.step is None or not now.boards_first or same or after.question is not None:
+        if now.step is None or same or after.question is not None:
             return
         if not QApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.go()

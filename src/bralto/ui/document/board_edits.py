@@ -207,20 +207,30 @@ class BoardEdits:
                 self.set_marks(board, {key: None})
                 self._study.apply(pointing.select, None)
 
-    def not_there(self) -> None:
+    def not_there(self) -> bool:
         """The mark that is asked for is not in the picture: on this board, and on the other one
-        where nothing was set, since it cannot be compared."""
+        where nothing was set, since it cannot be compared; one edit.
+
+        Returns:
+            Whether one was asked for and is absent now.
+        """
         study, step = self._study, self._study.session.step
         if step is None or study.session.repeating is not None:
-            return
+            return False
+        gone = dict.fromkeys(step.keys, Mark(0.0, 0.0, "absent", 0.0))
+        boards = [
+            board
+            for board in BOARDS
+            if not self.refusal(board) and not self._picture(board).marks.keys() & set(step.keys)
+        ]
+        if step.board not in boards:
+            return False
         with study.gesture():
-            for board in BOARDS:
-                mine = step.board == board or not self.refusal(board)
-                if mine and not self._picture(board).marks.keys() & set(step.keys):
-                    gone = dict.fromkeys(step.keys, Mark(0.0, 0.0, "absent", 0.0))
-                    self.set_marks(board, gone)
+            marks = {self._name(board): gone for board in boards}
+            study.document.set_several(self._pair(), marks, words="not in the picture")
             study.session = replace(study.session, asked=None, hidden_next=False)
             study.apply(prompting.lead)
+        return self._picture(step.board).marks.get(step.key) == gone[step.key]
 
     def last_set(self, board: str) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""

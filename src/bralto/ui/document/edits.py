@@ -13,7 +13,7 @@ from bralto.ui.refusable import RefusableEdit
 if TYPE_CHECKING:
     from bralto.ui.document.study_document import StudyDocument
 
-__all__ = ["MarksEdit", "MirrorEdit", "OwnPointEdit", "Pair", "PictureEdit"]
+__all__ = ["MarksEdit", "MirrorEdit", "Pair", "PictureEdit", "SeveralEdit"]
 
 Marks = Mapping[str, Mark | None]
 
@@ -91,17 +91,17 @@ class MirrorEdit(_Edit):
         return self._document.keep_exchanged(self._pair, self.name, picture, media)
 
 
-class OwnPointEdit(_Edit):
-    """A point of one's own that is named, renamed or forgotten, with its marks on all pictures."""
+class SeveralEdit(_Edit):
+    """Marks of several pictures at once, and the points of one's own where these change with it."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair,
-        anchors: tuple[tuple[Anchor, ...], tuple[Anchor, ...]],
-        marks: Mapping[str, tuple[Marks, Marks]],
+        self, document: StudyDocument, pair: Pair, marks: Mapping[str, tuple[Marks, Marks]],
+        anchors: tuple[tuple[Anchor, ...], tuple[Anchor, ...]] | None, words: str,
     ) -> None:  # fmt: skip
-        super().__init__(document, pair, "", "a point of one's own")
-        self._anchors, self._marks = anchors, marks
+        super().__init__(document, pair, "", words)
+        self._marks, self._anchors = marks, anchors
 
     def _apply(self, forward: bool) -> bool:
         marks = {name: both[forward] for name, both in self._marks.items()}
-        return self._document.keep_own_points(self._pair, self._anchors[forward], marks)
+        anchors = None if self._anchors is None else self._anchors[forward]
+        return self._document.keep_several(self._pair, marks, anchors)

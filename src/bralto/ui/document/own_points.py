@@ -7,16 +7,15 @@ from dataclasses import replace
 from string import ascii_uppercase
 from typing import TYPE_CHECKING
 
-from bralto.core.study import Anchor, Mark
+from bralto.core.study import MOST_ANCHORS, Anchor, Mark
 from bralto.ui.session import prompting
 
 if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy
 
-__all__ = ["MOST", "OwnPoints"]
+__all__ = ["OwnPoints"]
 
-MOST = 40
-"""Points of one's own that a study may have (the study file's own bound)."""
+_WORDS = "a point of one's own"
 
 
 class OwnPoints:
@@ -40,8 +39,8 @@ class OwnPoints:
         where it is not set yet. Gives its key, or None where it cannot be."""
         study = self._study
         refusal = study.edits.refusal(board)
-        if refusal or len(study.study.anchors) >= MOST:
-            self._say(refusal or f"A study has at most {MOST} points of its own.")
+        if refusal or len(study.study.anchors) >= MOST_ANCHORS:
+            self._say(refusal or f"A study has at most {MOST_ANCHORS} points of its own.")
             return None
         known = {mark.key for mark in study.view.landmarks}
         key = next(k for i in range(1, 10_000) if (k := f"own_{i}") not in known)
@@ -52,7 +51,7 @@ class OwnPoints:
             return None
         marks = {} if at is None else {self._name(board): {key: Mark(*at, "seen", spread)}}
         with study.gesture():
-            study.document.set_anchors(self._pair(), (*study.study.anchors, anchor), marks)
+            study.document.set_several(self._pair(), marks, (*study.study.anchors, anchor), _WORDS)
             if not self.is_own(key):
                 return None  # it was refused
             asked = board if at is None else self._other(board)
@@ -69,7 +68,7 @@ class OwnPoints:
             for one in self._study.study.anchors
         )
         with self._study.gesture():
-            self._study.document.set_anchors(self._pair(), anchors, {})
+            self._study.document.set_several(self._pair(), {}, anchors, _WORDS)
 
     def forget(self, key: str) -> None:
         """Take it away with its marks, also those on other states."""
@@ -85,13 +84,13 @@ class OwnPoints:
         }
         with study.gesture():
             study.session = replace(study.session, selected=None, asked=None, pointed=None)
-            study.document.set_anchors(self._pair(), anchors, marks)
+            study.document.set_several(self._pair(), marks, anchors, _WORDS)
             study.apply(prompting.refresh)
 
     def _free_name(self) -> str:
         taken = {one.label for one in self._study.study.anchors}
         letters = [f"point {one}" for one in ascii_uppercase]
-        more = (f"point {i}" for i in range(1, MOST + 1))
+        more = (f"point {i}" for i in range(1, MOST_ANCHORS + 1))
         return next(one for one in (*letters, *more) if one not in taken)
 
     def _other(self, board: str) -> str:

@@ -12,7 +12,7 @@ from bralto.core.errors import UserError
 from bralto.core.study import Anchor, Mark, Picture, State, Study
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy
-from bralto.ui.document.edits import MarksEdit, MirrorEdit, OwnPointEdit, Pair, PictureEdit
+from bralto.ui.document.edits import MarksEdit, MirrorEdit, Pair, PictureEdit, SeveralEdit
 
 __all__ = ["StudyDocument"]
 
@@ -77,16 +77,21 @@ class StudyDocument(QObject):
         files = self.media.get(name, ""), media
         self.undo_stack.push(MirrorEdit(self, pair, name, pictures, files))
 
-    def set_anchors(
-        self, pair: Pair, anchors: tuple[Anchor, ...], marks: Mapping[str, Marks]
+    def set_several(
+        self,
+        pair: Pair,
+        marks: Mapping[str, Marks],
+        anchors: tuple[Anchor, ...] | None = None,
+        words: str = "",
     ) -> None:
-        """Have other points of one's own; ``marks``, by picture, go with that."""
+        """Set marks of several pictures, by name, as one edit; with ``anchors`` the points of one's
+        own become these."""
         changed = {
             name: ({key: self._there(name).marks.get(key) for key in after}, after)
             for name, after in marks.items()
         }
-        both = self.study.anchors, anchors
-        self.undo_stack.push(OwnPointEdit(self, pair, both, changed))
+        both = None if anchors is None else (self.study.anchors, anchors)
+        self.undo_stack.push(SeveralEdit(self, pair, changed, both, words))
 
     def last_marks(self, name: str | None = None) -> tuple[str, str] | None:
         """Picture and key of the mark that was set or moved last, of that picture or of any."""
@@ -133,13 +138,14 @@ class StudyDocument(QObject):
         self._told(pair)
         return True
 
-    def keep_own_points(
-        self, pair: Pair, anchors: tuple[Anchor, ...], marks: Mapping[str, Marks]
+    def keep_several(
+        self, pair: Pair, marks: Mapping[str, Marks], anchors: tuple[Anchor, ...] | None
     ) -> bool:
-        """Write the points of one's own, and by picture the marks that go with that; told once."""
+        """Write marks of several pictures and, unless they are None, the points of one's own; told
+        once."""
         self._holds = True
         try:
-            kept = self.put_head(replace(self.study, anchors=anchors))
+            kept = anchors is None or self.put_head(replace(self.study, anchors=anchors))
             for name, of_picture in marks.items():
                 kept = kept and self.keep_marks(pair, name, of_picture)
         finally:

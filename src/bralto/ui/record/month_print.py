@@ -10,6 +10,7 @@ from PyQt6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import INCH
 from bralto.core.phrases import minutes
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry
@@ -19,7 +20,7 @@ from bralto.ui.timeline import local, month_words
 
 __all__ = ["write_month"]
 
-_DPI, _INCH = 300, 25.4
+_DPI = 300
 _WIDTH, _HEIGHT, _MARGIN = 210.0, 297.0, 18.0
 _PT = 9.0
 _LINE_MM = 4.6
@@ -45,7 +46,7 @@ def write_month(path: Path, year: int, month: int, entries: Sequence[Entry]) -> 
     whole = QPageLayout(size, QPageLayout.Orientation.Portrait, none)
     if not writer.setPageLayout(whole) or not painter.begin(writer):
         raise UserError(f"{path}: cannot be written; choose another folder")
-    _Page(painter, _DPI / _INCH).paint(year, month, entries)
+    _Page(painter, _DPI / INCH).paint(year, month, entries)
     painter.end()
 
 

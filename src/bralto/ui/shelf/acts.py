@@ -114,10 +114,10 @@ class Acts(QObject):
         chosen = self.selected()
         if len(chosen) != 1 or not self._may_write():
             return
-        from bralto.ui.shelf.study_slips import NameSlip
+        from bralto.ui.name_slip import NameSlip
 
         (entry,) = chosen
-        slip = NameSlip(entry.row.title, self._window)
+        slip = NameSlip("Rename the study", "Rename", entry.row.title, self._window)
         slip.accepted.connect(lambda: self._rename(entry, slip.name.text().strip()))
         slip.open()
 

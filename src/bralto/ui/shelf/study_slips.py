@@ -1,78 +1,25 @@
-"""Small slips of the shelf: a name, tags, and the last question before something goes for good."""
+"""Small slips of the shelf: tags, and the last question before something goes for good."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QDialog,
     QGridLayout,
-    QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
-from bralto.ui.room import fit_slip
+from bralto.ui.name_slip import AskSlip
 
-__all__ = ["EraseSlip", "NameSlip", "TagSlip"]
+__all__ = ["EraseSlip", "TagSlip"]
 
-_LONGEST_TITLE, _LONGEST_TAG = 300, 40
+_LONGEST_TAG = 40
 _MOST_SHOWN = 24
 
 
-class _Slip(QDialog):
-    """A title, what is asked, two buttons."""
-
-    def __init__(self, title: str, accept: str, parent: QWidget | None) -> None:
-        super().__init__(parent)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setWindowTitle(title)
-        heading = QLabel(title, self)
-        heading.setObjectName("panel")
-        self.keep = QPushButton(accept, self)
-        self.keep.setDefault(True)
-        self.keep.clicked.connect(self.accept)
-        self.leave = QPushButton("Not now", self)
-        self.leave.clicked.connect(self.reject)
-        self.body = QVBoxLayout()
-        self.body.setSpacing(10)
-        row = QHBoxLayout()
-        row.addWidget(self.leave)
-        row.addStretch(1)
-        row.addWidget(self.keep)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(24, 20, 24, 20)
-        column.setSpacing(14)
-        column.addWidget(heading)
-        column.addLayout(self.body)
-        column.addLayout(row)
-        self._fitted = False
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        if not self._fitted:
-            self._fitted = True
-            fit_slip(self)  # what is asked is there by now
-        super().showEvent(event)
-
-
-class NameSlip(_Slip):
-    """Accepted, ``name`` has the new one."""
-
-    def __init__(self, title: str, parent: QWidget | None = None) -> None:
-        super().__init__("Rename the study", "Rename", parent)
-        self.name = QLineEdit(title, self)
-        self.name.setMaxLength(_LONGEST_TITLE)
-        self.name.setAccessibleName("Name of the study")
-        self.name.setMinimumWidth(380)
-        self.name.selectAll()
-        self.body.addWidget(self.name)
-
-
-class TagSlip(_Slip):
+class TagSlip(AskSlip):
     """Tags that are there are ticked; one that only some of the studies have is half ticked and
     stays as it is until it is pressed."""
 
@@ -112,7 +59,7 @@ class TagSlip(_Slip):
         return add, off - add
 
 
-class EraseSlip(_Slip):
+class EraseSlip(AskSlip):
     """Says what goes before it goes."""
 
     def __init__(
