@@ -92,7 +92,7 @@ def test_the_library_keeps_the_same_study(library: Library) -> None:
         ("[1, 2]", "not a Bralto study"),
         ('{"format": "something-else"}', "not a Bralto study"),
         ("[" * 5000, "nested too deep"),
-        (document(version=2), "written as version 2, this Bralto reads up to 1; update it"),
+        (document(version=3), "written as version 3, this Bralto reads up to 2; update it"),
         (document(view="figure-above"), "unknown view 'figure-above'; use one of arm, figure-back"),
         (document(grade="lenient"), "grade"),
         (document(kind="guessed"), "kind"),

@@ -39,6 +39,7 @@ class Advised:
         pictures: reference and drawing; ``pair``, their marks in the sight frames.
         fit: of all shared marks; ``head``, of the reference.
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
+        sighted: the reference is what sightings imply, and none of its marks was placed.
     """
 
     view: View
@@ -50,6 +51,7 @@ class Advised:
     grade: Grade
     readings: Sequence[Reading]
     intents: Sequence[Intent]
+    sighted: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +69,7 @@ def advise(on: Advised) -> Advice:
     Where the whole picture is in doubt nothing is corrected; single marks that are in doubt have no
     say.
     """
-    doubts = find_doubts(on.view, *on.pictures, on.pair)
+    doubts = () if on.sighted else find_doubts(on.view, *on.pictures, on.pair)
     if any(one.of_the_whole for one in doubts):
         return Advice(doubts, ())
     listed = _listed(on, doubts)

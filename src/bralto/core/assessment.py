@@ -35,6 +35,8 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.stand_in import StandIn, as_sighted, stand_in
 from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.uncertainty import propagate
@@ -186,22 +188,42 @@ def measured(
         raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(SCHOOLS)}")
     if state is None:
         raise UserError("the study has no drawing yet; add a state with a picture")
-    if study.reference is None:
+    reference, sighted = study.reference, study.sightings
+    implied: Implied | None = None
+    pair: Pair | tuple[str, NotMeasurable]
+    if reference is None and sighted is not None:
+        stood = stand_in(view, sighted, state.picture)
+        if isinstance(stood, StandIn):
+            reference, implied, pair = stood.picture, stood.implied, stood.pair
+            study = replace(study, reference=reference)
+        elif stood[0] == "reference":
+            raise UserError(stood[1].reason)
+        else:
+            pair = stood
+    elif reference is None:
         return Measured(_imagined(study, view, state, scale.school, grade), None)
-    pair = pair_marks(view, study.reference, state.picture)
+    else:
+        pair = pair_marks(view, reference, state.picture)
     if not isinstance(pair, Pair):
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
-    found = _assess(study, view, state, pair, scale, grade)
+    assert reference is not None
+    found = _assess(study, view, state, pair, scale, grade, implied)
     on = Advised(
-        found.view, (study.reference, state.picture), pair, scale, found.fit, found.head,
-        found.view.grade(grade), found.readings, study.intents,
+        found.view, (reference, state.picture), pair, scale, found.fit, found.head,
+        found.view.grade(grade), found.readings, study.intents, sighted=implied is not None,
     )  # fmt: skip
     return Measured(found, on)
 
 
 def _assess(
-    study: Study, view: View, state: State, pair: Pair, scale: Scale, grade: str
+    study: Study,
+    view: View,
+    state: State,
+    pair: Pair,
+    scale: Scale,
+    grade: str,
+    implied: Implied | None,
 ) -> Assessment:
     seen, drawn = pair.seen, pair.drawn
     absent = state.picture.absent()
@@ -218,12 +240,14 @@ def _assess(
     wide = pair.over_all(fit) if scale.school == "best-fit" else fit
     unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
     seen_table, drawn_table = measure_tables(view, [reference, drawing])
+    if implied is not None and isinstance(head, Length):
+        seen_table = as_sighted(view, implied, seen_table, head.value)
     readings = read_measures(
         view,
         seen_table,
         drawn_table,
-        seen.cov,
-        drawn.cov,
+        seen.doubt,
+        drawn.doubt,
         head,
         unit,
         view.grade(grade),
@@ -241,15 +265,15 @@ def _assess(
             view,
             point_table(view, alone.seen, common),
             point_table(view, alone.drawn, common),
-            alone.seen.cov,
-            alone.drawn.cov,
+            alone.seen.doubt,
+            alone.drawn.doubt,
             fit,
         )
         miss = (
             head
             if isinstance(head, NotMeasurable)
             else typical_miss(
-                fit, alone.seen.xy, seen.cov, alone.drawn.cov, head.value, head.gradient
+                fit, alone.seen.xy, seen.doubt, alone.drawn.doubt, head.value, head.gradient
             )
         )
     return Assessment(
@@ -285,9 +309,9 @@ def _shapes(
         return ()
     doubts = (0.0, 0.0)
     if isinstance(head, Length) and isinstance(unit, Unit):
-        seen = propagate(head.gradient[None], pair.seen.cov)[0]
-        drawn = propagate(unit.by_drawing[None], pair.drawn.cov)[0]
-        drawn += propagate(unit.by_reference[None], pair.seen.cov)[0]
+        seen = propagate(head.gradient[None], pair.seen.doubt)[0]
+        drawn = propagate(unit.by_drawing[None], pair.drawn.doubt)[0]
+        drawn += propagate(unit.by_reference[None], pair.seen.doubt)[0]
         doubts = (math.sqrt(seen) / head.value, math.sqrt(drawn) / unit.value)
     return read_shapes(reference, drawing, head, unit, doubts, view.plumb)
 
@@ -359,7 +383,9 @@ def _short_miss(
     # The short set holds crown and chin, on which alone the head depends.
     rows = [pair.seen.keys.index(key) for key in keys]
     gradient = head.gradient[rows]
-    return typical_miss(fit, short.seen.xy, short.seen.cov, short.drawn.cov, head.value, gradient)
+    return typical_miss(
+        fit, short.seen.xy, short.seen.doubt, short.drawn.doubt, head.value, gradient
+    )
 
 
 def _drawing_unit(

@@ -38,12 +38,29 @@ class SightMarks:
         xy: (n, 2) array, x right and y up, in ``unit``.
         cov: (n, 2, 2) array, covariance of placing each mark, in ``unit`` squared.
         unit: ``px``, or ``mm`` where the picture's sheet of paper is known.
+        joint: (2n, 2n) array, covariance of all of them together, x and y side by side, where they
+            are not independent of each other: of a figure that sightings imply. Else None.
     """
 
     keys: tuple[str, ...]
     xy: Floats
     cov: Floats
     unit: str
+    joint: Floats | None = None
+
+    @property
+    def doubt(self) -> Floats:
+        """All that is known of their doubt, for `uncertainty.propagate`."""
+        return self.cov if self.joint is None else self.joint
+
+    def picked(self, keys: tuple[str, ...]) -> SightMarks:
+        """Some of them, in this order."""
+        rows = [self.keys.index(key) for key in keys]
+        joint = self.joint
+        if joint is not None:
+            at = np.ravel([[2 * row, 2 * row + 1] for row in rows]).astype(np.intp)
+            joint = joint[np.ix_(at, at)]
+        return SightMarks(keys, self.xy[rows], self.cov[rows], self.unit, joint)
 
 
 def turn_to_sight(plumb_deg: float) -> Floats:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,6 +28,7 @@ __all__ = [
     "Station",
     "divider_words",
     "extent_by_hand",
+    "extent_in_heads",
     "extent_of_marks",
     "paper_size",
     "plan_sheet",
@@ -216,6 +217,26 @@ def extent_of_marks(
         ),
         unit=PRINT if in_print else marks.unit,
     )
+
+
+def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | NotMeasurable:
+    """The same of a figure without pixels, counted in heads: of what sightings imply.
+
+    Args:
+        head_px: picture px a head.
+    """
+    found = extent_of_marks(view, picture)
+    if isinstance(found, NotMeasurable):
+        return found
+    return Extent(
+        found.height / head_px, found.left / head_px, found.right / head_px,
+        None if found.head is None else found.head / head_px,
+        tuple(
+            replace(one, down=one.down / head_px, across=one.across / head_px)
+            for one in found.stations
+        ),
+        view.unit,
+    )  # fmt: skip
 
 
 def extent_by_hand(

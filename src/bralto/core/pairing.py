@@ -31,7 +31,7 @@ class Pair:
 
     def only(self, keys: tuple[str, ...]) -> Pair:
         """The same pair with these shared marks alone, in this order."""
-        return Pair(_picked(self.seen, keys), _picked(self.drawn, keys), len(keys))
+        return Pair(self.seen.picked(keys), self.drawn.picked(keys), len(keys))
 
     def shared_only(self) -> Pair:
         """The same pair without the marks that one picture lacks."""
@@ -75,11 +75,6 @@ class Pair:
             by_reference=widen(fit.by_reference, len(self.seen.keys)),
             by_drawing=widen(fit.by_drawing, len(self.drawn.keys)),
         )
-
-
-def _picked(marks: SightMarks, keys: tuple[str, ...]) -> SightMarks:
-    rows = [marks.keys.index(key) for key in keys]
-    return SightMarks(keys, marks.xy[rows], marks.cov[rows], marks.unit)
 
 
 def pair_marks(

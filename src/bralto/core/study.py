@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 
@@ -160,7 +161,8 @@ class Guess:
 class Study:
     """A reference, the states of one drawing of it, and how they are to be compared.
 
-    ``own_view`` is the learner's own view of that key, where it is none that ships.
+    ``own_view`` is the learner's own view of that key, where it is none that ships. From life there
+    is no reference but ``sightings``: what was taken by eye and pencil.
     """
 
     title: str
@@ -175,6 +177,7 @@ class Study:
     guesses: tuple[Guess, ...] = ()
     canon: str | None = None
     own_view: View | None = None
+    sightings: Sightings | None = None
     extra: Mapping[str, object] = field(default_factory=dict)
 
     def state(self, name: str | None = None) -> State | None:
@@ -182,6 +185,11 @@ class Study:
         if name is None:
             return self.states[-1] if self.states else None
         return next((state for state in self.states if state.name == name), None)
+
+    @property
+    def from_life(self) -> bool:
+        """Whether what was sighted stands in the reference's place."""
+        return self.reference is None and self.sightings is not None
 
     def pictures(self) -> dict[str, Picture]:
         """The pictures by the name of their state, in order; the reference first, under ""."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from typing import Any
 
 from pydantic import ValidationError
@@ -59,10 +59,14 @@ def of_format(data: Any, where: str, name: str, version: int, what: str) -> dict
     return data
 
 
-def first_fault(error: ValidationError) -> str:
-    """Place and fault of the first thing that a model refuses."""
+def first_fault(error: ValidationError, unsaid: Collection[str] = ()) -> str:
+    """Place and fault of the first thing that a model refuses.
+
+    Args:
+        unsaid: parts of places that are of the model and not of the file.
+    """
     fault = error.errors(include_url=False)[0]
-    place = ".".join(str(part) for part in fault["loc"]) or "the file"
+    place = ".".join(str(part) for part in fault["loc"] if part not in unsaid) or "the file"
     message = fault["msg"].removeprefix("Value error, ")
     got = fault.get("input")
     shown = f" (got {got!r})" if isinstance(got, str | int | float) else ""

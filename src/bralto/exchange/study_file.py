@@ -28,7 +28,8 @@ from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, no_number, of_format, parse_json
-from bralto.exchange.study_model import FORMAT, VERSION, PictureModel, StudyModel
+from bralto.exchange.sightings_model import SightingsModel, sightings_document, sightings_of
+from bralto.exchange.study_model import FORMAT, PLAIN, TAGS, VERSION, PictureModel, StudyModel
 from bralto.exchange.view_file import read_own_view
 
 __all__ = [
@@ -66,7 +67,7 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     try:
         model = StudyModel.model_validate(data)
     except ValidationError as error:
-        raise UserError(f"{where}: {first_fault(error)}") from None
+        raise UserError(f"{where}: {first_fault(error, TAGS)}") from None
     if (place := no_number(data)) is not None:  # in what Bralto keeps and does not know
         raise UserError(f"{where}: {place}: a number must be finite")
     own = _own_view(model.view, beside)
@@ -75,7 +76,10 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     except UserError as error:
         raise UserError(f"{where}: {error}") from None
     known = {m.key for m in view.landmarks} | {anchor.key for anchor in model.anchors}
-    pictures = [("reference", model.reference)]
+    given = model.reference
+    sightings = sightings_of(given, view, where) if isinstance(given, SightingsModel) else None
+    reference = given if isinstance(given, PictureModel) else None
+    pictures = [("reference", reference)]
     pictures += [(f"state '{state.name}'", state.picture) for state in model.states]
     for whose, picture in pictures:
         for key in picture.marks if picture else ():
@@ -87,7 +91,10 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     names = [state.name for state in model.states]
     if len(set(names)) != len(names):
         raise UserError(f"{where}: two states have one name; give each its own")
-    return replace(_study(model), own_view=own)
+    return replace(
+        _study(model), own_view=own, sightings=sightings,
+        reference=None if reference is None else _picture(reference),
+    )  # fmt: skip
 
 
 def _own_view(key: str, beside: Path | None) -> View | None:
@@ -135,7 +142,7 @@ def _study(model: StudyModel) -> Study:
         kind=model.kind,
         scale=Scale(model.scale.school, tuple(model.scale.marks), _extra(model.scale)),
         grade=model.grade,
-        reference=None if model.reference is None else _picture(model.reference),
+        reference=None,
         states=tuple(State(s.name, _picture(s.picture), s.taken, _extra(s)) for s in model.states),
         anchors=tuple(Anchor(a.key, a.label, _extra(a)) for a in model.anchors),
         intents=tuple(Intent(i.measure, i.factor, _extra(i)) for i in model.intents),
@@ -152,7 +159,7 @@ def _plain(value: Any) -> Any:
     if isinstance(value, tuple | list):
         return [_plain(item) for item in value]
     if hasattr(value, "__dataclass_fields__"):
-        names = [f.name for f in fields(value) if f.name not in {"extra", "own_view"}]
+        names = [f.name for f in fields(value) if f.name not in {"extra", "own_view", "sightings"}]
         known = {name: _plain(getattr(value, name)) for name in names}
         unset = {"permission", "canon", "taken", "at", "crop", "focal_35mm"}
         kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
@@ -162,8 +169,10 @@ def _plain(value: Any) -> Any:
 
 def study_document(study: Study) -> dict[str, Any]:
     """The study as the JSON data of its file."""
-    head = {"format": FORMAT, "version": VERSION}
-    return head | _plain(study)  # type: ignore[no-any-return]
+    document: dict[str, Any] = {"format": FORMAT, "version": PLAIN} | _plain(study)
+    if study.reference is None and study.sightings is not None:
+        document |= {"version": VERSION, "reference": sightings_document(study.sightings)}
+    return document
 
 
 def study_text(study: Study) -> str:
@@ -188,5 +197,5 @@ def study_schema() -> dict[str, Any]:
     schema = StudyModel.model_json_schema()
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Bralto study, version 1",
+        "title": f"Bralto study, version {VERSION}",
     } | {k: v for k, v in schema.items() if k != "title"}

@@ -1,4 +1,6 @@
-"""The study file as pydantic models: the one description of `study.json`, version 1.
+"""The study file as pydantic models: the one description of `study.json`, versions 1 and 2.
+
+In version 2 a reference may be a list of sightings; a study without any is still written as 1.
 
 Unknown keys are kept; what cannot be measured (NaN, two marks in one spot) is refused here.
 """
@@ -7,32 +9,37 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, field_validator, model_validator
+from pydantic import (
+    BaseModel,
+    Discriminator,
+    Field,
+    FiniteFloat,
+    Tag,
+    field_validator,
+    model_validator,
+)
 
 from bralto.core.study import KINDS, MOST_ANCHORS, SCHOOLS, VISIBILITIES
 from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
+from bralto.exchange.open_model import OPEN, Coordinate, Point, Positive, Words
+from bralto.exchange.sightings_model import SightingsModel
 
-__all__ = ["FORMAT", "VERSION", "MarkModel", "PictureModel", "StateModel", "StudyModel"]
+__all__ = [
+    "FORMAT", "PLAIN", "TAGS", "VERSION", "MarkModel", "PictureModel", "StateModel", "StudyModel",
+]  # fmt: skip
 
 FORMAT = "bralto-study"
-VERSION = 1
+PLAIN, VERSION = 1, 2
+"""The version of a file with pictures alone, and the newest."""
 
 # More than any study has, and little enough that nothing made of it takes long
 # (common practice, no source).
 _MOST_STATES, _MOST_NOTES = 100, 1000
 _MOST_SHAPES, _MOST_CORNERS, _MOST_MARKS = 60, 500, 200
-_WORDS = 300
-
-Words = Annotated[str, Field(max_length=_WORDS)]
-Coordinate = Annotated[FiniteFloat, Field(ge=-FARTHEST_PX, le=FARTHEST_PX)]
-Positive = Annotated[FiniteFloat, Field(gt=0, le=FARTHEST_PX)]
-Point = tuple[Coordinate, Coordinate]
 
 
 class _Open(BaseModel):
-    """Keeps keys it does not know, so that a round trip loses nothing."""
-
-    model_config = ConfigDict(extra="allow", allow_inf_nan=False)
+    model_config = OPEN
 
 
 class MarkModel(_Open):
@@ -129,17 +136,32 @@ class GuessModel(_Open):
     at: str | None = None
 
 
+TAGS = ("of a picture", "of sightings")
+"""What a reference may be; no keys of a file, though places in messages of pydantic name them."""
+
+
+def _sort_of_reference(value: Any) -> str:
+    sighted = "sightings" in value if isinstance(value, dict) else hasattr(value, "sightings")
+    return TAGS[1] if sighted else TAGS[0]
+
+
 class StudyModel(_Open):
     """The whole study file."""
 
     format: Literal["bralto-study"]
-    version: Literal[1]
+    version: Literal[1, 2]
     title: Words = ""
     view: Words
     kind: Literal[KINDS] = "observed"  # type: ignore[valid-type]
     scale: ScaleModel = ScaleModel()
     grade: Literal[tuple(GRADES)] = "developing"  # type: ignore[valid-type]
-    reference: PictureModel | None = None
+    reference: (
+        Annotated[
+            Annotated[PictureModel, Tag(TAGS[0])] | Annotated[SightingsModel, Tag(TAGS[1])],
+            Discriminator(_sort_of_reference),
+        ]
+        | None
+    ) = None
     states: Annotated[list[StateModel], Field(max_length=_MOST_STATES)] = []
     anchors: Annotated[list[AnchorModel], Field(max_length=MOST_ANCHORS)] = []
     intents: Annotated[list[IntentModel], Field(max_length=_MOST_NOTES)] = []

@@ -8,6 +8,7 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
+from bralto.core.sightings.sighting import Sighting, Sightings, Sort
 from bralto.core.study import (
     KINDS,
     SCHOOLS,
@@ -175,6 +176,7 @@ def study_row(value: Study) -> dict[str, Any]:
                 "intents": [[i.measure, i.factor, dict(i.extra)] for i in value.intents],
                 "guesses": [[g.measure, g.value, g.at, dict(g.extra)] for g in value.guesses],
                 "canon": value.canon,
+                "sightings": None if value.sightings is None else _sightings_kept(value.sightings),
                 "unknown": dict(value.extra),
             }
         ),
@@ -201,10 +203,38 @@ def study_value(row: Row, reference: Picture | None, states: tuple[State, ...]) 
             intents=tuple(Intent(str(m), _number(f), more) for m, f, more in rest["intents"]),
             guesses=tuple(Guess(str(m), _number(v), at, e) for m, v, at, e in rest["guesses"]),
             canon=rest["canon"],
+            sightings=_sightings(rest.get("sightings")),
             extra=rest["unknown"],
         )
     except _FAULTS as error:
         raise UnreadableError("what is said of it", error) from None
+
+
+def _sightings_kept(found: Sightings) -> dict[str, Any]:
+    return {
+        "items": [
+            [one.sort.value, list(one.points), one.value, one.u, list(one.of), one.along,
+             one.of_along, one.in_mm, one.said, one.measure, one.taken, dict(one.extra)]
+            for one in found.items
+        ],
+        "taken": found.taken, "eye_mm": found.eye_mm, "plane_mm": found.plane_mm,
+        "extra": dict(found.extra),
+    }  # fmt: skip
+
+
+def _sightings(kept: Any) -> Sightings | None:
+    if kept is None:
+        return None
+    items = tuple(
+        Sighting(
+            Sort(sort), tuple(map(str, points)), _number(value), _number(u), tuple(map(str, of)),
+            str(along), str(of_along), bool(in_mm), str(said), str(measure), taken, extra,
+        )
+        for sort, points, value, u, of, along, of_along, in_mm, said, measure, taken, extra
+        in kept["items"]
+    )  # fmt: skip
+    eye, plane = (None if kept[k] is None else _number(kept[k]) for k in ("eye_mm", "plane_mm"))
+    return Sightings(items, kept["taken"], eye, plane, kept["extra"])
 
 
 # Whatever a damaged row can make of the lines above.

@@ -7,6 +7,7 @@ is that correction's share of its error; what remains at the end is left over.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -145,7 +146,10 @@ _ORIGIN = {"height": 1, "offset": 1}
 
 def _off(errors: Floats, readings: Sequence[Reading]) -> Bools:
     """Which errors, (m,) or (k, m), stand out from tolerance and doubt."""
-    bounds = np.array([max(one.tolerance, COVERAGE * (one.u or 0.0)) for one in readings])
+    bounds = np.array([
+        math.inf if one.error is None else max(one.tolerance, COVERAGE * (one.u or 0.0))
+        for one in readings
+    ])  # fmt: skip
     return np.asarray(np.abs(np.nan_to_num(errors)) > bounds)
 
 

@@ -41,6 +41,9 @@ class Problem:
         goal: (2n,) array, ``q`` weighted.
         tolerance: heads.
         whole_scale: the scale is held at 1.
+        joint: (2n, 2n) array, W with W^T W the inverse of the marks' covariance, where they are not
+            independent of each other (of a reference that sightings imply); it weighs in place of
+            ``root``. Else None.
     """
 
     p: Floats
@@ -51,16 +54,33 @@ class Problem:
     goal: Floats
     tolerance: float
     whole_scale: bool
+    joint: Floats | None = None
 
     def whiten(self, fields: Floats) -> Floats:
         """(k, n, 2) fields as (2n, k) columns, weighted."""
+        if self.joint is not None:
+            mixed: Floats = self.joint @ fields.reshape(len(fields), -1).T
+            return mixed
         white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
         return white
 
+    def misses(self, residual: Floats) -> Floats:
+        """(n, 2) how far marks lie from where they belong, heads, of (2n,) weighted residuals."""
+        if self.joint is not None:
+            return np.asarray(np.linalg.solve(self.joint, residual), np.float64).reshape(-1, 2)
+        return residual.reshape(-1, 2) / self.root[:, None]
+
     def worst(self, residual: Floats) -> float:
         """The largest distance of a mark from where it belongs, heads; (2n,) weighted residuals."""
-        miss = residual.reshape(-1, 2) / self.root[:, None]
+        miss = self.misses(residual)
         return float(np.hypot(miss[:, 0], miss[:, 1]).max())
+
+    def scattered(self, hand: float) -> float:
+        """Mean square of weighted residuals where a hand scatters by ``hand``, heads."""
+        if self.joint is None:
+            return float(np.square(np.hypot(self.sd, hand) * self.root).mean())
+        more = max(0.0, hand**2 - (_SCATTER * self.tolerance) ** 2)
+        return 1.0 + more * float(np.square(self.joint).sum()) / len(self.joint)
 
 
 @dataclass(frozen=True)
@@ -93,13 +113,31 @@ class Fit:
 
 
 def pose_problem(
-    p: Floats, q: Floats, sd: Floats, tolerance: float, *, whole_scale: bool
+    p: Floats,
+    q: Floats,
+    sd: Floats,
+    tolerance: float,
+    *,
+    whole_scale: bool,
+    implied: Floats | None = None,
 ) -> Problem:
-    """Weigh the marks by their placing and what a practised hand may scatter."""
+    """Weigh the marks by their placing and what a practised hand may scatter.
+
+    Args:
+        implied: (2n, 2n) array, covariance of a reference that sightings imply, heads squared: the
+            best list is then the one that would explain the drawing best if the body were free
+            to be any that the sightings allow. None where the reference was seen.
+    """
     root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
     weights = root * root / float(root @ root)
     q = q - weights @ q
-    return Problem(p, q, sd, root, weights, (q * root[:, None]).reshape(-1), tolerance, whole_scale)
+    if implied is None:
+        goal = (q * root[:, None]).reshape(-1)
+        return Problem(p, q, sd, root, weights, goal, tolerance, whole_scale)
+    whole = implied + np.diag(np.repeat(1.0 / np.square(root), 2))
+    joint = np.asarray(np.linalg.inv(np.linalg.cholesky(whole)), np.float64)
+    goal = joint @ q.reshape(-1)
+    return Problem(p, q, sd, root, weights, goal, tolerance, whole_scale, joint)
 
 
 def refit(
@@ -129,7 +167,7 @@ def refit(
         fields[2:nuisance] = at
         fields[nuisance:] = scale * slopes
         design = problem.whiten(fields)
-        white = (residual * problem.root[:, None]).reshape(-1)
+        white = problem.whiten(residual[None])[:, 0]
         if not moves or settled or last == rounds:
             break
         square = design.T @ design
@@ -150,6 +188,8 @@ _SETTLED = 1e-9
 
 def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
     """Scale (1 where it is held) and shift (2,) of weighted least squares."""
+    if problem.joint is not None:
+        return _placed_jointly(problem, at)
     weights = problem.weights
     mean: Floats = weights @ at
     if problem.whole_scale:
@@ -159,6 +199,19 @@ def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
     return scale, -scale * mean
 
 
+def _placed_jointly(problem: Problem, at: Floats) -> tuple[float, Floats]:
+    """The same where the marks are not independent of each other."""
+    fields = np.zeros((3, *at.shape))
+    fields[0, :, 0] = fields[1, :, 1] = 1.0
+    fields[2] = at
+    columns, goal = problem.whiten(fields), problem.goal
+    if problem.whole_scale:
+        goal = goal - columns[:, 2]
+        return 1.0, np.asarray(np.linalg.lstsq(columns[:, :2], goal, rcond=None)[0], np.float64)
+    placed = np.asarray(np.linalg.lstsq(columns, goal, rcond=None)[0], np.float64)
+    return float(placed[2]), placed[:2]
+
+
 def hand_of(problem: Problem, fit: Fit) -> float:
     """SD of the hand's own scatter that a fit leaves over, heads, beside the placing of the marks.
 
@@ -166,6 +219,10 @@ def hand_of(problem: Problem, fit: Fit) -> float:
     beyond 2.5 SD, which the middle one tells, count as 2.5 (winsorized): a mark that is wild must
     not pass for a shaky hand. Widened as the variance of Student's t is for so many of them.
     """
+    if problem.joint is not None:
+        # What is left over is of the body that was not sighted as much as of the hand.
+        excess = fit.squares / max(1.0, len(fit.residual) - fit.design.shape[1])
+        return _SCATTER * problem.tolerance * math.sqrt(max(1.0, excess))
     miss = np.square(fit.residual / np.repeat(problem.root, 2))
     spent = max(0.25, 1.0 - fit.design.shape[1] / len(miss))
     middle = float(np.median(miss)) / (CHI_SQUARED_MEDIAN * spent)
@@ -196,7 +253,10 @@ def covariances(
     """
     inverse = np.asarray(np.linalg.pinv(fit.design), np.float64)
     first = fit.design.shape[1] - sum(move.size for move in moves)
-    spread = inverse * np.repeat(np.hypot(problem.sd, hand) * problem.root, 2)
+    if problem.joint is None:
+        spread = inverse * np.repeat(np.hypot(problem.sd, hand) * problem.root, 2)
+    else:
+        spread = inverse * hand / (_SCATTER * problem.tolerance)
     covariance = spread @ spread.T
     ends = np.cumsum([first] + [move.size for move in moves])
     blocks = list(pairwise(ends.tolist()))

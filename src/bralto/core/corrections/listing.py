@@ -44,6 +44,8 @@ class Laid:
         seen, drawn: (n, 2) of the marks that both have. ``sd`` (n,) of placing either, heads.
         unit: drawing units a head.
         whole_scale: whether the size of the whole may be wrong (the sight-size school).
+        implied: (2n, 2n) covariance of ``seen`` where sightings imply it, which ``sd`` then leaves
+            out; else None.
     """
 
     candidates: Candidates
@@ -52,6 +54,7 @@ class Laid:
     sd: Floats
     unit: float
     whole_scale: bool
+    implied: Floats | None = None
 
 
 def lay_out(
@@ -77,6 +80,10 @@ def lay_out(
     size = head.value if held else fit.scale * head.value
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size
     candidates = moves_for(view, shared.seen.keys, whole_scale=held).bound(p)
+    joint = shared.seen.joint
+    if joint is not None:
+        own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
+        return Laid(candidates, p, q, own, size, held, joint / head.value**2)
     return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
 
 
@@ -118,6 +125,7 @@ def list_corrections(
     search = Search(
         laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
         shakiest=_SHAKIEST * view.grade("developing").head, whole_scale=laid.whole_scale,
+        implied=laid.implied,
     )  # fmt: skip
 
     again = Again(view, shared, scale, head, intents)

@@ -42,6 +42,10 @@ _GAMMA = 0.7
 """How dear it is to have looked at many moves: 2 gamma log M for M of them (Chen and Chen 2008,
 Biometrika 95, 759), on top of log N for N coordinates (Schwarz 1978)."""
 
+_GAMMA_IMPLIED = 0.55
+"""The same where sightings imply the reference: what they leave open keeps most moves from being
+told by chance (weighed by `make sightings`)."""
+
 _RANKED = 2.0
 """The most that the fix order of ties may cost: noise alone could have made that difference."""
 
@@ -116,6 +120,7 @@ class Search:
         *,
         shakiest: float,
         whole_scale: bool = False,
+        implied: Floats | None = None,
     ) -> None:
         """Get ready to search.
 
@@ -127,15 +132,18 @@ class Search:
             tolerance: heads; where every mark lies nearer than this to its place, nothing is named.
             shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
             whole_scale: the scale is held at 1, and the size of the whole may be wrong.
+            implied: (2n, 2n) array, covariance of a reference that sightings imply; else None.
         """
-        problem = self._problem = pose_problem(p, q, sd, tolerance, whole_scale=whole_scale)
-        widest = np.square(np.hypot(problem.sd, shakiest) * problem.root)
-        self._most = max(1.0, float(widest.mean()))
+        problem = self._problem = pose_problem(
+            p, q, sd, tolerance, whole_scale=whole_scale, implied=implied
+        )
+        self._most = max(1.0, problem.scattered(shakiest))
         self._moves = candidates.moves
         self._savings: Savings = savings_among(candidates, problem)
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
-        each = math.log(2 * n) + 2.0 * _GAMMA * math.log(max(len(self._moves), 1))
+        gamma = _GAMMA if implied is None else _GAMMA_IMPLIED
+        each = math.log(2 * n) + 2.0 * gamma * math.log(max(len(self._moves), 1))
         ranks = np.array([move.rank for move in self._moves]) if self._moves else np.zeros(0)
         # A move of one mark in two directions is one thing to say: its second is not looked for.
         costs = each + (self._savings.sizes - 1) * math.log(2 * n)

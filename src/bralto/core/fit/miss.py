@@ -8,7 +8,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.fit.similarity import Similarity
-from bralto.core.uncertainty import propagate
+from bralto.core.uncertainty import propagate, scatter
 
 __all__ = ["Miss", "typical_miss"]
 
@@ -45,7 +45,8 @@ def typical_miss(
     Args:
         fit: the best fit of n marks.
         p: (n, 2) array, the reference's marks.
-        cov_p: (m, 2, 2) array over all the reference's marks, reference units squared.
+        cov_p: (m, 2, 2) or (2m, 2m) array over all the reference's marks (`propagate`), reference
+            units squared.
         cov_q: (n, 2, 2) array, drawing units squared.
         head: the reference's head, reference units.
         head_gradient: (m, 2) array, d(head) / d(reference marks), m >= n, the fitted marks first.
@@ -53,7 +54,7 @@ def typical_miss(
     n, s, r = len(p), fit.scale, fit.residuals
     unit = s * head
     square = float(np.sum(r * r)) / n
-    noise = float(np.einsum("nkk->", cov_q) + s * s * np.einsum("nkk->", cov_p[:n])) / n
+    noise = (scatter(cov_q, n) + s * s * scatter(cov_p, n)) / n
     limit = np.sqrt(noise * max(0.0, 1.0 - _FREE / (2.0 * n))) / unit
     value = np.sqrt(square) / unit
     if value <= 1e-9:

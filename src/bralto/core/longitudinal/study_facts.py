@@ -21,7 +21,9 @@ _NEAR_MM = 3.0
 
 def facts_of(study: Study) -> Facts:
     """Of a study as it is."""
-    if study.reference is None:
+    if study.from_life:
+        source = "life"
+    elif study.reference is None:
         source = "canon"
     elif MODEL in study.extra or study.reference.permission == RENDERED:
         source = "model"

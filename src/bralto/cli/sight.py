@@ -1,0 +1,154 @@
+"""`bralto sight STUDY`: asks for the next sighting from life, and keeps the answer."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from bralto.cli.measure import load_study
+from bralto.cli.terminal import tell
+from bralto.cli.views import ListFormat, Output
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.contradictions import contradictions
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.next_question import Next, next_questions
+from bralto.core.sightings.orders import MOST_TELLING, orders_of
+from bralto.core.sightings.sighting import MOST_SIGHTINGS, Sightings
+from bralto.core.sightings.sighting_words import (
+    asked,
+    doubt_said,
+    label_of,
+    read_value,
+    value_said,
+)
+from bralto.core.study import Study
+from bralto.core.views.anchored import view_of
+from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
+from bralto.exchange.study_file import write_study
+
+__all__ = ["sight"]
+
+
+def sight(
+    study: Annotated[str, typer.Argument(help="study.json; a new one is made where there is none")],
+    view: Annotated[str, typer.Option(help="view of a new study")] = "figure-front",
+    order: Annotated[
+        str, typer.Option(help=f"'{MOST_TELLING}', or a school's order: heads, tilts, halves")
+    ] = MOST_TELLING,
+    only_next: Annotated[
+        bool, typer.Option("--next", help="name the next one, ask nothing")
+    ] = False,
+    listed: Annotated[bool, typer.Option("--list", help="what was sighted so far")] = False,
+    output: Output = ListFormat.text,
+) -> None:
+    """Sight a figure from life: one question after the other, each answer kept at once.
+
+    An empty answer ends, `another` asks for something else, `back` takes the last one away.
+    """
+    path = Path(study)
+    if not path.exists() and path.suffix == ".json":
+        loaded = Study(path.stem, view_named(view).key, None, sightings=Sightings())
+    else:
+        loaded = load_study(study)
+    if loaded.reference is not None or loaded.canon is not None:
+        raise UserError(f"{study}: it has a reference already; sightings are from life")
+    kept = loaded.sightings or Sightings()
+    seen = view_of(loaded)
+    known = {one.key for one in orders_of(seen)} | {MOST_TELLING}
+    if order not in known:
+        raise UserError(f"unknown order '{order}'; use one of {', '.join(sorted(known))}")
+    if listed:
+        _list(kept, seen, output)
+    elif only_next or output is ListFormat.json:
+        _tell_next(loaded, kept, seen, order, output)
+    elif path.suffix != ".json":
+        raise UserError(f"{study}: answers are kept in a study.json; or sight in the window")
+    else:
+        _ask(loaded, kept, seen, order, path)
+
+
+def _next(
+    loaded: Study, kept: Sightings, view: View, order: str, skipped: set[tuple[object, ...]]
+) -> tuple[Next, ...]:
+    found = next_questions(view, kept.items, view.grade(loaded.grade), order, skipped)
+    if isinstance(found, NotMeasurable):
+        raise UserError(found.reason)
+    return found
+
+
+def _tell_next(loaded: Study, kept: Sightings, view: View, order: str, output: ListFormat) -> None:
+    found = _next(loaded, kept, view, order, set())
+    if output is ListFormat.json:
+        rows = [
+            {"measure": one.sighting.measure, "question": asked(view, one.sighting).text,
+             "how": asked(view, one.sighting).how, "about": one.about}
+            for one in found
+        ]  # fmt: skip
+        print(json.dumps({"next": rows}, ensure_ascii=False, indent=1))
+    elif found:
+        question = asked(view, found[0].sighting)
+        tell(f"{question.text}\n  {question.how}")
+    else:
+        tell("Nothing is left to ask in this order.")
+
+
+def _list(kept: Sightings, view: View, output: ListFormat) -> None:
+    items = kept.items
+    wrong = contradictions(view, items)
+    if output is ListFormat.json:
+        rows: list[dict[str, Any]] = [
+            {"what": label_of(view, one), "value": one.value, "u": one.u, "said": one.said}
+            for one in items
+        ]
+        cannot = [[row + 1 for row in one.rows] for one in wrong]
+        print(json.dumps({"sightings": rows, "contradictions": cannot}, indent=1))
+        return
+    for number, one in enumerate(items, start=1):
+        tell(f"{number:>3}  {label_of(view, one):<38} {value_said(one):>16}  "
+             f"{doubt_said(one)}")  # fmt: skip
+    for found in wrong:
+        names = " and ".join(f"{row + 1} ({label_of(view, items[row])})" for row in found.rows)
+        tell(f"One of these cannot be: {names}; sight again." if len(found.rows) > 1
+             else f"{names} does not fit the others; sight it again.")  # fmt: skip
+
+
+def _ask(loaded: Study, kept: Sightings, view: View, order: str, path: Path) -> None:
+    skipped: set[tuple[object, ...]] = set()
+    while len(kept.items) < MOST_SIGHTINGS:
+        found = _next(loaded, kept, view, order, skipped)
+        if not found:
+            tell("Nothing is left to ask in this order.")
+            break
+        one = found[0].sighting
+        question = asked(view, one)
+        tell(f"{len(kept.items) + 1}. {question.text}\n   ({question.how})")
+        try:
+            said = input("   > ").strip()
+        except EOFError:
+            break
+        if not said:
+            break
+        items = kept.items
+        if said in {"another", "skip", "n"} and not one.sort.is_answer:
+            skipped.add(one.asks)
+            continue
+        if said == "back":
+            items = items[:-1]
+        else:
+            try:
+                items = (*items, read_value(one, said, about=one.value))
+            except UserError as error:
+                tell(f"   {error}")
+                continue
+        kept = replace(kept, items=items)
+        write_study(replace(loaded, sightings=kept), path)
+    _list(kept, view, ListFormat.text)
+    implied = imply(view, kept.items)
+    if not isinstance(implied, NotMeasurable) and kept.items:
+        tell(f"{len(kept.items)} sightings in {path}.")

@@ -1,0 +1,95 @@
+"""Sightings that cannot both be true: standardised leave-one-out residuals, named in pairs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import NormalDist
+
+import numpy as np
+
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.sighting import Sighting
+from bralto.core.views.model import View
+
+__all__ = ["Contradiction", "contradictions"]
+
+_FALSE = 0.02
+"""How often one among all sightings of a study may be named by chance."""
+
+_WIDE = 3.0
+
+_NEVER = 1e-9
+"""Share of a sighting's variance below which it alone tells, and nothing can doubt it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Contradiction:
+    """Sightings of which one is wrong, by their places in the list that was given.
+
+    Attributes:
+        rows: the likeliest first; one alone where it fits nothing else.
+        size: how far they are from each other, in standard deviations.
+    """
+
+    rows: tuple[int, ...]
+    size: float
+
+
+def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradiction, ...]:
+    """What cannot be, worst first; at most one for each sighting.
+
+    Bodies and poses may be three times as far from the typical ones as they usually are: what is
+    unusual contradicts nothing.
+
+    A sighting that lies further from what all others say than chance would have it among so many
+    (Sidak 1967, Journal of the American Statistical Association 62, 626) is named with the one
+    without which it would agree.
+    """
+    implied = imply(view, sightings, wide=_WIDE)
+    if isinstance(implied, NotMeasurable) or not implied.items:
+        return ()
+    k = len(implied.items)
+    values = np.array([not (one.sort.is_answer and one.value) for one in implied.items], bool)
+    if values.sum() < 2:
+        return ()
+    limit = NormalDist().inv_cdf(1.0 - (1.0 - (1.0 - _FALSE) ** (1.0 / k)) / 2.0)
+    left = np.flatnonzero(values)
+    out: list[Contradiction] = []
+    u = np.array([max(one.u, 1e-7) for one in implied.items])
+    slopes = implied.slopes / u[:, None]
+    spread = np.eye(k) - slopes @ implied.whole @ slopes.T
+    rest = implied.residuals / u
+    while len(left) > 1:
+        own = spread[left, left]
+        told = own > _NEVER
+        sizes = np.where(told, np.abs(rest[left]) / np.sqrt(np.where(told, own, 1.0)), 0.0)
+        worst = float(sizes.max())
+        if worst <= limit:
+            break
+        # With one of them gone, how far is the worst of the others from what is left?
+        after = np.array([_worst_without(spread, rest, left, at) for at in range(len(left))])
+        order = np.argsort(after, kind="stable")
+        first = int(order[0])
+        second = next((int(i) for i in order[1:] if after[i] <= limit), None)
+        rows = [first] if second is None else [first, second]
+        out.append(Contradiction(tuple(implied.rows[left[i]] for i in rows), worst))
+        gone = int(left[first])
+        pull = spread[:, gone] / spread[gone, gone]
+        rest = rest - pull * rest[gone]
+        spread = spread - np.outer(pull, spread[gone])
+        left = np.delete(left, first)
+    return tuple(out)
+
+
+def _worst_without(spread: np.ndarray, rest: np.ndarray, left: np.ndarray, gone: int) -> float:
+    row = int(left[gone])
+    if spread[row, row] <= _NEVER:
+        return float("inf")
+    others = np.delete(left, gone)
+    pull = spread[others, row] / spread[row, row]
+    away = rest[others] - pull * rest[row]
+    own = spread[others, others] - pull * spread[row, others]
+    told = own > _NEVER
+    return float((np.where(told, np.abs(away), 0.0) / np.sqrt(np.where(told, own, 1.0))).max())

@@ -1,0 +1,117 @@
+"""What a sighting would be on given marks: value and gradient, by the formulas of the measures."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.measures.kinds import FORMULAS, degenerate
+from bralto.core.measures.points import PointTable
+from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
+from bralto.core.measures.units import Length, reference_head
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.sighting import Sighting, Sort
+from bralto.core.views.model import View
+
+__all__ = ["Sighted", "Sighter"]
+
+
+@dataclass(frozen=True, slots=True)
+class Sighted:
+    """A sighting's value on some marks.
+
+    Attributes:
+        value: in the sighting's unit; of an answer by how much *yes* it is: the logarithm of the
+            quotient of two lengths, heads of a height or of how far left.
+        gradient: (n, 2) over the marks.
+    """
+
+    value: float
+    gradient: Floats
+
+
+class Sighter:
+    """What sightings would be on the marks of one picture."""
+
+    def __init__(self, view: View, points: PointTable, mm_per_head: float = 1.0) -> None:
+        """Get ready.
+
+        Args:
+            points: of the view, in any sight frame (y up).
+            mm_per_head: what a head is on the pencil, for lengths in mm.
+        """
+        self._view, self._points, self._mm = view, points, mm_per_head
+
+    @cached_property
+    def _table(self) -> MeasureTable:
+        return measure_table(self._view, self._points)
+
+    @cached_property
+    def _head(self) -> Length | NotMeasurable:
+        return reference_head(self._view, self._points)
+
+    def on(self, one: Sighting) -> Sighted | None:
+        """The value; None where a point of it is missing or two lie in one spot."""
+        if one.measure in self._view.measure_rows and not one.in_mm:
+            return self._measured(self._view.measure_rows[one.measure])
+        if one.sort is Sort.LENGTH:
+            return self._length(one)
+        if one.sort is Sort.TILT:
+            return self._at("tilt", "straight", one.points)
+        if one.sort is Sort.FRACTION:
+            return self._at("fraction", one.along, one.points)
+        if one.sort is Sort.LONGER:
+            found = self._quotient(one.along, one.points, one.of_along, one.of)
+            if found is None or found.value <= 0.0:
+                return None
+            return Sighted(float(np.log(found.value)), found.gradient / found.value)
+        # What is left is how far one point lies below or beside another, in heads.
+        points = one.points if not one.sort.is_answer else (one.points[0], one.of[0])
+        beside = one.sort in {Sort.PLUMB, Sort.LEFT}
+        kind, along = ("offset", "level") if beside else ("height", "plumb")
+        return self._in_heads(self._at(kind, along, points))
+
+    def _measured(self, row: int) -> Sighted | None:
+        """A measure of the view: of a head along its own centre line."""
+        table = self._table
+        if not table.ok[row]:
+            return None
+        found = Sighted(float(table.values[row]), table.gradients[row])
+        lengths = self._view.measures[row].kind in LENGTH_KINDS
+        return self._in_heads(found) if lengths else found
+
+    def _length(self, one: Sighting) -> Sighted | None:
+        if one.of:
+            return self._quotient(one.along, one.points, one.of_along, one.of)
+        found = self._in_heads(self._at("span", one.along, one.points))
+        if found is None or not one.in_mm:
+            return found
+        return Sighted(self._mm * found.value, self._mm * found.gradient)
+
+    def _in_heads(self, found: Sighted | None) -> Sighted | None:
+        head = self._head
+        if found is None or isinstance(head, NotMeasurable):
+            return None
+        value = found.value / head.value
+        return Sighted(value, (found.gradient - value * head.gradient) / head.value)
+
+    def _quotient(
+        self, along: str, points: Sequence[str], by_along: str, by: Sequence[str]
+    ) -> Sighted | None:
+        above, below = self._at("span", along, points), self._at("span", by_along, by)
+        if above is None or below is None or below.value <= 0.0:
+            return None
+        value = above.value / below.value
+        return Sighted(value, (above.gradient - value * below.gradient) / below.value)
+
+    def _at(self, kind: str, along: str, keys: Sequence[str]) -> Sighted | None:
+        points = self._points
+        rows = np.array([[self._view.point_rows[key] for key in keys]], dtype=np.intp)
+        if not points.present[rows].all() or degenerate(kind, along, points.xy, rows)[0]:
+            return None
+        value, gradient = FORMULAS[kind, along](points.xy[rows])
+        return Sighted(float(value[0]), points.weights[rows[0]].T @ gradient[0])

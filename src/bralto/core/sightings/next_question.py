@@ -1,0 +1,64 @@
+"""What to ask next in the order in force, for the window and the command alike."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.next_sighting import most_telling
+from bralto.core.sightings.orders import MOST_TELLING, order_named
+from bralto.core.sightings.sighting import Sighting, sighting_of
+from bralto.core.tolerances import Grade
+from bralto.core.views.model import View
+
+__all__ = ["Next", "next_questions"]
+
+_OFFERED = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Next:
+    """A sighting to ask for.
+
+    Attributes:
+        sighting: as it is expected; its value must not be shown before it is answered.
+        about: id of the figure check that it tells most of, or "".
+    """
+
+    sighting: Sighting
+    about: str
+
+
+def next_questions(
+    view: View,
+    items: Sequence[Sighting],
+    grade: Grade,
+    order: str = MOST_TELLING,
+    skipped: Collection[tuple[object, ...]] = (),
+) -> tuple[Next, ...] | NotMeasurable:
+    """The next sighting and what may be taken instead, the best first; none where a school's order
+    is done.
+
+    Args:
+        skipped: what was asked and could not be sighted (`Sighting.asks`).
+    """
+    implied = imply(view, items)
+    if isinstance(implied, NotMeasurable):
+        return implied
+    if order == MOST_TELLING:
+        found = most_telling(view, implied, grade, most=_OFFERED, skipped=skipped)
+        return tuple(Next(one.sighting, one.about) for one in found)
+    taken = {one.asks for one in items} | set(skipped)
+    sighter = Sighter(view, implied.points)
+    out = []
+    for spec in order_named(view, order):
+        one = sighting_of(spec, 0.0)
+        at = None if one is None or one.asks in taken else sighter.on(one)
+        if one is not None and at is not None:
+            expected = sighting_of(spec, at.value)
+            assert expected is not None
+            out.append(Next(expected, spec.id))
+    return tuple(out[:_OFFERED])

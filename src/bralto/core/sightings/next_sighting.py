@@ -1,0 +1,167 @@
+"""Which sighting tells most: design of experiments on the linearised measures.
+
+A sighting that is not yet taken has a known doubt, so what it will do to the doubt of every figure
+check is known before its value is (linear-Gaussian, exact; Chaloner and Verdinelli 1995,
+Statistical Science 10, 273). What counts is how many of the checks come near their tolerance.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.measures.table import measure_table
+from bralto.core.measures.verdict import tolerance_of
+from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.sighting import Sighting, Sort, doubt_of, sighting_of
+from bralto.core.tolerances import Grade
+from bralto.core.views.model import MeasureSpec, View
+
+__all__ = ["Candidate", "candidates", "check_doubts", "most_telling"]
+
+_BY_KIND = {"height": 0.7, "span": 1.0, "tilt": 0.4, "offset": 0.4}
+_OTHERS, _GIRDLE, _LIMB, _END = 0.1, 8.0, 3.0, 0.25
+"""What a check counts, by its kind: what is made of others counts little, the tilt of a girdle and
+the length of a limb much, hands and feet little (chosen here, weighed by `make sightings`)."""
+
+_FLOOR = 0.15
+"""Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
+
+_SHORTEST = 0.2
+"""Heads; a length that is expected to be shorter is not asked for: no thumb tells it."""
+
+_COST = {Sort.LENGTH: 1.0, Sort.TILT: 0.8, Sort.PLUMB: 0.9, Sort.LEVEL: 0.9, Sort.FRACTION: 1.2}
+_PER_HEAD = 0.06
+"""What sightings cost in time, lengths besides by how often the pencil is stepped (chosen here, no
+source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A sighting that may be asked for.
+
+    Attributes:
+        sighting: as it would be on the marks implied so far: its value must not be shown.
+        tells: how much it is worth, in halvings of one check's doubt, less its cost.
+        about: id of the check whose doubt it takes away most.
+    """
+
+    sighting: Sighting
+    tells: float
+    about: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Checks:
+    """The figure checks: their ids, (m, 2n) gradients, squared tolerances (m,), and how much each
+    counts (m,): large things more."""
+
+    ids: tuple[str, ...]
+    slopes: Floats
+    tolerances: Floats
+    counts: Floats
+
+
+@lru_cache(maxsize=1024)
+def _weight(view: View, spec: MeasureSpec) -> float:
+    """How much a check counts."""
+    weight, ends = _BY_KIND.get(spec.kind, _OTHERS), set(spec.points)
+    girdles = [set(one.span) for one in view.limbs if one.girdle]
+    axes = [{*one.root, one.marks[0]} for one in view.limbs if not one.girdle]
+    if spec.kind == "tilt":
+        weight = _GIRDLE if ends in girdles else weight if ends in axes else _OTHERS
+    if spec.kind == "span":
+        weight = _LIMB if ends in axes or ends in girdles else weight
+    ends_of = {key for one in view.limbs if one.work == "end" for key in one.marks}
+    return weight * (_END if ends_of & set(spec.points) else 1.0)
+
+
+def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
+    table = measure_table(view, implied.points)
+    rows = [i for i, spec in enumerate(view.measures) if spec.telling and table.ok[i]]
+    slopes = table.gradients[rows].reshape(len(rows), -1)
+    tolerances = np.array([tolerance_of(view.measures[i].kind, grade) for i in rows])
+    counts = np.array([_weight(view, view.measures[i]) for i in rows])
+    ids = tuple(view.measures[i].id for i in rows)
+    return _Checks(ids, slopes, np.square(tolerances), counts)
+
+
+def check_doubts(view: View, implied: Implied, grade: Grade) -> dict[str, float]:
+    """Standard uncertainty of every check of the implied figure, in tolerances, by its id."""
+    checks = _checks(view, implied, grade)
+    variances = np.einsum("mi,ij,mj->m", checks.slopes, implied.cov, checks.slopes)
+    sizes = np.sqrt(np.maximum(variances, 0.0) / checks.tolerances)
+    return dict(zip(checks.ids, sizes.tolist(), strict=True))
+
+
+def _can_be_shown(view: View, key: str) -> bool:
+    """Whether a pencil can be laid to a point: a mark, or the lowest of some."""
+    return next((one.rule for one in view.points if one.key == key), "lowest") == "lowest"
+
+
+def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
+    """Every measure of the view that a pencil can take, as the implied figure would have it."""
+    found, sighter = [], Sighter(view, implied.points)
+    for spec in view.measures:
+        one = sighting_of(spec, 0.0)
+        if one is None or not all(_can_be_shown(view, key) for key in spec.points):
+            continue
+        if spec.points == view.head and spec.kind == "span":
+            continue  # the unit itself
+        at = sighter.on(one)
+        if at is None or (one.sort is Sort.LENGTH and not one.of and abs(at.value) < _SHORTEST):
+            continue
+        if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
+            continue  # the chin lies a head below the crown
+        one = replace(one, value=at.value)
+        found.append(replace(one, u=doubt_of(one)))
+    return tuple(found)
+
+
+def most_telling(
+    view: View,
+    implied: Implied,
+    grade: Grade,
+    among: Sequence[Sighting] | None = None,
+    *,
+    most: int = 4,
+    skipped: Collection[tuple[object, ...]] = (),
+) -> tuple[Candidate, ...]:
+    """The sightings that would tell most about what is not yet known, best first.
+
+    Args:
+        among: those that may be asked for; all `candidates` where none are given.
+        skipped: what was asked and could not be sighted (`Sighting.asks`).
+    """
+    open_to = [
+        one for one in (candidates(view, implied) if among is None else among)
+        if one.asks not in skipped
+    ]  # fmt: skip
+    sighter = Sighter(view, implied.points, implied.mm_per_head or 1.0)
+    had = [(one, at) for one in open_to if (at := sighter.on(one)) is not None]
+    if not had:
+        return ()
+    checks = _checks(view, implied, grade)
+    slopes = np.array([at.gradient.ravel() for _, at in had])
+    spread = slopes @ implied.cov
+    own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one, _ in had])
+    now = np.einsum("mi,ij,mj->m", checks.slopes, implied.cov, checks.slopes)[:, None]
+    falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
+    floor = _FLOOR * checks.tolerances[:, None]
+    gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
+    tells = checks.counts @ gains / np.array([_cost(one) for one, _ in had])
+    order = np.argsort(-tells, kind="stable")[:most]
+    return tuple(
+        Candidate(had[i][0], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))])
+        for i in order
+    )
+
+
+def _cost(one: Sighting) -> float:
+    cost = _COST[one.sort] * (1.5 if one.of else 1.0)
+    return cost + (_PER_HEAD * abs(one.value) if one.sort is Sort.LENGTH and not one.of else 0.0)

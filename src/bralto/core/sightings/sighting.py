@@ -1,0 +1,164 @@
+"""A sighting: one value taken from life by eye and pencil, with its doubt; and the list of them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from bralto.core.views.model import MeasureSpec, View
+
+__all__ = [
+    "DEGREES", "LEAST", "MOST_SIGHTINGS", "OFF", "RELATIVE", "SURE", "Sighting", "Sightings",
+    "Sort", "doubt_of", "sighting_of", "unknown_points",
+]  # fmt: skip
+
+RELATIVE, LEAST = 0.03, 0.05
+"""SD of a length taken at arm's length with the thumb on a pencil, as a share of it, and in heads
+at least (chosen here, no source)."""
+
+DEGREES = 2.0
+"""SD of a tilt carried over with a stiff arm, degrees (chosen here, no source)."""
+
+OFF = 0.05
+"""SD of how far something misses a plumb or level line, heads (chosen here, no source)."""
+
+SURE = 0.03
+"""Two lengths that differ by less than this share, two heights by less than `OFF`, are compared no
+better than by tossing a coin (chosen here, no source)."""
+
+MOST_SIGHTINGS = 200
+"""Sightings that a study may have."""
+
+
+class Sort(StrEnum):
+    """What was sighted. The first five are values, the last three are answers to a question."""
+
+    LENGTH = "length"
+    TILT = "tilt"
+    PLUMB = "plumb"
+    LEVEL = "level"
+    FRACTION = "fraction"
+    LONGER = "longer"
+    HIGHER = "higher"
+    LEFT = "left"
+
+    @property
+    def is_answer(self) -> bool:
+        """Whether yes, no or alike was answered, and nothing measured."""
+        return self in {Sort.LONGER, Sort.HIGHER, Sort.LEFT}
+
+
+@dataclass(frozen=True, slots=True)
+class Sighting:
+    """One value or answer.
+
+    Attributes:
+        sort: what it is.
+        points: of the view. A length or a tilt runs from the first to the second, a tilt from the
+            model's right or from the upper end; what misses a plumb or level line, from the one
+            that the line goes through; a fraction: upper end, place, lower end. *Longer*: the ends
+            of the first length; *higher*, *left* of the viewer: one point.
+        of: the length that a length is counted in (two points), nothing where it is the head; of an
+            answer the other length or point.
+        along, of_along: ``straight``, ``plumb`` or ``level``: how either length is taken.
+        value: heads, or the quotient where ``of`` is a length; mm where ``in_mm``; degrees,
+            counter-clockwise positive; heads to the viewer's right or downwards; a share of the
+            axis; of an answer 1 is yes, -1 no, 0 alike.
+        u: its standard uncertainty in the same unit; of an answer the difference (relative of
+            lengths, heads else) within which it is no better than chance.
+        in_mm: a length read off the pencil, or off a divider.
+        said: as it was entered.
+        measure: id of the view's measure where it was given by that.
+    """
+
+    sort: Sort
+    points: tuple[str, ...]
+    value: float
+    u: float
+    of: tuple[str, ...] = ()
+    along: str = "straight"
+    of_along: str = "straight"
+    in_mm: bool = False
+    said: str = ""
+    measure: str = ""
+    taken: str | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+    @property
+    def asks(self) -> tuple[object, ...]:
+        """What was asked: two sightings of which this is the same are repeats."""
+        return self.sort, self.points, self.of, self.along, self.of_along, self.in_mm
+
+
+@dataclass(frozen=True, slots=True)
+class Sightings:
+    """All that was sighted of one pose.
+
+    Attributes:
+        items: in the order in which they were taken.
+        taken: an ISO 8601 instant, or None.
+        eye_mm: from the eye to where lengths are read off, where lengths are in mm.
+        plane_mm: from the eye to the plane of the paper, for sight-size; None where it is not.
+    """
+
+    items: tuple[Sighting, ...] = ()
+    taken: str | None = None
+    eye_mm: float | None = None
+    plane_mm: float | None = None
+    extra: Mapping[str, object] = field(default_factory=dict)
+
+
+_BY_KIND = {
+    ("height", "plumb"): (Sort.LENGTH, "plumb"),
+    ("span", "straight"): (Sort.LENGTH, "straight"),
+    ("span", "plumb"): (Sort.LENGTH, "plumb"),
+    ("span", "level"): (Sort.LENGTH, "level"),
+    ("offset", "level"): (Sort.PLUMB, "level"),
+    ("alignment", "plumb"): (Sort.PLUMB, "level"),
+    ("alignment", "level"): (Sort.LEVEL, "plumb"),
+    ("tilt", "straight"): (Sort.TILT, "straight"),
+    ("fraction", "straight"): (Sort.FRACTION, "straight"),
+    ("fraction", "plumb"): (Sort.FRACTION, "plumb"),
+    ("fraction", "level"): (Sort.FRACTION, "level"),
+}
+
+
+def sighting_of(spec: MeasureSpec, value: float, u: float | None = None) -> Sighting | None:
+    """A measure of the view, sighted; None where a pencil cannot take it.
+
+    Args:
+        value: in the measure's own unit: heads, degrees, a fraction or a quotient.
+        u: standard uncertainty; the arm's where none is given.
+    """
+    known = _BY_KIND.get((spec.kind, spec.along))
+    if known is not None:
+        made = Sighting(known[0], spec.points, value, 0.0, along=known[1], measure=spec.id)
+    elif spec.kind == "ratio" and len(spec.points) == 4:
+        made = Sighting(
+            Sort.LENGTH, spec.points[:2], value, 0.0, spec.points[2:], spec.along, spec.along,
+            measure=spec.id,
+        )  # fmt: skip
+    else:
+        return None
+    return replace(made, u=doubt_of(made) if u is None else u)
+
+
+def doubt_of(one: Sighting) -> float:
+    """What an arm's sighting is worth before the learner's own is known, in its own unit."""
+    size = abs(one.value)
+    if one.sort is Sort.LENGTH:
+        # In mm or as a quotient there is no head to count the least in.
+        return RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, LEAST)
+    if one.sort is Sort.TILT:
+        return DEGREES
+    if one.sort in {Sort.PLUMB, Sort.LEVEL}:
+        return max(RELATIVE * size, OFF)
+    if one.sort is Sort.FRACTION:
+        return RELATIVE
+    return SURE if one.sort is Sort.LONGER else OFF
+
+
+def unknown_points(view: View, one: Sighting) -> tuple[str, ...]:
+    """Points of a sighting that the view does not have."""
+    return tuple(key for key in (*one.points, *one.of) if key not in view.point_rows)
