@@ -93,9 +93,9 @@ def taken(view: View, sitter: Sitter, one: Sighting, rng: np.random.Generator) -
     """A sighting as the arm takes it: the truth with its doubt."""
     at = Sighter(view, sitter.points).on(one)
     assert at is not None
-    scatter = doubt_of(replace(one, value=at.value))
+    scatter = doubt_of(view, replace(one, value=at.value))
     value = at.value + scatter * float(rng.normal())
-    return replace(one, value=value, u=doubt_of(replace(one, value=value)))
+    return replace(one, value=value, u=doubt_of(view, replace(one, value=value)))
 
 
 def evening(
@@ -112,7 +112,7 @@ def evening(
             one = most_telling(view, implied, view.grade(GRADE), most=1)[0].sighting
         else:
             spec = next(usual, None)
-            asked = None if spec is None else sighting_of(spec, 0.0)
+            asked = None if spec is None else sighting_of(view, spec, 0.0)
             if asked is None:
                 break
             one = asked

@@ -11,7 +11,6 @@ import typer
 from bralto.cli.measure import load_study
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
-from bralto.core.canons.figure import HEAD_PX
 from bralto.core.errors import UserError
 from bralto.core.lengths import length, size
 from bralto.core.page_plan import (
@@ -20,15 +19,13 @@ from bralto.core.page_plan import (
     SheetPlan,
     divider_words,
     extent_by_hand,
-    extent_in_heads,
     extent_of_marks,
     paper_size,
     plan_sheet,
 )
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import imply
-from bralto.core.sightings.stand_in import implied_picture
-from bralto.core.study import Study
+from bralto.core.sightings.sheet_extent import extent_of_sightings
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_named
 
@@ -75,7 +72,7 @@ def _marked(given: str, print_mm: float | None) -> Extent:
     loaded = load_study(given)
     extent: Extent | NotMeasurable
     if loaded.from_life:
-        extent = _sighted(loaded)
+        extent = extent_of_sightings(view_of(loaded), loaded.sightings or Sightings())
     elif loaded.reference is None:
         raise UserError(f"{given}: a plan needs a reference; or measure by hand")
     else:
@@ -83,15 +80,6 @@ def _marked(given: str, print_mm: float | None) -> Extent:
     if isinstance(extent, NotMeasurable):
         raise UserError(f"{given}: {extent.reason}")
     return extent
-
-
-def _sighted(loaded: Study) -> Extent | NotMeasurable:
-    """Of the figure that sightings imply."""
-    view = view_of(loaded)
-    implied = imply(view, loaded.sightings.items if loaded.sightings else ())
-    if isinstance(implied, NotMeasurable):
-        return implied
-    return extent_in_heads(view, implied_picture(implied), HEAD_PX)
 
 
 def _measured(words: str, view: str) -> Extent:

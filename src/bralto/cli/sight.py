@@ -142,7 +142,7 @@ def _ask(loaded: Study, kept: Sightings, view: View, order: str, path: Path) -> 
             items = items[:-1]
         else:
             try:
-                items = (*items, read_value(one, said, about=one.value))
+                items = (*items, read_value(view, one, said, about=one.value))
             except UserError as error:
                 tell(f"   {error}")
                 continue

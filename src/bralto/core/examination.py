@@ -26,6 +26,7 @@ from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.held import Held, held_against
 from bralto.core.study import Picture, State, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
@@ -35,29 +36,31 @@ __all__ = ["Examination", "Side", "examine"]
 
 _MOST_ALIGNMENTS = 8
 
+_CANON = "a canon is no picture: it has heights, and nothing to sight at"
+_SIGHTED = "the figure is what sightings imply, and nothing on it was seen"
+
 
 class Side:
     """What is known of one board's picture alone."""
 
-    def __init__(self, view: View, picture: Picture, grade: Grade, *, canon: bool = False) -> None:
-        self.view, self.picture, self.grade, self.canon = view, picture, grade, canon
+    def __init__(self, view: View, picture: Picture, grade: Grade, *, unseen: str = "") -> None:
+        """``unseen`` says why there is nothing to sight at, where the picture only stands in."""
+        self.view, self.picture, self.grade, self.unseen = view, picture, grade, unseen
 
     def is_of(self, other: Side) -> bool:
         """Whether all that is known of either is known of the other."""
         same = self.picture is other.picture and self.view is other.view
-        return same and self.canon == other.canon and self.grade == other.grade
+        return same and self.unseen == other.unseen and self.grade == other.grade
 
     @cached_property
     def shape(self) -> Figure | NotMeasurable:
-        """Its marks in heads of their own; also of a canon, which has a shape at least."""
+        """Its marks in heads of their own; also of what stands in, which has a shape at least."""
         return figure_of(self.view, self.picture)
 
     @property
     def figure(self) -> Figure | NotMeasurable:
-        """Its marks in heads of their own; of a canon why there are none."""
-        if self.canon:
-            return NotMeasurable("a canon is no picture: it has heights, and nothing to sight at")
-        return self.shape
+        """Its marks in heads of their own; of what stands in for a picture why there are none."""
+        return NotMeasurable(self.unseen) if self.unseen else self.shape
 
     @cached_property
     def tilt_deg(self) -> float:
@@ -158,6 +161,14 @@ class Examination:
         """The best fit, from the reference's sight frame to the drawing's."""
         return self.assessment.fit
 
+    @cached_property
+    def held(self) -> tuple[Held, ...]:
+        """Each sighting from life held against the drawing."""
+        study = self.study
+        if not study.from_life or study.sightings is None:
+            return ()
+        return held_against(self.view, study.sightings, self.state.picture, self.grade)
+
     def side(self, board: str) -> Side:
         """What is known of the picture on a board."""
         return self.seen if board == "reference" else self.drawn
@@ -196,7 +207,7 @@ class Examination:
 
     def beside(self, canon: Canon) -> tuple[Reading, ...]:
         """The reference held against an average; nothing where a canon stands in its place."""
-        if self.seen.canon:
+        if self.seen.unseen:
             return ()
         if canon.key not in self._beside:
             found = against_canon(self.view, canon, self.seen.picture, self.grade)
@@ -216,7 +227,8 @@ def examine(
     Args:
         study: marks of both pictures, image px.
         state: which state; the latest where none is given.
-        reference: what stands in the reference's place in a study without one: a canon's figure.
+        reference: what stands in the reference's place in a study without one: a canon's figure, or
+            what sightings imply.
         before: an examination of the same study, of which is kept what is the same still.
 
     Raises:
@@ -238,18 +250,20 @@ def examine(
                 raise
             alone = replace(state, picture=replace(state.picture, marks={}))
             found = Measured(measured(replace(study, reference=seen), alone).assessment, None)
-    grade = view.grade(study.grade)
+    grade, unseen = view.grade(study.grade), ""
+    if study.reference is None:
+        unseen = _SIGHTED if study.from_life else _CANON
     old = (None, None) if before is None else (before.seen, before.drawn)
     return Examination(
         study, state, found,
-        _side(view, seen, grade, old[0], canon=study.reference is None),
+        _side(view, seen, grade, old[0], unseen=unseen),
         _side(view, state.picture, grade, old[1]),
     )  # fmt: skip
 
 
 def _side(
-    view: View, picture: Picture, grade: Grade, old: Side | None, *, canon: bool = False
+    view: View, picture: Picture, grade: Grade, old: Side | None, *, unseen: str = ""
 ) -> Side:
     """What is known already where the picture is the same, else one to be asked."""
-    new = Side(view, picture, grade, canon=canon)
+    new = Side(view, picture, grade, unseen=unseen)
     return old if old is not None and old.is_of(new) else new

@@ -128,7 +128,7 @@ def _sighting(one: SightingModel, view: View) -> Sighting | str:
         spec = view.measure(one.measure)
         if spec is None:
             return f"the view has no measure '{one.measure}'"
-        found = sighting_of(spec, float(value))
+        found = sighting_of(view, spec, float(value))
         if found is None:
             return f"a pencil cannot take '{one.measure}'"
         made = found
@@ -146,7 +146,7 @@ def _sighting(one: SightingModel, view: View) -> Sighting | str:
     u = one.u
     if u is None and one.u_percent is not None:
         u = one.u_percent / 100.0 * (abs(made.value) if made.sort is Sort.LENGTH else 1.0)
-    return replace(made, u=doubt_of(made) if u is None else u, **said)
+    return replace(made, u=doubt_of(view, made) if u is None else u, **said)
 
 
 _USUAL = {Sort.PLUMB: "level", Sort.LEVEL: "plumb"}

@@ -109,6 +109,7 @@ class House(QObject):
         window.may_close = care.may_close
         self.shelf.opened.connect(self.open_study)
         self.shelf.begun.connect(self.begin_study)
+        self.shelf.life_begun.connect(lambda: self.begin_study([], from_life=True))
         self.shelf.example_wanted.connect(self.open_example)
         self.shelf.model_wanted.connect(lambda: window.go(MODEL))
         self.shelf.watch_wanted.connect(self.choose_drop_folder)
@@ -262,11 +263,11 @@ class House(QObject):
         if working:
             bench.say(f"First, as you are working on it: {working[-1].trait.first}")
 
-    def begin_study(self, files: list[Path]) -> None:
+    def begin_study(self, files: list[Path], *, from_life: bool = False) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""
         from bralto.ui.shelf.new_study import NewStudy
 
-        slip = NewStudy(self.library, files, self.tasks, self.window)
+        slip = NewStudy(self.library, files, self.tasks, self.window, from_life=from_life)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
         slip.rejected.connect(self._leave_files)

@@ -42,12 +42,12 @@ def sighted(
     for name in measures:
         spec = view.measure(name)
         assert spec is not None, name
-        one = sighting_of(spec, 0.0)
+        one = sighting_of(view, spec, 0.0)
         assert one is not None, name
         at = sighter.on(one)
         assert at is not None, name
         one = replace(one, value=at.value)
-        one = replace(one, u=doubt_of(one) if u is None else u)
+        one = replace(one, u=doubt_of(view, one) if u is None else u)
         if rng is not None:
             one = replace(one, value=one.value + one.u * float(rng.normal()))
         out.append(one)

@@ -173,7 +173,7 @@ def test_a_check_that_was_sighted_once_is_what_was_sighted() -> None:
     seen = places("figure-front")
     spec = FRONT.measure("span.shoulders")
     assert spec is not None
-    wide = sighting_of(spec, 2.6)  # where 1.7 is usual
+    wide = sighting_of(FRONT, spec, 2.6)  # where 1.7 is usual
     assert wide is not None
     found = assess(from_life((wide,), State("first", picture(seen))))
     shoulders = found.reading("span.shoulders")
@@ -244,7 +244,7 @@ def test_the_expected_fall_of_a_doubt_is_the_one_that_comes() -> None:
     spec, rows = FRONT.measure("height.navel"), FRONT.point_rows
     assert spec is not None
     expected = now.points.xy[rows["crown"], 1] - now.points.xy[rows["navel"], 1]
-    one = sighting_of(spec, float(expected))
+    one = sighting_of(FRONT, spec, float(expected))
     assert one is not None
     before = check_doubts(FRONT, now, grade)["height.navel"] * grade.head
     after = check_doubts(FRONT, implied("figure-front", (one,)), grade)["height.navel"] * grade.head
@@ -286,7 +286,7 @@ def test_each_sighting_is_held_against_the_drawing_with_both_doubts() -> None:
     drawing = picture(seen, 3.0)
     spec = FRONT.measure("height.navel")
     assert spec is not None
-    one = sighting_of(spec, 4.4)
+    one = sighting_of(FRONT, spec, 4.4)
     assert one is not None
     ask = Sighting(Sort.HIGHER, ("crown",), -1.0, 0.05, ("sole",))
     held = held_against(FRONT, Sightings((one, ask)), drawing, FRONT.grade("developing"))

@@ -61,7 +61,7 @@ def test_lengths_are_said_in_halves_thirds_and_quarters(value: float, said: str)
     ],
 )
 def test_what_is_said_is_read(one: Sighting, text: str, about: float, value: float) -> None:
-    found = read_value(one, text, about=about)
+    found = read_value(FRONT, one, text, about=about)
     assert found.value == pytest.approx(value)
     assert found.said == text
     assert found.u > 0.0
@@ -69,7 +69,7 @@ def test_what_is_said_is_read(one: Sighting, text: str, about: float, value: flo
 
 def test_twenty_past_is_the_hand_at_four() -> None:
     """The long hand at 20 minutes points 120 degrees clockwise from twelve, 30 below level."""
-    line = read_value(ARM, "twenty past four", about=-30.0).value
+    line = read_value(FRONT, ARM, "twenty past four", about=-30.0).value
     assert line == pytest.approx(90.0 - 120.0)
 
 
@@ -81,16 +81,16 @@ def test_twenty_past_is_the_hand_at_four() -> None:
 )  # fmt: skip
 def test_what_is_no_answer_is_refused_with_what_is_wanted(one: Sighting, text: str) -> None:
     with pytest.raises(UserError):
-        read_value(one, text)
+        read_value(FRONT, one, text)
 
 
 def test_the_list_says_them_as_the_trade_does() -> None:
-    assert value_said(read_value(SHOULDERS, "R up 8")) == "R up 8°"
-    assert value_said(read_value(SHOULDERS, "0")) == "level"
-    assert value_said(read_value(ARM, "12 left", about=-90.0)) == "12° off plumb, foot left"
-    assert value_said(read_value(PLUMB, "0.2 left")) == "0.20 left"
-    assert value_said(read_value(PLUMB, "0")) == "on the line"
-    assert value_said(read_value(LONGER, "no")) == "no"
+    assert value_said(read_value(FRONT, SHOULDERS, "R up 8")) == "R up 8°"
+    assert value_said(read_value(FRONT, SHOULDERS, "0")) == "level"
+    assert value_said(read_value(FRONT, ARM, "12 left", about=-90.0)) == "12° off plumb, foot left"
+    assert value_said(read_value(FRONT, PLUMB, "0.2 left")) == "0.20 left"
+    assert value_said(read_value(FRONT, PLUMB, "0")) == "on the line"
+    assert value_said(read_value(FRONT, LONGER, "no")) == "no"
     assert label_of(FRONT, LENGTH) == "navel from the top"
     assert "longer" in label_of(FRONT, LONGER)
 

@@ -9,8 +9,24 @@ from functools import lru_cache
 from bralto.core.measures.masses import FEET
 from bralto.core.views.model import View
 
-__all__ = ["LIKENESS", "Progress", "SessionPass", "progress_of", "session_passes", "worth_next"]
+__all__ = [
+    "ENOUGH_SIGHTINGS",
+    "LIKENESS",
+    "SIGHT",
+    "Progress",
+    "SessionPass",
+    "progress_of",
+    "session_passes",
+    "worth_next",
+]
 
+
+SIGHT = "sight"
+"""Key of the pass in which a figure from life is sighted."""
+
+ENOUGH_SIGHTINGS = 20
+"""Sightings after which a figure is known well enough to be drawn from (weighed by
+`make sightings`)."""
 
 LIKENESS = "likeness"
 """Key of the pass of a head that asks for its marks by region."""
@@ -47,8 +63,9 @@ class Progress:
 
 
 @lru_cache(maxsize=64)
-def session_passes(view: View) -> tuple[SessionPass, ...]:
-    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
+def session_passes(view: View, *, from_life: bool = False) -> tuple[SessionPass, ...]:
+    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict;
+    from life sighting comes before all.
 
     Plumb asks for no mark of its own but looks at those that its lines hang from and stand on; the
     pass of the likeness, which is an offer, for all that have a region.
@@ -68,7 +85,9 @@ def session_passes(view: View) -> tuple[SessionPass, ...]:
     plumb = SessionPass(
         "plumb", "Plumb", "what stands below what, and where the weight falls", (view.plumb, *feet)
     )
+    sight = SessionPass(SIGHT, "Sight", "what the pencil tells, before a line is drawn")
     return (
+        *((sight,) if from_life else ()),
         SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
         *own[:1],
         plumb,

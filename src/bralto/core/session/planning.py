@@ -3,22 +3,39 @@
 from __future__ import annotations
 
 from bralto.core.errors import UserError
-from bralto.core.page_plan import SheetPlan, extent_of_marks, paper_size, plan_sheet
+from bralto.core.page_plan import Extent, SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
+from bralto.core.sightings.sheet_extent import extent_of_sightings
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 
-__all__ = ["plan_of"]
+__all__ = ["plan_of", "plan_of_sightings"]
 
 
 def plan_of(view: View, reference: Picture, note: PlanNote) -> SheetPlan | str:
     """The sheet planned so, or in words why it cannot be."""
     try:
         extent = extent_of_marks(view, reference, note.print_mm)
-        if isinstance(extent, NotMeasurable):
-            return f"Mark the reference's top and bottom first: {extent.reason}."
+    except UserError as error:
+        return sentence(str(error))
+    if isinstance(extent, NotMeasurable):
+        return f"Mark the reference's top and bottom first: {extent.reason}."
+    return _planned(extent, note)
+
+
+def plan_of_sightings(view: View, sightings: Sightings, note: PlanNote) -> SheetPlan | str:
+    """The sheet planned from life, or in words why it cannot be."""
+    extent = extent_of_sightings(view, sightings)
+    if isinstance(extent, NotMeasurable):
+        return sentence(extent.reason)
+    return _planned(extent, note)
+
+
+def _planned(extent: Extent, note: PlanNote) -> SheetPlan | str:
+    try:
         return plan_sheet(
             extent,
             paper_size(note.paper),

@@ -132,6 +132,12 @@ def imply(
     Args:
         wide: by what the spread of bodies and poses is taken to be larger than typical.
     """
+    return _implied(view, tuple(sightings), wide)
+
+
+@lru_cache(maxsize=64)
+def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implied | NotMeasurable:
+    """Kept: the window asks for the same figure at every gesture."""
     prior = prior_of(view)
     if isinstance(prior, NotMeasurable):
         return prior

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
@@ -45,20 +46,31 @@ def next_questions(
     Args:
         skipped: what was asked and could not be sighted (`Sighting.asks`).
     """
+    return _questions(view, tuple(items), grade, order, frozenset(skipped))
+
+
+@lru_cache(maxsize=16)
+def _questions(
+    view: View,
+    items: tuple[Sighting, ...],
+    grade: Grade,
+    order: str,
+    skipped: frozenset[tuple[object, ...]],
+) -> tuple[Next, ...] | NotMeasurable:
     implied = imply(view, items)
     if isinstance(implied, NotMeasurable):
         return implied
     if order == MOST_TELLING:
         found = most_telling(view, implied, grade, most=_OFFERED, skipped=skipped)
         return tuple(Next(one.sighting, one.about) for one in found)
-    taken = {one.asks for one in items} | set(skipped)
+    taken = {one.asks for one in items} | skipped
     sighter = Sighter(view, implied.points)
     out = []
     for spec in order_named(view, order):
-        one = sighting_of(spec, 0.0)
+        one = sighting_of(view, spec, 0.0)
         at = None if one is None or one.asks in taken else sighter.on(one)
         if one is not None and at is not None:
-            expected = sighting_of(spec, at.value)
+            expected = sighting_of(view, spec, at.value)
             assert expected is not None
             out.append(Next(expected, spec.id))
     return tuple(out[:_OFFERED])

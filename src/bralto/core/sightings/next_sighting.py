@@ -24,10 +24,14 @@ from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["Candidate", "candidates", "check_doubts", "most_telling"]
 
-_BY_KIND = {"height": 0.7, "span": 1.0, "tilt": 0.4, "offset": 0.4}
-_OTHERS, _GIRDLE, _LIMB, _END = 0.1, 8.0, 3.0, 0.25
-"""What a check counts, by its kind: what is made of others counts little, the tilt of a girdle and
-the length of a limb much, hands and feet little (chosen here, weighed by `make sightings`)."""
+_BY_KIND = {
+    "figure": {"height": 0.7, "span": 1.0, "tilt": 0.4, "offset": 0.4},
+    "part": {"height": 0.7, "span": 0.7, "fraction": 1.5, "ratio": 1.0, "alignment": 0.7},
+}
+_OTHERS, _GIRDLE, _LIMB, _END = 0.1, {"figure": 8.0, "part": 0.7}, 3.0, 0.25
+"""What a check counts, by its kind and what the view shows: what is made of others counts little,
+the tilt of a girdle and the length of a limb much, hands and feet little; of a head halves and
+thirds (chosen here, of the figure weighed by `make sightings`)."""
 
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
@@ -70,12 +74,12 @@ class _Checks:
 @lru_cache(maxsize=1024)
 def _weight(view: View, spec: MeasureSpec) -> float:
     """How much a check counts."""
-    weight, ends = _BY_KIND.get(spec.kind, _OTHERS), set(spec.points)
+    weight, ends = _BY_KIND[view.size].get(spec.kind, _OTHERS), set(spec.points)
     girdles = [set(one.span) for one in view.limbs if one.girdle]
     axes = [{*one.root, one.marks[0]} for one in view.limbs if not one.girdle]
     if spec.kind == "tilt":
-        weight = _GIRDLE if ends in girdles else weight if ends in axes else _OTHERS
-    if spec.kind == "span":
+        weight = _GIRDLE[view.size] if ends in girdles else weight if ends in axes else _OTHERS
+    if spec.kind == "span" and view.size == "figure":
         weight = _LIMB if ends in axes or ends in girdles else weight
     ends_of = {key for one in view.limbs if one.work == "end" for key in one.marks}
     return weight * (_END if ends_of & set(spec.points) else 1.0)
@@ -108,7 +112,7 @@ def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     """Every measure of the view that a pencil can take, as the implied figure would have it."""
     found, sighter = [], Sighter(view, implied.points)
     for spec in view.measures:
-        one = sighting_of(spec, 0.0)
+        one = sighting_of(view, spec, 0.0)
         if one is None or not all(_can_be_shown(view, key) for key in spec.points):
             continue
         if spec.points == view.head and spec.kind == "span":
@@ -119,7 +123,7 @@ def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
         if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
             continue  # the chin lies a head below the crown
         one = replace(one, value=at.value)
-        found.append(replace(one, u=doubt_of(one)))
+        found.append(replace(one, u=doubt_of(view, one)))
     return tuple(found)
 
 

@@ -9,23 +9,25 @@ from enum import StrEnum
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = [
-    "DEGREES", "LEAST", "MOST_SIGHTINGS", "OFF", "RELATIVE", "SURE", "Sighting", "Sightings",
+    "DEGREES", "LEAST", "MOST_SIGHTINGS", "RELATIVE", "SURE", "Sighting", "Sightings",
     "Sort", "doubt_of", "sighting_of", "unknown_points",
 ]  # fmt: skip
 
-RELATIVE, LEAST = 0.03, 0.05
-"""SD of a length taken at arm's length with the thumb on a pencil, as a share of it, and in heads
-at least (chosen here, no source)."""
+RELATIVE = 0.03
+"""SD of a length taken at arm's length with the thumb on a pencil, as a share of it (chosen here,
+no source)."""
+
+LEAST = {"figure": 0.05, "part": 0.015}
+"""The least of it in heads, and of how far something misses a plumb or level line, by what the view
+shows: a sitter for a portrait is nearer, a head on the pencil three times as large (chosen here, no
+source)."""
 
 DEGREES = 2.0
 """SD of a tilt carried over with a stiff arm, degrees (chosen here, no source)."""
 
-OFF = 0.05
-"""SD of how far something misses a plumb or level line, heads (chosen here, no source)."""
-
 SURE = 0.03
-"""Two lengths that differ by less than this share, two heights by less than `OFF`, are compared no
-better than by tossing a coin (chosen here, no source)."""
+"""Two lengths that differ by less than this share, two heights by less than `LEAST`, are compared
+no better than by tossing a coin (chosen here, no source)."""
 
 MOST_SIGHTINGS = 200
 """Sightings that a study may have."""
@@ -83,7 +85,7 @@ class Sighting:
     said: str = ""
     measure: str = ""
     taken: str | None = None
-    extra: Mapping[str, object] = field(default_factory=dict)
+    extra: Mapping[str, object] = field(default_factory=dict, hash=False)
 
     @property
     def asks(self) -> tuple[object, ...]:
@@ -106,7 +108,7 @@ class Sightings:
     taken: str | None = None
     eye_mm: float | None = None
     plane_mm: float | None = None
-    extra: Mapping[str, object] = field(default_factory=dict)
+    extra: Mapping[str, object] = field(default_factory=dict, hash=False)
 
 
 _BY_KIND = {
@@ -124,7 +126,9 @@ _BY_KIND = {
 }
 
 
-def sighting_of(spec: MeasureSpec, value: float, u: float | None = None) -> Sighting | None:
+def sighting_of(
+    view: View, spec: MeasureSpec, value: float, u: float | None = None
+) -> Sighting | None:
     """A measure of the view, sighted; None where a pencil cannot take it.
 
     Args:
@@ -141,22 +145,22 @@ def sighting_of(spec: MeasureSpec, value: float, u: float | None = None) -> Sigh
         )  # fmt: skip
     else:
         return None
-    return replace(made, u=doubt_of(made) if u is None else u)
+    return replace(made, u=doubt_of(view, made) if u is None else u)
 
 
-def doubt_of(one: Sighting) -> float:
+def doubt_of(view: View, one: Sighting) -> float:
     """What an arm's sighting is worth before the learner's own is known, in its own unit."""
-    size = abs(one.value)
+    size, least = abs(one.value), LEAST[view.size]
     if one.sort is Sort.LENGTH:
         # In mm or as a quotient there is no head to count the least in.
-        return RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, LEAST)
+        return RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, least)
     if one.sort is Sort.TILT:
         return DEGREES
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
-        return max(RELATIVE * size, OFF)
+        return max(RELATIVE * size, least)
     if one.sort is Sort.FRACTION:
         return RELATIVE
-    return SURE if one.sort is Sort.LONGER else OFF
+    return SURE if one.sort is Sort.LONGER else least
 
 
 def unknown_points(view: View, one: Sighting) -> tuple[str, ...]:

@@ -70,16 +70,24 @@ def label_of(view: View, one: Sighting) -> str:
 
 def asked(view: View, one: Sighting) -> Asked:
     """The question, without anything that is expected."""
-    name = view.point_label
+    found = _asked(view, one)
+    sided = any(key.endswith(("_r", "_l")) for key in (*one.points, *one.of))
+    return Asked(found.text, f"{found.how}; right and left are the model's") if sided else found
+
+
+def _asked(view: View, one: Sighting) -> Asked:
+    def name(key: str) -> str:
+        return _spoken(view, key)
+
     if one.sort is Sort.LENGTH and one.of:
         return Asked(
-            f"{_upper(_between(view, one.points))}: how much of {_between(view, one.of)}?",
+            f"{_upper(_runs(view, one.points))}: how much of {_runs(view, one.of)}?",
             "thumb at the end of the second, then hold that length along the first",
         )
     if one.sort is Sort.LENGTH:
         unit, across = view.unit, one.along == "level"
         if one.in_mm:
-            text = f"How many mm is {_between(view, one.points)} on the pencil?"
+            text = f"How many mm from {_runs(view, one.points)}, on the pencil?"
             return Asked(text, "arm straight, one eye closed, thumb at the end; read the pencil")
         if one.along == "plumb" and one.points[0] == view.head[0]:
             text = f"How many {unit}s down is {_the(name(one.points[1]))}?"
@@ -88,7 +96,7 @@ def asked(view: View, one: Sighting) -> Asked:
             way = (
                 ", straight across" if across else ", straight down" if one.along == "plumb" else ""
             )
-            text = f"How many {unit}s is {_between(view, one.points)}{way}?"
+            text = f"How many {unit}s from {_runs(view, one.points)}{way}?"
             how = "thumb at the chin, then lay that length along it"
         return Asked(text, how)
     if one.sort is Sort.TILT:
@@ -116,13 +124,24 @@ def asked(view: View, one: Sighting) -> Asked:
             "half, a third, three quarters; step the shorter piece along the longer",
         )
     text = {
-        Sort.LONGER: f"Is {_between(view, one.points)} longer than {_between(view, one.of)}?",
+        Sort.LONGER: f"Is {_runs(view, one.points)} longer than {_runs(view, one.of)}?",
         Sort.HIGHER: f"Is {_the(name(one.points[0]))} higher than {_the(name(one.of[0]))}?"
         if one.of else "",
         Sort.LEFT: f"Is {_the(name(one.points[0]))} left of {_the(name(one.of[0]))}, as you see it?"
         if one.of else "",
     }[one.sort]  # fmt: skip
     return Asked(text, "one eye closed; yes, no, or alike")
+
+
+def _spoken(view: View, key: str) -> str:
+    """A point with its side in full, as it is read from afar."""
+    label = view.point_label(key)
+    side = {"R ": "right ", "L ": "left "}.get(label[:2], "")
+    return side + label[2:] if side else label
+
+
+def _runs(view: View, points: tuple[str, ...]) -> str:
+    return " to ".join(_spoken(view, key) for key in points)
 
 
 def _the(label: str) -> str:
@@ -133,15 +152,17 @@ def _upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def value_said(one: Sighting) -> str:
-    """The value as it stands in the list."""
+def value_said(one: Sighting, *, short: bool = False) -> str:
+    """The value in words; ``short``, as in a list: in figures where it is no simple one."""
     value = one.value
     if one.sort is Sort.LENGTH:
         if one.in_mm:
             return f"{value:.0f} mm"
+        if short and " " in (said := heads_said(value)) and said.endswith("little"):
+            return f"{value:.2f}"
         return simple_ratio(value) if one.of and value > 0.0 else heads_said(value)
     if one.sort is Sort.TILT:
-        return _tilt_said(one)
+        return _tilt_said(one, short=short)
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
         if abs(value) < 0.5 * one.u:
             return "on the line"
@@ -154,7 +175,7 @@ def value_said(one: Sighting) -> str:
     return "yes" if value > 0.0 else "no"
 
 
-def _tilt_said(one: Sighting) -> str:
+def _tilt_said(one: Sighting, *, short: bool) -> str:
     """`R up 8°` of a line across; `12° to your left` from plumb of one that runs down."""
     lean = fold_degrees(one.value)
     if one.points[0].endswith("_r") and one.points[1].endswith("_l"):
@@ -166,7 +187,8 @@ def _tilt_said(one: Sighting) -> str:
     off = fold_degrees(one.value + 90.0)
     if abs(off) < 0.5:
         return "plumb"
-    return f"{abs(off):.0f}° off plumb, foot {'right' if off > 0.0 else 'left'}"
+    foot = "right" if off > 0.0 else "left"
+    return f"{abs(off):.0f}° {foot}" if short else f"{abs(off):.0f}° off plumb, foot {foot}"
 
 
 def doubt_said(one: Sighting) -> str:
@@ -190,7 +212,7 @@ _ANSWERS = {"yes": 1.0, "y": 1.0, "no": -1.0, "n": -1.0, "alike": 0.0, "same": 0
             "=": 0.0}  # fmt: skip
 
 
-def read_value(one: Sighting, text: str, *, about: float = 0.0) -> Sighting:
+def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> Sighting:
     """The sighting with the value that was said.
 
     Lengths and fractions: `2.3`, `2 1/3`, `2 : 3`, with `less a little` or `and a little`; tilts in
@@ -210,7 +232,7 @@ def read_value(one: Sighting, text: str, *, about: float = 0.0) -> Sighting:
     if one.sort is Sort.LENGTH and value <= 0.0:
         raise UserError(f"'{text}': a length is more than nothing")
     found = replace(one, value=value, said=text.strip())
-    return replace(found, u=doubt_of(found))
+    return replace(found, u=doubt_of(view, found))
 
 
 _WANTED = {

@@ -8,6 +8,7 @@ say little is not read at all. An average is a question, never a verdict on a bo
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -48,6 +49,7 @@ class StandIn:
     pair: Pair
 
 
+@lru_cache(maxsize=16)
 def implied_picture(implied: Implied) -> Picture:
     """The marks as a picture without pixels; their spread is the mean of both axes."""
     xy = implied.marks.xy

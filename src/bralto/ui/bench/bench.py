@@ -38,6 +38,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
+from bralto.ui.sight.sight_room import SightRoom, sight_prompt
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -115,6 +116,10 @@ class Bench(QWidget):
             self.edges,
             narrow_ladder=bool(study.view.axis),
         )
+        self.room: SightRoom | None = None
+        if study.from_life:
+            self.room = SightRoom(study, tokens, self)
+            self.layout_.add_room(self.room)
         self.looking: Looking = Looking(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
         self._offered = self._were_first = False
@@ -169,6 +174,8 @@ class Bench(QWidget):
         ]
         parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
         parts = (*parts, self.find_card, self.doubts)
+        if self.room is not None:
+            self.room.release()
         for part in parts:
             part.release()
 
@@ -180,6 +187,8 @@ class Bench(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         assert event is not None
         self.layout_.arrange(event.size())
+        if self.room is not None:
+            self.room.setGeometry(self.rect())
         self.looking.keep_aligned()
         if self.boards_first:
             self.gliding.go(at_once=True)
@@ -203,6 +212,7 @@ class Bench(QWidget):
             self.study.session.boards_first
             and page.prompt is None
             and not page.paper
+            and not page.room
             and not self.middle.guessing
         )
 
@@ -371,6 +381,18 @@ class Bench(QWidget):
             board.loupe_on = not board.loupe_on
             board.update()
 
+    @property
+    def _in_room(self) -> bool:
+        """Whether a pass is shown that has the whole bench to itself."""
+        return self.room is not None and self.room.isVisibleTo(self)
+
+    def take_keys(self) -> None:
+        """The keys go where the pass is worked on."""
+        if self.room is not None and self._in_room:
+            self.room.board.setFocus()
+        else:
+            self.active_board().setFocus()
+
     def active_board(self) -> PictureBoard:
         """The board that the prompt is about."""
         return self.boards[BOARDS.index(self.study.session.board)]
@@ -385,6 +407,10 @@ class Bench(QWidget):
         if self.trouble:
             return Prompt(self.trouble, "", (), trouble=True)
         over = "corrected" if self.preview.on else self.ghost.way
+        if self._in_room:
+            if self.told:
+                return Prompt(self.told, "", (("Ctrl+Z", "undo"),) if self.undoes else ())
+            return sight_prompt(self.study)
         special = special_prompt(
             self.study, self.boards, (self.told, self.undoes), over, self.ghost.said
         )
@@ -438,6 +464,8 @@ class Bench(QWidget):
             self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
         if turned or drawn_back:
             self.show_pass()
+        if turned and self._in_room:
+            self.take_keys()
         elsewhere = prompting.region_in_sight(now) != prompting.region_in_sight(was)
         counted = after.study.scale is not before.study.scale
         # Between two marks a picture is not fitted anew: what the hand aims at would move.
@@ -451,7 +479,8 @@ class Bench(QWidget):
         if gone_on and self._guess_now():
             self.toggle_guess()
         asked = turned or now.step != was.step or after.marks_changed(before)
-        if asked and self.isVisible() and (now.selected is None or now.step != was.step):
+        asked = asked and self.isVisible() and not self._in_room
+        if asked and (now.selected is None or now.step != was.step):
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)

@@ -66,8 +66,10 @@ class BenchPlace(Place):
         except UserError as error:
             self.said.emit(str(error))
             return False
-        canon = stored is not None and stored.study.canon and stored.study.states
-        if stored is None or (stored.study.reference is None and not canon):
+        stands = stored is not None and (
+            stored.study.from_life or (stored.study.canon and stored.study.states)
+        )
+        if stored is None or (stored.study.reference is None and not stands):
             self.said.emit("That study has no reference to put on the bench.")
             return False
         from bralto.ui.bench.bench import Bench
@@ -174,7 +176,7 @@ class BenchPlace(Place):
 
     def enter(self) -> None:
         if self.bench is not None:
-            self.bench.active_board().setFocus()
+            self.bench.take_keys()
 
     def tick(self) -> None:
         if self.bench is not None:

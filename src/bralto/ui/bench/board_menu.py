@@ -9,6 +9,7 @@ from bralto.imaging.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice
 from bralto.ui.session import pointing
+from bralto.ui.sight.order_choice import order_choice
 
 __all__ = ["board_menu"]
 
@@ -43,6 +44,8 @@ def board_menu(
         options += [(_AGAINST + name, f"Compare with state: {name}") for name in others]
         options.append(("", ""))
         current.add(_AGAINST + study.session.against)
+    if not drawing and study.from_life:
+        return order_choice(study)
     if not drawing and study.imagined:
         canons = tuple((one.key, one.title) for one in canons_of(study.view.key))
         return Choice("canon", canons, str(study.study.canon), study.head.set_canon)

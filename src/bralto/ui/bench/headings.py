@@ -59,7 +59,10 @@ def write_headings(
     near, note = _near_note(study), heads_tall(study, "reference")
     title = f"State {study.session.against}" if study.session.against else "Reference"
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
-    if study.imagined:
+    if study.from_life:
+        many = len(study.sighted.kept.items)
+        title, note = "The figure so far", f"as {many} sightings imply it"
+    elif study.imagined:
         title, note = "Canon", canon_named(str(study.study.canon)).title.lower()
     schools = tuple((key, f"fitted by {key}") for key in study.now.schools)
     school = study.study.scale.school
@@ -111,7 +114,7 @@ def write_headings(
             note = "the greatest first"
     if study.now.in_doubt:
         title, note = "Look at this first", ""
-    if study.imagined:
+    if study.imagined and not study.from_life:
         title, note = "Unlike the average", "a question"
     off.say(title, note, Choice(grade, grades, grade, study.head.set_grade))
 

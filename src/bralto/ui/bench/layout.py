@@ -43,6 +43,7 @@ class BenchLayout:
         self._narrow_ladder, self._wide = narrow_ladder, 0
         self._edges, self._drawn_back = edges, False
         self._aside = QWidget(bench)
+        self.room: QWidget | None = None
         self._alone: int | None = None
         self._grid = grid = QGridLayout(bench)
         grid.setContentsMargins(_MARGIN, 6, _MARGIN, 8)
@@ -95,6 +96,17 @@ class BenchLayout:
             part.setFixedWidth(width)
         self._grid.setColumnMinimumWidth(1, 0 if self._drawn_back else width)
 
+    def add_room(self, room: QWidget) -> None:
+        """What has the whole bench to itself in its pass; it lies over all columns."""
+        self.room = room
+        room.hide()
+
+    def _leave_all_to_the_room(self) -> None:
+        middle = self._middle
+        for part in (*self._headings, *self._upper, *self._rails, middle.below, middle.whole,
+                     middle.right, self._aside):  # fmt: skip
+            part.setVisible(False)
+
     def turn_boards(self) -> None:
         """One board has the room of both, then the other, then they share it again."""
         self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
@@ -106,6 +118,12 @@ class BenchLayout:
             boards_first: ladder and list are drawn back to their edges for ``both`` boards, or for
                 the ``reference`` or the ``drawing`` alone; "" where nothing is drawn back.
         """
+        room = page_of(key).room and self.room is not None
+        if self.room is not None:
+            self.room.setVisible(room)
+        if room:
+            self._leave_all_to_the_room()
+            return
         reference, ladder_, drawing = self._upper
         ladder, paper = middle.show_pass(key)
         back = self._drawn_back = bool(boards_first)

@@ -39,7 +39,7 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
         if marks & set(one.points)
     ]
     if facts:
-        columns = ("drawn", "usual" if study.imagined else "seen")
+        columns = ("drawn", "usual" if study.imagined and not study.from_life else "seen")
         rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
     person, level = (*person_rows(study), *_push_rows(study)), _level_rows(study)
     tied = study.level_study is not None

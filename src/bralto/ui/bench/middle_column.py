@@ -106,7 +106,7 @@ class Middle(QWidget):
             self.whole.setCurrentWidget(self.guesses)
             return False, False
         page = page_of(key)
-        if not page.ladder:
+        if not page.ladder and not page.room:
             self.whole.setCurrentWidget(self._pages[key])
         self._fill()
         return page.ladder, page.paper
@@ -129,7 +129,8 @@ class Middle(QWidget):
             return
         made, columns = page.rows(self._study), page.columns
         if self._study.imagined:
-            columns = tuple("usual" if one == "seen" else one for one in columns)
+            stands = "sighted" if self._study.from_life else "usual"
+            columns = tuple(stands if one == "seen" else one for one in columns)
         headed = bool(made) and made[0].title and bool(made[0].right)
         self._lists[self._study.current_pass].say(made, () if headed else columns)
 

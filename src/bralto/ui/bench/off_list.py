@@ -148,7 +148,8 @@ class OffList(QWidget):
             mm = unit.drawing_mm
             if not isinstance(mm, NotMeasurable):
                 words += f" · {length(abs(reading.error or 0.0) * mm)}"
-        schools = agreeing(self._study.view, reading) if self._study.imagined else ()
+        canon = self._study.imagined and not self._study.from_life
+        schools = agreeing(self._study.view, reading) if canon else ()
         return f"{words} · as in {schools[0].lower()}" if schools else words
 
     def _foot(self, painter: QPainter, total: int) -> None:

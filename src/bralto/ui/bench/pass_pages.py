@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from bralto.core.session.passes import LIKENESS
+from bralto.core.session.passes import LIKENESS, SIGHT
 from bralto.ui.bench.likeness_rows import likeness_rows
 from bralto.ui.bench.pass_rows import fact_rows, gate_rows, line_rows, shape_rows
 from bralto.ui.boards import overlay
@@ -30,6 +30,7 @@ class PassPage(NamedTuple):
         rails: whether the rails stand below the boards without the ladder too.
         along_itself: whether a head is shown upright on its centre line, not as it was taken.
         fan: whether the fan of tilts stands above the list.
+        room: whether it has the whole bench to itself.
         paper: whether the planned sheet lies in the drawing's place and its slip in the middle.
         prompt: what to do in a pass that asks for no marks.
     """
@@ -43,18 +44,20 @@ class PassPage(NamedTuple):
     rails: bool = False
     along_itself: bool = False
     fan: bool = False
+    room: bool = False
     paper: bool = False
     prompt: Prompt | None = None
 
     @property
     def ladder(self) -> bool:
         """Whether the ladder stands between the boards."""
-        return not self.named and not self.paper
+        return not self.named and not self.paper and not self.room
 
 
 _SEEN_DRAWN = ("drawn", "seen")
 
 _PAGES = {
+    SIGHT: PassPage("Sight", room=True),
     "sheet": PassPage(
         "The sheet", overlay.SHEET, paper=True,
         prompt=Prompt(

@@ -75,6 +75,8 @@ class Rail(QWidget):
                 words = "figures from plumb stand here once there is a drawing"
             if self._board.board == "reference" and self._study.imagined:
                 words = "a canon has no plumb line"
+                if self._study.from_life:
+                    words = "plumbs stand among the sightings"
             face = font(Size.FINE, italic=True)
             text(painter, 2.0, _TAPE + 22.0, words, face, self._tokens.colour("ink2"))
         else:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage, QPainter
 
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Board", "Overlay", "point_on_board"]
 
@@ -34,6 +35,7 @@ class Board(Protocol):
     study: OpenStudy
     board: str
     viewport: Viewport
+    tokens: Tokens
     candidate: QPointF | None
     hover: QPointF | None
     loupe_on: bool

@@ -10,6 +10,7 @@ from bralto.ui.boards.board import Board, Overlay, point_on_board
 from bralto.ui.boards.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.correction_arrows import draw_goals
 from bralto.ui.boards.forms_and_canons import shows_canon
+from bralto.ui.boards.implied_figure import draw_sighted, shows_sighted
 from bralto.ui.boards.instruments import (
     draw_envelope,
     draw_levels,
@@ -55,6 +56,9 @@ def draw_board(painter: QPainter, board: Board) -> None:
     if board.quiet:
         _plumb(painter, board)
         return  # two pictures are being compared: nothing lies between them and the eye
+    if shows_sighted(board):
+        draw_sighted(painter, board)
+        return  # nothing on it was marked, and nothing can be sighted at
     if not board.overview:  # lines through marks would only lead the hand
         for draw in shown.draw:
             draw(painter, board)

@@ -40,7 +40,8 @@ class BoardEdits:
         if board == "drawing":
             return "There is no drawing yet: photograph it first." if study.undrawn else ""
         if study.imagined and not study.session.against:
-            return "A canon stands here: what is asked for are the marks of your drawing."
+            stands = "What you sighted" if study.from_life else "A canon"
+            return f"{stands} stands here: what is asked for are the marks of your drawing."
         return ""
 
     def _refused(self, board: str) -> bool:
@@ -249,7 +250,10 @@ class BoardEdits:
     def propose_from_reference(self) -> None:
         """Carry the marks that the drawing lacks through the best fit of the others."""
         if self._study.imagined:
-            self._say("A canon has no marks to carry over: nobody is the average.")
+            why = "nobody is the average"
+            if self._study.from_life:
+                why = "what was sighted must not pull at the drawing's marks"
+            self._say(f"There are no marks to carry over: {why}.")
             return
         drawing = self._picture("drawing")
         found = carry_by_fit(self._study.view, self._picture("reference"), drawing)

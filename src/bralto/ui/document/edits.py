@@ -7,13 +7,14 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QUndoCommand
 
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import Anchor, Mark, Picture
 from bralto.ui.refusable import RefusableEdit
 
 if TYPE_CHECKING:
     from bralto.ui.document.study_document import StudyDocument
 
-__all__ = ["MarksEdit", "MirrorEdit", "Pair", "PictureEdit", "SeveralEdit"]
+__all__ = ["MarksEdit", "MirrorEdit", "Pair", "PictureEdit", "SeveralEdit", "SightingsEdit"]
 
 Marks = Mapping[str, Mark | None]
 
@@ -89,6 +90,20 @@ class MirrorEdit(_Edit):
     def _apply(self, forward: bool) -> bool:
         picture, media = self._pictures[forward], self._media[forward]
         return self._document.keep_exchanged(self._pair, self.name, picture, media)
+
+
+class SightingsEdit(_Edit):
+    """What was sighted from life, before and after."""
+
+    def __init__(
+        self, document: StudyDocument, pair: Pair, sightings: tuple[Sightings, Sightings],
+        words: str,
+    ) -> None:  # fmt: skip
+        super().__init__(document, pair, "", words)
+        self._sightings = sightings
+
+    def _apply(self, forward: bool) -> bool:
+        return self._document.keep_sightings(self._pair, self._sightings[forward])
 
 
 class SeveralEdit(_Edit):

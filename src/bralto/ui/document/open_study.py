@@ -28,6 +28,7 @@ from bralto.store.reading import StoredStudy
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
 from bralto.ui.document.own_points import OwnPoints
+from bralto.ui.document.sighting_edits import SightingEdits
 from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
@@ -76,6 +77,7 @@ class OpenStudy(QObject):
         self.head = StudyHead(self.document)
         self.edits = BoardEdits(self, self.trouble.emit)
         self.own = OwnPoints(self, self.trouble.emit)
+        self.sighted = SightingEdits(self, self.trouble.emit)
         self.intentions = Intentions(self, self.trouble.emit)
         self.tied = TiedHead(library)
         self._view: View = view_of(stored.study)
@@ -276,8 +278,14 @@ class OpenStudy(QObject):
 
     @property
     def imagined(self) -> bool:
-        """Whether a canon stands in the reference's place."""
+        """Whether what stands in the reference's place is no picture: a canon, or what sightings
+        imply."""
         return self.study.reference is None
+
+    @property
+    def from_life(self) -> bool:
+        """Whether what was sighted stands in the reference's place."""
+        return self.study.from_life
 
     @property
     def undrawn(self) -> bool:

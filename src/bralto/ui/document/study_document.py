@@ -9,10 +9,18 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import Anchor, Mark, Picture, State, Study
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy
-from bralto.ui.document.edits import MarksEdit, MirrorEdit, Pair, PictureEdit, SeveralEdit
+from bralto.ui.document.edits import (
+    MarksEdit,
+    MirrorEdit,
+    Pair,
+    PictureEdit,
+    SeveralEdit,
+    SightingsEdit,
+)
 
 __all__ = ["StudyDocument"]
 
@@ -93,6 +101,12 @@ class StudyDocument(QObject):
         both = None if anchors is None else (self.study.anchors, anchors)
         self.undo_stack.push(SeveralEdit(self, pair, changed, both, words))
 
+    def set_sightings(self, pair: Pair, after: Sightings, words: str) -> None:
+        """Say something else of what was sighted from life."""
+        before = self.study.sightings or Sightings()
+        if after != before:
+            self.undo_stack.push(SightingsEdit(self, pair, (before, after), words))
+
     def last_marks(self, name: str | None = None) -> tuple[str, str] | None:
         """Picture and key of the mark that was set or moved last, of that picture or of any."""
         for i in range(self.undo_stack.index() - 1, -1, -1):
@@ -148,6 +162,16 @@ class StudyDocument(QObject):
             kept = anchors is None or self.put_head(replace(self.study, anchors=anchors))
             for name, of_picture in marks.items():
                 kept = kept and self.keep_marks(pair, name, of_picture)
+        finally:
+            self._holds = False
+        self._told(pair)
+        return kept
+
+    def keep_sightings(self, pair: Pair, sightings: Sightings) -> bool:
+        """Write what was sighted from life."""
+        self._holds = True
+        try:
+            kept = self.put_head(replace(self.study, sightings=sightings))
         finally:
             self._holds = False
         self._told(pair)

@@ -12,7 +12,7 @@ from bralto.core.discover.figures import Figure
 from bralto.core.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
-from bralto.core.session.planning import plan_of
+from bralto.core.session.planning import plan_of, plan_of_sightings
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.label_spreading import spread_out
 from bralto.ui.theme.tokens import LIGHT
@@ -43,7 +43,10 @@ class Paper:
     @classmethod
     def planned(cls, study: OpenStudy, note: PlanNote) -> Paper | str:
         """As a study plans it, or in words why nothing can be."""
-        plan = plan_of(study.view, study.picture("reference"), note)
+        if study.from_life:
+            plan = plan_of_sightings(study.view, study.sighted.kept, note)
+        else:
+            plan = plan_of(study.view, study.picture("reference"), note)
         if isinstance(plan, str):
             return plan
         return cls.of(plan, note.margin, study.examination.side("reference").figure)

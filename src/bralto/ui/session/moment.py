@@ -17,7 +17,15 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.notes import Notes
-from bralto.core.session.passes import Progress, SessionPass, progress_of, worth_next
+from bralto.core.session.passes import (
+    ENOUGH_SIGHTINGS,
+    SIGHT,
+    Progress,
+    SessionPass,
+    progress_of,
+    worth_next,
+)
+from bralto.core.sightings.next_question import Next
 from bralto.core.study import SCHOOLS, Picture, Study
 from bralto.core.whereabouts import Whereabouts, carried, expected, lying
 from bralto.ui.session.prompting import in_sight, question_of
@@ -146,7 +154,7 @@ class Moment:
     def worth_again(self) -> tuple[Hanging, ...]:
         """The marks on whose doubt most verdicts hang."""
         if self.ground.imagined:
-            return ()
+            return ()  # what stands there was not marked
         unsure = self.assessment.unsure()
         return worth_again(self.ground.view, self.ground.seen, self.ground.drawn, unsure)
 
@@ -187,9 +195,24 @@ class Moment:
         others = {
             "sheet": (int(planned), 1),
             "shapes": (len(shapes if only else both), max(1, len(shapes))),
+            SIGHT: (min(self._sighted, ENOUGH_SIGHTINGS), ENOUGH_SIGHTINGS),
             "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }
         return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)
+
+    @cached_property
+    def questions(self) -> tuple[Next, ...]:
+        """What is to be sighted next from life, and what may be taken instead."""
+        ground, found = self.ground, self.study.sightings
+        if not ground.from_life or found is None:
+            return ()
+        grade = ground.view.grade(self.study.grade)
+        return self.session.asking.questions(ground.view, found.items, grade)
+
+    @property
+    def _sighted(self) -> int:
+        found = self.study.sightings
+        return 0 if found is None else len(found.items)
 
     def worth_next(self) -> SessionPass | None:
         """The pass that is worth doing next."""
@@ -248,7 +271,9 @@ class Moment:
 
 def measured_by(study: Study) -> tuple[object, ...]:
     """What of the study as a whole its figures depend on."""
-    return study.scale, study.grade, study.canon, study.intents, study.anchors
+    return (
+        study.scale, study.grade, study.canon, study.intents, study.anchors, study.sightings,
+    )  # fmt: skip
 
 
 def _bare(picture: Picture) -> Picture:

@@ -11,7 +11,14 @@ from dataclasses import replace
 
 from bralto.core.doubts.at_once import Question
 from bralto.core.placing import BOARDS, Step, next_step
-from bralto.core.session.passes import LIKENESS, Progress, SessionPass, progress_of, worth_next
+from bralto.core.session.passes import (
+    LIKENESS,
+    SIGHT,
+    Progress,
+    SessionPass,
+    progress_of,
+    worth_next,
+)
 from bralto.core.views.model import REGIONS
 from bralto.ui.session.repeating import Repeating, repeat
 from bralto.ui.session.state import Asked, Ground, SessionState
@@ -28,6 +35,8 @@ def begin_session(ground: Ground, state_name: str) -> SessionState:
     """The bench as it is when a study is put on it: the short set first, then what is lacking."""
     view = ground.view
     begun = refresh(SessionState(view.passes[1].key, state_name), ground)
+    if ground.from_life and ground.undrawn:
+        return replace(begun, following=True, current_pass=SIGHT)
     following = begun.step is not None and begun.step.short
     current = begun.current_pass
     if following:
@@ -79,6 +88,8 @@ def _next(state: SessionState, ground: Ground) -> Step | None:
 
 
 def _within(state: SessionState, ground: Ground, keys: tuple[str, ...] | None) -> Step | None:
+    if ground.imagined and ground.undrawn:
+        return None  # from life, before there is a drawing: nothing to be marked
     first = ground.view.first_marks(state.order)
     seen, drawn = ground.seen.marks, ground.drawn.marks
     only = ground.only(state)

@@ -7,7 +7,11 @@ from functools import lru_cache
 
 from bralto.core.canons.figure import canon_picture
 from bralto.core.canons.shipped_canons import canon_named
+from bralto.core.errors import UserError
 from bralto.core.examination import Examination, examine
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.stand_in import implied_picture
 from bralto.core.study import Picture, State, Study
 from bralto.core.views.model import View
 from bralto.ui.session.state import Ground, SessionState
@@ -32,6 +36,8 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
     against = study.state(session.against) if session.against else None
     if against is not None:
         seen = against.picture
+    if seen is None and study.from_life:
+        seen = _sighted(view, study)
     if seen is None:
         seen = canon_picture(view, canon_named(str(study.canon)))
     state = study.state(session.state_name) if session.state_name else None
@@ -46,7 +52,18 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
         drawn = kept.drawn if _same(kept.drawn, drawn) else drawn
         if view is kept.view and seen is kept.seen and drawn is kept.drawn:
             return kept
-    return Ground(view, seen, drawn, study.reference is None, not study.states)
+    return Ground(
+        view, seen, drawn, study.reference is None, not study.states, from_life=study.from_life
+    )
+
+
+def _sighted(view: View, study: Study) -> Picture:
+    """The figure that sightings imply."""
+    assert study.sightings is not None
+    implied = imply(view, study.sightings.items)
+    if isinstance(implied, NotMeasurable):
+        raise UserError(implied.reason)
+    return implied_picture(implied)
 
 
 def _same(one: Picture, other: Picture) -> bool:

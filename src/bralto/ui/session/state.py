@@ -15,6 +15,7 @@ from bralto.core.repeats import PooledSpread
 from bralto.core.session.passes import SessionPass, session_passes
 from bralto.core.study import Mark, Picture
 from bralto.core.views.model import View
+from bralto.ui.session.asking import Asking
 from bralto.ui.session.regions import Regions
 from bralto.ui.session.repeating import Repeating
 
@@ -71,6 +72,7 @@ class SessionState:
         held: the correction whose moves are shown; ``unfolded``, whose consequences are listed.
         by_share: corrections are listed greatest first.
         shape: the polygon that is lit; ``forms_on``, whether the big forms lie over both pictures.
+        asking: which sighting is asked for from life.
         canon: the average that is laid over; ``bands``, how a face is divided, one of `BANDS`.
     """
 
@@ -101,6 +103,7 @@ class SessionState:
     shape: str | None = None
     forms_on: bool = False
     canon: Canon | None = None
+    asking: Asking = field(default_factory=Asking)
     bands: str = BANDS[0]
 
     @property
@@ -118,7 +121,8 @@ class Ground:
 
     Attributes:
         seen, drawn: on the reference's board and the drawing's; empty where there is none.
-        imagined: a canon stands in the reference's place; ``undrawn``, there is no drawing yet.
+        imagined: what stands in the reference's place is no picture: a canon, or, where it is
+            ``from_life``, what sightings imply. ``undrawn``, there is no drawing yet.
     """
 
     view: View
@@ -126,6 +130,7 @@ class Ground:
     drawn: Picture
     imagined: bool
     undrawn: bool
+    from_life: bool = False
 
     @cached_property
     def shared(self) -> frozenset[str]:
@@ -145,7 +150,7 @@ class Ground:
     @property
     def passes(self) -> tuple[SessionPass, ...]:
         """The tape."""
-        return session_passes(self.view)
+        return session_passes(self.view, from_life=self.from_life)
 
     def pass_of(self, key: str) -> SessionPass:
         """The pass of that key."""

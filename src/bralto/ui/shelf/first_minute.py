@@ -51,6 +51,7 @@ class FirstMinute(QWidget):
     """Says what there is to do; whoever shows it does it."""
 
     begin_wanted = pyqtSignal()
+    life_wanted = pyqtSignal()
     model_wanted = pyqtSignal()
     example_wanted = pyqtSignal()
     bring_wanted = pyqtSignal()
@@ -80,8 +81,8 @@ class FirstMinute(QWidget):
         ways.addWidget(
             self._way(
                 "Two pictures",
-                "The reference that you drew from, and a photo or scan of your drawing. Drop both "
-                "anywhere on this window, or choose them.",
+                "The reference that you drew from, and a photo or scan of your drawing; or the "
+                "drawing alone, held against an average. Drop them on this window, or choose.",
                 "Start a study …", "new", self.begin_wanted, first=True,
             )
         )  # fmt: skip
@@ -94,10 +95,10 @@ class FirstMinute(QWidget):
         )  # fmt: skip
         ways.addWidget(
             self._way(
-                "From life or imagination",
-                "The photo of your drawing alone, held against an average of your choice: a "
-                "question, never a verdict.",
-                "A drawing alone …", "alone", self.begin_wanted,
+                "From life, without a photo",
+                "Pencil and thumb: the sightings that tell most are asked for, one by one, and "
+                "your drawing is held against them.",
+                "Sight a figure …", "life", self.life_wanted,
             )
         )  # fmt: skip
         row = QHBoxLayout()

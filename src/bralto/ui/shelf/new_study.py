@@ -24,8 +24,10 @@ from PyQt6.QtWidgets import (
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.errors import UserError
 from bralto.core.photo import NEAR_M
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.shipped_views import view_keys, view_named
+from bralto.core.views.typical import typical_of
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
@@ -39,6 +41,8 @@ __all__ = ["NewStudy"]
 
 
 _SIDE = 250
+_LIFE = "from life"
+"""Among the averages: what is no average and no picture either."""
 
 
 class _PictureSlot(QWidget):
@@ -135,8 +139,15 @@ class NewStudy(QDialog):
     """Accepts once both pictures are good; `study_id` is the new study then."""
 
     def __init__(
-        self, library: Library, files: list[Path], tasks: Tasks, parent: QWidget | None = None
+        self,
+        library: Library,
+        files: list[Path],
+        tasks: Tasks,
+        parent: QWidget | None = None,
+        *,
+        from_life: bool = False,
     ) -> None:
+        """``from_life``: a figure is to be sighted, without any picture."""
         super().__init__(parent)
         self.setWindowTitle("New study")
         self._library = library
@@ -165,6 +176,8 @@ class NewStudy(QDialog):
         self.fault.setWordWrap(True)
         self._lay_out()
         self._say_hint()
+        if from_life:
+            self.canon.setCurrentIndex(self.canon.findData(_LIFE))
         for slot, path in zip((self.reference, self.drawing), files, strict=False):
             slot.take(path)
         fit_slip(self)
@@ -211,9 +224,11 @@ class NewStudy(QDialog):
         """How a photo for this view is best taken, and what an imagined drawing is held against."""
         key = str(self.view.currentData())
         self.canon.clear()
-        self.canon.addItem("drawn from imagination: held against …", None)
+        self.canon.addItem("from life or imagination …", None)
+        if typical_of(key) is not None:
+            self.canon.addItem("from life: sighted by pencil and thumb", _LIFE)
         for one in canons_of(key):
-            self.canon.addItem(f"{one.title}: {one.note}", one.key)
+            self.canon.addItem(f"imagined, held against {one.title}: {one.note}", one.key)
         self.canon.setEnabled(self.canon.count() > 1)
         away = f"A photo of a person: from {NEAR_M:g} m or more, or what is near looks large."
         if key == "object":
@@ -243,8 +258,10 @@ class NewStudy(QDialog):
             return
         self.fault.setText("")
         canon = self.canon.currentData()
-        imagined = self.reference.path is None and bool(canon) and self.drawing.path is not None
-        if self.reference.trouble or (self.reference.path is None and not imagined):
+        alone = self.reference.path is None and not self.reference.trouble
+        life = alone and canon == _LIFE
+        imagined = alone and not life and bool(canon) and self.drawing.path is not None
+        if self.reference.trouble or (self.reference.path is None and not (imagined or life)):
             self.fault.setText("Choose the reference first; the drawing may come later.")
             return
         if self.drawing.trouble:
@@ -253,14 +270,14 @@ class NewStudy(QDialog):
         key = self.view.currentData()
         permission = self.permission.currentText().strip() or PERMISSIONS[-1]
         stem = self.drawing.path if imagined else self.reference.path
-        assert stem is not None
         study = Study(
-            title=self.title.text().strip() or stem.stem,
+            title=self.title.text().strip() or (stem.stem if stem else "From life"),
             view=key,
-            reference=None if imagined else Picture("", 1, 1, permission=permission),
+            reference=None if imagined or life else Picture("", 1, 1, permission=permission),
             scale=Scale(view_named(key).school),
             kind="imagined" if imagined else "observed",
             canon=canon if imagined else None,
+            sightings=Sightings() if life else None,
         )
         try:
             self.study_id = add_study(

@@ -40,6 +40,7 @@ class Shelf(Place):
 
     opened = pyqtSignal(str)
     begun = pyqtSignal(list)
+    life_begun = pyqtSignal()
     example_wanted = pyqtSignal()
     model_wanted = pyqtSignal()
     watch_wanted = pyqtSignal()
@@ -152,6 +153,7 @@ class Shelf(Place):
 
         page = FirstMinute(self._tokens, self)
         page.begin_wanted.connect(lambda: self.begun.emit([]))
+        page.life_wanted.connect(self.life_begun)
         page.model_wanted.connect(self.model_wanted)
         page.example_wanted.connect(self.example_wanted)
         page.bring_wanted.connect(self.acts.bring_in)

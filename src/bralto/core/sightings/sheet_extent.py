@@ -1,0 +1,34 @@
+"""What of a sighted figure goes on the sheet: its told stations, counted in heads."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from bralto.core.canons.figure import HEAD_PX
+from bralto.core.page_plan import Extent, extent_in_heads
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.stand_in import implied_picture
+from bralto.core.sightings.told import known_marks
+from bralto.core.views.model import View
+
+__all__ = ["extent_of_sightings"]
+
+
+def extent_of_sightings(view: View, sightings: Sightings) -> Extent | NotMeasurable:
+    """The extent of what the sightings tell; a station that is only usual is none of it."""
+    implied = imply(view, sightings.items)
+    if isinstance(implied, NotMeasurable):
+        return implied
+    known = known_marks(view, implied)
+    made_of = {point.key: point.marks for point in view.points}
+    for edge in view.edges:
+        if not known.intersection(made_of.get(edge, (edge,))):
+            return NotMeasurable(
+                f"the {view.point_label(edge)} is not told yet: sight how far it is from the "
+                f"{view.point_label(view.head[0])}"
+            )
+    picture = implied_picture(implied)
+    told = replace(picture, marks={k: m for k, m in picture.marks.items() if k in known})
+    return extent_in_heads(view, told, HEAD_PX)

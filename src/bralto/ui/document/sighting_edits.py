@@ -1,0 +1,51 @@
+"""What was sighted from life: each answer, and each that is taken away, is one step of undo."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from bralto.core.sightings.sighting import MOST_SIGHTINGS, Sighting, Sightings
+from bralto.store.instants import now_utc
+from bralto.ui.session import asking
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from bralto.ui.document.open_study import OpenStudy
+
+__all__ = ["SightingEdits"]
+
+
+class SightingEdits:
+    """A part of `OpenStudy`."""
+
+    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
+        self._study, self._say = study, say
+
+    @property
+    def kept(self) -> Sightings:
+        """All of them; empty where the study is not from life."""
+        return self._study.study.sightings or Sightings()
+
+    def take(self, one: Sighting) -> None:
+        """Keep an answer, and go on to the next question."""
+        if len(self.kept.items) >= MOST_SIGHTINGS:
+            self._say(f"A study has at most {MOST_SIGHTINGS} sightings.")
+            return
+        with self._study.gesture():
+            self._put((*self.kept.items, replace(one, taken=now_utc())), "a sighting")
+            self._study.apply(asking.answered)
+
+    def remove(self, row: int) -> None:
+        """Take one away."""
+        items = self.kept.items
+        if 0 <= row < len(items):
+            self._put(items[:row] + items[row + 1 :], "a sighting taken away")
+
+    def _put(self, items: tuple[Sighting, ...], words: str) -> None:
+        kept = self.kept
+        taken = kept.taken or now_utc()
+        session = self._study.session
+        pair = session.state_name, session.against
+        self._study.document.set_sightings(pair, replace(kept, items=items, taken=taken), words)

@@ -1,0 +1,80 @@
+"""Which sighting is asked for from life: the order in force, what was put off, what is repeated."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.next_question import Next, next_questions
+from bralto.core.sightings.orders import MOST_TELLING
+from bralto.core.sightings.sighting import Sighting
+from bralto.core.tolerances import Grade
+from bralto.core.views.model import View
+
+if TYPE_CHECKING:
+    from bralto.ui.session.state import Ground, SessionState
+
+__all__ = ["Asking", "answered", "ask_again", "choose_order", "choose_question", "put_off"]
+
+Asks = tuple[object, ...]
+"""What a sighting asks (`Sighting.asks`)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asking:
+    """Nothing of it is kept.
+
+    Attributes:
+        order: key of a school's order, or of *what tells most*.
+        skipped: what could not be sighted.
+        chosen: what was taken in place of the first, or None.
+        again: what is sighted once more, blind, or None.
+    """
+
+    order: str = MOST_TELLING
+    skipped: frozenset[Asks] = frozenset()
+    chosen: Asks | None = None
+    again: Asks | None = None
+
+    def questions(self, view: View, items: Sequence[Sighting], grade: Grade) -> tuple[Next, ...]:
+        """What is asked now and what may be taken instead; none where an order is done."""
+        found = next_questions(view, items, grade, self.order, self.skipped)
+        open_to = () if isinstance(found, NotMeasurable) else found
+        repeated = next((one for one in reversed(items) if one.asks == self.again), None)
+        if repeated is not None:
+            return Next(repeated, ""), *open_to
+        first = [one for one in open_to if one.sighting.asks == self.chosen]
+        return (*first, *(one for one in open_to if one not in first))
+
+
+def _with(state: SessionState, asking: Asking) -> SessionState:
+    return state if asking == state.asking else replace(state, asking=asking)
+
+
+def choose_order(state: SessionState, _ground: Ground, order: str) -> SessionState:
+    """Ask in the order of another school."""
+    return _with(state, replace(state.asking, order=order, chosen=None, again=None))
+
+
+def choose_question(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
+    """Ask another of those that are offered."""
+    return _with(state, replace(state.asking, chosen=asks, again=None))
+
+
+def put_off(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
+    """It cannot be sighted: it is not asked for again in this session."""
+    asking = state.asking
+    skipped = asking.skipped if asking.again == asks else asking.skipped | {asks}
+    return _with(state, replace(asking, skipped=skipped, chosen=None, again=None))
+
+
+def ask_again(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
+    """Sight something once more, without what was said before."""
+    return _with(state, replace(state.asking, again=asks))
+
+
+def answered(state: SessionState, _ground: Ground) -> SessionState:
+    """Go on to the next."""
+    return _with(state, replace(state.asking, chosen=None, again=None))

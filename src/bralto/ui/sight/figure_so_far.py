@@ -1,0 +1,82 @@
+"""The figure that the sightings imply: thin lines and ellipses of doubt, never as if it were seen.
+
+It grows: what the sightings do not tell is not there, and neither is what is asked for now. What is
+expected would pull the eye.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QTransform
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.told import known_marks
+from bralto.core.views.model import View
+from bralto.ui.boards.implied_figure import draw_implied
+from bralto.ui.theme.paint import text, wrapped
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["FigureSoFar"]
+
+_AIR = 0.45
+
+
+class FigureSoFar(QWidget):
+    """Painted on a sheet, with the heads counted down its left edge."""
+
+    def __init__(self, view: View, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setMinimumWidth(220)
+        self.setAccessibleName("The figure so far")
+        self._view, self._tokens = view, tokens
+        self._implied: Implied | None = None
+        self._hidden: frozenset[str] = frozenset()
+
+    def show_figure(self, implied: Implied | None, hidden: Collection[str]) -> None:
+        """Another figure; ``hidden`` points are asked for now."""
+        self._implied, self._hidden = implied, frozenset(hidden)
+        known = len(known_marks(self._view, implied) - self._hidden) if implied else 0
+        self.setAccessibleDescription(f"{known} marks are told by the sightings")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self._tokens.colour("sheet"))
+        if self._implied is not None and self._implied.items:
+            self._paint(painter, self._implied)
+        else:
+            face, line = font(Size.TITLE), 22.0
+            words = "Here stands what your sightings tell, and nothing else. Take the first."
+            top = 0.42 * self.height()
+            for i, said in enumerate(wrapped(words, face, self.width() - 48.0)):
+                text(painter, 24.0, top + line * i, said, face, self._tokens.colour("ink2"))
+        painter.end()
+
+    def _paint(self, painter: QPainter, implied: Implied) -> None:
+        xy = implied.marks.xy
+        low, high = xy.min(axis=0) - _AIR, xy.max(axis=0) + _AIR
+        room = QRectF(self.rect()).adjusted(44.0, 8.0, -8.0, -8.0)
+        px = min(room.width() / (high[0] - low[0]), room.height() / (high[1] - low[1]))
+        left = room.center().x() - 0.5 * px * (low[0] + high[0])
+        to = QTransform(px, 0.0, 0.0, -px, left, room.top() + px * high[1])
+        top = implied.marks.keys.index(self._view.head[0])
+        self._count(painter, float(xy[top, 1]), float(low[1]), to)
+        keys = known_marks(self._view, implied) - self._hidden
+        draw_implied(painter, self._view, implied, keys, to, self._tokens)
+
+    def _count(self, painter: QPainter, crown: float, low: float, to: QTransform) -> None:
+        """Heads below the crown."""
+        tokens, face = self._tokens, font(Size.NOTE)
+        step = 1.0 if self._view.size == "figure" else 0.5
+        down = 0.0
+        while crown - down > low:
+            y = to.map(QPointF(0.0, crown - down)).y()
+            painter.setPen(QPen(tokens.colour("ink2"), 1.6))
+            painter.drawLine(QPointF(8.0, y), QPointF(18.0, y))
+            text(painter, 23.0, y + 5.0, f"{down:g}", face, tokens.colour("ink2"))
+            down += step

@@ -1,0 +1,378 @@
+"""The pass in which a figure is sighted from life: it has the whole bench to itself."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from bralto.core.errors import UserError
+from bralto.core.results import NotMeasurable
+from bralto.core.session.passes import ENOUGH_SIGHTINGS
+from bralto.core.sightings.implied import imply
+from bralto.core.sightings.next_question import Next
+from bralto.core.sightings.sighting import Sort
+from bralto.core.sightings.sighting_words import (
+    asked,
+    doubt_said,
+    label_of,
+    read_value,
+    value_said,
+)
+from bralto.core.sightings.told import Told, told_so_far
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.heading import Heading
+from bralto.ui.prompt import Prompt
+from bralto.ui.session import asking
+from bralto.ui.session.moment import Moment
+from bralto.ui.sight.answer_board import AnswerBoard
+from bralto.ui.sight.figure_so_far import FigureSoFar
+from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.sight.sighting_list import SightingList
+from bralto.ui.theme.paint import rounded, text, text_width, wrapped
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["SightRoom", "sight_prompt"]
+
+_FEWEST_PX = 900
+"""Width below which the figure so far gives way to the question."""
+
+_SORTS = {
+    Sort.LENGTH: "a length", Sort.TILT: "a tilt", Sort.PLUMB: "what hangs below",
+    Sort.LEVEL: "what is level", Sort.FRACTION: "a half or a third", Sort.LONGER: "which is longer",
+    Sort.HIGHER: "which is higher", Sort.LEFT: "which is further left",
+}  # fmt: skip
+
+
+def sight_prompt(study: OpenStudy) -> Prompt:
+    """What to do in this pass."""
+    found = study.now.questions
+    if not found:
+        return Prompt("This order is done:", "go on to the sheet, or take another order",
+                      (("Ctrl+→", "the sheet"),))  # fmt: skip
+    again = study.session.asking.again is not None
+    lead = "Sight it once more:" if again else "One eye closed, arm stiff:"
+    how = "as if for the first time" if again else "step back to the same place for each"
+    keys = (("Enter", "that is it"), ("N", "another"), ("R", "sight it twice"))
+    return Prompt(lead, how, keys)
+
+
+class SightRoom(QWidget):
+    """The figure so far, the next question, and all that was sighted."""
+
+    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("ground")
+        self._study, self._tokens = study, tokens
+        self._at: Next | None = None
+        self.figure = FigureSoFar(study.view, tokens, self)
+        self._headings = [Heading(tokens, self) for _ in range(3)]
+        self.question = _Question(tokens, self)
+        self.board = AnswerBoard(study.view, tokens, self)
+        self.board.changed.connect(self._on_answer)
+        self.typed = QLineEdit(self)
+        self.typed.setPlaceholderText("or type it")
+        self.typed.setFixedWidth(150)
+        self.typed.setAccessibleName("The sighting in words")
+        self.typed.returnPressed.connect(self._take_typed)
+        self.take = QPushButton("That is it", self)
+        self.take.setDefault(True)
+        self.take.setMinimumSize(130, 44)
+        self.take.clicked.connect(self.answer)
+        self.others = [QPushButton("", self) for _ in range(3)]
+        for i, button in enumerate(self.others):
+            button.setObjectName("other")
+            button.setMinimumHeight(52)
+            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            button.clicked.connect(partial(self._choose, i + 1))
+        self.told = _WhatTheseTell(tokens, self)
+        self.listed = SightingList(study, tokens, self)
+        self.listed.repeated.connect(self.board.setFocus)
+        self._value = _Value(tokens, self)
+        self._lay_out()
+        study.changed.connect(self._on_change)
+        self._fill()
+
+    def _lay_out(self) -> None:
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self._headings[0])
+        left.addWidget(self.figure, 1)
+        slip = _Slip(self._tokens, self)
+        inner = QVBoxLayout(slip)
+        inner.setContentsMargins(24, 18, 24, 18)
+        inner.setSpacing(8)
+        inner.addWidget(self.question)
+        inner.addWidget(self.board, 1)
+        row = QHBoxLayout()
+        row.addWidget(self._value, 1)
+        row.addWidget(self.typed)
+        row.addWidget(self.take)
+        inner.addLayout(row)
+        either = QHBoxLayout()
+        either.setSpacing(12)
+        for button in self.others:
+            either.addWidget(button, 1)
+        middle = QVBoxLayout()
+        middle.setSpacing(8)
+        middle.addWidget(self._headings[1])
+        middle.addWidget(slip, 3)
+        middle.addLayout(either)
+        middle.addWidget(self.told)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self._headings[2])
+        right.addWidget(self.listed, 1)
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(24, 6, 24, 8)
+        whole.setSpacing(24)
+        whole.addLayout(left, 5)
+        whole.addLayout(middle, 8)
+        whole.addLayout(right)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.changed.disconnect(self._on_change)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        wide = self.width() >= _FEWEST_PX
+        self.figure.setVisible(wide)
+        self._headings[0].setVisible(wide)
+        self.told.setVisible(self.height() >= 560)
+        QTimer.singleShot(0, self._name_others)  # once they have their places
+
+    # What is asked
+
+    def _on_change(self, before: Moment, after: Moment) -> None:
+        sighted = after.study.sightings is not before.study.sightings
+        otherwise = after.session.asking != before.session.asking
+        if sighted or otherwise or after.ground is not before.ground:
+            self._fill()
+            if sighted:
+                self.listed.show_last()
+
+    def _fill(self) -> None:
+        study = self._study
+        if not study.from_life:
+            return
+        found, items = study.now.questions, study.sighted.kept.items
+        self._at = found[0] if found else None
+        one = None if self._at is None else self._at.sighting
+        self.question.say(None if one is None else asked(study.view, one))
+        self.board.ask(one)
+        self.typed.clear()
+        for button, other in zip(self.others, (*found[1:4], None, None, None), strict=False):
+            button.setVisible(other is not None)
+            if other is not None:
+                button.setToolTip(label_of(study.view, other.sighting))
+                button.setAccessibleName(f"{_SORTS[other.sighting.sort]}: {button.toolTip()}")
+        self._name_others()
+        implied = imply(study.view, items)
+        if not isinstance(implied, NotMeasurable):
+            hidden = set(one.points) | set(one.of) if one is not None else set()
+            marks_of = {point.key: point.marks for point in study.view.points}
+            hidden = {mark for key in hidden for mark in marks_of.get(key, (key,))}
+            self.figure.show_figure(implied, hidden - {study.view.head[0], study.view.plumb})
+            self.told.say(told_so_far(study.view, implied, study.grade) if items else ())
+        about = "" if self._at is None or not self._at.about else self._about(self._at.about)
+        self._headings[0].say("The figure so far", f"as {len(items)} sightings imply it", "")
+        self._headings[1].say("Next sighting", about, order_choice(study))
+        count = f"{len(items)} of about {ENOUGH_SIGHTINGS}"
+        self._headings[2].say("Sightings", count if items else "", "")
+        self.listed.fill()
+        self._on_answer()
+
+    def _name_others(self) -> None:
+        """As much of each as there is room."""
+        for button, other in zip(self.others, self._study.now.questions[1:4], strict=False):
+            room = button.width() - 20
+            words = button.fontMetrics().elidedText(
+                button.toolTip(), Qt.TextElideMode.ElideRight, room
+            )
+            button.setText(f"{_SORTS[other.sighting.sort]}\n{words}")
+
+    def _about(self, check: str) -> str:
+        """What it tells most of; never of a value."""
+        spec = self._study.view.measure(check)
+        return f"tells most of: {spec.label}" if spec is not None else ""
+
+    def _on_answer(self) -> None:
+        one = self.board.answer
+        self._value.say(
+            "" if one is None else value_said(one), "" if one is None else doubt_said(one)
+        )
+        self.take.setEnabled(one is not None)
+
+    def _choose(self, number: int) -> None:
+        found = self._study.now.questions
+        if number < len(found):
+            self._study.apply(asking.choose_question, found[number].sighting.asks)
+            self.board.setFocus()
+
+    # The answer
+
+    def answer(self) -> None:
+        """Keep what is answered, and go on."""
+        one = self.board.answer
+        if one is not None:
+            self._study.sighted.take(one)
+            self.board.setFocus()
+
+    def _take_typed(self) -> None:
+        if self._at is None or not self.typed.text().strip():
+            self.answer()
+            return
+        try:
+            one = read_value(
+                self._study.view,
+                self._at.sighting,
+                self.typed.text(),
+                about=self._at.sighting.value,
+            )
+        except UserError as error:
+            self._study.trouble.emit(f"{error}.")
+            return
+        self._study.sighted.take(one)
+        self.board.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        plain = not event.modifiers() & (
+            Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+        )
+        if plain and key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.answer()
+        elif plain and key == Qt.Key.Key_N and self._at is not None:
+            self._study.apply(asking.put_off, self._at.sighting.asks)
+        elif plain and key == Qt.Key.Key_R and self._study.sighted.kept.items:
+            suspects = self.listed.suspects
+            items = self._study.sighted.kept.items
+            row = suspects[0] if suspects else len(items) - 1
+            self._study.apply(asking.ask_again, items[row].asks)
+        else:
+            event.ignore()
+
+
+class _Slip(QWidget):
+    """The paper on which the question stands."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rounded(painter, QRectF(self.rect()), self._tokens.colour("slip"), 4.0)
+        painter.end()
+
+
+class _Question(QWidget):
+    """In letters that are read from two metres, as large as there is room."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._text, self._how = "", ""
+        self.setMinimumHeight(132)
+
+    def say(self, found: object) -> None:
+        self._text = getattr(found, "text", "All that this order asks for is sighted.")
+        self._how = getattr(found, "how", "")
+        self.setAccessibleName(f"{self._text} {self._how}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        size, wide = Size.HEADLINE, float(self.width())
+        lines = wrapped(self._text, font(size, bold=True), wide)
+        while size > Size.PANEL and len(lines) > 2:
+            size -= 2
+            lines = wrapped(self._text, font(size, bold=True), wide)
+        face, step = font(size, bold=True), 1.12 * size
+        for i, line in enumerate(lines):
+            text(painter, 0.0, 0.86 * size + i * step, line, face, self._tokens.colour("ink"))
+        below = 0.86 * size + (len(lines) - 1) * step + 30.0
+        for i, line in enumerate(wrapped(self._how, font(Size.PROMPT), wide)[:2]):
+            text(painter, 0.0, below + 22.0 * i, line, font(Size.PROMPT),
+                 self._tokens.colour("ink2"))  # fmt: skip
+        painter.end()
+
+
+class _Value(QWidget):
+    """The answer so far, with its doubt."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._said, self._doubt = "", ""
+        self.setFixedHeight(44)
+
+    def say(self, said: str, doubt: str) -> None:
+        self._said, self._doubt = said, doubt
+        self.setAccessibleName(f"{said} {doubt}".strip() or "no answer yet")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        size = Size.SKILL
+        while size > Size.BODY and text_width(self._said, font(size, bold=True)) > self.width():
+            size -= 2
+        face = font(size, bold=True)
+        wide = text(painter, 0.0, 33.0, self._said, face, self._tokens.colour("ink"))
+        if wide + 90.0 < self.width():
+            text(painter, wide + 18.0, 33.0, self._doubt, font(Size.PROMPT),
+                 self._tokens.colour("ink2"))  # fmt: skip
+        painter.end()
+
+
+_LINE, _SKILLS = 23.0, 4
+
+
+class _WhatTheseTell(QWidget):
+    """Skill by skill how much can be told at this grade."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._told: tuple[Told, ...] = ()
+        self.setFixedHeight(round(30 + _SKILLS * _LINE))
+
+    def say(self, told: tuple[Told, ...]) -> None:
+        self._told = told[:_SKILLS]
+        said = ", ".join(f"{one.skill} {100 * one.share:.0f} %" for one in told)
+        self.setAccessibleName(f"What these tell: {said}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if not self._told:
+            return
+        painter = QPainter(self)
+        tokens, face = self._tokens, font(Size.BODY)
+        text(painter, 0.0, 20.0, "What these tell", font(Size.BOARD, bold=True),
+             tokens.colour("ink"))  # fmt: skip
+        left = 0.46 * self.width()
+        for i, one in enumerate(self._told):
+            y = 30.0 + _LINE * i
+            role = "ink" if one.share >= 0.5 else "ochre"
+            text(painter, 0.0, y + 16.0, one.skill, face, tokens.colour("ink"))
+            at, words = 0.24 * self.width(), _doubt_words(one)
+            text(painter, at, y + 16.0, words, font(Size.BODY, bold=True), tokens.colour(role))
+            bar = QRectF(left, y + 6.0, self.width() - left, 9.0)
+            painter.fillRect(bar, tokens.colour("tape"))
+            bar.setWidth(one.share * bar.width())
+            painter.fillRect(bar, tokens.colour(role))
+        painter.end()
+
+
+def _doubt_words(one: Told) -> str:
+    if one.unit == "degree":
+        return f"± {2.0 * one.u:.0f}°"
+    if one.unit == "head":
+        return f"± {2.0 * one.u:.2f} head"
+    return f"± {200.0 * one.u:.0f} %"
