@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking places example setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking sightings places example setup schema clean
 
 setup: $(STAMP)
 
@@ -69,6 +69,10 @@ learners: $(STAMP)
 # A simulated hand marks studies through the real window; forty minutes.
 marking: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.marking
+
+# Figures sighted from life by a simulated pencil; forty minutes on two cores.
+sightings: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.sightings
 
 # Where the marks of each view usually lie, from the model by chance; two minutes.
 places: $(STAMP)

@@ -7,17 +7,19 @@ real bodies may be known less surely than these tables say.
 
 from __future__ import annotations
 
+import os
 import sys
 import time
-from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
 
 from bench.bodies import Body, Places, seen
-from bench.faults import figure_kinds
+from bench.faults import Kind, figure_kinds
+from bench.simulate import table
 from bralto.core.arrays import Floats
 from bralto.core.assessment import assess
 from bralto.core.frames import SightMarks
@@ -43,9 +45,9 @@ HEAD_PX, PLACING_PX, HAND = 135.0, 1.5, 0.012
 STEPS = (10, 12, 20)
 GRADE = "developing"
 CHOSEN = "chosen"
-
-_FRONTAL = 20.0
-"""Degrees to either side by which a sitter is turned from the front."""
+ORDERS = (CHOSEN, "heads", "tilts")
+NUMBER = 500
+_BATCH = 10
 
 FAULTS: dict[str, tuple[str, float]] = {
     "head 15 %": ("head big", 0.15),
@@ -55,6 +57,12 @@ FAULTS: dict[str, tuple[str, float]] = {
     "hips 8 degrees": ("hips tilted", 8.0),
 }
 """What is drawn wrong, by the name and size of `bench.faults`."""
+
+_FRONTAL = 20.0
+"""Degrees to either side by which a sitter is turned from the front."""
+
+_COUNTED = 1.5
+"""Heads; a length from which on a pencil is stepped, and may be counted a head wrong."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -66,12 +74,12 @@ class Sitter:
     marks: Places
 
 
-def sitters(many: int, seed: int = 77) -> list[Sitter]:
+def sitters(many: int, seed: int) -> Iterator[Sitter]:
+    """Adults of many proportions in balanced poses by chance, seen about from the front."""
     from tools.typical_places import build_by_chance
 
     view, rng = view_named(VIEW), np.random.default_rng(seed)
-    out = []
-    while len(out) < many:
+    for _ in range(many):
         build = build_by_chance(rng)
         pose = pose_by_chance(build, int(rng.integers(1, 4)), int(rng.integers(1 << 30)))
         pose = replace(pose, turns=dict(pose.turns) | {STAND: 0.0})
@@ -79,8 +87,16 @@ def sitters(many: int, seed: int = 77) -> list[Sitter]:
             float(rng.uniform(2.5, 7.0)), float(rng.uniform(1.0, 1.7)),
             float(rng.uniform(-_FRONTAL, _FRONTAL)),
         )  # fmt: skip
-        out.append(_sitter(view, seen(view, Setting(build=build, pose=pose, camera=camera))))
-    return out
+        yield _sitter(view, seen(view, Setting(build=build, pose=pose, camera=camera)))
+
+
+def like_the_places(many: int, seed: int) -> Iterator[Sitter]:
+    """Sitters as the typical places were made from: turned by up to 40 degrees, in hard poses."""
+    from tools.typical_places import settings
+
+    view, source = view_named(VIEW), settings(VIEW, np.random.default_rng(seed))
+    for _ in range(many):
+        yield _sitter(view, seen(view, next(source)))
 
 
 def _sitter(view: View, body: Body) -> Sitter:
@@ -98,18 +114,18 @@ def taken(view: View, sitter: Sitter, one: Sighting, rng: np.random.Generator) -
     return replace(one, value=value, u=doubt_of(view, replace(one, value=value)))
 
 
-def evening(
-    view: View, sitter: Sitter, order: str, most: int, rng: np.random.Generator
-) -> list[tuple[tuple[Sighting, ...], Implied]]:
+Known = list[tuple[tuple[Sighting, ...], Implied]]
+
+
+def evening(view: View, sitter: Sitter, order: str, most: int, rng: np.random.Generator) -> Known:
     """What is known after each sighting, from none on."""
     items: tuple[Sighting, ...] = ()
-    implied = imply(view, items)
-    assert not isinstance(implied, NotMeasurable)
-    known = [(items, implied)]
+    known: Known = [(items, _implied(view, items))]
     usual = iter(() if order == CHOSEN else order_named(view, order))
     while len(items) < most:
         if order == CHOSEN:
-            one = most_telling(view, implied, view.grade(GRADE), most=1)[0].sighting
+            found = most_telling(view, known[-1][1], view.grade(GRADE), most=1)
+            one = found[0].sighting
         else:
             spec = next(usual, None)
             asked = None if spec is None else sighting_of(view, spec, 0.0)
@@ -117,17 +133,20 @@ def evening(
                 break
             one = asked
         items = (*items, taken(view, sitter, one, rng))
-        implied = imply(view, items)
-        assert not isinstance(implied, NotMeasurable)
-        known.append((items, implied))
+        known.append((items, _implied(view, items)))
     return known
 
 
-def miss_of(sitter: Sitter, implied: Implied, view: View) -> tuple[float, Floats]:
+def _implied(view: View, items: tuple[Sighting, ...]) -> Implied:
+    found = imply(view, items)
+    assert not isinstance(found, NotMeasurable)
+    return found
+
+
+def miss_of(view: View, sitter: Sitter, implied: Implied) -> tuple[float, Floats]:
     """Typical miss of the implied marks, heads; and each mark's in standard deviations."""
     keys = implied.marks.keys
-    truth = np.array([sitter.marks[key] for key in keys])
-    truth = truth - sitter.marks[view.plumb]
+    truth = np.array([sitter.marks[key] for key in keys]) - sitter.marks[view.plumb]
     away = implied.marks.xy - truth
     sd = np.sqrt(np.diag(implied.cov)).reshape(-1, 2)
     free = np.array([key != view.plumb for key in keys])
@@ -135,6 +154,7 @@ def miss_of(sitter: Sitter, implied: Implied, view: View) -> tuple[float, Floats
 
 
 def drawing_of(places: Places, rng: np.random.Generator) -> Picture:
+    """A drawing of those marks by a hand that scatters, marked."""
     hand = float(np.hypot(PLACING_PX, HAND * HEAD_PX))
     marks = {}
     for key, (x, y) in places.items():
@@ -143,80 +163,171 @@ def drawing_of(places: Places, rng: np.random.Generator) -> Picture:
     return Picture("drawing.png", 4000, 4000, marks)
 
 
-def moves_of(items: Sequence[Sighting], drawn: Picture, view: View) -> list[tuple[str, str | None]]:
+def moves_of(view: View, items: Sequence[Sighting], drawn: Picture) -> set[tuple[str, str | None]]:
+    """The corrections of a drawing that is held against sightings."""
     study = Study(
         "from life", view.key, None, (State("first", drawn),), grade=GRADE,
         sightings=Sightings(tuple(items)),
     )  # fmt: skip
     found = assess(study, corrections=True).corrections
-    return [] if isinstance(found, NotMeasurable) else [(one.move, one.part) for one in found]
+    return set() if isinstance(found, NotMeasurable) else {(one.move, one.part) for one in found}
 
 
-def wrong_one(
-    view: View, sitter: Sitter, items: Sequence[Sighting], rng: np.random.Generator
-) -> int:
-    """Which of them is planted wrong: a length counted a head off, or a tilt to the other side."""
-    lengths = [i for i, one in enumerate(items)
-               if (one.sort is Sort.LENGTH and not one.of and one.value > 1.5)]  # fmt: skip
-    return int(rng.choice(lengths)) if lengths else -1
+def planted(
+    view: View, items: Sequence[Sighting], rng: np.random.Generator
+) -> tuple[bool, bool] | None:
+    """Whether a length that was counted a head wrong is named, and named as one of the first two;
+    None where no length was counted."""
+    counted = [
+        i for i, one in enumerate(items)
+        if one.sort is Sort.LENGTH and not one.of and one.value > _COUNTED
+    ]  # fmt: skip
+    if not counted:
+        return None
+    at = int(rng.choice(counted))
+    way = float(rng.choice([-1.0, 1.0])) if items[at].value > _COUNTED + 1.0 else 1.0
+    wrong = list(items)
+    wrong[at] = replace(items[at], value=items[at].value + way)
+    found = contradictions(view, wrong)
+    return bool(found), bool(found) and at in found[0].rows
 
 
-KINDS = {title: (name, size) for title, (name, size) in FAULTS.items()}
+@dataclass
+class Tally:
+    """What came of many sitters in one order after so many sightings."""
+
+    misses: list[float] = field(default_factory=list)
+    inside: list[float] = field(default_factory=list)
+    named: dict[str, list[bool]] = field(default_factory=lambda: {title: [] for title in FAULTS})
+    clean: list[bool] = field(default_factory=list)
+    cried: list[bool] = field(default_factory=list)
+    doubted: list[bool] = field(default_factory=list)
+    found: list[bool] = field(default_factory=list)
+
+    def add(self, other: Tally) -> None:
+        """Put others to these."""
+        self.misses += other.misses
+        self.inside += other.inside
+        for title, values in other.named.items():
+            self.named[title] += values
+        self.clean += other.clean
+        self.cried += other.cried
+        self.doubted += other.doubted
+        self.found += other.found
 
 
-def tally(many: int) -> None:
-    view, rng = view_named(VIEW), np.random.default_rng(5)
-    orders = (CHOSEN, "heads", "tilts") if "-o" not in sys.argv else (CHOSEN,)
-    misses, inside = defaultdict(list), defaultdict(list)
-    named, clean, wild = defaultdict(list), defaultdict(list), defaultdict(list)
-    spent = []
-    for sitter in sitters(many):
-        places = {}
+Tallies = dict[tuple[str, int], Tally]
+
+
+def batch(seed: int) -> tuple[Tallies, Tally, list[float]]:
+    """Some sitters: tallies by order and sightings; of the wider sitters, chosen and after the last
+    sighting; and seconds a question."""
+    view, rng = view_named(VIEW), np.random.default_rng([seed, 5])
+    out: Tallies = {(order, step): Tally() for order in ORDERS for step in STEPS}
+    wider, spent = Tally(), []
+    for sitter in sitters(_BATCH, seed):
+        faulty = {}
         for title, (name, size) in FAULTS.items():
             kind = next(k for k in figure_kinds(sitter.body, rng) if k.title == name)
-            places[title] = kind, drawing_of(kind.change(sitter.body, size), rng)
+            faulty[title] = kind, drawing_of(kind.change(sitter.body, size), rng)
         exact = drawing_of(sitter.marks, rng)
-        for order in orders:
+        for order in ORDERS:
             begun = time.perf_counter()
             known = evening(view, sitter, order, max(STEPS), rng)
-            spent.append((time.perf_counter() - begun) / max(1, len(known) - 1))
+            if order == CHOSEN:
+                spent.append((time.perf_counter() - begun) / max(STEPS))
             for step in STEPS:
-                if step >= len(known):
-                    continue
-                items, implied = known[step]
-                miss, sizes = miss_of(sitter, implied, view)
-                misses[order, step].append(miss)
-                inside[order, step] += (np.abs(sizes) < 2.0).tolist()
-                if step == 10:
-                    continue
-                for title, (kind, drawn) in places.items():
-                    found = moves_of(items, drawn, view)
-                    named[title, order, step].append(bool(kind.names & set(found)))
-                    if DEBUG and order == CHOSEN and step == 20 and not kind.names & set(found):
-                        print(title, found)
-                found = moves_of(items, exact, view)
-                if DEBUG and found and step == 20 and order == CHOSEN:
-                    print("clean", found)
-                clean[order, step].append(bool(found))
-                wild[order, step].append(bool(contradictions(view, items)))
-    for key in misses:
-        print(
-            key,
-            "miss",
-            round(float(np.median(misses[key])), 3),
-            "inside",
-            round(100 * float(np.mean(inside[key])), 1),
-            "clean moved",
-            round(100 * float(np.mean(clean[key])), 1) if clean[key] else "",
-            "false contradiction",
-            round(100 * float(np.mean(wild[key])), 1) if clean[key] else "",
-        )
-    for key, value in named.items():
-        print(key, round(100 * float(np.mean(value)), 1))
-    print("ms", 1000 * np.median(spent))
+                _tally(view, sitter, known[step], (faulty, exact), out[order, step], rng)
+    for sitter in like_the_places(_BATCH, seed):
+        known = evening(view, sitter, CHOSEN, max(STEPS), rng)
+        miss, sizes = miss_of(view, sitter, known[-1][1])
+        wider.misses.append(miss)
+        wider.inside.append(float(np.mean(np.abs(sizes) < 2.0)))
+        wider.cried.append(bool(contradictions(view, known[-1][0])))
+    return out, wider, spent
 
 
-DEBUG = "-d" in sys.argv
+def _tally(
+    view: View,
+    sitter: Sitter,
+    known: tuple[tuple[Sighting, ...], Implied],
+    drawings: tuple[dict[str, tuple[Kind, Picture]], Picture],
+    tally: Tally,
+    rng: np.random.Generator,
+) -> None:
+    items, implied = known
+    miss, sizes = miss_of(view, sitter, implied)
+    tally.misses.append(miss)
+    tally.inside.append(float(np.mean(np.abs(sizes) < 2.0)))
+    tally.cried.append(bool(contradictions(view, items)))
+    hit = planted(view, items, rng)
+    if hit is not None:
+        tally.doubted.append(hit[0])
+        tally.found.append(hit[1])
+    for title, (kind, drawn) in drawings[0].items():
+        tally.named[title].append(bool(kind.names & moves_of(view, items, drawn)))
+    tally.clean.append(bool(moves_of(view, items, drawings[1])))
+
+
+def percent(values: Sequence[float]) -> str:
+    return f"{100.0 * float(np.mean(values)):.1f}" if values else "-"
+
+
+def report(found: Tallies, wider: Tally, spent: Sequence[float]) -> str:
+    """The tables as Markdown."""
+    rows = [("order", "sightings", "typical miss", "marks within 2 SD", *FAULTS,
+             "a clean drawing moved")]  # fmt: skip
+    doubts = [("order", "sightings", "a head miscounted: doubted", "and it is one of those named",
+               "doubted without cause")]  # fmt: skip
+    for (order, step), one in found.items():
+        after = order, str(step)
+        named = [percent(one.named[title]) for title in FAULTS]
+        miss = f"{np.median(one.misses):.2f}"
+        rows.append((*after, miss, percent(one.inside), *named, percent(one.clean)))
+        doubts.append((*after, percent(one.doubted), percent(one.found), percent(one.cried)))
+    many = len(found[CHOSEN, STEPS[0]].misses)
+    return "\n".join([
+        "# Figures sighted from life",
+        "",
+        f"Printed by `make sightings`: {many} figures of the model (adults of many proportions,",
+        "balanced poses by chance of difficulty 1 to 3, within 20 degrees of the front), sighted",
+        "with 3 % of a length (0.05 head at least), 2 degrees, 0.05 head from a line; drawings by",
+        "a hand that scatters by 0.012 head, marked with 1.5 px where a head is 135; *developing*.",
+        "Bodies come from the script that made the typical places, by other chance: real bodies",
+        "may be known less surely.",
+        "",
+        table(rows),
+        "",
+        "Faults in percent of drawings with that fault alone in which it is named.",
+        "",
+        table(doubts),
+        "",
+        f"Sitters as the typical places were made from (turned by up to 40 degrees, hard poses),"
+        f" {max(STEPS)} chosen: typical miss {np.median(wider.misses):.2f}, within 2 SD"
+        f" {percent(wider.inside)} %, doubted without cause {percent(wider.cried)} %.",
+        f"A question takes {1000.0 * float(np.median(spent)):.0f} ms (median).",
+    ])  # fmt: skip
+
+
+def main() -> None:
+    """Print the tables, and write them where all figures were sighted."""
+    number = int(sys.argv[1]) if len(sys.argv) > 1 else NUMBER
+    seeds = range(1, 1 + max(1, number // _BATCH))
+    found: Tallies = {(order, step): Tally() for order in ORDERS for step in STEPS}
+    wider: Tally = Tally()
+    spent: list[float] = []
+    with ProcessPoolExecutor(max_workers=max(1, (os.cpu_count() or 1))) as pool:
+        for done, (some, more, took) in enumerate(pool.map(batch, seeds), start=1):
+            for key, one in some.items():
+                found[key].add(one)
+            wider.add(more)
+            spent += took
+            print(f"{done * _BATCH} figures", file=sys.stderr, flush=True)
+    text = report(found, wider, spent)
+    if number >= NUMBER:
+        (HERE / "SIGHTINGS.md").write_text(text + "\n", "utf-8")
+    print(text)
+
 
 if __name__ == "__main__":
-    tally(int(sys.argv[1]))
+    main()

@@ -69,9 +69,13 @@ def test_three_ways_lead_in(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "model")
     assert window.place == "Model"
     window.go("Shelf")
-    press(window, "alone")
-    assert window.findChild(NewStudy) is not None
-    window.findChild(NewStudy).reject()
+    press(window, "life")
+    slip = window.findChild(NewStudy)
+    assert slip is not None
+    QTest.mouseClick(slip.start, LEFT)  # no picture is wanted
+    qtbot.waitUntil(lambda: house(window).bench is not None)
+    assert house(window).bench.study.from_life
+    assert house(window).bench.study.current_pass == "sight"
 
 
 def test_the_picture_opens_what_it_shows(window: MainWindow, qtbot: QtBot) -> None:

@@ -139,7 +139,8 @@ def _text(found: SheetPlan, paper: str, margins: float) -> str:
         lines.append(f"Leaves the paper: {', '.join(found.leaving)}.")
     lines += ["", f"{'station':<34} from the top   from plumb"]
     for one in found.stations:
-        down, across = (length(value, 1) for value in (one.down, one.across))
-        across = across if one.across < 0.0 else f"+{across}"
+        down, across = length(one.down, 1), ""
+        if one.across is not None:
+            across = length(one.across, 1) if one.across < 0.0 else f"+{length(one.across, 1)}"
         lines.append(f"{one.label:<34} {down:>12} {across:>12}")
     return "\n".join(lines)

@@ -74,12 +74,13 @@ _LARGEST_MM = 3000.0
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """A point of the figure: ``down`` from the top of its extent, ``across`` from plumb."""
+    """A point of the figure: ``down`` from the top of its extent, ``across`` from plumb, None where
+    only its height is known."""
 
     key: str
     label: str
     down: float
-    across: float
+    across: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -219,6 +220,10 @@ def extent_of_marks(
     )
 
 
+def _scaled(value: float | None, by: float) -> float | None:
+    return None if value is None else by * value
+
+
 def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | NotMeasurable:
     """The same of a figure without pixels, counted in heads: of what sightings imply.
 
@@ -232,7 +237,7 @@ def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | No
         found.height / head_px, found.left / head_px, found.right / head_px,
         None if found.head is None else found.head / head_px,
         tuple(
-            replace(one, down=one.down / head_px, across=one.across / head_px)
+            replace(one, down=one.down / head_px, across=_scaled(one.across, 1.0 / head_px))
             for one in found.stations
         ),
         view.unit,
@@ -308,7 +313,7 @@ def plan_sheet(
     top, left = 0.5 * (height - tall), 0.5 * (width - wide)
     plumb = left + scale * extent.left
     stations = tuple(
-        Station(one.key, one.label, top + scale * one.down, scale * one.across)
+        Station(one.key, one.label, top + scale * one.down, _scaled(one.across, scale))
         for one in sorted(extent.stations, key=lambda one: one.down)
     )
     return SheetPlan(
@@ -327,7 +332,7 @@ def plan_sheet(
         leaving=tuple(
             one.label
             for one in stations
-            if not (0.0 <= one.down <= height and 0.0 <= plumb + one.across <= width)
+            if not (0.0 <= one.down <= height and 0.0 <= plumb + (one.across or 0.0) <= width)
         ),
         stations=stations,
     )

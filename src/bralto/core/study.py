@@ -162,7 +162,8 @@ class Study:
     """A reference, the states of one drawing of it, and how they are to be compared.
 
     ``own_view`` is the learner's own view of that key, where it is none that ships. From life there
-    is no reference but ``sightings``: what was taken by eye and pencil.
+    is no reference but ``sightings``: what was taken by eye and pencil. Beside a reference they
+    are practice in sighting, and nothing is measured by them.
     """
 
     title: str

@@ -77,7 +77,8 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
         raise UserError(f"{where}: {error}") from None
     known = {m.key for m in view.landmarks} | {anchor.key for anchor in model.anchors}
     given = model.reference
-    sightings = sightings_of(given, view, where) if isinstance(given, SightingsModel) else None
+    taken = given if isinstance(given, SightingsModel) else model.sightings  # beside: practice
+    sightings = None if taken is None else sightings_of(taken, view, where)
     reference = given if isinstance(given, PictureModel) else None
     pictures = [("reference", reference)]
     pictures += [(f"state '{state.name}'", state.picture) for state in model.states]
@@ -170,8 +171,10 @@ def _plain(value: Any) -> Any:
 def study_document(study: Study) -> dict[str, Any]:
     """The study as the JSON data of its file."""
     document: dict[str, Any] = {"format": FORMAT, "version": PLAIN} | _plain(study)
-    if study.reference is None and study.sightings is not None:
+    if study.from_life and study.sightings is not None:
         document |= {"version": VERSION, "reference": sightings_document(study.sightings)}
+    elif study.sightings is not None:
+        document["sightings"] = sightings_document(study.sightings)
     return document
 
 

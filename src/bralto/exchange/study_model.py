@@ -167,3 +167,4 @@ class StudyModel(_Open):
     intents: Annotated[list[IntentModel], Field(max_length=_MOST_NOTES)] = []
     guesses: Annotated[list[GuessModel], Field(max_length=_MOST_NOTES)] = []
     canon: str | None = None
+    sightings: SightingsModel | None = None

@@ -110,6 +110,25 @@ class Settings:
         self._keep("hand", views)
 
     @property
+    def arm(self) -> dict[str, tuple[float, int]]:
+        """How far the learner's sightings scatter (`core.sightings.own_arm.Arm`)."""
+        kept = self._values.get("arm")
+        out = {}
+        for family, figures in kept.items() if isinstance(kept, dict) else ():
+            try:
+                factor, degrees = float(figures[0]), int(figures[1])
+            except (TypeError, ValueError, IndexError, KeyError, OverflowError):
+                continue
+            if 0.0 < factor < 100.0 and 0 < degrees < _MOST_DEGREES:
+                out[str(family)] = (factor, degrees)
+        return out
+
+    def set_arm(self, arm: Mapping[str, tuple[float, int]]) -> None:
+        """Something was sighted twice."""
+        kept = {family: [round(factor, 6), many] for family, (factor, many) in arm.items()}
+        self._keep("arm", kept)
+
+    @property
     def glides(self) -> bool:
         """Whether boards glide to the next mark, where the desktop lets things move."""
         return self._values.get("glides") is not False

@@ -63,12 +63,14 @@ class Progress:
 
 
 @lru_cache(maxsize=64)
-def session_passes(view: View, *, from_life: bool = False) -> tuple[SessionPass, ...]:
-    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict;
-    from life sighting comes before all.
+def session_passes(view: View, *, sighted: str = "") -> tuple[SessionPass, ...]:
+    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
 
     Plumb asks for no mark of its own but looks at those that its lines hang from and stand on; the
     pass of the likeness, which is an offer, for all that have a region.
+
+    Args:
+        sighted: sighting comes before all, from ``life``, or as an offer, for ``practice``.
     """
     marks = [one for key in view.placing if (one := view.landmark(key))]
     own = [
@@ -85,9 +87,10 @@ def session_passes(view: View, *, from_life: bool = False) -> tuple[SessionPass,
     plumb = SessionPass(
         "plumb", "Plumb", "what stands below what, and where the weight falls", (view.plumb, *feet)
     )
-    sight = SessionPass(SIGHT, "Sight", "what the pencil tells, before a line is drawn")
+    hint = "what the pencil tells, before a line is drawn"
+    sight = SessionPass(SIGHT, "Sight", hint, asked=sighted == "life")
     return (
-        *((sight,) if from_life else ()),
+        *((sight,) if sighted else ()),
         SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
         *own[:1],
         plumb,

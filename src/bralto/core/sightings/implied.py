@@ -28,7 +28,7 @@ from bralto.core.views.typical import typical_of
 
 __all__ = ["Implied", "Prior", "imply", "prior_of"]
 
-_BEYOND = {"figure": 0.04, "part": 0.02}
+_BEYOND = {"figure": 0.02, "part": 0.01}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
 
 _HEAD = 1e-4
@@ -37,7 +37,9 @@ _HEAD = 1e-4
 _EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
 
-_ROUNDS, _SETTLED, _HALVINGS = 40, 1e-10, 12
+_ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
+"""Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
+changes nothing that is shown, and how often a step that makes it worse is halved."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -154,7 +156,8 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     at = np.append(prior.mean, _first_scale(usual, items))
     step = _linear(known, items, at)
     for _ in range(_ROUNDS):
-        moved = np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0]
+        orthogonal, upper = np.linalg.qr(step.matrix)
+        moved = np.linalg.solve(upper, orthogonal.T @ step.goal)
         share = 1.0
         for _ in range(_HALVINGS):
             there = at + share * moved
@@ -164,8 +167,9 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
             share *= 0.5
         else:
             break
+        gain = step.badness - after.badness
         at, step = there, after
-        if share * float(np.abs(moved).max()) < _SETTLED:
+        if gain < _SETTLED:
             break
     # All that is sighted are quotients, so that only the typical size could pull at the unit.
     at = np.append(at[:-1] / _head_long(view, known.points(at[:-1])), at[-1])

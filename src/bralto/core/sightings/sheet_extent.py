@@ -21,14 +21,22 @@ def extent_of_sightings(view: View, sightings: Sightings) -> Extent | NotMeasura
     implied = imply(view, sightings.items)
     if isinstance(implied, NotMeasurable):
         return implied
-    known = known_marks(view, implied)
+    known, high = known_marks(view, implied), known_marks(view, implied, down_alone=True)
+    wide = {view.plumb} | known
     made_of = {point.key: point.marks for point in view.points}
     for edge in view.edges:
-        if not known.intersection(made_of.get(edge, (edge,))):
+        if not high.intersection(made_of.get(edge, (edge,))):
             return NotMeasurable(
                 f"the {view.point_label(edge)} is not told yet: sight how far it is from the "
                 f"{view.point_label(view.head[0])}"
             )
     picture = implied_picture(implied)
-    told = replace(picture, marks={k: m for k, m in picture.marks.items() if k in known})
-    return extent_in_heads(view, told, HEAD_PX)
+    told = replace(picture, marks={k: m for k, m in picture.marks.items() if k in known | high})
+    extent = extent_in_heads(view, told, HEAD_PX)
+    if isinstance(extent, NotMeasurable):
+        return extent
+    stations = tuple(
+        one if wide.issuperset(made_of.get(one.key, (one.key,))) else replace(one, across=None)
+        for one in extent.stations
+    )
+    return replace(extent, stations=stations)

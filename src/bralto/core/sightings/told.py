@@ -54,14 +54,18 @@ def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
     return tuple(out)
 
 
-def known_marks(view: View, implied: Implied) -> frozenset[str]:
-    """Marks that the sightings tell: what is only usual is not among them. The head is the unit."""
+def known_marks(view: View, implied: Implied, *, down_alone: bool = False) -> frozenset[str]:
+    """Marks that the sightings tell: what is only usual is not among them. The head is the unit.
+
+    Args:
+        down_alone: it is enough that their height is told.
+    """
     if not implied.items:
         return frozenset()
-    n = len(implied.marks.keys)
-    after = np.diag(implied.cov).reshape(n, 2)
-    before = np.diag(implied.prior.cov).reshape(n, 2).sum(axis=1)
-    known = after.sum(axis=1) <= _KNOWN * np.maximum(before, 1e-6)
+    n, of = len(implied.marks.keys), slice(1, 2) if down_alone else slice(0, 2)
+    after = np.diag(implied.cov).reshape(n, 2)[:, of]
+    before = np.diag(implied.prior.cov).reshape(n, 2)[:, of]
+    known = after.sum(axis=1) <= _KNOWN * np.maximum(before.sum(axis=1), 1e-6)
     known &= after.max(axis=1) <= _FARTHEST[view.size] ** 2
     head = frozenset(view.head)
     told = frozenset(key for key, one in zip(implied.marks.keys, known, strict=True) if one)

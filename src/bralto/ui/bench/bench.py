@@ -58,6 +58,8 @@ class Bench(QWidget):
     mirror_wanted = pyqtSignal(object)
     permission_wanted = pyqtSignal(str)
     rested = pyqtSignal()
+    anew_wanted = pyqtSignal()
+    """It has another room than before: the study is to be put on the bench again."""
 
     def __init__(
         self,
@@ -117,8 +119,8 @@ class Bench(QWidget):
             narrow_ladder=bool(study.view.axis),
         )
         self.room: SightRoom | None = None
-        if study.from_life:
-            self.room = SightRoom(study, tokens, self)
+        if study.study.sightings is not None:
+            self.room = SightRoom(study, settings, tokens, self)
             self.layout_.add_room(self.room)
         self.looking: Looking = Looking(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
@@ -133,6 +135,7 @@ class Bench(QWidget):
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
         work.own_point_wanted.connect(self.name_point)
+        work.practice_wanted.connect(self._begin_practice)
         for wanted, pass_on in (
             (work.sheet_wanted, self.sheet_wanted),
             (work.state_wanted, self.state_wanted),
@@ -326,6 +329,10 @@ class Bench(QWidget):
         """Name a point of one's own, see `MarkWork`."""
         self.marks.name_point(self.active_board().board)
 
+    def _begin_practice(self) -> None:
+        if self.study.head.begin_practice():
+            self.anew_wanted.emit()
+
     def write_log(self) -> None:
         """What went well, what next: a slip to write it on."""
         from bralto.ui.log_slip import LogSlip
@@ -347,7 +354,8 @@ class Bench(QWidget):
     def _guess_now(self) -> bool:
         """Once, when the reference has its short set and there are no figures of a drawing yet."""
         study = self.study
-        if self._offered or not self._settings.guess_first or study.study.guesses:
+        offered = self._offered or bool(study.study.guesses) or study.imagined
+        if offered or not self._settings.guess_first:
             return False
         seen = study.picture("reference")
         ready = isinstance(short_set_of(study.view, seen.placed(), seen.absent()), tuple)

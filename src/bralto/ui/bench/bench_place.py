@@ -9,6 +9,7 @@ from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.session.passes import SIGHT
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -87,12 +88,18 @@ class BenchPlace(Place):
         bench.state_wanted.connect(self.state_wanted)
         bench.permission_wanted.connect(self.ask_permission)
         bench.rested.connect(self.rested)
+        bench.anew_wanted.connect(lambda: self._put_anew(study_id))
         study.changed.connect(self._on_study)
         self.bench = bench
         self._stack.addWidget(bench)
         self._stack.setCurrentWidget(bench)
         self.opened.emit(bench)
         return True
+
+    def _put_anew(self, study_id: str) -> None:
+        """Sighting for practice was begun: it has a pass of its own, which is shown."""
+        if self.open(study_id) and self.bench is not None:
+            self.bench.enter_pass(SIGHT)
 
     def clear(self) -> None:
         """Take the study off the bench, its time kept."""

@@ -44,6 +44,7 @@ class PictureWork(QObject):
     state_wanted = pyqtSignal()
     permission_wanted = pyqtSignal(str)
     own_point_wanted = pyqtSignal()
+    practice_wanted = pyqtSignal()
 
     def __init__(
         self,
@@ -199,6 +200,7 @@ class PictureWork(QObject):
             "whole": partial(self.study.edits.set_crop, which, None),
             "carry": self.study.edits.propose_from_reference,
             "own": self.own_point_wanted.emit,
+            "practise": self.practice_wanted.emit,
             "repeat": partial(self.study.edits.begin_repeats, which),
             "permission": partial(self.permission_wanted.emit, which),
         }

@@ -250,10 +250,10 @@ class BoardEdits:
     def propose_from_reference(self) -> None:
         """Carry the marks that the drawing lacks through the best fit of the others."""
         if self._study.imagined:
-            why = "nobody is the average"
             if self._study.from_life:
-                why = "what was sighted must not pull at the drawing's marks"
-            self._say(f"There are no marks to carry over: {why}.")
+                self._say("What was sighted has no marks to carry over: they would pull the hand.")
+            else:
+                self._say("A canon has no marks to carry over: nobody is the average.")
             return
         drawing = self._picture("drawing")
         found = carry_by_fit(self._study.view, self._picture("reference"), drawing)

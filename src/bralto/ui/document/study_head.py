@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
+from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import Guess, Intent, Study
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument
@@ -44,6 +45,10 @@ class StudyHead:
     def set_title(self, title: str) -> None:
         """Rename the study."""
         self._put(replace(self._study, title=title))
+
+    def begin_practice(self) -> bool:
+        """Sight the reference for practice; gives whether it is kept."""
+        return self._put(replace(self._study, sightings=Sightings()))
 
     # Intentions: what the learner changes on purpose
 

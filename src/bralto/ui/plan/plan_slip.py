@@ -203,7 +203,10 @@ def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
         rows.append(Row("", f"Off the paper: {words}", glyph="over", way="down", role="red"))
     rows.append(Row("", "Stations", f"{short_unit()} from top, and from plumb", title=True))
     for one in plan.stations:
-        side = "right" if one.across > 0.0 else "left"
-        across = f"{bare_length(abs(one.across))} {side}" if abs(one.across) >= 0.5 else "on it"
+        across = ""
+        if one.across is not None:
+            side = "right" if one.across > 0.0 else "left"
+            off = abs(one.across)
+            across = f"{bare_length(off)} {side}" if off >= 0.5 else "on it"
         rows.append(Row("", one.label, right=(across, bare_length(one.down))))
     return tuple(rows)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from bralto.core.results import NotMeasurable
@@ -16,7 +16,10 @@ from bralto.core.views.model import View
 if TYPE_CHECKING:
     from bralto.ui.session.state import Ground, SessionState
 
-__all__ = ["Asking", "answered", "ask_again", "choose_order", "choose_question", "put_off"]
+__all__ = [
+    "Asking", "answered", "ask_again", "choose_order", "choose_question", "know_arm", "put_off",
+    "toggle_told",
+]  # fmt: skip
 
 Asks = tuple[object, ...]
 """What a sighting asks (`Sighting.asks`)."""
@@ -31,12 +34,17 @@ class Asking:
         skipped: what could not be sighted.
         chosen: what was taken in place of the first, or None.
         again: what is sighted once more, blind, or None.
+        arm: how many times as far the learner's own sightings scatter, by family
+            (`own_arm.known_arm`).
+        told: whether practice shows how well it was sighted.
     """
 
     order: str = MOST_TELLING
     skipped: frozenset[Asks] = frozenset()
     chosen: Asks | None = None
     again: Asks | None = None
+    arm: Mapping[str, float] = field(default_factory=dict)
+    told: bool = False
 
     def questions(self, view: View, items: Sequence[Sighting], grade: Grade) -> tuple[Next, ...]:
         """What is asked now and what may be taken instead; none where an order is done."""
@@ -73,6 +81,16 @@ def put_off(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
 def ask_again(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
     """Sight something once more, without what was said before."""
     return _with(state, replace(state.asking, again=asks))
+
+
+def know_arm(state: SessionState, _ground: Ground, arm: Mapping[str, float]) -> SessionState:
+    """From here on sightings are worth what the learner's own arm is."""
+    return _with(state, replace(state.asking, arm=arm))
+
+
+def toggle_told(state: SessionState, _ground: Ground) -> SessionState:
+    """Show how well it was sighted, or sight on without knowing."""
+    return _with(state, replace(state.asking, told=not state.asking.told))
 
 
 def answered(state: SessionState, _ground: Ground) -> SessionState:

@@ -167,7 +167,7 @@ class Moment:
     def whereabouts(self) -> Mapping[str, Whereabouts]:
         """Where the mark that is asked for may be looked for, by its key: where it lies, if it is
         asked for again; on the reference by the marks there and the view's typical places, on a
-        drawing by its reference alone."""
+        drawing by its reference alone, if that was seen."""
         step, ground = self.session.step, self.ground
         if step is None:
             return {}
@@ -178,6 +178,8 @@ class Moment:
                 one = lying(ground.view, ground.picture(step.board), key)
             elif step.board == BOARDS[0]:
                 one = expected(ground.view, ground.seen, key)
+            elif ground.imagined:
+                continue  # an average, or what is only implied, would pull at the hand
             else:
                 one = carried(ground.view, ground.seen, ground.drawn, key)
             if not isinstance(one, NotMeasurable):
@@ -204,7 +206,7 @@ class Moment:
     def questions(self) -> tuple[Next, ...]:
         """What is to be sighted next from life, and what may be taken instead."""
         ground, found = self.ground, self.study.sightings
-        if not ground.from_life or found is None:
+        if found is None:
             return ()
         grade = ground.view.grade(self.study.grade)
         return self.session.asking.questions(ground.view, found.items, grade)

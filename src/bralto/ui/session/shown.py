@@ -50,11 +50,18 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
     if kept is not None:
         seen = kept.seen if _same(kept.seen, seen) else seen
         drawn = kept.drawn if _same(kept.drawn, drawn) else drawn
-        if view is kept.view and seen is kept.seen and drawn is kept.drawn:
+        sighted = study.reference is not None and study.sightings is not None
+        if (
+            view is kept.view
+            and seen is kept.seen
+            and drawn is kept.drawn
+            and sighted == kept.practised
+        ):
             return kept
     return Ground(
-        view, seen, drawn, study.reference is None, not study.states, from_life=study.from_life
-    )
+        view, seen, drawn, study.reference is None, not study.states, from_life=study.from_life,
+        practised=study.reference is not None and study.sightings is not None,
+    )  # fmt: skip
 
 
 def _sighted(view: View, study: Study) -> Picture:

@@ -123,6 +123,7 @@ class Ground:
         seen, drawn: on the reference's board and the drawing's; empty where there is none.
         imagined: what stands in the reference's place is no picture: a canon, or, where it is
             ``from_life``, what sightings imply. ``undrawn``, there is no drawing yet.
+        practised: the reference is sighted for practice.
     """
 
     view: View
@@ -131,6 +132,7 @@ class Ground:
     imagined: bool
     undrawn: bool
     from_life: bool = False
+    practised: bool = False
 
     @cached_property
     def shared(self) -> frozenset[str]:
@@ -150,7 +152,8 @@ class Ground:
     @property
     def passes(self) -> tuple[SessionPass, ...]:
         """The tape."""
-        return session_passes(self.view, from_life=self.from_life)
+        sighted = "life" if self.from_life else "practice" if self.practised else ""
+        return session_passes(self.view, sighted=sighted)
 
     def pass_of(self, key: str) -> SessionPass:
         """The pass of that key."""

@@ -165,6 +165,9 @@ class NewStudy(QDialog):
         self.view.setCurrentIndex(self.view.findData("figure-front"))
         self.view.currentIndexChanged.connect(lambda _: self._say_hint())
         self.canon = QComboBox(self)
+        short = QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        self.canon.setSizeAdjustPolicy(short)
+        self.canon.setMinimumContentsLength(36)
         self.hint = QLabel("", self)
         self.hint.setObjectName("note")
         self.permission = permission_choice(self, None)

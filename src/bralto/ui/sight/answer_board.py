@@ -7,6 +7,7 @@ pencil, so that every answer is given by single keys, by dragging, or by a tap.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
@@ -14,7 +15,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWh
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.measures.kinds import wrap_degrees
-from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.sightings.own_arm import taken_by
+from bralto.core.sightings.sighting import Sighting, Sort
 from bralto.core.sightings.sighting_words import heads_said
 from bralto.core.views.model import View
 from bralto.ui.theme.paint import Align, rounded, text, triangle
@@ -63,6 +65,8 @@ class AnswerBoard(QWidget):
         self.setAccessibleName("Your sighting")
         self.setMinimumHeight(120)
         self._view, self._tokens = view, tokens
+        self.arm: Mapping[str, float] = {}
+        """The learner's own (`core.sightings.own_arm.known_arm`)."""
         self.asked: Sighting | None = None
         self._value: float | None = None
 
@@ -79,7 +83,7 @@ class AnswerBoard(QWidget):
         if self.asked is None or self._value is None:
             return None
         made = replace(self.asked, value=self._value, said="", taken=None)
-        return replace(made, u=doubt_of(self._view, made))
+        return taken_by(self._view, made, self.arm)
 
     def show_answer(self, one: Sighting) -> None:
         """What was typed."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtCore import QRectF, Qt, QTimer
@@ -11,9 +12,11 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QV
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
-from bralto.core.sightings.implied import imply
+from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_question import Next
-from bralto.core.sightings.sighting import Sort
+from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
+from bralto.core.sightings.practice import FEWEST, how_sighted
+from bralto.core.sightings.sighting import Sighting, Sort
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -21,16 +24,19 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
-from bralto.core.sightings.told import Told, told_so_far
+from bralto.core.sightings.told import told_so_far
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.session import asking
 from bralto.ui.session.moment import Moment
+from bralto.ui.settings import Settings
 from bralto.ui.sight.answer_board import AnswerBoard
 from bralto.ui.sight.figure_so_far import FigureSoFar
 from bralto.ui.sight.order_choice import order_choice
 from bralto.ui.sight.sighting_list import SightingList
+from bralto.ui.sight.sitter import Sitter
+from bralto.ui.sight.told_lines import Line, sense_lines, told_lines
 from bralto.ui.theme.paint import rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -53,22 +59,37 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     if not found:
         return Prompt("This order is done:", "go on to the sheet, or take another order",
                       (("Ctrl+→", "the sheet"),))  # fmt: skip
+    practice = not study.from_life
     again = study.session.asking.again is not None
     lead = "Sight it once more:" if again else "One eye closed, arm stiff:"
     how = "as if for the first time" if again else "step back to the same place for each"
-    keys = (("Enter", "that is it"), ("N", "another"), ("R", "sight it twice"))
+    last = ("K", "how you sight") if practice else ("R", "sight it twice")
+    keys = (("Enter", "that is it"), ("N", "another"), last)
     return Prompt(lead, how, keys)
 
 
 class SightRoom(QWidget):
     """The figure so far, the next question, and all that was sighted."""
 
-    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        study: OpenStudy,
+        settings: Settings,
+        tokens: Tokens,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
-        self._study, self._tokens = study, tokens
+        self._study, self._settings, self._tokens = study, settings, tokens
         self._at: Next | None = None
+        self._twice = repeated(study.view, study.sighted.kept.items)
+        study.apply(asking.know_arm, known_arm(settings.arm))
         self.figure = FigureSoFar(study.view, tokens, self)
+        self.sitter: Sitter | None = None
+        if not study.from_life:
+            picture = study.picture("reference")
+            self.sitter = Sitter(study.media_path("reference"), picture, tokens, self)
+            self.figure.hide()
         self._headings = [Heading(tokens, self) for _ in range(3)]
         self.question = _Question(tokens, self)
         self.board = AnswerBoard(study.view, tokens, self)
@@ -88,7 +109,7 @@ class SightRoom(QWidget):
             button.setMinimumHeight(52)
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(partial(self._choose, i + 1))
-        self.told = _WhatTheseTell(tokens, self)
+        self.told = _Lines(tokens, self)
         self.listed = SightingList(study, tokens, self)
         self.listed.repeated.connect(self.board.setFocus)
         self._value = _Value(tokens, self)
@@ -100,7 +121,7 @@ class SightRoom(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(self._headings[0])
-        left.addWidget(self.figure, 1)
+        left.addWidget(self.sitter or self.figure, 1)
         slip = _Slip(self._tokens, self)
         inner = QVBoxLayout(slip)
         inner.setContentsMargins(24, 18, 24, 18)
@@ -129,17 +150,21 @@ class SightRoom(QWidget):
         whole = QHBoxLayout(self)
         whole.setContentsMargins(24, 6, 24, 8)
         whole.setSpacing(24)
-        whole.addLayout(left, 5)
+        whole.addLayout(left, 8 if self.sitter else 5)
         whole.addLayout(middle, 8)
         whole.addLayout(right)
 
     def release(self) -> None:
-        """Let go of the study."""
+        """Let go of the study; what was sighted twice tells of the learner's own arm."""
         self._study.changed.disconnect(self._on_change)
+        twice = repeated(self._study.view, self._study.sighted.kept.items)
+        if twice != self._twice:
+            arm = pooled(self._settings.arm, twice, without=self._twice)
+            self._settings.set_arm(arm)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         wide = self.width() >= _FEWEST_PX
-        self.figure.setVisible(wide)
+        (self.sitter or self.figure).setVisible(wide)
         self._headings[0].setVisible(wide)
         self.told.setVisible(self.height() >= 560)
         QTimer.singleShot(0, self._name_others)  # once they have their places
@@ -156,12 +181,13 @@ class SightRoom(QWidget):
 
     def _fill(self) -> None:
         study = self._study
-        if not study.from_life:
+        if study.study.sightings is None:
             return
         found, items = study.now.questions, study.sighted.kept.items
         self._at = found[0] if found else None
         one = None if self._at is None else self._at.sighting
         self.question.say(None if one is None else asked(study.view, one))
+        self.board.arm = study.session.asking.arm
         self.board.ask(one)
         self.typed.clear()
         for button, other in zip(self.others, (*found[1:4], None, None, None), strict=False):
@@ -176,9 +202,10 @@ class SightRoom(QWidget):
             marks_of = {point.key: point.marks for point in study.view.points}
             hidden = {mark for key in hidden for mark in marks_of.get(key, (key,))}
             self.figure.show_figure(implied, hidden - {study.view.head[0], study.view.plumb})
-            self.told.say(told_so_far(study.view, implied, study.grade) if items else ())
+            self._tell(implied, items)
         about = "" if self._at is None or not self._at.about else self._about(self._at.about)
-        self._headings[0].say("The figure so far", f"as {len(items)} sightings imply it", "")
+        so_far = "The figure so far", f"as {len(items)} sightings imply it"
+        self._headings[0].say(*(("The sitter", "for practice") if self.sitter else so_far), "")
         self._headings[1].say("Next sighting", about, order_choice(study))
         count = f"{len(items)} of about {ENOUGH_SIGHTINGS}"
         self._headings[2].say("Sightings", count if items else "", "")
@@ -188,11 +215,27 @@ class SightRoom(QWidget):
     def _name_others(self) -> None:
         """As much of each as there is room."""
         for button, other in zip(self.others, self._study.now.questions[1:4], strict=False):
-            room = button.width() - 20
+            room = button.width() - 36
             words = button.fontMetrics().elidedText(
                 button.toolTip(), Qt.TextElideMode.ElideRight, room
             )
             button.setText(f"{_SORTS[other.sighting.sort]}\n{words}")
+
+    def _tell(self, implied: Implied, items: Sequence[Sighting]) -> None:
+        """What the sightings tell; in practice how they were, once the learner asks."""
+        study = self._study
+        if self.sitter is None:
+            self.told.say(
+                told_lines(told_so_far(study.view, implied, study.grade)) if items else ()
+            )
+            return
+        senses = how_sighted(study.view, items, study.picture("reference"))
+        if not senses:
+            self.told.say((), f"After {FEWEST} of a kind you may see how you sight.")
+        elif study.session.asking.told:
+            self.told.say(sense_lines(senses), "How you sight", wide=True)
+        else:
+            self.told.say((), "K shows how you sight: bias and scatter.")
 
     def _about(self, check: str) -> str:
         """What it tells most of; never of a value."""
@@ -235,7 +278,7 @@ class SightRoom(QWidget):
         except UserError as error:
             self._study.trouble.emit(f"{error}.")
             return
-        self._study.sighted.take(one)
+        self._study.sighted.take(taken_by(self._study.view, one, self.board.arm))
         self.board.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -246,6 +289,8 @@ class SightRoom(QWidget):
         )
         if plain and key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
             self.answer()
+        elif plain and key == Qt.Key.Key_K and self.sitter is not None:
+            self._study.apply(asking.toggle_told)
         elif plain and key == Qt.Key.Key_N and self._at is not None:
             self._study.apply(asking.put_off, self._at.sighting.asks)
         elif plain and key == Qt.Key.Key_R and self._study.sighted.kept.items:
@@ -334,45 +379,40 @@ class _Value(QWidget):
 _LINE, _SKILLS = 23.0, 4
 
 
-class _WhatTheseTell(QWidget):
-    """Skill by skill how much can be told at this grade."""
+class _Lines(QWidget):
+    """A title and a few lines: words, a figure, and a bar or more words."""
 
     def __init__(self, tokens: Tokens, parent: QWidget) -> None:
         super().__init__(parent)
         self._tokens = tokens
-        self._told: tuple[Told, ...] = ()
+        self._lines: tuple[Line, ...] = ()
+        self._title, self._wide = "", False
         self.setFixedHeight(round(30 + _SKILLS * _LINE))
 
-    def say(self, told: tuple[Told, ...]) -> None:
-        self._told = told[:_SKILLS]
-        said = ", ".join(f"{one.skill} {100 * one.share:.0f} %" for one in told)
-        self.setAccessibleName(f"What these tell: {said}")
+    def say(
+        self, lines: Sequence[Line], title: str = "What these tell", *, wide: bool = False
+    ) -> None:
+        """Put others up; ``wide`` where the figure wants the room of the bar."""
+        self._lines, self._wide = tuple(lines[:_SKILLS]), wide
+        self._title = title if lines or title != "What these tell" else ""
+        said = "; ".join(f"{one.label} {one.figure} {one.words}".strip() for one in self._lines)
+        self.setAccessibleName(f"{self._title} {said}".strip())
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if not self._told:
-            return
         painter = QPainter(self)
-        tokens, face = self._tokens, font(Size.BODY)
-        text(painter, 0.0, 20.0, "What these tell", font(Size.BOARD, bold=True),
-             tokens.colour("ink"))  # fmt: skip
-        left = 0.46 * self.width()
-        for i, one in enumerate(self._told):
-            y = 30.0 + _LINE * i
-            role = "ink" if one.share >= 0.5 else "ochre"
-            text(painter, 0.0, y + 16.0, one.skill, face, tokens.colour("ink"))
-            at, words = 0.24 * self.width(), _doubt_words(one)
-            text(painter, at, y + 16.0, words, font(Size.BODY, bold=True), tokens.colour(role))
-            bar = QRectF(left, y + 6.0, self.width() - left, 9.0)
-            painter.fillRect(bar, tokens.colour("tape"))
-            bar.setWidth(one.share * bar.width())
-            painter.fillRect(bar, tokens.colour(role))
+        tokens, face, bold = self._tokens, font(Size.BODY), font(Size.BODY, bold=True)
+        title = font(Size.BOARD, bold=True) if self._lines else font(Size.BODY)
+        text(painter, 0.0, 20.0, self._title, title, tokens.colour("ink"))
+        at, left = 0.24 * self.width(), (0.6 if self._wide else 0.46) * self.width()
+        for i, one in enumerate(self._lines):
+            y, colour = 30.0 + _LINE * i, tokens.colour(one.role)
+            text(painter, 0.0, y + 16.0, one.label, face, tokens.colour("ink"))
+            text(painter, at, y + 16.0, one.figure, bold, colour)
+            text(painter, left, y + 16.0, one.words, face, tokens.colour("ink2"))
+            if one.share is not None:
+                bar = QRectF(left, y + 6.0, self.width() - left, 9.0)
+                painter.fillRect(bar, tokens.colour("tape"))
+                bar.setWidth(one.share * bar.width())
+                painter.fillRect(bar, colour)
         painter.end()
-
-
-def _doubt_words(one: Told) -> str:
-    if one.unit == "degree":
-        return f"± {2.0 * one.u:.0f}°"
-    if one.unit == "head":
-        return f"± {2.0 * one.u:.2f} head"
-    return f"± {200.0 * one.u:.0f} %"

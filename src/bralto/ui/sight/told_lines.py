@@ -1,0 +1,72 @@
+"""What sightings tell, and how they were taken, as lines of words and figures."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from bralto.core.phrases import signed
+from bralto.core.sightings.practice import Sense
+from bralto.core.sightings.told import Told
+from bralto.core.tolerances import COVERAGE
+
+__all__ = ["Line", "sense_lines", "told_lines"]
+
+
+class Line(NamedTuple):
+    """A label, a figure in the colour of a ``role``, more ``words``, and the share of a bar."""
+
+    label: str
+    figure: str
+    words: str = ""
+    role: str = "ink"
+    share: float | None = None
+
+
+def told_lines(told: Sequence[Told]) -> tuple[Line, ...]:
+    """Skill by skill how surely it is known, and how much of it can be told at this grade."""
+    return tuple(
+        Line(one.skill, _doubt(one), "", "ink" if one.share >= 0.5 else "ochre", one.share)
+        for one in told
+    )
+
+
+def _doubt(one: Told) -> str:
+    if one.unit == "degree":
+        return f"± {COVERAGE * one.u:.0f}°"
+    if one.unit == "head":
+        return f"± {COVERAGE * one.u:.2f} head"
+    return f"± {100.0 * COVERAGE * one.u:.0f} %"
+
+
+_WAYS = {
+    "lengths": ("too long", "too short"),
+    "tilts": ("to the left", "to the right"),
+    "plumbs": ("to the right", "to the left"),
+    "fractions": ("too low", "too high"),
+}
+
+
+def sense_lines(senses: Sequence[Sense]) -> tuple[Line, ...]:
+    """Family by family the bias with its interval, and the scatter with its own."""
+    out = []
+    for one in senses:
+        digits = 2 if one.unit == "head" else 1
+        unit = one.unit if one.unit == "°" else f" {one.unit}"
+        more, less = _WAYS[one.family]
+        way = f", {more if one.bias > 0.0 else less}" if one.is_biased else ", none told"
+        half = 0.5 * (one.high - one.low)
+        figure = f"{signed(one.bias, digits)} ± {half:.{digits}f}{unit}{way}"
+        scatter = (
+            f"scatter {one.scatter:.{digits}f} ({one.least:.{digits}f} to {one.most:.{digits}f})"
+        )
+        label = f"{one.family}, {one.many}"
+        out.append(
+            Line(
+                label,
+                figure,
+                f"scatter {scatter} ({least} to {most})",
+                "red" if one.is_biased else "ink",
+            )
+        )
+    return tuple(out)

@@ -1,0 +1,490 @@
+"""The pass in which a figure is sighted from life."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QColor, QImage, QMouseEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+from tests.core.sightings.sitters import picture, places, points_of, sighted
+from tests.ui.conftest import Opener, house, settle
+
+from bralto.core.measures.points import picture_points
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.sighting import Sighting, Sightings, Sort
+from bralto.core.study import State, Study
+from bralto.core.views.shipped_views import view_named
+from bralto.imaging.load import clean_picture
+from bralto.store.instants import now_utc
+from bralto.store.intake import add_state, add_study
+from bralto.store.library import Library
+from bralto.ui.bench.bench import Bench
+from bralto.ui.session import asking, prompting
+from bralto.ui.sight.sight_room import SightRoom
+from bralto.ui.window import MainWindow
+
+KEY = Qt.Key
+FRONT = view_named("figure-front")
+
+
+def begin(folder: Path, items: tuple[Sighting, ...] = (), view: str = "figure-front") -> str:
+    with Library.open(folder) as library:
+        study = Study("Rope coiler", view, None, sightings=Sightings(items))
+        return add_study(library, study, None, None, now_utc())
+
+
+def opened(open_window: Opener, folder: Path, study_id: str, qtbot: QtBot) -> MainWindow:
+    window = open_window(folder)
+    window.resize(1280, 800)
+    house(window).open_study(study_id)
+    settle(qtbot, window)
+    return window
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    return tmp_path / "library"
+
+
+@pytest.fixture
+def window(open_window: Opener, folder: Path, qtbot: QtBot) -> MainWindow:
+    return opened(open_window, folder, begin(folder), qtbot)
+
+
+@pytest.fixture
+def bench(window: MainWindow) -> Iterator[Bench]:
+    found = house(window).bench
+    assert found is not None
+    return found
+
+
+@pytest.fixture
+def room(bench: Bench) -> SightRoom:
+    assert bench.room is not None
+    return bench.room
+
+
+def now_asked(bench: Bench) -> Sighting:
+    return bench.study.now.questions[0].sighting
+
+
+def ask_for(bench: Bench, sort: Sort) -> Sighting:
+    """Put off what is asked until it is of that sort."""
+    for _ in range(40):
+        one = now_asked(bench)
+        if one.sort is sort:
+            return one
+        bench.study.apply(asking.put_off, one.asks)
+    raise AssertionError(f"nothing of {sort} is ever asked")
+
+
+def click(widget: QWidget, at: QPointF) -> None:
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=at.toPoint())
+
+
+def kept(bench: Bench) -> tuple[Sighting, ...]:
+    return bench.study.sighted.kept.items
+
+
+def test_it_begins_with_the_first_question_and_nothing_to_see(
+    window: MainWindow, bench: Bench, room: SightRoom
+) -> None:
+    assert bench.study.current_pass == "sight"
+    assert room.isVisible()
+    assert not any(board.isVisible() for board in bench.boards)
+    assert not bench.ladder.isVisible()
+    assert [one.key for one in bench.segments()][:2] == ["sight", "sheet"]
+    assert "arm stiff" in window.prompt_line.prompt.lead
+    assert room.board.hasFocus()
+    assert room.board.answer is None
+    assert not room.take.isEnabled()
+    assert bench.study.step is None  # no mark is asked for before there is a drawing
+
+
+def test_a_length_by_digits_parts_and_arrows(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    asked_for = ask_for(bench, Sort.LENGTH)
+    qtbot.keyClick(room.board, KEY.Key_3)
+    qtbot.keyClick(room.board, KEY.Key_Slash)  # a quarter more, a third, a half
+    qtbot.keyClick(room.board, KEY.Key_Slash)
+    assert room.board.answer is not None
+    assert room.board.answer.value == pytest.approx(3 + 1 / 3)
+    qtbot.keyClick(room.board, KEY.Key_Left)
+    assert room.board.answer.value == pytest.approx(3 + 1 / 3 - 0.1)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    assert [one.asks for one in kept(bench)] == [asked_for.asks]
+    assert kept(bench)[0].value == pytest.approx(3 + 1 / 3 - 0.1)
+    assert kept(bench)[0].u == pytest.approx(0.03 * kept(bench)[0].value)
+    assert now_asked(bench).asks != asked_for.asks
+    assert room.board.answer is None
+
+
+def test_the_stick_turns_by_hand_and_keys(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    one = ask_for(bench, Sort.TILT)
+    across = one.points[0].endswith("_r") and one.points[1].endswith("_l")
+    begins = 0.0 if across else -90.0
+    qtbot.keyClick(room.board, KEY.Key_Left)  # to the left is counter-clockwise
+    assert room.board.answer is not None
+    assert room.board.answer.value == pytest.approx(begins + 1.0)
+    qtbot.keyClick(room.board, KEY.Key_Down)
+    assert room.board.answer.value == pytest.approx(begins - 14.0)
+    middle = QPointF(room.board.rect().center())
+    end = QPointF(60.0, -35.0) if across else QPointF(35.0, 60.0)
+    click(room.board, middle + end)
+    expected = float(np.degrees(np.arctan2(-end.y(), end.x())))
+    assert room.board.answer.value == pytest.approx(expected, abs=2.0)
+    click(room.board, middle - end)  # the other end of the same stick
+    assert room.board.answer.value == pytest.approx(expected, abs=2.0)
+
+
+def test_beside_the_plumb_line_by_a_tap(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    ask_for(bench, Sort.PLUMB)
+    right = QPointF(room.board.rect().center()) + QPointF(60.0, -5.0)
+    click(room.board, right)
+    assert room.board.answer is not None
+    assert 0.1 < room.board.answer.value < 3.0
+    qtbot.mouseClick(room.take, Qt.MouseButton.LeftButton)
+    assert kept(bench)[0].sort is Sort.PLUMB
+
+
+def test_what_is_typed_is_read_and_what_is_none_is_said(
+    window: MainWindow, bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    ask_for(bench, Sort.LENGTH)
+    room.typed.setText("a lot")
+    qtbot.keyClick(room.typed, KEY.Key_Return)
+    assert window.prompt_line.prompt.trouble
+    assert "2 1/3" in window.prompt_line.prompt.lead
+    assert not kept(bench)
+    room.typed.setText("2 1/3")
+    qtbot.keyClick(room.typed, KEY.Key_Return)
+    assert kept(bench)[0].value == pytest.approx(7 / 3)
+    assert kept(bench)[0].said == "2 1/3"
+    assert not window.prompt_line.prompt.trouble
+
+
+def test_another_is_asked_by_n_and_one_of_the_three_by_a_click(
+    bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    first = now_asked(bench).asks
+    offered = bench.study.now.questions[2].sighting.asks
+    qtbot.mouseClick(room.others[1], Qt.MouseButton.LeftButton)
+    assert now_asked(bench).asks == offered
+    qtbot.keyClick(room.board, KEY.Key_N)
+    assert now_asked(bench).asks == first
+    qtbot.keyClick(room.board, KEY.Key_N)
+    assert now_asked(bench).asks not in {first, offered}
+
+
+def test_sighting_twice_is_blind(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    one = ask_for(bench, Sort.LENGTH)
+    qtbot.keyClick(room.board, KEY.Key_2)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    qtbot.keyClick(room.board, KEY.Key_R)
+    assert now_asked(bench).asks == one.asks
+    assert room.board.answer is None  # what was said before is not on the staff
+    qtbot.keyClick(room.board, KEY.Key_3)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    assert [(s.asks, s.value) for s in kept(bench)] == [(one.asks, 2.0), (one.asks, 3.0)]
+
+
+def test_each_answer_is_one_step_of_undo_and_is_kept(
+    open_window: Opener, folder: Path, bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    told: list[object] = []
+    bench.study.changed.connect(lambda *_: told.append(1))
+    ask_for(bench, Sort.LENGTH)
+    told.clear()
+    qtbot.keyClick(room.board, KEY.Key_2)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    assert len(told) == 1  # one gesture, one change
+    qtbot.keyClick(room.board, KEY.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert kept(bench) == ()
+    bench.study.undo_stack.redo()
+    assert len(kept(bench)) == 1
+    study_id = bench.study.id
+    again = opened(open_window, folder, study_id, qtbot)
+    found = house(again).bench
+    assert found is not None
+    assert [one.value for one in kept(found)] == [2.0]
+    assert found.study.current_pass == "sight"
+
+
+def test_one_is_taken_away_in_the_list(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    for digit in (KEY.Key_2, KEY.Key_1):
+        ask_for(bench, Sort.LENGTH)
+        qtbot.keyClick(room.board, digit)
+        qtbot.keyClick(room.board, KEY.Key_Return)
+    room.listed.list.setFocus()
+    qtbot.keyClick(room.listed.list, KEY.Key_Down)
+    qtbot.keyClick(room.listed.list, KEY.Key_Delete)
+    assert [one.value for one in kept(bench)] == [2.0]
+    bench.study.undo_stack.undo()
+    assert [one.value for one in kept(bench)] == [2.0, 1.0]
+
+
+def test_a_contradiction_is_said_and_r_asks_for_it(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    names = ("span.figure", "height.crotch", "span.crotch_to_knee", "span.knee_to_sole",
+             "height.navel", "span.torso")  # fmt: skip
+    items = list(sighted("figure-front", places("figure-front"), *names))
+    items[1] = replace(items[1], value=items[1].value + 1.0)
+    window = opened(open_window, folder, begin(folder, tuple(items)), qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    assert bench.room is not None
+    room = bench.room
+    assert "cannot be" in room.listed.words.words or "does not fit" in room.listed.words.words
+    assert room.listed.words.height() > 0
+    assert 1 in room.listed.suspects
+    qtbot.keyClick(room.board, KEY.Key_R)
+    assert now_asked(bench).asks == items[room.listed.suspects[0]].asks
+
+
+def test_a_schools_order_is_said_and_asked_in(bench: Bench, room: SightRoom) -> None:
+    bench.study.apply(asking.choose_order, "heads")
+    assert now_asked(bench).measure == "span.figure"
+    assert room.question.accessibleName().startswith("How many heads")
+    bench.study.apply(asking.choose_order, "tilts")
+    assert now_asked(bench).measure == "tilt.shoulders"
+
+
+def pixels(image: QImage, colour: QColor, near: int = 40) -> int:
+    """How many px are about that colour."""
+    image = image.convertToFormat(QImage.Format.Format_RGB888)
+    bits = image.constBits()
+    assert bits is not None
+    found = np.frombuffer(bits.asarray(image.sizeInBytes()), np.uint8)
+    rows = found.reshape(image.height(), image.bytesPerLine())[:, : 3 * image.width()]
+    rgb = rows.reshape(image.height(), image.width(), 3).astype(int)
+    wanted = np.array([colour.red(), colour.green(), colour.blue()])
+    return int((np.abs(rgb - wanted).max(axis=2) < near).sum())
+
+
+def test_the_figure_shows_what_was_sighted_and_hides_what_is_asked(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    """Nothing that is expected is shown before the answer: the figure grows with the sightings, and
+    a mark that is asked about is not on it."""
+    ink = QColor("#292724")
+    names = ("span.figure", "height.crotch", "tilt.shoulders", "span.shoulders", "tilt.torso")
+    items = sighted("figure-front", places("figure-front"), *names)
+    window = opened(open_window, folder, begin(folder, items[:1]), qtbot)
+    first = house(window).bench
+    assert first is not None
+    assert first.room is not None
+    little = pixels(first.room.figure.grab().toImage(), ink)
+    first.study.sighted.take(items[1])
+    for one in items[2:]:
+        first.study.sighted.take(one)
+    much = pixels(first.room.figure.grab().toImage(), ink)
+    assert much > little + 100
+    first.study.apply(asking.ask_again, items[3].asks)  # the shoulders are asked about
+    hidden = pixels(first.room.figure.grab().toImage(), ink)
+    assert hidden < much - 100
+
+
+def with_drawing(folder: Path, study_id: str, drawn: State, file: Path) -> None:
+    with Library.open(folder) as library:
+        stored = library.stored(study_id)
+        assert stored is not None
+        add_state(library, study_id, stored.version, drawn, clean_picture(file))
+
+
+@pytest.fixture
+def drawn(
+    open_window: Opener, folder: Path, picture_files: tuple[Path, Path], qtbot: QtBot
+) -> MainWindow:
+    """A study from life with a drawing that is marked."""
+    seen = places("figure-front")
+    names = ("span.figure", "height.crotch", "height.navel", "span.shoulders", "tilt.shoulders",
+             "tilt.hips", "span.thigh_r", "span.thigh_l", "span.shank_r")  # fmt: skip
+    study_id = begin(folder, sighted("figure-front", seen, *names))
+    wide = dict(seen)
+    for key in ("shoulder_r", "shoulder_l", "deltoid_r", "deltoid_l"):
+        wide[key] = seen[key] + [-0.25 if key.endswith("_r") else 0.25, 0.0]
+    with_drawing(folder, study_id, State("first", picture(wide, 1.5)), picture_files[1])
+    return opened(open_window, folder, study_id, qtbot)
+
+
+def test_a_drawing_is_held_against_the_sightings(drawn: MainWindow, qtbot: QtBot) -> None:
+    bench = house(drawn).bench
+    assert bench is not None
+    assert bench.room is not None
+    qtbot.waitUntil(lambda: not bench.study.busy)
+    found = [(one.move, one.part) for one in bench.study.corrections]
+    assert ("widen", "shoulders") in found
+    bench.study.apply(prompting.enter_pass, "heights")
+    assert not bench.room.isVisible()
+    assert all(board.isVisible() for board in bench.boards)
+    bench.study.apply(prompting.enter_pass, "sight")
+    assert bench.room.isVisible()
+    held = {one.sighting.measure: one.verdict for one in bench.study.examination.held}
+    assert held["span.shoulders"] == "over"
+    assert held["span.figure"] in {"within", "cannot tell"}
+    # A mark that was only implied cannot be dragged, and none is asked for on it.
+    assert bench.study.edits.refusal("reference")
+    assert bench.study.now.whereabouts == {}
+
+
+def test_the_sheet_is_planned_from_what_was_sighted_alone(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    seen = places("figure-front")
+    items = sighted("figure-front", seen, "height.crotch", "span.shoulders")
+    window = opened(open_window, folder, begin(folder, items), qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    bench.study.apply(prompting.enter_pass, "sheet")
+    said = bench.middle.right.paper()
+    assert isinstance(said, str)
+    assert "sole" in said
+    (whole,) = sighted("figure-front", seen, "span.figure")
+    bench.study.sighted.take(whole)
+    paper = bench.middle.right.paper()
+    assert not isinstance(paper, str)
+    stations = {one.key for one in paper.plan.stations}
+    assert {"crown", "crotch", "sole"} <= stations
+    assert "wrist_l" not in stations  # it was not sighted
+    assert paper.plan.unit == "head"
+    assert paper.plan.tall == pytest.approx(paper.plan.scale * whole.value, rel=0.03)
+
+
+@pytest.mark.parametrize(("wide", "tall"), [(731, 457), (1024, 700), (1920, 1200)])
+def test_it_fits_small_and_large_screens(
+    window: MainWindow, room: SightRoom, wide: int, tall: int
+) -> None:
+    window.resize(wide, tall)
+    QApplication.processEvents()
+    inside = room.rect()
+    for part in (room.question, room.board, room.take, room.typed, *room.others, room.listed):
+        if part.isVisible():
+            area = part.rect().translated(part.mapTo(room, QPoint(0, 0)))
+            assert inside.contains(area), (part, area, inside)
+    assert room.board.height() >= 60
+
+
+def test_a_screen_reader_hears_the_question_and_the_answer(
+    bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    ask_for(bench, Sort.LENGTH)
+    assert room.question.accessibleName().startswith("How many heads")
+    assert room.board.accessibleName()
+    qtbot.keyClick(room.board, KEY.Key_2)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    model = room.listed.list.model()
+    assert model is not None
+    assert "2" in str(model.index(0, 0).data())
+    assert all(button.accessibleName() for button in room.findChildren(QPushButton, "other"))
+
+
+def test_wheel_and_drag_answer_too(bench: Bench, room: SightRoom) -> None:
+    ask_for(bench, Sort.LENGTH)
+    board = room.board
+    for kind, buttons in (
+        (QMouseEvent.Type.MouseButtonPress, Qt.MouseButton.LeftButton),
+        (QMouseEvent.Type.MouseMove, Qt.MouseButton.LeftButton),
+    ):
+        x = (
+            0.3 * board.width()
+            if kind is QMouseEvent.Type.MouseButtonPress
+            else 0.5 * board.width()
+        )
+        at = QPointF(x, board.height() / 2.0)
+        event = QMouseEvent(kind, at, board.mapToGlobal(at), Qt.MouseButton.LeftButton, buttons,
+                            Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        QApplication.sendEvent(board, event)
+    assert board.answer is not None
+    assert board.answer.value == pytest.approx(4.5, abs=0.1)
+
+
+def test_a_head_is_sighted_too(open_window: Opener, folder: Path, qtbot: QtBot) -> None:
+    window = opened(open_window, folder, begin(folder, view="head-front"), qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    marks = places("head-front", 1)
+    sighter = Sighter(view_named("head-front"), points_of("head-front", marks))
+    for _ in range(5):
+        one = now_asked(bench)
+        at = sighter.on(one)
+        assert at is not None
+        bench.study.sighted.take(replace(one, value=at.value))
+    assert len(kept(bench)) == 5
+    assert bench.room is not None
+    assert "tells most of" in bench.room._headings[1].accessibleName()
+
+
+def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot) -> None:
+    """The key tells afterwards how it was sighted, and only once it is asked for."""
+    bench = house(window_of_demo).bench
+    assert bench is not None
+    assert bench.room is None
+    before = bench.study.assessment.readings
+    bench.work.menu(bench.reference).take("practise")
+    settle(qtbot, window_of_demo)
+    bench = house(window_of_demo).bench
+    assert bench is not None
+    room = bench.room
+    assert room is not None
+    assert room.sitter is not None
+    assert room.sitter.isVisible()
+    assert not room.figure.isVisible()
+    assert bench.study.current_pass == "sight"
+    assert not bench.study.from_life
+    assert pixels(room.sitter.grab().toImage(), QColor("#C0A070"), 60) > 500  # the wooden figure
+    seen = bench.study.picture("reference")
+    truth = picture_points(bench.study.view, seen)
+    assert not isinstance(truth, NotMeasurable)
+    sighter = Sighter(bench.study.view, truth[1])
+    for i in range(6):
+        one = ask_for(bench, Sort.LENGTH)
+        at = sighter.on(one)
+        assert at is not None
+        bench.study.sighted.take(replace(one, value=at.value * (1.06 + 0.002 * i)))
+    assert "K shows" in room.told.accessibleName()
+    qtbot.keyClick(room.board, KEY.Key_K)
+    assert "too long" in room.told.accessibleName()
+    # Nothing is measured by what was only practised.
+    assert bench.study.assessment.readings == before
+    assert bench.study.examination.held == ()
+
+
+@pytest.fixture
+def window_of_demo(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    window = open_window(demo_copy)
+    entry = next(one for one in house(window).shelf_state.entries if one.row.view == "figure-front")
+    house(window).open_study(entry.id)
+    settle(qtbot, window)
+    return window
+
+
+def test_what_was_sighted_twice_is_remembered(
+    window: MainWindow, bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    """From six repeats on the learner's own arm is worth what it is, in the next study too."""
+    study_id = bench.study.id
+    one = ask_for(bench, Sort.LENGTH)
+    for digit in (KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3):
+        bench.study.apply(asking.ask_again, one.asks) if kept(bench) else None
+        qtbot.keyClick(room.board, digit)
+        qtbot.keyClick(room.board, KEY.Key_Return)
+    assert len({item.u for item in kept(bench) if item.value == 2.0}) == 1
+    house(window).open_study(study_id)
+    settle(qtbot, window)
+    again = house(window).bench
+    assert again is not None
+    assert again.room is not None
+    assert again.study.session.asking.arm["lengths"] > 5.0  # half a head where 0.08 is usual
+    asked_now = ask_for(again, Sort.LENGTH)
+    assert asked_now is not None
+    qtbot.keyClick(again.room.board, KEY.Key_2)
+    assert again.room.board.answer is not None
+    assert again.room.board.answer.u > 0.3
