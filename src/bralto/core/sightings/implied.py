@@ -28,7 +28,7 @@ from bralto.core.views.typical import typical_of
 
 __all__ = ["Implied", "Prior", "imply", "prior_of"]
 
-_BEYOND = {"figure": 0.02, "part": 0.01}
+_BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
 
 _HEAD = 1e-4

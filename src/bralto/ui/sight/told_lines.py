@@ -57,16 +57,8 @@ def sense_lines(senses: Sequence[Sense]) -> tuple[Line, ...]:
         way = f", {more if one.bias > 0.0 else less}" if one.is_biased else ", none told"
         half = 0.5 * (one.high - one.low)
         figure = f"{signed(one.bias, digits)} ± {half:.{digits}f}{unit}{way}"
-        scatter = (
-            f"scatter {one.scatter:.{digits}f} ({one.least:.{digits}f} to {one.most:.{digits}f})"
-        )
-        label = f"{one.family}, {one.many}"
-        out.append(
-            Line(
-                label,
-                figure,
-                f"scatter {scatter} ({least} to {most})",
-                "red" if one.is_biased else "ink",
-            )
-        )
+        values = (f"{value:.{digits}f}" for value in (one.scatter, one.least, one.most))
+        scatter = "scatter {} ({} to {})".format(*values)
+        role = "red" if one.is_biased else "ink"
+        out.append(Line(f"{one.family}, {one.many}", figure, scatter, role))
     return tuple(out)
