@@ -174,22 +174,24 @@ def moves_of(view: View, items: Sequence[Sighting], drawn: Picture) -> set[tuple
 
 
 def planted(
-    view: View, items: Sequence[Sighting], rng: np.random.Generator
+    view: View, sitter: Sitter, items: Sequence[Sighting], rng: np.random.Generator
 ) -> tuple[bool, bool] | None:
-    """Whether a length that was counted a head wrong is named, and named as one of the first two;
-    None where no length was counted."""
+    """Whether a length that was counted a head wrong is among the first that are named: as it is,
+    and once it was sighted again; None where no length was counted."""
     counted = [
-        i for i, one in enumerate(items)
+        i
+        for i, one in enumerate(items)
         if one.sort is Sort.LENGTH and not one.of and one.value > _COUNTED
-    ]  # fmt: skip
+    ]
     if not counted:
         return None
     at = int(rng.choice(counted))
     way = float(rng.choice([-1.0, 1.0])) if items[at].value > _COUNTED + 1.0 else 1.0
     wrong = list(items)
     wrong[at] = replace(items[at], value=items[at].value + way)
-    found = contradictions(view, wrong)
-    return bool(found), bool(found) and at in found[0].rows
+    twice = [*wrong, taken(view, sitter, items[at], rng)]
+    found = [contradictions(view, some) for some in (wrong, twice)]
+    return tuple(bool(one) and at in one[0].rows for one in found)  # type: ignore[return-value]
 
 
 @dataclass
@@ -201,8 +203,8 @@ class Tally:
     named: dict[str, list[bool]] = field(default_factory=lambda: {title: [] for title in FAULTS})
     clean: list[bool] = field(default_factory=list)
     cried: list[bool] = field(default_factory=list)
-    doubted: list[bool] = field(default_factory=list)
     found: list[bool] = field(default_factory=list)
+    twice: list[bool] = field(default_factory=list)
 
     def add(self, other: Tally) -> None:
         """Put others to these."""
@@ -212,8 +214,8 @@ class Tally:
             self.named[title] += values
         self.clean += other.clean
         self.cried += other.cried
-        self.doubted += other.doubted
         self.found += other.found
+        self.twice += other.twice
 
 
 Tallies = dict[tuple[str, int], Tally]
@@ -260,10 +262,10 @@ def _tally(
     tally.misses.append(miss)
     tally.inside.append(float(np.mean(np.abs(sizes) < 2.0)))
     tally.cried.append(bool(contradictions(view, items)))
-    hit = planted(view, items, rng)
+    hit = planted(view, sitter, items, rng)
     if hit is not None:
-        tally.doubted.append(hit[0])
-        tally.found.append(hit[1])
+        tally.found.append(hit[0])
+        tally.twice.append(hit[1])
     for title, (kind, drawn) in drawings[0].items():
         tally.named[title].append(bool(kind.names & moves_of(view, items, drawn)))
     tally.clean.append(bool(moves_of(view, items, drawings[1])))
@@ -277,14 +279,14 @@ def report(found: Tallies, wider: Tally, spent: Sequence[float]) -> str:
     """The tables as Markdown."""
     rows = [("order", "sightings", "typical miss", "marks within 2 SD", *FAULTS,
              "a clean drawing moved")]  # fmt: skip
-    doubts = [("order", "sightings", "a head miscounted: doubted", "and it is one of those named",
+    doubts = [("order", "sightings", "a head miscounted: named", "once it was sighted twice",
                "doubted without cause")]  # fmt: skip
     for (order, step), one in found.items():
         after = order, str(step)
         named = [percent(one.named[title]) for title in FAULTS]
         miss = f"{np.median(one.misses):.2f}"
         rows.append((*after, miss, percent(one.inside), *named, percent(one.clean)))
-        doubts.append((*after, percent(one.doubted), percent(one.found), percent(one.cried)))
+        doubts.append((*after, percent(one.found), percent(one.twice), percent(one.cried)))
     many = len(found[CHOSEN, STEPS[0]].misses)
     return "\n".join([
         "# Figures sighted from life",

@@ -10,6 +10,7 @@ import numpy as np
 import typer
 
 from bralto.cli.measure import load_study
+from bralto.cli.sighted import find_document, find_text
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.constructions import compare_forms
@@ -48,6 +49,12 @@ def find(
 ) -> None:
     """Find plumb lines, alignments, nice fractions, questions, balance and life of the pose."""
     loaded = load_study(study)
+    if loaded.from_life:
+        if output is ListFormat.json:
+            print(json.dumps(find_document(loaded), ensure_ascii=False, indent=1, allow_nan=False))
+        else:
+            tell(find_text(loaded))
+        return
     if loaded.reference is None:
         raise UserError(f"{study}: there is no reference to look at")
     seen = _figure(loaded, loaded.reference, f"{study}: the reference")

@@ -9,6 +9,7 @@ from typing import Annotated
 
 import typer
 
+from bralto.cli.sighted import held_document, held_text
 from bralto.cli.terminal import tell
 from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
@@ -100,6 +101,7 @@ def measure(
             "add it or choose another --school"
         )
     canonical = _held_against(loaded, chosen, canon, assessment.grade) if canon else {}
+    drawn = chosen or loaded.state()
     if output is Format.json:
         document = assessment_document(assessment)
         if canon:
@@ -108,11 +110,15 @@ def measure(
                 for whose, found in canonical.items()
             }
             document["canon"] = {"key": canon, "source": canon_named(canon).source} | rows
+        if loaded.from_life and drawn is not None:
+            document["sightings"] = held_document(loaded, drawn, assessment.grade)
         print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
     elif output is Format.csv:
         tell(assessment_csv(assessment), end="")
     else:
         tell(assessment_text(assessment))
+        if loaded.from_life and drawn is not None:
+            tell(held_text(loaded, drawn, assessment.grade))
         for whose, found in canonical.items():
             tell("\n" + canon_text(str(canon), whose, found))
 

@@ -10,12 +10,12 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
+from bralto.cli.sighted import contradiction_lines
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
-from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
 from bralto.core.sightings.sighting import MOST_SIGHTINGS, Sightings
@@ -64,7 +64,7 @@ def sight(
     if order not in known:
         raise UserError(f"unknown order '{order}'; use one of {', '.join(sorted(known))}")
     if listed:
-        _list(kept, seen, output)
+        _list(loaded, seen, output)
     elif only_next or output is ListFormat.json:
         _tell_next(loaded, kept, seen, order, output)
     elif path.suffix != ".json":
@@ -98,24 +98,21 @@ def _tell_next(loaded: Study, kept: Sightings, view: View, order: str, output: L
         tell("Nothing is left to ask in this order.")
 
 
-def _list(kept: Sightings, view: View, output: ListFormat) -> None:
-    items = kept.items
-    wrong = contradictions(view, items)
+def _list(study: Study, view: View, output: ListFormat) -> None:
+    items = (study.sightings or Sightings()).items
     if output is ListFormat.json:
         rows: list[dict[str, Any]] = [
             {"what": label_of(view, one), "value": one.value, "u": one.u, "said": one.said}
             for one in items
         ]
-        cannot = [[row + 1 for row in one.rows] for one in wrong]
+        cannot = [[row + 1 for row in one.rows] for one in contradictions(view, items)]
         print(json.dumps({"sightings": rows, "contradictions": cannot}, indent=1))
         return
     for number, one in enumerate(items, start=1):
         tell(f"{number:>3}  {label_of(view, one):<38} {value_said(one):>16}  "
              f"{doubt_said(one)}")  # fmt: skip
-    for found in wrong:
-        names = " and ".join(f"{row + 1} ({label_of(view, items[row])})" for row in found.rows)
-        tell(f"One of these cannot be: {names}; sight again." if len(found.rows) > 1
-             else f"{names} does not fit the others; sight it again.")  # fmt: skip
+    for line in contradiction_lines(study):
+        tell(line)
 
 
 def _ask(loaded: Study, kept: Sightings, view: View, order: str, path: Path) -> None:
@@ -148,7 +145,6 @@ def _ask(loaded: Study, kept: Sightings, view: View, order: str, path: Path) -> 
                 continue
         kept = replace(kept, items=items)
         write_study(replace(loaded, sightings=kept), path)
-    _list(kept, view, ListFormat.text)
-    implied = imply(view, kept.items)
-    if not isinstance(implied, NotMeasurable) and kept.items:
+    _list(replace(loaded, sightings=kept), view, ListFormat.text)
+    if kept.items:
         tell(f"{len(kept.items)} sightings in {path}.")

@@ -8,6 +8,12 @@ from functools import partial
 
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.sightings.sighting import Sightings
+from bralto.core.study import Study
+from bralto.core.views.anchored import view_of
+from bralto.stand.thumb import sighted_by_thumb
+from bralto.store.instants import now_utc
+from bralto.store.intake import add_study
 from bralto.ui.bench.bench import Bench
 from bralto.ui.house import House
 from bralto.ui.model.draw_sheet import Looked
@@ -15,6 +21,10 @@ from bralto.ui.record.record_place import ACCURACY, DRAWN, TODAY
 from bralto.ui.session import pointing, prompting
 
 __all__ = ["Stop", "tour_of"]
+
+
+_SIGHTED = 13
+"""Sightings that are taken before the picture of them."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +87,20 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.open_study(next(e.id for e in house.shelf_state.entries if e.row.view == view))
         enter(key)
 
+    def sight() -> None:
+        sitter = house.library.stored(ids[0])
+        assert sitter is not None
+        assert sitter.study.reference is not None
+        view = view_of(sitter.study)
+        grade = view.grade(sitter.study.grade)
+        taken = sighted_by_thumb(view, sitter.study.reference, _SIGHTED, grade, order="heads")
+        life = Study("Rope coiler, from life", view.key, None, sightings=Sightings(taken))
+        house.open_study(add_study(house.library, life, None, None, now_utc()))
+
     def level() -> None:
+        house.open_study(
+            next(e.id for e in house.shelf_state.entries if e.row.view == "head-profile")
+        )
         enter("likeness")
         study, tied = bench().study, bench().study.tied
         front = next(e for e in tied.others(study.study) if e.view == "head-front")
@@ -121,8 +144,8 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("bench-marking", marking, here),
         Stop("sheet", sheet, slip),
         Stop("head-heights", partial(head, "head-front", "heights"), here),
-        Stop("head-profile", partial(head, "head-profile", "verdict"), here),
         Stop("head-likeness", level, here),
+        Stop("bench-sight", sight, here),
         Stop("model", lambda: house.window.go("Model"), here),
         Stop("model-head", model_head, here),
         Stop("model-drawn", drawn_from, here),

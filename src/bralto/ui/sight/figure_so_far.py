@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PyQt6.QtWidgets import QWidget
 
@@ -16,13 +16,14 @@ from bralto.core.sightings.implied import Implied
 from bralto.core.sightings.told import known_marks
 from bralto.core.views.model import View
 from bralto.ui.boards.implied_figure import draw_implied
-from bralto.ui.theme.paint import text, wrapped
+from bralto.ui.theme.paint import Align, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
 __all__ = ["FigureSoFar"]
 
 _AIR = 0.45
+_NAMES_APART = 15.0
 
 
 class FigureSoFar(QWidget):
@@ -67,7 +68,29 @@ class FigureSoFar(QWidget):
         top = implied.marks.keys.index(self._view.head[0])
         self._count(painter, float(xy[top, 1]), float(low[1]), to)
         keys = known_marks(self._view, implied) - self._hidden
+        high = known_marks(self._view, implied, down_alone=True) - keys - self._hidden
+        self._levels(painter, implied, high, to)
         draw_implied(painter, self._view, implied, keys, to, self._tokens)
+
+    def _levels(
+        self, painter: QPainter, implied: Implied, keys: Collection[str], to: QTransform
+    ) -> None:
+        """Marks of which only the height is told, as level lines, the highest first."""
+        tokens, face = self._tokens, font(Size.FINE)
+        places = [
+            (to.map(QPointF(*implied.marks.xy[i].tolist())).y(), key)
+            for i, key in enumerate(implied.marks.keys)
+            if key in keys
+        ]
+        last = -_NAMES_APART
+        for y, key in sorted(places):
+            painter.setPen(QPen(tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine))
+            painter.drawLine(QPointF(44.0, y), QPointF(self.width() - 8.0, y))
+            if y - last >= _NAMES_APART:
+                words = self._view.point_label(key)
+                text(painter, self.width() - 10.0, y - 3.0, words, face, tokens.colour("ink2"),
+                     Align.AlignRight)  # fmt: skip
+                last = y
 
     def _count(self, painter: QPainter, crown: float, low: float, to: QTransform) -> None:
         """Heads below the crown."""

@@ -46,6 +46,9 @@ __all__ = ["SightRoom", "sight_prompt"]
 _FEWEST_PX = 900
 """Width below which the figure so far gives way to the question."""
 
+_TELLS_PX = 560
+"""Height below which what the sightings tell gives way too."""
+
 _SORTS = {
     Sort.LENGTH: "a length", Sort.TILT: "a tilt", Sort.PLUMB: "what hangs below",
     Sort.LEVEL: "what is level", Sort.FRACTION: "a half or a third", Sort.LONGER: "which is longer",
@@ -166,7 +169,8 @@ class SightRoom(QWidget):
         wide = self.width() >= _FEWEST_PX
         (self.sitter or self.figure).setVisible(wide)
         self._headings[0].setVisible(wide)
-        self.told.setVisible(self.height() >= 560)
+        self.told.setVisible(self.height() >= _TELLS_PX)
+        self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 118)
         QTimer.singleShot(0, self._name_others)  # once they have their places
 
     # What is asked
@@ -323,7 +327,6 @@ class _Question(QWidget):
         super().__init__(parent)
         self._tokens = tokens
         self._text, self._how = "", ""
-        self.setMinimumHeight(132)
 
     def say(self, found: object) -> None:
         self._text = getattr(found, "text", "All that this order asks for is sighted.")
