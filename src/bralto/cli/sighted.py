@@ -68,7 +68,14 @@ def find_document(study: Study) -> dict[str, Any]:
     asks = () if isinstance(following, NotMeasurable) else following
     return {
         "told": [
-            {"skill": one.skill, "u": one.u, "unit": one.unit, "share": one.share} for one in told
+            {
+                "skill": one.skill,
+                "u": one.u,
+                "unit": one.unit,
+                "sighted": one.sighted,
+                "clear": one.clear,
+            }
+            for one in told
         ],
         "contradictions": [[row + 1 for row in one.rows] for one in contradictions(view, items)],
         "next": [
@@ -90,10 +97,8 @@ def find_text(study: Study) -> str:
     lines.append("What they tell:")
     for row in found["told"]:
         unit = {"degree": "°", "head": " head"}.get(row["unit"], "")
-        lines.append(
-            f"  {row['skill']}: ± {2.0 * row['u']:.2f}{unit}, {100.0 * row['share']:.0f} % of its "
-            "checks can be told"
-        )
+        doubt = "not sighted yet" if row["u"] is None else f"± {2.0 * row['u']:.2f}{unit}"
+        lines.append(f"  {row['skill']}: {doubt}, {100.0 * row['sighted']:.0f} % sighted")
     if found["next"]:
         lines.append("To be sighted next:")
         lines += [f"  {row['question']}" for row in found["next"]]

@@ -14,6 +14,7 @@ from tests.core.sightings.sitters import PX, picture, places, points_of, sighted
 from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import shown_marks, sighted_marks
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import Implied, imply, prior_of
@@ -168,6 +169,27 @@ def test_what_was_not_sighted_has_no_verdict_and_no_correction() -> None:
     assert not [one.spec.id for one in found.off()]
 
 
+def test_what_bodies_usually_are_tells_no_check() -> None:
+    """Thighs, shanks and upper arms say much of forearms, as bodies usually are; but a forearm that
+    was not sighted is held against nothing."""
+    seen = places("figure-front")
+    names = [name for name in (*USUAL, *LENGTHS) if "forearm" not in name]
+    items = sighted("figure-front", seen, *names)
+    drawn = State("first", picture(seen, 1.5))
+    found = assess(from_life(items, drawn))
+    forearm, thigh = found.reading("span.forearm_l"), found.reading("span.thigh_l")
+    assert forearm is not None
+    assert thigh is not None
+    assert forearm.error is None
+    assert NOT_SIGHTED in forearm.reason
+    assert thigh.error is not None
+    # The figure so far may show an elbow that is only likely, with its doubt; the sheet may not.
+    figure = implied("figure-front", items)
+    assert "elbow_l" not in sighted_marks(FRONT, figure)
+    assert sighted_marks(FRONT, figure) <= sighted_marks(FRONT, figure, down_alone=True)
+    assert shown_marks(FRONT, implied("figure-front", ())) == frozenset()
+
+
 def test_a_check_that_was_sighted_once_is_what_was_sighted() -> None:
     """The average has no say in it, however far it lies: value and doubt are the pencil's own."""
     seen = places("figure-front")
@@ -219,10 +241,12 @@ def test_each_sighting_makes_the_figure_surer_and_the_next_is_what_tells_most() 
         now = implied("figure-front", items)
         traces.append(float(np.trace(now.cov)))
         found = most_telling(FRONT, now, grade)
-        assert [one.tells for one in found] == sorted((one.tells for one in found), reverse=True)
+        tells = [one.tells for one in found if one.sighting.measure != "span.figure"]
+        assert tells == sorted(tells, reverse=True)
         best = found[0].sighting
         items = (*items, *sighted("figure-front", seen, best.measure))
     assert traces == sorted(traces, reverse=True)
+    assert items[0].measure == "span.figure"  # the whole before any part
     # Eight that were chosen leave less open than the first eight of a school's order.
     usual: tuple[Sighting, ...] = ()
     for _ in range(8):

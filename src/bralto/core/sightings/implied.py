@@ -73,6 +73,7 @@ class Implied:
             to be more, in its own unit (0 of answers).
         slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
         whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
+        head_slope: (2n,) array, how the length of the head goes with the marks.
     """
 
     marks: SightMarks
@@ -85,6 +86,7 @@ class Implied:
     residuals: Floats
     slopes: Floats
     whole: Floats
+    head_slope: Floats
 
     @property
     def cov(self) -> Floats:
@@ -172,7 +174,7 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
         if gain < _SETTLED:
             break
     # All that is sighted are quotients, so that only the typical size could pull at the unit.
-    at = np.append(at[:-1] / _head_long(view, known.points(at[:-1])), at[-1])
+    at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
     whole = _covariance(step.matrix)
     n = len(prior.keys)
     blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
@@ -181,14 +183,16 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
     return Implied(
         marks, known.points(at[:-1]), prior, math.exp(at[-1]) if in_mm else None, items, rows,
-        step.values, step.residuals, step.slopes, whole,
+        step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
     )  # fmt: skip
 
 
-def _head_long(view: View, points: PointTable) -> float:
-    """The head of the marks in heads, 1 but for rounding."""
+def _head(view: View, points: PointTable) -> tuple[float, Floats]:
+    """The head of the marks in heads, 1 but for rounding, and its slope over them."""
     head = reference_head(view, points)
-    return 1.0 if isinstance(head, NotMeasurable) else head.value
+    if isinstance(head, NotMeasurable):  # both ends in one spot: no prior has that
+        return 1.0, np.zeros(2 * points.weights.shape[1])
+    return head.value, head.gradient.ravel()
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -136,7 +136,8 @@ def most_telling(
     most: int = 4,
     skipped: Collection[tuple[object, ...]] = (),
 ) -> tuple[Candidate, ...]:
-    """The sightings that would tell most about what is not yet known, best first.
+    """The sightings that would tell most about what is not yet known, best first; before all of
+    them the whole, top to bottom, since all is counted against it.
 
     Args:
         among: those that may be asked for; all `candidates` where none are given.
@@ -159,11 +160,20 @@ def most_telling(
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
     tells = checks.counts @ gains / np.array([_cost(one) for one, _ in had])
-    order = np.argsort(-tells, kind="stable")[:most]
+    lengths = {one.points for one in implied.items if one.sort is Sort.LENGTH}
+    whole = "" if view.edges in lengths else _whole(view)
+    first = [one.measure == whole for one, _ in had]
+    order = np.lexsort((-tells, ~np.array(first)))[:most]
     return tuple(
         Candidate(had[i][0], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))])
         for i in order
     )
+
+
+def _whole(view: View) -> str:
+    """Id of the span from the top of the view to its bottom, or ""."""
+    spans = (one for one in view.measures if one.kind == "span" and one.points == view.edges)
+    return next((one.id for one in spans), "")
 
 
 def _cost(one: Sighting) -> float:

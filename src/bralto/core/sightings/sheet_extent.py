@@ -7,10 +7,10 @@ from dataclasses import replace
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.page_plan import Extent, extent_in_heads
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import sighted_marks
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.sighting import Sightings
 from bralto.core.sightings.stand_in import implied_picture
-from bralto.core.sightings.told import known_marks
 from bralto.core.views.model import View
 
 __all__ = ["extent_of_sightings"]
@@ -21,7 +21,7 @@ def extent_of_sightings(view: View, sightings: Sightings) -> Extent | NotMeasura
     implied = imply(view, sightings.items)
     if isinstance(implied, NotMeasurable):
         return implied
-    known, high = known_marks(view, implied), known_marks(view, implied, down_alone=True)
+    known, high = sighted_marks(view, implied), sighted_marks(view, implied, down_alone=True)
     wide = {view.plumb} | known
     made_of = {point.key: point.marks for point in view.points}
     for edge in view.edges:

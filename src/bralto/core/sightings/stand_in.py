@@ -2,7 +2,7 @@
 
 A figure check is held against what the sightings alone say of it. The typical figure is only a
 means of reckoning: what it adds to a check is taken out again, and a check of which the sightings
-say little is not read at all. An average is a question, never a verdict on a body.
+alone say little is not read at all. An average is a question, never a verdict on a body.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from bralto.core.frames import SightMarks
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import sighted_checks
 from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.sighting import Sightings
 from bralto.core.study import Mark, Picture
@@ -27,9 +28,8 @@ __all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "implied_picture", "stand_in"
 _AIR = 0.7
 """Heads left free about the figure."""
 
-_BORNE = 0.5
-"""Share of its first variance that a check must have lost before it is read: then the sightings say
-as much of it as the typical figure does (chosen here, no source)."""
+_MOST_LEFT = 0.98
+"""Share of its first variance beyond which a check tells nothing that can be reckoned with."""
 
 NOT_SIGHTED = "not sighted yet"
 """Why a check has no figure."""
@@ -97,7 +97,8 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     """The figure checks as the sightings alone have them.
 
     A check that is normal with variance P before and V after its sightings was told by them with
-    variance 1 / (1/V - 1/P), whatever else they told; its value follows likewise.
+    variance 1 / (1/V - 1/P), whatever else they told; its value follows likewise. One that is only
+    told because bodies are usually alike has none (`alone.sighted_checks`).
 
     Args:
         seen: the checks of the implied marks, in units of which ``head`` are one head.
@@ -107,9 +108,9 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     after = np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes)
     before = np.einsum("mi,ij,mj->m", slopes, implied.prior.cov, slopes)
     # The head itself has no doubt, before or after.
-    known = before <= _NOTHING
-    left = np.where(known, 0.0, after / np.where(known, 1.0, before))
-    told = left <= _BORNE
+    sure = before <= _NOTHING
+    left = np.where(sure, 0.0, after / np.where(sure, 1.0, before))
+    told = sighted_checks(implied, slopes) & (left <= _MOST_LEFT)
     left = np.where(told, left, 0.0)
     usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel())
     lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QTransform
 
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied, imply
-from bralto.core.sightings.told import known_marks
 from bralto.core.views.model import View
 from bralto.ui.boards.board import Board
 from bralto.ui.theme.tokens import Tokens
@@ -39,7 +39,7 @@ def draw_sighted(painter: QPainter, board: Board) -> None:
     right = board.viewport.to_board(hung.x + HEAD_PX, hung.y) - middle
     up = board.viewport.to_board(hung.x, hung.y - HEAD_PX) - middle
     to = QTransform(right.x(), right.y(), up.x(), up.y(), middle.x(), middle.y())
-    draw_implied(painter, study.view, implied, known_marks(study.view, implied), to, board.tokens)
+    draw_implied(painter, study.view, implied, shown_marks(study.view, implied), to, board.tokens)
 
 
 def draw_implied(

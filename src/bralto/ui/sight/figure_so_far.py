@@ -12,8 +12,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.sightings.alone import shown_marks, sighted_marks
 from bralto.core.sightings.implied import Implied
-from bralto.core.sightings.told import known_marks
 from bralto.core.views.model import View
 from bralto.ui.boards.implied_figure import draw_implied
 from bralto.ui.theme.paint import Align, text, wrapped
@@ -40,7 +40,7 @@ class FigureSoFar(QWidget):
     def show_figure(self, implied: Implied | None, hidden: Collection[str]) -> None:
         """Another figure; ``hidden`` points are asked for now."""
         self._implied, self._hidden = implied, frozenset(hidden)
-        known = len(known_marks(self._view, implied) - self._hidden) if implied else 0
+        known = len(shown_marks(self._view, implied) - self._hidden) if implied else 0
         self.setAccessibleDescription(f"{known} marks are told by the sightings")
         self.update()
 
@@ -67,8 +67,8 @@ class FigureSoFar(QWidget):
         to = QTransform(px, 0.0, 0.0, -px, left, room.top() + px * high[1])
         top = implied.marks.keys.index(self._view.head[0])
         self._count(painter, float(xy[top, 1]), float(low[1]), to)
-        keys = known_marks(self._view, implied) - self._hidden
-        high = known_marks(self._view, implied, down_alone=True) - keys - self._hidden
+        keys = shown_marks(self._view, implied) - self._hidden
+        high = sighted_marks(self._view, implied, down_alone=True) - keys - self._hidden
         self._levels(painter, implied, high, to)
         draw_implied(painter, self._view, implied, keys, to, self._tokens)
 

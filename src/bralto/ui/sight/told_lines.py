@@ -24,14 +24,16 @@ class Line(NamedTuple):
 
 
 def told_lines(told: Sequence[Told]) -> tuple[Line, ...]:
-    """Skill by skill how surely it is known, and how much of it can be told at this grade."""
+    """Skill by skill how surely what was sighted is known, and how much of it was."""
     return tuple(
-        Line(one.skill, _doubt(one), "", "ink" if one.share >= 0.5 else "ochre", one.share)
+        Line(one.skill, _doubt(one), "", "ink" if one.sighted >= 0.5 else "ochre", one.sighted)
         for one in told
     )
 
 
 def _doubt(one: Told) -> str:
+    if one.u is None:
+        return "not sighted yet"
     if one.unit == "degree":
         return f"± {COVERAGE * one.u:.0f}°"
     if one.unit == "head":
