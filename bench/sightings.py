@@ -1,8 +1,8 @@
 """Figures from life, sighted by a simulated pencil: how well they are known, and what is found.
 
 `make sightings` prints the tables and writes them to bench/SIGHTINGS.md; with a number of figures
-it only prints. Bodies and poses come from the script that made the typical places, by other chance:
-real bodies may be known less surely than these tables say.
+it only prints, unless `--write` stands behind it. Bodies and poses come from the script that made
+the typical places, by other chance: real bodies may be known less surely than these tables say.
 """
 
 from __future__ import annotations
@@ -288,10 +288,13 @@ def report(found: Tallies, wider: Tally, spent: Sequence[float]) -> str:
         rows.append((*after, miss, percent(one.inside), *named, percent(one.clean)))
         doubts.append((*after, percent(one.found), percent(one.twice), percent(one.cried)))
     many = len(found[CHOSEN, STEPS[0]].misses)
+    command = "make sightings"
+    if many != NUMBER:
+        command = f"python -m bench.sightings {many} --write"
     return "\n".join([
         "# Figures sighted from life",
         "",
-        f"Printed by `make sightings`: {many} figures of the model (adults of many proportions,",
+        f"Printed by `{command}`: {many} figures of the model (adults of many proportions,",
         "balanced poses by chance of difficulty 1 to 3, within 20 degrees of the front), sighted",
         "with 3 % of a length (0.05 head at least), 2 degrees, 0.05 head from a line; drawings by",
         "a hand that scatters by 0.012 head, marked with 1.5 px where a head is 135; *developing*.",
@@ -326,7 +329,7 @@ def main() -> None:
             spent += took
             print(f"{done * _BATCH} figures", file=sys.stderr, flush=True)
     text = report(found, wider, spent)
-    if number >= NUMBER:
+    if number >= NUMBER or "--write" in sys.argv:
         (HERE / "SIGHTINGS.md").write_text(text + "\n", "utf-8")
     print(text)
 

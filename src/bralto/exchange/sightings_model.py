@@ -18,7 +18,7 @@ from bralto.core.sightings.sighting import (
     unknown_points,
 )
 from bralto.core.views.model import View
-from bralto.exchange.open_model import OPEN, Coordinate, Positive, Words
+from bralto.exchange.open_model import OPEN, Positive, Words
 
 __all__ = ["SightingModel", "SightingsModel", "sightings_document", "sightings_of"]
 
@@ -26,6 +26,12 @@ _Along = Literal["straight", "plumb", "level"]
 _Two = Annotated[list[Words], Field(min_length=2, max_length=2)]
 _Three = Annotated[list[Words], Field(min_length=3, max_length=3)]
 _One = Annotated[list[Words], Field(min_length=1, max_length=1)]
+
+_MOST = 100.0
+"""Heads, or times as long, that nothing on a body is."""
+
+Heads = Annotated[FiniteFloat, Field(ge=-_MOST, le=_MOST)]
+Quotient = Annotated[FiniteFloat, Field(gt=0, le=_MOST)]
 
 _VALUES = ("heads", "ratio", "mm", "degrees", "off_heads", "part", "answer")
 _OF = {
@@ -58,12 +64,12 @@ class SightingModel(_Open):
     than: Annotated[list[Words], Field(min_length=1, max_length=2)] | None = None
     along: _Along | None = None
     of_along: _Along | None = None
-    heads: Coordinate | None = None
-    ratio: Positive | tuple[Positive, Positive] | None = None
+    heads: Heads | None = None
+    ratio: Quotient | tuple[Quotient, Quotient] | None = None
     mm: Positive | None = None
     degrees: Annotated[FiniteFloat, Field(ge=-360.0, le=360.0)] | None = None
-    off_heads: Coordinate | None = None
-    part: Coordinate | None = None
+    off_heads: Heads | None = None
+    part: Heads | None = None
     answer: Literal["yes", "no", "alike"] | None = None
     u: Annotated[FiniteFloat, Field(ge=0, le=1e6)] | None = None
     u_percent: Annotated[FiniteFloat, Field(ge=0, le=1e3)] | None = None

@@ -46,7 +46,7 @@ def _alone(implied: Implied) -> tuple[Floats, Floats]:
         information += weighed.T @ weighed
     long = implied.head_slope / _HEAD
     information[:n, :n] += np.outer(long, long)
-    return before, np.asarray(np.linalg.inv(information)[:n, :n], np.float64)
+    return before, np.asarray(np.linalg.pinv(information, hermitian=True)[:n, :n], np.float64)
 
 
 def sighted_checks(implied: Implied, slopes: Floats) -> Bools:

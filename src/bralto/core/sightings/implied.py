@@ -37,6 +37,16 @@ _HEAD = 1e-4
 _EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
 
+_FARTHEST_STEP = 3.0
+"""Heads, or in log(mm a head), that a round may move anything: sightings that are no figure's must
+not lead the method off to infinity."""
+
+_SURELY, _BEYOND_ALL = 30.0, 1e6
+"""Doubts of its own from which on an answer is as wrong as can be reckoned with, and at most."""
+
+_MOST_SCALE = 20.0
+"""Bound of log(mm a head)."""
+
 _ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
 """Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
 changes nothing that is shown, and how often a step that makes it worse is halved."""
@@ -158,8 +168,7 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     at = np.append(prior.mean, _first_scale(usual, items))
     step = _linear(known, items, at)
     for _ in range(_ROUNDS):
-        orthogonal, upper = np.linalg.qr(step.matrix)
-        moved = np.linalg.solve(upper, orthogonal.T @ step.goal)
+        moved = _solved(step)
         share = 1.0
         for _ in range(_HALVINGS):
             there = at + share * moved
@@ -182,7 +191,7 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     in_mm = any(one.in_mm for one in items)
     marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
     return Implied(
-        marks, known.points(at[:-1]), prior, math.exp(at[-1]) if in_mm else None, items, rows,
+        marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
         step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
     )  # fmt: skip
 
@@ -220,6 +229,11 @@ def _first_scale(usual: Sighter, items: Sequence[Sighting]) -> float:
     return float(np.median(found)) if found else 0.0
 
 
+def _scale_of(at: Floats) -> float:
+    """mm a head."""
+    return math.exp(min(max(float(at[-1]), -_MOST_SCALE), _MOST_SCALE))
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class _Step:
     """All that is known, linear about some marks: ``matrix`` @ change = ``goal``."""
@@ -247,7 +261,7 @@ def _linear(known: _Known, items: Sequence[Sighting], at: Floats) -> _Step:
     k = len(items)
     values, residuals, slopes = np.zeros(k), np.zeros(k), np.zeros((k, n + 1))
     weights, goals = np.zeros(k), np.zeros(k)
-    scale = math.exp(min(max(float(at[-1]), -20.0), 20.0))
+    scale = _scale_of(at)
     sighter = Sighter(known.view, points, scale)
     for i, one in enumerate(items):
         found = sighter.on(one)
@@ -278,14 +292,33 @@ def _probit(z: float) -> tuple[float, float, float]:
     in units of its doubt. ``z``, how far on its own side the marks have it."""
     from scipy.special import log_ndtr  # SciPy is loaded when it is first needed
 
+    z = min(max(z, -_BEYOND_ALL), _BEYOND_ALL)
     chance = float(log_ndtr(z))
+    if z < -_SURELY:  # the tail of the normal distribution falls off as fast as it is far
+        return 1.0, -z, -chance
     hazard = math.exp(-0.5 * z * z - 0.5 * math.log(2.0 * math.pi) - chance)
     curvature = max(hazard * (hazard + z), 1e-12)
     return math.sqrt(curvature), hazard / curvature, -chance
 
 
+def _solved(step: _Step) -> Floats:
+    """The change of least squares, no mark further than `_FARTHEST_STEP`."""
+    orthogonal, upper = np.linalg.qr(step.matrix)
+    try:
+        moved = np.linalg.solve(upper, orthogonal.T @ step.goal)
+    except np.linalg.LinAlgError:  # sightings that are exact and many drown what is known before
+        moved = np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0]
+    furthest = float(np.abs(moved).max())
+    within: Floats = moved * min(1.0, _FARTHEST_STEP / furthest) if furthest > 0.0 else moved
+    return within
+
+
 def _covariance(matrix: Floats) -> Floats:
     """Inverse of matrix^T matrix."""
-    inverse = np.linalg.inv(np.linalg.qr(matrix, mode="r"))
+    upper = np.linalg.qr(matrix, mode="r")
+    try:
+        inverse = np.linalg.inv(upper)
+    except np.linalg.LinAlgError:
+        inverse = np.linalg.pinv(upper)
     covariance: Floats = inverse @ inverse.T
     return covariance

@@ -43,7 +43,8 @@ def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
     table = measure_table(view, implied.points)
     seen = as_sighted(view, implied, table, 1.0)
     slopes = seen.gradients.reshape(len(seen.values), -1)
-    sizes = np.sqrt(np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes))
+    variances = np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes)
+    sizes = np.sqrt(np.maximum(variances, 0.0))
     out = []
     for skill in SHOWN:
         rows = [
