@@ -488,3 +488,37 @@ def test_what_was_sighted_twice_is_remembered(
     qtbot.keyClick(again.room.board, KEY.Key_2)
     assert again.room.board.answer is not None
     assert again.room.board.answer.u > 0.3
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_keys_by_chance_leave_a_whole_study(
+    open_window: Opener, folder: Path, qtbot: QtBot, seed: int
+) -> None:
+    """Whatever is pressed: what the window has is what the library keeps, step by step back too."""
+    study_id = begin(folder)
+    window = opened(open_window, folder, study_id, qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    assert bench.room is not None
+    rng = np.random.default_rng(seed)
+    named = "Return N R K Left Right Up Down Slash Y A O Escape 0 1 2 3 4 5 6 7 8 9"
+    keys = [KEY[f"Key_{name}"] for name in named.split()]
+    for _ in range(120):
+        key = keys[int(rng.integers(len(keys)))]
+        held = Qt.KeyboardModifier.NoModifier
+        if rng.random() < 0.08:
+            key, held = KEY.Key_Z, Qt.KeyboardModifier.ControlModifier
+        elif rng.random() < 0.05:
+            way = str(rng.choice(["heads", "tilts", "halves", "telling"]))
+            bench.study.apply(asking.choose_order, way)
+        qtbot.keyClick(bench.room.board, key, held)
+    stored = house(window).library.stored(study_id)
+    assert stored is not None
+    assert stored.study.sightings == bench.study.sighted.kept
+    many, steps = len(kept(bench)), bench.study.undo_stack.index()
+    for _ in range(steps):
+        bench.study.undo_stack.undo()
+    assert kept(bench) == ()
+    for _ in range(steps):
+        bench.study.undo_stack.redo()
+    assert len(kept(bench)) == many

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.session.passes import SIGHT
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -98,6 +97,8 @@ class BenchPlace(Place):
 
     def _put_anew(self, study_id: str) -> None:
         """Sighting for practice was begun: it has a pass of its own, which is shown."""
+        from bralto.core.session.passes import SIGHT
+
         if self.open(study_id) and self.bench is not None:
             self.bench.enter_pass(SIGHT)
 

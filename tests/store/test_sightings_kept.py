@@ -1,0 +1,53 @@
+"""Sightings in the library: kept as they are, and a damaged row named."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from pathlib import Path
+
+import pytest
+from tests.exchange.test_sightings import ALL, document
+
+from bralto.exchange.study_file import parse_study
+from bralto.store.carrying import read_in, write_out
+from bralto.store.instants import now_utc
+from bralto.store.intake import add_study
+from bralto.store.library import Library
+from bralto.store.reading import UnreadableStudyError
+
+
+def test_they_come_back_as_they_went_in(tmp_path: Path) -> None:
+    study = parse_study(document(*ALL, eye_mm=600, plane_mm=1200, room="attic"), "x")
+    with Library.open(tmp_path / "library") as library:
+        study_id = add_study(library, study, None, None, now_utc())
+    with Library.open(tmp_path / "library") as library:
+        stored = library.stored(study_id)
+        assert stored is not None
+        assert stored.study == study
+        for name in ("out.bralto", "out.json"):
+            write_out(library, study_id, tmp_path / name)
+            copy = library.stored(read_in(library, tmp_path / name))
+            assert copy is not None
+            assert copy.study.sightings == study.sightings
+
+
+@pytest.mark.parametrize("broken", ["shorter", "sort", "number"])
+def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str) -> None:
+    study = parse_study(document(*ALL[:2]), "x")
+    with Library.open(tmp_path / "library") as library:
+        study_id = add_study(library, study, None, None, now_utc())
+        sound = add_study(library, study, None, None, now_utc())
+    with sqlite3.connect(tmp_path / "library" / "library.sqlite3") as base:
+        row = base.execute("SELECT extra FROM study WHERE id = ?", (study_id,)).fetchone()
+        extra = json.loads(row[0])
+        first = extra["sightings"]["items"][0]
+        if broken == "shorter":
+            first.pop()
+        else:
+            first[0 if broken == "sort" else 2] = "hunch"
+        base.execute("UPDATE study SET extra = ? WHERE id = ?", (json.dumps(extra), study_id))
+    with Library.open(tmp_path / "library") as library:
+        with pytest.raises(UnreadableStudyError):
+            library.stored(study_id)
+        assert library.stored(sound) is not None
