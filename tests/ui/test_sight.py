@@ -332,6 +332,9 @@ def test_a_drawing_is_held_against_the_sightings(drawn: MainWindow, qtbot: QtBot
     assert held["span.figure"] in {"within", "cannot tell"}
     # A mark that was only implied cannot be dragged, and none is asked for on it.
     assert bench.study.edits.refusal("reference")
+    # Once there is a drawing nothing sends back to the model who has gone.
+    following = bench.study.now.worth_next()
+    assert following is None or following.key != "sight"
     assert bench.study.now.whereabouts == {}
 
 

@@ -13,13 +13,15 @@ from tests.core.sightings.sitters import PX, picture, places, points_of, sighted
 
 from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.measures.table import measure_table
+from bralto.core.measures.verdict import tolerance_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks, sighted_marks
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import Implied, imply, prior_of
 from bralto.core.sightings.next_question import next_questions
-from bralto.core.sightings.next_sighting import check_doubts, most_telling
+from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.sighting import Sighting, Sightings, Sort, sighting_of
 from bralto.core.sightings.stand_in import NOT_SIGHTED
 from bralto.core.study import Scale, Sheet, State, Study
@@ -256,22 +258,33 @@ def test_each_sighting_makes_the_figure_surer_and_the_next_is_what_tells_most() 
     assert _open(items) < _open(usual)
 
 
+def doubts(found: Implied) -> dict[str, float]:
+    """Standard uncertainty of every telling check of an implied figure, in its own unit."""
+    table = measure_table(FRONT, found.points)
+    slopes = table.gradients.reshape(len(table.values), -1)
+    sizes = np.sqrt(np.einsum("mi,ij,mj->m", slopes, found.cov, slopes))
+    return {one.id: float(u) for one, u in zip(FRONT.measures, sizes, strict=True) if one.telling}
+
+
 def _open(items: tuple[Sighting, ...]) -> float:
-    doubts = check_doubts(FRONT, implied("figure-front", items), FRONT.grade("developing"))
-    return float(np.mean([min(size, 4.0) for size in doubts.values()]))
+    """How far the checks are from their tolerance, four times as far as most."""
+    grade = FRONT.grade("developing")
+    found = doubts(implied("figure-front", items))
+    limits = {one.id: tolerance_of(one.kind, grade) for one in FRONT.measures}
+    return float(np.mean([min(u / limits[name], 4.0) for name, u in found.items()]))
 
 
 def test_the_expected_fall_of_a_doubt_is_the_one_that_comes() -> None:
     """Design of experiments on a linear model is exact: what is foretold for a check is what is
     left once it was sighted (Chaloner and Verdinelli 1995)."""
-    grade, now = FRONT.grade("developing"), implied("figure-front", ())
+    now = implied("figure-front", ())
     spec, rows = FRONT.measure("height.navel"), FRONT.point_rows
     assert spec is not None
     expected = now.points.xy[rows["crown"], 1] - now.points.xy[rows["navel"], 1]
     one = sighting_of(FRONT, spec, float(expected))
     assert one is not None
-    before = check_doubts(FRONT, now, grade)["height.navel"] * grade.head
-    after = check_doubts(FRONT, implied("figure-front", (one,)), grade)["height.navel"] * grade.head
+    before = doubts(now)["height.navel"]
+    after = doubts(implied("figure-front", (one,)))["height.navel"]
     assert after == pytest.approx(1.0 / math.sqrt(1.0 / before**2 + 1.0 / one.u**2), rel=1e-3)
 
 

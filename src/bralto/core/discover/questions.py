@@ -95,7 +95,7 @@ def _sizes(figure: Figure) -> Iterator[Question]:
         i
         for i, spec in enumerate(view.measures)
         if spec.kind == "span" and spec.telling and table.ok[i] and table.values[i] > 0.1 * head
-        if all(_can_be_shown(view, key) for key in spec.points)
+        if all(view.can_be_shown(key) for key in spec.points)
     ]
     for a, b in combinations(spans, 2):
         value = float(math.log(table.values[a] / table.values[b]))
@@ -112,12 +112,6 @@ def _sizes(figure: Figure) -> Iterator[Question]:
             "longer" if value > 0.0 else "shorter",
             _worth(value, math.sqrt(2.0) * EYE_WEBER, float(table.values[b]) / head / figure.tall),
         )
-
-
-def _can_be_shown(view: View, key: str) -> bool:
-    """Whether a person can put a finger on a point: a mark, or the lowest of some."""
-    rule = next((one.rule for one in view.points if one.key == key), "")
-    return rule in {"", "lowest"}
 
 
 def _ends(view: View, spec: MeasureSpec) -> str:

@@ -22,7 +22,7 @@ from bralto.core.sightings.sighting import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["Candidate", "candidates", "check_doubts", "most_telling"]
+__all__ = ["Candidate", "candidates", "most_telling"]
 
 _BY_KIND = {
     "figure": {"height": 0.7, "span": 1.0, "tilt": 0.4, "offset": 0.4},
@@ -36,7 +36,7 @@ thirds (chosen here, of the figure weighed by `make sightings`)."""
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
 
-_SHORTEST = 0.2
+_SHORTEST = {"figure": 0.2, "part": 0.06}
 """Heads; a length that is expected to be shorter is not asked for: no thumb tells it."""
 
 _COST = {Sort.LENGTH: 1.0, Sort.TILT: 0.8, Sort.PLUMB: 0.9, Sort.LEVEL: 0.9, Sort.FRACTION: 1.2}
@@ -51,7 +51,7 @@ class Candidate:
 
     Attributes:
         sighting: as it would be on the marks implied so far: its value must not be shown.
-        tells: how much it is worth, in halvings of one check's doubt, less its cost.
+        tells: how much it is worth for its time, in halvings of one check's doubt.
         about: id of the check whose doubt it takes away most.
     """
 
@@ -95,30 +95,18 @@ def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
     return _Checks(ids, slopes, np.square(tolerances), counts)
 
 
-def check_doubts(view: View, implied: Implied, grade: Grade) -> dict[str, float]:
-    """Standard uncertainty of every check of the implied figure, in tolerances, by its id."""
-    checks = _checks(view, implied, grade)
-    variances = np.einsum("mi,ij,mj->m", checks.slopes, implied.cov, checks.slopes)
-    sizes = np.sqrt(np.maximum(variances, 0.0) / checks.tolerances)
-    return dict(zip(checks.ids, sizes.tolist(), strict=True))
-
-
-def _can_be_shown(view: View, key: str) -> bool:
-    """Whether a pencil can be laid to a point: a mark, or the lowest of some."""
-    return next((one.rule for one in view.points if one.key == key), "lowest") == "lowest"
-
-
 def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     """Every measure of the view that a pencil can take, as the implied figure would have it."""
     found, sighter = [], Sighter(view, implied.points)
+    least = _SHORTEST[view.size]
     for spec in view.measures:
         one = sighting_of(view, spec, 0.0)
-        if one is None or not all(_can_be_shown(view, key) for key in spec.points):
+        if one is None or not all(map(view.can_be_shown, spec.points)):
             continue
         if spec.points == view.head and spec.kind == "span":
             continue  # the unit itself
         at = sighter.on(one)
-        if at is None or (one.sort is Sort.LENGTH and not one.of and abs(at.value) < _SHORTEST):
+        if at is None or (one.sort is Sort.LENGTH and not one.of and abs(at.value) < least):
             continue
         if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
             continue  # the chin lies a head below the crown

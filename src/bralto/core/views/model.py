@@ -286,6 +286,11 @@ class View:
         labels = {point.key: point.label for point in self.points}
         return labels | {mark.key: mark.short for mark in self.landmarks}
 
+    def can_be_shown(self, key: str) -> bool:
+        """Whether a person can put a finger, or a pencil, to a point: a mark, or the lowest of
+        some."""
+        return next((one.rule for one in self.points if one.key == key), "lowest") == "lowest"
+
     def point_label(self, key: str) -> str:
         """The short label of a landmark or derived point."""
         return self._labels.get(key, key)

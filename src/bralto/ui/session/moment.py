@@ -197,7 +197,7 @@ class Moment:
         others = {
             "sheet": (int(planned), 1),
             "shapes": (len(shapes if only else both), max(1, len(shapes))),
-            SIGHT: (min(self._sighted, ENOUGH_SIGHTINGS), ENOUGH_SIGHTINGS),
+            SIGHT: self._sighted,
             "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }
         return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)
@@ -212,9 +212,12 @@ class Moment:
         return self.session.asking.questions(ground.view, found.items, grade)
 
     @property
-    def _sighted(self) -> int:
+    def _sighted(self) -> tuple[int, int]:
+        """Sightings, and how many are worth taking: once there is a drawing, no more."""
         found = self.study.sightings
-        return 0 if found is None else len(found.items)
+        taken = 0 if found is None else len(found.items)
+        wanted = ENOUGH_SIGHTINGS if self.ground.undrawn else max(1, taken)
+        return min(taken, wanted), wanted
 
     def worth_next(self) -> SessionPass | None:
         """The pass that is worth doing next."""
