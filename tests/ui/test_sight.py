@@ -19,6 +19,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.implied import imply
 from bralto.core.sightings.sighting import Sighting, Sightings, Sort
 from bralto.core.study import State, Study
 from bralto.core.views.shipped_views import view_named
@@ -29,6 +30,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import asking, prompting
 from bralto.ui.sight.sight_room import SightRoom
+from bralto.ui.sight.true_size import CardSlip
 from bralto.ui.window import MainWindow
 
 KEY = Qt.Key
@@ -525,3 +527,46 @@ def test_keys_by_chance_leave_a_whole_study(
     for _ in range(steps):
         bench.study.undo_stack.redo()
     assert len(kept(bench)) == many
+
+
+def test_thumb_marks_on_a_pencil_of_true_size(
+    window: MainWindow, bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    """M asks for a bank card once, then for the head in mm, then for all that a pencil is as long
+    as; a tap is a thumb mark."""
+    qtbot.keyClick(room, KEY.Key_M)
+    slip = room.findChild(CardSlip)
+    assert slip is not None
+    slip.slider.setValue(450)
+    assert slip.card.outline.width() == pytest.approx(4.5 * 85.60)  # ISO/IEC 7810 ID-1
+    assert slip.card.outline.height() == pytest.approx(4.5 * 53.98)
+    slip.slider.setValue(700)  # a fine screen: the card stands upright, so that its edges show
+    assert slip.card.outline.width() == pytest.approx(7.0 * 53.98)
+    slip.slider.setValue(400)
+    qtbot.keyClick(slip, KEY.Key_Right)
+    qtbot.keyClick(slip, KEY.Key_Left)
+    next(one for one in slip.findChildren(QPushButton) if one.isDefault()).click()
+    assert house(window).settings.px_per_mm == pytest.approx(4.0)
+    asked_now = now_asked(bench)
+    assert asked_now.in_mm
+    assert asked_now.points == FRONT.head
+    assert "mm" in room.question.accessibleName()
+    click(room.board, QPointF(16.0 + 30.0 * 4.0, room.board.height() / 2.0))
+    assert room.board.answer is not None
+    assert room.board.answer.value == pytest.approx(30.0, abs=0.5)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    # The whole is longer than a pencil, and is counted in heads still.
+    assert now_asked(bench).measure == "span.figure"
+    bench.study.sighted.take(replace(now_asked(bench), value=7.5, u=0.2))
+    one = next(o.sighting for o in bench.study.now.questions if o.sighting.in_mm)
+    bench.study.apply(asking.choose_question, one.asks)
+    click(room.board, QPointF(16.0 + 50.0 * 4.0, room.board.height() / 2.0))
+    qtbot.keyClick(room.board, KEY.Key_Right)  # half a mm
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    assert kept(bench)[-1].in_mm
+    assert kept(bench)[-1].value == pytest.approx(50.5, abs=0.5)
+    found = imply(FRONT, kept(bench))
+    assert not isinstance(found, NotMeasurable)
+    assert found.mm_per_head == pytest.approx(30.0, abs=1.0)
+    qtbot.keyClick(room, KEY.Key_M)
+    assert not any(o.sighting.in_mm for o in bench.study.now.questions)

@@ -45,6 +45,12 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("D", "dividers, to step a length; in Shapes: a new shape"),
         ("K, Ctrl+K", "the big forms; this model beside an average"),
     ),
+    "From life": (
+        ("0 to 9, /, arrows", "heads; then a quarter, third, half more; a little"),
+        ("Arrows; Y, A, O", "turn the stick, or step beside the line; yes, alike, no"),
+        ("Enter, N", "that is it; another one"),
+        ("R, M, K", "sight it twice, blind; thumb marks in mm; how you sight"),
+    ),
     "Comparing": (
         ("Space, B, W", "the drawing over the reference: veil, blink, wipe"),
         ("Y, [ and ]", "outlines that differ; thinner or slower, thicker or faster"),

@@ -129,6 +129,18 @@ class Settings:
         self._keep("arm", kept)
 
     @property
+    def px_per_mm(self) -> float | None:
+        """px of a window that a millimetre has on this screen, as it was checked with a card."""
+        value = self._values.get("px_per_mm")
+        if not isinstance(value, int | float) or isinstance(value, bool):
+            return None
+        return float(value) if 0.5 < value < 100.0 else None
+
+    def set_px_per_mm(self, px: float) -> None:
+        """A card was laid on the screen."""
+        self._keep("px_per_mm", round(px, 4))
+
+    @property
     def glides(self) -> bool:
         """Whether boards glide to the next mark, where the desktop lets things move."""
         return self._values.get("glides") is not False

@@ -9,8 +9,18 @@ from enum import StrEnum
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = [
-    "DEGREES", "LEAST", "MOST_SIGHTINGS", "RELATIVE", "SURE", "Sighting", "Sightings",
-    "Sort", "doubt_of", "sighting_of", "unknown_points",
+    "DEGREES",
+    "LEAST",
+    "MOST_SIGHTINGS",
+    "PENCIL_MM",
+    "RELATIVE",
+    "SURE",
+    "Sighting",
+    "Sightings",
+    "Sort",
+    "doubt_of",
+    "sighting_of",
+    "unknown_points",
 ]  # fmt: skip
 
 RELATIVE = 0.03
@@ -28,6 +38,9 @@ DEGREES = 2.0
 SURE = 0.03
 """Two lengths that differ by less than this share, two heights by less than `LEAST`, are compared
 no better than by tossing a coin (chosen here, no source)."""
+
+PENCIL_MM = 180.0
+"""Length of a pencil, mm (common practice, no source)."""
 
 MOST_SIGHTINGS = 200
 """Sightings that a study may have."""

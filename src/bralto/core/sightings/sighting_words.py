@@ -157,7 +157,7 @@ def value_said(one: Sighting, *, short: bool = False) -> str:
     value = one.value
     if one.sort is Sort.LENGTH:
         if one.in_mm:
-            return f"{value:.0f} mm"
+            return f"{value:.1f} mm"
         if short and " " in (said := heads_said(value)) and said.endswith("little"):
             return f"{value:.2f}"
         return simple_ratio(value) if one.of and value > 0.0 else heads_said(value)

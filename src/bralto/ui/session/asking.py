@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING
-from bralto.core.sightings.sighting import Sighting
+from bralto.core.sightings.sighting import PENCIL_MM, Sighting, Sort
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Asking", "answered", "ask_again", "choose_order", "choose_question", "know_arm", "put_off",
-    "toggle_told",
+    "toggle_mm", "toggle_told",
 ]  # fmt: skip
 
 Asks = tuple[object, ...]
@@ -37,6 +37,7 @@ class Asking:
         arm: how many times as far the learner's own sightings scatter, by family
             (`own_arm.known_arm`).
         told: whether practice shows how well it was sighted.
+        in_mm: lengths are taken as thumb marks on the pencil, mm; the head before any other.
     """
 
     order: str = MOST_TELLING
@@ -45,16 +46,41 @@ class Asking:
     again: Asks | None = None
     arm: Mapping[str, float] = field(default_factory=dict)
     told: bool = False
+    in_mm: bool = False
 
     def questions(self, view: View, items: Sequence[Sighting], grade: Grade) -> tuple[Next, ...]:
         """What is asked now and what may be taken instead; none where an order is done."""
         found = next_questions(view, items, grade, self.order, self.skipped)
         open_to = () if isinstance(found, NotMeasurable) else found
+        if self.in_mm:
+            open_to = _on_the_pencil(view, items, open_to)
         repeated = next((one for one in reversed(items) if one.asks == self.again), None)
         if repeated is not None:
             return Next(repeated, ""), *open_to
         first = [one for one in open_to if one.sighting.asks == self.chosen]
         return (*first, *(one for one in open_to if one not in first))
+
+
+def _on_the_pencil(
+    view: View, items: Sequence[Sighting], found: Sequence[Next]
+) -> tuple[Next, ...]:
+    """The same with lengths in mm, as far as a pencil goes; the head first, against which they are
+    all counted."""
+    head = Sighting(Sort.LENGTH, view.head, 0.0, 0.0, in_mm=True)
+    marked = [one.value for one in items if one.asks == head.asks]
+    out = [] if marked else [Next(head, "")]
+    longest = PENCIL_MM / (marked[-1] if marked else PENCIL_MM)
+    for one in found:
+        length = one.sighting.sort is Sort.LENGTH and not one.sighting.of
+        length = length and one.sighting.value < longest
+        by_mm = replace(one.sighting, in_mm=True, measure="", value=0.0, u=0.0)
+        out.append(replace(one, sighting=by_mm) if length else one)
+    return tuple(out)
+
+
+def toggle_mm(state: SessionState, _ground: Ground) -> SessionState:
+    """Take lengths as thumb marks on the pencil, or count them in heads again."""
+    return _with(state, replace(state.asking, in_mm=not state.asking.in_mm, chosen=None))
 
 
 def _with(state: SessionState, asking: Asking) -> SessionState:

@@ -11,12 +11,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.sightings.own_arm import taken_by
-from bralto.core.sightings.sighting import Sighting, Sort
+from bralto.core.sightings.sighting import PENCIL_MM, Sighting, Sort
 from bralto.core.sightings.sighting_words import heads_said
 from bralto.core.views.model import View
 from bralto.ui.theme.paint import Align, rounded, text, triangle
@@ -28,7 +28,7 @@ __all__ = ["AnswerBoard"]
 _KEYS = Qt.Key
 _ANSWERS = ((1.0, "Yes", "Y"), (0.0, "Alike", "A"), (-1.0, "No", "O"))
 _PARTS = (0.0, 0.25, 1 / 3, 0.5, 2 / 3, 0.75)
-_MARGIN = 28.0
+_MARGIN, _TIP = 28.0, 16.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +44,8 @@ class _Scale:
 
 def _scale_of(view: View, one: Sighting) -> _Scale:
     figure = view.size == "figure"
+    if one.in_mm:
+        return _Scale(0.0, PENCIL_MM, 0.5, 20.0, 10.0)
     if one.sort is Sort.FRACTION:
         return _Scale(0.0, 1.0, 0.02, 0.5, 0.25)
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
@@ -65,6 +67,7 @@ class AnswerBoard(QWidget):
         self.setAccessibleName("Your sighting")
         self.setMinimumHeight(120)
         self._view, self._tokens = view, tokens
+        self.px_per_mm = 4.0
         self.arm: Mapping[str, float] = {}
         """The learner's own (`core.sightings.own_arm.known_arm`)."""
         self.asked: Sighting | None = None
@@ -102,6 +105,8 @@ class AnswerBoard(QWidget):
                 self._three(painter)
             elif one.sort is Sort.TILT:
                 self._stick(painter, one)
+            elif one.in_mm:
+                self._pencil(painter)
             else:
                 self._staff(painter, one)
         painter.end()
@@ -166,6 +171,32 @@ class AnswerBoard(QWidget):
         if first.endswith("_r") and last.endswith("_l"):
             return 180.0 if self._view.seen_from == "back" else 0.0
         return -90.0
+
+    def _pencil(self, painter: QPainter) -> None:
+        """A pencil at true size, its point at the left: the real one is laid beside it."""
+        tokens, line, px = self._tokens, self.height() / 2.0, self.px_per_mm
+        long = min(PENCIL_MM, (self.width() - 2.0 * _TIP) / px)
+        wide = 3.5 * px
+        body = QRectF(_TIP + 6.0 * px, line - wide, (long - 6.0) * px, 2.0 * wide)
+        painter.setPen(QPen(tokens.colour("ink"), 1.4))
+        painter.setBrush(tokens.colour("here"))
+        painter.drawRect(body)
+        tip = QPolygonF([QPointF(_TIP, line), body.topLeft(), body.bottomLeft()])
+        painter.drawPolygon(tip)
+        face = font(Size.FINE)
+        for mm in range(0, int(long) + 1, 5):
+            x = _TIP + mm * px
+            tall = 12.0 if mm % 10 == 0 else 7.0
+            painter.setPen(QPen(tokens.colour("ink2"), 1.0))
+            painter.drawLine(QPointF(x, line + wide + 4.0), QPointF(x, line + wide + 4.0 + tall))
+            if mm % 20 == 0:
+                text(painter, x, line + wide + 32.0, f"{mm}", face, tokens.colour("ink2"),
+                     Align.AlignHCenter)  # fmt: skip
+        if self._value is not None:
+            x = _TIP + self._value * px
+            painter.setPen(QPen(tokens.colour("ink"), 2.4))
+            painter.drawLine(QPointF(x, line - wide - 8.0), QPointF(x, line + wide + 2.0))
+            triangle(painter, QPointF(x, line - wide - 16.0), "down", tokens.colour("ink"), 10.0)
 
     def _bar(self) -> QRectF:
         return QRectF(_MARGIN, self.height() / 2.0 - 14.0, self.width() - 2 * _MARGIN, 18.0)
@@ -241,6 +272,9 @@ class AnswerBoard(QWidget):
                     turn += 180.0
                 self._put(round(wrap_degrees(turn)))
             return
+        if one.in_mm:
+            self._put(0.5 * round(2.0 * (at.x() - _TIP) / self.px_per_mm))
+            return
         scale, bar = _scale_of(self._view, one), self._bar()
         share = (at.x() - bar.left()) / bar.width()
         value = scale.low + share * (scale.high - scale.low)
@@ -297,10 +331,10 @@ class AnswerBoard(QWidget):
         if key in steps:
             self._step(steps[key])
             return True
-        if one.sort is Sort.LENGTH and _KEYS.Key_0 <= key <= _KEYS.Key_9:
+        if one.sort is Sort.LENGTH and not one.in_mm and _KEYS.Key_0 <= key <= _KEYS.Key_9:
             self._put(float(key - _KEYS.Key_0))
             return True
-        if key == _KEYS.Key_Slash and one.sort in {Sort.LENGTH, Sort.FRACTION}:
+        if key == _KEYS.Key_Slash and not one.in_mm and one.sort in {Sort.LENGTH, Sort.FRACTION}:
             now = self._value or 0.0
             whole = math.floor(now + 1e-9)
             more = next((p for p in _PARTS if p > now - whole + 0.01), 0.0)

@@ -37,6 +37,7 @@ from bralto.ui.sight.order_choice import order_choice
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
 from bralto.ui.sight.told_lines import Line, sense_lines, told_lines
+from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.paint import rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -67,7 +68,8 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     lead = "Sight it once more:" if again else "One eye closed, arm stiff:"
     how = "as if for the first time" if again else "step back to the same place for each"
     last = ("K", "how you sight") if practice else ("R", "sight it twice")
-    keys = (("Enter", "that is it"), ("N", "another"), last)
+    pencil = ("M", "heads" if study.session.asking.in_mm else "thumb marks")
+    keys = (("Enter", "that is it"), ("N", "another"), last, pencil)
     return Prompt(lead, how, keys)
 
 
@@ -192,6 +194,7 @@ class SightRoom(QWidget):
         one = None if self._at is None else self._at.sighting
         self.question.say(None if one is None else asked(study.view, one))
         self.board.arm = study.session.asking.arm
+        self.board.px_per_mm = px_per_mm(self._settings, self)
         self.board.ask(one)
         self.typed.clear()
         for button, other in zip(self.others, (*found[1:4], None, None, None), strict=False):
@@ -268,6 +271,20 @@ class SightRoom(QWidget):
             self._study.sighted.take(one)
             self.board.setFocus()
 
+    def toggle_pencil(self) -> None:
+        """Thumb marks in mm, or heads; the screen is checked with a card before the first."""
+        self._study.apply(asking.toggle_mm)
+        if self._study.session.asking.in_mm and self._settings.px_per_mm is None:
+            slip = CardSlip(self._settings, self._tokens, self)
+            slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            slip.checked.connect(self._show_true_size)
+            slip.open()
+
+    def _show_true_size(self, px: float) -> None:
+        self.board.px_per_mm = px
+        self.board.update()
+        self.board.setFocus()
+
     def _take_typed(self) -> None:
         if self._at is None or not self.typed.text().strip():
             self.answer()
@@ -293,6 +310,8 @@ class SightRoom(QWidget):
         )
         if plain and key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
             self.answer()
+        elif plain and key == Qt.Key.Key_M:
+            self.toggle_pencil()
         elif plain and key == Qt.Key.Key_K and self.sitter is not None:
             self._study.apply(asking.toggle_told)
         elif plain and key == Qt.Key.Key_N and self._at is not None:
