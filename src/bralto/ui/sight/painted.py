@@ -1,0 +1,133 @@
+"""What is painted in the room of the pass Sight: question, answer so far, lines of words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.sightings.sighting_words import Asked
+from bralto.ui.sight.told_lines import Line
+from bralto.ui.theme.paint import rounded, text, text_width, wrapped
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["Lines", "Question", "Slip", "Value"]
+
+
+class Slip(QWidget):
+    """The paper on which the question stands."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rounded(painter, QRectF(self.rect()), self._tokens.colour("slip"), 4.0)
+        painter.end()
+
+
+class Question(QWidget):
+    """In letters that are read from two metres, as large as there is room."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._text, self._how = "", ""
+
+    def say(self, found: Asked | None) -> None:
+        """Another question; None where an order is done."""
+        self._text = "All that this order asks for is sighted." if found is None else found.text
+        self._how = "" if found is None else found.how
+        self.setAccessibleName(f"{self._text} {self._how}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        size, wide = Size.HEADLINE, float(self.width())
+        lines = wrapped(self._text, font(size, bold=True), wide)
+        while size > Size.PANEL and len(lines) > 2:
+            size -= 2
+            lines = wrapped(self._text, font(size, bold=True), wide)
+        face, step = font(size, bold=True), 1.12 * size
+        for i, line in enumerate(lines):
+            text(painter, 0.0, 0.86 * size + i * step, line, face, self._tokens.colour("ink"))
+        below = 0.86 * size + (len(lines) - 1) * step + 30.0
+        for i, line in enumerate(wrapped(self._how, font(Size.PROMPT), wide)[:2]):
+            text(painter, 0.0, below + 22.0 * i, line, font(Size.PROMPT),
+                 self._tokens.colour("ink2"))  # fmt: skip
+        painter.end()
+
+
+class Value(QWidget):
+    """The answer so far, with its doubt."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._said, self._doubt = "", ""
+        self.setFixedHeight(44)
+
+    def say(self, said: str, doubt: str) -> None:
+        self._said, self._doubt = said, doubt
+        self.setAccessibleName(f"{said} {doubt}".strip() or "no answer yet")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        size = Size.SKILL
+        while size > Size.BODY and text_width(self._said, font(size, bold=True)) > self.width():
+            size -= 2
+        face = font(size, bold=True)
+        wide = text(painter, 0.0, 33.0, self._said, face, self._tokens.colour("ink"))
+        if wide + 90.0 < self.width():
+            text(painter, wide + 18.0, 33.0, self._doubt, font(Size.PROMPT),
+                 self._tokens.colour("ink2"))  # fmt: skip
+        painter.end()
+
+
+_LINE, _SKILLS = 23.0, 4
+
+
+class Lines(QWidget):
+    """A title and a few lines: words, a figure, and a bar or more words."""
+
+    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._tokens = tokens
+        self._lines: tuple[Line, ...] = ()
+        self._title, self._wide = "", False
+        self.setFixedHeight(round(30 + _SKILLS * _LINE))
+
+    def say(
+        self, lines: Sequence[Line], title: str = "What these tell", *, wide: bool = False
+    ) -> None:
+        """Put others up; ``wide`` where the figure wants the room of the bar."""
+        self._lines, self._wide = tuple(lines[:_SKILLS]), wide
+        self._title = title if lines or title != "What these tell" else ""
+        said = "; ".join(f"{one.label} {one.figure} {one.words}".strip() for one in self._lines)
+        self.setAccessibleName(f"{self._title} {said}".strip())
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        tokens, face, bold = self._tokens, font(Size.BODY), font(Size.BODY, bold=True)
+        title = font(Size.BOARD, bold=True) if self._lines else font(Size.BODY)
+        text(painter, 0.0, 20.0, self._title, title, tokens.colour("ink"))
+        at, left = 0.24 * self.width(), (0.6 if self._wide else 0.46) * self.width()
+        for i, one in enumerate(self._lines):
+            y, colour = 30.0 + _LINE * i, tokens.colour(one.role)
+            text(painter, 0.0, y + 16.0, one.label, face, tokens.colour("ink"))
+            text(painter, at, y + 16.0, one.figure, bold, colour)
+            text(painter, left, y + 16.0, one.words, face, tokens.colour("ink2"))
+            if one.share is not None:
+                bar = QRectF(left, y + 6.0, self.width() - left, 9.0)
+                painter.fillRect(bar, tokens.colour("tape"))
+                bar.setWidth(one.share * bar.width())
+                painter.fillRect(bar, colour)
+        painter.end()
