@@ -9,12 +9,14 @@ from pathlib import Path
 import pytest
 from tests.exchange.test_sightings import ALL, document
 
+from bralto.core.session.notes import notes_of
 from bralto.exchange.study_file import parse_study
 from bralto.store.carrying import read_in, write_out
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.store.reading import UnreadableStudyError
+from bralto.store.tries import try_again
 
 
 def test_they_come_back_as_they_went_in(tmp_path: Path) -> None:
@@ -51,3 +53,14 @@ def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str)
         with pytest.raises(UnreadableStudyError):
             library.stored(study_id)
         assert library.stored(sound) is not None
+
+
+def test_the_same_pose_again_keeps_what_was_sighted(tmp_path: Path) -> None:
+    study = parse_study(document(*ALL[:5]), "x")
+    with Library.open(tmp_path / "library") as library:
+        first = add_study(library, study, None, None, now_utc())
+        again = library.stored(try_again(library, first, now_utc()))
+        assert again is not None
+        assert again.study.sightings == study.sightings
+        assert again.study.states == ()
+        assert notes_of(again.study).again_of == first

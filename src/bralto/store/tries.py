@@ -47,7 +47,8 @@ def pose_title(title: str) -> str:
 
 
 def try_again(library: Library, study_id: str, made: str) -> str:
-    """A new study of the same reference with its marks, and no drawing yet; gives its id.
+    """A new study of the same reference with its marks, or from life with what was sighted, and no
+    drawing yet; gives its id.
 
     Raises:
         UserError: there is no such study, it cannot be read, or it has no reference.
@@ -56,7 +57,7 @@ def try_again(library: Library, study_id: str, made: str) -> str:
     if stored is None:
         raise UserError("that study is no longer in the library")
     old = stored.study
-    if old.reference is None:
+    if old.reference is None and not old.from_life:
         raise UserError("it was drawn from imagination: there is no reference to draw again")
     notes = notes_of(old)
     kept = {MODEL: old.extra[MODEL]} if MODEL in old.extra else {}
