@@ -570,3 +570,25 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     assert found.mm_per_head == pytest.approx(30.0, abs=1.0)
     qtbot.keyClick(room, KEY.Key_M)
     assert not any(o.sighting.in_mm for o in bench.study.now.questions)
+
+
+def test_what_is_longer_is_answered_by_one_key(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
+    """Beside what can be measured a question is offered that one look answers; the three answers
+    are as large as a hand."""
+    offered = [one.sighting.sort for one in bench.study.now.questions]
+    assert offered[-1].is_answer
+    assert len(set(offered)) >= 3  # a length, a tilt, a plumb: what comes to hand
+    qtbot.mouseClick(room.others[2], Qt.MouseButton.LeftButton)
+    asked_now = now_asked(bench)
+    assert asked_now.sort.is_answer
+    assert room.question.accessibleName().startswith("Is ")
+    qtbot.keyClick(room.board, KEY.Key_A)
+    assert room.board.answer is not None
+    assert room.board.answer.value == 0.0
+    click(room.board, QPointF(20.0, 40.0))  # on the first
+    assert room.board.answer.value == 1.0
+    qtbot.keyClick(room.board, KEY.Key_O)
+    qtbot.keyClick(room.board, KEY.Key_Return)
+    assert [(one.asks, one.value) for one in kept(bench)] == [(asked_now.asks, -1.0)]
+    assert kept(bench)[0].u > 0.0
+    assert all(one.sighting.asks != asked_now.asks for one in bench.study.now.questions)

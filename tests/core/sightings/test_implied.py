@@ -17,7 +17,9 @@ from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks, sighted_marks
+from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.contradictions import contradictions
+from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import Implied, imply, prior_of
 from bralto.core.sightings.next_question import next_questions
@@ -355,3 +357,24 @@ def test_sight_size_is_held_mm_for_mm() -> None:
     drawn_mm = PX / 2.0 * float(np.hypot(*(seen["crown"] - seen["chin"])))
     assert figure.reference is not None
     assert figure.error == pytest.approx(figure.reference * (drawn_mm / 60.0 - 1.0), abs=1e-5)
+
+
+def test_a_comparison_is_asked_where_its_answer_is_not_known() -> None:
+    """And one that was answered is not asked again, nor one whose answer everybody knows."""
+    asked: set[tuple[object, ...]] = set()
+    items: tuple[Sighting, ...] = sighted("figure-front", places("figure-front"), *USUAL, *LENGTHS)
+    for _ in range(5):
+        found = implied("figure-front", items)
+        one = best_comparison(FRONT, found)
+        if one is None:
+            break
+        assert one.sort.is_answer
+        assert one.value == 0.0
+        assert one.asks not in asked
+        asked.add(one.asks)
+        at = Sighter(FRONT, found.points).on(one)
+        assert at is not None
+        slope = at.gradient.ravel()
+        assert abs(at.value) < 2.0 * math.sqrt(float(slope @ found.cov @ slope) + one.u**2)
+        items = (*items, replace(one, value=math.copysign(1.0, at.value)))
+    assert asked

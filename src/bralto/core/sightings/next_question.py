@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_sighting import most_telling
@@ -17,7 +18,9 @@ from bralto.core.views.model import View
 
 __all__ = ["Next", "next_questions"]
 
-_OFFERED = 4
+_OFFERED, _LOOKED_AT = 4, 60
+"""How many are offered, the last one a comparison at a glance; and among how many other sorts are
+looked for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,8 +64,12 @@ def _questions(
     if isinstance(implied, NotMeasurable):
         return implied
     if order == MOST_TELLING:
-        found = most_telling(view, implied, grade, most=_OFFERED, skipped=skipped)
-        return tuple(Next(one.sighting, one.about) for one in found)
+        found = most_telling(view, implied, grade, most=_LOOKED_AT, skipped=skipped)
+        several = _of_several_sorts([Next(one.sighting, one.about) for one in found])
+        glance = best_comparison(view, implied, skipped)
+        if glance is None:
+            return several[:_OFFERED]
+        return (*several[: _OFFERED - 1], Next(glance, ""))
     taken = {one.asks for one in items} | skipped
     sighter = Sighter(view, implied.points)
     out = []
@@ -74,3 +81,12 @@ def _questions(
             assert expected is not None
             out.append(Next(expected, spec.id))
     return tuple(out[:_OFFERED])
+
+
+def _of_several_sorts(ranked: Sequence[Next]) -> tuple[Next, ...]:
+    """The best one, then the best of every other sort, then the rest."""
+    first: list[Next] = []
+    for one in ranked:
+        if all(one.sighting.sort is not other.sighting.sort for other in first):
+            first.append(one)
+    return (*first, *(one for one in ranked if one not in first))

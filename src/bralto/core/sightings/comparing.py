@@ -1,0 +1,85 @@
+"""Questions that want no measure: is this longer than that, which side is up.
+
+An answer tells the sign of a difference and nothing else; how much that is worth follows from how
+sure the sign is already (the variance of a normal distribution that is cut at 0 falls by 2 / pi of
+itself; Johnson, Kotz and Balakrishnan 1994, Continuous Univariate Distributions 1, 10.1, from
+memory).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection
+from itertools import combinations
+
+import numpy as np
+
+from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.views.model import MeasureSpec, View
+
+__all__ = ["best_comparison"]
+
+_UNSURE = 1.5
+"""Standard deviations from alike beyond which an answer is known before it is given."""
+
+_SHORTEST = 0.15
+"""Share of the figure's height below which lengths are too small to be compared."""
+
+
+def best_comparison(
+    view: View, implied: Implied, skipped: Collection[tuple[object, ...]] = ()
+) -> Sighting | None:
+    """The answer that is least known, of what can be seen at a glance; None where all are known.
+
+    Args:
+        skipped: what was asked already, or could not be told (`Sighting.asks`).
+    """
+    sighter = Sighter(view, implied.points)
+    taken = {one.asks for one in implied.items} | set(skipped)
+    best, worth = None, 0.0
+    for one in (*_sides(view), *_lengths(view, implied)):
+        at = None if one.asks in taken else sighter.on(one)
+        if at is None:
+            continue
+        slope = at.gradient.ravel()
+        variance = float(slope @ implied.cov @ slope)
+        doubt = doubt_of(view, one)
+        spread = math.sqrt(variance + doubt**2)
+        if abs(at.value) > _UNSURE * spread:
+            continue
+        # In doubts of the eye that its answer takes away.
+        told = (2.0 / math.pi) * variance / spread * math.exp(-((at.value / spread) ** 2)) / doubt
+        if told > worth:
+            best, worth = Sighting(one.sort, one.points, 0.0, doubt, one.of), told
+    return best
+
+
+def _sides(view: View) -> list[Sighting]:
+    """Which side of a girdle is up."""
+    return [
+        Sighting(Sort.HIGHER, (limb.span[0],), 0.0, 0.0, (limb.span[1],))
+        for limb in view.limbs
+        if limb.girdle and limb.span
+    ]
+
+
+def _lengths(view: View, implied: Implied) -> list[Sighting]:
+    """Parts of the body against each other."""
+    least = _SHORTEST * float(np.ptp(implied.marks.xy[:, 1]))
+    rows, xy = view.point_rows, implied.points.xy
+
+    def shows(spec: MeasureSpec) -> bool:
+        if spec.kind != "span" or spec.along != "straight" or not spec.telling:
+            return False
+        first, last = (xy[rows[key]] for key in spec.points)
+        long = float(np.hypot(*(first - last))) >= least
+        return long and all(map(view.can_be_shown, spec.points))
+
+    spans = [spec.points for spec in view.measures if shows(spec)]
+    return [
+        Sighting(Sort.LONGER, one, 0.0, 0.0, other)
+        for one, other in combinations(spans, 2)
+        if not set(one) & set(other)
+    ]
