@@ -112,10 +112,10 @@ class AnswerBoard(QWidget):
         painter.end()
 
     def _boxes(self) -> list[tuple[QRectF, float, str, str]]:
-        wide = (self.width() - 2 * 14.0) / 3.0
+        wide = (self.width() - 2 * 14.0 - 2.0) / 3.0
         top, high = 8.0, min(96.0, self.height() - 16.0)
         return [
-            (QRectF(i * (wide + 14.0), top, wide, high), value, words, key)
+            (QRectF(1.0 + i * (wide + 14.0), top, wide, high), value, words, key)
             for i, (value, words, key) in enumerate(_ANSWERS)
         ]
 
