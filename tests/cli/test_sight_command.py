@@ -100,7 +100,7 @@ def test_measure_holds_each_sighting_against_the_drawing(
     assert {(one["move"], one["part"]) for one in found["corrections"]} == {("widen", "shoulders")}
     arm = next(one for one in found["measures"] if one["id"] == "span.forearm_l")
     assert arm["error"] is None
-    assert "not sighted yet" in arm["reason"]
+    assert arm["reason"] == "the reference lacks a sighting of it"
     status, out, _ = typed(capsys, "measure", str(life))
     assert status == 0
     assert "Each sighting, held against the drawing:" in out

@@ -35,6 +35,7 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied
 from bralto.core.sightings.stand_in import StandIn, as_sighted, stand_in
 from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
@@ -276,6 +277,11 @@ def _assess(
                 fit, alone.seen.xy, seen.doubt, alone.drawn.doubt, head.value, head.gradient
             )
         )
+    short_miss = _short_miss(view, pair, head, absent)
+    if implied is not None:  # marks that are only usual would hold the drawing against an average
+        told = pair.common & shown_marks(view, implied)
+        short_miss = _short_miss(view, pair, head, absent | (pair.common - told), told)
+        miss = _miss_of(pair, tuple(key for key in pair.seen.keys if key in told), head)
     return Assessment(
         title=study.title,
         view=view,
@@ -287,7 +293,7 @@ def _assess(
         fit=fit,
         affine=affine,
         miss=miss,
-        short_miss=_short_miss(view, pair, head, absent),
+        short_miss=short_miss,
         parts=parts,
         head=head,
         shapes=_shapes(view, study, state, pair, head, unit),
@@ -368,24 +374,35 @@ def short_set_of(
 
 
 def _short_miss(
-    view: View, pair: Pair, head: Length | NotMeasurable, absent: frozenset[str]
+    view: View,
+    pair: Pair,
+    head: Length | NotMeasurable,
+    absent: frozenset[str],
+    placed: frozenset[str] | None = None,
 ) -> Miss | NotMeasurable:
-    """Typical miss over the short set alone, with a best fit of its own."""
-    keys = short_set_of(view, pair.common, absent)
-    if isinstance(keys, NotMeasurable):
-        return keys
+    """Typical miss over the short set alone, with a best fit of its own.
+
+    Args:
+        placed: marks that count; all that both pictures have where None.
+    """
+    keys = short_set_of(view, pair.common if placed is None else placed, absent)
+    return keys if isinstance(keys, NotMeasurable) else _miss_of(pair, keys, head)
+
+
+def _miss_of(
+    pair: Pair, keys: tuple[str, ...], head: Length | NotMeasurable
+) -> Miss | NotMeasurable:
+    """Typical miss over some shared marks, crown and chin among them, on which alone the head
+    depends; with a best fit of their own."""
     if isinstance(head, NotMeasurable):
         return head
-    short = pair.only(keys)
-    fit = short.best_fit()
+    some = pair.only(keys)
+    fit = some.best_fit()
     if isinstance(fit, NotMeasurable):
         return fit
-    # The short set holds crown and chin, on which alone the head depends.
     rows = [pair.seen.keys.index(key) for key in keys]
     gradient = head.gradient[rows]
-    return typical_miss(
-        fit, short.seen.xy, short.seen.doubt, short.drawn.doubt, head.value, gradient
-    )
+    return typical_miss(fit, some.seen.xy, some.seen.doubt, some.drawn.doubt, head.value, gradient)
 
 
 def _drawing_unit(

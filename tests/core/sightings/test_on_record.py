@@ -33,3 +33,22 @@ def test_it_counts_as_from_life_with_its_own_doubt() -> None:
     # The same drawing and sitter: what they say differs by no more than the doubt.
     away = abs(by_life.tracked.value - by_photo.tracked.value)
     assert away < 3.0 * by_life.tracked.limit
+
+
+def test_a_few_sightings_are_no_typical_miss() -> None:
+    """With one sighting nearly all marks are only usual: how far a drawing lies from those is how
+    far it lies from an average, and no figure of it is given. With a few the mark limit says how
+    little it is worth."""
+    seen = places("figure-front")
+    drawn = State("first", picture(seen, 1.5))
+    few = sighted("figure-front", seen, "span.shoulders", "span.figure", "tilt.shoulders")
+    one = Study("x", "figure-front", None, (drawn,), sightings=Sightings(few[:1]))
+    assert isinstance(keep_of(measured(one), ()).summary.tracked, NotMeasurable)
+    three = Study("x", "figure-front", None, (drawn,), sightings=Sightings(few))
+    tracked = keep_of(measured(three), ()).summary.tracked
+    assert isinstance(tracked, NotMeasurable) or tracked.limit > 0.2
+    more = sighted("figure-front", seen, *USUAL, *LENGTHS)
+    told = measured(Study("x", "figure-front", None, (drawn,), sightings=Sightings(more)))
+    miss = told.assessment.miss
+    assert not isinstance(miss, NotMeasurable)
+    assert 6 <= miss.marks < 31  # those of which the sightings tell something

@@ -31,8 +31,8 @@ _AIR = 0.7
 _MOST_LEFT = 0.98
 """Share of its first variance beyond which a check tells nothing that can be reckoned with."""
 
-NOT_SIGHTED = "not sighted yet"
-"""Why a check has no figure."""
+NOT_SIGHTED = "a sighting of it"
+"""What the reference lacks of a check that has no figure."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
