@@ -34,7 +34,7 @@ from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import order_named
-from bralto.core.sightings.sighting import Sighting, Sightings, Sort, doubt_of, sighting_of
+from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

@@ -10,7 +10,7 @@ import pytest
 from tests.cli.test_commands import FIGURE, typed
 from tests.core.sightings.sitters import picture, places, sighted
 
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import State, Study
 from bralto.exchange.study_file import read_study, write_study
 

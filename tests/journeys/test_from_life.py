@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from pathlib import Path
 
@@ -19,7 +18,7 @@ from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.sighting import Sort
+from bralto.core.sightings.taken import Sort
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.bench.bench import Bench
@@ -135,4 +134,3 @@ def test_from_the_first_sighting_to_the_corrections_by_keys_alone(
     assert [row["text"] for row in document["corrections"]] == [
         one.text for one in study.corrections
     ]
-    assert json.dumps(document)

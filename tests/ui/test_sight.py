@@ -20,7 +20,7 @@ from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import imply
-from bralto.core.sightings.sighting import Sighting, Sightings, Sort
+from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.imaging.load import clean_picture
@@ -28,7 +28,9 @@ from bralto.store.instants import now_utc
 from bralto.store.intake import add_state, add_study
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.heading import Heading
 from bralto.ui.session import asking, prompting
+from bralto.ui.sight import sighting_list
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.sight.true_size import CardSlip
 from bralto.ui.window import MainWindow
@@ -317,7 +319,9 @@ def drawn(
     return opened(open_window, folder, study_id, qtbot)
 
 
-def test_a_drawing_is_held_against_the_sightings(drawn: MainWindow, qtbot: QtBot) -> None:
+def test_a_drawing_is_held_against_the_sightings(
+    drawn: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     bench = house(drawn).bench
     assert bench is not None
     assert bench.room is not None
@@ -329,6 +333,22 @@ def test_a_drawing_is_held_against_the_sightings(drawn: MainWindow, qtbot: QtBot
     assert all(board.isVisible() for board in bench.boards)
     bench.study.apply(prompting.enter_pass, "sight")
     assert bench.room.isVisible()
+    # Away from it nothing of it is worked out: marks are set there, one after the other.
+    filled: list[int] = []
+    bench.study.apply(prompting.enter_pass, "heights")
+    told = sighting_list.contradictions
+
+    def counted(*given: object) -> object:
+        filled.append(1)
+        return told(*given)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(sighting_list, "contradictions", counted)
+    mark = bench.study.picture("drawing").marks["shoulder_r"]
+    for step in (1.0, 2.0, 3.0):
+        bench.study.edits.move("drawing", "shoulder_r", mark.x + step, mark.y, mark.spread)
+    assert not filled
+    bench.study.apply(prompting.enter_pass, "sight")
+    assert len(filled) == 1
     held = {one.sighting.measure: one.verdict for one in bench.study.examination.held}
     assert held["span.shoulders"] == "over"
     assert held["span.figure"] in {"within", "cannot tell"}
@@ -424,7 +444,8 @@ def test_a_head_is_sighted_too(open_window: Opener, folder: Path, qtbot: QtBot) 
         bench.study.sighted.take(replace(one, value=at.value))
     assert len(kept(bench)) == 5
     assert bench.room is not None
-    assert "tells most of" in bench.room._headings[1].accessibleName()
+    said = [one.accessibleName() for one in bench.room.findChildren(Heading)]
+    assert any("tells most of" in one for one in said)
 
 
 def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot) -> None:
@@ -568,6 +589,11 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     found = imply(FRONT, kept(bench))
     assert not isinstance(found, NotMeasurable)
     assert found.mm_per_head == pytest.approx(30.0, abs=1.0)
+    # What no thumb takes is put off, as it is in heads.
+    mm = next(o.sighting for o in bench.study.now.questions if o.sighting.in_mm)
+    bench.study.apply(asking.put_off, mm.asks)
+    left = [o.sighting for o in bench.study.now.questions]
+    assert all((o.sort, o.points) != (mm.sort, mm.points) for o in left)
     qtbot.keyClick(room, KEY.Key_M)
     assert not any(o.sighting.in_mm for o in bench.study.now.questions)
 

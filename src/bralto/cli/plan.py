@@ -25,7 +25,7 @@ from bralto.core.page_plan import (
 )
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.sheet_extent import extent_of_sightings
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_named
 

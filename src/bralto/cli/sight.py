@@ -18,7 +18,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
-from bralto.core.sightings.sighting import MOST_SIGHTINGS, Sightings
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -26,6 +25,7 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
+from bralto.core.sightings.taken import MOST_SIGHTINGS, Sightings
 from bralto.core.study import Study
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View

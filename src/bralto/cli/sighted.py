@@ -9,9 +9,9 @@ from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import next_questions
-from bralto.core.sightings.sighting import Sightings
 from bralto.core.sightings.sighting_words import asked, doubt_said, label_of, value_said
-from bralto.core.sightings.told import told_so_far
+from bralto.core.sightings.taken import Sightings
+from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study import State, Study
 from bralto.core.views.anchored import view_of
 

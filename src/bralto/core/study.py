@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 

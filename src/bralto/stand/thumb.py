@@ -11,7 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.orders import MOST_TELLING
-from bralto.core.sightings.sighting import Sighting, doubt_of
+from bralto.core.sightings.taken import Sighting, doubt_of
 from bralto.core.study import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View

@@ -8,7 +8,7 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
-from bralto.core.sightings.sighting import Sighting, Sightings, Sort
+from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import (
     KINDS,
     SCHOOLS,

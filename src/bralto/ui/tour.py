@@ -8,7 +8,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
 from bralto.core.views.anchored import view_of
 from bralto.stand.thumb import sighted_by_thumb

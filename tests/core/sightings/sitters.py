@@ -10,7 +10,7 @@ from bench.bodies import bodies
 from bralto.core.frames import SightMarks
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.sighting import Sighting, doubt_of, sighting_of
+from bralto.core.sightings.taken import Sighting, doubt_of, sighting_of
 from bralto.core.study import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 

@@ -13,8 +13,8 @@ from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.sheet_extent import extent_of_sightings
-from bralto.core.sightings.sighting import Sighting, Sightings, Sort
-from bralto.core.sightings.told import told_so_far
+from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study import State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

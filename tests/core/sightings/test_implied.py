@@ -24,8 +24,8 @@ from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import Implied, imply, prior_of
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.next_sighting import most_telling
-from bralto.core.sightings.sighting import Sighting, Sightings, Sort, sighting_of
 from bralto.core.sightings.stand_in import NOT_SIGHTED
+from bralto.core.sightings.taken import Sighting, Sightings, Sort, sighting_of
 from bralto.core.study import Scale, Sheet, State, Study
 from bralto.core.views.shipped_views import view_named
 
@@ -144,7 +144,7 @@ def test_an_answer_moves_the_figure_to_its_side(answer: float) -> None:
     assert np.trace(after.cov) < np.trace(before.cov)
 
 
-def test_a_probit_answer_has_the_mean_of_a_cut_normal_distribution() -> None:
+def test_a_sure_answer_puts_the_figure_on_its_side() -> None:
     """With hardly any doubt of its own a *higher* cuts the normal distribution in two; the mode
     then lies at the cut or stays where it was (a mode, not a mean: nothing else moves it)."""
     up = Sighting(Sort.HIGHER, ("shoulder_r",), 1.0, 0.001, ("shoulder_l",))

@@ -10,7 +10,7 @@ from bralto.core.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_facts import facts_of
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import State, Study
 
 

@@ -10,9 +10,9 @@ import pytest
 from scipy import stats
 from tests.core.sightings.sitters import picture, places, sighted
 
+from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.practice import FEWEST, how_sighted
-from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

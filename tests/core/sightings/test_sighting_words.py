@@ -5,7 +5,6 @@ from __future__ import annotations
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.sightings.sighting import Sighting, Sort
 from bralto.core.sightings.sighting_words import (
     asked,
     heads_said,
@@ -13,6 +12,7 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
+from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

@@ -12,7 +12,7 @@ from bralto.core.page_plan import plan_sheet
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.sheet_extent import extent_of_sightings
-from bralto.core.sightings.sighting import Sighting, Sightings, sighting_of
+from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
 from bralto.core.study import Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 
@@ -37,9 +37,7 @@ def drawn(heads: float, sighted: tuple[Sighting, ...]) -> Reading:
     )
     grown = heads / (float(crown[1]) - low)
     tall = {key: (at - crown) * [1.0, grown] + crown for key, at in marks.items()}
-    head = float(marks["crown"][1] - marks["chin"][1])
-    tall["chin"] = crown + (marks["chin"] - crown)  # the head stays as it is
-    assert head > 0.0
+    tall["chin"] = marks["chin"]  # the head stays as it is
     study = Study("by hand", "figure-front", None, (State("first", picture(tall, 0.01)),),
                   scale=Scale("head"), sightings=Sightings(sighted))  # fmt: skip
     found = assess(study).reading("span.figure")

@@ -16,10 +16,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
 
-__all__ = [
-    "APART", "FORMULAS", "Formula", "degenerate", "fold_degrees", "quotient", "together",
-    "wrap_degrees",
-]  # fmt: skip
+__all__ = ["APART", "FORMULAS", "Formula", "degenerate", "fold_degrees", "together", "wrap_degrees"]
 
 Formula = Callable[[Floats], tuple[Floats, Floats]]
 _Angle = TypeVar("_Angle", float, Floats)
@@ -111,15 +108,11 @@ def _both(formula: Formula, at: Floats) -> tuple[Floats, Floats, Floats, Floats]
     return value[:, 0], gradient[:, 0], value[:, 1], gradient[:, 1]
 
 
-def quotient(length: Formula, by: Formula) -> Formula:
-    """The formula |first pair| : |second pair| of four points, each by the formula given."""
+def _quotient(length: Formula) -> Formula:
+    """The formula |first pair| : |second pair|, lengths by the formula given."""
 
     def ratio(at: Floats) -> tuple[Floats, Floats]:
-        if length is by:
-            above, by_above, below, by_below = _both(length, at)
-        else:
-            above, by_above = length(at[:, :2])
-            below, by_below = by(at[:, 2:])
+        above, by_above, below, by_below = _both(length, at)
         value, per = above / below, (1.0 / below)[:, None, None]
         return value, np.hstack([by_above * per, -value[:, None, None] * per * by_below])
 
@@ -151,9 +144,9 @@ FORMULAS: dict[tuple[str, str], Formula] = {
     ("fraction", "straight"): fraction,
     ("fraction", "plumb"): _fraction_along(1),
     ("fraction", "level"): _fraction_along(0),
-    ("ratio", "straight"): quotient(straight, straight),
-    ("ratio", "plumb"): quotient(plumb_span, plumb_span),
-    ("ratio", "level"): quotient(level_span, level_span),
+    ("ratio", "straight"): _quotient(straight),
+    ("ratio", "plumb"): _quotient(plumb_span),
+    ("ratio", "level"): _quotient(level_span),
     ("ratio", "both"): _of_both,
     ("tilt", "straight"): tilt,
     ("angle", "straight"): angle,

@@ -8,7 +8,7 @@ from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sightings.sheet_extent import extent_of_sightings
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 

@@ -16,7 +16,7 @@ import numpy as np
 
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import Implied
-from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["best_comparison"]

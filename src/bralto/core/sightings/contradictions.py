@@ -9,8 +9,8 @@ from statistics import NormalDist
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import imply
-from bralto.core.sightings.sighting import Sighting
+from bralto.core.sightings.implied import EXACT, imply
+from bralto.core.sightings.taken import Sighting
 from bralto.core.views.model import View
 
 __all__ = ["Contradiction", "contradictions"]
@@ -19,6 +19,8 @@ _FALSE = 0.02
 """How often one among all sightings of a study may be named by chance."""
 
 _WIDE = 3.0
+"""By what bodies and poses may be further from the typical ones than they usually are (weighed by
+`make sightings`: less doubts unusual bodies, more sees less)."""
 
 _NEVER = 1e-9
 """Share of a sighting's variance below which it alone tells, and nothing can doubt it."""
@@ -57,7 +59,7 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
     limit = NormalDist().inv_cdf(1.0 - (1.0 - (1.0 - _FALSE) ** (1.0 / k)) / 2.0)
     left = np.flatnonzero(values)
     out: list[Contradiction] = []
-    u = np.array([max(one.u, 1e-7) for one in implied.items])
+    u = np.array([max(one.u, EXACT) for one in implied.items])
     slopes = implied.slopes / u[:, None]
     spread = np.eye(k) - slopes @ implied.whole @ slopes.T
     rest = implied.residuals / u

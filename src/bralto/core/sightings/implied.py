@@ -22,11 +22,11 @@ from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.units import reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.sighting import Sighting, Sort
+from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
 
-__all__ = ["Implied", "Prior", "imply", "prior_of"]
+__all__ = ["EXACT", "Implied", "Prior", "imply", "prior_of"]
 
 _BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
@@ -34,7 +34,7 @@ _BEYOND = {"figure": 0.04, "part": 0.02}
 _HEAD = 1e-4
 """SD to which the head is one head long: the unit has no doubt, what is counted in it has."""
 
-_EXACT = 1e-7
+EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
 
 _FARTHEST_STEP = 3.0
@@ -271,7 +271,7 @@ def _linear(known: _Known, items: Sequence[Sighting], at: Floats) -> _Step:
         values[i], slopes[i, :n] = found.value, found.gradient.ravel()
         if one.in_mm and one.sort is Sort.LENGTH and not one.of:
             slopes[i, n] = found.value
-        u = max(one.u, _EXACT)
+        u = max(one.u, EXACT)
         if one.sort.is_answer and one.value:
             weights[i], goals[i], worse = _probit(one.value * found.value / u)
             weights[i] /= u

@@ -12,7 +12,7 @@ from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
-from bralto.core.sightings.sighting import Sighting, sighting_of
+from bralto.core.sightings.taken import Sighting, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 

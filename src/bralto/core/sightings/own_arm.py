@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from bralto.core.measures.kinds import wrap_degrees
-from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
 
 __all__ = ["FAMILIES", "Arm", "family_of", "known_arm", "pooled", "repeated", "taken_by"]
@@ -17,7 +17,7 @@ FAMILIES = ("lengths", "tilts", "plumbs", "fractions")
 
 Arm = Mapping[str, tuple[float, int]]
 """By family how many times as far the learner's sightings scatter as the usual arm's
-(`sighting.doubt_of`), and the degrees of freedom that this rests on."""
+(`taken.doubt_of`), and the degrees of freedom that this rests on."""
 
 _ENOUGH = 5
 """Degrees of freedom from which on a learner's own scatter counts (chosen here, no source)."""

@@ -9,8 +9,8 @@ from bralto.core.page_plan import Extent, extent_in_heads
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_marks
 from bralto.core.sightings.implied import imply
-from bralto.core.sightings.sighting import Sightings
 from bralto.core.sightings.stand_in import implied_picture
+from bralto.core.sightings.taken import Sightings
 from bralto.core.views.model import View
 
 __all__ = ["extent_of_sightings"]

@@ -10,7 +10,7 @@ from fractions import Fraction
 from bralto.core.errors import UserError
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.phrases import spread
-from bralto.core.sightings.sighting import Sighting, Sort, doubt_of
+from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
 from bralto.core.wording import simple_ratio
 

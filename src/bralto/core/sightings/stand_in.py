@@ -19,7 +19,7 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_checks
 from bralto.core.sightings.implied import Implied, imply
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Mark, Picture
 from bralto.core.views.model import View
 

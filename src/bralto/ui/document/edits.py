@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QUndoCommand
 
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Anchor, Mark, Picture
 from bralto.ui.refusable import RefusableEdit
 

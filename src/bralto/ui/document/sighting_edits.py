@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from bralto.core.sightings.sighting import MOST_SIGHTINGS, Sighting, Sightings
+from bralto.core.sightings.taken import MOST_SIGHTINGS, Sighting, Sightings
 from bralto.store.instants import now_utc
 from bralto.ui.session import asking
 

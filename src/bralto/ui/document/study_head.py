@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Guess, Intent, Study
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument

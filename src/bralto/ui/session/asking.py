@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING
-from bralto.core.sightings.sighting import PENCIL_MM, Sighting, Sort
+from bralto.core.sightings.taken import PENCIL_MM, Sighting, Sort
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
@@ -53,29 +53,28 @@ class Asking:
         found = next_questions(view, items, grade, self.order, self.skipped)
         open_to = () if isinstance(found, NotMeasurable) else found
         if self.in_mm:
-            open_to = _on_the_pencil(view, items, open_to)
+            open_to = self._on_the_pencil(view, items, open_to)
         repeated = next((one for one in reversed(items) if one.asks == self.again), None)
         if repeated is not None:
             return Next(repeated, ""), *open_to
         first = [one for one in open_to if one.sighting.asks == self.chosen]
         return (*first, *(one for one in open_to if one not in first))
 
-
-def _on_the_pencil(
-    view: View, items: Sequence[Sighting], found: Sequence[Next]
-) -> tuple[Next, ...]:
-    """The same with lengths in mm, as far as a pencil goes; the head first, against which they are
-    all counted."""
-    head = Sighting(Sort.LENGTH, view.head, 0.0, 0.0, in_mm=True)
-    marked = [one.value for one in items if one.asks == head.asks]
-    out = [] if marked else [Next(head, "")]
-    longest = PENCIL_MM / (marked[-1] if marked else PENCIL_MM)
-    for one in found:
-        length = one.sighting.sort is Sort.LENGTH and not one.sighting.of
-        length = length and one.sighting.value < longest
-        by_mm = replace(one.sighting, in_mm=True, measure="", value=0.0, u=0.0)
-        out.append(replace(one, sighting=by_mm) if length else one)
-    return tuple(out)
+    def _on_the_pencil(
+        self, view: View, items: Sequence[Sighting], found: Sequence[Next]
+    ) -> tuple[Next, ...]:
+        """The same with lengths in mm, as far as a pencil goes; the head first, against which they
+        are all counted."""
+        head = Sighting(Sort.LENGTH, view.head, 0.0, 0.0, in_mm=True)
+        marked = [one.value for one in items if one.asks == head.asks]
+        out = [] if marked or head.asks in self.skipped else [Next(head, "")]
+        longest = PENCIL_MM / (marked[-1] if marked else PENCIL_MM)
+        for one in found:
+            length = one.sighting.sort is Sort.LENGTH and not one.sighting.of
+            length = length and one.sighting.value < longest
+            by_mm = replace(one.sighting, in_mm=True, measure="", value=0.0, u=0.0)
+            out.append(replace(one, sighting=by_mm) if length else one)
+        return tuple(out)
 
 
 def toggle_mm(state: SessionState, _ground: Ground) -> SessionState:
@@ -100,7 +99,9 @@ def choose_question(state: SessionState, _ground: Ground, asks: Asks) -> Session
 def put_off(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
     """It cannot be sighted: it is not asked for again in this session."""
     asking = state.asking
-    skipped = asking.skipped if asking.again == asks else asking.skipped | {asks}
+    # A length that no thumb takes is no easier counted in heads.
+    both = {asks, (*asks[:-1], False)}
+    skipped = asking.skipped if asking.again == asks else asking.skipped | both
     return _with(state, replace(asking, skipped=skipped, chosen=None, again=None))
 
 

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.errors import UserError
 from bralto.core.photo import NEAR_M
-from bralto.core.sightings.sighting import Sightings
+from bralto.core.sightings.taken import Sightings
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of

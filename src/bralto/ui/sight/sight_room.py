@@ -6,17 +6,16 @@ from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
+from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.practice import FEWEST, how_sighted
-from bralto.core.sightings.sighting import Sighting, Sort
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -24,7 +23,8 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
-from bralto.core.sightings.told import told_so_far
+from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.sightings.told_skills import told_so_far
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
@@ -86,6 +86,7 @@ class SightRoom(QWidget):
         self.setObjectName("ground")
         self._study, self._settings, self._tokens = study, settings, tokens
         self._at: Next | None = None
+        self._behind = False
         self._twice = repeated(study.view, study.sighted.kept.items)
         study.apply(asking.know_arm, known_arm(settings.arm))
         self.figure = FigureSoFar(study.view, tokens, self)
@@ -179,15 +180,22 @@ class SightRoom(QWidget):
     def _on_change(self, before: Moment, after: Moment) -> None:
         sighted = after.study.sightings is not before.study.sightings
         otherwise = after.session.asking != before.session.asking
-        if sighted or otherwise or after.ground is not before.ground:
+        if not self.isVisible():
+            self._behind = True  # filled when it is entered: marks of a drawing are set meanwhile
+        elif sighted or otherwise:
             self._fill()
             if sighted:
                 self.listed.show_last()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        if self._behind:
+            self._fill()
 
     def _fill(self) -> None:
         study = self._study
         if study.study.sightings is None:
             return
+        self._behind = False
         found, items = study.now.questions, study.sighted.kept.items
         self._at = found[0] if found else None
         one = None if self._at is None else self._at.sighting

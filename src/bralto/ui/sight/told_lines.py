@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from bralto.core.phrases import signed
-from bralto.core.sightings.practice import Sense
-from bralto.core.sightings.told import Told
+from bralto.core.sightings.how_sighted import Sense
+from bralto.core.sightings.told_skills import Told
 from bralto.core.tolerances import COVERAGE
 
 __all__ = ["Line", "sense_lines", "told_lines"]

@@ -15,7 +15,7 @@ from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
-from bralto.core.sightings.sighting import Sighting, Sort
+from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.study import Picture
 from bralto.core.views.model import View
 
