@@ -11,8 +11,8 @@ from statsmodels.stats.multitest import multipletests
 from bralto.core.longitudinal.discovery import discoveries
 from bralto.core.longitudinal.random_effects import mean_over
 from bralto.core.longitudinal.slope import pooled_slope, slope_of
-from bralto.core.longitudinal.student import normal_quantile, quantile, quick_quantile, two_sided
 from bralto.core.longitudinal.trend import theil_sen, trend_of
+from bralto.core.student import normal_quantile, quantile, quick_quantile, two_sided
 
 
 def test_t_is_that_of_scipy() -> None:

@@ -54,6 +54,7 @@ PARTS = {
     "heights": {"ladder", "below", "rails"},
     "widths": {"whole", "rails"},
     "tilts": {"whole"},
+    "action": {"whole"},
     "shapes": {"whole"},
     "verdict": {"whole"},
 }

@@ -6,16 +6,21 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from functools import cached_property
 
+from bralto.core.action.limbs import Run
+from bralto.core.action.masses import Masses, masses_of
+from bralto.core.action.reading import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
+from bralto.core.action.sweeps import Pair, proposed
+from bralto.core.arrays import Floats
 from bralto.core.assessment import Assessment, Measured, measured
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.constructions import Form, construct
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.discover.balance import Balance, read_balance
+from bralto.core.discover.balance import Balance, likely_bearing, read_balance
 from bralto.core.discover.crossing import Crossing, crossings
 from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.figures import Figure, figure_of
@@ -90,6 +95,29 @@ class Side:
         """Where the weight falls."""
         found = self.figure
         return found if isinstance(found, NotMeasurable) else read_balance(found, self.grade)
+
+    @cached_property
+    def sweeps(self) -> Mapping[str, Sweep | NotMeasurable]:
+        """The curves that were drawn through it, by name."""
+        return {} if self.unseen else sweeps_of(self.view, self.picture, self.figure)
+
+    @cached_property
+    def runs(self) -> Mapping[Pair, Run | NotMeasurable]:
+        """How each limb runs of which both edges were drawn."""
+        return limb_runs(self.view, self.sweeps)
+
+    @cached_property
+    def masses(self) -> Masses | NotMeasurable:
+        """Ribcage against pelvis; also of what stands in for a picture."""
+        return self.shape if isinstance(self.shape, NotMeasurable) else masses_of(self.shape)
+
+    def proposed(self, name: str) -> Floats | NotMeasurable:
+        """Where the marks let a curve run, as (n, 2) points, image px."""
+        if isinstance(self.figure, NotMeasurable):
+            return self.figure
+        return proposed(
+            self.view, self.figure, self.picture, name, likely_bearing(self.figure, self.grade)
+        )
 
     @cached_property
     def envelope(self) -> Envelope | None:
@@ -168,6 +196,11 @@ class Examination:
         if not study.from_life or study.sightings is None:
             return ()
         return held_against(self.view, study.sightings, self.state.picture, self.grade)
+
+    @cached_property
+    def sweeps(self) -> tuple[SweepPair, ...]:
+        """Each curve of either picture held against the other's."""
+        return sweep_pairs(self.seen.sweeps, self.drawn.sweeps)
 
     def side(self, board: str) -> Side:
         """What is known of the picture on a board."""

@@ -24,6 +24,7 @@ __all__ = [
     "Intent",
     "Mark",
     "Picture",
+    "Point",
     "Scale",
     "Sheet",
     "State",
@@ -80,6 +81,10 @@ class Picture:
     Attributes:
         crop: left, top, width, height (image px) of what is looked at; marks outside it stay.
         focal_35mm: the lens's focal length as for a small picture, mm, where the photo said it.
+        curves: lines drawn through it, by name, as their points from the top down or the root out
+            (`core.action`).
+        shadows: outlines of what is dark in it; one that lies within another cuts a light place
+            out of it (`core.light`).
     """
 
     file: str
@@ -92,6 +97,8 @@ class Picture:
     permission: str | None = None
     crop: tuple[float, float, float, float] | None = None
     focal_35mm: float | None = None
+    curves: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
+    shadows: tuple[tuple[Point, ...], ...] = ()
     extra: Mapping[str, object] = field(default_factory=dict)
 
     def placed(self) -> frozenset[str]:

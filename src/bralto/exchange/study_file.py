@@ -129,6 +129,8 @@ def _picture(model: PictureModel) -> Picture:
             k: Mark(m.x, m.y, m.visibility, m.spread, _extra(m)) for k, m in model.marks.items()
         },
         polygons={k: tuple(points) for k, points in model.polygons.items()},
+        curves={k: tuple(points) for k, points in model.curves.items()},
+        shadows=tuple(tuple(ring) for ring in model.shadows),
         permission=model.permission,
         crop=model.crop,
         focal_35mm=model.focal_35mm,
@@ -164,6 +166,7 @@ def _plain(value: Any) -> Any:
         known = {name: _plain(getattr(value, name)) for name in names}
         unset = {"permission", "canon", "taken", "at", "crop", "focal_35mm"}
         kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
+        kept = {k: v for k, v in kept.items() if v or k not in {"curves", "shadows"}}
         return kept | dict(value.extra)
     return value
 

@@ -81,6 +81,14 @@ class PictureModel(_Open):
         dict[str, Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
         Field(max_length=_MOST_SHAPES),
     ] = {}
+    curves: Annotated[
+        dict[str, Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
+        Field(max_length=_MOST_SHAPES),
+    ] = {}
+    shadows: Annotated[
+        list[Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
+        Field(max_length=_MOST_SHAPES),
+    ] = []
     permission: Words | None = None
     crop: tuple[Coordinate, Coordinate, Positive, Positive] | None = None
     focal_35mm: Positive | None = None

@@ -94,6 +94,12 @@ def picture_row(value: Picture) -> dict[str, Any]:
             }
         ),
         "polygons": _text({key: list(points) for key, points in value.polygons.items()}),
+        "lines": _text(
+            {
+                "curves": {key: list(points) for key, points in value.curves.items()},
+                "shadows": [list(ring) for ring in value.shadows],
+            }
+        ),
         "permission": value.permission,
         "crop": None if value.crop is None else _text(value.crop),
         "focal_35mm": value.focal_35mm,
@@ -107,6 +113,7 @@ def picture_value(row: Row, marks: Mapping[str, Mark]) -> Picture:
         crop = None if row["crop"] is None else _numbers(json.loads(row["crop"]), 4)
         focal = row["focal_35mm"]
         width, height = int(row["width"]), int(row["height"])
+        lines = _table(row["lines"])
         if width <= 0 or height <= 0:
             raise ValueError("it has no size")
         return Picture(
@@ -116,10 +123,9 @@ def picture_value(row: Row, marks: Mapping[str, Mark]) -> Picture:
             marks=marks,
             plumb_deg=_number(row["plumb_deg"]),
             sheet=None if row["sheet"] is None else _sheet(_table(row["sheet"])),
-            polygons={
-                key: tuple(_pair(point) for point in line)
-                for key, line in _table(row["polygons"]).items()
-            },
+            polygons=_named_lines(_table(row["polygons"])),
+            curves=_named_lines(lines.get("curves", {})),
+            shadows=tuple(_line(ring) for ring in lines.get("shadows", [])),
             permission=row["permission"],
             crop=crop,  # type: ignore[arg-type]
             focal_35mm=None if focal is None else _number(focal),
@@ -127,6 +133,14 @@ def picture_value(row: Row, marks: Mapping[str, Mark]) -> Picture:
         )
     except _FAULTS as error:
         raise UnreadableError(f"the picture '{row['file']}'", error) from None
+
+
+def _line(points: Any) -> tuple[tuple[float, float], ...]:
+    return tuple(_pair(point) for point in points)
+
+
+def _named_lines(kept: Mapping[str, Any]) -> dict[str, tuple[tuple[float, float], ...]]:
+    return {str(name): _line(points) for name, points in kept.items()}
 
 
 def _sheet(kept: Mapping[str, Any]) -> Sheet:

@@ -11,7 +11,7 @@ from bralto.store.failures import Failure, failure
 
 __all__ = ["APPLICATION", "HEAD", "found_version", "mend", "migrate", "script_statements"]
 
-HEAD = 4
+HEAD = 5
 """Number of the newest script in `store/scripts`; a test holds it against the folder."""
 
 APPLICATION = 0x42726C74

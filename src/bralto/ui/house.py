@@ -337,6 +337,7 @@ class House(QObject):
         if self.bench is not None:
             slip.order_changed.connect(self.bench.order_corrections)
             slip.head_order_changed.connect(self.bench.order_marks)
+            slip.tape_changed.connect(self.bench.begin_figures)
         slip.open()
 
     def show_learners(self, at: QPoint) -> None:

@@ -9,10 +9,11 @@ from typing import Any
 
 from bralto.core.errors import UserError
 from bralto.core.lengths import WAYS
+from bralto.core.session.tapes import TAPES, usual_tape
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
-__all__ = ["HEAD_ORDERS", "SCALES", "STEP_BACK_MIN", "Settings"]
+__all__ = ["FIGURES_BEGIN", "HEAD_ORDERS", "SCALES", "STEP_BACK_MIN", "Settings"]
 
 SCALES = (100, 115, 130, 150, 175)
 """Sizes of the interface's text, percent."""
@@ -23,6 +24,9 @@ STEP_BACK_MIN = 7
 
 HEAD_ORDERS = {"": "top and bottom", "outline": "the outline", "eye": "one eye"}
 """Orders of the views of a head (`View.orders`) in words; "" is the view's own."""
+
+FIGURES_BEGIN = {"edges": "its edges", "action": "its action"}
+"""What may come first on the tape of a figure (`TAPES`) in words."""
 
 _FILE = "settings.json"
 _LARGEST = 64 * 1024
@@ -84,6 +88,34 @@ class Settings:
     def set_head_order(self, order: str) -> None:
         """Begin heads elsewhere."""
         self._keep("head_order", order)
+
+    def tape(self, view: str) -> str:
+        """What comes first on the tape of a view, one of `TAPES`: what was chosen there last, or
+        what the learner begins figures with."""
+        kept = self._values.get("tapes")
+        of_views = kept if isinstance(kept, dict) else {}
+        usual = usual_tape(view, self.figures_begin)
+        value = of_views.get(view)
+        return value if isinstance(value, str) and value in TAPES else usual
+
+    def set_tape(self, view: str, tape: str) -> None:
+        """Another order of the passes in a view."""
+        kept = self._values.get("tapes")
+        self._keep("tapes", {**(kept if isinstance(kept, dict) else {}), view: tape})
+
+    @property
+    def figures_begin(self) -> str:
+        """What a figure begins with, one of `TAPES`."""
+        value = self._values.get("figures_begin")
+        return value if isinstance(value, str) and value in TAPES else "edges"
+
+    def set_figures_begin(self, tape: str) -> None:
+        """Begin all figures so; what was chosen in single views of them is forgotten."""
+        kept = self._values.get("tapes")
+        of_views = kept if isinstance(kept, dict) else {}
+        rest = {view: t for view, t in of_views.items() if not str(view).startswith("figure")}
+        self._values["tapes"] = rest
+        self._keep("figures_begin", tape)
 
     def hand(self, view: str) -> dict[str, tuple[float, int]]:
         """The learner's own spread in a view, heads, and its degrees of freedom, by kind of

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.lengths import WAYS
 from bralto.disk.reports import Reports
 from bralto.ui.room import fit_slip
-from bralto.ui.settings import HEAD_ORDERS, SCALES, Settings
+from bralto.ui.settings import FIGURES_BEGIN, HEAD_ORDERS, SCALES, Settings
 
 __all__ = ["SettingsSlip"]
 
@@ -29,6 +29,7 @@ class SettingsSlip(QDialog):
     minutes_changed = pyqtSignal(int)
     order_changed = pyqtSignal(bool)
     head_order_changed = pyqtSignal(str)
+    tape_changed = pyqtSignal(str)
     learner_wanted = pyqtSignal()
     """One more learner on this machine, or to go to another's library."""
 
@@ -63,6 +64,11 @@ class SettingsSlip(QDialog):
         for order, words in HEAD_ORDERS.items():
             self.heads.addItem(words, order)
         self.heads.setCurrentIndex(self.heads.findData(settings.head_order))
+        self.figures = QComboBox(self)
+        self.figures.setAccessibleName("What a figure begins with")
+        for tape, words in FIGURES_BEGIN.items():
+            self.figures.addItem(words, tape)
+        self.figures.setCurrentIndex(self.figures.findData(settings.figures_begin))
         self.note = QLabel("Size and lengths hold from the next start of Bralto on.", self)
         self.note.setObjectName("note")
         close = QPushButton("Done", self)
@@ -78,6 +84,7 @@ class SettingsSlip(QDialog):
         form.addRow("Guess first", self.guess)
         form.addRow("Corrections", self.greatest)
         form.addRow("Boards", self.glides)
+        form.addRow("A figure begins with", self.figures)
         form.addRow("A head begins with", self.heads)
         self.learner = QPushButton("Who draws …", self)
         self.learner.clicked.connect(self.accept)
@@ -103,6 +110,7 @@ class SettingsSlip(QDialog):
         self.guess.toggled.connect(self._set_guess)
         self.greatest.toggled.connect(self._set_greatest)
         self.glides.toggled.connect(self._set_glides)
+        self.figures.activated.connect(self._set_figures)
         self.heads.activated.connect(self._set_heads)
         fit_slip(self)
 
@@ -126,6 +134,12 @@ class SettingsSlip(QDialog):
     def _set_glides(self, on: bool) -> None:
         self._settings.set_glides(on)
         self._say_refused()
+
+    def _set_figures(self) -> None:
+        tape = str(self.figures.currentData())
+        self._settings.set_figures_begin(tape)
+        self._say_refused()
+        self.tape_changed.emit(tape)
 
     def _set_heads(self) -> None:
         order = str(self.heads.currentData())

@@ -14,7 +14,7 @@ from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 
-__all__ = ["Balance", "read_balance"]
+__all__ = ["Balance", "likely_bearing", "read_balance"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +69,27 @@ def read_balance(figure: Figure, grade: Grade) -> Balance | NotMeasurable:
         bearing=_bearing(figure, row, grade),
         mass=mass,
     )
+
+
+_UNDER = 0.5
+"""A foot so much nearer to the plumb than the other, as a part of that one's distance, most likely
+bears the weight (common practice, no source)."""
+
+
+def likely_bearing(figure: Figure, grade: Grade) -> str:
+    """The leg that most likely bears the weight, ``r``, ``l`` or ``both``: where the hips do not
+    tell, the foot that stands under the view's plumb mark."""
+    row = {key: i for i, key in enumerate(figure.marks.keys)}
+    told, plumb = _bearing(figure, row, grade), figure.view.plumb
+    if told != "both" or not {plumb, "heel_r", "heel_l"} <= set(row):
+        return told
+    r, l = (  # noqa: E741 - the model's left
+        abs(float(figure.heads[row[heel], 0] - figure.heads[row[plumb], 0]))
+        for heel in ("heel_r", "heel_l")
+    )
+    if min(r, l) > _UNDER * max(r, l):
+        return "both"
+    return "r" if r < l else "l"
 
 
 def _bearing(figure: Figure, row: Mapping[str, int], grade: Grade) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.doubt import Doubt
-from bralto.core.study import Mark, Picture, Study
+from bralto.core.study import Mark, Picture, Point, Study
 from bralto.core.views.model import View
 
 __all__ = ["REMEDIED", "remedied", "remedied_picture"]
@@ -43,13 +43,14 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
         if crop is not None:
             left, top, wide, high = crop
             crop = (picture.width - left - wide, top, wide, high)
-        shapes = {
-            name: tuple((picture.width - x, y) for x, y in shape)
-            for name, shape in picture.polygons.items()
-        }
+        shapes, curves = (
+            {name: _flipped(picture, line) for name, line in lines.items()}
+            for lines in (picture.polygons, picture.curves)
+        )
+        shadows = tuple(_flipped(picture, ring) for ring in picture.shadows)
         return replace(
             picture, marks=flipped, sheet=corners, plumb_deg=-picture.plumb_deg, crop=crop,
-            polygons=shapes,
+            polygons=shapes, curves=curves, shadows=shadows,
         )  # fmt: skip
     if doubt.remedy == "turn":
         degrees = (picture.plumb_deg + doubt.amount + 180.0) % 360.0 - 180.0
@@ -62,6 +63,10 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
     if doubt.remedy == "paper" and picture.sheet is not None and doubt.size_mm is not None:
         return replace(picture, sheet=replace(picture.sheet, size_mm=doubt.size_mm))
     return picture
+
+
+def _flipped(picture: Picture, line: tuple[Point, ...]) -> tuple[Point, ...]:
+    return tuple((picture.width - x, y) for x, y in line)
 
 
 def _exchanged(marks: Mapping[str, Mark], keys: tuple[str, ...]) -> dict[str, Mark]:

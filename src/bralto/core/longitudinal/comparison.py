@@ -10,10 +10,10 @@ import numpy as np
 
 from bralto.core.longitudinal.discovery import discoveries
 from bralto.core.longitudinal.random_effects import LEVEL
-from bralto.core.longitudinal.student import quantile, two_sided
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.longitudinal.trait_habits import FEWEST, trait_over
 from bralto.core.longitudinal.trait_table import TraitSpec, traits_of
+from bralto.core.student import quantile, two_sided
 
 __all__ = ["TEN", "Change", "compared", "last_ten"]
 

@@ -11,9 +11,9 @@ import numpy as np
 from bralto.core.longitudinal.discovery import discoveries
 from bralto.core.longitudinal.random_effects import LEVEL
 from bralto.core.longitudinal.selection import Counted
-from bralto.core.longitudinal.student import quantile, two_sided
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS
+from bralto.core.student import quantile, two_sided
 
 __all__ = ["FEWEST_EACH", "Told", "questions_told"]
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.longitudinal.student import quantile, two_sided
+from bralto.core.student import quantile, two_sided
 
 __all__ = ["LEVEL", "Mean", "mean_over"]
 

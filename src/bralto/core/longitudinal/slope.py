@@ -14,7 +14,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.longitudinal.random_effects import LEVEL
-from bralto.core.longitudinal.student import quantile, two_sided
+from bralto.core.student import quantile, two_sided
 
 __all__ = ["Slope", "pooled_slope", "slope_of"]
 

@@ -13,9 +13,9 @@ from bralto.core.longitudinal.discovery import discoveries
 from bralto.core.longitudinal.joint_fit import Amount
 from bralto.core.longitudinal.random_effects import Mean, mean_over
 from bralto.core.longitudinal.slope import Slope, pooled_slope
-from bralto.core.longitudinal.student import quantile
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.longitudinal.trait_table import TraitSpec, traits_of
+from bralto.core.student import quantile
 from bralto.core.tolerances import Grade
 
 __all__ = [

@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.longitudinal.random_effects import LEVEL
-from bralto.core.longitudinal.student import normal_quantile, quick_quantile
+from bralto.core.student import normal_quantile, quick_quantile
 
 __all__ = ["FEWEST", "LAST", "Trend", "more_studies", "theil_sen", "trend_of"]
 

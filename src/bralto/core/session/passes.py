@@ -10,6 +10,7 @@ from bralto.core.measures.masses import FEET
 from bralto.core.views.model import View
 
 __all__ = [
+    "ACTION",
     "ENOUGH_SIGHTINGS",
     "LIKENESS",
     "SIGHT",
@@ -30,6 +31,12 @@ ENOUGH_SIGHTINGS = 20
 
 LIKENESS = "likeness"
 """Key of the pass of a head that asks for its marks by region."""
+
+ACTION = "action"
+"""Key of the pass in which the sweep of a pose is drawn through both pictures."""
+
+_ACTION_ORDER = ("edges", "tilts", "heights", "widths")
+"""The view's own passes where the action comes first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,14 +70,18 @@ class Progress:
 
 
 @lru_cache(maxsize=64)
-def session_passes(view: View, *, sighted: str = "") -> tuple[SessionPass, ...]:
-    """The tape: the sheet, the view's own passes with plumb after the first, shapes, the verdict.
+def session_passes(
+    view: View, *, sighted: str = "", tape: str = "edges"
+) -> tuple[SessionPass, ...]:
+    """The tape: the sheet, the view's own passes with plumb after the first, the action, shapes,
+    the verdict; or, action first, that with plumb and weight before all others.
 
     Plumb asks for no mark of its own but looks at those that its lines hang from and stand on; the
     pass of the likeness, which is an offer, for all that have a region.
 
     Args:
         sighted: sighting comes before all, from ``life``, or as an offer, for ``practice``.
+        tape: one of `tapes.TAPES`.
     """
     marks = [one for key in view.placing if (one := view.landmark(key))]
     own = [
@@ -87,14 +98,22 @@ def session_passes(view: View, *, sighted: str = "") -> tuple[SessionPass, ...]:
     plumb = SessionPass(
         "plumb", "Plumb", "what stands below what, and where the weight falls", (view.plumb, *feet)
     )
+    first = tape == "action"
+    action = SessionPass(
+        ACTION, "Action", "the sweep of the pose, before any part of it", asked=first
+    )
+    if first:
+        order = {key: at for at, key in enumerate(_ACTION_ORDER)}
+        own.sort(key=lambda one: order.get(one.key, len(order)))
+        body = (action, plumb, *own)
+    else:
+        body = (*own[:1], plumb, *own[1:], action)
     hint = "what the pencil tells, before a line is drawn"
     sight = SessionPass(SIGHT, "Sight", hint, asked=sighted == "life")
     return (
         *((sight,) if sighted else ()),
         SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
-        *own[:1],
-        plumb,
-        *own[1:],
+        *body,
         SessionPass("shapes", "Shapes", "the gaps and the big masses, not the names", asked=False),
         SessionPass("verdict", "Verdict", "the few things to put right, then the next sheet"),
     )

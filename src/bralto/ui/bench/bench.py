@@ -86,6 +86,7 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self)
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
+        study.apply(prompting.lay_tape, settings.tape(study.view.key))
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.tell)
         self.off = OffList(study, tokens, self)
@@ -157,6 +158,10 @@ class Bench(QWidget):
     def order_marks(self, order: str) -> None:
         """Ask for the short set in another of the view's orders."""
         self.study.apply(prompting.begin_with, order)
+
+    def begin_figures(self, tape: str) -> None:
+        """What a figure begins with is another: so does this one, if it is one."""
+        self.study.apply(prompting.lay_tape, self._settings.tape(self.study.view.key))
 
     def enter_pass(self, key: str) -> None:
         """Show a pass, as the tape asks for it."""
@@ -464,6 +469,8 @@ class Bench(QWidget):
         elif after.pictures_changed(before):
             self.work.remake_looks()
         turned = now.current_pass != was.current_pass
+        if now.tape != was.tape and now.tape != self._settings.tape(after.ground.view.key):
+            self._settings.set_tape(after.ground.view.key, now.tape)
         if turned:
             self.middle.guessing = False
         drawn_back = self.boards_first != self._were_first

@@ -8,18 +8,19 @@ from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
+from bralto.core.session.tapes import TAPES
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice, Heading
-from bralto.ui.session import pointing
+from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import BANDS
 from bralto.ui.tape import Segment
 
 __all__ = ["tape_of", "write_headings"]
 
-_BANDS, _TRUST = "bands:", "trust"
+_BANDS, _TAPE, _TRUST = "bands:", "tape:", "trust"
 
 
 def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
@@ -78,8 +79,13 @@ def write_headings(
             "halves and thirds" if study.session.bands == "both" else f"in {study.session.bands}"
         )
 
+    options += (("", ""), *((_TAPE + key, f"tape: {words}") for key, words in TAPES.items()))
+    current |= {_TAPE + study.session.tape}
+
     def choose(key: str) -> None:
-        if key.startswith(_BANDS):
+        if key.startswith(_TAPE):
+            study.apply(prompting.lay_tape, key.removeprefix(_TAPE))
+        elif key.startswith(_BANDS):
             study.apply(pointing.divide_face, key.removeprefix(_BANDS))
         elif key == _TRUST:
             study.apply(pointing.begin_trust)

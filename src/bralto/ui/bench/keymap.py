@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
+from bralto.core.action.sweeps import ACTION as SWEEP
+from bralto.core.session.passes import ACTION
 from bralto.ui.session import pointing, prompting
 
 if TYPE_CHECKING:
@@ -50,15 +52,21 @@ def _confirm(bench: Bench) -> None:
     if bench.study.now.asked_proposal is not None:
         bench.study.edits.confirm_next(bench.drawing.spread())
         return
+    if bench.study.current_pass == ACTION:
+        bench.middle.confirm_sweep()
+        return
     following = bench.study.now.worth_next()
     if bench.study.step is None and following is not None:
         bench.study.apply(prompting.enter_pass, following.key)
 
 
 def _dividers(bench: Bench) -> None:
-    """A new shape in the pass of shapes; else a length taken and stepped along anything."""
+    """A new shape in the pass of shapes, the sweep in that of the action; else a length taken and
+    stepped along anything."""
     if bench.study.current_pass == "shapes":
         bench.middle.new_shape()
+    elif bench.study.current_pass == ACTION:
+        bench.work.begin_curves((SWEEP,))
     else:
         bench.work.take_tool(bench.hovered_board(), "dividers")
 

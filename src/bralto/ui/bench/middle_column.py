@@ -7,7 +7,11 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
+from bralto.core.action.sweeps import ACTION as SWEEP
+from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import next_answer
+from bralto.core.session.passes import ACTION
+from bralto.ui.bench.action_rows import CURVES, TAKE
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
@@ -148,7 +152,11 @@ class Middle(QWidget):
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
-        if rows is self._lists.get("shapes"):
+        if rows is self._lists.get(ACTION):
+            about = row is not None and row.key.startswith(CURVES)
+            names = row.key.removeprefix(CURVES).split("|") if row is not None and about else []
+            self._study.apply(pointing.choose_shape, names[0] if len(names) == 1 else None)
+        elif rows is self._lists.get("shapes"):
             name = row.key.removeprefix(SHAPE) if row and row.key.startswith(SHAPE) else None
             self._study.apply(pointing.choose_shape, name)
         elif rows is not self._lists.get("verdict"):
@@ -173,10 +181,23 @@ class Middle(QWidget):
             study.intentions.push_further()
         elif key.startswith(LEVEL):
             study.level_with(key.removeprefix(LEVEL))
+        elif key.startswith(CURVES):
+            self._work.begin_curves(tuple(key.removeprefix(CURVES).split("|")))
+        elif key.startswith(TAKE):
+            self._work.take_proposed(key.removeprefix(TAKE))
         elif key.startswith(NEW_SHAPE):
             self.new_shape(key.removeprefix(NEW_SHAPE))
         elif key.startswith(SHAPE):
             self._work.begin_shape(key.removeprefix(SHAPE))
+
+    def confirm_sweep(self) -> None:
+        """Take the sweep that is proposed on the reference; once there is one, go on."""
+        study = self._study
+        lacks = SWEEP not in study.picture("reference").curves and not study.imagined
+        if lacks and not isinstance(study.examination.seen.proposed(SWEEP), NotMeasurable):
+            self._work.take_proposed(SWEEP)
+        else:
+            study.apply(prompting.go_on)
 
     def new_shape(self, name: str = "") -> None:
         """Begin a shape; without a name it gets the next number."""

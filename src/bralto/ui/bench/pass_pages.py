@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from bralto.core.session.passes import LIKENESS, SIGHT
+from bralto.core.session.passes import ACTION, LIKENESS, SIGHT
+from bralto.ui.bench.action_rows import action_prompt, action_rows
 from bralto.ui.bench.likeness_rows import likeness_rows
 from bralto.ui.bench.pass_rows import fact_rows, gate_rows, line_rows, shape_rows
 from bralto.ui.boards import overlay
@@ -32,7 +33,7 @@ class PassPage(NamedTuple):
         fan: whether the fan of tilts stands above the list.
         room: whether it has the whole bench to itself.
         paper: whether the planned sheet lies in the drawing's place and its slip in the middle.
-        prompt: what to do in a pass that asks for no marks.
+        prompt: what to do in a pass that asks for no marks, or how to find that out.
     """
 
     heading: str = ""
@@ -46,7 +47,7 @@ class PassPage(NamedTuple):
     fan: bool = False
     room: bool = False
     paper: bool = False
-    prompt: Prompt | None = None
+    prompt: Prompt | Callable[[OpenStudy], Prompt] | None = None
 
     @property
     def ladder(self) -> bool:
@@ -77,6 +78,9 @@ _PAGES = {
         "Tilts", overlay.TILTS, fact_rows, _SEEN_DRAWN, "Axes and angles", fan=True
     ),
     LIKENESS: PassPage("Likeness", overlay.LEVELS, likeness_rows, named="Marks of likeness"),
+    ACTION: PassPage(
+        "Action", overlay.ACTION, action_rows, named="Action", prompt=action_prompt,
+    ),
     "shapes": PassPage(
         "Shapes", overlay.SHAPES, shape_rows, named="Shapes",
         prompt=Prompt(

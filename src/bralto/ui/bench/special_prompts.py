@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.tools import TOOLS
+from bralto.ui.boards.tools import SWEEP, TOOLS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 
@@ -99,6 +100,11 @@ def _tool_prompt(board: PictureBoard) -> Prompt:
     if not tool.keeps:
         return Prompt(lead, how, (("Drag", "draw"), ("Esc", "leave it")))
     where = "reference" if board.board == "reference" else "drawing"
+    if tool.name == SWEEP:
+        lead = f"Go along the {tool.about} on the {where}, point by point:"
+        keys = (("Click", "point"), ("Enter", "done"), ("Backspace", "back"), ("Esc", "leave it"))
+        how = f"{FEWEST_POINTS} to {MOST_POINTS} points, {how}"
+        return Prompt(lead, how, keys)
     lead = f"Go round the {tool.about} on the {where}, corner by corner:"
     keys = (("Click", "corner"), ("Enter", "close it"), ("Backspace", "back"), ("Esc", "leave it"))
     return Prompt(lead, "straight lines, big turns only", keys)
@@ -109,7 +115,7 @@ def usual_prompt(study: OpenStudy) -> Prompt:
     step, alone = study.step, study.now.alone
     prompt = page_of(study.current_pass).prompt
     if prompt is not None:
-        return prompt
+        return prompt if isinstance(prompt, Prompt) else prompt(study)
     if step is None:
         return _done(study)
     mark = study.view.landmark(step.key)

@@ -32,7 +32,7 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.other_hands import Fingers, as_mouse
 from bralto.ui.boards.pointer_placing import PointerHand
 from bralto.ui.boards.pyramid import level_of
-from bralto.ui.boards.tools import Tool
+from bralto.ui.boards.tools import SWEEP, Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
@@ -57,6 +57,9 @@ class PictureBoard(QWidget):
     zoomed = pyqtSignal(float, QPointF)
     drawn = pyqtSignal(str, QPointF, QPointF)
     outlined = pyqtSignal(str, object)
+    curved = pyqtSignal(str, object)
+    begun = pyqtSignal(QPointF)
+    """A click where a curve may begin, image px."""
     hovered = pyqtSignal(object)
     grasped = pyqtSignal()
     """A hand took hold of the board: it stays where it is."""
@@ -364,7 +367,9 @@ class PictureBoard(QWidget):
         if tool is None or not done:
             return
         self.take_tool(None)
-        if tool.keeps:
+        if tool.name == SWEEP:
+            self.curved.emit(tool.about, tool.corners)
+        elif tool.keeps:
             self.outlined.emit(tool.about, tool.corners)
         else:
             self.drawn.emit(tool.name, *tool.corners)

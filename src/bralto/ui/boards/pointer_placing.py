@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.session.passes import ACTION
 from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.boards.corner_map import map_of
@@ -47,6 +48,8 @@ class PointerHand:
         run = study.session.repeating
         if run is not None and run.board == board.board:
             return None  # marks that are hidden cannot be taken in hand
+        if not board.overlay.marks:
+            return None  # nor can those that the pass does not show
         best, reach, proposed = None, _REACH, study.now.asked_proposal
         for key in study.picture(board.board).placed():
             there = board.at(key)
@@ -114,6 +117,9 @@ class PointerHand:
         if study.session.trusted is not None:
             return  # marks are chosen, none is set
         place, afar = board.viewport.to_image(at), self._from_afar()
+        if study.current_pass == ACTION:
+            board.begun.emit(place)
+            return
         with study.gesture():
             study.apply(pointing.select, None)
             key = study.edits.place(board.board, place.x(), place.y(), board.spread())

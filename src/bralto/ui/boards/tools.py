@@ -7,14 +7,16 @@ from dataclasses import dataclass, field
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
+from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
 from bralto.core.session.polygons import FEWEST_CORNERS
+from bralto.ui.boards.sweep_path import swept
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["OF_THE_MENU", "SHAPE", "TOOLS", "Tool"]
+__all__ = ["OF_THE_MENU", "SHAPE", "SWEEP", "TOOLS", "Tool"]
 
-SHAPE = "shape"
-"""The one tool that takes as many corners as one likes."""
+SHAPE, SWEEP = "shape", "sweep"
+"""The tools that take one corner after another: round a shape, or along an open curve."""
 
 TOOLS: dict[str, tuple[str, str]] = {
     "plumb": ("Draw along something truly vertical:", "a door frame, a plumb line, a wall's edge"),
@@ -27,6 +29,7 @@ TOOLS: dict[str, tuple[str, str]] = {
     "second stick": ("Hold a second stick along another line:", "the angle between both is told"),
     "dividers": ("Take a length between two points:", "it is stepped along what you drag next"),
     "steps": ("Step the length along anything:", "drag along it; the steps are counted"),
+    SWEEP: ("Go along it, point by point:", "from the top down, or from the root outwards"),
     SHAPE: ("Go round the shape, corner by corner:", "straight lines; the first corner closes it"),
 }
 """What to do with each, and an example."""
@@ -43,7 +46,7 @@ class Tool:
     """What is being drawn: ``corners`` in image px, ``end`` (the hand) in board px.
 
     Attributes:
-        about: the name of the shape that is drawn, or "".
+        about: the name of the shape or curve that is drawn, or "".
     """
 
     name: str
@@ -54,8 +57,13 @@ class Tool:
 
     @property
     def keeps(self) -> bool:
-        """Whether corners are taken one by one until the shape is closed."""
-        return self.name == SHAPE
+        """Whether corners are taken one by one until the shape is closed, or the curve done."""
+        return self.name in (SHAPE, SWEEP)
+
+    @property
+    def wants(self) -> int:
+        """How many corners it takes at least."""
+        return FEWEST_POINTS if self.name == SWEEP else FEWEST_CORNERS
 
     def press(self, view: Viewport, at: QPointF) -> bool:
         """The pointer goes down; gives whether the drawing is done."""
@@ -81,17 +89,27 @@ class Tool:
                 return self._second(view, at)
             self.corners.append(view.to_image(at))
             return False
-        if self.corners:
+        if self.corners and self.name == SHAPE:
             first = view.to_board(self.corners[0].x(), self.corners[0].y())
             if (first - at).manhattanLength() < _CLOSE:
                 return self.closes
+        if self.corners and self.name == SWEEP:
+            last = view.to_board(self.corners[-1].x(), self.corners[-1].y())
+            if (last - at).manhattanLength() < _SHORTEST:
+                return self.closes  # twice in one spot: that was the last
         self.corners.append(view.to_image(at))
-        return False
+        return self.name == SWEEP and len(self.corners) == MOST_POINTS
 
     @property
     def closes(self) -> bool:
-        """Whether there are corners enough for a shape."""
-        return self.keeps and len(self.corners) >= FEWEST_CORNERS
+        """Whether there are corners enough for it."""
+        return self.keeps and len(self.corners) >= self.wants
+
+    def _rings(self, places: list[QPointF]) -> list[QPointF]:
+        """Corners that are ringed: all along a curve, the one that closes a shape."""
+        if self.name == SWEEP:
+            return places
+        return places[:1] if self.keeps else []
 
     def _second(self, view: Viewport, at: QPointF) -> bool:
         first = view.to_board(self.corners[0].x(), self.corners[0].y())
@@ -125,7 +143,9 @@ class Tool:
             painter.setPen(QPen(LIGHT.colour(role), width))
             if self.name == "crop" and len(places) == 2:
                 painter.drawRect(QRectF(*places).normalized())
+            elif self.name == SWEEP:
+                painter.drawPath(swept(places))
             else:
                 painter.drawPolyline(QPolygonF(places))
-            for place in places[:1] if self.keeps else ():
+            for place in self._rings(places):
                 painter.drawEllipse(place, 5.0, 5.0)

@@ -326,6 +326,14 @@ class BoardEdits:
             kept[name] = corners
         self._edit(board, replace(before, polygons=kept), f"shape {name}")
 
+    def set_curve(self, board: str, name: str, points: tuple[Point, ...]) -> None:
+        """Draw a curve on a board (image px), or take it away where there are no points."""
+        before = self._picture(board)
+        kept = {key: line for key, line in before.curves.items() if key != name}
+        if points:
+            kept[name] = points
+        self._edit(board, replace(before, curves=kept), f"the {name}")
+
     def set_permission(self, board: str, permission: str | None) -> None:
         """Say where a picture comes from."""
         self._edit(board, replace(self._picture(board), permission=permission), "permission")

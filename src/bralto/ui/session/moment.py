@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from bralto.core.action.sweeps import ACTION as SWEEP
 from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
@@ -18,6 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import (
+    ACTION,
     ENOUGH_SIGHTINGS,
     SIGHT,
     Progress,
@@ -190,6 +192,7 @@ class Moment:
         """How far each pass is."""
         seen, drawn = self.ground.seen, self.ground.drawn
         only = self.ground.only(self.session)
+        boards = (seen,) if only == BOARDS[0] else (drawn,) if only == BOARDS[1] else (seen, drawn)
         shapes = set(seen.polygons) | set(drawn.polygons)
         both = set(seen.polygons) & set(drawn.polygons)
         undrawn = self.ground.undrawn
@@ -198,6 +201,7 @@ class Moment:
             "sheet": (int(planned), 1),
             "shapes": (len(shapes if only else both), max(1, len(shapes))),
             SIGHT: self._sighted,
+            ACTION: (sum(SWEEP in picture.curves for picture in boards), len(boards)),
             "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }
         return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)

@@ -12,6 +12,7 @@ from dataclasses import replace
 from bralto.core.doubts.at_once import Question
 from bralto.core.placing import BOARDS, Step, next_step
 from bralto.core.session.passes import (
+    ACTION,
     LIKENESS,
     SIGHT,
     Progress,
@@ -25,9 +26,9 @@ from bralto.ui.session.state import Asked, Ground, SessionState
 
 __all__ = [
     "ask", "begin_repeats", "begin_session", "begin_with", "choose_region", "doubt", "end_repeats",
-    "enter_pass", "in_sight", "know_hand", "lead", "other_board", "other_side", "question_of",
-    "refresh", "region_in_sight", "region_progress", "repeatable", "skip", "toggle_alone",
-    "toggle_boards", "toggle_hidden", "turn_pass", "undoubt",
+    "enter_pass", "go_on", "in_sight", "know_hand", "lay_tape", "lead", "other_board", "other_side",
+    "question_of", "refresh", "region_in_sight", "region_progress", "repeatable", "skip",
+    "toggle_alone", "toggle_boards", "toggle_hidden", "turn_pass", "undoubt",
 ]  # fmt: skip
 
 
@@ -209,6 +210,30 @@ def turn_pass(state: SessionState, ground: Ground, by: int) -> SessionState:
     keys = [one.key for one in ground.passes]
     at = min(max(keys.index(state.current_pass) + by, 0), len(keys) - 1)
     return enter_pass(state, ground, keys[at])
+
+
+def lay_tape(state: SessionState, ground: Ground, tape: str) -> SessionState:
+    """Another order of the passes; one that begins with the action shows it first of all, as long
+    as nothing is marked and no sweep is drawn."""
+    if tape == state.tape:
+        return state
+    fresh = not ground.seen.marks and not ground.seen.curves and not ground.imagined
+    if tape != "action" or not fresh:
+        return replace(state, tape=tape)
+    return refresh(replace(state, tape=tape, following=False, current_pass=ACTION), ground)
+
+
+def go_on(state: SessionState, ground: Ground) -> SessionState:
+    """From a pass that asks for no marks: to the short set where it is lacking, else to what is
+    worth doing next."""
+    led = lead(replace(state, following=True, asked=None), ground)
+    if led.following:
+        return led
+    progress = progress_of(
+        ground.passes, ground.seen.marks, ground.drawn.marks, {}, only=ground.only(state)
+    )
+    following = worth_next([one for one in progress if one.of.marks], state.current_pass)
+    return state if following is None else enter_pass(state, ground, following.key)
 
 
 # The regions of a head

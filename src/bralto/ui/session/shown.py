@@ -56,11 +56,12 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
             and seen is kept.seen
             and drawn is kept.drawn
             and sighted == kept.practised
+            and session.tape == kept.tape
         ):
             return kept
     return Ground(
         view, seen, drawn, study.reference is None, not study.states, from_life=study.from_life,
-        practised=study.reference is not None and study.sightings is not None,
+        practised=study.reference is not None and study.sightings is not None, tape=session.tape,
     )  # fmt: skip
 
 

@@ -59,6 +59,7 @@ class SessionState:
         following: the prompt leads through the short set, whatever its pass.
         reference_first: marks are asked for on the reference alone.
         order: name of the order in which the short set is asked for, "" for the view's own.
+        tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
         doubted: what is asked about the mark that was set last.
         hidden_next: the next mark is hidden but placed.
@@ -71,7 +72,8 @@ class SessionState:
         in_hand: the one that is dragged.
         held: the correction whose moves are shown; ``unfolded``, whose consequences are listed.
         by_share: corrections are listed greatest first.
-        shape: the polygon that is lit; ``forms_on``, whether the big forms lie over both pictures.
+        shape: the polygon or curve that is lit.
+        forms_on: whether the big forms lie over both pictures.
         asking: which sighting is asked for from life.
         canon: the average that is laid over; ``bands``, how a face is divided, one of `BANDS`.
     """
@@ -86,6 +88,7 @@ class SessionState:
     following: bool = True
     reference_first: bool = False
     order: str = ""
+    tape: str = "edges"
     trusted: tuple[str, ...] | None = None
     doubted: Asked | None = None
     hidden_next: bool = False
@@ -124,6 +127,7 @@ class Ground:
         imagined: what stands in the reference's place is no picture: a canon, or, where it is
             ``from_life``, what sightings imply. ``undrawn``, there is no drawing yet.
         practised: the reference is sighted for practice.
+        tape: which of `core.session.tapes.TAPES` is in force.
     """
 
     view: View
@@ -133,6 +137,7 @@ class Ground:
     undrawn: bool
     from_life: bool = False
     practised: bool = False
+    tape: str = "edges"
 
     @cached_property
     def shared(self) -> frozenset[str]:
@@ -153,7 +158,7 @@ class Ground:
     def passes(self) -> tuple[SessionPass, ...]:
         """The tape."""
         sighted = "life" if self.from_life else "practice" if self.practised else ""
-        return session_passes(self.view, sighted=sighted)
+        return session_passes(self.view, sighted=sighted, tape=self.tape)
 
     def pass_of(self, key: str) -> SessionPass:
         """The pass of that key."""

@@ -1,0 +1,159 @@
+"""How much of a seen bend was drawn: one factor of all its leans, with its interval.
+
+A pose that is straightened keeps its masses in place along the body and leans each of them less:
+every direction of its sweep departs from that of the whole by a share of what it should. The
+drawn points are fitted by the seen sweep so straightened, wherever it lies, however large it is
+and whichever way the whole leans; what that leaves over tells the hand's own scatter, and
+Student's t how far the share may be off.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.action.curve import Curve
+from bralto.core.arrays import Floats
+from bralto.core.results import NotMeasurable
+from bralto.core.student import quantile
+
+__all__ = ["LEVEL", "Kept", "kept_of"]
+
+LEVEL = 0.95
+"""Of the interval of the share."""
+
+_ROUNDS = 25
+_FINE = 1e-10
+_STEP = 1e-6
+_DENSE = 401
+_FREE = 3
+"""Degrees of freedom that place, size, lean and share take from as many distances."""
+
+_SUREST = 0.25
+"""Part of a point's stated doubt below which so few distances cannot show the hand to be surer."""
+
+_WILD = 5.0
+_SLIGHT = 2.0
+"""How many times its doubt the seen bend must have for a share of it to mean anything."""
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """The share of the bend that was drawn: 1 is as seen, below it is straightened.
+
+    Attributes:
+        share: with ``low`` and ``high``, the ends of its interval of level `LEVEL`.
+        scatter: standard deviation of the drawn points from the fitted sweep, the drawing's unit.
+        course: (m, 2) array, the seen sweep laid on the drawing as it was seen, the drawing's unit.
+    """
+
+    share: float
+    low: float
+    high: float
+    scatter: float
+    course: Floats
+
+    @property
+    def straightened(self) -> bool:
+        """Whether bend was surely lost."""
+        return self.high < 1.0
+
+    @property
+    def overdone(self) -> bool:
+        """Whether it surely bends more than was seen."""
+        return self.low > 1.0
+
+
+def kept_of(seen: Curve, drawn: Curve) -> Kept | NotMeasurable:
+    """Hold a drawn sweep against the seen one, each in a unit of its own, y up."""
+    angles = seen.directions
+    about = math.atan2(*(seen.xy[-1] - seen.xy[0])[::-1])
+    leans = angles - about
+    leans -= 2.0 * math.pi * round(float(leans.mean()) / (2.0 * math.pi))
+    offsets = _across(seen.xy)
+    if float(np.abs(offsets).max()) < _SLIGHT * seen.sd:
+        return NotMeasurable("the sweep that was seen is straight: no share of it can be told")
+    steps = np.hypot(*np.diff(seen.xy, axis=0).T)
+    rest = 0.5 * (leans[1:] + leans[:-1])
+
+    def course(theta: Floats) -> Floats:
+        """(m, 2) the seen sweep with a share of its leans, laid where theta says."""
+        share, turn, x, y, size = theta
+        heading = turn + share * rest
+        run = (np.exp(size) * steps)[:, None] * np.column_stack([np.cos(heading), np.sin(heading)])
+        laid: Floats = np.array([x, y]) + np.concatenate([np.zeros((1, 2)), np.cumsum(run, axis=0)])
+        return laid
+
+    points = drawn.points
+    chord, size = points[-1] - points[0], float(np.hypot(*np.diff(points, axis=0).T).sum())
+    theta = np.array(
+        [0.9, math.atan2(chord[1], chord[0]), *points[0], math.log(size / float(steps.sum()))]
+    )
+    for _ in range(_ROUNDS):
+        off, slopes = _distances(course, theta, points)
+        step, *_ = np.linalg.lstsq(slopes, -off, rcond=None)
+        theta = theta + np.clip(step, -0.5, 0.5) * (np.abs(step) < _WILD)
+        if float(np.abs(step).max()) < _FINE:
+            break
+    off, slopes = _distances(course, theta, points)
+    freedom = len(points) - _FREE
+    variance = max(float(off @ off) / freedom, (_SUREST * drawn.sd) ** 2)
+    share_u = math.sqrt(max(variance * float(np.linalg.pinv(slopes.T @ slopes)[0, 0]), 0.0))
+    share, reach = float(theta[0]), quantile(LEVEL, freedom) * share_u
+    if not math.isfinite(share) or abs(share) > _WILD:
+        return NotMeasurable("the drawn sweep is quite another than the seen one")
+    as_seen = theta.copy()
+    as_seen[0] = 1.0
+    return Kept(
+        share, share - reach, share + reach, math.sqrt(variance), _laid(course(as_seen), drawn.xy)
+    )
+
+
+def _across(xy: Floats) -> Floats:
+    chord = xy[-1] - xy[0]
+    normal = np.array([-chord[1], chord[0]]) / float(np.hypot(*chord))
+    found: Floats = (xy - xy[0]) @ normal
+    return found
+
+
+def _laid(course: Floats, onto: Floats) -> Floats:
+    """A course turned, scaled and moved so that its ends lie on those of another."""
+    mine, theirs = (complex(*(xy[-1] - xy[0])) for xy in (course, onto))
+    away = course - course[0]
+    spun = (away[:, 0] + 1j * away[:, 1]) * (theirs / mine)
+    laid: Floats = np.column_stack([spun.real, spun.imag]) + onto[0]
+    return laid
+
+
+def _distances(
+    course: Callable[[Floats], Floats], theta: Floats, points: Floats
+) -> tuple[Floats, Floats]:
+    """Distances of points square to a course, and of its two ends along it; with their slopes."""
+    line = course(theta)
+    dense = np.linspace(0.0, len(line) - 1.0, _DENSE)
+    rows = np.arange(len(line), dtype=np.float64)
+    fine = np.column_stack([np.interp(dense, rows, line[:, axis]) for axis in (0, 1)])
+    away = np.hypot(points[:, None, 0] - fine[None, :, 0], points[:, None, 1] - fine[None, :, 1])
+    foot = dense[np.argmin(away, axis=1)]
+    foot[0], foot[-1] = 0.0, len(line) - 1.0
+    run = np.column_stack([np.interp(foot, rows, np.gradient(line[:, axis])) for axis in (0, 1)])
+    run /= np.hypot(run[:, 0], run[:, 1])[:, None]
+    normal = np.column_stack([-run[:, 1], run[:, 0]])
+
+    def rest(of: Floats) -> Floats:
+        there = np.column_stack([np.interp(foot, rows, of[:, axis]) for axis in (0, 1)])
+        off = points - there
+        square = np.einsum("nd,nd->n", off, normal)
+        along = np.einsum("nd,nd->n", off, run)
+        return np.concatenate([square, along[[0, -1]]])
+
+    slopes = np.empty((len(points) + 2, len(theta)))
+    for i in range(len(theta)):
+        ahead, behind = theta.copy(), theta.copy()
+        ahead[i] += _STEP
+        behind[i] -= _STEP
+        slopes[:, i] = (rest(course(ahead)) - rest(course(behind))) / (2.0 * _STEP)
+    return rest(line), slopes

@@ -1,0 +1,249 @@
+"""What is told of the action: how much of the bend was kept, and how the masses stand."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from functools import partial
+from typing import TypeVar
+
+from bralto.core.action.bend import Doubted
+from bralto.core.action.kept import Kept
+from bralto.core.action.limbs import Run
+from bralto.core.action.masses import Masses
+from bralto.core.action.reading import Sweep, SweepPair
+from bralto.core.action.sweeps import Pair
+from bralto.core.measures.verdict import verdict_on
+from bralto.core.phrases import sentence, signed, spread
+from bralto.core.results import NotMeasurable
+from bralto.core.session.facts import Fact
+from bralto.core.tolerances import COVERAGE, Grade
+
+__all__ = ["kept_verdict", "kept_words", "limb_facts", "mass_facts", "sweep_facts"]
+
+T = TypeVar("T")
+
+_BEND = 3.0
+"""How many times the grade's percent a share of the bend may be off: a bend of 0.3 head that is off
+by 9 % is off by half a tolerance of lengths (chosen here, no source)."""
+
+_SOFT = 2.0
+"""The same of widths and bulges, which lie on a soft edge, and of where a middle mark lies."""
+
+_WIDTHS = ("width at a quarter", "width at the half", "width at three quarters")
+_BULGES = ("outer bulge at", "inner bulge at")
+
+
+def kept_words(pair: SweepPair) -> str:
+    """'You kept 70 % of the bend (62 to 79).', or why that cannot be told."""
+    found = pair.kept
+    if isinstance(found, NotMeasurable):
+        return sentence(found.reason)
+    between = f"({100.0 * found.low:.0f} to {100.0 * found.high:.0f})".replace("-", "−")
+    if found.share < 0.0:
+        return f"It bends the other way {between}."
+    return f"You kept {100.0 * found.share:.0f} % of the bend {between}."
+
+
+def kept_verdict(found: Kept, grade: Grade) -> str:
+    """Whether bend was lost or overdone beyond what the grade allows, one of `VERDICTS`."""
+    u = 0.5 * (found.high - found.low) / COVERAGE
+    return verdict_on(found.share - 1.0, u, _BEND * grade.percent / 100.0)
+
+
+def sweep_facts(pair: SweepPair, grade: Grade) -> tuple[Fact, ...]:
+    """The figures of one sweep, its bend first."""
+    both = _both(pair.seen, pair.drawn)
+    known = [one for one in both if one is not None]
+    if not known:
+        return ()
+    facts = []
+    if not isinstance(pair.kept, NotMeasurable):
+        share, verdict = pair.kept.share, kept_verdict(pair.kept, grade)
+        facts.append(Fact("bend kept", "100 %", _percent(share), verdict, share > 1.0))
+    in_heads = all(one.counted == "head" for one in known)
+    say, allowed = (_heads, grade.head) if in_heads else (_percent, None)
+    return (
+        *facts,
+        _told("farthest from straight", _each(both, _sagitta), say, allowed),
+        _told("turns by", _each(both, lambda one: one.bend.turning), _degrees, grade.degrees),
+        _told(
+            "leans as a whole", _each(both, lambda one: one.bend.leans), _leaning, grade.degrees,
+            by_size=True,
+        ),
+        _said("bulges to your", both, _bulges),
+        _said("bends most", both, _sharpest),
+        _said("turns over", both, _overs),
+    )  # fmt: skip
+
+
+def mass_facts(
+    seen: Masses | NotMeasurable, drawn: Masses | NotMeasurable, grade: Grade
+) -> tuple[Fact, ...]:
+    """Ribcage against pelvis on both pictures."""
+    if isinstance(seen, NotMeasurable):
+        return ()
+    both, points = _both(seen, drawn), seen.marks
+    # Told as of the side that is squeezed on the reference, so that straighter is always more.
+    inverse = seen.sides.value >= 1.0
+    facts = [
+        _told(
+            "ribcage tilts on the pelvis", _each(both, lambda one: one.tilt), _leaning,
+            grade.degrees, by_size=True, points=points,
+        ),
+        _told(
+            "ribcage beside the pelvis", _each(both, lambda one: one.shift), _beside, grade.head,
+            by_size=True, points=points,
+        ),
+        _told(
+            f"its {seen.squeezed} side to the other",
+            _each(both, lambda one: _inverse(one.sides) if inverse else one.sides), _heads,
+            grade.percent / 100.0, relative=True, points=points,
+        ),
+    ]  # fmt: skip
+    if seen.turn is not None:
+        facts.append(
+            _told(
+                "ribcage turned on the pelvis", _each(both, lambda one: one.turn), _turned,
+                _SOFT * grade.percent, by_size=True, points=points,
+            )
+        )  # fmt: skip
+    return tuple(facts)
+
+
+def limb_facts(
+    seen: Mapping[Pair, Run | NotMeasurable],
+    drawn: Mapping[Pair, Run | NotMeasurable],
+    grade: Grade,
+) -> tuple[tuple[str, tuple[Fact, ...]], ...]:
+    """Of each limb whose edges were drawn: its widths at the quarters, taper and bulges."""
+    share = _SOFT * grade.percent / 100.0
+    lacking = NotMeasurable("its edges are not drawn")
+    out = []
+    for pair in dict.fromkeys((*seen, *drawn)):
+        both = _both(seen.get(pair, lacking), drawn.get(pair, lacking))
+        if both == (None, None):
+            continue
+        facts = [
+            _told(label, _each(both, partial(_width, i)), _heads, share, relative=True)
+            for i, label in enumerate(_WIDTHS)
+        ]
+        facts.append(
+            _told("tapers to", _each(both, lambda one: one.taper), _percent, share, relative=True)
+        )
+        facts += [
+            _told(label, _each(both, partial(_bulge, i)), _percent, share)
+            for i, label in enumerate(_BULGES)
+        ]
+        uneven = _each(both, lambda one: one.uneven)
+        facts.append(_told("outer below inner by", uneven, _percent, share, by_size=True))
+        out.append((pair.limb, tuple(facts)))
+    return tuple(out)
+
+
+def _both(seen: T | NotMeasurable, drawn: T | NotMeasurable) -> tuple[T | None, T | None]:
+    return (
+        None if isinstance(seen, NotMeasurable) else seen,
+        None if isinstance(drawn, NotMeasurable) else drawn,
+    )
+
+
+def _each(
+    both: tuple[T | None, T | None], of: Callable[[T], Doubted | None]
+) -> tuple[Doubted | None, Doubted | None]:
+    one, two = both
+    return None if one is None else of(one), None if two is None else of(two)
+
+
+def _told(
+    label: str,
+    both: tuple[Doubted | None, Doubted | None],
+    say: Callable[[float], str],
+    tolerance: float | None,
+    *,
+    relative: bool = False,
+    by_size: bool = False,
+    points: tuple[str, ...] = (),
+) -> Fact:
+    """A figure of both pictures; with its verdict where both have it.
+
+    Args:
+        tolerance: of the difference, or of it as a part of the first where ``relative``; None
+            where the two are not counted in the same.
+        by_size: more is what is further from 0.
+    """
+    one, two = both
+    seen, drawn = ("" if x is None else say(x.value) for x in both)
+    if one is None or two is None or tolerance is None or (relative and one.value <= 0.0):
+        return Fact(label, seen, drawn, points=points)
+    error, u = two.value - one.value, math.hypot(one.u, two.u)
+    if relative:
+        error /= one.value
+        u = math.hypot(two.u, (1.0 + error) * one.u) / one.value
+    more = abs(two.value) > abs(one.value) if by_size else error > 0.0
+    verdict = verdict_on(abs(error) if more else -abs(error), u, tolerance)
+    return Fact(label, seen, drawn, verdict, more, points)
+
+
+def _width(at: int, run: Run) -> Doubted:
+    return run.widths[at]
+
+
+def _bulge(at: int, run: Run) -> Doubted:
+    return run.bulges[at]
+
+
+def _sagitta(one: Sweep) -> Doubted:
+    return Doubted(abs(one.bend.sagitta.value), one.bend.sagitta.u)
+
+
+def _said(label: str, both: tuple[Sweep | None, Sweep | None], say: Callable[[Sweep], str]) -> Fact:
+    seen, drawn = ("" if one is None else say(one) for one in both)
+    return Fact(label, seen, drawn)
+
+
+def _inverse(of: Doubted) -> Doubted:
+    return Doubted(1.0 / of.value, of.u / of.value**2)
+
+
+def _heads(value: float) -> str:
+    return f"{value:.2f}"
+
+
+def _beside(value: float) -> str:
+    return signed(value, 2)
+
+
+def _degrees(value: float) -> str:
+    return f"{value:.0f}°"
+
+
+def _leaning(value: float) -> str:
+    return signed(value, 0) + "°"
+
+
+def _percent(value: float) -> str:
+    return f"{100.0 * value:.0f} %".replace("-", "−")
+
+
+def _turned(value: float) -> str:
+    return signed(value, 0) + " %"
+
+
+def _bulges(one: Sweep) -> str:
+    return one.bend.bulges or "neither"
+
+
+def _sharpest(one: Sweep) -> str:
+    return f"{_percent(one.bend.sharpest.value)} down" if one.bend.bent else "nowhere"
+
+
+def _overs(one: Sweep) -> str:
+    """Where it turns over: heads below its upper end, or shares of its way."""
+    if not one.bend.over:
+        return "nowhere"
+    if one.counted != "head":
+        return ", ".join(_percent(over.share.value) for over in one.bend.over)
+    return ", ".join(
+        f"{over.below.value:.1f} ± {spread(COVERAGE * over.below.u, 1)}" for over in one.bend.over
+    )

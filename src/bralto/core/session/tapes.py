@@ -1,0 +1,15 @@
+"""In which order a session goes: light to load, for the settings."""
+
+from __future__ import annotations
+
+__all__ = ["TAPES", "usual_tape"]
+
+TAPES = {"edges": "edges first", "action": "action first"}
+"""Two schools of what comes first: the edges between which all lies, or the sweep of the pose with
+what bears the weight (common practice, no source)."""
+
+
+def usual_tape(view: str, figures_begin: str) -> str:
+    """What comes first in a view of that key: in figures what the learner begins them with; heads,
+    parts and things begin with their edges."""
+    return figures_begin if view.startswith("figure") else "edges"

@@ -1,0 +1,123 @@
+"""What the pass of the action says: the sweep, ribcage on pelvis, legs and limbs."""
+
+from __future__ import annotations
+
+from bralto.core.action.reading import SweepPair
+from bralto.core.action.sweeps import ACTION, table_of
+from bralto.core.action.told import (
+    kept_verdict,
+    kept_words,
+    limb_facts,
+    mass_facts,
+    sweep_facts,
+)
+from bralto.core.phrases import sentence
+from bralto.core.results import NotMeasurable
+from bralto.ui.bench.likeness_rows import fact_row
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.prompt import Prompt
+from bralto.ui.row_list import Row
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = ["CURVES", "TAKE", "action_prompt", "action_rows"]
+
+CURVES, TAKE = "curves:", "take:"
+"""What the keys of rows begin with."""
+
+_COLUMNS = ("drawn", "seen")
+
+
+def action_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """The sweep first, then the masses that it carries, then what can be drawn."""
+    found = study.examination
+    rows: list[Row] = []
+    for pair in found.sweeps:
+        rows += _sweep(study, pair)
+    if not any(pair.name == ACTION for pair in found.sweeps):
+        rows.append(Row("", "The sweep", title=True))
+        rows.append(Row("", "Not drawn yet", "one stroke, from the top to what bears the weight"))
+    masses = found.seen.masses, found.drawn.masses
+    facts = mass_facts(*masses, study.grade)
+    if facts:
+        rows.append(Row("", "Ribcage and pelvis", right=_COLUMNS, title=True))
+        rows += [fact_row(one) for one in facts]
+    elif isinstance(masses[0], NotMeasurable) and table_of(study.view).ribs:
+        rows.append(Row("", "Ribcage and pelvis", title=True))
+        rows.append(Row("", "Cannot be told yet", sentence(masses[0].reason)))
+    for limb, of_limb in limb_facts(found.seen.runs, found.drawn.runs, study.grade):
+        rows.append(Row("", f"{limb}, edge to edge", right=_COLUMNS, title=True))
+        rows += [fact_row(one) for one in of_limb]
+    return (*rows, *_offers(study))
+
+
+def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
+    title = "The sweep" if pair.name == ACTION else pair.name
+    facts = sweep_facts(pair, study.grade)
+    if not facts or pair.name in {n for p in table_of(study.view).pairs for n in (p.one, p.other)}:
+        return []
+    rows = [Row("", title, right=_COLUMNS, title=True)]
+    if isinstance(pair.kept, NotMeasurable):
+        rows.append(Row("", kept_words(pair)))
+    else:
+        verdict = kept_verdict(pair.kept, study.grade)
+        way = "right" if pair.kept.share > 1.0 else "left"
+        rows.append(Row("", kept_words(pair), glyph=verdict, way=way, role=LIGHT.verdict(verdict)))
+        facts = facts[1:]
+    return rows + [fact_row(one) for one in facts]
+
+
+def _offers(study: OpenStudy) -> list[Row]:
+    """What can be drawn, and what is."""
+    rows = [Row("", "Draw", "from the top down, from the root outwards", title=True)]
+    if _proposal(study):
+        rows.append(Row(TAKE + ACTION, "the proposed sweep", "dashed: as the marks have it"))
+    table = table_of(study.view)
+    singles = [(name, (name,)) for name in (ACTION, *table.legs)]
+    pairs = [(f"the {one.limb}'s two edges", (one.one, one.other)) for one in table.pairs]
+    for label, names in (*singles, *pairs):
+        rows.append(_offer(study, label, names))
+    return rows
+
+
+def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
+    boards = [study.picture("reference")] * (not study.imagined)
+    boards += [study.picture("drawing")] * (not study.undrawn)
+    many = sum(name in picture.curves for picture in boards for name in names)
+    whole = len(boards) * len(names)
+    words = "the sweep of the whole" if label == ACTION else label
+    glyph = "yes" if whole and many == whole else ""
+    count = f"{many} of {whole}" if many else ""
+    held = len(names) == 1 and study.session.shape == names[0]
+    return Row(CURVES + "|".join(names), words, right=(count,), glyph=glyph, held=held)
+
+
+def _proposal(study: OpenStudy) -> bool:
+    """Whether the marks propose a sweep that the reference has not."""
+    if study.imagined or ACTION in study.picture("reference").curves:
+        return False
+    return not isinstance(study.examination.seen.proposed(ACTION), NotMeasurable)
+
+
+def action_prompt(study: OpenStudy) -> Prompt:
+    """What to do next about the sweep."""
+    seen, drawn = study.picture("reference"), study.picture("drawing")
+    go_on = ("Ctrl+→", "next pass")
+    if ACTION not in seen.curves and not study.imagined:
+        keys = [("Click", "first point"), ("D", "draw it"), go_on]
+        if _proposal(study):
+            keys = [("Enter", "as proposed"), *keys]
+        return Prompt(
+            "One stroke along the whole pose, on the reference:",
+            "what the pose does, not its outline",
+            tuple(keys),
+        )
+    if ACTION not in drawn.curves and not study.undrawn:
+        keys = [("Click", "first point"), ("D", "draw it"), go_on]
+        return Prompt(
+            "The same stroke on your drawing:", "as it is drawn, not as meant", tuple(keys)
+        )
+    return Prompt(
+        "Ribcage against pelvis, one leg against the other:",
+        "which side is squeezed, which is stretched?",
+        (("Enter", "go on"), ("D", "draw anew"), go_on),
+    )

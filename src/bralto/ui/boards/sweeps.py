@@ -1,0 +1,112 @@
+"""The action over a picture: its sweeps, the seen one beside the drawn, the masses they carry."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen
+
+from bralto.core.action.kept import Kept
+from bralto.core.action.reading import Sweep
+from bralto.core.action.sweeps import ACTION, table_of
+from bralto.core.arrays import Floats
+from bralto.core.frames import image_points
+from bralto.core.results import NotMeasurable
+from bralto.ui.boards.board import Board, point_on_board
+from bralto.ui.boards.instruments import veil_of, veiled
+from bralto.ui.boards.sweep_path import path_of, swept
+from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.theme.type import Size, font
+
+__all__ = ["draw_masses", "draw_sweeps"]
+
+_INKS = LIGHT
+_WIDE, _THIN = 3.2, 1.8
+
+
+def draw_sweeps(painter: QPainter, board: Board) -> None:
+    """Every curve of the picture; on the drawing the seen bend is dotted beside; on the reference
+    what the marks propose is dashed, until it is taken or drawn."""
+    study, found = board.study, board.study.examination
+    lit = study.session.shape
+    for name, sweep in found.side(board.board).sweeps.items():
+        if isinstance(sweep, NotMeasurable):
+            continue
+        path = _path(board, sweep.curve.xy * sweep.unit)
+        if path is not None:
+            strong = 1.0 if lit in (None, name) else 0.4
+            wide = _WIDE if name == ACTION else _THIN
+            _stroke(painter, path, QPen(_INKS.colour("ink", strong), wide))
+    if board.board == "drawing":
+        _seen_beside(painter, board)
+    elif ACTION not in study.picture(board.board).curves and not study.imagined:
+        _proposed(painter, board)
+
+
+def _seen_beside(painter: QPainter, board: Board) -> None:
+    for pair in board.study.examination.sweeps:
+        drawn = pair.drawn
+        if not isinstance(pair.kept, Kept) or not isinstance(drawn, Sweep):
+            continue
+        path = _path(board, pair.kept.course * drawn.unit)
+        if path is None:
+            continue
+        role = "red" if pair.kept.overdone else "blue" if pair.kept.straightened else "ink"
+        pen = QPen(_INKS.colour(role), 2.0, Qt.PenStyle.DotLine)
+        _stroke(painter, path, pen)
+        if pair.name == ACTION:
+            at = path.pointAtPercent(0.5)
+            words, face = "as seen", font(Size.FINE, bold=True)
+            ink, veil = _INKS.colour(role), _INKS.colour("veil", 0.85)
+            halo_text(painter, at + QPointF(10.0, 0.0), words, face, ink, veil)
+
+
+def _proposed(painter: QPainter, board: Board) -> None:
+    found = board.study.examination.side(board.board).proposed(ACTION)
+    if isinstance(found, NotMeasurable):
+        return
+    places = [board.viewport.to_board(float(x), float(y)) for x, y in found]
+    pen = QPen(_INKS.colour("ink", 0.85), 2.0, Qt.PenStyle.DashLine)
+    _stroke(painter, swept(places), pen)
+
+
+def _path(board: Board, xy: Floats) -> QPainterPath | None:
+    """Places (n, 2) of the picture's sight frame as a path on the board."""
+    px = image_points(board.study.picture(board.board), xy)
+    if isinstance(px, NotMeasurable):
+        return None
+    import numpy as np
+
+    places = [board.viewport.to_board(float(x), float(y)) for x, y in px]
+    return path_of(np.array([[at.x(), at.y()] for at in places]))
+
+
+def _stroke(painter: QPainter, path: QPainterPath, pen: QPen) -> None:
+    """A curve with a light veil beside it, so that it reads on any picture."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+    for one in (veil_of(pen), pen):
+        painter.setPen(one)
+        painter.drawPath(path)
+
+
+def draw_masses(painter: QPainter, board: Board) -> None:
+    """The lines of ribcage and pelvis; the side between them that is squeezed is drawn strong, the
+    stretched one thin."""
+    found = board.study.examination.side(board.board).masses
+    table = table_of(board.study.view)
+    if isinstance(found, NotMeasurable):
+        return
+    ribs, pelvis = (
+        [at for key in line[:2] if (at := point_on_board(board, key)) is not None]
+        for line in (table.ribs, table.pelvis)
+    )
+    if len(ribs) < 2 or len(pelvis) < 2:
+        return
+    ink = _INKS.colour("ink", 0.8)
+    for line in (ribs, pelvis):
+        veiled(painter, line, QPen(ink, 2.4))
+    for side, (a, b) in enumerate(zip(ribs, pelvis, strict=True)):
+        squeezed = (side == 0) == (found.sides.value < 1.0)
+        pen = QPen(ink, 2.4 if squeezed else 1.0)
+        veiled(painter, [a, b], pen)

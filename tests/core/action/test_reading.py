@@ -1,0 +1,212 @@
+"""The action of studies: proposals from marks, ribcage on pelvis, what is told, files and store."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from tests.puppet import Pose
+from tests.studies import figure_marks, study_of
+
+from bralto.core.action.kept import Kept
+from bralto.core.action.masses import Masses
+from bralto.core.action.reading import Sweep
+from bralto.core.action.sweeps import ACTION, curves_of, table_of
+from bralto.core.action.told import kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.remedies import remedied_picture
+from bralto.core.examination import examine
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.views.shipped_views import view_keys, view_named
+from bralto.exchange.study_file import parse_study, study_text
+from bralto.store.instants import now_utc
+from bralto.store.library import Library
+
+VIEW = view_named("figure-front")
+STANDS = Pose(hips=9, shoulders=-8, legs={"r": (0, 0), "l": (12, 6)})
+
+
+def with_curve(study: Study, seen, drawn, name: str = ACTION) -> Study:
+    """The study with a curve of that name on both pictures."""
+
+    def drawn_on(which: str, picture: Picture) -> Picture:
+        points = seen if which == "" else drawn
+        return replace(picture, curves={**picture.curves, name: tuple(map(tuple, points))})
+
+    return study.with_pictures(drawn_on)
+
+
+def bow(height: float, n: int = 7) -> np.ndarray:
+    """Points down a figure of 750 px whose greatest distance from straight is so many px."""
+    at = np.linspace(0.0, 1.0, n)
+    return np.column_stack([400.0 + height * np.sin(np.pi * at), 70.0 + 750.0 * at])
+
+
+@pytest.mark.parametrize("key", view_keys())
+def test_every_stop_of_a_view_is_a_mark_of_it(key: str) -> None:
+    view, table = view_named(key), table_of(view_named(key))
+    stops = [
+        *table.line,
+        *table.ribs,
+        *table.pelvis,
+        *(s for legs in table.legs.values() for s in legs),
+    ]
+    for stop in stops:
+        for part in stop.split("+"):
+            for side in ("r", "l") if "?" in part else ("",):
+                assert part.replace("?", side) in view.point_rows, (key, part)
+    assert curves_of(view)[0] == ACTION
+
+
+def test_a_sweep_is_proposed_through_the_leg_that_bears_and_only_from_marks() -> None:
+    marks = figure_marks(STANDS)
+    side = examine(study_of(marks, marks)).seen
+    found = side.proposed(ACTION)
+    assert not isinstance(found, NotMeasurable)
+    bearing = min(("r", "l"), key=lambda one: marks[f"hip_point_{one}"].y)  # the higher hip
+    heel = marks[f"heel_{bearing}"]
+    assert found[0] == pytest.approx([marks["crown"].x, marks["crown"].y])
+    assert found[-1] == pytest.approx([heel.x, heel.y])
+    few = {key: marks[key] for key in ("crown", "chin")}
+    lacking = examine(study_of(few, few)).seen.proposed(ACTION)
+    assert isinstance(lacking, NotMeasurable)
+    assert isinstance(side.proposed("R leg, outer edge"), NotMeasurable)
+
+
+def test_few_stops_still_make_a_sweep_that_can_be_drawn() -> None:
+    marks = {
+        k: m for k, m in figure_marks(STANDS).items() if k in {"crown", "chin", "navel", "heel_r"}
+    }
+    found = examine(study_of(marks, marks)).seen.proposed(ACTION)
+    assert not isinstance(found, NotMeasurable)
+    assert len(found) == 5
+
+
+def test_ribcage_on_pelvis_is_the_geometry_of_its_marks() -> None:
+    marks = {
+        "crown": (0, 700), "chin": (0, 600), "pit_of_neck": (10, 560),
+        "shoulder_r": (-90, 540), "shoulder_l": (90, 560), "hip_point_r": (-50, 400),
+        "hip_point_l": (50, 380), "crotch": (0, 330), "navel": (0, 430),
+    }  # fmt: skip
+    placed = {key: Mark(500.0 + x, 1000.0 - y, "seen", 0.5) for key, (x, y) in marks.items()}
+    found = examine(study_of(placed, placed)).seen.masses
+    assert isinstance(found, Masses)
+    ribs, pelvis = (np.degrees(np.arctan2(rise, run)) for rise, run in ((20, 180), (-20, 100)))
+    assert found.tilt.value == pytest.approx(ribs - pelvis)
+    assert found.shift.value == pytest.approx(0.0)
+    right, left = np.hypot(40, 140), np.hypot(40, 180)
+    assert found.sides.value == pytest.approx(right / left)
+    assert found.squeezed == "right"
+    # The pit stands 100 of 180 px along the line of the shoulders, and 2 px across adds nothing.
+    assert found.turn is not None
+    along = ((100 * 180) + (20 * 20)) / (180**2 + 20**2)
+    crotch = ((50 * 100) + (-70 * -20)) / (100**2 + 20**2)
+    assert found.turn.value == pytest.approx(100 * (along - crotch))
+    # An end that is 0.5 px unsure turns a line of 180 px by 0.5 / 180 rad a side.
+    per_line = [np.degrees(0.5 * np.sqrt(2) / np.hypot(*line)) for line in ((180, 20), (100, 20))]
+    assert found.tilt.u == pytest.approx(np.hypot(*per_line), rel=1e-3)
+
+
+def test_a_bend_that_is_kept_by_seventy_percent_is_said_so() -> None:
+    marks = figure_marks(STANDS)
+    study = with_curve(study_of(marks, marks), bow(40.0), bow(28.0))
+    found = examine(study)
+    (pair,) = found.sweeps
+    assert isinstance(pair.kept, Kept)
+    assert pair.kept.share == pytest.approx(0.7, abs=0.02)
+    assert kept_words(pair).startswith("You kept 70 % of the bend (")
+    facts = {one.label: one for one in sweep_facts(pair, found.grade)}
+    assert facts["bend kept"].verdict == "under"
+    head = found.seen.figure.head.value
+    assert float(facts["farthest from straight"].seen) == pytest.approx(40.0 / head, abs=0.02)
+    assert facts["bulges to your"].seen == "right"
+
+
+def test_a_sweep_is_told_before_any_mark_is_set_in_parts_of_its_length() -> None:
+    study = Study(
+        "", "figure-front", Picture("r.png", 900, 900),
+        (State("first", Picture("d.png", 900, 900)),),
+    )  # fmt: skip
+    found = examine(with_curve(study, bow(40.0), bow(20.0)))
+    (pair,) = found.sweeps
+    assert isinstance(pair.seen, Sweep)
+    assert pair.seen.counted == "length"
+    assert isinstance(pair.kept, Kept)
+    assert pair.kept.share == pytest.approx(0.5, abs=0.02)
+    facts = {one.label: one for one in sweep_facts(pair, found.grade)}
+    assert facts["farthest from straight"].seen == "5 %"  # 40 of 750 px
+
+
+def test_a_sweep_on_one_picture_alone_says_what_is_lacking() -> None:
+    marks = figure_marks(STANDS)
+    study = study_of(marks, marks)
+    alone = replace(
+        study, reference=replace(study.reference, curves={ACTION: tuple(map(tuple, bow(30.0)))})
+    )
+    (pair,) = examine(alone).sweeps
+    assert "drawing" in kept_words(pair)
+
+
+def test_the_run_of_a_limb_is_held_against_the_seen_one() -> None:
+    marks = figure_marks(STANDS)
+    at = np.linspace(0.0, 1.0, 6)
+    outer = np.column_stack([300.0 - 20.0 * np.sin(np.pi * at), 500.0 + 300.0 * at])
+    inner = np.column_stack([380.0 - 20.0 * at, 500.0 + 300.0 * at])
+    study = with_curve(study_of(marks, marks), outer, outer - [15.0, 0.0], "R leg, outer edge")
+    study = with_curve(study, inner, inner - [-15.0, 0.0], "R leg, inner edge")
+    found = examine(study)
+    ((limb, facts),) = limb_facts(found.seen.runs, found.drawn.runs, found.grade)
+    assert limb == "R leg"
+    wide = {one.label: one for one in facts}["width at the half"]
+    assert wide.verdict == "over"
+    seen, drawn = float(wide.seen), float(wide.drawn)
+    assert drawn - seen == pytest.approx(30.0 / found.seen.figure.head.value, abs=0.02)
+
+
+def test_facts_of_the_masses_name_a_straightened_tilt() -> None:
+    stiff = replace(STANDS, hips=1, shoulders=-1)
+    found = examine(study_of(figure_marks(STANDS), figure_marks(stiff)))
+    facts = {
+        one.label: one for one in mass_facts(found.seen.masses, found.drawn.masses, found.grade)
+    }
+    assert facts["ribcage tilts on the pelvis"].verdict == "under"
+
+
+def test_curves_and_shadows_go_through_the_file_and_are_not_written_where_there_are_none() -> None:
+    marks = figure_marks(STANDS)
+    plain = study_of(marks, marks)
+    assert '"curves"' not in study_text(plain)
+    assert '"shadows"' not in study_text(plain)
+    study = with_curve(plain, bow(40.0), bow(28.0))
+    ring = ((10.0, 10.0), (60.0, 10.0), (60.0, 80.0))
+    study = replace(study, reference=replace(study.reference, shadows=(ring,)))
+    assert parse_study(study_text(study), "study") == study
+
+
+def test_curves_and_shadows_are_kept_by_the_library(tmp_path: Path) -> None:
+    marks = figure_marks(STANDS)
+    study = with_curve(study_of(marks, marks), bow(40.0), bow(28.0))
+    ring = ((10.0, 10.0), (60.0, 10.0), (60.0, 80.0))
+    study = replace(study, reference=replace(study.reference, shadows=(ring,)))
+    with Library.open(tmp_path / "library") as library:
+        key = library.add(study, {}, now_utc())
+        stored = library.stored(key)
+    assert stored is not None
+    assert stored.study.reference.curves == study.reference.curves
+    assert stored.study.reference.shadows == (ring,)
+    assert stored.study.states[0].picture.curves == study.states[0].picture.curves
+
+
+def test_a_mirrored_picture_takes_its_curves_and_shadows_along() -> None:
+    marks = figure_marks(STANDS)
+    picture = replace(
+        study_of(marks, marks).reference, curves={ACTION: ((10.0, 5.0), (30.0, 50.0))},
+        shadows=(((0.0, 0.0), (20.0, 0.0), (20.0, 9.0)),),
+    )  # fmt: skip
+    doubt = Doubt("mirrored", (), "reference", "mirror", "")
+    mirrored = remedied_picture(VIEW, picture, doubt)
+    assert mirrored.curves[ACTION] == ((3990.0, 5.0), (3970.0, 50.0))
+    assert mirrored.shadows == (((4000.0, 0.0), (3980.0, 0.0), (3980.0, 9.0)),)
