@@ -14,6 +14,7 @@ from bralto.core.canons.figure import HEAD_PX
 from bralto.core.canons.shipped_canons import canon_keys, canon_named
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.corrections.push import pushed_pair, pushes_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
@@ -209,6 +210,7 @@ def measured(
         whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     assert reference is not None
+    pair = pushed_pair(view, pair, pushes_of(study.intents))
     found = _assess(study, view, state, pair, scale, grade, implied)
     on = Advised(
         found.view, (reference, state.picture), pair, scale, found.fit, found.head,

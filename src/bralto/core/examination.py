@@ -20,6 +20,7 @@ from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.constructions import Form, construct
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.corrections.push import POSE, Pushes, pushed_picture, pushes_of
 from bralto.core.discover.balance import Balance, likely_bearing, read_balance
 from bralto.core.discover.crossing import Crossing, crossings
 from bralto.core.discover.envelope import Envelope, envelope_of
@@ -198,9 +199,22 @@ class Examination:
         return held_against(self.view, study.sightings, self.state.picture, self.grade)
 
     @cached_property
+    def pushes(self) -> Pushes:
+        """What was meant otherwise before it was drawn, by the name of its move."""
+        return {} if self.seen.unseen else pushes_of(self.study.intents)
+
+    @cached_property
+    def meant(self) -> Side:
+        """The reference with its marks where they are meant; the very same where nothing is."""
+        if not self.pushes:
+            return self.seen
+        found = pushed_picture(self.view, self.seen.picture, self.pushes)
+        return self.seen if isinstance(found, NotMeasurable) else Side(self.view, found, self.grade)
+
+    @cached_property
     def sweeps(self) -> tuple[SweepPair, ...]:
-        """Each curve of either picture held against the other's."""
-        return sweep_pairs(self.seen.sweeps, self.drawn.sweeps)
+        """Each curve of either picture held against the other's, as it is meant."""
+        return sweep_pairs(self.seen.sweeps, self.drawn.sweeps, self.pushes.get(POSE, 1.0))
 
     def side(self, board: str) -> Side:
         """What is known of the picture on a board."""

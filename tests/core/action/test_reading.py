@@ -15,6 +15,15 @@ from bralto.core.action.masses import Masses
 from bralto.core.action.reading import Sweep
 from bralto.core.action.sweeps import ACTION, curves_of, table_of
 from bralto.core.action.told import kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.assessment import assess
+from bralto.core.corrections.push import (
+    POSE,
+    push_intent,
+    push_label,
+    pushable,
+    pushed_picture,
+    pushes_of,
+)
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.examination import examine
@@ -210,3 +219,46 @@ def test_a_mirrored_picture_takes_its_curves_and_shadows_along() -> None:
     mirrored = remedied_picture(VIEW, picture, doubt)
     assert mirrored.curves[ACTION] == ((3990.0, 5.0), (3970.0, 50.0))
     assert mirrored.shadows == (((4000.0, 0.0), (3980.0, 0.0), (3980.0, 9.0)),)
+
+
+def test_a_pushed_pose_is_held_against_what_is_meant() -> None:
+    """A drawing of the pushed figure has no error; of the seen one it keeps less than is meant."""
+    marks = figure_marks(STANDS)
+    study = replace(
+        study_of(marks, marks), intents=(push_intent(POSE, 1.4), push_intent("scale:head", 1.2))
+    )
+    meant = pushed_picture(VIEW, study.reference, pushes_of(study.intents))
+    assert isinstance(meant, Picture)
+    as_meant = study.with_state(State("first", replace(study.states[0].picture, marks=meant.marks)))
+    assert all(abs(one.error) < 1e-6 for one in assess(as_meant).readings if one.error is not None)
+    found = assess(study)
+    tilt, factor = found.reading("tilt.shoulders"), 1.4
+    assert tilt.reference == pytest.approx(
+        factor * assess(study_of(marks, marks)).reading("tilt.shoulders").reference, rel=0.05
+    )
+    assert tilt.verdict == "under"
+    assert found.reading("span.figure").error > 0.5  # heads that are smaller than meant
+    told = with_curve(study, bow(40.0), bow(56.0))
+    (pair,) = examine(told).sweeps
+    assert isinstance(pair.kept, Kept)
+    assert pair.kept.share == pytest.approx(1.0, abs=0.03)
+    assert "of the bend you meant" in kept_words(pair)
+
+
+def test_what_can_be_pushed_is_named_and_one_side_alone_is_an_asymmetry() -> None:
+    marks = figure_marks(STANDS)
+    keys = tuple(marks)
+    names = pushable(VIEW, keys)
+    assert next(iter(names)) == POSE
+    assert {"scale:head", "scale:legs", "scale:hands", "scale:leg_r"} <= set(names)
+    assert all(push_label(VIEW, name) for name in names)
+    study = replace(study_of(marks, marks), intents=(push_intent("scale:hand_l", 1.5),))
+    meant = examine(study).meant.picture.marks
+    grown = np.hypot(
+        meant["fingertip_l"].x - meant["wrist_l"].x, meant["fingertip_l"].y - meant["wrist_l"].y
+    )
+    seen = np.hypot(
+        marks["fingertip_l"].x - marks["wrist_l"].x, marks["fingertip_l"].y - marks["wrist_l"].y
+    )
+    assert grown == pytest.approx(1.5 * seen)
+    assert meant["fingertip_r"] == marks["fingertip_r"]

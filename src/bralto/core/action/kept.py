@@ -42,17 +42,19 @@ _SLIGHT = 2.0
 
 @dataclass(frozen=True, slots=True)
 class Kept:
-    """The share of the bend that was drawn: 1 is as seen, below it is straightened.
+    """The share of the bend that was drawn: 1 is as it is meant, below it is straightened.
 
     Attributes:
         share: with ``low`` and ``high``, the ends of its interval of level `LEVEL`.
+        meant: by what the seen bend is meant to be drawn; 1 is as seen.
         scatter: standard deviation of the drawn points from the fitted sweep, the drawing's unit.
-        course: (m, 2) array, the seen sweep laid on the drawing as it was seen, the drawing's unit.
+        course: (m, 2) array, the seen sweep as it is meant, laid on the drawing, its unit.
     """
 
     share: float
     low: float
     high: float
+    meant: float
     scatter: float
     course: Floats
 
@@ -67,8 +69,12 @@ class Kept:
         return self.low > 1.0
 
 
-def kept_of(seen: Curve, drawn: Curve) -> Kept | NotMeasurable:
-    """Hold a drawn sweep against the seen one, each in a unit of its own, y up."""
+def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurable:
+    """Hold a drawn sweep against the seen one, each in a unit of its own, y up.
+
+    Args:
+        meant: the share of its bend that is meant to be drawn; what was kept is a share of that.
+    """
     angles = seen.directions
     about = math.atan2(*(seen.xy[-1] - seen.xy[0])[::-1])
     leans = angles - about
@@ -105,11 +111,10 @@ def kept_of(seen: Curve, drawn: Curve) -> Kept | NotMeasurable:
     share, reach = float(theta[0]), quantile(LEVEL, freedom) * share_u
     if not math.isfinite(share) or abs(share) > _WILD:
         return NotMeasurable("the drawn sweep is quite another than the seen one")
-    as_seen = theta.copy()
-    as_seen[0] = 1.0
-    return Kept(
-        share, share - reach, share + reach, math.sqrt(variance), _laid(course(as_seen), drawn.xy)
-    )
+    goal = theta.copy()
+    goal[0] = meant
+    kept, low, high = (value / meant for value in (share, share - reach, share + reach))
+    return Kept(kept, low, high, meant, math.sqrt(variance), _laid(course(goal), drawn.xy))
 
 
 def _across(xy: Floats) -> Floats:

@@ -88,15 +88,21 @@ def _sweep(
 
 
 def sweep_pairs(
-    seen: Mapping[str, Sweep | NotMeasurable], drawn: Mapping[str, Sweep | NotMeasurable]
+    seen: Mapping[str, Sweep | NotMeasurable],
+    drawn: Mapping[str, Sweep | NotMeasurable],
+    meant: float = 1.0,
 ) -> tuple[SweepPair, ...]:
-    """Each curve of either picture held against the other's, the whole first."""
+    """Each curve of either picture held against the other's, the whole first; ``meant`` is by what
+    the bend is pushed."""
     names = sorted({*seen, *drawn}, key=lambda name: (name != ACTION, name))
-    return tuple(_pair(name, seen.get(name), drawn.get(name)) for name in names)
+    return tuple(_pair(name, seen.get(name), drawn.get(name), meant) for name in names)
 
 
 def _pair(
-    name: str, seen: Sweep | NotMeasurable | None, drawn: Sweep | NotMeasurable | None
+    name: str,
+    seen: Sweep | NotMeasurable | None,
+    drawn: Sweep | NotMeasurable | None,
+    meant: float,
 ) -> SweepPair:
     one = NotMeasurable("it is not drawn on the reference yet") if seen is None else seen
     two = NotMeasurable("it is not drawn on the drawing yet") if drawn is None else drawn
@@ -104,7 +110,7 @@ def _pair(
         return SweepPair(name, one, two, one)
     if isinstance(two, NotMeasurable):
         return SweepPair(name, one, two, two)
-    return SweepPair(name, one, two, kept_of(one.curve, two.curve))
+    return SweepPair(name, one, two, kept_of(one.curve, two.curve, meant))
 
 
 def limb_runs(

@@ -42,7 +42,8 @@ def kept_words(pair: SweepPair) -> str:
     between = f"({100.0 * found.low:.0f} to {100.0 * found.high:.0f})".replace("-", "−")
     if found.share < 0.0:
         return f"It bends the other way {between}."
-    return f"You kept {100.0 * found.share:.0f} % of the bend {between}."
+    of_it = "the bend" if found.meant == 1.0 else "the bend you meant"
+    return f"You kept {100.0 * found.share:.0f} % of {of_it} {between}."
 
 
 def kept_verdict(found: Kept, grade: Grade) -> str:

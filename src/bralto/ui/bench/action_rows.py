@@ -11,6 +11,7 @@ from bralto.core.action.told import (
     mass_facts,
     sweep_facts,
 )
+from bralto.core.corrections.push import push_label
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.likeness_rows import fact_row
@@ -19,9 +20,9 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.row_list import Row
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["CURVES", "TAKE", "action_prompt", "action_rows"]
+__all__ = ["CURVES", "PUSH_NEW", "PUSH_OFF", "TAKE", "action_prompt", "action_rows"]
 
-CURVES, TAKE = "curves:", "take:"
+CURVES, TAKE, PUSH_OFF, PUSH_NEW = "curves:", "take:", "push off:", "push new"
 """What the keys of rows begin with."""
 
 _COLUMNS = ("drawn", "seen")
@@ -36,10 +37,11 @@ def action_rows(study: OpenStudy) -> tuple[Row, ...]:
     if not any(pair.name == ACTION for pair in found.sweeps):
         rows.append(Row("", "The sweep", title=True))
         rows.append(Row("", "Not drawn yet", "one stroke, from the top to what bears the weight"))
-    masses = found.seen.masses, found.drawn.masses
+    masses = found.meant.masses, found.drawn.masses
     facts = mass_facts(*masses, study.grade)
     if facts:
-        rows.append(Row("", "Ribcage and pelvis", right=_COLUMNS, title=True))
+        columns = ("drawn", "meant") if found.pushes else _COLUMNS
+        rows.append(Row("", "Ribcage and pelvis", right=columns, title=True))
         rows += [fact_row(one) for one in facts]
     elif isinstance(masses[0], NotMeasurable) and table_of(study.view).ribs:
         rows.append(Row("", "Ribcage and pelvis", title=True))
@@ -47,7 +49,7 @@ def action_rows(study: OpenStudy) -> tuple[Row, ...]:
     for limb, of_limb in limb_facts(found.seen.runs, found.drawn.runs, study.grade):
         rows.append(Row("", f"{limb}, edge to edge", right=_COLUMNS, title=True))
         rows += [fact_row(one) for one in of_limb]
-    return (*rows, *_offers(study))
+    return (*rows, *_pushes(study), *_offers(study))
 
 
 def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
@@ -64,6 +66,19 @@ def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
         rows.append(Row("", kept_words(pair), glyph=verdict, way=way, role=LIGHT.verdict(verdict)))
         facts = facts[1:]
     return rows + [fact_row(one) for one in facts]
+
+
+def _pushes(study: OpenStudy) -> list[Row]:
+    """What is meant otherwise than it is seen, and that it can be."""
+    if study.imagined:
+        return []
+    rows = [Row("", "Push", "what you mean otherwise than you see it", title=True)]
+    for name, factor in study.examination.pushes.items():
+        label = push_label(study.view, name)
+        detail = "meant so; click to see it as it is again"
+        rows.append(Row(PUSH_OFF + name, label, detail, (f"× {factor:.2f}",), held=True))
+    rows.append(Row(PUSH_NEW, "push the pose or a part …"))
+    return rows
 
 
 def _offers(study: OpenStudy) -> list[Row]:

@@ -147,6 +147,7 @@ class Bench(QWidget):
         self._write_headings()
         self.middle.guessed.connect(self.toggle_guess)
         self.middle.log_wanted.connect(self.write_log)
+        self.middle.push_wanted.connect(self.push)
         self._speak()
         self._were_first = self.boards_first
         self.show_pass()
@@ -344,6 +345,16 @@ class Bench(QWidget):
 
         slip = LogSlip(self.study.study.title or "Untitled study", self.study.notes, self)
         slip.accepted.connect(lambda: self.study.head.note(slip.noted()))
+        slip.open()
+
+    def push(self) -> None:
+        """What is meant otherwise than it is seen: a slip to choose it on."""
+        from bralto.ui.bench.push_slip import PushSlip
+
+        placed = self.study.picture("reference").placed()
+        keys = tuple(key for key in self.study.view.placing if key in placed)
+        slip = PushSlip(self.study.view, keys, self.study.examination.pushes, self)
+        slip.accepted.connect(lambda: self.study.head.push(slip.name, slip.factor))
         slip.open()
 
     def toggle_guess(self) -> None:

@@ -11,7 +11,7 @@ from bralto.core.action.sweeps import ACTION as SWEEP
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import next_answer
 from bralto.core.session.passes import ACTION
-from bralto.ui.bench.action_rows import CURVES, TAKE
+from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
@@ -39,6 +39,7 @@ class Middle(QWidget):
 
     guessed = pyqtSignal()
     log_wanted = pyqtSignal()
+    push_wanted = pyqtSignal()
 
     def __init__(
         self,
@@ -183,6 +184,10 @@ class Middle(QWidget):
             study.level_with(key.removeprefix(LEVEL))
         elif key.startswith(CURVES):
             self._work.begin_curves(tuple(key.removeprefix(CURVES).split("|")))
+        elif key == PUSH_NEW:
+            self.push_wanted.emit()
+        elif key.startswith(PUSH_OFF):
+            study.head.push(key.removeprefix(PUSH_OFF), None)
         elif key.startswith(TAKE):
             self._work.take_proposed(key.removeprefix(TAKE))
         elif key.startswith(NEW_SHAPE):

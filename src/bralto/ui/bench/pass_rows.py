@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 
 from bralto.core.corrections.corrected import move_label, name_of
+from bralto.core.corrections.push import push_label, pushes_of
 from bralto.core.discover.balance import Balance
 from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
@@ -233,7 +234,8 @@ def _meant(study: OpenStudy) -> list[Row]:
     rows = []
     for intent in study.study.intents:
         spec = study.view.measure(intent.measure)
-        label = spec.label if spec else intent.measure
+        pushed = next(iter(pushes_of((intent,))), "")
+        label = spec.label if spec else push_label(study.view, pushed) or intent.measure
         rows.append(Row(MEANT + intent.measure, label, right=(f"x {intent.factor:.2f}",)))
     title = Row("", "Meant so", "click what is not meant any more", title=True)
     return [title, *rows] if rows else []

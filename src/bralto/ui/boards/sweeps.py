@@ -56,7 +56,8 @@ def _seen_beside(painter: QPainter, board: Board) -> None:
         _stroke(painter, path, pen)
         if pair.name == ACTION:
             at = path.pointAtPercent(0.5)
-            words, face = "as seen", font(Size.FINE, bold=True)
+            words = "as seen" if pair.kept.meant == 1.0 else "as meant"
+            face = font(Size.FINE, bold=True)
             ink, veil = _INKS.colour(role), _INKS.colour("veil", 0.85)
             halo_text(painter, at + QPointF(10.0, 0.0), words, face, ink, veil)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
+from bralto.core.corrections.push import push_intent, pushes_of
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Guess, Intent, Study
@@ -61,6 +62,19 @@ class StudyHead:
         """Put intentions in the place of those of some measures."""
         rest = tuple(one for one in self._study.intents if one.measure not in measures)
         self._put(replace(self._study, intents=rest + meant))
+
+    def push(self, name: str, factor: float | None) -> None:
+        """Push a move (`core.corrections.push`) by a factor; None: as seen again. What is pushed
+        counts as exaggerated, so that the record does not take it for an error of the eye."""
+        intent = push_intent(name, 1.0 if factor is None else factor)
+        kept = tuple(one for one in self._study.intents if one.measure != intent.measure)
+        kept += () if factor is None else (intent,)
+        kind, pushed = self._study.kind, bool(pushes_of(kept))
+        if pushed and kind == "observed":
+            kind = "exaggerated"
+        elif not pushed and kind == "exaggerated":
+            kind = "observed"
+        self._put(replace(self._study, intents=kept, kind=kind))
 
     # Guesses by eye
 
