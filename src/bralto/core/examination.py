@@ -29,6 +29,7 @@ from bralto.core.discover.likeness import Likeness, likeness, push_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
+from bralto.core.light.compare import LightReading, read_light
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -215,6 +216,13 @@ class Examination:
     def sweeps(self) -> tuple[SweepPair, ...]:
         """Each curve of either picture held against the other's, as it is meant."""
         return sweep_pairs(self.seen.sweeps, self.drawn.sweeps, self.pushes.get(POSE, 1.0))
+
+    @cached_property
+    def light(self) -> LightReading | NotMeasurable:
+        """The drawing's shadows held against the reference's."""
+        if self.seen.unseen:
+            return NotMeasurable(self.seen.unseen)
+        return read_light(self.view, self.seen.picture, self.drawn.picture, self.fit)
 
     def side(self, board: str) -> Side:
         """What is known of the picture on a board."""

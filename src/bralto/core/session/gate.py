@@ -14,7 +14,7 @@ from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
 
-__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer"]
+__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet"]
 
 ANSWERS = ("yes", "partly", "no")
 
@@ -48,6 +48,19 @@ def checked(notes: Notes, state: str) -> tuple[str, ...]:
     """Keys of the questions that were answered for a state."""
     given = notes.answers.get(state, {})
     return tuple(key for key, _, _ in CHECKS if given.get(key) in ANSWERS)
+
+
+def not_yet(assessment: Assessment) -> str:
+    """Why it is too early for light and shadow, or "" where the proportions hold: no shading before
+    the likeness (common practice, no source)."""
+    if isinstance(assessment.corrections, NotMeasurable):
+        return "the marks do not tell yet whether the proportions hold"
+    if assessment.doubts:
+        return "the marks are in doubt"
+    many = len(assessment.corrections)
+    if many:
+        return f"{many} correction{'' if many == 1 else 's'} would move what you are about to shade"
+    return ""
 
 
 def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Finding, ...]:

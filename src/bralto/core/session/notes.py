@@ -46,6 +46,7 @@ class Notes:
         seconds: pass -> time spent in it.
         level_with: id of the study that shows the same head from another side, or "".
         again_of: id of the first study of the same pose, of which this is another try, or "".
+        focal: where on the reference the eye should go to, image px, or None.
         log: what the learner wrote about it afterwards: question -> words (`LOG`).
     """
 
@@ -57,6 +58,7 @@ class Notes:
     level_with: str = ""
     again_of: str = ""
     log: Mapping[str, str] = field(default_factory=dict)
+    focal: tuple[float, float] | None = None
 
     def wrote(self, question: str, words: str) -> Notes:
         """With other words to a question of the log; none take it away."""
@@ -103,6 +105,13 @@ def _words(value: object) -> tuple[str, ...]:
     return tuple(one for one in value if isinstance(one, str)) if isinstance(value, list) else ()
 
 
+def _place(value: object) -> tuple[float, float] | None:
+    if not isinstance(value, list) or len(value) != 2:
+        return None
+    x, y = (_number(one) for one in value)
+    return None if x is None or y is None else (x, y)
+
+
 def notes_of(study: Study) -> Notes:
     """The notes of a study."""
     kept = _table(study.extra.get(KEY))
@@ -134,6 +143,7 @@ def notes_of(study: Study) -> Notes:
         level if isinstance(level, str) else "",
         again if isinstance(again, str) else "",
         log,
+        _place(kept.get("focal")),
     )
 
 
@@ -149,6 +159,7 @@ def with_notes(study: Study, notes: Notes) -> Study:
     }
     for key, value in (
         ("level_with", notes.level_with), ("again_of", notes.again_of), ("log", dict(notes.log)),
+        ("focal", list(notes.focal or ())),
     ):  # fmt: skip
         kept.pop(key, None)
         if value:

@@ -12,6 +12,7 @@ from bralto.core.views.model import View
 __all__ = [
     "ACTION",
     "ENOUGH_SIGHTINGS",
+    "LIGHT",
     "LIKENESS",
     "SIGHT",
     "Progress",
@@ -34,6 +35,9 @@ LIKENESS = "likeness"
 
 ACTION = "action"
 """Key of the pass in which the sweep of a pose is drawn through both pictures."""
+
+LIGHT = "light"
+"""Key of the pass in which light and shadow are held together as big shapes."""
 
 _ACTION_ORDER = ("edges", "tilts", "heights", "widths")
 """The view's own passes where the action comes first."""
@@ -74,7 +78,7 @@ def session_passes(
     view: View, *, sighted: str = "", tape: str = "edges"
 ) -> tuple[SessionPass, ...]:
     """The tape: the sheet, the view's own passes with plumb after the first, the action, shapes,
-    the verdict; or, action first, that with plumb and weight before all others.
+    light, the verdict; or, action first, that with plumb and weight before all others.
 
     Plumb asks for no mark of its own but looks at those that its lines hang from and stand on; the
     pass of the likeness, which is an offer, for all that have a region.
@@ -115,6 +119,7 @@ def session_passes(
         SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
         *body,
         SessionPass("shapes", "Shapes", "the gaps and the big masses, not the names", asked=False),
+        SessionPass(LIGHT, "Light", "light and shadow as two shapes, once it holds", asked=False),
         SessionPass("verdict", "Verdict", "the few things to put right, then the next sheet"),
     )
 

@@ -12,6 +12,7 @@ from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.placing import BOARDS
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.correction_list import Moves
+from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.doubt_slips import Doubts
 from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.find_card import FindCard
@@ -20,6 +21,7 @@ from bralto.ui.bench.headings import tape_of, write_headings
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
+from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.mark_work import MarkWork
 from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import OffList
@@ -102,7 +104,11 @@ class Bench(QWidget):
         self.preview: Preview = Preview(self.drawing, tasks)
         self.preview.changed.connect(self.prompt_changed)
         self.preview.trouble.connect(self._on_trouble)
-        self.middle: Middle = Middle(study, self.work, settings, tokens, self)
+        self.curves: CurveWork = CurveWork(self.work, self)
+        self.light: LightWork = LightWork(self.work, tasks, self)
+        self.middle: Middle = Middle(
+            study, self.work, self.curves, self.light, settings, tokens, self
+        )
         self.find_card: FindCard = FindCard(study, tokens, self)
         # The ladder's columns touch the boards, so its heading keeps off theirs.
         self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
@@ -176,6 +182,7 @@ class Bench(QWidget):
         self.marks.release()
         self.gliding.stop()
         self.work.release()
+        self.light.release()
         self.preview.release()
         self.ghost.release()
         parts: tuple[

@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
 from bralto.core.action.sweeps import ACTION as SWEEP
-from bralto.core.session.passes import ACTION
+from bralto.core.session.passes import ACTION, LIGHT
 from bralto.ui.session import pointing, prompting
 
 if TYPE_CHECKING:
@@ -53,7 +53,9 @@ def _confirm(bench: Bench) -> None:
         bench.study.edits.confirm_next(bench.drawing.spread())
         return
     if bench.study.current_pass == ACTION:
-        bench.middle.confirm_sweep()
+        bench.curves.confirm()
+        return
+    if bench.study.current_pass == LIGHT and bench.light.find_next():
         return
     following = bench.study.now.worth_next()
     if bench.study.step is None and following is not None:
@@ -65,10 +67,21 @@ def _dividers(bench: Bench) -> None:
     stepped along anything."""
     if bench.study.current_pass == "shapes":
         bench.middle.new_shape()
+    elif bench.study.current_pass == LIGHT:
+        bench.light.outline_shadow()
     elif bench.study.current_pass == ACTION:
-        bench.work.begin_curves((SWEEP,))
+        bench.curves.begin((SWEEP,))
     else:
         bench.work.take_tool(bench.hovered_board(), "dividers")
+
+
+def _less(bench: Bench, by: int) -> None:
+    """A thinner veil or a slower change over the reference; in the light, less that counts as
+    shadow on the board that has the keys."""
+    if bench.study.current_pass == LIGHT and bench.ghost.way is None:
+        bench.light.shift_level(by)
+    else:
+        bench.ghost.turn_down(by)
 
 
 KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
@@ -93,8 +106,8 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_X, True): lambda bench: bench.sighting.divide(),
     (Qt.Key.Key_K, True): lambda bench: bench.study.apply(pointing.toggle_forms),
     (Qt.Key.Key_Y, True): lambda bench: bench.ghost.take("outline"),
-    (Qt.Key.Key_BracketLeft, True): lambda bench: bench.ghost.turn_down(-1),
-    (Qt.Key.Key_BracketRight, True): lambda bench: bench.ghost.turn_down(1),
+    (Qt.Key.Key_BracketLeft, True): partial(_less, by=-1),
+    (Qt.Key.Key_BracketRight, True): partial(_less, by=1),
     (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),
     (Qt.Key.Key_F6, True): lambda bench: bench.turn_focus(),
     (Qt.Key.Key_F2, True): lambda bench: bench.turn_boards(),

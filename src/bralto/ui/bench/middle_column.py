@@ -7,13 +7,13 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from bralto.core.action.sweeps import ACTION as SWEEP
-from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import next_answer
 from bralto.core.session.passes import ACTION
 from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
+from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.guess_slip import GuessSlip
+from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
@@ -45,6 +45,8 @@ class Middle(QWidget):
         self,
         study: OpenStudy,
         work: PictureWork,
+        curves: CurveWork,
+        light: LightWork,
         settings: Settings,
         tokens: Tokens,
         parent: QWidget,
@@ -53,6 +55,7 @@ class Middle(QWidget):
         self.hide()
         self.guessing = False
         self._study, self._work = study, work
+        self._curves, self._light = curves, light
         self.fan = TiltFan(study, tokens)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
         keys = [one.key for one in study.now.ground.passes]
@@ -148,7 +151,7 @@ class Middle(QWidget):
         if after.dragging:
             return  # lists follow once the mark is let go; ladder and rails follow the hand
         found = after.examination is not before.examination or after.listed is not before.listed
-        filled = found or after.noted(before)
+        filled = found or after.noted(before) or now.tones != was.tones
         if filled or now.regions != was.regions or now.skipped != was.skipped:
             self._fill()
 
@@ -183,26 +186,19 @@ class Middle(QWidget):
         elif key.startswith(LEVEL):
             study.level_with(key.removeprefix(LEVEL))
         elif key.startswith(CURVES):
-            self._work.begin_curves(tuple(key.removeprefix(CURVES).split("|")))
+            self._curves.begin(tuple(key.removeprefix(CURVES).split("|")))
         elif key == PUSH_NEW:
             self.push_wanted.emit()
         elif key.startswith(PUSH_OFF):
             study.head.push(key.removeprefix(PUSH_OFF), None)
         elif key.startswith(TAKE):
-            self._work.take_proposed(key.removeprefix(TAKE))
+            self._curves.take_proposed(key.removeprefix(TAKE))
+        elif self._light.chose(key):
+            pass
         elif key.startswith(NEW_SHAPE):
             self.new_shape(key.removeprefix(NEW_SHAPE))
         elif key.startswith(SHAPE):
             self._work.begin_shape(key.removeprefix(SHAPE))
-
-    def confirm_sweep(self) -> None:
-        """Take the sweep that is proposed on the reference; once there is one, go on."""
-        study = self._study
-        lacks = SWEEP not in study.picture("reference").curves and not study.imagined
-        if lacks and not isinstance(study.examination.seen.proposed(SWEEP), NotMeasurable):
-            self._work.take_proposed(SWEEP)
-        else:
-            study.apply(prompting.go_on)
 
     def new_shape(self, name: str = "") -> None:
         """Begin a shape; without a name it gets the next number."""

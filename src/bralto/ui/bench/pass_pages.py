@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from bralto.core.session.passes import ACTION, LIKENESS, SIGHT
+from bralto.core.session.passes import ACTION, LIGHT, LIKENESS, SIGHT
 from bralto.ui.bench.action_rows import action_prompt, action_rows
+from bralto.ui.bench.light_rows import light_prompt, light_rows
 from bralto.ui.bench.likeness_rows import likeness_rows
 from bralto.ui.bench.pass_rows import fact_rows, gate_rows, line_rows, shape_rows
 from bralto.ui.boards import overlay
@@ -80,6 +81,9 @@ _PAGES = {
     LIKENESS: PassPage("Likeness", overlay.LEVELS, likeness_rows, named="Marks of likeness"),
     ACTION: PassPage(
         "Action", overlay.ACTION, action_rows, named="Action", prompt=action_prompt,
+    ),
+    LIGHT: PassPage(
+        "Light", overlay.TONES, light_rows, named="Light and shadow", prompt=light_prompt
     ),
     "shapes": PassPage(
         "Shapes", overlay.SHAPES, shape_rows, named="Shapes",

@@ -9,7 +9,6 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QImage
 
-from bralto.core.action.sweeps import ACTION
 from bralto.core.carry import plumb_from_line
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
@@ -19,7 +18,7 @@ from bralto.ui.bench.tonal_looks import Looks
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.boards.snapping import snap_in
-from bralto.ui.boards.tools import OF_THE_MENU, SHAPE, SWEEP
+from bralto.ui.boards.tools import OF_THE_MENU, SHADOW, SHAPE
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice
 from bralto.ui.session import pointing
@@ -58,12 +57,9 @@ class PictureWork(QObject):
         self.study, self.boards, self._tasks = study, boards, tasks
         self.looks = (Looks(boards[0], tasks), Looks(boards[1], tasks))
         self._shown: dict[str, str | None] = {}
-        self._curves: tuple[str, ...] = ()  # what is being drawn one after the other
         for board in boards:
             board.drawn.connect(partial(self._on_drawn, board))
             board.outlined.connect(partial(self._on_outlined, board))
-            board.curved.connect(partial(self._on_curved, board))
-            board.begun.connect(partial(self._begin_here, board))
 
     def release(self) -> None:
         """Call off what has not been opened yet."""
@@ -146,69 +142,16 @@ class PictureWork(QObject):
         if study.now.alone:
             lacking = [self.boards[0]]
         study.apply(pointing.choose_shape, name)
-        self.take_tool(lacking[0] if lacking else self._in_hand(), SHAPE, name)
+        self.take_tool(lacking[0] if lacking else self.in_hand(), SHAPE, name)
 
     def _on_outlined(self, board: PictureBoard, name: str, corners: list[QPointF]) -> None:
         study = self.study
+        if name == SHADOW:
+            return  # see `LightWork`
         study.edits.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
         lacks = any(name not in study.picture(b.board).polygons for b in self.boards)
         if lacks and not study.now.alone and not study.undrawn:
             self.begin_shape(name)
-
-    def begin_curves(self, names: tuple[str, ...]) -> None:
-        """Draw curves where they are lacking, the reference first; where both pictures have them
-        all, on the active board anew."""
-        self._curves = names
-        following = self._lacking(names)
-        if following is None:
-            self._curves, following = (), (self._in_hand(), names[0])
-        board, name = following
-        self.study.apply(pointing.choose_shape, name)
-        self.take_tool(board, SWEEP, name)
-
-    def _lacking(self, names: tuple[str, ...]) -> tuple[PictureBoard, str] | None:
-        study = self.study
-        boards = [
-            board
-            for board in self.boards
-            if not (board.board == "reference" and study.imagined)
-            and not (board.board == "drawing" and (study.undrawn or study.now.alone))
-        ]
-        return next(
-            (
-                (board, name)
-                for board in boards
-                for name in names
-                if name not in study.picture(board.board).curves
-            ),
-            None,
-        )
-
-    def _begin_here(self, board: PictureBoard, place: QPointF) -> None:
-        """A click in the pass of the action begins the sweep, where a picture has none."""
-        picture = self.study.picture(board.board)
-        if ACTION in picture.curves or not picture.file:
-            return
-        self._curves = (ACTION,)
-        self.study.apply(pointing.choose_shape, ACTION)
-        self.take_tool(board, SWEEP, ACTION)
-        board.corner_of_tool(place)
-
-    def _on_curved(self, board: PictureBoard, name: str, points: list[QPointF]) -> None:
-        self.study.edits.set_curve(board.board, name, tuple((at.x(), at.y()) for at in points))
-        if self._curves and self._lacking(self._curves) is not None:
-            self.begin_curves(self._curves)
-        else:
-            self.taken.emit()
-
-    def take_proposed(self, name: str) -> None:
-        """The sweep that the reference's marks propose is kept as it is."""
-        found = self.study.examination.seen.proposed(name)
-        if isinstance(found, NotMeasurable):
-            self.trouble.emit(sentence(found.reason))
-            return
-        points = tuple((float(x), float(y)) for x, y in found)
-        self.study.edits.set_curve("reference", name, points)
 
     def _on_drawn(self, board: PictureBoard, name: str, one: QPointF, two: QPointF) -> None:
         if name not in OF_THE_MENU:
@@ -229,7 +172,7 @@ class PictureWork(QObject):
 
     def snap(self) -> None:
         """Bring the held mark, or the one set last, to the line nearest to it."""
-        board = self._active() if self.study.session.selected is None else self._in_hand()
+        board = self._active() if self.study.session.selected is None else self.in_hand()
         key = self.study.session.selected or self.study.edits.last_set(board.board)
         image = board.full_size
         if key not in self.study.picture(board.board).placed() or key is None or image is None:
@@ -246,7 +189,8 @@ class PictureWork(QObject):
             f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."
         )
 
-    def _in_hand(self) -> PictureBoard:
+    def in_hand(self) -> PictureBoard:
+        """The board that has the keys, or else the one that the prompt is about."""
         focused = next((board for board in self.boards if board.hasFocus()), None)
         return focused or self._active()
 

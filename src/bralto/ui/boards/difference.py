@@ -7,13 +7,11 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from bralto.core.constructions import convex_hull
+from bralto.core.light.compare import OUTLINE
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["OUTLINE", "draw_difference", "outline_of"]
-
-OUTLINE = "whole outline"
-"""The shape that is taken where both pictures have it; else the hull of the marks they share."""
+__all__ = ["draw_difference", "outline_of"]
 
 
 def outline_of(board: PictureBoard, *, by_hull: bool) -> QPainterPath:

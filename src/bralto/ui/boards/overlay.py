@@ -19,14 +19,15 @@ from bralto.ui.boards.instruments import (
     draw_weight,
     veil_of,
 )
+from bralto.ui.boards.shadows import draw_shadows
 from bralto.ui.boards.sweeps import draw_masses, draw_sweeps
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
 __all__ = [
-    "ACTION", "EDGES", "HEIGHTS", "LEVELS", "MAGNIFY", "PLAIN", "PLUMB", "SHAPES", "SHEET", "TILTS",
-    "WIDTHS", "Overlay", "direction_of", "draw_board", "loupe_focus",
+    "ACTION", "EDGES", "HEIGHTS", "LEVELS", "MAGNIFY", "PLAIN", "PLUMB", "SHAPES", "SHEET",
+    "TILTS", "TONES", "WIDTHS", "Overlay", "direction_of", "draw_board", "loupe_focus",
 ]  # fmt: skip
 
 INKS = LIGHT
@@ -193,6 +194,7 @@ WIDTHS = Overlay((_plumb, _drops), "offset")
 TILTS = Overlay((_tilts,))
 LEVELS = Overlay((draw_levels,))
 ACTION = Overlay((draw_masses, draw_sweeps), marks=False)  # one stroke is looked at, not points
+TONES = Overlay((draw_shadows,), marks=False)
 SHAPES = Overlay((draw_shapes,), marks=False)  # shapes are seen without names
 
 

@@ -10,6 +10,7 @@ from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_propos
 from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
+from bralto.core.light.compare import OUTLINE
 from bralto.core.mark_worth import HIDDEN_TIMES
 from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
@@ -333,6 +334,23 @@ class BoardEdits:
         if points:
             kept[name] = points
         self._edit(board, replace(before, curves=kept), f"the {name}")
+
+    def set_shadows(
+        self,
+        board: str,
+        rings: tuple[tuple[Point, ...], ...],
+        outline: tuple[Point, ...] | None = None,
+    ) -> None:
+        """Outline what is dark on a board (image px).
+
+        Args:
+            outline: of the figure itself, where it was found with them and none is drawn yet.
+        """
+        before = self._picture(board)
+        shapes = dict(before.polygons)
+        if outline is not None:
+            shapes.setdefault(OUTLINE, outline)
+        self._edit(board, replace(before, shadows=rings, polygons=shapes), "the shadows")
 
     def set_permission(self, board: str, permission: str | None) -> None:
         """Say where a picture comes from."""

@@ -21,6 +21,7 @@ from bralto.core.session.notes import Notes
 from bralto.core.session.passes import (
     ACTION,
     ENOUGH_SIGHTINGS,
+    LIGHT,
     SIGHT,
     Progress,
     SessionPass,
@@ -202,6 +203,7 @@ class Moment:
             "shapes": (len(shapes if only else both), max(1, len(shapes))),
             SIGHT: self._sighted,
             ACTION: (sum(SWEEP in picture.curves for picture in boards), len(boards)),
+            LIGHT: (sum(bool(picture.shadows) for picture in boards), len(boards)),
             "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }
         return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)

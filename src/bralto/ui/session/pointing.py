@@ -10,7 +10,8 @@ from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
     "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
-    "hold", "lay_canon", "next_canon", "point_at", "select", "toggle_forms", "trust", "unfold",
+    "hold", "insist", "lay_canon", "next_canon", "point_at", "see_tone", "select",
+    "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
 
 
@@ -58,6 +59,18 @@ def greatest_first(state: SessionState, _ground: Ground, on: bool) -> SessionSta
 def choose_shape(state: SessionState, _ground: Ground, name: str | None) -> SessionState:
     """Light up one shape on both boards."""
     return state if name == state.shape else replace(state, shape=name)
+
+
+def see_tone(
+    state: SessionState, _ground: Ground, board: str, tone: tuple[float, float, float]
+) -> SessionState:
+    """Shadows of a board were found: below which tone, and where it is sharpest."""
+    return replace(state, tones={**state.tones, board: tone})
+
+
+def insist(state: SessionState, _ground: Ground) -> SessionState:
+    """Look at the light before the proportions hold."""
+    return replace(state, insists=True)
 
 
 def toggle_forms(state: SessionState, _ground: Ground) -> SessionState:

@@ -59,6 +59,9 @@ class SessionState:
         following: the prompt leads through the short set, whatever its pass.
         reference_first: marks are asked for on the reference alone.
         order: name of the order in which the short set is asked for, "" for the view's own.
+        tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
+            and where light and dark meet most sharply, image px.
+        insists: the light is looked at before the proportions hold.
         tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
         doubted: what is asked about the mark that was set last.
@@ -88,6 +91,8 @@ class SessionState:
     following: bool = True
     reference_first: bool = False
     order: str = ""
+    tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
+    insists: bool = False
     tape: str = "edges"
     trusted: tuple[str, ...] | None = None
     doubted: Asked | None = None

@@ -1,0 +1,284 @@
+"""The shadows of a drawing held against the reference's, aligned by the marks.
+
+Where a limb is drawn beside its place its shadow is too: the reference's shapes are carried by the
+best fit and then by what the marks nearby are off, so that an error of proportion is not told again
+as one of light.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from bralto.core.action.bend import Doubted
+from bralto.core.arrays import Floats
+from bralto.core.fit.similarity import Similarity
+from bralto.core.frames import sight_points
+from bralto.core.pairing import pair_marks
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture
+from bralto.core.views.model import View
+
+if TYPE_CHECKING:
+    from shapely import MultiPolygon
+
+__all__ = ["OUTLINE", "LightReading", "Patch", "carried", "read_light"]
+
+OUTLINE = "whole outline"
+"""Name of the polygon that is a figure's own outline."""
+
+_NEAR = 0.6
+"""Heads within which a mark's own miss carries a shadow with it (chosen here, no source)."""
+
+_EDGE = 0.02
+"""Standard deviation of where the edge of a shadow lies, heads: it is soft, and a hand or a
+threshold sets it (chosen here, no source)."""
+
+_STEP = 0.03  # heads between the places of an edge that are asked
+_RIM = 0.06  # heads from the figure's own outline within which an edge is no terminator
+_FARTHEST = 1.0  # heads beyond which another edge is meant
+_MATCHED = 0.25  # share of a shape that must be covered for it not to be lost, or invented
+_LEAST = 0.01  # heads squared: a smaller shape is not told
+_BIG = 0.04  # heads by which an outline is simplified before its corners are counted
+
+
+@dataclass(frozen=True, eq=False)
+class Patch:
+    """A place where shadows differ, or a whole shape: ``rings`` (n, 2) in the drawing's sight
+    frame, the outer one first, ``area`` in heads squared, ``centre`` (2,) in heads."""
+
+    rings: tuple[Floats, ...]
+    area: float
+    centre: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class LightReading:
+    """Shadows of both pictures, heads of the reference on the drawing.
+
+    Attributes:
+        seen_share, drawn_share: of the figure's outline that is dark.
+        overlap: dark in both against dark in either, 0 to 1.
+        edge: by how much the drawn terminator lies beyond the seen one on the average, + where dark
+            goes further into the light; None where no edge of shadow runs over the form.
+        edge_farthest: the same where it is farthest, with its place in the drawing's sight frame.
+        seen_corners, drawn_corners: of all edges, as they turn.
+        big_corners: of the reference's, simplified to its big turns.
+        beyond, short: where dark goes too far, and where it falls short.
+        lost, invented: whole shapes that only the reference has, or only the drawing.
+        head: one reference head in units of the drawing's sight frame.
+    """
+
+    seen_share: float
+    drawn_share: float
+    overlap: Doubted
+    edge: Doubted | None
+    edge_farthest: tuple[Doubted, Floats] | None
+    seen_corners: int
+    drawn_corners: int
+    big_corners: int
+    beyond: tuple[Patch, ...]
+    short: tuple[Patch, ...]
+    lost: tuple[Patch, ...]
+    invented: tuple[Patch, ...]
+    head: float
+
+
+def carried(
+    view: View, reference: Picture, drawing: Picture, fit: Similarity, places: Floats
+) -> Floats | NotMeasurable:
+    """Places of the reference (n, 2), image px, in the drawing's sight frame: by the best fit, and
+    by what the marks nearby miss it by."""
+    pair = pair_marks(view, reference, drawing)
+    if isinstance(pair, tuple):
+        return pair[1]
+    there = sight_points(reference, places, np.zeros(len(places)), in_mm=pair.seen.unit == "mm")
+    if isinstance(there, NotMeasurable):
+        return there
+    laid = fit.scale * there.xy + fit.shift
+    marks = pair.drawn.xy[: pair.shared]
+    head = _head(view, pair.seen.keys, pair.seen.xy)
+    if head is None:
+        return laid
+    away = np.hypot(
+        laid[:, None, 0] - (marks - fit.residuals)[None, :, 0],
+        laid[:, None, 1] - (marks - fit.residuals)[None, :, 1],
+    )
+    weights = np.exp(-0.5 * np.square(away / (_NEAR * fit.scale * head)))
+    # With a mark's worth of none: far from all marks the fit alone carries.
+    moved: Floats = laid + (weights @ fit.residuals) / (weights.sum(axis=1) + 0.2)[:, None]
+    return moved
+
+
+def _head(view: View, keys: tuple[str, ...], xy: Floats) -> float | None:
+    if not set(view.head) <= set(keys):
+        return None
+    ends = [xy[keys.index(key)] for key in view.head]
+    return float(np.hypot(*(ends[1] - ends[0]))) / view.heads
+
+
+def read_light(
+    view: View, reference: Picture, drawing: Picture, fit: Similarity | NotMeasurable
+) -> LightReading | NotMeasurable:
+    """Hold the shadows of a drawing against those of its reference.
+
+    Args:
+        fit: of the marks that both have (`pairing.Pair.best_fit`).
+    """
+
+    lacking = [w for w, p in (("reference", reference), ("drawing", drawing)) if not p.shadows]
+    if lacking:
+        return NotMeasurable(f"no shadow is outlined on the {' and the '.join(lacking)} yet")
+    if isinstance(fit, NotMeasurable):
+        return fit
+    pair = pair_marks(view, reference, drawing)
+    if isinstance(pair, tuple):
+        return pair[1]
+    head = _head(view, pair.seen.keys, pair.seen.xy)
+    if head is None:
+        return NotMeasurable("the head is not marked, which is what it is counted in")
+    unit = head * fit.scale
+    seen_rings, drawn_rings = [], []
+    for ring in reference.shadows:
+        there = carried(view, reference, drawing, fit, np.array(ring))
+        if isinstance(there, NotMeasurable):
+            return there
+        seen_rings.append(there / unit)
+    for ring in drawing.shadows:
+        flat = sight_points(
+            drawing, np.array(ring), np.zeros(len(ring)), in_mm=pair.drawn.unit == "mm"
+        )
+        if isinstance(flat, NotMeasurable):
+            return flat
+        drawn_rings.append(flat.xy / unit)
+    seen, drawn = _region(seen_rings), _region(drawn_rings)
+    if seen.is_empty or drawn.is_empty:
+        return NotMeasurable("an outline of shadow crosses itself or is a line")
+    whole = _region([])
+    if OUTLINE in reference.polygons:
+        rim = carried(view, reference, drawing, fit, np.array(reference.polygons[OUTLINE]))
+        if not isinstance(rim, NotMeasurable):
+            whole = _region([rim / unit])
+    figure = whole if not whole.is_empty else _multi(seen.union(drawn).convex_hull)
+    placed = float(np.sqrt(np.einsum("nkk->n", pair.drawn.cov[: pair.shared]).mean() / 2.0)) / unit
+    either, common = seen.union(drawn).area, seen.intersection(drawn).area
+    long = seen.length + drawn.length
+    overlap = Doubted(common / either, 0.5 * long * _EDGE / either)
+    edge, farthest = _terminator(seen, drawn, whole, float(np.hypot(placed, _EDGE)))
+    return LightReading(
+        seen_share=seen.intersection(figure).area / figure.area,
+        drawn_share=drawn.intersection(figure).area / figure.area,
+        overlap=overlap,
+        edge=edge,
+        edge_farthest=None if farthest is None else (farthest[0], farthest[1] * unit),
+        seen_corners=_corners(seen),
+        drawn_corners=_corners(drawn),
+        big_corners=_corners(_multi(seen.simplify(_BIG))),
+        beyond=_patches(_multi(drawn.difference(seen)), unit, _EDGE),
+        short=_patches(_multi(seen.difference(drawn)), unit, _EDGE),
+        lost=_unmatched(seen, drawn, unit),
+        invented=_unmatched(drawn, seen, unit),
+        head=unit,
+    )
+
+
+def _multi(shape: object) -> MultiPolygon:
+    """The areas of any shape."""
+    from shapely import GeometryCollection, MultiPolygon, Polygon
+
+    if isinstance(shape, MultiPolygon):
+        return shape
+    if isinstance(shape, Polygon):
+        return MultiPolygon([] if shape.is_empty else [shape])
+    if isinstance(shape, GeometryCollection):
+        return MultiPolygon([one for one in shape.geoms if isinstance(one, Polygon)])
+    return MultiPolygon([])
+
+
+def _region(rings: list[Floats]) -> MultiPolygon:
+    """What is dark: within an odd number of rings."""
+    from shapely import MultiPolygon, Polygon, make_valid
+
+    dark = MultiPolygon([])
+    for ring in rings:
+        if len(ring) >= 3:
+            dark = _multi(dark.symmetric_difference(_multi(make_valid(Polygon(ring)))))
+    return dark
+
+
+def _rims(shape: MultiPolygon) -> list[Floats]:
+    return [
+        np.asarray(ring.coords) for one in shape.geoms for ring in (one.exterior, *one.interiors)
+    ]
+
+
+def _corners(shape: MultiPolygon) -> int:
+    return sum(len(ring) - 1 for ring in _rims(shape))
+
+
+def _patches(shape: MultiPolygon, unit: float, width: float) -> tuple[Patch, ...]:
+    """Parts of a difference that are wider than the doubt of two edges, largest first."""
+    wide = _multi(shape.buffer(-width).buffer(width).intersection(shape))
+    return _as_patches([one for one in wide.geoms if one.area >= _LEAST], unit)
+
+
+def _as_patches(parts: list, unit: float) -> tuple[Patch, ...]:  # type: ignore[type-arg]
+    parts = sorted(parts, key=lambda one: -one.area)
+    return tuple(
+        Patch(
+            tuple(unit * np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)),
+            float(one.area),
+            np.array([one.representative_point().x, one.representative_point().y]),
+        )
+        for one in parts
+    )
+
+
+def _unmatched(shape: MultiPolygon, other: MultiPolygon, unit: float) -> tuple[Patch, ...]:
+    """Whole shapes of one that the other hardly covers."""
+    alone = [
+        one
+        for one in shape.geoms
+        if one.area >= _LEAST and one.intersection(other).area < _MATCHED * one.area
+    ]
+    return _as_patches(alone, unit)
+
+
+def _terminator(
+    seen: MultiPolygon, drawn: MultiPolygon, figure: MultiPolygon, placed: float
+) -> tuple[Doubted | None, tuple[Doubted, Floats] | None]:
+    """By how much the drawn edge lies beyond the seen one, mean and farthest, along those edges of
+    shapes that both have which run over the form and not along its outline."""
+    from shapely import LineString, Point
+
+    matched = [one for one in seen.geoms if one.intersection(drawn).area >= _MATCHED * one.area]
+    rim = figure.boundary.buffer(_RIM) if not figure.is_empty else None
+    edges = drawn.boundary if rim is None else drawn.boundary.difference(rim)
+    if edges.is_empty:
+        return None, None
+    places, away = [], []
+    for one in matched:
+        for ring in (one.exterior, *one.interiors):
+            line = LineString(ring.coords)
+            for at in np.arange(0.5 * _STEP, line.length, _STEP):
+                place = line.interpolate(float(at))
+                if rim is not None and rim.contains(place):
+                    continue
+                far = float(edges.distance(place))
+                if far <= _FARTHEST:
+                    places.append((place.x, place.y))
+                    away.append(far if drawn.contains(Point(place)) else -far)
+    if not away:
+        return None, None
+    distances = np.array(away)
+    # Neighbouring places share their edge: about one independent place a quarter of a head.
+    several = max(1.0, len(distances) * _STEP / 0.25)
+    u = float(np.hypot(placed, _EDGE / np.sqrt(several)))
+    most = int(np.argmax(np.abs(distances)))
+    mean = Doubted(float(distances.mean()), u)
+    return mean, (
+        Doubted(float(distances[most]), float(np.hypot(placed, _EDGE))),
+        np.array(places[most]),
+    )

@@ -1,0 +1,130 @@
+"""What the pass of the light says: shadows of both pictures, their edges, the place of focus."""
+
+from __future__ import annotations
+
+from bralto.core.carry import carry_point
+from bralto.core.light.compare import LightReading
+from bralto.core.light.told import apart_words, light_facts, shape_words_of
+from bralto.core.phrases import sentence
+from bralto.core.placing import BOARDS
+from bralto.core.session.gate import not_yet
+from bralto.core.whereabouts import about_a_head
+from bralto.ui.bench.likeness_rows import fact_row
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.prompt import Prompt
+from bralto.ui.row_list import Row
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = [
+    "FIND", "FOCUS_ROW", "INSIST", "OUTLINE_ROW", "RING", "light_prompt", "light_rows", "opens",
+]  # fmt: skip
+
+FIND, OUTLINE_ROW, RING = "find:", "outline:", "ring:"
+INSIST, FOCUS_ROW = "insist", "focus"
+"""What the keys of rows are, or begin with."""
+
+_WHOSE = {"reference": "the reference", "drawing": "the drawing"}
+_MOST_RINGS = 6
+
+
+def opens(study: OpenStudy) -> str:
+    """Why the light is not looked at yet, or ""."""
+    if study.undrawn or study.session.insists or study.picture("drawing").shadows:
+        return ""
+    return not_yet(study.now.advice)
+
+
+def light_rows(study: OpenStudy) -> tuple[Row, ...]:
+    """Shadows held together, once the proportions hold or the learner insists."""
+    early = opens(study)
+    if early:
+        return (
+            Row("", "No shading before the proportions hold", title=True),
+            Row("", "Not yet", sentence(early), glyph="no"),
+            Row(INSIST, "Look at the light all the same", "Enter or click"),
+        )
+    found = study.examination.light
+    rows = [Row("", "Light and shadow", right=("drawn", "seen"), title=True)]
+    if isinstance(found, LightReading):
+        rows += [fact_row(one) for one in light_facts(found, study.grade)]
+        rows += _shapes(found)
+    elif not study.undrawn:
+        rows.append(Row("", "Cannot be told yet", sentence(found.reason)))
+    else:
+        rows.append(Row("", "Two shapes, before any middle tone", "squint at it: Q"))
+    return (*rows, *_focus(study), *_offers(study))
+
+
+def _shapes(found: LightReading) -> list[Row]:
+    rows = []
+    for patches, lost, glyph in ((found.lost, True, "under"), (found.invented, False, "over")):
+        if patches:
+            words = shape_words_of(patches, lost)
+            way = "left" if lost else "right"
+            rows.append(Row("", words, glyph=glyph, way=way, role=LIGHT.verdict(glyph)))
+    return rows
+
+
+def _focus(study: OpenStudy) -> list[Row]:
+    """Where light and dark meet most sharply, against where the eye should go to."""
+    rows = [Row("", "Where the eye goes", title=True)]
+    named = study.notes.focal
+    tones = study.session.tones
+    if named is None:
+        rows.append(Row(FOCUS_ROW, "Name the place of focus", "then click it on the reference"))
+    else:
+        rows.append(Row(FOCUS_ROW, "The place that you named", "click: name another", held=True))
+    for board in BOARDS:
+        if board not in tones:
+            continue
+        place = tones[board][1:]
+        there, verdict = "ringed", ""
+        picture = study.picture(board)
+        meant = named
+        if named is not None and board == "drawing":
+            meant = carry_point(study.view, study.picture("reference"), picture, named)
+        if meant is not None:
+            head = about_a_head(study.view, picture)
+            there, verdict = apart_words(meant, place, head, study.grade)
+        label = f"sharpest contrast, {_WHOSE[board]}"
+        rows.append(Row("", label, right=(there,), glyph=verdict, role=LIGHT.verdict(verdict)))
+    return rows
+
+
+def _offers(study: OpenStudy) -> list[Row]:
+    rows = [Row("", "Find and mend", title=True)]
+    for board in BOARDS:
+        if (board == "reference" and study.imagined) or (board == "drawing" and study.undrawn):
+            continue
+        tone = study.session.tones.get(board)
+        rings = study.picture(board).shadows
+        detail = "" if tone is None else f"below {100.0 * tone[0]:.0f} % of white; [ less, ] more"
+        glyph, many = ("yes", f"{len(rings)}") if rings else ("", "")
+        rows.append(Row(FIND + board, f"shadows of {_WHOSE[board]}", detail, (many,), glyph))
+        rows.append(Row(OUTLINE_ROW + board, f"outline one by hand on {_WHOSE[board]}"))
+        for number in range(min(len(rings), _MOST_RINGS)):
+            words = f"take away outline {number + 1} of {_WHOSE[board]}"
+            rows.append(Row(f"{RING}{board}:{number}", words))
+    return rows
+
+
+def light_prompt(study: OpenStudy) -> Prompt:
+    """What to do next about the light."""
+    go_on = ("Ctrl+→", "next pass")
+    if opens(study):
+        lead = "Proportions first, then light:"
+        return Prompt(
+            lead, "put the greatest correction right", (go_on, ("F6", "look all the same"))
+        )
+    seen = bool(study.picture("reference").shadows) or study.imagined
+    drawn = bool(study.picture("drawing").shadows) or study.undrawn
+    if not seen or not drawn:
+        where = "drawing" if seen else "reference"
+        return Prompt(
+            f"Two shapes on the {where}, light and shadow:", "squint first, then let them be found",
+            (("Enter", "find them"), ("D", "outline one"), ("Q", "squint"), go_on),
+        )  # fmt: skip
+    return Prompt(
+        "Red: your dark goes too far; blue: it falls short:", "big edges before small",
+        (("[ ]", "less, more"), ("D", "outline one"), ("Q", "squint"), go_on),
+    )  # fmt: skip

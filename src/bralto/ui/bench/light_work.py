@@ -1,0 +1,186 @@
+"""Light and shadow: shapes found off the GUI thread, mended by hand, and the place of focus."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PyQt6.QtCore import QObject, QPointF
+from PyQt6.QtGui import QImage
+
+from bralto.core.arrays import Floats
+from bralto.core.constructions import convex_hull
+from bralto.core.discover.figures import Figure
+from bralto.core.frames import image_points
+from bralto.core.light.compare import OUTLINE
+from bralto.core.phrases import sentence
+from bralto.core.results import NotMeasurable
+from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, RING
+from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.pixels import as_pixels
+from bralto.ui.boards.tools import FOCUS, SHADOW, SHAPE
+from bralto.ui.session import pointing
+from bralto.ui.tasks import Tasks
+
+if TYPE_CHECKING:  # the module is slow to load
+    from bralto.imaging.shadows import Shadows
+
+__all__ = ["LightWork"]
+
+_MARGIN = 0.35  # heads about a figure's marks within which its shadows are looked for
+_LEVEL = 0.02
+"""By how much of black to white a key moves what counts as shadow."""
+
+
+def _found(
+    source: QImage, inside: Floats, forms: list[Floats], paper: bool, level: float | None
+) -> Shadows | NotMeasurable:
+    from bralto.imaging.shadows import find_shadows
+
+    return find_shadows(as_pixels(source), inside, forms, paper=paper, level=level)
+
+
+class LightWork(QObject):
+    """Works on both boards; tools are taken through `PictureWork`."""
+
+    def __init__(self, work: PictureWork, tasks: Tasks, parent: QObject) -> None:
+        super().__init__(parent)
+        self._work, self._study, self._tasks = work, work.study, tasks
+        for board in work.boards:
+            board.outlined.connect(partial(self._on_outlined, board))
+            board.placed.connect(self._on_placed)
+
+    def release(self) -> None:
+        """Call off what has not been found yet."""
+        self._tasks.call_off(self)
+
+    def chose(self, key: str) -> bool:
+        """Do what a row of the pass asks for; False where it is none of them."""
+        if key == INSIST:
+            self._study.apply(pointing.insist)
+        elif key.startswith(FIND):
+            self.find(self._board(key.removeprefix(FIND)))
+        elif key.startswith(OUTLINE_ROW):
+            self._outline_on(self._board(key.removeprefix(OUTLINE_ROW)))
+        elif key == FOCUS_ROW:
+            self._work.take_tool(self._work.boards[0], FOCUS)
+        elif key.startswith(RING):
+            board, _, number = key.removeprefix(RING).partition(":")
+            rings = list(self._study.picture(board).shadows)
+            del rings[int(number)]
+            self._study.edits.set_shadows(board, tuple(rings))
+        else:
+            return False
+        return True
+
+    def _board(self, name: str) -> PictureBoard:
+        return next(one for one in self._work.boards if one.board == name)
+
+    def find_next(self) -> bool:
+        """Find shadows on the first board that has none; False where both have them."""
+        study = self._study
+        lacking = [
+            board
+            for board in self._work.boards
+            if not study.picture(board.board).shadows
+            and not (board.board == "reference" and study.imagined)
+            and not (board.board == "drawing" and study.undrawn)
+        ]
+        if lacking:
+            self.find(lacking[0])
+        return bool(lacking)
+
+    def shift_level(self, by: int) -> None:
+        """More or less of the board that has the keys counts as shadow."""
+        board = self._work.in_hand()
+        tone = self._study.session.tones.get(board.board)
+        if tone is None:
+            self.find(board)
+        else:
+            self.find(board, min(max(tone[0] + by * _LEVEL, 0.02), 0.98))
+
+    def find(self, board: PictureBoard, level: float | None = None) -> None:
+        """Find the shapes of shadow on a board, below a level or where its tones part best."""
+        study, source = self._study, board.look_source()
+        side = study.examination.side(board.board)
+        if source is None or isinstance(side.figure, NotMeasurable):
+            why = "there is no picture yet" if source is None else side.figure.reason  # type: ignore[union-attr]
+            self._work.trouble.emit(sentence(why))
+            return
+        picture = study.picture(board.board)
+        shrink = source.width() / picture.width
+        inside = self._inside(side.figure, picture)
+        if inside is None:
+            self._work.trouble.emit("Correct the corners of the sheet first.")
+            return
+        forms = [
+            places * shrink
+            for form in side.forms
+            if form.kind not in {"line", "envelope"}
+            and not isinstance(
+                places := image_points(picture, form.outline * side.figure.head.value),
+                NotMeasurable,
+            )
+        ]
+        paper = board.board == "drawing" or picture.sheet is not None
+        job = partial(_found, source, inside * shrink, forms, paper, level)
+        done = partial(self._take, board, picture.file, shrink)
+        self._tasks.run(job, done, self._work.trouble.emit)
+
+    @staticmethod
+    def _inside(figure: Figure, picture) -> Floats | None:  # type: ignore[no-untyped-def]
+        """About the figure, image px: its outline where one is drawn, else its marks, with some
+        air."""
+        if OUTLINE in picture.polygons:
+            return np.array(picture.polygons[OUTLINE])
+        turn = np.linspace(0.0, 2.0 * np.pi, 16, endpoint=False)
+        about = _MARGIN * np.column_stack([np.cos(turn), np.sin(turn)])
+        air = (figure.heads[:, None] + about[None]).reshape(-1, 2)
+        found = image_points(picture, convex_hull(air) * figure.head.value)
+        return None if isinstance(found, NotMeasurable) else found
+
+    def _take(
+        self, board: PictureBoard, file: str, shrink: float, found: Shadows | NotMeasurable
+    ) -> None:
+        study = self._study
+        if study.picture(board.board).file != file:
+            return  # another picture lies there by now
+        if isinstance(found, NotMeasurable):
+            self._work.trouble.emit(sentence(found.reason))
+            return
+        rings = tuple(_points(ring / shrink) for ring in found.rings)
+        outline = None if found.outline is None else _points(found.outline / shrink)
+        x, y = (found.focus / shrink).tolist()
+        with study.gesture():
+            study.edits.set_shadows(board.board, rings, outline)
+            study.apply(pointing.see_tone, board.board, (found.level, x, y))
+        self._work.told.emit(f"{len(rings)} outlines of shadow, below {100.0 * found.level:.0f} %.")
+
+    # By hand
+
+    def outline_shadow(self) -> None:
+        """Outline one more shadow on the board that has the keys; within another it is light."""
+        self._outline_on(self._work.in_hand())
+
+    def _outline_on(self, board: PictureBoard) -> None:
+        self._work.take_tool(board, SHAPE, SHADOW)
+
+    def _on_outlined(self, board: PictureBoard, name: str, corners: list[QPointF]) -> None:
+        if name == SHADOW:
+            ring = tuple((at.x(), at.y()) for at in corners)
+            rings = (*self._study.picture(board.board).shadows, ring)
+            self._study.edits.set_shadows(board.board, rings)
+            self._work.taken.emit()
+
+    def _on_placed(self, at: QPointF) -> None:
+        self._study.head.note(
+            replace(self._study.notes, focal=(round(at.x(), 1), round(at.y(), 1)))
+        )
+        self._work.taken.emit()
+
+
+def _points(xy: Floats) -> tuple[tuple[float, float], ...]:
+    return tuple((round(float(x), 2), round(float(y), 2)) for x, y in xy)

@@ -1,0 +1,80 @@
+"""Shadows over a picture: what is dark, where drawn dark goes too far or falls short, the focus."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
+
+from bralto.core.frames import image_points
+from bralto.core.light.compare import LightReading, Patch
+from bralto.core.results import NotMeasurable
+from bralto.ui.boards.board import Board
+from bralto.ui.boards.instruments import veil_of
+from bralto.ui.theme.tokens import LIGHT
+
+__all__ = ["draw_shadows"]
+
+_INKS = LIGHT
+
+
+def draw_shadows(painter: QPainter, board: Board) -> None:
+    """The shapes of shadow; on the drawing, hatched one way in red, where they go beyond the
+    reference's and, the other way in blue, where they fall short."""
+    study = board.study
+    picture = study.picture(board.board)
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.OddEvenFill)
+    for ring in picture.shadows:
+        path.addPolygon(QPolygonF([board.viewport.to_board(x, y) for x, y in ring]))
+        path.closeSubpath()
+    found = study.examination.light
+    told = board.board == "drawing" and isinstance(found, LightReading)
+    if not path.isEmpty():
+        painter.fillPath(path, _INKS.colour("ink", 0.10 if told else 0.30))
+        pen = QPen(_INKS.colour("ink"), 1.6)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for one in (veil_of(pen), pen):
+            painter.setPen(one)
+            painter.drawPath(path)
+    if told and isinstance(found, LightReading):
+        for patches, role, pattern in (
+            (found.beyond, "red", Qt.BrushStyle.BDiagPattern),
+            (found.short, "blue", Qt.BrushStyle.FDiagPattern),
+        ):
+            _patches(painter, board, patches, role, pattern)
+    _focus(painter, board)
+
+
+def _patches(
+    painter: QPainter, board: Board, patches: tuple[Patch, ...], role: str, pattern: Qt.BrushStyle
+) -> None:
+    for patch in patches:
+        path = QPainterPath()
+        path.setFillRule(Qt.FillRule.OddEvenFill)
+        for ring in patch.rings:
+            px = image_points(board.study.picture(board.board), np.asarray(ring))
+            if isinstance(px, NotMeasurable):
+                return
+            path.addPolygon(QPolygonF([board.viewport.to_board(float(x), float(y)) for x, y in px]))
+            path.closeSubpath()
+        painter.fillPath(path, _INKS.colour(role, 0.30))
+        painter.fillPath(path, QBrush(_INKS.colour(role), pattern))
+
+
+def _focus(painter: QPainter, board: Board) -> None:
+    """A ring where light and dark meet most sharply; a cross where the eye should go to."""
+    study = board.study
+    tone, named = study.session.tones.get(board.board), study.notes.focal
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if tone is not None:
+        at = board.viewport.to_board(tone[1], tone[2])
+        for wide, role in ((5.0, "veil"), (2.0, "ochre")):
+            painter.setPen(QPen(_INKS.colour(role), wide))
+            painter.drawEllipse(at, 15.0, 15.0)
+    if named is not None and board.board == "reference":
+        at = board.viewport.to_board(*named)
+        for wide, role in ((5.0, "veil"), (2.0, "ink")):
+            painter.setPen(QPen(_INKS.colour(role), wide))
+            for x, y in ((9.0, 9.0), (9.0, -9.0)):
+                painter.drawLine(at - QPointF(x, y), at + QPointF(x, y))
