@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking sightings places example setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking sightings action light places example setup schema clean
 
 setup: $(STAMP)
 
@@ -73,6 +73,14 @@ marking: $(STAMP)
 # Figures sighted from life by a simulated pencil; forty minutes on two cores.
 sightings: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.sightings
+
+# How much of a bend a simulated learner kept, and how surely that is told; seven minutes.
+action: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.action
+
+# Known shifts, losses and inventions of shadow found in simulated drawings; one minute.
+light: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.light
 
 # Where the marks of each view usually lie, from the model by chance; two minutes.
 places: $(STAMP)

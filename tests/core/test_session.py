@@ -44,12 +44,12 @@ def test_every_view_has_the_passes_in_the_practitioners_order(key: str) -> None:
     likeness = ["likeness"] if view.axis else []
     assert [one.key for one in passes] == [
         "sheet", "edges", "plumb", "heights", "widths", "tilts", *likeness, "action", "shapes",
-        "verdict",
+        "light", "verdict",
     ]  # fmt: skip
     first = session_passes(view, tape="action")
     assert [one.key for one in first] == [
         "sheet", "action", "plumb", "edges", "tilts", "heights", "widths", *likeness, "shapes",
-        "verdict",
+        "light", "verdict",
     ]  # fmt: skip
     # All landmarks are asked for in one pass; plumb and likeness look at some of them once more.
     again = {"plumb", "likeness"}

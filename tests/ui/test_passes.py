@@ -56,6 +56,7 @@ PARTS = {
     "tilts": {"whole"},
     "action": {"whole"},
     "shapes": {"whole"},
+    "light": {"whole"},
     "verdict": {"whole"},
 }
 

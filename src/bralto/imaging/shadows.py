@@ -18,19 +18,22 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["MOST_CORNERS", "Shadows", "find_shadows"]
 
-MOST_CORNERS = 48
+MOST_CORNERS = 120
 """Corners of one shape of shadow at most: big shapes have few (chosen here, no source)."""
 
 _LONG = 640  # px of the longer side at which shadows are looked for
 _SQUINT = 0.008  # blur as a part of the longer side: grain becomes tone, edges of shapes stay
-_HATCHED = 0.011  # the same on paper, where hatching becomes tone
-_LINE = 0.030  # a blurred outline is narrower than this, a shape of shadow is not
+_HATCHED = (0.005, 0.014)  # the same on paper, where hatching becomes tone: fine, or coarse
+_LINE = 3.0  # times that: a blurred outline is narrower, a shape of shadow is not
+_SHREDS = 5.0  # times as many pieces of dark make hatching too coarse for the finer
 _LEAST_SHARE = 0.004  # of the figure's area: a smaller island belongs to what surrounds it
 _APART = 0.10  # difference of the two tones, of white, below which there is no light and shadow
 _APART_PAPER = 0.05  # the same on paper that was evened
 _FEWEST, _MOST = 0.01, 0.97  # share of dark outside which nothing is parted
 _BLOCKS = 24  # along the longer side, for the light on paper
-_CORE = 0.012  # of the longer side: how far within its rough forms a figure surely is
+_SAFE = 0.004  # of the longer side: rims where a pixel is of both tell no tone
+_CORE = 0.020  # of the longer side: how far within its rough forms a figure surely is
+_FAINT = 1e-3
 _FINE = 0.9  # px: how near the finest outline follows the pixels
 _ROUNDS = 3
 
@@ -66,8 +69,8 @@ def find_shadows(
     Args:
         picture: (h, w, 3) uint8, RGB.
         inside: (n, 2) array, px: about the figure, nothing outside it is looked at.
-        forms: polygons, px, that surely lie on the figure; of a photo it is told from its
-            background by them.
+        forms: polygons, px, that lie on the figure, a little wider than its limbs at most; of a
+            photo it is told from its background by them.
         paper: it is a drawing on paper: uneven light is taken away.
         level: in place of the tone at which it parts best.
         corners: of one shape at most.
@@ -86,18 +89,16 @@ def find_shadows(
         if found is not None:
             mask, outline = found
     longer = max(tone.shape)
-    soft = cv2.GaussianBlur(tone, (0, 0), (_HATCHED if paper else _SQUINT) * longer)
-    if paper:
-        soft = cv2.morphologyEx(soft, cv2.MORPH_CLOSE, _brush(_LINE * longer))
-    told = soft[mask]
+    well_within = cv2.erode(mask.astype(np.uint8), _brush(_SAFE * longer)) > 0
+    told = well_within if well_within.any() else mask
+    soft = _hatched(tone, told) if paper else _within(tone, told, _SQUINT * longer)
     if level is None:
-        at, _ = cv2.threshold(told.reshape(1, -1), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-        level = (float(at) + 0.5) / 255.0
+        level = (_parted(soft[told]) + 0.5) / 255.0
     dark = (soft <= 255.0 * level) & mask
-    share = float(dark.sum()) / float(mask.sum())
+    share = float((dark & told).sum()) / float(told.sum())
     if not _FEWEST < share < _MOST:
         return NotMeasurable("it shows no shapes of shadow")
-    apart = float(soft[mask & ~dark].mean()) - float(soft[dark].mean())
+    apart = float(soft[told & ~dark].mean()) - float(soft[told & dark].mean())
     if apart < (_APART_PAPER if paper else _APART) * 255.0:
         return NotMeasurable("light and shadow hardly differ in it")
     dark = _merged(dark, mask)
@@ -113,6 +114,35 @@ def _filled(shape: tuple[int, ...], polygons: Sequence[Floats]) -> Bools:
     for polygon in polygons:
         cv2.fillPoly(drawn, [np.round(polygon).astype(np.int32)], 1)
     return drawn > 0
+
+
+def _within(tone: Pixels, figure: Bools, sigma: float) -> Pixels:
+    """Tones blurred among themselves: what is behind the figure does not shine into it."""
+    weight = figure.astype(np.float32)
+    blurred = cv2.GaussianBlur(tone.astype(np.float32) * weight, (0, 0), sigma)
+    much = cv2.GaussianBlur(weight, (0, 0), sigma)
+    soft: Pixels = np.where(much > _FAINT, blurred / np.maximum(much, _FAINT), tone)
+    return soft.astype(np.uint8)
+
+
+def _parted(values: Pixels) -> float:
+    """The tone at which values part best (Otsu 1979)."""
+    at, _ = cv2.threshold(values.reshape(1, -1), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    return float(at)
+
+
+def _hatched(tone: Pixels, told: Bools) -> Pixels:
+    """Hatching as tone and lines gone, fine or coarse as it parts better."""
+    tones, pieces = [], []
+    for size in _HATCHED:
+        sigma = size * max(tone.shape)
+        soft: Pixels = cv2.morphologyEx(
+            cv2.GaussianBlur(tone, (0, 0), sigma), cv2.MORPH_CLOSE, _brush(_LINE * sigma)
+        )
+        dark = (soft <= _parted(soft[told])) & told
+        pieces.append(cv2.connectedComponents(dark.astype(np.uint8))[0])
+        tones.append(soft)
+    return tones[int(pieces[0] > _SHREDS * pieces[1])]
 
 
 def _brush(wide: float) -> Pixels:
@@ -160,10 +190,8 @@ def _figure(small: Pixels, inside: Bools, sure: Bools) -> tuple[Bools, Floats] |
         return None
     labels = np.full(inside.shape, cv2.GC_BGD, dtype=np.uint8)
     labels[inside] = cv2.GC_PR_BGD
-    brush = _brush(2.0 * _CORE * max(inside.shape))
-    near = cv2.dilate(sure.astype(np.uint8), brush) > 0
-    labels[near & inside] = cv2.GC_PR_FGD
-    core = cv2.erode(sure.astype(np.uint8), brush) > 0
+    labels[sure & inside] = cv2.GC_PR_FGD
+    core = cv2.erode(sure.astype(np.uint8), _brush(2.0 * _CORE * max(inside.shape))) > 0
     labels[core & inside] = cv2.GC_FGD
     if not (labels == cv2.GC_BGD).any() or not core.any():
         return None

@@ -7,7 +7,8 @@ as one of light.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -19,6 +20,7 @@ from bralto.core.frames import sight_points
 from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
+from bralto.core.tolerances import GRADES, GRADES_OF
 from bralto.core.views.model import View
 
 if TYPE_CHECKING:
@@ -29,19 +31,46 @@ __all__ = ["OUTLINE", "LightReading", "Patch", "carried", "read_light"]
 OUTLINE = "whole outline"
 """Name of the polygon that is a figure's own outline."""
 
-_NEAR = 0.6
-"""Heads within which a mark's own miss carries a shadow with it (chosen here, no source)."""
+_MATCHED = 0.25
+"""Share of a shape that must be covered for it not to be lost, or invented (chosen here, no
+source)."""
 
-_EDGE = 0.02
-"""Standard deviation of where the edge of a shadow lies, heads: it is soft, and a hand or a
-threshold sets it (chosen here, no source)."""
 
-_STEP = 0.03  # heads between the places of an edge that are asked
-_RIM = 0.06  # heads from the figure's own outline within which an edge is no terminator
-_FARTHEST = 1.0  # heads beyond which another edge is meant
-_MATCHED = 0.25  # share of a shape that must be covered for it not to be lost, or invented
-_LEAST = 0.01  # heads squared: a smaller shape is not told
-_BIG = 0.04  # heads by which an outline is simplified before its corners are counted
+@dataclass(frozen=True, slots=True)
+class _Sizes:
+    """What is small and near on a view, heads of it; of a head or a part as much smaller as its
+    grades are (chosen here for figures, no source).
+
+    Attributes:
+        near: within which a mark's own miss carries a shadow with it.
+        edge: standard deviation of where the edge of a shadow lies: it is soft, and a hand or a
+            threshold sets it.
+        step: between the places of an edge that are asked; ``apart``, between two of which one
+            knows nothing of the other.
+        rim: from the figure's outline within which an edge is no terminator.
+        farthest: beyond which another edge is meant.
+        fine, big: by which an outline is simplified before its corners, or its big turns, count.
+        least: heads squared of a place where shadows differ; ``shape``, of a whole shape.
+    """
+
+    near: float = 0.6
+    edge: float = 0.02
+    step: float = 0.03
+    apart: float = 0.25
+    rim: float = 0.06
+    farthest: float = 1.0
+    fine: float = 0.02
+    big: float = 0.06
+    least: float = 0.01
+    shape: float = 0.05
+
+
+@lru_cache(maxsize=8)
+def _sizes(size: str) -> _Sizes:
+    by = GRADES_OF[size]["developing"].head / GRADES["developing"].head
+    areas = ("least", "shape")
+    plain = asdict(_Sizes())
+    return _Sizes(**{k: v * (by * by if k in areas else by) for k, v in plain.items()})
 
 
 @dataclass(frozen=True, eq=False)
@@ -61,8 +90,8 @@ class LightReading:
     Attributes:
         seen_share, drawn_share: of the figure's outline that is dark.
         overlap: dark in both against dark in either, 0 to 1.
-        edge: by how much the drawn terminator lies beyond the seen one on the average, + where dark
-            goes further into the light; None where no edge of shadow runs over the form.
+        edge: by how much the drawn terminator lies beyond the seen one, the median along it, +
+            where dark goes further into the light; None where no edge of shadow runs over the form.
         edge_farthest: the same where it is farthest, with its place in the drawing's sight frame.
         seen_corners, drawn_corners: of all edges, as they turn.
         big_corners: of the reference's, simplified to its big turns.
@@ -106,7 +135,7 @@ def carried(
         laid[:, None, 0] - (marks - fit.residuals)[None, :, 0],
         laid[:, None, 1] - (marks - fit.residuals)[None, :, 1],
     )
-    weights = np.exp(-0.5 * np.square(away / (_NEAR * fit.scale * head)))
+    weights = np.exp(-0.5 * np.square(away / (_sizes(view.size).near * fit.scale * head)))
     # With a mark's worth of none: far from all marks the fit alone carries.
     moved: Floats = laid + (weights @ fit.residuals) / (weights.sum(axis=1) + 0.2)[:, None]
     return moved
@@ -139,7 +168,7 @@ def read_light(
     head = _head(view, pair.seen.keys, pair.seen.xy)
     if head is None:
         return NotMeasurable("the head is not marked, which is what it is counted in")
-    unit = head * fit.scale
+    unit, sizes = head * fit.scale, _sizes(view.size)
     seen_rings, drawn_rings = [], []
     for ring in reference.shadows:
         there = carried(view, reference, drawing, fit, np.array(ring))
@@ -165,21 +194,21 @@ def read_light(
     placed = float(np.sqrt(np.einsum("nkk->n", pair.drawn.cov[: pair.shared]).mean() / 2.0)) / unit
     either, common = seen.union(drawn).area, seen.intersection(drawn).area
     long = seen.length + drawn.length
-    overlap = Doubted(common / either, 0.5 * long * _EDGE / either)
-    edge, farthest = _terminator(seen, drawn, whole, float(np.hypot(placed, _EDGE)))
+    overlap = Doubted(common / either, 0.5 * long * sizes.edge / either)
+    edge, farthest = _terminator(seen, drawn, whole, placed, sizes)
     return LightReading(
         seen_share=seen.intersection(figure).area / figure.area,
         drawn_share=drawn.intersection(figure).area / figure.area,
         overlap=overlap,
         edge=edge,
         edge_farthest=None if farthest is None else (farthest[0], farthest[1] * unit),
-        seen_corners=_corners(seen),
-        drawn_corners=_corners(drawn),
-        big_corners=_corners(_multi(seen.simplify(_BIG))),
-        beyond=_patches(_multi(drawn.difference(seen)), unit, _EDGE),
-        short=_patches(_multi(seen.difference(drawn)), unit, _EDGE),
-        lost=_unmatched(seen, drawn, unit),
-        invented=_unmatched(drawn, seen, unit),
+        seen_corners=_corners(_multi(seen.simplify(sizes.fine))),
+        drawn_corners=_corners(_multi(drawn.simplify(sizes.fine))),
+        big_corners=_corners(_multi(seen.simplify(sizes.big))),
+        beyond=_patches(_multi(drawn.difference(seen)), unit, sizes),
+        short=_patches(_multi(seen.difference(drawn)), unit, sizes),
+        lost=_unmatched(seen, drawn, unit, sizes),
+        invented=_unmatched(drawn, seen, unit, sizes),
         head=unit,
     )
 
@@ -218,10 +247,10 @@ def _corners(shape: MultiPolygon) -> int:
     return sum(len(ring) - 1 for ring in _rims(shape))
 
 
-def _patches(shape: MultiPolygon, unit: float, width: float) -> tuple[Patch, ...]:
+def _patches(shape: MultiPolygon, unit: float, sizes: _Sizes) -> tuple[Patch, ...]:
     """Parts of a difference that are wider than the doubt of two edges, largest first."""
-    wide = _multi(shape.buffer(-width).buffer(width).intersection(shape))
-    return _as_patches([one for one in wide.geoms if one.area >= _LEAST], unit)
+    wide = _multi(shape.buffer(-sizes.edge).buffer(sizes.edge).intersection(shape))
+    return _as_patches([one for one in wide.geoms if one.area >= sizes.least], unit)
 
 
 def _as_patches(parts: list, unit: float) -> tuple[Patch, ...]:  # type: ignore[type-arg]
@@ -230,55 +259,57 @@ def _as_patches(parts: list, unit: float) -> tuple[Patch, ...]:  # type: ignore[
         Patch(
             tuple(unit * np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)),
             float(one.area),
-            np.array([one.representative_point().x, one.representative_point().y]),
+            np.array([one.centroid.x, one.centroid.y]),
         )
         for one in parts
     )
 
 
-def _unmatched(shape: MultiPolygon, other: MultiPolygon, unit: float) -> tuple[Patch, ...]:
+def _unmatched(
+    shape: MultiPolygon, other: MultiPolygon, unit: float, sizes: _Sizes
+) -> tuple[Patch, ...]:
     """Whole shapes of one that the other hardly covers."""
     alone = [
         one
         for one in shape.geoms
-        if one.area >= _LEAST and one.intersection(other).area < _MATCHED * one.area
+        if one.area >= sizes.shape and one.intersection(other).area < _MATCHED * one.area
     ]
     return _as_patches(alone, unit)
 
 
 def _terminator(
-    seen: MultiPolygon, drawn: MultiPolygon, figure: MultiPolygon, placed: float
+    seen: MultiPolygon, drawn: MultiPolygon, figure: MultiPolygon, placed: float, sizes: _Sizes
 ) -> tuple[Doubted | None, tuple[Doubted, Floats] | None]:
-    """By how much the drawn edge lies beyond the seen one, mean and farthest, along those edges of
-    shapes that both have which run over the form and not along its outline."""
+    """By how much the drawn edge lies beyond the seen one, median and farthest, along those edges
+    of shapes that both have which run over the form and not along its outline."""
     from shapely import LineString, Point
 
     matched = [one for one in seen.geoms if one.intersection(drawn).area >= _MATCHED * one.area]
-    rim = figure.boundary.buffer(_RIM) if not figure.is_empty else None
-    edges = drawn.boundary if rim is None else drawn.boundary.difference(rim)
-    if edges.is_empty:
-        return None, None
+    rim = figure.boundary.buffer(sizes.rim) if not figure.is_empty else None
+    edges = drawn.boundary
     places, away = [], []
     for one in matched:
         for ring in (one.exterior, *one.interiors):
             line = LineString(ring.coords)
-            for at in np.arange(0.5 * _STEP, line.length, _STEP):
+            for at in np.arange(0.5 * sizes.step, line.length, sizes.step):
                 place = line.interpolate(float(at))
                 if rim is not None and rim.contains(place):
                     continue
                 far = float(edges.distance(place))
-                if far <= _FARTHEST:
+                if far <= sizes.farthest:
                     places.append((place.x, place.y))
                     away.append(far if drawn.contains(Point(place)) else -far)
     if not away:
         return None, None
     distances = np.array(away)
-    # Neighbouring places share their edge: about one independent place a quarter of a head.
-    several = max(1.0, len(distances) * _STEP / 0.25)
-    u = float(np.hypot(placed, _EDGE / np.sqrt(several)))
+    # Neighbouring places share their edge, and all of them the marks by which they are aligned.
+    several = max(1.0, len(distances) * sizes.step / sizes.apart)
+    one_u = float(np.hypot(placed, sizes.edge))
+    u = float(np.hypot(one_u, sizes.edge / np.sqrt(several)))
     most = int(np.argmax(np.abs(distances)))
-    mean = Doubted(float(distances.mean()), u)
-    return mean, (
-        Doubted(float(distances[most]), float(np.hypot(placed, _EDGE))),
+    # Where a limb's whole light side is lost in shadow the edge can go no further: the median.
+    middle = Doubted(float(np.median(distances)), u)
+    return middle, (
+        Doubted(float(distances[most]), one_u),
         np.array(places[most]),
     )

@@ -16,15 +16,15 @@ from bralto.ui.row_list import Row
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
-    "FIND", "FOCUS_ROW", "INSIST", "OUTLINE_ROW", "RING", "light_prompt", "light_rows", "opens",
+    "FIND", "FOCUS_ROW", "INSIST", "OUTLINE_ROW", "TAKE_AWAY", "light_prompt", "light_rows",
+    "opens",
 ]  # fmt: skip
 
-FIND, OUTLINE_ROW, RING = "find:", "outline:", "ring:"
+FIND, OUTLINE_ROW, TAKE_AWAY = "find:", "outline:", "take away:"
 INSIST, FOCUS_ROW = "insist", "focus"
 """What the keys of rows are, or begin with."""
 
 _WHOSE = {"reference": "the reference", "drawing": "the drawing"}
-_MOST_RINGS = 6
 
 
 def opens(study: OpenStudy) -> str:
@@ -102,9 +102,8 @@ def _offers(study: OpenStudy) -> list[Row]:
         glyph, many = ("yes", f"{len(rings)}") if rings else ("", "")
         rows.append(Row(FIND + board, f"shadows of {_WHOSE[board]}", detail, (many,), glyph))
         rows.append(Row(OUTLINE_ROW + board, f"outline one by hand on {_WHOSE[board]}"))
-        for number in range(min(len(rings), _MOST_RINGS)):
-            words = f"take away outline {number + 1} of {_WHOSE[board]}"
-            rows.append(Row(f"{RING}{board}:{number}", words))
+        if rings:
+            rows.append(Row(TAKE_AWAY + board, f"take one away on {_WHOSE[board]}"))
     return rows
 
 

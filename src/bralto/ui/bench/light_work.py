@@ -7,21 +7,19 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QObject, QPointF
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QObject, QPointF, Qt
+from PyQt6.QtGui import QImage, QPolygonF
 
 from bralto.core.arrays import Floats
-from bralto.core.constructions import convex_hull
-from bralto.core.discover.figures import Figure
-from bralto.core.frames import image_points
-from bralto.core.light.compare import OUTLINE
+from bralto.core.light.where import figure_area, figure_forms
+from bralto.core.measures.shapes import area
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
-from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, RING
+from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
-from bralto.ui.boards.tools import FOCUS, SHADOW, SHAPE
+from bralto.ui.boards.tools import ERASE, FOCUS, SHADOW, SHAPE
 from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
 
@@ -30,7 +28,6 @@ if TYPE_CHECKING:  # the module is slow to load
 
 __all__ = ["LightWork"]
 
-_MARGIN = 0.35  # heads about a figure's marks within which its shadows are looked for
 _LEVEL = 0.02
 """By how much of black to white a key moves what counts as shadow."""
 
@@ -51,7 +48,7 @@ class LightWork(QObject):
         self._work, self._study, self._tasks = work, work.study, tasks
         for board in work.boards:
             board.outlined.connect(partial(self._on_outlined, board))
-            board.placed.connect(self._on_placed)
+            board.placed.connect(partial(self._on_placed, board))
 
     def release(self) -> None:
         """Call off what has not been found yet."""
@@ -67,11 +64,8 @@ class LightWork(QObject):
             self._outline_on(self._board(key.removeprefix(OUTLINE_ROW)))
         elif key == FOCUS_ROW:
             self._work.take_tool(self._work.boards[0], FOCUS)
-        elif key.startswith(RING):
-            board, _, number = key.removeprefix(RING).partition(":")
-            rings = list(self._study.picture(board).shadows)
-            del rings[int(number)]
-            self._study.edits.set_shadows(board, tuple(rings))
+        elif key.startswith(TAKE_AWAY):
+            self._work.take_tool(self._board(key.removeprefix(TAKE_AWAY)), ERASE)
         else:
             return False
         return True
@@ -105,42 +99,24 @@ class LightWork(QObject):
     def find(self, board: PictureBoard, level: float | None = None) -> None:
         """Find the shapes of shadow on a board, below a level or where its tones part best."""
         study, source = self._study, board.look_source()
-        side = study.examination.side(board.board)
-        if source is None or isinstance(side.figure, NotMeasurable):
-            why = "there is no picture yet" if source is None else side.figure.reason  # type: ignore[union-attr]
-            self._work.trouble.emit(sentence(why))
+        side, picture = study.examination.side(board.board), study.picture(board.board)
+        figure = side.figure
+        if source is None:
+            self._work.trouble.emit("There is no picture yet.")
             return
-        picture = study.picture(board.board)
+        if isinstance(figure, NotMeasurable):
+            self._work.trouble.emit(sentence(figure.reason))
+            return
+        inside = figure_area(picture, figure)
+        if isinstance(inside, NotMeasurable):
+            self._work.trouble.emit(sentence(inside.reason))
+            return
         shrink = source.width() / picture.width
-        inside = self._inside(side.figure, picture)
-        if inside is None:
-            self._work.trouble.emit("Correct the corners of the sheet first.")
-            return
-        forms = [
-            places * shrink
-            for form in side.forms
-            if form.kind not in {"line", "envelope"}
-            and not isinstance(
-                places := image_points(picture, form.outline * side.figure.head.value),
-                NotMeasurable,
-            )
-        ]
+        forms = [form * shrink for form in figure_forms(picture, figure, side.forms)]
         paper = board.board == "drawing" or picture.sheet is not None
         job = partial(_found, source, inside * shrink, forms, paper, level)
         done = partial(self._take, board, picture.file, shrink)
         self._tasks.run(job, done, self._work.trouble.emit)
-
-    @staticmethod
-    def _inside(figure: Figure, picture) -> Floats | None:  # type: ignore[no-untyped-def]
-        """About the figure, image px: its outline where one is drawn, else its marks, with some
-        air."""
-        if OUTLINE in picture.polygons:
-            return np.array(picture.polygons[OUTLINE])
-        turn = np.linspace(0.0, 2.0 * np.pi, 16, endpoint=False)
-        about = _MARGIN * np.column_stack([np.cos(turn), np.sin(turn)])
-        air = (figure.heads[:, None] + about[None]).reshape(-1, 2)
-        found = image_points(picture, convex_hull(air) * figure.head.value)
-        return None if isinstance(found, NotMeasurable) else found
 
     def _take(
         self, board: PictureBoard, file: str, shrink: float, found: Shadows | NotMeasurable
@@ -175,10 +151,29 @@ class LightWork(QObject):
             self._study.edits.set_shadows(board.board, rings)
             self._work.taken.emit()
 
-    def _on_placed(self, at: QPointF) -> None:
+    def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
+        if name == ERASE:
+            self._take_away(board, at)
+            return
         self._study.head.note(
             replace(self._study.notes, focal=(round(at.x(), 1), round(at.y(), 1)))
         )
+        self._work.taken.emit()
+
+    def _take_away(self, board: PictureBoard, at: QPointF) -> None:
+        """The smallest outline about a place goes."""
+        rings = self._study.picture(board.board).shadows
+        shapes = [QPolygonF([QPointF(x, y) for x, y in ring]) for ring in rings]
+        about = [
+            i for i, shape in enumerate(shapes) if shape.containsPoint(at, Qt.FillRule.OddEvenFill)
+        ]
+        if not about:
+            self._work.trouble.emit("No outline lies about that place.")
+            return
+        areas = [area(np.array(rings[i])) for i in about]
+        gone = about[int(np.argmin(areas))]
+        kept = tuple(ring for i, ring in enumerate(rings) if i != gone)
+        self._study.edits.set_shadows(board.board, kept)
         self._work.taken.emit()
 
 

@@ -151,7 +151,9 @@ class Middle(QWidget):
         if after.dragging:
             return  # lists follow once the mark is let go; ladder and rails follow the hand
         found = after.examination is not before.examination or after.listed is not before.listed
-        filled = found or after.noted(before) or now.tones != was.tones
+        filled = (
+            found or after.noted(before) or now.tones != was.tones or now.insists != was.insists
+        )
         if filled or now.regions != was.regions or now.skipped != was.skipped:
             self._fill()
 

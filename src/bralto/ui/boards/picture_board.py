@@ -32,7 +32,7 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.other_hands import Fingers, as_mouse
 from bralto.ui.boards.pointer_placing import PointerHand
 from bralto.ui.boards.pyramid import level_of
-from bralto.ui.boards.tools import FOCUS, SWEEP, Tool
+from bralto.ui.boards.tools import SWEEP, Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
@@ -58,7 +58,8 @@ class PictureBoard(QWidget):
     drawn = pyqtSignal(str, QPointF, QPointF)
     outlined = pyqtSignal(str, object)
     curved = pyqtSignal(str, object)
-    placed = pyqtSignal(QPointF)
+    placed = pyqtSignal(str, QPointF)
+    """One place was clicked with a tool, image px."""
     begun = pyqtSignal(QPointF)
     """A click where a curve may begin, image px."""
     hovered = pyqtSignal(object)
@@ -370,8 +371,8 @@ class PictureBoard(QWidget):
         self.take_tool(None)
         if tool.name == SWEEP:
             self.curved.emit(tool.about, tool.corners)
-        elif tool.name == FOCUS:
-            self.placed.emit(tool.corners[0])
+        elif tool.of_one_place:
+            self.placed.emit(tool.name, tool.corners[0])
         elif tool.keeps:
             self.outlined.emit(tool.about, tool.corners)
         else:

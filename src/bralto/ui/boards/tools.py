@@ -13,13 +13,13 @@ from bralto.ui.boards.sweep_path import swept
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["FOCUS", "OF_THE_MENU", "SHADOW", "SHAPE", "SWEEP", "TOOLS", "Tool"]
+__all__ = ["ERASE", "FOCUS", "OF_THE_MENU", "SHADOW", "SHAPE", "SWEEP", "TOOLS", "Tool"]
 
 SHAPE, SWEEP = "shape", "sweep"
 """The tools that take one corner after another: round a shape, or along an open curve."""
 
-SHADOW, FOCUS = "shadow", "focus"
-"""What a shape of shadow is called while it is drawn; and the tool that takes one place."""
+SHADOW, FOCUS, ERASE = "shadow", "focus", "erase"
+"""What a shape of shadow is called while it is drawn; and the tools that take one place."""
 
 TOOLS: dict[str, tuple[str, str]] = {
     "plumb": ("Draw along something truly vertical:", "a door frame, a plumb line, a wall's edge"),
@@ -33,6 +33,7 @@ TOOLS: dict[str, tuple[str, str]] = {
     "dividers": ("Take a length between two points:", "it is stepped along what you drag next"),
     "steps": ("Step the length along anything:", "drag along it; the steps are counted"),
     FOCUS: ("Click where the eye should go to:", "one place, on the reference"),
+    ERASE: ("Click in the shadow that is none:", "the smallest outline about that place goes"),
     SWEEP: ("Go along it, point by point:", "from the top down, or from the root outwards"),
     SHAPE: ("Go round the shape, corner by corner:", "straight lines; the first corner closes it"),
 }
@@ -65,6 +66,11 @@ class Tool:
         return self.name in (SHAPE, SWEEP)
 
     @property
+    def of_one_place(self) -> bool:
+        """Whether a click is all that it wants."""
+        return self.name in (FOCUS, ERASE)
+
+    @property
     def wants(self) -> int:
         """How many corners it takes at least."""
         return FEWEST_POINTS if self.name == SWEEP else FEWEST_CORNERS
@@ -77,7 +83,7 @@ class Tool:
         self.pressed = True
         if not self.corners:
             self.corners.append(view.to_image(at))
-        return self.name == FOCUS
+        return self.of_one_place
 
     def release(self, view: Viewport) -> bool:
         """The pointer goes up. A click sets one end; another, or a drag, sets the other."""
@@ -92,7 +98,7 @@ class Tool:
             if self.corners:
                 return self._second(view, at)
             self.corners.append(view.to_image(at))
-            return self.name == FOCUS
+            return self.of_one_place
         if self.corners and self.name == SHAPE:
             first = view.to_board(self.corners[0].x(), self.corners[0].y())
             if (first - at).manhattanLength() < _CLOSE:
