@@ -73,7 +73,7 @@ def seen(view: View, setting: Setting) -> Body:
     figure: Posed = stood(setting.build, setting.pose).with_part(HAIR, "head")
     near = "l" if setting.camera.around_deg >= 0.0 else "r"
     keys = tuple(mark.key for mark in view.landmarks)
-    found = landmarks_of(view.key, keys, near)
+    found = tuple(one.on_figure(figure) for one in landmarks_of(view.key, keys, near))
     world = np.array([figure.world(one.part, one.at) for one in found])
     camera = looking(setting.camera, setting.build.head_m, world, *SIZE)
     px = camera.project(world)

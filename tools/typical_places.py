@@ -92,7 +92,7 @@ def places(view_key: str, setting: Setting) -> np.ndarray:
     else:
         figure = stood(setting.build, setting.pose).with_part(HAIR, "head")
     keys = tuple(mark.key for mark in view.landmarks)
-    found = landmarks_of(view_key, keys, "l")
+    found = [one.on_figure(figure) for one in landmarks_of(view_key, keys, "l")]
     world = np.array([figure.world(one.part, one.at) for one in found])
     px = looking(setting.camera, setting.build.head_m, world, *_SIZE).project(world)
     crown, chin = (keys.index(key) for key in view.head)

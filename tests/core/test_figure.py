@@ -458,3 +458,37 @@ def test_who_kneels_touches_the_ground_with_knee_and_toes(key):
         figure = stood(build, pose_named(key).fitted(build))
         for part in ("shank_r", "toes_r"):
             assert lowest(figure, [part]) == pytest.approx(0.0, abs=0.03), (build.key, part)
+
+
+@pytest.mark.parametrize("bend", [0.0, 40.0, 90.0, 140.0])
+def test_a_kneecap_turns_by_half_of_the_bend_and_lies_on_the_wood_of_the_joint(bend: float):
+    """On the joint between both, as a kneecap is; on the shank alone it would end up on its front,
+    0.12 to 0.25 head from the knee that one sees."""
+    build = BASE
+    figure = posed(build, Pose({"knee_l.bend": bend}))
+    mark = landmark_named("figure-front", "knee_l", "l")
+    away = figure.world(mark.part, mark.on_figure(figure).at) - figure.joint("knee_l")
+    straight = mark.at * figure.scales[mark.part]
+    assert 0.15 < np.linalg.norm(away) < 1.05 * np.linalg.norm(straight)
+    in_thigh = figure.rotations["thigh_l"].T @ away
+    turned = np.degrees(
+        np.arctan2(-in_thigh[1], in_thigh[2]) - np.arctan2(-straight[1], straight[2])
+    )
+    assert abs(turned) == pytest.approx(bend / 2.0, abs=0.01)  # a shank is not as wide as long
+
+
+@pytest.mark.parametrize("key", ["sitting-ground", "lying-back", "lying-side", "feet-first"])
+def test_what_sits_or_lies_rests_on_the_ground_with_its_weight_on_what_touches_it(key: str):
+    build = BASE
+    figure = stood(build, pose_named(key).fitted(build))
+    assert lowest(figure, ["pelvis"]) < 0.15  # sitting it floated by 0.14, on the side by 0.21
+    weight = weigh(figure)
+    assert weight.inside
+    assert weight.margin > 0.1
+
+
+def test_the_seat_itself_touches_the_ground():
+    build = BASE
+    figure = stood(build, pose_named("sitting-ground").fitted(build))
+    for part in ("pelvis", "foot_r", "foot_l"):
+        assert lowest(figure, [part]) == pytest.approx(0.0, abs=0.01)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -71,8 +72,6 @@ def test_an_offer_gives_a_free_name_and_shows_what_it_can(tmp_path: Path, qtbot:
     study = study_of(figure_marks(), figure_marks())
     names = ("state 2", "state 3")
     states = (*study.states, *(State(name, study.states[0].picture) for name in names))
-    from dataclasses import replace
-
     tasks = Tasks()
     offer = Offer(picture(tmp_path / "a.png"), replace(study, states=states), tasks)
     qtbot.addWidget(offer)
@@ -234,3 +233,15 @@ def test_enter_confirms_a_carried_mark_from_either_board(window: MainWindow, qtb
     assert study.now.proposals("drawing") == ()
     study.edits.propose_from_reference()
     assert "has all the marks" in window.prompt_line.prompt.lead
+
+
+def test_a_state_can_be_named_after_the_stage_of_the_drawing(qtbot: QtBot, tmp_path: Path) -> None:
+    study = study_of(figure_marks(), figure_marks())
+    study = replace(study, states=(replace(study.states[0], name="block-in"),))
+    qtbot.addWidget(offer := Offer(picture(tmp_path / "a.png"), study, Tasks()))
+    stages = [offer.stage.itemData(i) for i in range(offer.stage.count())]
+    assert stages == ["", "straight lines", "before shading", "end"]
+    for at in (1, 0):  # choosing none leaves what stands there
+        offer.stage.setCurrentIndex(at)
+        offer.stage.activated.emit(at)
+        assert offer.name.text() == "straight lines"

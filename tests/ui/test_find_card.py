@@ -86,7 +86,7 @@ def test_pointing_teaches(open_window: Opener, demo_copy: Path, qtbot: QtBot) ->
     board = house(window).bench.reference
     qtbot.mouseMove(board, board.at("chin").toPoint())
     qtbot.waitUntil(lambda: "lowest point of the jaw" in board.toolTip())
-    share = (window.tape.width() - 48) / 8
+    share = (window.tape.width() - 48) / len(house(window).bench.segments())
     at = window.tape.rect().center()
     at.setX(int(24 + 2.5 * share))
     qtbot.mouseMove(window.tape, at)

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 import numpy as np
 import typer
 
+from bralto.cli.action_and_light import beside_marks, beside_marks_lines
 from bralto.cli.measure import load_study
 from bralto.cli.sighted import find_document, find_text
 from bralto.cli.terminal import tell
@@ -47,7 +48,7 @@ def find(
     answers: Annotated[bool, typer.Option(help="print the answers to the questions too")] = False,
     output: Output = ListFormat.text,
 ) -> None:
-    """Find plumb lines, alignments, nice fractions, questions, balance and life of the pose."""
+    """Find plumb lines, alignments, simple parts, questions, balance, the action and the light."""
     loaded = load_study(study)
     if loaded.from_life:
         if output is ListFormat.json:
@@ -62,11 +63,12 @@ def find(
     if state is not None and chosen is None:
         raise UserError(f"{study}: there is no state '{state}'")
     drawn = figure_of(view_of(loaded), chosen.picture) if chosen else NotMeasurable("no drawing")
-    found = _document(loaded, seen, drawn)
+    found = _document(loaded, seen, drawn) | beside_marks(loaded, chosen)
     if output is ListFormat.json:
         print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
     else:
-        tell(_text(found, seen, answers=answers))
+        lines = beside_marks_lines(loaded, chosen)
+        tell("\n".join([_text(found, seen, answers=answers), *lines]))
 
 
 def _figure(study: Study, picture: Picture, where: str) -> Figure:

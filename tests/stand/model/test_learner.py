@@ -91,7 +91,8 @@ def _landmarks(stage, view, keys):
     from bralto.core.mannequin.landmarks import landmarks_of
     from bralto.stand.model.answer import near_side
 
-    return landmarks_of("figure-front", tuple(keys), near_side(stage.figure, view))
+    found = landmarks_of("figure-front", tuple(keys), near_side(stage.figure, view))
+    return [one.on_figure(stage.figure) for one in found]
 
 
 def test_the_pencil_lies_where_the_marks_say(stage):

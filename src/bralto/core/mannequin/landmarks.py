@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -10,7 +10,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.joints import SIDES, data_file
+from bralto.core.mannequin.joints import SIDES, data_file, joints
+from bralto.core.mannequin.kinematics import Posed, rotation, rotation_vector
 from bralto.core.mannequin.sculpt import sculpts, surface_point
 
 __all__ = ["Landmark3D", "landmark_named", "landmarks_of", "viewed"]
@@ -34,6 +35,8 @@ class Landmark3D:
         part: that carries it; ``at`` (3,) where in the part's frame, heads.
         on: parts through whose surface it is seen.
         far: heads of wood that may lie over it while it still counts as seen.
+        halfway: the part above, where the mark lies on the joint between both and turns by half of
+            its bend, as a kneecap does; or "".
     """
 
     key: str
@@ -41,6 +44,33 @@ class Landmark3D:
     at: Floats
     on: tuple[str, ...]
     far: float
+    halfway: str = ""
+
+    def on_figure(self, figure: Posed) -> Landmark3D:
+        """The same mark with its place in the part's frame as that figure is bent."""
+        if not self.halfway or self.halfway not in figure.rotations:
+            return self
+        bend = rotation_vector(figure.rotations[self.halfway].T @ figure.rotations[self.part])
+        if float(bend @ bend) < _STRAIGHT:
+            return self
+        way = self.at / float(np.sqrt(self.at @ self.at))
+        back, out = rotation(-0.5 * bend) @ way, rotation(0.5 * bend) @ way
+        joint = next(one.at for one in joints() if one.part == self.part)
+        # The wood of both parts: what of them reaches farther is the knee.
+        reach = max(_away(self.part, np.zeros(3), back), _away(self.halfway, joint, out))
+        return replace(self, at=reach * back)
+
+
+_STRAIGHT = 1e-12
+
+
+def _away(part: str, start: Floats, way: Floats) -> float:
+    """Heads from a joint to where a part's surface is left, 0 where it is not met."""
+    try:
+        found = surface_point(part, start, way) - start
+    except ValueError:
+        return 0.0
+    return float(np.sqrt(found @ found))
 
 
 def viewed() -> tuple[str, ...]:
@@ -99,4 +129,5 @@ def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
     if way is not None:
         place = surface_point(own, place, np.array(way) * flip)
     on = tuple(name.replace("_*", end) for name in entry.get("on", (own,)))
-    return Landmark3D(key, own, place, on, entry.get("far", 0.06))
+    halfway = entry.get("halfway", "").replace("_*", end)
+    return Landmark3D(key, own, place, on, entry.get("far", 0.06), halfway)

@@ -19,6 +19,12 @@ __all__ = ["Weight", "centre_of_mass", "weigh"]
 _TOUCH = 0.04
 """Skin nearer to the ground than this bears weight, heads."""
 
+_YIELDS = 0.15
+"""The same of a trunk that lies or sits there, and of all that lies with it: wood does not yield as
+flesh does (chosen here, no source)."""
+
+_TRUNK = ("pelvis", "chest")
+
 _ENDS: Mapping[str, str] = {
     **{
         f"{k}_{s}": f"{k}_{s}"
@@ -76,9 +82,12 @@ def weigh(figure: Posed, rests_on: float | None = None) -> Weight:
     """
     centre = centre_of_mass(figure)
     touching = []
+    trunk = [part for part in _TRUNK if part in figure.places]
+    lies = any(float(figure.world(one, skin(one))[:, 1].min()) < _YIELDS for one in trunk)
+    near = _YIELDS if lies else _TOUCH
     for part in figure.places:
         points = figure.world(part, skin(part))
-        bears = points[:, 1] < _TOUCH
+        bears = points[:, 1] < near
         if rests_on is not None and part in {"pelvis", "thigh_r", "thigh_l"}:
             bears |= points[:, 1] < rests_on + _TOUCH
         touching.append(points[bears][:, [0, 2]])

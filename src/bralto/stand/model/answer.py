@@ -112,7 +112,7 @@ def answer_key(stage: Stage, camera: View3D, view: View | None = None) -> Answer
         return AnswerKey(view.key, _extremes(stage, camera), {}, None)
     keys = tuple(one.key for one in view.landmarks)
     named = landmarks_of(view.key, keys, near_side(figure, camera))
-    found = tuple(one for one in named if one.part in figure.places)
+    found = tuple(one.on_figure(figure) for one in named if one.part in figure.places)
     places = np.array([figure.world(one.part, one.at) for one in found])
     px = camera.project(places)
     seen = _seen(found, places, stage.caster, camera)
@@ -153,7 +153,7 @@ def _seen(
     for one, way, face, share in zip(found, ways, hits.face, hits.away, strict=True):
         over = (1.0 - float(share)) * float(np.linalg.norm(way))  # heads of wood before it
         own = face >= 0 and mesh.parts[mesh.owner[face]] in one.on
-        out.append(face < 0 or over < 0.01 or (own and over < one.far))
+        out.append(bool(face < 0 or over < 0.01 or (own and over < one.far)))
     return out
 
 

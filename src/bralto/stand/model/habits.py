@@ -170,7 +170,7 @@ def resized(figure: Posed, habits: Habits, view: View3D) -> Resized:
 def _root(made: Resized, view: View3D, limb: str) -> Floats:
     """(2,) px where a limb begins: the place that the view's limb tree gives it."""
     one = next(one for one in view_named(_TREE).limbs if one.key == limb)
-    marks = (landmark_named(_TREE, key, "l") for key in one.root)
+    marks = [landmark_named(_TREE, key, "l").on_figure(made.figure) for key in one.root]
     px = view.project(np.array([made.world(mark.part, mark.at) for mark in marks]))
     root: Floats = np.array(one.weights) @ px
     return root

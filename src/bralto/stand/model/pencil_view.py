@@ -157,7 +157,8 @@ def _on_sheet(
 
 def _places(figure: Resized, marked: View, view: View3D) -> dict[str, Floats]:
     keys = tuple(one.key for one in marked.landmarks)
-    found = landmarks_of(marked.key, keys, near_side(figure.figure, view))
+    named = landmarks_of(marked.key, keys, near_side(figure.figure, view))
+    found = (one.on_figure(figure.figure) for one in named)
     return {one.key: figure.world(one.part, one.at) for one in found}
 
 

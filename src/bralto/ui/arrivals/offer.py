@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QImageReader, QPixmap
 from PyQt6.QtWidgets import (
+    QComboBox,
     QDialog,
     QHBoxLayout,
     QLabel,
@@ -17,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.session.stages import stages_to_come
 from bralto.core.study import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
@@ -67,6 +69,12 @@ class Offer(QDialog):
         words.setMinimumWidth(320)
         self.name = QLineEdit(_next_name(study), self)
         self.name.setAccessibleName("Name of the state")
+        self.stage = QComboBox(self)
+        self.stage.setAccessibleName("Stage of the drawing")
+        self.stage.addItem("at which stage of the drawing?", "")
+        for stage in stages_to_come(self.names):
+            self.stage.addItem(stage, stage)
+        self.stage.activated.connect(self._name_stage)
         self.fault = QLabel("", self)
         self.fault.setObjectName("trouble")
         self.state = QPushButton("Next state of this drawing", self)
@@ -78,7 +86,7 @@ class Offer(QDialog):
         self.leave.clicked.connect(self.reject)
         right = QVBoxLayout()
         right.setSpacing(12)
-        for part in (title, words, self.name, self.fault):
+        for part in (title, words, self.stage, self.name, self.fault):
             right.addWidget(part)
         right.addStretch(1)
         upper = QHBoxLayout()
@@ -96,6 +104,12 @@ class Offer(QDialog):
         column.addLayout(upper)
         column.addLayout(buttons)
         fit_slip(self)
+
+    def _name_stage(self) -> None:
+        """A stage is a name; none leaves what stands there."""
+        stage = str(self.stage.currentData())
+        if stage:
+            self.name.setText(stage)
 
     def _show_small(self, image: QImage) -> None:
         if not image.isNull():

@@ -30,7 +30,12 @@ from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.screen_reader import board_words, ladder_words, mark_words, rail_words
 from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import GUESSING, RESTING, special_prompt, usual_prompt
+from bralto.ui.bench.special_prompts import (
+    GUESSING,
+    resting_prompt,
+    special_prompt,
+    usual_prompt,
+)
 from bralto.ui.boards.drawing_over import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
@@ -94,6 +99,7 @@ class Bench(QWidget):
         self.off = OffList(study, tokens, self)
         self.trouble = self.told = ""
         self.resting = self.undoes = False
+        self._rests = 0
         self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
@@ -251,6 +257,7 @@ class Bench(QWidget):
     def rest(self) -> None:
         """Time to step back: said in the prompt line, until something is done."""
         self.resting = True
+        self._rests += 1
         self.prompt_changed.emit()
 
     def _has_rested(self) -> None:
@@ -448,7 +455,7 @@ class Bench(QWidget):
         if self.middle.guessing:
             return GUESSING
         if self.resting:
-            return RESTING
+            return resting_prompt(self._rests)
         if special is None and self.doubt is not None:
             return Prompt(self.doubt.words, "", (("Enter", self.doubt.button),))
         return special or usual_prompt(self.study)

@@ -11,7 +11,7 @@ from bralto.ui.boards.tools import SWEEP, TOOLS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 
-__all__ = ["GUESSING", "RESTING", "special_prompt", "usual_prompt"]
+__all__ = ["GUESSING", "resting_prompt", "special_prompt", "usual_prompt"]
 
 GUESSING = Prompt(
     "Look at the reference and guess:",
@@ -20,11 +20,19 @@ GUESSING = Prompt(
 )
 
 
-RESTING = Prompt(
-    "Step back and look away for a moment:",
+_RESTS = (
     "then look at it in the mirror, or upside down",
-    (("M", "mirror"), ("U", "upside down"), ("Esc", "go on")),
+    "did you look as long at the model as at the paper?",
 )
+"""What to do, and what to ask oneself, by turns: with a photo beside the paper nobody counts looks
+(common practice, no source)."""
+
+
+def resting_prompt(rests: int) -> Prompt:
+    """Time to step back, for the ``rests``-th time of this study on the bench."""
+    keys = (("M", "mirror"), ("U", "upside down"), ("Esc", "go on"))
+    return Prompt("Step back and look away for a moment:", _RESTS[(rests - 1) % 2], keys)
+
 
 _OVER = {
     "ghost": ("Your drawing over the reference:", "as a veil"),

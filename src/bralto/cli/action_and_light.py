@@ -1,0 +1,124 @@
+"""What `bralto find` tells of the action and of light and shadow."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from bralto.core.action.masses import Masses
+from bralto.core.action.reading import Sweep, SweepPair
+from bralto.core.action.told import kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.errors import UserError
+from bralto.core.examination import Examination, examine
+from bralto.core.light.compare import LightReading
+from bralto.core.light.told import light_facts
+from bralto.core.results import NotMeasurable
+from bralto.core.session.facts import Fact
+from bralto.core.study import State, Study
+
+__all__ = ["beside_marks", "beside_marks_lines"]
+
+
+def beside_marks(study: Study, state: State | None) -> dict[str, Any]:
+    """The action and the light as JSON data; nothing where there is no drawing to hold against."""
+    if state is None:
+        return {}
+    try:
+        found = examine(study, state)
+    except UserError:
+        return {}  # what is lacking is said by what needs it
+    return {"action": _action(found), "light": _light(found.light), "pushes": dict(found.pushes)}
+
+
+def _reason(found: NotMeasurable) -> dict[str, Any]:
+    return {"reason": found.reason}
+
+
+def _action(found: Examination) -> dict[str, Any]:
+    masses = {"reference": found.meant.masses, "drawing": found.drawn.masses}
+    return {
+        "sweeps": [_sweep(pair) for pair in found.sweeps],
+        "masses": {
+            whose: asdict(one) if isinstance(one, Masses) else _reason(one)
+            for whose, one in masses.items()
+        },
+        "facts": [
+            {"of": of, **asdict(fact)}
+            for of, facts in _facts(found)
+            for fact in facts
+        ],
+    }  # fmt: skip
+
+
+def _facts(found: Examination) -> list[tuple[str, tuple[Fact, ...]]]:
+    """The figures under their titles."""
+    told = [(pair.name, sweep_facts(pair, found.grade)) for pair in found.sweeps]
+    masses = mass_facts(found.meant.masses, found.drawn.masses, found.grade)
+    told.append(("ribcage and pelvis", masses))
+    told += limb_facts(found.seen.runs, found.drawn.runs, found.grade)
+    return told
+
+
+def _sweep(pair: SweepPair) -> dict[str, Any]:
+    kept = pair.kept
+    return {
+        "name": pair.name,
+        "kept": _reason(kept)
+        if isinstance(kept, NotMeasurable)
+        else {"share": kept.share, "low": kept.low, "high": kept.high, "meant": kept.meant},
+        **{
+            whose: {"counted": one.counted, **asdict(one.bend)}
+            if isinstance(one, Sweep)
+            else _reason(one)
+            for whose, one in (("reference", pair.seen), ("drawing", pair.drawn))
+        },
+    }
+
+
+def _light(found: LightReading | NotMeasurable) -> dict[str, Any]:
+    if isinstance(found, NotMeasurable):
+        return _reason(found)
+    farthest = found.edge_farthest
+    return {
+        "seen_share": found.seen_share,
+        "drawn_share": found.drawn_share,
+        "overlap": asdict(found.overlap),
+        "edge": None if found.edge is None else asdict(found.edge),
+        "edge_farthest": None if farthest is None else asdict(farthest[0]),
+        "corners": {
+            "reference": found.seen_corners,
+            "drawing": found.drawn_corners,
+            "reference_big": found.big_corners,
+        },
+        **{
+            name: [{"area": one.area, "centre": one.centre.tolist()} for one in patches]
+            for name, patches in (
+                ("beyond", found.beyond), ("short", found.short),
+                ("lost", found.lost), ("invented", found.invented),
+            )
+        },
+    }  # fmt: skip
+
+
+def beside_marks_lines(study: Study, state: State | None) -> list[str]:
+    """The same in words: only what was drawn, or outlined."""
+    if state is None:
+        return []
+    try:
+        found = examine(study, state)
+    except UserError:
+        return []
+    lines = [f"{pair.name.capitalize()}: {kept_words(pair)}" for pair in found.sweeps]
+    for title, facts in _facts(found):
+        lines += [_line(title, fact) for fact in facts if fact.seen and fact.drawn]
+    if isinstance(found.light, LightReading):
+        lines += [_line("light", fact) for fact in light_facts(found.light, found.grade)]
+        many = len(found.light.lost), len(found.light.invented)
+        lines.append(f"Light: {many[0]} shapes of shadow lost, {many[1]} invented.")
+    return lines
+
+
+def _line(title: str, fact: Fact) -> str:
+    told = [f"seen {fact.seen}"] * bool(fact.seen) + [f"drawn {fact.drawn}"] * bool(fact.drawn)
+    verdict = "" if fact.verdict == "not measured" else f" ({fact.verdict})"
+    return f"{title.capitalize()}, {fact.label}: {', '.join(told)}{verdict}."
