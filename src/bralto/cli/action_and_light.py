@@ -7,7 +7,7 @@ from typing import Any
 
 from bralto.core.action.masses import Masses
 from bralto.core.action.reading import Sweep, SweepPair
-from bralto.core.action.told import kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.action.told import kept_within, kept_words, limb_facts, mass_facts, sweep_facts
 from bralto.core.errors import UserError
 from bralto.core.examination import Examination, examine
 from bralto.core.light.compare import LightReading
@@ -108,7 +108,11 @@ def beside_marks_lines(study: Study, state: State | None) -> list[str]:
         found = examine(study, state)
     except UserError:
         return []
-    lines = [f"{pair.name.capitalize()}: {kept_words(pair)}" for pair in found.sweeps]
+    lines = [
+        f"{pair.name.capitalize()}: {kept_words(pair).lower()}, {kept_within(pair)}."
+        for pair in found.sweeps
+        if not isinstance(pair.kept, NotMeasurable)
+    ]
     for title, facts in _facts(found):
         lines += [_line(title, fact) for fact in facts if fact.seen and fact.drawn]
     if isinstance(found.light, LightReading):

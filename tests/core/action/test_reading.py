@@ -14,7 +14,7 @@ from bralto.core.action.kept import Kept
 from bralto.core.action.masses import Masses
 from bralto.core.action.reading import Sweep
 from bralto.core.action.sweeps import ACTION, curves_of, table_of
-from bralto.core.action.told import kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.action.told import kept_within, kept_words, limb_facts, mass_facts, sweep_facts
 from bralto.core.assessment import assess
 from bralto.core.corrections.push import (
     POSE,
@@ -126,7 +126,8 @@ def test_a_bend_that_is_kept_by_seventy_percent_is_said_so() -> None:
     (pair,) = found.sweeps
     assert isinstance(pair.kept, Kept)
     assert pair.kept.share == pytest.approx(0.7, abs=0.02)
-    assert kept_words(pair).startswith("You kept 70 % of the bend (")
+    assert kept_words(pair) == "You kept 70 % of the bend"
+    assert kept_within(pair).endswith("%, nineteen times in twenty")
     facts = {one.label: one for one in sweep_facts(pair, found.grade)}
     assert facts["bend kept"].verdict == "under"
     head = found.seen.figure.head.value
@@ -156,7 +157,7 @@ def test_a_sweep_on_one_picture_alone_says_what_is_lacking() -> None:
         study, reference=replace(study.reference, curves={ACTION: tuple(map(tuple, bow(30.0)))})
     )
     (pair,) = examine(alone).sweeps
-    assert "drawing" in kept_words(pair)
+    assert "drawing" in kept_within(pair)
 
 
 def test_the_run_of_a_limb_is_held_against_the_seen_one() -> None:

@@ -19,7 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
 
-__all__ = ["kept_verdict", "kept_words", "limb_facts", "mass_facts", "sweep_facts"]
+__all__ = ["kept_verdict", "kept_within", "kept_words", "limb_facts", "mass_facts", "sweep_facts"]
 
 T = TypeVar("T")
 
@@ -35,15 +35,23 @@ _BULGES = ("outer bulge at", "inner bulge at")
 
 
 def kept_words(pair: SweepPair) -> str:
-    """'You kept 70 % of the bend (62 to 79).', or why that cannot be told."""
+    """'You kept 70 % of the bend', or that it cannot be told."""
+    found = pair.kept
+    if isinstance(found, NotMeasurable):
+        return "No share of its bend can be told"
+    if found.share < 0.0:
+        return "It bends the other way"
+    of_it = "the bend" if found.meant == 1.0 else "the bend you meant"
+    return f"You kept {_percent(found.share)} of {of_it}"
+
+
+def kept_within(pair: SweepPair) -> str:
+    """'62 to 79 %, nineteen times in twenty', or why there is no share."""
     found = pair.kept
     if isinstance(found, NotMeasurable):
         return sentence(found.reason)
-    between = f"({100.0 * found.low:.0f} to {100.0 * found.high:.0f})".replace("-", "−")
-    if found.share < 0.0:
-        return f"It bends the other way {between}."
-    of_it = "the bend" if found.meant == 1.0 else "the bend you meant"
-    return f"You kept {100.0 * found.share:.0f} % of {of_it} {between}."
+    low = f"{100.0 * found.low:.0f}".replace("-", "−")
+    return f"{low} to {_percent(found.high)}, nineteen times in twenty"
 
 
 def kept_verdict(found: Kept, grade: Grade) -> str:

@@ -36,6 +36,10 @@ _MATCHED = 0.25
 source)."""
 
 
+_SHARED = 0.25
+"""Share of an edge's doubt that all edges of a picture have alike (weighed by `make light`)."""
+
+
 @dataclass(frozen=True, slots=True)
 class _Sizes:
     """What is small and near on a view, heads of it; of a head or a part as much smaller as its
@@ -193,8 +197,10 @@ def read_light(
     figure = whole if not whole.is_empty else _multi(seen.union(drawn).convex_hull)
     placed = float(np.sqrt(np.einsum("nkk->n", pair.drawn.cov[: pair.shared]).mean() / 2.0)) / unit
     either, common = seen.union(drawn).area, seen.intersection(drawn).area
+    # Part of an edge's doubt is shared by all of it, as that of a threshold; the rest is not.
     long = seen.length + drawn.length
-    overlap = Doubted(common / either, 0.5 * long * sizes.edge / either)
+    off = sizes.edge * (0.5 * _SHARED * long + float(np.sqrt(sizes.apart * long)))
+    overlap = Doubted(common / either, off / either)
     edge, farthest = _terminator(seen, drawn, whole, placed, sizes)
     return LightReading(
         seen_share=seen.intersection(figure).area / figure.area,

@@ -6,6 +6,7 @@ from bralto.core.action.reading import SweepPair
 from bralto.core.action.sweeps import ACTION, table_of
 from bralto.core.action.told import (
     kept_verdict,
+    kept_within,
     kept_words,
     limb_facts,
     mass_facts,
@@ -58,13 +59,13 @@ def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
     if not facts or pair.name in {n for p in table_of(study.view).pairs for n in (p.one, p.other)}:
         return []
     rows = [Row("", title, right=_COLUMNS, title=True)]
-    if isinstance(pair.kept, NotMeasurable):
-        rows.append(Row("", kept_words(pair)))
-    else:
+    verdict, way = "", "left"
+    if not isinstance(pair.kept, NotMeasurable):
         verdict = kept_verdict(pair.kept, study.grade)
         way = "right" if pair.kept.share > 1.0 else "left"
-        rows.append(Row("", kept_words(pair), glyph=verdict, way=way, role=LIGHT.verdict(verdict)))
         facts = facts[1:]
+    words, why = kept_words(pair), kept_within(pair)
+    rows.append(Row("", words, why, glyph=verdict, way=way, role=LIGHT.verdict(verdict)))
     return rows + [fact_row(one) for one in facts]
 
 
@@ -131,8 +132,12 @@ def action_prompt(study: OpenStudy) -> Prompt:
         return Prompt(
             "The same stroke on your drawing:", "as it is drawn, not as meant", tuple(keys)
         )
+    lead, how = "Both strokes lie there:", "hold yours against the dotted one"
+    if table_of(study.view).ribs:
+        lead = "Ribcage against pelvis, one leg against the other:"
+        how = "which side is squeezed, which is stretched?"
     return Prompt(
-        "Ribcage against pelvis, one leg against the other:",
-        "which side is squeezed, which is stretched?",
+        lead,
+        how,
         (("Enter", "go on"), ("D", "draw anew"), go_on),
     )

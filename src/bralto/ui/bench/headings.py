@@ -58,6 +58,8 @@ def write_headings(
     """
     reference, middle, drawing, off = headings
     near, note = _near_note(study), heads_tall(study, "reference")
+    if study.examination.pushes and note:
+        note = f"{note}, as you mean it"
     title = f"State {study.session.against}" if study.session.against else "Reference"
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
     if study.from_life:
