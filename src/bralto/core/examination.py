@@ -14,6 +14,7 @@ from bralto.core.action.limbs import Run
 from bralto.core.action.masses import Masses, masses_of
 from bralto.core.action.reading import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
 from bralto.core.action.sweeps import Pair, proposed
+from bralto.core.action.weight import Weighing, weighing_of
 from bralto.core.arrays import Floats
 from bralto.core.assessment import Assessment, Measured, measured
 from bralto.core.canons.compare import against_canon
@@ -112,6 +113,12 @@ class Side:
     def masses(self) -> Masses | NotMeasurable:
         """Ribcage against pelvis; also of what stands in for a picture."""
         return self.shape if isinstance(self.shape, NotMeasurable) else masses_of(self.shape)
+
+    @cached_property
+    def weighing(self) -> Weighing | NotMeasurable:
+        """How the masses of a standing figure weigh against each other."""
+        found = self.figure
+        return found if isinstance(found, NotMeasurable) else weighing_of(found, self.grade)
 
     def proposed(self, name: str) -> Floats | NotMeasurable:
         """Where the marks let a curve run, as (n, 2) points, image px."""

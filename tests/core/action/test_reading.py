@@ -14,7 +14,15 @@ from bralto.core.action.kept import Kept
 from bralto.core.action.masses import Masses
 from bralto.core.action.reading import Sweep
 from bralto.core.action.sweeps import ACTION, curves_of, table_of
-from bralto.core.action.told import kept_within, kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.action.told import (
+    kept_within,
+    kept_words,
+    limb_facts,
+    mass_facts,
+    sweep_facts,
+    weight_facts,
+)
+from bralto.core.action.weight import Weighing
 from bralto.core.assessment import assess
 from bralto.core.corrections.push import (
     POSE,
@@ -27,10 +35,14 @@ from bralto.core.corrections.push import (
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.examination import examine
+from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_text
+from bralto.stand.model.answer import answer_key
+from bralto.stand.model.model_study import model_study
+from bralto.stand.model.stage import Stage
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 
@@ -263,3 +275,60 @@ def test_what_can_be_pushed_is_named_and_one_side_alone_is_an_asymmetry() -> Non
     )
     assert grown == pytest.approx(1.5 * seen)
     assert meant["fingertip_r"] == marks["fingertip_r"]
+
+
+def test_a_model_comes_with_its_sweep_and_a_try_without_marks_is_told_by_one_stroke() -> None:
+    """Quick poses: no mark on the photo of the sketch, the stroke alone."""
+    stage = Stage.of(set_up("weight-right"))
+    key = answer_key(stage, stage.view(480, 640))
+    study = model_study("quick", key, "pose.png", (480, 640), {})
+    seen = study.reference.curves[ACTION]
+    assert 5 <= len(seen) <= 9
+    xy = np.array(seen)
+    chord = xy[-1] - xy[0]
+    normal = np.array([-chord[1], chord[0]]) / np.hypot(*chord)
+    straighter = xy - 0.5 * ((xy - xy[0]) @ normal)[:, None] * normal
+    sketch = Picture("sketch.png", 900, 1200, curves={ACTION: tuple(map(tuple, 1.8 * straighter))})
+    (pair,) = examine(replace(study, states=(State("30 s", sketch),))).sweeps
+    assert isinstance(pair.kept, Kept)
+    assert pair.kept.share == pytest.approx(0.5, abs=0.03)
+    assert isinstance(pair.drawn, Sweep)
+    assert pair.drawn.counted == "length"
+
+
+def test_what_goes_out_on_one_side_is_weighed_up_on_the_other() -> None:
+    marks = figure_marks(STANDS)
+    side = examine(study_of(marks, marks)).seen
+    found = side.weighing
+    assert isinstance(found, Weighing)
+    head = side.figure.head.value
+    # By hand: the middles of the marks, less the plumb of the centre of mass.
+    centre = side.balance.centre[0] + marks["pit_of_neck"].x / head
+    for name, keys in (
+        ("pelvis", ("hip_point_r", "hip_point_l")),
+        ("ribcage", ("shoulder_r", "shoulder_l")),
+    ):
+        middle = np.mean([marks[key].x for key in keys]) / head
+        assert found.beside[name].value == pytest.approx(middle - centre, abs=1e-9)
+    assert found.bears in {"r", "l"}
+    heel = marks[f"heel_{found.bears}"]
+    assert found.pit.value == pytest.approx((marks["pit_of_neck"].x - heel.x) / head)
+    rise = (marks["hip_point_l"].y - marks["hip_point_r"].y) / head
+    assert found.hip.value == pytest.approx(rise)
+    assert (found.hip.value > 0.0) == (found.bears == "r")
+
+
+def test_weight_is_told_of_figures_that_stand_alone() -> None:
+    lies = {key: replace(mark, x=mark.y, y=mark.x) for key, mark in figure_marks(STANDS).items()}
+    assert isinstance(examine(study_of(lies, lies)).seen.weighing, NotMeasurable)
+    few = {
+        k: m for k, m in figure_marks(STANDS).items() if k in {"crown", "chin", "heel_r", "heel_l"}
+    }
+    assert isinstance(examine(study_of(few, few)).seen.weighing, NotMeasurable)
+    stands, stiff = figure_marks(STANDS), figure_marks(replace(STANDS, hips=0, shoulders=0))
+    found = examine(study_of(stands, stiff))
+    facts = {
+        f.label: f
+        for f in weight_facts(found.seen.weighing, found.drawn.weighing, VIEW, found.grade)
+    }
+    assert facts["R hip above the L"].verdict == "under"

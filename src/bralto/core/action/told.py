@@ -13,13 +13,23 @@ from bralto.core.action.limbs import Run
 from bralto.core.action.masses import Masses
 from bralto.core.action.reading import Sweep, SweepPair
 from bralto.core.action.sweeps import Pair
+from bralto.core.action.weight import Weighing
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import sentence, signed, spread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
+from bralto.core.views.model import View
 
-__all__ = ["kept_verdict", "kept_within", "kept_words", "limb_facts", "mass_facts", "sweep_facts"]
+__all__ = [
+    "kept_verdict",
+    "kept_within",
+    "kept_words",
+    "limb_facts",
+    "mass_facts",
+    "sweep_facts",
+    "weight_facts",
+]
 
 T = TypeVar("T")
 
@@ -118,6 +128,40 @@ def mass_facts(
             )
         )  # fmt: skip
     return tuple(facts)
+
+
+def weight_facts(
+    seen: Weighing | NotMeasurable, drawn: Weighing | NotMeasurable, view: View, grade: Grade
+) -> tuple[Fact, ...]:
+    """What weighs against what, and what hangs above the leg that bears."""
+    both = _both(seen, drawn)
+    if both[0] is None:
+        return ()
+    facts = [
+        _told(
+            f"{name} beside the gravity line", _each(both, partial(_beside_line, name)), _beside,
+            grade.head, by_size=True, points=points,
+        )
+        for name, points in both[0].marks.items()
+    ]  # fmt: skip
+    legs = {"r": "R", "l": "L"}
+    if both[0].pit is not None:
+        label = f"{view.point_label(view.plumb)} beside the {legs[both[0].bears]} heel"
+        facts.append(
+            _told(label, _each(both, lambda one: one.pit), _beside, grade.head, by_size=True)
+        )
+    if both[0].hip is not None:
+        facts.append(
+            _told(
+                "R hip above the L", _each(both, lambda one: one.hip), _beside, grade.head,
+                by_size=True,
+            )
+        )  # fmt: skip
+    return tuple(facts)
+
+
+def _beside_line(name: str, one: Weighing) -> Doubted | None:
+    return one.beside.get(name)
 
 
 def limb_facts(

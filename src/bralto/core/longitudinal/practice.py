@@ -135,6 +135,7 @@ def week_of(plan: Plan, day: date, practised: Iterable[date]) -> Week:
 
 _AGAIN = "the same pose at growing gaps: then hold both against each other"
 _STUDY = "from the model or a picture: mark it, put the greatest right first"
+_SWEEP_FIRST = "the sweep before any part; Action tells its bend from one stroke"
 _WARM_UP = "loose lines from the shoulder: level, plumb and slanting ones, then egg shapes"
 
 
@@ -171,7 +172,7 @@ def today(
     quick = max(1, round(each * many / 60.0))
     seconds = f"{each} seconds" if each < 60 else f"{each // 60} minute{'s' * (each > 60)}"
     add(quick, key="quick", title=f"{many} quick poses", seconds=float(each),
-        detail=f"{seconds} each, the whole before any part", poses=("",) * many)  # fmt: skip
+        detail=f"{seconds} each, {_SWEEP_FIRST}", poses=("",) * many)  # fmt: skip
     if train is not None and left >= 5:
         title, drill, poses = train
         add(5 if left < 25 else 8, key="drill", title=title, detail=drill, poses=tuple(poses))

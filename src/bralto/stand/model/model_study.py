@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from PIL import Image
 
+from bralto.core.action.sweeps import ACTION
+from bralto.core.examination import Side
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
+from bralto.core.results import NotMeasurable
 from bralto.core.study import RENDERED, Picture, Study
+from bralto.core.tolerances import GRADES
+from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage
@@ -49,6 +54,15 @@ def modelled(
     return Modelled(study, render(stage, view).image, key, stage, view)
 
 
+def _sweep(picture: Picture, view: str) -> tuple[tuple[float, float], ...]:
+    """The sweep of the pose as its marks have it, known as they are; () where they make none."""
+    side = Side(view_named(view), picture, GRADES["developing"])
+    found = side.proposed(ACTION)
+    if isinstance(found, NotMeasurable):
+        return ()
+    return tuple((round(float(x), 2), round(float(y), 2)) for x, y in found)
+
+
 def model_study(
     title: str, key: AnswerKey, file: str, size: tuple[int, int], setting: Mapping[str, Any]
 ) -> Study:
@@ -71,4 +85,7 @@ def model_study(
         known["centre_of_mass"] = [round(float(v), 5) for v in weight.centre]
         known["on_its_feet"] = weight.inside
     reference = Picture(file, *size, key.study_marks(), permission=RENDERED)
+    sweep = _sweep(reference, key.view)
+    if sweep:
+        reference = replace(reference, curves={ACTION: sweep})
     return Study(title, key.view, reference, extra={MODEL: known})

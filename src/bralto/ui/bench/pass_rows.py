@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from bralto.core.action.told import weight_facts
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.corrections.push import push_label, pushes_of
 from bralto.core.discover.balance import Balance
@@ -131,6 +132,11 @@ def _weight(study: OpenStudy) -> list[Row]:
     rows.append(_balance(balance, "seen"))
     if isinstance(other, Balance):
         rows.append(_balance(other, "drawn"))
+    seen, drawn = study.examination.seen.weighing, study.examination.drawn.weighing
+    facts = weight_facts(seen, drawn, study.view, study.grade)
+    if facts:
+        rows.append(Row("", "What weighs against what", right=("drawn", "seen"), title=True))
+        rows += [fact_row(one) for one in facts]
     return rows
 
 

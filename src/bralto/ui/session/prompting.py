@@ -214,10 +214,13 @@ def turn_pass(state: SessionState, ground: Ground, by: int) -> SessionState:
 
 def lay_tape(state: SessionState, ground: Ground, tape: str) -> SessionState:
     """Another order of the passes; one that begins with the action shows it first of all, as long
-    as nothing is marked and no sweep is drawn."""
+    as nothing is marked and no sweep is drawn, or the sweep of a drawing is lacking that has no
+    marks yet."""
     if tape == state.tape:
         return state
-    fresh = not ground.seen.marks and not ground.seen.curves and not ground.imagined
+    bare = not ground.seen.marks and not ground.seen.curves
+    fresh_drawing = not ground.undrawn and not ground.drawn.marks and not ground.drawn.curves
+    fresh = not ground.imagined and (bare or (fresh_drawing and bool(ground.seen.curves)))
     if tape != "action" or not fresh:
         return replace(state, tape=tape)
     return refresh(replace(state, tape=tape, following=False, current_pass=ACTION), ground)
