@@ -6,8 +6,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
+import numpy as np
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.action.sweeps import ACTION
+from bralto.core.carry import carry_point
+from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
 from bralto.core.views.anchored import view_of
@@ -25,6 +29,9 @@ __all__ = ["Stop", "tour_of"]
 
 _SIGHTED = 13
 """Sightings that are taken before the picture of them."""
+
+_KEPT, _ASIDE = 0.66, 4.0
+"""Share of a bend that is drawn, and px of the reference by which shadows are drawn aside."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,18 +59,32 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.open_study(ids[0])
         enter("sheet")
 
-    def shapes() -> None:
-        enter("shapes")
+    def action() -> None:
+        """The proposed sweep, and a learner's that keeps two thirds of its bend."""
+        enter("action")
+        bench().curves.take_proposed(ACTION)
         study = bench().study
-        for board in bench().boards:
-            marks = study.picture(board.board).marks
-            corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
-            outline = tuple((marks[key].x, marks[key].y) for key in corners)
-            study.edits.set_polygon(board.board, "gap between the legs", outline)
-        study.apply(pointing.choose_shape, "gap between the legs")
+        found = study.examination.drawn.proposed(ACTION)
+        if not isinstance(found, NotMeasurable):
+            line = found[-1] - found[0]
+            across = np.array([-line[1], line[0]]) / float(np.hypot(*line))
+            off = (found - found[0]) @ across
+            points = (found - (1.0 - _KEPT) * off[:, None] * across).tolist()
+            study.edits.set_curve("drawing", ACTION, tuple((x, y) for x, y in points))
+        bench().light.find(bench().reference)  # it is there by the next stop
+
+    def light() -> None:
+        """The seen shadows, drawn a little aside and one left out."""
+        study = bench().study
+        seen, drawn = study.picture("reference"), study.picture("drawing")
+        rings = []
+        for ring in seen.shadows[:-1]:
+            places = (carry_point(study.view, seen, drawn, (x + _ASIDE, y)) for x, y in ring)
+            rings.append(tuple(place for place in places if place is not None))
+        study.edits.set_shadows("drawing", tuple(rings))
+        enter("light")
 
     def verdict() -> None:
-        bench().study.apply(pointing.choose_shape, None)
         enter("verdict")
         bench().study.apply(pointing.hold, bench().study.corrections[0])
 
@@ -132,13 +153,14 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.window.go("Record")
         house.record.show_page(page)
 
-    keys = ("plumb", "heights", "tilts")
+    keys = ("plumb", "heights")
     passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
     return (
         Stop("shelf", lambda: None, here),
         Stop("bench-sheet", sheet_pass, here),
         *passes,
-        Stop("bench-shapes", shapes, here),
+        Stop("bench-action", action, here),
+        Stop("bench-light", light, here),
         Stop("bench-verdict", verdict, here),
         Stop("bench-guess", guess, here),
         Stop("bench-marking", marking, here),

@@ -29,7 +29,8 @@ class Weighing:
     Attributes:
         bears: ``r`` or ``l``, the leg that most likely bears the weight, or ``both``.
         beside: by name how far each big mass stands beside the gravity line, which falls from the
-            centre of mass: what goes out on one side is weighed up on the other.
+            centre of mass: what goes out on one side is weighed up on the other; empty where too
+            little of the body is marked for that.
         pit: how far the plumb from the view's plumb mark misses the heel that bears; None where
             both legs bear, or that heel is not marked.
         hip: how much higher the model's right hip stands than the left, heads; None where they are
@@ -52,8 +53,6 @@ def weighing_of(figure: Figure, grade: Grade) -> Weighing | NotMeasurable:
     if not table.ribs:
         return NotMeasurable("this view shows no ribcage on a pelvis")
     weights, mass = mass_weights(figure.view, figure.marks.keys)
-    if mass < ENOUGH:
-        return NotMeasurable("too little of the body is marked for its centre of mass")
     at = {key: i for i, key in enumerate(figure.marks.keys)}
     named = {
         "head": figure.view.head,
@@ -62,7 +61,7 @@ def weighing_of(figure: Figure, grade: Grade) -> Weighing | NotMeasurable:
     }
     beside, marks = {}, {}
     for name, keys in named.items():
-        if set(keys) <= set(at):
+        if mass >= ENOUGH and set(keys) <= set(at):
             beside[name] = _aside(figure, _mean(at, keys) - weights)
             marks[name] = tuple(keys)
     bears, plumb = likely_bearing(figure, grade), figure.view.plumb
@@ -74,6 +73,8 @@ def weighing_of(figure: Figure, grade: Grade) -> Weighing | NotMeasurable:
         right, left = (_mean(at, (key,)) for key in table.pelvis[:2])
         rise = (right - left) @ figure.heads[:, 1]
         hip = Doubted(float(rise), _doubt(figure, right - left))
+    if not beside and pit is None and hip is None:
+        return NotMeasurable("nothing of the trunk and the feet is marked")
     return Weighing(bears, beside, pit, hip, marks)
 
 

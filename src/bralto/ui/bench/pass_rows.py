@@ -128,8 +128,9 @@ def _weight(study: OpenStudy) -> list[Row]:
     balance, other = study.examination.seen.balance, study.examination.drawn.balance
     rows = [Row("", "Weight", "in the picture plane, an estimate", title=True)]
     if isinstance(balance, NotMeasurable):
-        return [*rows, Row("", "Cannot be told yet", sentence(balance.reason))]
-    rows.append(_balance(balance, "seen"))
+        rows.append(Row("", "Cannot be told yet", sentence(balance.reason)))
+    else:
+        rows.append(_balance(balance, "seen"))
     if isinstance(other, Balance):
         rows.append(_balance(other, "drawn"))
     seen, drawn = study.examination.seen.weighing, study.examination.drawn.weighing
