@@ -9,7 +9,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.heard import Heard
-from bralto.ui.theme.paint import Align, check, text, triangle
+from bralto.ui.theme.paint import Align, check, elided, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -101,8 +101,9 @@ class Tape(QWidget):
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
         painter.drawLine(QPointF(0, HEIGHT - 0.5), QPointF(self.width(), HEIGHT - 0.5))
+        small = self._crowded()
         for segment in self._segments:
-            self._segment(painter, segment)
+            self._segment(painter, segment, small=small)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(tokens.colour("ink"))
         before = -1
@@ -115,7 +116,15 @@ class Tape(QWidget):
             painter.drawRect(QRectF(self._x(share) - 1.5, HEIGHT - 2.0 - high, 3.0, high))
         painter.end()
 
-    def _segment(self, painter: QPainter, one: Segment) -> None:
+    def _crowded(self) -> bool:
+        """Whether a title has no room: many passes, or a narrow window."""
+        face = font(Size.PLACE, bold=True)
+        return any(
+            text_width(one.title, face) > self._x(one.end) - self._x(one.start) - 14.0
+            for one in self._segments
+        )
+
+    def _segment(self, painter: QPainter, one: Segment, *, small: bool) -> None:
         tokens = self._tokens
         x0, x1 = self._x(one.start), self._x(one.end)
         held = one.key == self._current
@@ -133,9 +142,12 @@ class Tape(QWidget):
             painter.setPen(QPen(tokens.colour("ink" if long else "hair"), 1.5 if long else 1.0))
             painter.drawLine(QPointF(x, HEIGHT - (15.0 if long else 9.0)), QPointF(x, HEIGHT - 2))
         role = "ink" if held or one.done or one.filled else "ink2"
-        face = font(Size.PLACE, bold=held or one.done or bool(one.filled))
-        wide = text(painter, x0 + 10.0, 22.0, one.title, face, tokens.colour(role))
-        if one.done:
+        bold = held or one.done or bool(one.filled)
+        face = font(Size.FINE if small else Size.PLACE, bold=bold)
+        inset = 5.0 if small else 10.0
+        words = elided(one.title, face, x1 - x0 - inset - 3.0)
+        wide = text(painter, x0 + inset, 22.0, words, face, tokens.colour(role))
+        if one.done and not small and x0 + 34.0 + wide < x1:
             check(painter, QPointF(x0 + 24.0 + wide, 16.0), tokens.colour("ink"))
         note = font(Size.NOTE)
         if x1 - x0 > wide + 80.0:

@@ -71,7 +71,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             off = (found - found[0]) @ across
             points = (found - (1.0 - _KEPT) * off[:, None] * across).tolist()
             study.edits.set_curve("drawing", ACTION, tuple((x, y) for x, y in points))
-        bench().light.find(bench().reference)  # it is there by the next stop
+        bench().light.find(bench().reference, quiet=True)  # it is there by the next stop
 
     def light() -> None:
         """The seen shadows, drawn a little aside and one left out."""

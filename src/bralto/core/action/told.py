@@ -40,6 +40,9 @@ by 9 % is off by half a tolerance of lengths (chosen here, no source)."""
 _SOFT = 2.0
 """The same of widths and bulges, which lie on a soft edge, and of where a middle mark lies."""
 
+_PLACE = 0.3
+"""Share of the way that is no place any more (chosen here, no source)."""
+
 _WIDTHS = ("width at a quarter", "width at the half", "width at three quarters")
 _BULGES = ("outer bulge at", "inner bulge at")
 
@@ -288,7 +291,10 @@ def _bulges(one: Sweep) -> str:
 
 
 def _sharpest(one: Sweep) -> str:
-    return f"{_percent(one.bend.sharpest.value)} down" if one.bend.bent else "nowhere"
+    found = one.bend.sharpest
+    if not one.bend.bent:
+        return "nowhere"
+    return f"{_percent(found.value)} down" if COVERAGE * found.u < _PLACE else "no one place"
 
 
 def _overs(one: Sweep) -> str:

@@ -96,8 +96,9 @@ class LightWork(QObject):
         else:
             self.find(board, min(max(tone[0] + by * _LEVEL, 0.02), 0.98))
 
-    def find(self, board: PictureBoard, level: float | None = None) -> None:
-        """Find the shapes of shadow on a board, below a level or where its tones part best."""
+    def find(self, board: PictureBoard, level: float | None = None, *, quiet: bool = False) -> None:
+        """Find the shapes of shadow on a board, below a level or where its tones part best; what
+        was found is said in the prompt line unless it is to be ``quiet``."""
         study, source = self._study, board.look_source()
         side, picture = study.examination.side(board.board), study.picture(board.board)
         figure = side.figure
@@ -115,11 +116,16 @@ class LightWork(QObject):
         forms = [form * shrink for form in figure_forms(picture, figure, side.forms)]
         paper = board.board == "drawing" or picture.sheet is not None
         job = partial(_found, source, inside * shrink, forms, paper, level)
-        done = partial(self._take, board, picture.file, shrink)
+        done = partial(self._take, board, picture.file, shrink, quiet)
         self._tasks.run(job, done, self._work.trouble.emit)
 
     def _take(
-        self, board: PictureBoard, file: str, shrink: float, found: Shadows | NotMeasurable
+        self,
+        board: PictureBoard,
+        file: str,
+        shrink: float,
+        quiet: bool,
+        found: Shadows | NotMeasurable,
     ) -> None:
         study = self._study
         if study.picture(board.board).file != file:
@@ -133,6 +139,8 @@ class LightWork(QObject):
         with study.gesture():
             study.edits.set_shadows(board.board, rings, outline)
             study.apply(pointing.see_tone, board.board, (found.level, x, y))
+        if quiet:
+            return
         self._work.told.emit(f"{len(rings)} outlines of shadow, below {100.0 * found.level:.0f} %.")
 
     # By hand
