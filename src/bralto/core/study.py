@@ -39,6 +39,8 @@ PERMISSIONS = ("my own", "permission given", "out of copyright", RENDERED, "not 
 """Where a picture may come from; a study file may say it in other words too."""
 MOST_ANCHORS = 40
 """Points of their own that a study may have."""
+MOST_SHAPES = 60
+"""Shapes, curves and outlines of shadow that a picture may have of each."""
 
 SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
 """All scale schools a study file may name; `measures.units` says which can be measured."""

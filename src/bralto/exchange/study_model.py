@@ -19,7 +19,7 @@ from pydantic import (
     model_validator,
 )
 
-from bralto.core.study import KINDS, MOST_ANCHORS, SCHOOLS, VISIBILITIES
+from bralto.core.study import KINDS, MOST_ANCHORS, MOST_SHAPES, SCHOOLS, VISIBILITIES
 from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
 from bralto.exchange.open_model import OPEN, Coordinate, Point, Positive, Words
 from bralto.exchange.sightings_model import SightingsModel
@@ -35,7 +35,7 @@ PLAIN, VERSION = 1, 2
 # More than any study has, and little enough that nothing made of it takes long
 # (common practice, no source).
 _MOST_STATES, _MOST_NOTES = 100, 1000
-_MOST_SHAPES, _MOST_CORNERS, _MOST_MARKS = 60, 500, 200
+_MOST_CORNERS, _MOST_MARKS = 500, 200
 
 
 class _Open(BaseModel):
@@ -79,15 +79,15 @@ class PictureModel(_Open):
     marks: Annotated[dict[str, MarkModel], Field(max_length=_MOST_MARKS)] = {}
     polygons: Annotated[
         dict[str, Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
-        Field(max_length=_MOST_SHAPES),
+        Field(max_length=MOST_SHAPES),
     ] = {}
     curves: Annotated[
         dict[str, Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
-        Field(max_length=_MOST_SHAPES),
+        Field(max_length=MOST_SHAPES),
     ] = {}
     shadows: Annotated[
         list[Annotated[list[Point], Field(max_length=_MOST_CORNERS)]],
-        Field(max_length=_MOST_SHAPES),
+        Field(max_length=MOST_SHAPES),
     ] = []
     permission: Words | None = None
     crop: tuple[Coordinate, Coordinate, Positive, Positive] | None = None

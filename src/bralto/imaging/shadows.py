@@ -15,6 +15,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Pixels
 from bralto.core.results import NotMeasurable
+from bralto.core.study import MOST_SHAPES
 
 __all__ = ["MOST_CORNERS", "Shadows", "find_shadows"]
 
@@ -230,7 +231,7 @@ def _rings(dark: Bools, corners: int) -> list[Floats]:
     contours, _ = cv2.findContours(twice, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
     contours = sorted(contours, key=cv2.contourArea, reverse=True)
     out = []
-    for contour in contours:
+    for contour in contours[:MOST_SHAPES]:
         slack = _FINE
         while True:
             ring = cv2.approxPolyDP(contour, 2.0 * slack, True)[:, 0].astype(np.float64)

@@ -34,6 +34,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+Left, Ctrl+Right", "pass back, pass on"),
         ("Enter", "go on to what is worth doing, once a pass has its marks"),
         ("Down, then Enter", "choose in the list of a pass, once F6 has led there"),
+        ("Enter; [ and ]", "Action: as proposed; Light: find shadows, less or more of them"),
         ("F6", "from the boards to the lists, one after the other, and back"),
         ("G", "guess by eye before any figure"),
         ("Ctrl+J", "write down what went well, what next"),
@@ -42,7 +43,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("P, L", "plumb and level through the pointer"),
         ("A, J", "a stick along any line; a second one, and the angle between"),
         ("X", "halves, thirds, heads on the stick"),
-        ("D", "dividers, to step a length; in Shapes: a new shape"),
+        ("D", "dividers, to step a length; in Shapes, Action, Light: draw one"),
         ("K, Ctrl+K", "the big forms; this model beside an average"),
     ),
     "From life": (

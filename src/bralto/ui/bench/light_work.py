@@ -15,6 +15,7 @@ from bralto.core.light.where import figure_area, figure_forms
 from bralto.core.measures.shapes import area
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
+from bralto.core.study import MOST_SHAPES
 from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
@@ -116,19 +117,19 @@ class LightWork(QObject):
         forms = [form * shrink for form in figure_forms(picture, figure, side.forms)]
         paper = board.board == "drawing" or picture.sheet is not None
         job = partial(_found, source, inside * shrink, forms, paper, level)
-        done = partial(self._take, board, picture.file, shrink, quiet)
+        done = partial(self._take, board, study.media_path(board.board), shrink, quiet)
         self._tasks.run(job, done, self._work.trouble.emit)
 
     def _take(
         self,
         board: PictureBoard,
-        file: str,
+        path: str | None,
         shrink: float,
         quiet: bool,
         found: Shadows | NotMeasurable,
     ) -> None:
         study = self._study
-        if study.picture(board.board).file != file:
+        if study.media_path(board.board) != path:
             return  # another picture lies there by now
         if isinstance(found, NotMeasurable):
             self._work.trouble.emit(sentence(found.reason))
@@ -150,6 +151,9 @@ class LightWork(QObject):
         self._outline_on(self._work.in_hand())
 
     def _outline_on(self, board: PictureBoard) -> None:
+        if len(self._study.picture(board.board).shadows) >= MOST_SHAPES:
+            self._work.trouble.emit(f"A picture has at most {MOST_SHAPES} outlines of shadow.")
+            return
         self._work.take_tool(board, SHAPE, SHADOW)
 
     def _on_outlined(self, board: PictureBoard, name: str, corners: list[QPointF]) -> None:

@@ -18,6 +18,10 @@ def board_words(study: OpenStudy, board: str) -> str:
         said = ["no drawing yet"]
     elif board == "drawing" and study.session.state_name:
         said.append(f"state {study.session.state_name}")
+    if picture.curves:
+        said.append(f"drawn through it: {', '.join(picture.curves)}")
+    if picture.shadows:
+        said.append(f"{len(picture.shadows)} outlines of shadow")
     if study.step is not None and study.step.board == board:
         said.append(f"asked for: {study.view.point_label(study.step.key)}")
     if study.session.selected in placed:
