@@ -157,10 +157,15 @@ def test_both_tapes_lead_through_the_same_passes_and_the_choice_is_kept(
     house(again).open_study(study_id)
     settle(qtbot, again)
     assert [one.key for one in house(again).bench.segments()] == turned
+    study, tape = house(again).bench.study, again.tape
+    study.apply(prompting.enter_pass, turned[0])
     for key in turned:  # by keys from end to end
-        assert house(again).bench is not None
-        house(again).bench.study.apply(prompting.enter_pass, key)
-        assert house(again).bench.study.current_pass == key
+        assert study.current_pass == key
+        qtbot.keyClick(house(again).bench, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    share = (tape.width() - 48) / len(turned)
+    for at, key in reversed(list(enumerate(turned))):  # and back by the pointer
+        qtbot.mouseClick(tape, LEFT, pos=QPoint(int(24 + (at + 0.5) * share), 20))
+        assert study.current_pass == key
 
 
 def test_action_first_begins_with_the_sweep_and_goes_on_to_the_marks(

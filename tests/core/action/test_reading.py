@@ -332,3 +332,15 @@ def test_weight_is_told_of_figures_that_stand_alone() -> None:
         for f in weight_facts(found.seen.weighing, found.drawn.weighing, VIEW, found.grade)
     }
     assert facts["R hip above the L"].verdict == "under"
+
+
+def test_a_stroke_from_the_bottom_up_is_the_same_stroke() -> None:
+    marks = figure_marks(STANDS)
+    down = with_curve(study_of(marks, marks), bow(40.0), bow(28.0))
+    up = with_curve(study_of(marks, marks), bow(40.0), bow(28.0)[::-1])
+    (one,), (two,) = examine(down).sweeps, examine(up).sweeps
+    assert isinstance(one.kept, Kept)
+    assert isinstance(two.kept, Kept)
+    assert two.kept.share == pytest.approx(one.kept.share, abs=1e-6)
+    assert isinstance(two.drawn, Sweep)
+    assert two.drawn.bend.bulges == "right"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -110,7 +110,19 @@ def _pair(
         return SweepPair(name, one, two, one)
     if isinstance(two, NotMeasurable):
         return SweepPair(name, one, two, two)
+    two = _same_way(one, two)
     return SweepPair(name, one, two, kept_of(one.curve, two.curve, meant))
+
+
+def _same_way(one: Sweep, two: Sweep) -> Sweep:
+    """The second as if it was drawn from the same end as the first."""
+    ways = [sweep.curve.xy[-1] - sweep.curve.xy[0] for sweep in (one, two)]
+    if float(ways[0] @ ways[1]) >= 0.0:
+        return two
+    turned = curve_through(two.curve.points[::-1], two.curve.sd)
+    if isinstance(turned, NotMeasurable):
+        return two
+    return replace(two, curve=turned, bend=bend_of(turned))
 
 
 def limb_runs(
