@@ -145,3 +145,40 @@ def test_marks_and_lines_read_on_real_photographs(themed: MainWindow, ground: st
     found["name"] = contrast(np.percentile(named, (4, 96)))
     faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
     assert not faint
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
+    themed: MainWindow, ground: str
+) -> None:
+    bench: Bench = house(themed).bench
+    study, board = bench.study, bench.reference
+    for one in bench.boards:
+        put(one, ground)
+    wide, high = board.viewport.width, board.viewport.height
+    x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
+    down = tuple((x, y) for y in np.linspace(top, bottom, 6))
+    study.apply(prompting.enter_pass, "action")
+    study.edits.set_curve("reference", "action", down)
+    for leg in ("R leg's sweep", "L leg's sweep"):
+        aside = 0.1 * wide * (1 if leg[0] == "L" else -1)
+        study.edits.set_curve("reference", leg, tuple((px + aside, y) for px, y in down))
+
+    def upright(px: float) -> float:
+        """Contrast of a line down the picture where it lies on the board by now."""
+        ends = [board.viewport.to_board(px, y) for y in (top, bottom)]
+        along = slice(int(ends[0].y()) + 6, int(ends[1].y()) - 6)
+        return across(shown(board), ends[0].x(), along, upright=True)
+
+    found = {}
+    for name, (px, _) in (
+        ("action", down[0]), ("leg", study.picture("reference").curves["L leg's sweep"][0]),
+    ):  # fmt: skip
+        found[name] = upright(px)
+    right = 0.7 * wide
+    study.edits.set_shadows("reference", (((x, top), (right, top), (right, bottom), (x, bottom)),))
+    study.apply(pointing.insist)
+    study.apply(prompting.enter_pass, "light")
+    found["shadow"] = upright(x)
+    faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
+    assert not faint
