@@ -16,6 +16,7 @@ from bralto.core.views.model import View
 __all__ = [
     "KINDS",
     "PERMISSIONS",
+    "PUSH",
     "RENDERED",
     "SCHOOLS",
     "VISIBILITIES",
@@ -41,6 +42,10 @@ MOST_ANCHORS = 40
 """Points of their own that a study may have."""
 MOST_SHAPES = 60
 """Shapes, curves and outlines of shadow that a picture may have of each."""
+
+PUSH = "push."
+"""What the measure of an intent begins with that moves the reference itself
+(`core.corrections.push`)."""
 
 SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
 """All scale schools a study file may name; `measures.units` says which can be measured."""
@@ -215,7 +220,8 @@ class Study:
         )
 
     def against_state(self, name: str) -> Study:
-        """The study with an earlier state of the drawing in the reference's place.
+        """The study with an earlier state of the drawing in the reference's place; what was meant
+        otherwise than the reference says nothing of that.
 
         Raises:
             KeyError: there is no such state.
@@ -223,7 +229,12 @@ class Study:
         state = self.state(name)
         if state is None:
             raise KeyError(name)
-        return replace(self, reference=state.picture)
+        return replace(self.unpushed(), reference=state.picture)
+
+    def unpushed(self) -> Study:
+        """The study with its reference as it is seen, not as it is meant."""
+        kept = tuple(one for one in self.intents if not one.measure.startswith(PUSH))
+        return self if kept == self.intents else replace(self, intents=kept)
 
     def with_state(self, changed: State) -> Study:
         """A copy in which the state of the same name is replaced."""

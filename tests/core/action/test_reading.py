@@ -37,7 +37,7 @@ from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.examination import examine
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study import Intent, Mark, Picture, State, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_text
 from bralto.stand.model.answer import answer_key
@@ -344,3 +344,16 @@ def test_a_stroke_from_the_bottom_up_is_the_same_stroke() -> None:
     assert two.kept.share == pytest.approx(one.kept.share, abs=1e-6)
     assert isinstance(two.drawn, Sweep)
     assert two.drawn.bend.bulges == "right"
+
+
+def test_an_earlier_state_in_the_references_place_is_not_pushed() -> None:
+    marks = figure_marks(STANDS)
+    study = replace(
+        study_of(marks, marks), intents=(push_intent(POSE, 1.5), Intent("span.head", 1.1))
+    )
+    study = replace(study, states=(*study.states, replace(study.states[0], name="second")))
+    against = study.against_state("first")
+    assert [one.measure for one in against.intents] == ["span.head"]
+    found = assess(against, against.state("second"))
+    assert found.reading("tilt.shoulders").error == pytest.approx(0.0)
+    assert examine(against, against.state("second")).pushes == {}

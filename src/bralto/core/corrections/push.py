@@ -17,7 +17,7 @@ from bralto.core.corrections.tree import moves_for
 from bralto.core.frames import SightMarks, image_points, sight_marks
 from bralto.core.pairing import Pair
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Intent, Picture
+from bralto.core.study import PUSH, Intent, Picture
 from bralto.core.views.model import View
 
 __all__ = [
@@ -27,9 +27,6 @@ __all__ = [
 
 Pushes = Mapping[str, float]
 """Factors by the name of a move, ``MOVE:PART`` as `corrected.name_of` has it."""
-
-_MARK = "push."
-"""What the measures of such intents begin with in a study file."""
 
 POSE = "straighten:whole"
 """The push of all leans and tilts, and of the bend of a sweep."""
@@ -41,15 +38,15 @@ _WAYS = ("scale", "lengthen", "widen")
 def pushes_of(intents: Sequence[Intent]) -> Pushes:
     """The pushes among what is meant; the rest are measures that were meant after all."""
     return {
-        one.measure.removeprefix(_MARK): one.factor
+        one.measure.removeprefix(PUSH): one.factor
         for one in intents
-        if one.measure.startswith(_MARK)
+        if one.measure.startswith(PUSH)
     }
 
 
 def push_intent(name: str, factor: float) -> Intent:
     """The push of a move by a factor, as a study keeps it."""
-    return Intent(_MARK + name, factor)
+    return Intent(PUSH + name, factor)
 
 
 def pushable(view: View, keys: tuple[str, ...]) -> dict[str, str]:

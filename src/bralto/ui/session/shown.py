@@ -87,5 +87,5 @@ def examined(
     if kept is not None:
         state = replace(kept, picture=ground.drawn)
     reference = None if study.reference is None and not session.against else ground.seen
-    shown = replace(study, reference=reference)
+    shown = replace(study.unpushed() if session.against else study, reference=reference)
     return examine(shown, state, reference=ground.seen, before=before)
