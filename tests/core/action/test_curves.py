@@ -155,6 +155,9 @@ def test_too_few_points_and_two_in_one_spot_are_no_sweep():
     twice = arc(30.0, n=MOST_POINTS)
     twice[3] = twice[2]
     assert isinstance(curve_through(twice, SD), NotMeasurable)
+    ring = curve_through(arc(359.0, n=MOST_POINTS), SD)
+    assert isinstance(ring, NotMeasurable)
+    assert "no stroke" in ring.reason
 
 
 def test_a_cone_tapers_evenly_and_bulges_are_found_where_they_are_largest():

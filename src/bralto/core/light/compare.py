@@ -36,6 +36,8 @@ _MATCHED = 0.25
 source)."""
 
 
+_CORNERS = 3
+
 _SHARED = 0.25
 """Share of an edge's doubt that all edges of a picture have alike (weighed by `make light`)."""
 
@@ -161,7 +163,12 @@ def read_light(
         fit: of the marks that both have (`pairing.Pair.best_fit`).
     """
 
-    lacking = [w for w, p in (("reference", reference), ("drawing", drawing)) if not p.shadows]
+    outlines = [
+        [np.array(ring, dtype=np.float64) for ring in picture.shadows if len(ring) >= _CORNERS]
+        for picture in (reference, drawing)
+    ]
+    names = ("reference", "drawing")
+    lacking = [name for name, rings in zip(names, outlines, strict=True) if not rings]
     if lacking:
         return NotMeasurable(f"no shadow is outlined on the {' and the '.join(lacking)} yet")
     if isinstance(fit, NotMeasurable):
@@ -174,15 +181,13 @@ def read_light(
         return NotMeasurable("the head is not marked, which is what it is counted in")
     unit, sizes = head * fit.scale, _sizes(view.size)
     seen_rings, drawn_rings = [], []
-    for ring in reference.shadows:
-        there = carried(view, reference, drawing, fit, np.array(ring))
+    for ring in outlines[0]:
+        there = carried(view, reference, drawing, fit, ring)
         if isinstance(there, NotMeasurable):
             return there
         seen_rings.append(there / unit)
-    for ring in drawing.shadows:
-        flat = sight_points(
-            drawing, np.array(ring), np.zeros(len(ring)), in_mm=pair.drawn.unit == "mm"
-        )
+    for ring in outlines[1]:
+        flat = sight_points(drawing, ring, np.zeros(len(ring)), in_mm=pair.drawn.unit == "mm")
         if isinstance(flat, NotMeasurable):
             return flat
         drawn_rings.append(flat.xy / unit)
@@ -190,7 +195,7 @@ def read_light(
     if seen.is_empty or drawn.is_empty:
         return NotMeasurable("an outline of shadow crosses itself or is a line")
     whole = _region([])
-    if OUTLINE in reference.polygons:
+    if len(reference.polygons.get(OUTLINE, ())) >= _CORNERS:
         rim = carried(view, reference, drawing, fit, np.array(reference.polygons[OUTLINE]))
         if not isinstance(rim, NotMeasurable):
             whole = _region([rim / unit])
@@ -238,7 +243,7 @@ def _region(rings: list[Floats]) -> MultiPolygon:
 
     dark = MultiPolygon([])
     for ring in rings:
-        if len(ring) >= 3:
+        if len(ring) >= _CORNERS:
             dark = _multi(dark.symmetric_difference(_multi(make_valid(Polygon(ring)))))
     return dark
 

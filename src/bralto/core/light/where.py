@@ -24,7 +24,7 @@ flesh and hair reach beyond them (common practice, no source)."""
 def figure_area(picture: Picture, figure: Figure) -> Floats | NotMeasurable:
     """(n, 2) polygon about a figure, image px: its outline where one is drawn, else about its marks
     with some air."""
-    if OUTLINE in picture.polygons:
+    if len(picture.polygons.get(OUTLINE, ())) > 2:
         return np.array(picture.polygons[OUTLINE], dtype=np.float64)
     turn = np.linspace(0.0, 2.0 * np.pi, 16, endpoint=False)
     about = _AIR * np.column_stack([np.cos(turn), np.sin(turn)])
