@@ -17,9 +17,9 @@ import numpy as np
 from bench.bodies import bodies
 from bench.simulate import table
 from bralto.core.action.bend import bend_of
+from bralto.core.action.bend_kept import Kept, kept_of
 from bralto.core.action.curve import Curve, curve_through
-from bralto.core.action.kept import Kept, kept_of
-from bralto.core.action.sweeps import ACTION, sweep_sd
+from bralto.core.action.sweeps import sweep_sd
 from bralto.core.arrays import Floats
 from bralto.core.examination import Side
 from bralto.core.results import NotMeasurable
@@ -56,7 +56,7 @@ def sweeps(number: int) -> list[Floats]:
     for body in bodies(VIEW):
         marks = {k: Mark(PX * x + 2000.0, 2000.0 - PX * y) for k, (x, y) in body.marks.items()}
         side = Side(view, Picture("", 4000, 4000, marks), GRADES["developing"])
-        found = side.proposed(ACTION)
+        found = side.proposed
         if isinstance(found, NotMeasurable):
             continue
         curve = curve_through(found * [1.0, -1.0] / PX, 0.01)

@@ -10,10 +10,10 @@ from pathlib import Path
 import numpy as np
 import pytest
 from tests.cli.test_commands import typed
-from tests.core.action.test_reading import bow, with_curve
+from tests.core.action.test_sweep_pairs import bow, with_curve
 from tests.studies import figure_marks, study_of
 
-from bralto.core.action.sweeps import ACTION
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.corrections.push import POSE, push_intent
 from bralto.exchange.study_file import write_study
 
@@ -56,7 +56,7 @@ def test_the_bend_kept_and_the_shadows_are_told_in_words(study_path: Path, told:
 def test_all_of_it_is_there_as_json(study_path: Path, told: Told) -> None:
     found = json.loads(told("find", str(study_path), "--format", "json"))
     (sweep,) = found["action"]["sweeps"]
-    assert sweep["name"] == ACTION
+    assert sweep["name"] == WHOLE
     assert sweep["kept"]["share"] == pytest.approx(0.7, abs=0.02)
     assert sweep["reference"]["counted"] == "head"
     assert sweep["reference"]["sagitta"]["value"] > sweep["drawing"]["sagitta"]["value"]

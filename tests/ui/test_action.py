@@ -11,11 +11,11 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_passes import click_row, kept
 
-from bralto.core.action.kept import Kept
-from bralto.core.action.sweeps import ACTION
+from bralto.core.action.bend_kept import Kept
+from bralto.core.action.sweeps import WHOLE
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.heading import Choice
+from bralto.ui.heading import Heading
 from bralto.ui.session import prompting
 from bralto.ui.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
@@ -63,11 +63,11 @@ def test_a_click_begins_the_sweep_on_either_picture_and_the_bend_kept_is_told(
     (pair,) = bench.study.examination.sweeps
     assert isinstance(pair.kept, Kept)
     assert any(label.startswith("You kept ") for label in labels(bench))
-    assert len(kept(window, bench).reference.curves[ACTION]) == len(ALONG)
+    assert len(kept(window, bench).reference.curves[WHOLE]) == len(ALONG)
     assert next(one for one in bench.segments() if one.key == "action").done
     before = bench.drawing.grab().toImage()
     bench.study.undo_stack.undo()
-    assert ACTION not in bench.study.picture("drawing").curves
+    assert WHOLE not in bench.study.picture("drawing").curves
     assert bench.drawing.grab().toImage() != before
 
 
@@ -79,8 +79,8 @@ def test_the_proposed_sweep_is_taken_by_enter_and_only_on_the_reference(
     assert ("Enter", "as proposed") in window.prompt_line.prompt.keys
     plain = bench.reference.grab().toImage()
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
-    assert 5 <= len(bench.study.picture("reference").curves[ACTION]) <= 9
-    assert ACTION not in bench.study.picture("drawing").curves
+    assert 5 <= len(bench.study.picture("reference").curves[WHOLE]) <= 9
+    assert WHOLE not in bench.study.picture("drawing").curves
     assert "the proposed sweep" not in labels(bench)
     assert bench.reference.grab().toImage() != plain
     assert "on your drawing" in window.prompt_line.prompt.lead
@@ -100,7 +100,7 @@ def test_a_sweep_is_drawn_by_keys_alone_and_a_point_taken_back(
         qtbot.keyClick(board, Qt.Key.Key_Return)
     qtbot.keyClick(board, Qt.Key.Key_Backspace)
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    assert len(bench.study.picture("reference").curves[ACTION]) == 5
+    assert len(bench.study.picture("reference").curves[WHOLE]) == 5
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
     assert bench.drawing.tool is None
 
@@ -111,10 +111,10 @@ def test_too_few_points_are_not_done_and_nine_are(in_action: Bench, qtbot: QtBot
         qtbot.mouseClick(board, LEFT, pos=QPoint(60 + 9 * i, 40 + 45 * i))
     qtbot.keyClick(board, Qt.Key.Key_Return)
     assert board.tool is not None
-    assert ACTION not in bench.study.picture("reference").curves
+    assert WHOLE not in bench.study.picture("reference").curves
     for i in range(4, 9):
         qtbot.mouseClick(board, LEFT, pos=QPoint(60 + 9 * i, 40 + 45 * i))
-    assert len(bench.study.picture("reference").curves[ACTION]) == 9
+    assert len(bench.study.picture("reference").curves[WHOLE]) == 9
 
 
 def test_the_two_edges_of_a_limb_are_drawn_one_after_the_other_on_both_pictures(
@@ -144,8 +144,8 @@ def test_both_tapes_lead_through_the_same_passes_and_the_choice_is_kept(
 ) -> None:
     keys = [one.key for one in bench.segments()]
     assert keys.index("edges") < keys.index("action")
-    choice = bench._headings[1]._right
-    assert isinstance(choice, Choice)
+    menus = [one.choice for one in bench.findChildren(Heading) if one.choice is not None]
+    (choice,) = (one for one in menus if "tape:action" in dict(one.options))
     choice.take("tape:action")
     turned = [one.key for one in bench.segments()]
     assert sorted(turned) == sorted(keys)

@@ -9,7 +9,8 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import settle
 from tests.ui.test_passes import click_row, kept
 
-from bralto.core.light.compare import OUTLINE, LightReading
+from bralto.core.light.shadows_held import LightReading
+from bralto.core.study import OUTLINE
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting

@@ -5,28 +5,41 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from bralto.core.action.masses import Masses
-from bralto.core.action.reading import Sweep, SweepPair
-from bralto.core.action.told import kept_within, kept_words, limb_facts, mass_facts, sweep_facts
+from bralto.core.action.action_facts import (
+    kept_within,
+    kept_words,
+    limb_facts,
+    mass_facts,
+    sweep_facts,
+)
+from bralto.core.action.ribs_on_pelvis import Masses
+from bralto.core.action.sweep_pairs import Sweep, SweepPair
 from bralto.core.errors import UserError
 from bralto.core.examination import Examination, examine
-from bralto.core.light.compare import LightReading
-from bralto.core.light.told import light_facts
+from bralto.core.light.light_facts import light_facts
+from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.study import State, Study
 
-__all__ = ["beside_marks", "beside_marks_lines"]
+__all__ = ["beside_marks", "beside_marks_lines", "examined"]
 
 
-def beside_marks(study: Study, state: State | None) -> dict[str, Any]:
-    """The action and the light as JSON data; nothing where there is no drawing to hold against."""
+def examined(study: Study, state: State | None) -> Examination | None:
+    """All that is known of a drawing; None where there is none to hold against the reference, or
+    where what is lacking is said by what needs it."""
     if state is None:
-        return {}
+        return None
     try:
-        found = examine(study, state)
+        return examine(study, state)
     except UserError:
-        return {}  # what is lacking is said by what needs it
+        return None
+
+
+def beside_marks(found: Examination | None) -> dict[str, Any]:
+    """The action and the light as JSON data."""
+    if found is None:
+        return {}
     return {"action": _action(found), "light": _light(found.light), "pushes": dict(found.pushes)}
 
 
@@ -100,13 +113,9 @@ def _light(found: LightReading | NotMeasurable) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def beside_marks_lines(study: Study, state: State | None) -> list[str]:
+def beside_marks_lines(found: Examination | None) -> list[str]:
     """The same in words: only what was drawn, or outlined."""
-    if state is None:
-        return []
-    try:
-        found = examine(study, state)
-    except UserError:
+    if found is None:
         return []
     lines = [
         f"{pair.name.capitalize()}: {kept_words(pair).lower()}, {kept_within(pair)}."

@@ -9,7 +9,7 @@ from typing import Annotated, Any
 import numpy as np
 import typer
 
-from bralto.cli.action_and_light import beside_marks, beside_marks_lines
+from bralto.cli.action_and_light import beside_marks, beside_marks_lines, examined
 from bralto.cli.measure import load_study
 from bralto.cli.sighted import find_document, find_text
 from bralto.cli.terminal import tell
@@ -63,11 +63,13 @@ def find(
     if state is not None and chosen is None:
         raise UserError(f"{study}: there is no state '{state}'")
     drawn = figure_of(view_of(loaded), chosen.picture) if chosen else NotMeasurable("no drawing")
-    found = _document(loaded, seen, drawn) | beside_marks(loaded, chosen)
+    beside = examined(loaded, chosen)
+    found = _document(loaded, seen, drawn)
     if output is ListFormat.json:
+        found |= beside_marks(beside)
         print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
     else:
-        lines = beside_marks_lines(loaded, chosen)
+        lines = beside_marks_lines(beside)
         tell("\n".join([_text(found, seen, answers=answers), *lines]))
 
 

@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import image_points, sheet_homography, sight_points, warp
+from bralto.core.frames import image_points, sheet_homography, warp
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
@@ -23,7 +23,6 @@ __all__ = [
     "PROPOSED",
     "carry_by_fit",
     "carry_by_sheet",
-    "carry_point",
     "confirmed",
     "is_proposed",
     "plumb_from_line",
@@ -44,23 +43,6 @@ def confirmed(mark: Mark) -> Mark:
     """The same mark once the learner has looked at it."""
     rest = {key: value for key, value in mark.extra.items() if key != PROPOSED}
     return replace(mark, visibility="seen", extra=rest)
-
-
-def carry_point(
-    view: View, reference: Picture, drawing: Picture, place: tuple[float, float]
-) -> tuple[float, float] | None:
-    """Where a place of the reference (image px) lies on the drawing by the best fit; None where
-    there is none."""
-    pair = pair_marks(view, reference, drawing)
-    fit = pair.best_fit() if isinstance(pair, Pair) else None
-    if not isinstance(pair, Pair) or isinstance(fit, NotMeasurable) or fit is None:
-        return None
-    in_mm = pair.seen.unit == "mm"
-    there = sight_points(reference, np.array([place]), np.zeros(1), in_mm=in_mm)
-    if isinstance(there, NotMeasurable):
-        return None
-    found = image_points(drawing, fit.scale * there.xy + fit.shift, in_mm=pair.drawn.unit == "mm")
-    return None if isinstance(found, NotMeasurable) else (float(found[0, 0]), float(found[0, 1]))
 
 
 def carry_by_sheet(old: Picture, new: Picture) -> Mapping[str, Mark] | NotMeasurable:

@@ -11,8 +11,8 @@ from dataclasses import replace
 from functools import cached_property
 
 from bralto.core.action.limbs import Run
-from bralto.core.action.masses import Masses, masses_of
-from bralto.core.action.reading import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
+from bralto.core.action.ribs_on_pelvis import Masses, masses_of
+from bralto.core.action.sweep_pairs import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
 from bralto.core.action.sweeps import Pair, proposed
 from bralto.core.action.weight import Weighing, weighing_of
 from bralto.core.arrays import Floats
@@ -30,7 +30,7 @@ from bralto.core.discover.likeness import Likeness, likeness, push_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
-from bralto.core.light.compare import LightReading, read_light
+from bralto.core.light.shadows_held import LightReading, read_light
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -120,13 +120,12 @@ class Side:
         found = self.figure
         return found if isinstance(found, NotMeasurable) else weighing_of(found, self.grade)
 
-    def proposed(self, name: str) -> Floats | NotMeasurable:
-        """Where the marks let a curve run, as (n, 2) points, image px."""
+    @cached_property
+    def proposed(self) -> Floats | NotMeasurable:
+        """Where the marks let the sweep of the whole run, as (n, 2) points, image px."""
         if isinstance(self.figure, NotMeasurable):
             return self.figure
-        return proposed(
-            self.view, self.figure, self.picture, name, likely_bearing(self.figure, self.grade)
-        )
+        return proposed(self.figure, self.picture, likely_bearing(self.figure, self.grade))
 
     @cached_property
     def envelope(self) -> Envelope | None:
@@ -229,7 +228,7 @@ class Examination:
         """The drawing's shadows held against the reference's."""
         if self.seen.unseen:
             return NotMeasurable(self.seen.unseen)
-        return read_light(self.view, self.seen.picture, self.drawn.picture, self.fit)
+        return read_light(self.view, self.seen.picture, self.drawn.picture)
 
     def side(self, board: str) -> Side:
         """What is known of the picture on a board."""

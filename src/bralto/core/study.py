@@ -15,6 +15,7 @@ from bralto.core.views.model import View
 
 __all__ = [
     "KINDS",
+    "OUTLINE",
     "PERMISSIONS",
     "PUSH",
     "RENDERED",
@@ -42,6 +43,9 @@ MOST_ANCHORS = 40
 """Points of their own that a study may have."""
 MOST_SHAPES = 60
 """Shapes, curves and outlines of shadow that a picture may have of each."""
+
+OUTLINE = "whole outline"
+"""Name of the polygon that is a figure's own outline."""
 
 PUSH = "push."
 """What the measure of an intent begins with that moves the reference itself

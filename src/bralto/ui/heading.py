@@ -55,6 +55,11 @@ class Heading(QWidget):
         self.setAccessibleName(f"{title} {note}")
         self.update()
 
+    @property
+    def choice(self) -> Choice | None:
+        """The menu that it opens, or None."""
+        return self._right if isinstance(self._right, Choice) else None
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

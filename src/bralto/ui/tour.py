@@ -9,8 +9,8 @@ from functools import partial
 import numpy as np
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.action.sweeps import ACTION
-from bralto.core.carry import carry_point
+from bralto.core.action.sweeps import WHOLE
+from bralto.core.light.shadows_held import carried_with_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
@@ -62,25 +62,27 @@ def tour_of(house: House) -> tuple[Stop, ...]:
     def action() -> None:
         """The proposed sweep, and a learner's that keeps two thirds of its bend."""
         enter("action")
-        bench().curves.take_proposed(ACTION)
+        bench().curves.take_proposed()
         study = bench().study
-        found = study.examination.drawn.proposed(ACTION)
+        found = study.examination.drawn.proposed
         if not isinstance(found, NotMeasurable):
             line = found[-1] - found[0]
             across = np.array([-line[1], line[0]]) / float(np.hypot(*line))
             off = (found - found[0]) @ across
             points = (found - (1.0 - _KEPT) * off[:, None] * across).tolist()
-            study.edits.set_curve("drawing", ACTION, tuple((x, y) for x, y in points))
+            study.edits.set_curve("drawing", WHOLE, tuple((x, y) for x, y in points))
         bench().light.find(bench().reference, quiet=True)  # it is there by the next stop
 
     def light() -> None:
         """The seen shadows, drawn a little aside and one left out."""
         study = bench().study
         seen, drawn = study.picture("reference"), study.picture("drawing")
-        rings = []
+        by, rings = carried_with_marks(study.view, seen, drawn), []
         for ring in seen.shadows[:-1]:
-            places = (carry_point(study.view, seen, drawn, (x + _ASIDE, y)) for x, y in ring)
-            rings.append(tuple(place for place in places if place is not None))
+            aside = np.array(ring) + np.array([_ASIDE, 0.0])
+            places = by if isinstance(by, NotMeasurable) else by.to_image(aside)
+            if not isinstance(places, NotMeasurable):
+                rings.append(tuple((float(x), float(y)) for x, y in places))
         study.edits.set_shadows("drawing", tuple(rings))
         enter("light")
 

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from bralto.core.action.bend import bend_of
+from bralto.core.action.bend_kept import Kept, kept_of
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS, Curve, curve_through
-from bralto.core.action.kept import Kept, kept_of
 from bralto.core.action.limbs import Run, run_of
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from bralto.core.action.curve import Curve, directions
+from bralto.core.action.curve import Curve, directions, lengths, offsets
 from bralto.core.arrays import Floats
 from bralto.core.tolerances import COVERAGE
 
@@ -76,8 +76,8 @@ def bend_of(curve: Curve) -> Bend:
     """All of it; doubts are those of the curves that the points allow."""
     draws = curve.draws
     angles, drawn = curve.directions, directions(draws)
-    offsets = _offsets(curve.xy[None])[0]
-    at = int(np.argmax(np.abs(offsets)))
+    away = offsets(curve.xy[None])[0]
+    at = int(np.argmax(np.abs(away)))
     ends = _bends(angles, drawn)
     turns = tuple(
         Doubted(math.degrees(angles[b] - angles[a]), math.degrees(float(_std(drawn, a, b))))
@@ -86,30 +86,14 @@ def bend_of(curve: Curve) -> Bend:
     total = np.ptp(drawn, axis=1)
     most = _sharpest(angles[None])[0]
     return Bend(
-        length=Doubted(curve.length, float(_lengths(draws).std())),
-        sagitta=Doubted(float(offsets[at]), float(_offsets(draws)[:, at].std())),
+        length=Doubted(float(lengths(curve.xy)), float(lengths(draws).std())),
+        sagitta=Doubted(float(away[at]), float(offsets(draws)[:, at].std())),
         turning=Doubted(math.degrees(float(np.ptp(angles))), math.degrees(float(total.std()))),
         turns=turns,
         over=tuple(_over(curve, drawn, ends, i) for i in range(1, len(ends) - 1)),
         sharpest=Doubted(float(most), float(_sharpest(drawn).std())),
         leans=Doubted(float(_leans(curve.xy[None])[0]), float(_leans(draws).std())),
     )
-
-
-def _lengths(xy: Floats) -> Floats:
-    steps = np.diff(xy, axis=-2)
-    length: Floats = np.hypot(steps[..., 0], steps[..., 1]).sum(axis=-1)
-    return length
-
-
-def _offsets(xy: Floats) -> Floats:
-    """(k, m) distances of places from the line between the ends, + to the right of one that runs
-    down."""
-    chord = xy[:, -1] - xy[:, 0]
-    unit = chord / np.hypot(chord[:, 0], chord[:, 1])[:, None]
-    normal = np.stack([-unit[:, 1], unit[:, 0]], axis=1)
-    found: Floats = np.einsum("kmd,kd->km", xy - xy[:, :1], normal)
-    return found
 
 
 def _leans(xy: Floats) -> Floats:

@@ -3,8 +3,8 @@
 The points are taken to lie on a curve whose bend changes at random along its length (a Wiener
 process, integrated twice: the posterior mean is the quintic smoothing spline, Wahba 1990, Spline
 Models for Observational Data, 1.5), each beside it by chance. Both spreads are stated, none is
-found from so few points. A bend that changes less smoothly, as the cubic spline has it, leaves the
-directions between two points open by 12 degrees, where a hand draws a sweep in one stroke.
+found from so few points. A bend that changes less smoothly, as the cubic spline has it, would leave
+twice as open how far a sweep turns, where a hand draws it in one stroke.
 """
 
 from __future__ import annotations
@@ -17,7 +17,10 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 
-__all__ = ["FEWEST_POINTS", "MOST_POINTS", "TOO_FEW", "Curve", "curve_through"]
+__all__ = [
+    "FEWEST_POINTS", "MOST_POINTS", "TOO_FEW", "Curve", "curve_through", "directions", "lengths",
+    "offsets",
+]  # fmt: skip
 
 FEWEST_POINTS, MOST_POINTS = 5, 9
 """With fewer a bend cannot be told from a slip of the hand; with more one draws an outline."""
@@ -43,20 +46,21 @@ class Curve:
         points: (n, 2) array, as they were set.
         xy: (m, 2) array, the curve at equal shares of the way along these points.
         sd: standard deviation of the points from the curve.
-        root: (m, m) array; ``root @ z`` with normal z is a departure that the doubt allows, in x
-            and in y alike.
+        at: shares of the way along the points at which they lie.
     """
 
     points: Floats
     xy: Floats
     sd: float
-    root: Floats
+    at: tuple[float, ...]
 
     @cached_property
     def draws(self) -> Floats:
         """(k, m, 2) array: curves that the points allow (JCGM 101:2008, 7); always the same."""
+        way = float(np.hypot(*np.diff(self.points, axis=0).T).sum())
+        root = way * _root(self.at, self.sd / way)
         z = np.random.default_rng(_SEED).standard_normal((_DRAWS, 2, len(self.xy)))
-        drawn: Floats = self.xy + (z @ self.root.T).transpose(0, 2, 1)
+        drawn: Floats = self.xy + (z @ root.T).transpose(0, 2, 1)
         return drawn
 
     @cached_property
@@ -64,12 +68,7 @@ class Curve:
         """(m,) array, direction at each place, radians counter-clockwise from level, unwrapped."""
         return directions(self.xy)
 
-    @cached_property
-    def length(self) -> float:
-        """Length along the curve."""
-        return float(np.hypot(*np.diff(self.xy, axis=0).T).sum())
-
-    def at(self, share: float) -> Floats:
+    def place(self, share: float) -> Floats:
         """(2,) array, the place at a share of the way, 0 to 1."""
         shares = np.linspace(0.0, 1.0, len(self.xy))
         return np.array([np.interp(share, shares, self.xy[:, axis]) for axis in (0, 1)])
@@ -79,6 +78,25 @@ def directions(xy: Floats) -> Floats:
     """(..., m) directions of curves (..., m, 2) at their places, radians, unwrapped."""
     slope = np.gradient(xy, axis=-2)
     return np.unwrap(np.arctan2(slope[..., 1], slope[..., 0]), axis=-1)
+
+
+def lengths(xy: Floats) -> Floats:
+    """(...,) lengths along curves (..., m, 2)."""
+    steps = np.diff(xy, axis=-2)
+    length: Floats = np.hypot(steps[..., 0], steps[..., 1]).sum(axis=-1)
+    return length
+
+
+def offsets(xy: Floats) -> Floats:
+    """(k, m) distances of the places of curves (k, m, 2) from the line between their ends.
+
+    + is to the right of a line that runs down.
+    """
+    chord = xy[:, -1] - xy[:, 0]
+    unit = chord / np.hypot(chord[:, 0], chord[:, 1])[:, None]
+    normal = np.stack([-unit[:, 1], unit[:, 0]], axis=1)
+    found: Floats = np.einsum("kmd,kd->km", xy - xy[:, :1], normal)
+    return found
 
 
 def curve_through(points: Floats, sd: float) -> Curve | NotMeasurable:
@@ -97,26 +115,50 @@ def curve_through(points: Floats, sd: float) -> Curve | NotMeasurable:
         return NotMeasurable("the sweep comes back to where it begins: it is no stroke")
     along = np.concatenate([[0.0], np.cumsum(steps)])
     at = tuple(float(t) for t in along / along[-1])
-    smooth, root = _smoother(at, sd / float(along[-1]))
-    return Curve(points, smooth @ points, sd, float(along[-1]) * root)
+    return Curve(points, _smoother(at, sd / float(along[-1])) @ points, sd, at)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Terms:
+    """What the curve at s shares of the way has to do with points at t of them."""
+
+    inverse: Floats
+    across: Floats
+    base: Floats
+    wanted: Floats
+    about: Floats
+
+
+def _terms(at: tuple[float, ...], sd: float) -> _Terms:
+    t, s = np.array(at), np.linspace(0.0, 1.0, _SAMPLES)
+    base, wanted = (np.column_stack([np.ones_like(x), x, x * x]) for x in (t, s))
+    known: Floats = _BENDS**2 * _integrated_twice(t, t) + sd * sd * np.eye(len(t))
+    inverse: Floats = np.asarray(np.linalg.inv(known), np.float64)
+    about: Floats = np.linalg.inv(base.T @ inverse @ base)  # place, direction and one bend are free
+    return _Terms(inverse, _BENDS**2 * _integrated_twice(s, t), base, wanted, about)
 
 
 @lru_cache(maxsize=64)
-def _smoother(at: tuple[float, ...], sd: float) -> tuple[Floats, Floats]:
-    """The (m, n) matrix from points at shares ``at`` of the way to the curve, and the root of the
-    (m, m) covariance of what it gives, where the whole way is 1."""
-    t, s = np.array(at), np.linspace(0.0, 1.0, _SAMPLES)
-    known = _BENDS**2 * _integrated_twice(t, t) + sd * sd * np.eye(len(t))
-    across, there = _BENDS**2 * _integrated_twice(s, t), _BENDS**2 * _integrated_twice(s, s)
-    base, wanted = (np.column_stack([np.ones_like(x), x, x * x]) for x in (t, s))
-    inverse = np.linalg.inv(known)
-    about = np.linalg.inv(base.T @ inverse @ base)  # place, direction and one bend are free
-    fit = about @ base.T @ inverse
-    smooth = across @ inverse @ (np.eye(len(t)) - base @ fit) + wanted @ fit
-    rest = wanted - across @ inverse @ base
-    covariance = there - across @ inverse @ across.T + rest @ about @ rest.T
+def _smoother(at: tuple[float, ...], sd: float) -> Floats:
+    """The (m, n) matrix from points at shares ``at`` of the way to the curve; ``sd`` where the
+    whole way is 1."""
+    of = _terms(at, sd)
+    fit = of.about @ of.base.T @ of.inverse
+    smooth: Floats = of.across @ of.inverse @ (np.eye(len(at)) - of.base @ fit) + of.wanted @ fit
+    return smooth
+
+
+@lru_cache(maxsize=64)
+def _root(at: tuple[float, ...], sd: float) -> Floats:
+    """(m, m) array whose product with normal numbers is a departure that the doubt allows, in x
+    and in y alike; it takes ten times as long as the curve."""
+    of, s = _terms(at, sd), np.linspace(0.0, 1.0, _SAMPLES)
+    rest = of.wanted - of.across @ of.inverse @ of.base
+    there = _BENDS**2 * _integrated_twice(s, s)
+    covariance = there - of.across @ of.inverse @ of.across.T + rest @ of.about @ rest.T
     values, vectors = np.linalg.eigh(0.5 * (covariance + covariance.T))
-    return smooth, vectors * np.sqrt(np.maximum(values, 0.0))
+    root: Floats = vectors * np.sqrt(np.maximum(values, 0.0))
+    return root
 
 
 def _integrated_twice(a: Floats, b: Floats) -> Floats:

@@ -19,17 +19,15 @@ from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.model import View
 
 __all__ = [
-    "ACTION", "ActionTable", "Pair", "curves_of", "proposed", "sweep_sd", "table_of",
+    "WHOLE", "ActionTable", "Pair", "curves_of", "proposed", "sweep_sd", "table_of",
 ]  # fmt: skip
 
-ACTION = "action"
+WHOLE = "action"
 """Name of the curve through the whole."""
 
 _SHARE = 0.4
 """Of the developing grade's tolerance: how surely a hand sets points on a sweep, which is nowhere
 to be seen (chosen here, no source): 0.02 head of a figure."""
-
-_SIDES = {"R": "r", "L": "l"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,14 +46,14 @@ class ActionTable:
     Attributes:
         line: the stops of the proposed sweep.
         ribs, pelvis: right end, left end and middle of each mass, or ().
-        legs: curves of single legs, by name the stops of each.
+        legs: names of the curves of single legs.
         pairs: edges of limbs.
     """
 
     line: tuple[str, ...]
     ribs: tuple[str, ...]
     pelvis: tuple[str, ...]
-    legs: dict[str, tuple[str, ...]]
+    legs: tuple[str, ...]
     pairs: tuple[Pair, ...]
 
 
@@ -69,12 +67,7 @@ def _all() -> dict[str, dict[str, list[str]]]:
 def table_of(view: View) -> ActionTable:
     """What is known of a view; of a learner's own one, nothing but that it has a sweep."""
     found = _all().get(view.key, {})
-    stops = found.get("legs", [])
-    legs = {
-        f"{letter} leg's sweep": tuple(stop.replace("?", side) for stop in stops)
-        for letter, side in _SIDES.items()
-        if stops
-    }
+    legs = tuple(f"{leg}'s sweep" for leg in found.get("legs", ()))
     pairs = tuple(
         Pair(limb, f"{limb}, outer edge", f"{limb}, inner edge") for limb in found.get("limbs", [])
     )
@@ -91,7 +84,7 @@ def curves_of(view: View) -> tuple[str, ...]:
     """Names of all curves that a view asks for, the whole first."""
     table = table_of(view)
     edges = (name for pair in table.pairs for name in (pair.one, pair.other))
-    return (ACTION, *table.legs, *edges)
+    return (WHOLE, *table.legs, *edges)
 
 
 def sweep_sd(view: View) -> float:
@@ -99,21 +92,17 @@ def sweep_sd(view: View) -> float:
     return _SHARE * GRADES_OF[view.size]["developing"].head
 
 
-def proposed(
-    view: View, figure: Figure, picture: Picture, name: str, bearing: str
-) -> Floats | NotMeasurable:
-    """Where a picture's marks let a curve run, as points that a hand could have set.
+def proposed(figure: Figure, picture: Picture, bearing: str) -> Floats | NotMeasurable:
+    """Where a picture's marks let the sweep of the whole run, as points that a hand could have set.
 
     Args:
         figure: the marks of that picture.
-        name: one of `curves_of`; edges of limbs are never proposed, no mark lies on them.
         bearing: ``r`` or ``l``, the leg that bears the weight, or ``both``.
 
     Returns:
         (n, 2) array, image px, `FEWEST_POINTS` to `MOST_POINTS` of them.
     """
-    table = table_of(view)
-    stops = table.line if name == ACTION else table.legs.get(name, ())
+    stops = table_of(figure.view).line
     found = [place for stop in stops if (place := _stop(figure, stop, bearing)) is not None]
     if len(found) < 3:
         return NotMeasurable("too few marks lie along it: draw it as you see it")
@@ -147,4 +136,4 @@ def _more(xy: Floats) -> Floats:
     found = curve_through(xy, float(np.hypot(*np.ptp(xy, axis=0))) / 200.0)
     if isinstance(found, NotMeasurable):
         return xy
-    return np.array([found.at(share) for share in np.linspace(0.0, 1.0, FEWEST_POINTS)])
+    return np.array([found.place(share) for share in np.linspace(0.0, 1.0, FEWEST_POINTS)])

@@ -10,9 +10,8 @@ from bralto.core.arrays import Floats
 from bralto.core.constructions import Form, convex_hull
 from bralto.core.discover.figures import Figure
 from bralto.core.frames import image_points
-from bralto.core.light.compare import OUTLINE
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study import OUTLINE, Picture
 
 __all__ = ["figure_area", "figure_forms"]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed
+from bralto.core.study import OUTLINE
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 
@@ -19,7 +20,7 @@ _SHAPES: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("head and hair", ("crown", "chin")),
     ("shadow side of the face", ("eye_outer_r", "mouth_mid")),
     ("gap between thumb and fingers", ("thumb_tip", "index_tip")),
-    ("whole outline", ()),
+    (OUTLINE, ()),
 )
 """Name, and the landmarks that a view must know for it (common practice, no source)."""
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from PIL import Image
 
-from bralto.core.action.sweeps import ACTION
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.examination import Side
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.known import MODEL
@@ -57,7 +57,7 @@ def modelled(
 def _sweep(picture: Picture, view: str) -> tuple[tuple[float, float], ...]:
     """The sweep of the pose as its marks have it, known as they are; () where they make none."""
     side = Side(view_named(view), picture, GRADES["developing"])
-    found = side.proposed(ACTION)
+    found = side.proposed
     if isinstance(found, NotMeasurable):
         return ()
     return tuple((round(float(x), 2), round(float(y), 2)) for x, y in found)
@@ -87,5 +87,5 @@ def model_study(
     reference = Picture(file, *size, key.study_marks(), permission=RENDERED)
     sweep = _sweep(reference, key.view)
     if sweep:
-        reference = replace(reference, curves={ACTION: sweep})
+        reference = replace(reference, curves={WHOLE: sweep})
     return Study(title, key.view, reference, extra={MODEL: known})

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from bralto.core.action.reading import SweepPair
-from bralto.core.action.sweeps import ACTION, table_of
-from bralto.core.action.told import (
+from bralto.core.action.action_facts import (
     kept_verdict,
     kept_within,
     kept_words,
@@ -12,6 +10,8 @@ from bralto.core.action.told import (
     mass_facts,
     sweep_facts,
 )
+from bralto.core.action.sweep_pairs import SweepPair
+from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.corrections.push import push_label
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
@@ -23,8 +23,8 @@ from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["CURVES", "PUSH_NEW", "PUSH_OFF", "TAKE", "action_prompt", "action_rows"]
 
-CURVES, TAKE, PUSH_OFF, PUSH_NEW = "curves:", "take:", "push off:", "push new"
-"""What the keys of rows begin with."""
+CURVES, TAKE, PUSH_OFF, PUSH_NEW = "curves:", "take", "push off:", "push new"
+"""What the keys of rows are, or begin with."""
 
 _COLUMNS = ("drawn", "seen")
 
@@ -35,7 +35,7 @@ def action_rows(study: OpenStudy) -> tuple[Row, ...]:
     rows: list[Row] = []
     for pair in found.sweeps:
         rows += _sweep(study, pair)
-    if not any(pair.name == ACTION for pair in found.sweeps):
+    if not any(pair.name == WHOLE for pair in found.sweeps):
         rows.append(Row("", "The sweep", title=True))
         rows.append(Row("", "Not drawn yet", "one stroke, from the top to what bears the weight"))
     masses = found.meant.masses, found.drawn.masses
@@ -54,7 +54,7 @@ def action_rows(study: OpenStudy) -> tuple[Row, ...]:
 
 
 def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
-    title = "The sweep" if pair.name == ACTION else pair.name
+    title = "The sweep" if pair.name == WHOLE else pair.name
     facts = sweep_facts(pair, study.grade)
     if not facts or pair.name in {n for p in table_of(study.view).pairs for n in (p.one, p.other)}:
         return []
@@ -86,9 +86,9 @@ def _offers(study: OpenStudy) -> list[Row]:
     """What can be drawn, and what is."""
     rows = [Row("", "Draw", "from the top down, from the root outwards", title=True)]
     if _proposal(study):
-        rows.append(Row(TAKE + ACTION, "the proposed sweep", "dashed: as the marks have it"))
+        rows.append(Row(TAKE, "the proposed sweep", "dashed: as the marks have it"))
     table = table_of(study.view)
-    singles = [(name, (name,)) for name in (ACTION, *table.legs)]
+    singles = [(name, (name,)) for name in (WHOLE, *table.legs)]
     pairs = [(f"the {one.limb}'s two edges", (one.one, one.other)) for one in table.pairs]
     for label, names in (*singles, *pairs):
         rows.append(_offer(study, label, names))
@@ -100,7 +100,7 @@ def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
     boards += [study.picture("drawing")] * (not study.undrawn)
     many = sum(name in picture.curves for picture in boards for name in names)
     whole = len(boards) * len(names)
-    words = "the sweep of the whole" if label == ACTION else label
+    words = "the sweep of the whole" if label == WHOLE else label
     glyph = "yes" if whole and many == whole else ""
     count = f"{many} of {whole}" if many else ""
     held = len(names) == 1 and study.session.shape == names[0]
@@ -109,16 +109,16 @@ def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
 
 def _proposal(study: OpenStudy) -> bool:
     """Whether the marks propose a sweep that the reference has not."""
-    if study.imagined or ACTION in study.picture("reference").curves:
+    if study.imagined or WHOLE in study.picture("reference").curves:
         return False
-    return not isinstance(study.examination.seen.proposed(ACTION), NotMeasurable)
+    return not isinstance(study.examination.seen.proposed, NotMeasurable)
 
 
 def action_prompt(study: OpenStudy) -> Prompt:
     """What to do next about the sweep."""
     seen, drawn = study.picture("reference"), study.picture("drawing")
     go_on = ("Ctrl+→", "next pass")
-    if ACTION not in seen.curves and not study.imagined:
+    if WHOLE not in seen.curves and not study.imagined:
         keys = [("Click", "first point"), ("D", "draw it"), go_on]
         if _proposal(study):
             keys = [("Enter", "as proposed"), *keys]
@@ -127,7 +127,7 @@ def action_prompt(study: OpenStudy) -> Prompt:
             "what the pose does, not its outline",
             tuple(keys),
         )
-    if ACTION not in drawn.curves and not study.undrawn:
+    if WHOLE not in drawn.curves and not study.undrawn:
         keys = [("Click", "first point"), ("D", "draw it"), go_on]
         return Prompt(
             "The same stroke on your drawing:", "as it is drawn, not as meant", tuple(keys)

@@ -6,7 +6,7 @@ from functools import partial
 
 from PyQt6.QtCore import QObject, QPointF
 
-from bralto.core.action.sweeps import ACTION
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.picture_commands import PictureWork
@@ -55,10 +55,10 @@ class CurveWork(QObject):
     def _begin_here(self, board: PictureBoard, place: QPointF) -> None:
         """A click in the pass of the action begins the sweep, where a picture has none."""
         picture = self._study.picture(board.board)
-        if ACTION in picture.curves or not picture.file:
+        if WHOLE in picture.curves or not picture.file:
             return
-        self._names = (ACTION,)
-        self._take(board, ACTION)
+        self._names = (WHOLE,)
+        self._take(board, WHOLE)
         board.corner_of_tool(place)
 
     def _on_curved(self, board: PictureBoard, name: str, points: list[QPointF]) -> None:
@@ -72,17 +72,17 @@ class CurveWork(QObject):
     def confirm(self) -> None:
         """Take the sweep that is proposed on the reference; once there is one, go on."""
         study = self._study
-        lacks = ACTION not in study.picture("reference").curves and not study.imagined
-        if lacks and not isinstance(study.examination.seen.proposed(ACTION), NotMeasurable):
-            self.take_proposed(ACTION)
+        lacks = WHOLE not in study.picture("reference").curves and not study.imagined
+        if lacks and not isinstance(study.examination.seen.proposed, NotMeasurable):
+            self.take_proposed()
         else:
             study.apply(prompting.go_on)
 
-    def take_proposed(self, name: str) -> None:
-        """The curve that the reference's marks propose is kept as it is."""
-        found = self._study.examination.seen.proposed(name)
+    def take_proposed(self) -> None:
+        """The sweep that the reference's marks propose is kept as it is."""
+        found = self._study.examination.seen.proposed
         if isinstance(found, NotMeasurable):
             self._work.trouble.emit(sentence(found.reason))
             return
         points = tuple((float(x), float(y)) for x, y in found)
-        self._study.edits.set_curve("reference", name, points)
+        self._study.edits.set_curve("reference", WHOLE, points)

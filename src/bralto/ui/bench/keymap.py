@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
-from bralto.core.action.sweeps import ACTION as SWEEP
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.session.passes import ACTION, LIGHT
 from bralto.ui.session import pointing, prompting
 
@@ -70,7 +70,7 @@ def _dividers(bench: Bench) -> None:
     elif bench.study.current_pass == LIGHT:
         bench.light.outline_shadow()
     elif bench.study.current_pass == ACTION:
-        bench.curves.begin((SWEEP,))
+        bench.curves.begin((WHOLE,))
     else:
         bench.work.take_tool(bench.hovered_board(), "dividers")
 

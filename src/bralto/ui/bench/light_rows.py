@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from bralto.core.carry import carry_point
-from bralto.core.light.compare import LightReading
-from bralto.core.light.told import apart_words, light_facts, shape_words_of
+import numpy as np
+
+from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
+from bralto.core.light.shadows_held import LightReading, carried_with_marks
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
+from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.bench.likeness_rows import fact_row
@@ -82,13 +84,20 @@ def _focus(study: OpenStudy) -> list[Row]:
         picture = study.picture(board)
         meant = named
         if named is not None and board == "drawing":
-            meant = carry_point(study.view, study.picture("reference"), picture, named)
+            meant = _on_drawing(study, named)
         if meant is not None:
             head = about_a_head(study.view, picture)
             there, verdict = apart_words(meant, place, head, study.grade)
         label = f"sharpest contrast, {_WHOSE[board]}"
         rows.append(Row("", label, right=(there,), glyph=verdict, role=LIGHT.verdict(verdict)))
     return rows
+
+
+def _on_drawing(study: OpenStudy, place: tuple[float, float]) -> tuple[float, float] | None:
+    """Where a place of the reference, image px, lies on the drawing."""
+    by = carried_with_marks(study.view, study.picture("reference"), study.picture("drawing"))
+    found = by if isinstance(by, NotMeasurable) else by.to_image(np.array([place]))
+    return None if isinstance(found, NotMeasurable) else (float(found[0, 0]), float(found[0, 1]))
 
 
 def _offers(study: OpenStudy) -> list[Row]:

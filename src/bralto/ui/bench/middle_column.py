@@ -170,6 +170,8 @@ class Middle(QWidget):
 
     def _choose(self, key: str) -> None:
         study = self._study
+        if self._light.chose(key):
+            return
         if key.startswith(LINE):
             study.head.choose_line(tuple(key.removeprefix(LINE).split(",")))
         elif key.startswith(ANSWER):
@@ -193,10 +195,8 @@ class Middle(QWidget):
             self.push_wanted.emit()
         elif key.startswith(PUSH_OFF):
             study.head.push(key.removeprefix(PUSH_OFF), None)
-        elif key.startswith(TAKE):
-            self._curves.take_proposed(key.removeprefix(TAKE))
-        elif self._light.chose(key):
-            pass
+        elif key == TAKE:
+            self._curves.take_proposed()
         elif key.startswith(NEW_SHAPE):
             self.new_shape(key.removeprefix(NEW_SHAPE))
         elif key.startswith(SHAPE):

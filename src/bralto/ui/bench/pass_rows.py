@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from bralto.core.action.told import weight_facts
+from bralto.core.action.action_facts import weight_facts
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.corrections.push import push_label, pushes_of
 from bralto.core.discover.balance import Balance

@@ -19,8 +19,8 @@ from bralto.ui.boards.instruments import (
     draw_weight,
     veil_of,
 )
-from bralto.ui.boards.shadows import draw_shadows
-from bralto.ui.boards.sweeps import draw_masses, draw_sweeps
+from bralto.ui.boards.shaded import draw_shadows
+from bralto.ui.boards.strokes import draw_masses, draw_sweeps
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

@@ -10,11 +10,10 @@ from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_propos
 from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
-from bralto.core.light.compare import OUTLINE
 from bralto.core.mark_worth import HIDDEN_TIMES
 from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet, State
+from bralto.core.study import OUTLINE, Mark, Picture, Sheet, State
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.document.edits import Pair

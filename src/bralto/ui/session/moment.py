@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from bralto.core.action.sweeps import ACTION as SWEEP
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
@@ -202,7 +202,7 @@ class Moment:
             "sheet": (int(planned), 1),
             "shapes": (len(shapes if only else both), max(1, len(shapes))),
             SIGHT: self._sighted,
-            ACTION: (sum(SWEEP in picture.curves for picture in boards), len(boards)),
+            ACTION: (sum(WHOLE in picture.curves for picture in boards), len(boards)),
             LIGHT: (sum(bool(picture.shadows) for picture in boards), len(boards)),
             "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
 from bralto.core.frames import image_points
-from bralto.core.light.compare import LightReading, Patch
+from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.board import Board
 from bralto.ui.boards.instruments import veil_of

@@ -10,12 +10,12 @@ from shapely import Polygon
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.examination import examine
-from bralto.core.light.compare import OUTLINE, LightReading, carried
-from bralto.core.light.told import apart_words, light_facts, shape_words_of
+from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
+from bralto.core.light.shadows_held import LightReading, carried_with_marks
 from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
-from bralto.core.study import Study
+from bralto.core.study import OUTLINE, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import parse_study, study_text
@@ -127,7 +127,8 @@ def test_a_shadow_on_a_limb_that_is_drawn_aside_goes_with_it(head: float) -> Non
     plain = fit.scale * np.array(dark) * [1.0, -1.0] + fit.shift
     a, b = Polygon(plain), Polygon(np.array(beside) * [1.0, -1.0])
     assert a.intersection(b).area / a.union(b).area < 0.3
-    there = carried(VIEW, study.reference, study.states[0].picture, fit, np.array(dark))
+    by = carried_with_marks(VIEW, study.reference, study.states[0].picture)
+    there = by.to_sight(np.array(dark))
     assert np.hypot(*(there - np.array(beside) * [1.0, -1.0]).mean(axis=0)) < 0.12 * head
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from bralto.core.action.kept import Kept
-from bralto.core.action.reading import Sweep
-from bralto.core.action.sweeps import ACTION, table_of
+from bralto.core.action.bend_kept import Kept
+from bralto.core.action.sweep_pairs import Sweep
+from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.arrays import Floats
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
@@ -35,11 +35,11 @@ def draw_sweeps(painter: QPainter, board: Board) -> None:
         path = _path(board, sweep.curve.xy * sweep.unit)
         if path is not None:
             strong = 1.0 if lit in (None, name) else 0.4
-            wide = _WIDE if name == ACTION else _THIN
+            wide = _WIDE if name == WHOLE else _THIN
             _stroke(painter, path, QPen(_INKS.colour("ink", strong), wide))
     if board.board == "drawing":
         _seen_beside(painter, board)
-    elif ACTION not in study.picture(board.board).curves and not study.imagined:
+    elif WHOLE not in study.picture(board.board).curves and not study.imagined:
         _proposed(painter, board)
 
 
@@ -54,7 +54,7 @@ def _seen_beside(painter: QPainter, board: Board) -> None:
         role = "red" if pair.kept.overdone else "blue" if pair.kept.straightened else "ink"
         pen = QPen(_INKS.colour(role), 2.0, Qt.PenStyle.DotLine)
         _stroke(painter, path, pen)
-        if pair.name == ACTION:
+        if pair.name == WHOLE:
             at = path.pointAtPercent(0.5)
             words = "as seen" if pair.kept.meant == 1.0 else "as meant"
             face = font(Size.FINE, bold=True)
@@ -63,7 +63,7 @@ def _seen_beside(painter: QPainter, board: Board) -> None:
 
 
 def _proposed(painter: QPainter, board: Board) -> None:
-    found = board.study.examination.side(board.board).proposed(ACTION)
+    found = board.study.examination.side(board.board).proposed
     if isinstance(found, NotMeasurable):
         return
     places = [board.viewport.to_board(float(x), float(y)) for x, y in found]

@@ -8,10 +8,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.action.bend import Bend, bend_of
+from bralto.core.action.bend_kept import Kept, kept_of
 from bralto.core.action.curve import FEWEST_POINTS, TOO_FEW, Curve, curve_through
-from bralto.core.action.kept import Kept, kept_of
 from bralto.core.action.limbs import Run, run_of
-from bralto.core.action.sweeps import ACTION, Pair, sweep_sd, table_of
+from bralto.core.action.sweeps import WHOLE, Pair, sweep_sd, table_of
 from bralto.core.discover.figures import Figure
 from bralto.core.frames import sight_points
 from bralto.core.results import NotMeasurable
@@ -96,7 +96,7 @@ def sweep_pairs(
 ) -> tuple[SweepPair, ...]:
     """Each curve of either picture held against the other's, the whole first; ``meant`` is by what
     the bend is pushed."""
-    names = sorted({*seen, *drawn}, key=lambda name: (name != ACTION, name))
+    names = sorted({*seen, *drawn}, key=lambda name: (name != WHOLE, name))
     return tuple(_pair(name, seen.get(name), drawn.get(name), meant) for name in names)
 
 

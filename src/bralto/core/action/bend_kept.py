@@ -15,7 +15,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.action.curve import Curve
+from bralto.core.action.curve import Curve, lengths, offsets
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 from bralto.core.student import quantile
@@ -24,6 +24,9 @@ __all__ = ["LEVEL", "Kept", "kept_of"]
 
 LEVEL = 0.95
 """Of the interval of the share."""
+
+_FIRST = 0.9
+"""The share from which it is sought: most straighten a little."""
 
 _ROUNDS = 25
 _FINE = 1e-10
@@ -36,6 +39,8 @@ _SUREST = 0.25
 """Part of a point's stated doubt below which so few distances cannot show the hand to be surer."""
 
 _WILD = 5.0
+"""A share, or a step towards it, beyond which the two strokes are no pair."""
+
 _SLIGHT = 2.0
 """How many times its doubt the seen bend must have for a share of it to mean anything."""
 
@@ -47,7 +52,6 @@ class Kept:
     Attributes:
         share: with ``low`` and ``high``, the ends of its interval of level `LEVEL`.
         meant: by what the seen bend is meant to be drawn; 1 is as seen.
-        scatter: standard deviation of the drawn points from the fitted sweep, the drawing's unit.
         course: (m, 2) array, the seen sweep as it is meant, laid on the drawing, its unit.
     """
 
@@ -55,7 +59,6 @@ class Kept:
     low: float
     high: float
     meant: float
-    scatter: float
     course: Floats
 
     @property
@@ -79,8 +82,7 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
     about = math.atan2(*(seen.xy[-1] - seen.xy[0])[::-1])
     leans = angles - about
     leans -= 2.0 * math.pi * round(float(leans.mean()) / (2.0 * math.pi))
-    offsets = _across(seen.xy)
-    if float(np.abs(offsets).max()) < _SLIGHT * seen.sd:
+    if float(np.abs(offsets(seen.xy[None])).max()) < _SLIGHT * seen.sd:
         return NotMeasurable("the sweep that was seen is straight: no share of it can be told")
     steps = np.hypot(*np.diff(seen.xy, axis=0).T)
     rest = 0.5 * (leans[1:] + leans[:-1])
@@ -94,10 +96,8 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
         return laid
 
     points = drawn.points
-    chord, size = points[-1] - points[0], float(np.hypot(*np.diff(points, axis=0).T).sum())
-    theta = np.array(
-        [0.9, math.atan2(chord[1], chord[0]), *points[0], math.log(size / float(steps.sum()))]
-    )
+    chord, size = points[-1] - points[0], float(lengths(points) / steps.sum())
+    theta = np.array([_FIRST, math.atan2(chord[1], chord[0]), *points[0], math.log(size)])
     for _ in range(_ROUNDS):
         off, slopes = _distances(course, theta, points)
         step, *_ = np.linalg.lstsq(slopes, -off, rcond=None)
@@ -114,14 +114,7 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
     goal = theta.copy()
     goal[0] = meant
     kept, low, high = (value / meant for value in (share, share - reach, share + reach))
-    return Kept(kept, low, high, meant, math.sqrt(variance), _laid(course(goal), drawn.xy))
-
-
-def _across(xy: Floats) -> Floats:
-    chord = xy[-1] - xy[0]
-    normal = np.array([-chord[1], chord[0]]) / float(np.hypot(*chord))
-    found: Floats = (xy - xy[0]) @ normal
-    return found
+    return Kept(kept, low, high, meant, _laid(course(goal), drawn.xy))
 
 
 def _laid(course: Floats, onto: Floats) -> Floats:

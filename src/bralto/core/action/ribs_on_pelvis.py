@@ -3,7 +3,6 @@ which side of the trunk is squeezed."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,13 +11,15 @@ from bralto.core.action.bend import Doubted
 from bralto.core.action.sweeps import table_of
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
-from bralto.core.measures.kinds import wrap_degrees
+from bralto.core.measures.kinds import FORMULAS
 from bralto.core.results import NotMeasurable
 from bralto.core.uncertainty import propagate
 
 __all__ = ["Masses", "masses_of"]
 
-_STEP = 1e-6
+_SPOT = 1e-6  # heads
+_MIDDLES = np.array([0.5, 0.5, -0.5, -0.5])
+"""Weights of the ends in the ribcage's middle less the pelvis's."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,56 +63,44 @@ def masses_of(figure: Figure) -> Masses | NotMeasurable:
         return NotMeasurable(f"ribcage against pelvis wants {names}")
     present = keys if all(key in at for key in keys) else keys[:4]
     xy = figure.heads[[at[key] for key in present]]
-    if min(_apart(xy[0], xy[1]), _apart(xy[2], xy[3])) <= _STEP:
-        return NotMeasurable("the ends of a mass lie in one spot")
-    told = [_doubted(figure, present, xy, of) for of in (_tilt, _shift, _sides)]
-    turn = _doubted(figure, present, xy, _turn) if len(present) == len(keys) else None
-    tilt, shift, sides = told
-    return Masses(tilt, shift, turn, sides, present)
+    if any(_apart(xy[a], xy[b]) <= _SPOT for a, b in ((0, 1), (2, 3), (0, 2), (1, 3))):
+        return NotMeasurable("two ends of a mass lie in one spot")
+
+    def doubted(value: float, gradient: Floats) -> Doubted:
+        """A value with the doubt of placing the marks; ``gradient`` (n, 2) over them."""
+        variance = propagate(gradient[None], doubt)[0]
+        return Doubted(value, float(np.sqrt(variance)))
+
+    def formula(kind: str, *points: int) -> tuple[float, Floats]:
+        """A value of some of the marks and its gradient over all."""
+        values, slopes = FORMULAS[kind, "straight"](xy[None, list(points)])
+        gradient = np.zeros(xy.shape)
+        np.add.at(gradient, list(points), slopes[0])
+        return float(values[0]), gradient
+
+    doubt = figure.marks.picked(present).doubt / figure.head.value**2
+    shift = np.zeros(xy.shape)
+    shift[:4, 0] = _MIDDLES
+    turn = None
+    if len(present) == len(keys):
+        (ribs, by_ribs), (hips, by_hips) = (
+            formula("fraction", *_from_left(xy, a, b, middle))
+            for a, b, middle in ((0, 1, 4), (2, 3, 5))
+        )
+        turn = doubted(100.0 * (ribs - hips), 100.0 * (by_ribs - by_hips))
+    return Masses(
+        doubted(*formula("angle", 0, 1, 2, 3)),
+        doubted(float((shift * xy).sum()), shift),
+        turn,
+        doubted(*formula("ratio", 0, 2, 1, 3)),
+        present,
+    )
+
+
+def _from_left(xy: Floats, a: int, b: int, middle: int) -> tuple[int, int, int]:
+    """A line's end on the viewer's left, what lies between, and its other end."""
+    return (a, middle, b) if xy[a, 0] <= xy[b, 0] else (b, middle, a)
 
 
 def _apart(a: Floats, b: Floats) -> float:
     return float(np.hypot(*(a - b)))
-
-
-def _line(a: Floats, b: Floats) -> float:
-    """Degrees of a line from the viewer's left to right, by which end lies so."""
-    run = b - a if b[0] >= a[0] else a - b
-    return float(np.degrees(np.arctan2(run[1], run[0])))
-
-
-def _tilt(xy: Floats) -> float:
-    return float(wrap_degrees(_line(xy[0], xy[1]) - _line(xy[2], xy[3])))
-
-
-def _shift(xy: Floats) -> float:
-    return float(0.5 * (xy[0] + xy[1] - xy[2] - xy[3])[0])
-
-
-def _sides(xy: Floats) -> float:
-    return _apart(xy[0], xy[2]) / max(_apart(xy[1], xy[3]), _STEP)
-
-
-def _turn(xy: Floats) -> float:
-    return 100.0 * (_between(xy[4], xy[0], xy[1]) - _between(xy[5], xy[2], xy[3]))
-
-
-def _between(at: Floats, a: Floats, b: Floats) -> float:
-    """Share of the way from the viewer's left end of a line to the right one."""
-    left, right = (a, b) if a[0] <= b[0] else (b, a)
-    run = right - left
-    return float((at - left) @ run) / float(run @ run)
-
-
-def _doubted(
-    figure: Figure, keys: tuple[str, ...], xy: Floats, of: Callable[[Floats], float]
-) -> Doubted:
-    """A value of some marks with the doubt of placing them, by central differences."""
-    gradient = np.zeros((1, *xy.shape))
-    for i in np.ndindex(*xy.shape):
-        ahead, behind = xy.copy(), xy.copy()
-        ahead[i] += _STEP
-        behind[i] -= _STEP
-        gradient[0][i] = (of(ahead) - of(behind)) / (2.0 * _STEP)
-    doubt = figure.marks.picked(keys).doubt / figure.head.value**2
-    return Doubted(of(xy), float(np.sqrt(propagate(gradient, doubt)[0])))

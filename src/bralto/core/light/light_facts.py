@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from bralto.core.action.bend import Doubted
-from bralto.core.light.compare import LightReading, Patch
+from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import signed, spread
 from bralto.core.session.facts import Fact
@@ -14,10 +14,16 @@ from bralto.core.tolerances import COVERAGE, Grade
 __all__ = ["apart_words", "light_facts", "shape_words_of"]
 
 _SOFT = 2.0
-"""How many times the grade's percent the share of dark may be off: edges of shadow are soft."""
+"""How many times the grade's percent the share of dark may be off: edges of shadow are soft (chosen
+here, no source)."""
 
 _TURNS = 1.5
-"""How many times as often as the seen one a drawn edge may turn before it counts as restless."""
+"""How many times as often as the seen one a drawn edge may turn before it counts as restless
+(chosen here, no source)."""
+
+_FOCUS, _FOCUS_U = 10.0, 2.0
+"""Tolerances of lengths within which a place of focus is there, and its standard uncertainty in
+them: it is a region and no mark, half a head of a figure (chosen here, no source)."""
 
 
 def light_facts(found: LightReading, grade: Grade) -> tuple[Fact, ...]:
@@ -68,8 +74,7 @@ def apart_words(
         named, place: image px of one picture. head: px there.
     """
     away = math.hypot(place[0] - named[0], place[1] - named[1]) / head
-    # A place of focus is a region, not a mark: half a head is there.
-    verdict = verdict_on(away, 0.1, max(0.5, 5.0 * grade.head))
+    verdict = verdict_on(away, _FOCUS_U * grade.head, _FOCUS * grade.head)
     there = "there" if verdict == "within" else f"{away:.1f} heads off"
     return there, verdict
 

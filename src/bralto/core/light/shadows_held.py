@@ -1,8 +1,7 @@
 """The shadows of a drawing held against the reference's, aligned by the marks.
 
-Where a limb is drawn beside its place its shadow is too: the reference's shapes are carried by the
-best fit and then by what the marks nearby are off, so that an error of proportion is not told again
-as one of light.
+Where a limb is drawn beside its place its shadow is too: the reference's shapes are carried with
+the marks about them (`carrying`).
 """
 
 from __future__ import annotations
@@ -15,21 +14,17 @@ import numpy as np
 
 from bralto.core.action.bend import Doubted
 from bralto.core.arrays import Floats
-from bralto.core.fit.similarity import Similarity
 from bralto.core.frames import sight_points
-from bralto.core.pairing import pair_marks
+from bralto.core.light.carrying import Carrying, carrying
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study import OUTLINE, Picture
 from bralto.core.tolerances import GRADES, GRADES_OF
 from bralto.core.views.model import View
 
 if TYPE_CHECKING:
     from shapely import MultiPolygon
 
-__all__ = ["OUTLINE", "LightReading", "Patch", "carried", "read_light"]
-
-OUTLINE = "whole outline"
-"""Name of the polygon that is a figure's own outline."""
+__all__ = ["LightReading", "Patch", "carried_with_marks", "read_light"]
 
 _MATCHED = 0.25
 """Share of a shape that must be covered for it not to be lost, or invented (chosen here, no
@@ -39,7 +34,7 @@ source)."""
 _CORNERS = 3
 
 _SHARED = 0.25
-"""Share of an edge's doubt that all edges of a picture have alike (weighed by `make light`)."""
+"""Share of an edge's doubt that all edges of a picture have alike (chosen here, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,48 +116,15 @@ class LightReading:
     head: float
 
 
-def carried(
-    view: View, reference: Picture, drawing: Picture, fit: Similarity, places: Floats
-) -> Floats | NotMeasurable:
-    """Places of the reference (n, 2), image px, in the drawing's sight frame: by the best fit, and
-    by what the marks nearby miss it by."""
-    pair = pair_marks(view, reference, drawing)
-    if isinstance(pair, tuple):
-        return pair[1]
-    there = sight_points(reference, places, np.zeros(len(places)), in_mm=pair.seen.unit == "mm")
-    if isinstance(there, NotMeasurable):
-        return there
-    laid = fit.scale * there.xy + fit.shift
-    marks = pair.drawn.xy[: pair.shared]
-    head = _head(view, pair.seen.keys, pair.seen.xy)
-    if head is None:
-        return laid
-    away = np.hypot(
-        laid[:, None, 0] - (marks - fit.residuals)[None, :, 0],
-        laid[:, None, 1] - (marks - fit.residuals)[None, :, 1],
-    )
-    weights = np.exp(-0.5 * np.square(away / (_sizes(view.size).near * fit.scale * head)))
-    # With a mark's worth of none: far from all marks the fit alone carries.
-    moved: Floats = laid + (weights @ fit.residuals) / (weights.sum(axis=1) + 0.2)[:, None]
-    return moved
+def carried_with_marks(
+    view: View, reference: Picture, drawing: Picture
+) -> Carrying | NotMeasurable:
+    """What carries a shadow, or a place of focus, to the drawing with the marks about it."""
+    return carrying(view, reference, drawing, _sizes(view.size).near)
 
 
-def _head(view: View, keys: tuple[str, ...], xy: Floats) -> float | None:
-    if not set(view.head) <= set(keys):
-        return None
-    ends = [xy[keys.index(key)] for key in view.head]
-    return float(np.hypot(*(ends[1] - ends[0]))) / view.heads
-
-
-def read_light(
-    view: View, reference: Picture, drawing: Picture, fit: Similarity | NotMeasurable
-) -> LightReading | NotMeasurable:
-    """Hold the shadows of a drawing against those of its reference.
-
-    Args:
-        fit: of the marks that both have (`pairing.Pair.best_fit`).
-    """
-
+def read_light(view: View, reference: Picture, drawing: Picture) -> LightReading | NotMeasurable:
+    """Hold the shadows of a drawing against those of its reference."""
     outlines = [
         [np.array(ring, dtype=np.float64) for ring in picture.shadows if len(ring) >= _CORNERS]
         for picture in (reference, drawing)
@@ -171,23 +133,18 @@ def read_light(
     lacking = [name for name, rings in zip(names, outlines, strict=True) if not rings]
     if lacking:
         return NotMeasurable(f"no shadow is outlined on the {' and the '.join(lacking)} yet")
-    if isinstance(fit, NotMeasurable):
-        return fit
-    pair = pair_marks(view, reference, drawing)
-    if isinstance(pair, tuple):
-        return pair[1]
-    head = _head(view, pair.seen.keys, pair.seen.xy)
-    if head is None:
-        return NotMeasurable("the head is not marked, which is what it is counted in")
-    unit, sizes = head * fit.scale, _sizes(view.size)
+    by = carried_with_marks(view, reference, drawing)
+    if isinstance(by, NotMeasurable):
+        return by
+    unit, sizes = by.head, _sizes(view.size)
     seen_rings, drawn_rings = [], []
     for ring in outlines[0]:
-        there = carried(view, reference, drawing, fit, ring)
+        there = by.to_sight(ring)
         if isinstance(there, NotMeasurable):
             return there
         seen_rings.append(there / unit)
     for ring in outlines[1]:
-        flat = sight_points(drawing, ring, np.zeros(len(ring)), in_mm=pair.drawn.unit == "mm")
+        flat = sight_points(drawing, ring, np.zeros(len(ring)))
         if isinstance(flat, NotMeasurable):
             return flat
         drawn_rings.append(flat.xy / unit)
@@ -196,11 +153,12 @@ def read_light(
         return NotMeasurable("an outline of shadow crosses itself or is a line")
     whole = _region([])
     if len(reference.polygons.get(OUTLINE, ())) >= _CORNERS:
-        rim = carried(view, reference, drawing, fit, np.array(reference.polygons[OUTLINE]))
+        rim = by.to_sight(np.array(reference.polygons[OUTLINE]))
         if not isinstance(rim, NotMeasurable):
             whole = _region([rim / unit])
     figure = whole if not whole.is_empty else _multi(seen.union(drawn).convex_hull)
-    placed = float(np.sqrt(np.einsum("nkk->n", pair.drawn.cov[: pair.shared]).mean() / 2.0)) / unit
+    placing = np.einsum("nkk->n", by.pair.drawn.cov[: by.pair.shared]).mean()
+    placed = float(np.sqrt(placing / 2.0)) / unit
     either, common = seen.union(drawn).area, seen.intersection(drawn).area
     # Part of an edge's doubt is shared by all of it, as that of a threshold; the rest is not.
     long = seen.length + drawn.length

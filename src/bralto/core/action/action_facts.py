@@ -8,10 +8,10 @@ from functools import partial
 from typing import TypeVar
 
 from bralto.core.action.bend import Doubted
-from bralto.core.action.kept import Kept
+from bralto.core.action.bend_kept import Kept
 from bralto.core.action.limbs import Run
-from bralto.core.action.masses import Masses
-from bralto.core.action.reading import Sweep, SweepPair
+from bralto.core.action.ribs_on_pelvis import Masses
+from bralto.core.action.sweep_pairs import Sweep, SweepPair
 from bralto.core.action.sweeps import Pair
 from bralto.core.action.weight import Weighing
 from bralto.core.measures.verdict import verdict_on
