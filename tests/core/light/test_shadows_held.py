@@ -9,13 +9,14 @@ import pytest
 from shapely import Polygon
 from tests.studies import figure_marks, moved, study_of
 
+from bralto.core.corrections.push import POSE, push_intent
 from bralto.core.examination import examine
 from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
 from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
-from bralto.core.study import OUTLINE, Study
+from bralto.core.study import OUTLINE, Intent, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import parse_study, study_text
@@ -76,6 +77,19 @@ def test_overlap_is_shapelys_own_of_two_slanted_shapes() -> None:
     found = read((one,), (two,))
     a, b = Polygon(one), Polygon(two)
     assert found.overlap.value == pytest.approx(a.intersection(b).area / a.union(b).area)
+
+
+@pytest.mark.parametrize("push", [push_intent(POSE, 1.5), push_intent("scale:head", 1.4)])
+def test_what_is_meant_otherwise_moves_no_shadow(push: Intent) -> None:
+    """The light is seen, not meant: a push alters nothing that is told of it."""
+    study = shaded((DARK,), (box(391.0, 100.0, 109.0, 600.0),), FIGURE)
+    plain, pushed = (examine(one).light for one in (study, replace(study, intents=(push,))))
+    assert isinstance(plain, LightReading)
+    assert isinstance(pushed, LightReading)
+    assert plain.edge is not None
+    assert pushed.edge == plain.edge
+    assert pushed.overlap == plain.overlap
+    assert pushed.drawn_share == plain.drawn_share
 
 
 def test_a_light_within_a_shadow_is_cut_out_of_it(head: float) -> None:
