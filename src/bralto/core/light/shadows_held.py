@@ -15,7 +15,7 @@ import numpy as np
 from bralto.core.action.bend import Doubted
 from bralto.core.arrays import Floats
 from bralto.core.frames import sight_points
-from bralto.core.light.carrying import Carrying, carrying
+from bralto.core.light.carried_places import Carrying, carrying
 from bralto.core.results import NotMeasurable
 from bralto.core.study import OUTLINE, Picture
 from bralto.core.tolerances import GRADES, GRADES_OF
