@@ -20,7 +20,7 @@ from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 from bralto.core.student import quantile
 
-__all__ = ["LEVEL", "Kept", "kept_of"]
+__all__ = ["LEVEL", "Kept", "as_meant", "kept_of"]
 
 LEVEL = 0.95
 """Of the interval of the share."""
@@ -78,25 +78,10 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
     Args:
         meant: the share of its bend that is meant to be drawn; what was kept is a share of that.
     """
-    angles = seen.directions
-    about = math.atan2(*(seen.xy[-1] - seen.xy[0])[::-1])
-    leans = angles - about
-    leans -= 2.0 * math.pi * round(float(leans.mean()) / (2.0 * math.pi))
     if float(np.abs(offsets(seen.xy[None])).max()) < _SLIGHT * seen.sd:
         return NotMeasurable("the sweep that was seen is straight: no share of it can be told")
-    steps = np.hypot(*np.diff(seen.xy, axis=0).T)
-    rest = 0.5 * (leans[1:] + leans[:-1])
-
-    def course(theta: Floats) -> Floats:
-        """(m, 2) the seen sweep with a share of its leans, laid where theta says."""
-        share, turn, x, y, size = theta
-        heading = turn + share * rest
-        run = (np.exp(size) * steps)[:, None] * np.column_stack([np.cos(heading), np.sin(heading)])
-        laid: Floats = np.array([x, y]) + np.concatenate([np.zeros((1, 2)), np.cumsum(run, axis=0)])
-        return laid
-
-    points = drawn.points
-    chord, size = points[-1] - points[0], float(lengths(points) / steps.sum())
+    course, points = _bent(seen), drawn.points
+    chord, size = points[-1] - points[0], float(lengths(points) / lengths(seen.xy))
     theta = np.array([_FIRST, math.atan2(chord[1], chord[0]), *points[0], math.log(size)])
     for _ in range(_ROUNDS):
         off, slopes = _distances(course, theta, points)
@@ -115,6 +100,30 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
     goal[0] = meant
     kept, low, high = (value / meant for value in (share, share - reach, share + reach))
     return Kept(kept, low, high, meant, _laid(course(goal), drawn.xy))
+
+
+def as_meant(seen: Curve, meant: float) -> Floats:
+    """(m, 2) the seen sweep with all its leans by a factor, between the same two ends."""
+    return _laid(_bent(seen)(np.array([meant, 0.0, 0.0, 0.0, 0.0])), seen.xy)
+
+
+def _bent(seen: Curve) -> Callable[[Floats], Floats]:
+    """Of (share, turn, x, y, log of size): (m, 2), the seen sweep with a share of its leans, turned
+    from there on and laid there."""
+    about = math.atan2(*(seen.xy[-1] - seen.xy[0])[::-1])
+    leans = seen.directions - about
+    leans -= 2.0 * math.pi * round(float(leans.mean()) / (2.0 * math.pi))
+    steps = np.hypot(*np.diff(seen.xy, axis=0).T)
+    rest = 0.5 * (leans[1:] + leans[:-1])
+
+    def course(theta: Floats) -> Floats:
+        share, turn, x, y, size = theta
+        heading = turn + share * rest
+        run = (np.exp(size) * steps)[:, None] * np.column_stack([np.cos(heading), np.sin(heading)])
+        laid: Floats = np.array([x, y]) + np.concatenate([np.zeros((1, 2)), np.cumsum(run, axis=0)])
+        return laid
+
+    return course
 
 
 def _laid(course: Floats, onto: Floats) -> Floats:

@@ -99,10 +99,13 @@ def session_passes(
         for one in view.passes
     ]
     feet = tuple(key for key in view.placing if key in FEET and key.startswith("heel"))
-    plumb = SessionPass(
-        "plumb", "Plumb", "what stands below what, and where the weight falls", (view.plumb, *feet)
-    )
     first = tape == "action"
+    plumb = SessionPass(
+        "plumb",
+        "Plumb, weight" if first else "Plumb",
+        "what stands below what, and where the weight falls",
+        (view.plumb, *feet),
+    )
     action = SessionPass(
         ACTION, "Action", "the sweep of the pose, before any part of it", asked=first
     )

@@ -139,5 +139,5 @@ def action_prompt(study: OpenStudy) -> Prompt:
     return Prompt(
         lead,
         how,
-        (("Enter", "go on"), ("D", "draw anew"), go_on),
+        (("Enter", "go on"), ("Drag", "a point"), ("D", "draw anew"), go_on),
     )

@@ -134,5 +134,5 @@ def light_prompt(study: OpenStudy) -> Prompt:
         )  # fmt: skip
     return Prompt(
         "Red: your dark goes too far; blue: it falls short:", "big edges before small",
-        (("[ ]", "less, more"), ("D", "outline one"), ("Q", "squint"), go_on),
+        (("[ ]", "less, more"), ("Drag", "a corner"), ("D", "outline one"), ("Q", "squint"), go_on),
     )  # fmt: skip

@@ -69,7 +69,7 @@ _PAGES = {
         ),
     ),
     "edges": PassPage("", overlay.EDGES, fact_rows, _SEEN_DRAWN),
-    "plumb": PassPage("Plumb", overlay.PLUMB, line_rows, named="Plumb lines", rails=True),
+    "plumb": PassPage("Plumb and weight", overlay.PLUMB, line_rows, named="Plumb lines", rails=True),
     "heights": PassPage("", overlay.HEIGHTS, fact_rows, _SEEN_DRAWN, along_itself=True),
     "widths": PassPage(
         "Widths", overlay.WIDTHS, fact_rows, _SEEN_DRAWN, "Widths",
@@ -90,7 +90,7 @@ _PAGES = {
         prompt=Prompt(
             "Draw one shape on both pictures:",
             "gaps first; straight lines, no detail",
-            (("D", "a new shape"), ("Ctrl+→", "next pass")),
+            (("D", "a new shape"), ("Drag", "a corner"), ("Ctrl+→", "next pass")),
         ),
     ),
     "verdict": PassPage(

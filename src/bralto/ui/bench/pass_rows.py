@@ -81,7 +81,8 @@ def _names(study: OpenStudy, keys: tuple[str, ...]) -> str:
 
 
 def line_rows(study: OpenStudy) -> tuple[Row, ...]:
-    """Suggested plumb lines, what stands below or level with what, and the weight."""
+    """Suggested plumb lines, what stands below or level with what, and the weight; that before all
+    where the action comes first."""
     seen, drawn = (
         study.examination.side("reference").figure,
         study.examination.side("drawing").figure,
@@ -103,7 +104,8 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
         role = LIGHT.verdict(verdict)
         names = _names(study, one.keys)
         rows.append(Row("", names, way, (right,), verdict, "right", role, points=one.keys))
-    return (*rows, *_weight(study))
+    weight = _weight(study)
+    return (*weight, *rows) if study.session.tape == "action" else (*rows, *weight)
 
 
 def _line(study: OpenStudy, line: SightLine, *, held: bool) -> Row:

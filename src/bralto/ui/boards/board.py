@@ -22,11 +22,13 @@ class Overlay(NamedTuple):
         draw: its instruments, the faintest first.
         sights: kind of the measures whose verdicts the drawing's marks show, or "".
         marks: whether the marks are shown.
+        lines: which lines of the picture can be taken by their points (`line_hand`), or "".
     """
 
     draw: tuple[Callable[[QPainter, Board], None], ...]
     sights: str = ""
     marks: bool = True
+    lines: str = ""
 
 
 class Board(Protocol):

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
+from bralto.ui.boards import line_hand
 from bralto.ui.boards.board import Board, Overlay, point_on_board
 from bralto.ui.boards.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.correction_arrows import draw_goals
@@ -193,9 +194,10 @@ HEIGHTS = Overlay((_plumb, _divisions, _sighting), "height")
 WIDTHS = Overlay((_plumb, _drops), "offset")
 TILTS = Overlay((_tilts,))
 LEVELS = Overlay((draw_levels,))
-ACTION = Overlay((draw_masses, draw_sweeps), marks=False)  # one stroke is looked at, not points
-TONES = Overlay((draw_shadows,), marks=False)
-SHAPES = Overlay((draw_shapes,), marks=False)  # shapes are seen without names
+# One stroke is looked at, not points; shapes are seen without names.
+ACTION = Overlay((draw_masses, draw_sweeps), marks=False, lines=line_hand.CURVES)
+TONES = Overlay((draw_shadows,), marks=False, lines=line_hand.SHADOWS)
+SHAPES = Overlay((draw_shapes,), marks=False, lines=line_hand.SHAPES)
 
 
 def _marks(painter: QPainter, board: Board) -> None:

@@ -223,7 +223,9 @@ class PictureBoard(QWidget):
             overlay.draw_board(painter, self)
         if self.above is not None:
             self.above(painter)
-        if self.tool is not None:
+        if self.tool is None:
+            self._pointer.lines.paint(painter)
+        else:
             self.tool.paint(painter, QRectF(self.rect()), self.viewport)
         if self.hasFocus():
             self._focus_frame(painter)

@@ -13,6 +13,7 @@ from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.boards.corner_map import map_of
 from bralto.ui.boards.gestures import Action, Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.line_hand import LineHand
 from bralto.ui.session import pointing, prompting
 
 if TYPE_CHECKING:
@@ -31,11 +32,12 @@ class PointerHand:
     def __init__(self, board: PictureBoard) -> None:
         self._board = board
         self._gesture = Gesture(lambda at: self.mark_at(QPointF(*at)))
+        self.lines = LineHand(board)
 
     @property
     def active(self) -> bool:
         """Whether a button is down."""
-        return self._gesture.active
+        return self._gesture.active or self.lines.active
 
     @property
     def key(self) -> str | None:
@@ -64,7 +66,7 @@ class PointerHand:
 
     def press(self, at: QPointF, *, pan: bool = False) -> bool:
         """A gesture begins; gives whether a mark is asked for here and none lies under it."""
-        if self._looked_on_map(at):
+        if self._looked_on_map(at) or (not pan and self.lines.press(at)):
             return False
         key = self.mark_at(at)
         there = self._board.at(key) if key else None
@@ -74,7 +76,10 @@ class PointerHand:
         return sets and key is None
 
     def move(self, at: QPointF) -> bool:
-        """The pointer moved; gives whether it has something in hand."""
+        """The pointer moved; gives whether it has a mark in hand."""
+        if self.lines.active:
+            self.lines.move(at)
+            return False
         board, action = self._board, self._gesture.move((at.x(), at.y()))
         if isinstance(action, Drag):
             place = board.viewport.to_image(QPointF(*action.at))
@@ -87,6 +92,9 @@ class PointerHand:
 
     def release(self, at: QPointF, *, own: bool = False) -> None:
         """The gesture ends; with ``own`` a click makes a point of the learner's own."""
+        if self.lines.active:
+            self.lines.release()
+            return
         board, study = self._board, self._board.study
         action: Action = self._gesture.release((at.x(), at.y()))
         if isinstance(action, SetMark | Hold) and own:
@@ -104,6 +112,8 @@ class PointerHand:
 
     def cancel(self) -> bool:
         """Put back what is dragged; False where no button is down."""
+        if self.lines.cancel():
+            return True
         if not self._gesture.active:
             return False
         self._gesture.cancel()

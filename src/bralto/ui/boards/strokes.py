@@ -5,16 +5,17 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from bralto.core.action.bend_kept import Kept
+from bralto.core.action.bend_kept import Kept, as_meant
 from bralto.core.action.sweep_pairs import Sweep
 from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.arrays import Floats
+from bralto.core.corrections.push import POSE
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
 from bralto.ui.boards.board import Board, point_on_board
 from bralto.ui.boards.instruments import veil_of, veiled
 from bralto.ui.boards.sweep_path import path_of, swept
-from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.paint import halo_text, mark_dot
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
@@ -22,6 +23,8 @@ __all__ = ["draw_masses", "draw_sweeps"]
 
 _INKS = LIGHT
 _WIDE, _THIN = 3.2, 1.8
+_TOLD_PX = 4.0
+"""Board px by which a mark must be meant elsewhere to be shown."""
 
 
 def draw_sweeps(painter: QPainter, board: Board) -> None:
@@ -39,8 +42,10 @@ def draw_sweeps(painter: QPainter, board: Board) -> None:
             _stroke(painter, path, QPen(_INKS.colour("ink", strong), wide))
     if board.board == "drawing":
         _seen_beside(painter, board)
-    elif WHOLE not in study.picture(board.board).curves and not study.imagined:
+        return
+    if WHOLE not in study.picture(board.board).curves and not study.imagined:
         _proposed(painter, board)
+    _meant(painter, board)
 
 
 def _seen_beside(painter: QPainter, board: Board) -> None:
@@ -55,11 +60,34 @@ def _seen_beside(painter: QPainter, board: Board) -> None:
         pen = QPen(_INKS.colour(role), 2.0, Qt.PenStyle.DotLine)
         _stroke(painter, path, pen)
         if pair.name == WHOLE:
-            at = path.pointAtPercent(0.5)
             words = "as seen" if pair.kept.meant == 1.0 else "as meant"
-            face = font(Size.FINE, bold=True)
-            ink, veil = _INKS.colour(role), _INKS.colour("veil", 0.85)
-            halo_text(painter, at + QPointF(10.0, 0.0), words, face, ink, veil)
+            _named(painter, path.pointAtPercent(0.5), words, role)
+
+
+def _meant(painter: QPainter, board: Board) -> None:
+    """What is pushed, on the reference: the sweep as it is meant, and where marks are meant."""
+    found = board.study.examination
+    if not found.pushes:
+        return
+    for key, mark in found.meant.picture.marks.items():
+        start, end = board.at(key), board.viewport.to_board(mark.x, mark.y)
+        if start is None or (end - start).manhattanLength() < _TOLD_PX:
+            continue
+        veiled(painter, [start, end], QPen(_INKS.colour("ochre"), 1.6))
+        mark_dot(painter, end, _INKS.colour("ochre"), ring=_INKS.colour("veil"), hollow=True)
+    factor, seen = found.pushes.get(POSE, 1.0), found.seen.sweeps.get(WHOLE)
+    if factor == 1.0 or not isinstance(seen, Sweep):
+        return
+    path = _path(board, as_meant(seen.curve, factor) * seen.unit)
+    if path is not None:
+        _stroke(painter, path, QPen(_INKS.colour("ochre"), 2.0, Qt.PenStyle.DotLine))
+        _named(painter, path.pointAtPercent(0.5), "as meant", "ochre")
+
+
+def _named(painter: QPainter, at: QPointF, words: str, role: str) -> None:
+    """What a dotted sweep is, beside it."""
+    ink, veil = _INKS.colour(role), _INKS.colour("veil", 0.85)
+    halo_text(painter, at + QPointF(10.0, 0.0), words, font(Size.FINE, bold=True), ink, veil)
 
 
 def _proposed(painter: QPainter, board: Board) -> None:

@@ -1,0 +1,167 @@
+"""Points of lines that are drawn already, taken in hand: a sweep's, a shape's, a shadow's."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, NamedTuple
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
+
+from bralto.core.study import Point
+from bralto.ui.boards.gestures import SLOP
+from bralto.ui.boards.sweep_path import swept
+from bralto.ui.theme.tokens import LIGHT
+
+if TYPE_CHECKING:
+    from bralto.ui.boards.picture_board import PictureBoard
+
+__all__ = ["CURVES", "SHADOWS", "SHAPES", "LineHand"]
+
+CURVES, SHAPES, SHADOWS = "curves", "shapes", "shadows"
+"""Which lines of a picture a pass lets be moved."""
+
+_REACH = 9.0  # board px within which a press takes a point
+_SHOWN = 90.0  # board px about the pointer within which points are shown
+_RING = 4.5
+
+
+class _Grip(NamedTuple):
+    """One point of one line: ``name`` of a curve or shape, the number of a shadow."""
+
+    name: str
+    number: int
+
+
+class LineHand:
+    """Works on one board in passes whose overlay has ``lines``; places are board px.
+
+    While a point is in hand the study stays as it is; what is let go is one edit.
+    """
+
+    def __init__(self, board: PictureBoard) -> None:
+        self._board = board
+        self._held: _Grip | None = None
+        self._start, self._at = QPointF(), QPointF()
+        self._moved = False
+
+    @property
+    def active(self) -> bool:
+        """Whether a point is in hand."""
+        return self._held is not None
+
+    def press(self, at: QPointF) -> bool:
+        """Take the point there in hand, if there is one."""
+        self._held = self._nearest(at)
+        self._start = self._at = at
+        self._moved = False
+        return self.active
+
+    def move(self, at: QPointF) -> None:
+        """The point follows the pointer, once it has moved by more than a slip."""
+        away = at - self._start
+        self._at = at
+        self._moved = self._moved or math.hypot(away.x(), away.y()) > SLOP
+        self._board.update()
+
+    def release(self) -> None:
+        """Leave the point where it has come to."""
+        held, self._held = self._held, None
+        if held is not None and self._moved:
+            self._keep(held)
+        self._board.update()
+
+    def cancel(self) -> bool:
+        """Put it back; False where none is in hand."""
+        held, self._held = self._held, None
+        self._board.update()
+        return held is not None
+
+    def paint(self, painter: QPainter) -> None:
+        """The points near the pointer, and the line that is being changed."""
+        board = self._board
+        if board.hover is None or board.quiet or board.plain:
+            return
+        under = self._held or self._nearest(board.hover)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if self._held is not None and self._moved:
+            places = [self._shown(place) for place in self._changed(self._held)]
+            for wide, role in ((4.0, "veil"), (1.8, "red")):
+                painter.setPen(QPen(LIGHT.colour(role), wide))
+                if self._sort == CURVES:
+                    painter.drawPath(swept(places))
+                else:
+                    painter.drawPolygon(QPolygonF(places))
+            self._rings(painter, [self._at], strong=True)
+            return
+        near = [
+            (grip, place)
+            for grip, place in self._grips()
+            if self._sort == CURVES or _apart(place, board.hover) < _SHOWN
+        ]
+        self._rings(painter, [place for grip, place in near if grip != under], strong=False)
+        self._rings(painter, [place for grip, place in near if grip == under], strong=True)
+
+    def _rings(self, painter: QPainter, places: list[QPointF], *, strong: bool) -> None:
+        wide = _RING + 2.0 if strong else _RING
+        for width, role in ((4.0, "veil"), (2.0 if strong else 1.4, "red" if strong else "ink")):
+            painter.setPen(QPen(LIGHT.colour(role), width))
+            for place in places:
+                painter.drawEllipse(place, wide, wide)
+
+    # The lines
+
+    @property
+    def _sort(self) -> str:
+        return self._board.overlay.lines
+
+    def _lines(self) -> dict[str, tuple[Point, ...]]:
+        """Lines whose points can be moved, image px."""
+        picture = self._board.study.picture(self._board.board)
+        if self._sort == CURVES:
+            return dict(picture.curves)
+        if self._sort == SHAPES:
+            return dict(picture.polygons)
+        if self._sort == SHADOWS:
+            return {str(i): ring for i, ring in enumerate(picture.shadows)}
+        return {}
+
+    def _grips(self) -> list[tuple[_Grip, QPointF]]:
+        return [
+            (_Grip(name, number), self._shown(place))
+            for name, points in self._lines().items()
+            for number, place in enumerate(points)
+        ]
+
+    def _nearest(self, at: QPointF) -> _Grip | None:
+        found = min(self._grips(), key=lambda one: _apart(one[1], at), default=None)
+        return found[0] if found is not None and _apart(found[1], at) <= _REACH else None
+
+    def _shown(self, place: Point) -> QPointF:
+        return self._board.viewport.to_board(*place)
+
+    def _changed(self, held: _Grip) -> tuple[Point, ...]:
+        """The line of a point with the point where it is now."""
+        points = list(self._lines().get(held.name, ()))
+        there = self._board.viewport.to_image(self._at)
+        if held.number < len(points):
+            points[held.number] = (there.x(), there.y())
+        return tuple(points)
+
+    def _keep(self, held: _Grip) -> None:
+        board = self._board
+        edits, points = board.study.edits, self._changed(held)
+        if not points:
+            return  # it was taken back meanwhile
+        if self._sort == CURVES:
+            edits.set_curve(board.board, held.name, points)
+        elif self._sort == SHAPES:
+            edits.set_polygon(board.board, held.name, points)
+        else:
+            rings = list(board.study.picture(board.board).shadows)
+            rings[int(held.name)] = points
+            edits.set_shadows(board.board, tuple(rings))
+
+
+def _apart(one: QPointF, two: QPointF) -> float:
+    return math.hypot(one.x() - two.x(), one.y() - two.y())
