@@ -184,7 +184,7 @@ def test_a_whole_study_by_mouse_alone(
     enter("shapes")
     rows = bench.middle.list_of("shapes")
     rows.grab()
-    area, _ = next((a, i) for a, i in rows._spots if rows.rows[i].label == "gap between the legs")
+    area, _ = next((a, i) for a, i in rows.laid() if rows.rows[i].label == "gap between the legs")
     qtbot.mouseClick(rows, LEFT, pos=area.center().toPoint())
     for board in bench.boards:
         for key in ("crotch", "ankle_r", "ankle_l", "crotch"):
@@ -197,7 +197,7 @@ def test_a_whole_study_by_mouse_alone(
     enter("plumb")
     bench.middle.list_of("plumb").grab()
     qtbot.mouseClick(bench.middle.list_of("plumb"), LEFT,
-                     pos=bench.middle.list_of("plumb")._spots[1][0].center().toPoint())  # fmt: skip
+                     pos=bench.middle.list_of("plumb").laid()[1][0].center().toPoint())  # fmt: skip
     document = printed(study.id)
     same_as_printed(study.assessment, document)
     assert document["corrections"][0]["part"] == "head"

@@ -99,11 +99,8 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
     assert name_of(one) not in {name_of(other) for other in study.corrections}
     gate = bench.middle.list_of("verdict")
-    gate.grab()
-    row = next(row for row in gate.rows if row.key == f"meant:{intent.measure}")
-    area = next((area for area, i in gate._spots if gate.rows[i] is row), None)
-    assert area is not None
-    qtbot.mouseClick(gate, LEFT, pos=area.center().toPoint())
+    row = next(i for i, row in enumerate(gate.rows) if row.key == f"meant:{intent.measure}")
+    qtbot.mouseClick(gate, LEFT, pos=gate.bring(row).center().toPoint())
     assert kept(window).intents == ()
     assert name_of(one) in {name_of(other) for other in study.corrections}
 

@@ -38,11 +38,9 @@ def kept(window: MainWindow, bench: Bench):
 
 def click_row(rows: Rows, wanted: str, qtbot: QtBot) -> Row:
     """Click the row whose label or key begins so."""
-    rows.grab()
-    for area, i in rows._spots:
-        row = rows.rows[i]
+    for i, row in enumerate(rows.rows):
         if row.label.startswith(wanted) or (row.key and row.key.startswith(wanted)):
-            qtbot.mouseClick(rows, LEFT, pos=area.center().toPoint())
+            qtbot.mouseClick(rows, LEFT, pos=rows.bring(i).center().toPoint())
             return row
     raise AssertionError(f"no row '{wanted}' among {[row.label for row in rows.rows]}")
 
@@ -322,17 +320,15 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
     bench.study.apply(prompting.enter_pass, "tilts")
     rows = bench.middle.list_of("tilts")
     rows.grab()
-    assert len(rows._spots) < len(rows.rows)
-    last = rows._spots[-1][0].bottom()
+    assert len(rows.laid()) < len(rows.rows)
+    last = rows.laid()[-1][0].bottom()
     assert last <= rows.height() - 18.0
-    for _ in range(len(rows.rows)):
-        rows._scroll(1)
-        rows.grab()
-    assert rows._spots[-1][1] == len(rows.rows) - 1
+    rows.bring(len(rows.rows) - 1)
+    assert rows.laid()[-1][1] == len(rows.rows) - 1
     spoken = " ".join(rows.heard.rows)
     assert all(row.label in spoken for row in rows.rows)
-    row = rows.rows[rows._spots[0][1]]
-    QTest.mouseMove(rows, rows._spots[0][0].center().toPoint())
+    row = rows.rows[rows.laid()[0][1]]
+    QTest.mouseMove(rows, rows.laid()[0][0].center().toPoint())
     qtbot.waitUntil(lambda: bench.study.session.pointed in row.points)
     assert rows.toolTip() == row.spoken
 

@@ -12,6 +12,8 @@ from bralto.core.action.action_facts import (
     mass_facts,
     sweep_facts,
 )
+from bralto.core.action.ground import StandingGround
+from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.action.ribs_on_pelvis import Masses
 from bralto.core.action.sweep_pairs import Sweep, SweepPair
 from bralto.core.errors import UserError
@@ -20,6 +22,7 @@ from bralto.core.light.light_facts import light_facts
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
+from bralto.core.session.notes import notes_of
 from bralto.core.study import State, Study
 
 __all__ = ["beside_marks", "beside_marks_lines", "examined"]
@@ -40,7 +43,12 @@ def beside_marks(found: Examination | None) -> dict[str, Any]:
     """The action and the light as JSON data."""
     if found is None:
         return {}
-    return {"action": _action(found), "light": _light(found.light), "pushes": dict(found.pushes)}
+    return {
+        "action": _action(found),
+        "light": _light(found.light),
+        "pushes": dict(found.pushes),
+        "ground": _ground(found),
+    }
 
 
 def _reason(found: NotMeasurable) -> dict[str, Any]:
@@ -88,6 +96,28 @@ def _sweep(pair: SweepPair) -> dict[str, Any]:
     }
 
 
+def _ground(found: Examination) -> dict[str, Any]:
+    grounds = zip(("reference", "drawing"), _grounds(found), strict=True)
+    return {
+        whose: _reason(one)
+        if isinstance(one, NotMeasurable)
+        else {
+            "eye": asdict(one.eye),
+            "feet": {side: asdict(foot) for side, foot in one.feet.items()},
+            "across": asdict(one.across),
+            "in_depth": asdict(one.apart),
+            "one_ground": one.one_ground,
+        }
+        for whose, one in grounds
+    }
+
+
+def _grounds(
+    found: Examination,
+) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
+    return found.grounds(notes_of(found.study).horizon)
+
+
 def _light(found: LightReading | NotMeasurable) -> dict[str, Any]:
     if isinstance(found, NotMeasurable):
         return _reason(found)
@@ -124,6 +154,12 @@ def beside_marks_lines(found: Examination | None) -> list[str]:
     ]
     for title, facts in _facts(found):
         lines += [_line(title, fact) for fact in facts if fact.seen and fact.drawn]
+    grounds = _grounds(found)
+    facts = ground_facts(*grounds, found.grade)
+    lines += [_line("ground", fact) for fact in facts if fact.seen and fact.drawn]
+    for whose, one in zip(("seen", "drawn"), grounds, strict=True):
+        if isinstance(one, StandingGround):
+            lines.append(f"Ground, {whose}: {ground_words(one)[0]}.")
     if isinstance(found.light, LightReading):
         lines += [_line("light", fact) for fact in light_facts(found.light, found.grade)]
         many = len(found.light.lost), len(found.light.invented)

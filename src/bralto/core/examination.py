@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from functools import cached_property
 
+from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of
 from bralto.core.action.limbs import Run
 from bralto.core.action.ribs_on_pelvis import Masses, masses_of
 from bralto.core.action.sweep_pairs import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
@@ -31,11 +32,12 @@ from bralto.core.discover.lines import Alignment, SightLine, find_alignments, si
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
 from bralto.core.light.shadows_held import LightReading, read_light
+from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.held import Held, held_against
-from bralto.core.study import Picture, State, Study
+from bralto.core.study import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
@@ -159,6 +161,10 @@ class Examination:
         self._advised: Assessment | None = None
         self._beside: dict[str, tuple[Reading, ...]] = {}
         self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
+        self._grounds: dict[
+            tuple[tuple[str, Point], ...],
+            tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable],
+        ] = {}
 
     # Advice
 
@@ -222,6 +228,41 @@ class Examination:
     def sweeps(self) -> tuple[SweepPair, ...]:
         """Each curve of either picture held against the other's, as it is meant."""
         return sweep_pairs(self.seen.sweeps, self.drawn.sweeps, self.pushes.get(POSE, 1.0))
+
+    def grounds(
+        self, named: Mapping[str, Point]
+    ) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
+        """The ground under the figure on the reference and on the drawing.
+
+        Args:
+            named: by board any place at the height of the eye, image px; a drawing that has none is
+                drawn from the same height as the reference.
+        """
+        key = tuple(sorted(named.items()))
+        if key not in self._grounds:
+            self._grounds = {key: self._ground_pair(named)}
+        return self._grounds[key]
+
+    def _ground_pair(
+        self, named: Mapping[str, Point]
+    ) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
+        eye, figure, drawn = self._eye(named.get("reference")), self.seen.figure, self.drawn.figure
+        seen: StandingGround | NotMeasurable
+        if isinstance(eye, NotMeasurable) or isinstance(figure, NotMeasurable):
+            seen = NotMeasurable(eye.reason if isinstance(eye, NotMeasurable) else "")
+        else:
+            seen, eye = ground_of(figure, eye), replace(eye, told_by="reference")
+        if isinstance(drawn, NotMeasurable):
+            return seen, drawn
+        if "drawing" in named:
+            eye = eye_level(drawn, self.drawn.picture, named["drawing"])
+        return seen, eye if isinstance(eye, NotMeasurable) else ground_of(drawn, eye)
+
+    def _eye(self, named: Point | None) -> EyeLevel | NotMeasurable:
+        seen = self.seen.figure
+        if isinstance(seen, NotMeasurable):
+            return seen
+        return eye_level(seen, self.seen.picture, named, standpoint_of(self.study))
 
     @cached_property
     def light(self) -> LightReading | NotMeasurable:

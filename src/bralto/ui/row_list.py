@@ -37,6 +37,7 @@ _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT = 24.0
 _CHOOSE = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space})
 _NARROW = 300.0
+_TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
 
@@ -91,7 +92,6 @@ class Rows(QWidget):
         self.lit: str | None = None
         self._first = 0
         self._at: int | None = None  # the row that the keys stand on
-        self._spots: list[tuple[QRectF, int]] = []
 
     def say(self, rows: tuple[Row, ...], columns: tuple[str, ...] = ()) -> None:
         """Show other rows; ``columns`` are titles over the figures, as `Row.right` has them."""
@@ -112,29 +112,42 @@ class Rows(QWidget):
             self.lit = point
             self.update()
 
+    # Where rows lie
+
+    def laid(self) -> tuple[tuple[QRectF, int], ...]:
+        """Where the rows in sight lie, px, with their places in `rows`."""
+        y, spots = _TITLES if self.columns else 0.0, []
+        for i in range(self._first, self._last()):
+            high = self._height(self.rows[i])
+            area = QRectF(self._inset, y, self.width() - 2.0 * self._inset, high)
+            spots.append((area, i))
+            y += high + _GAP
+        return tuple(spots)
+
+    def bring(self, at: int) -> QRectF:
+        """Scroll until a row is in sight; gives where it lies then, px."""
+        self._first = min(self._first, at)
+        while at >= self._last():
+            self._first += 1
+        self.update()
+        return next(area for area, i in self.laid() if i == at)
+
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._spots, y = [], 0.0
         if self.columns:
             self._columns_at(painter, 14.0, self.columns, font(Size.NOTE), "ink2")
-            y = 20.0
-        last = self._last(y)
-        for i in range(self._first, last):
-            high = self._height(self.rows[i])
-            area = QRectF(self._inset, y, self.width() - 2.0 * self._inset, high)
+        for area, i in self.laid():
             self._row(painter, area, i)
-            self._spots.append((area, i))
-            y += high + _GAP
-        if last < len(self.rows):
+        if (last := self._last()) < len(self.rows):
             self._more(painter, len(self.rows) - last)
         painter.end()
 
-    def _last(self, top: float) -> int:
+    def _last(self) -> int:
         """Behind the last row that fits; where some do not, a line is kept to say so."""
-        ends, y = [], top
+        ends, y = [], _TITLES if self.columns else 0.0
         for row in self.rows[self._first :]:
             y += self._height(row) + _GAP
             ends.append(y)
@@ -225,7 +238,7 @@ class Rows(QWidget):
     # Pointer and keys
 
     def _row_at(self, at: QPointF) -> Row | None:
-        found = next((i for area, i in self._spots if area.contains(at)), None)
+        found = next((i for area, i in self.laid() if area.contains(at)), None)
         return None if found is None else self.rows[found]
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -253,7 +266,7 @@ class Rows(QWidget):
         event.accept()
 
     def _scroll(self, by: int) -> None:
-        shown = len(self._spots)
+        shown = self._last() - self._first
         self._first = min(max(self._first + by, 0), max(0, len(self.rows) - shown))
         self.update()
 
@@ -276,9 +289,7 @@ class Rows(QWidget):
         else:
             at = 0 if by > 0 else len(keyed) - 1
         self._at = keyed[at]
-        shown = [i for _, i in self._spots]
-        if self._at not in shown:
-            self._scroll(1 if self._at > max(shown, default=0) else -1)
+        self.bring(self._at)
         self.pointed.emit(self.rows[self._at])
         self.update()
 

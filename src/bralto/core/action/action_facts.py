@@ -22,12 +22,15 @@ from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 
 __all__ = [
+    "both_of",
+    "each_of",
     "kept_verdict",
     "kept_within",
     "kept_words",
     "limb_facts",
     "mass_facts",
     "sweep_facts",
+    "told_fact",
     "weight_facts",
 ]
 
@@ -75,7 +78,7 @@ def kept_verdict(found: Kept, grade: Grade) -> str:
 
 def sweep_facts(pair: SweepPair, grade: Grade) -> tuple[Fact, ...]:
     """The figures of one sweep, its bend first."""
-    both = _both(pair.seen, pair.drawn)
+    both = both_of(pair.seen, pair.drawn)
     known = [one for one in both if one is not None]
     if not known:
         return ()
@@ -87,10 +90,10 @@ def sweep_facts(pair: SweepPair, grade: Grade) -> tuple[Fact, ...]:
     say, allowed = (_heads, grade.head) if in_heads else (_percent, None)
     return (
         *facts,
-        _told("farthest from straight", _each(both, _sagitta), say, allowed),
-        _told("turns by", _each(both, lambda one: one.bend.turning), _degrees, grade.degrees),
-        _told(
-            "leans as a whole", _each(both, lambda one: one.bend.leans), _leaning, grade.degrees,
+        told_fact("farthest from straight", each_of(both, _sagitta), say, allowed),
+        told_fact("turns by", each_of(both, lambda one: one.bend.turning), _degrees, grade.degrees),
+        told_fact(
+            "leans as a whole", each_of(both, lambda one: one.bend.leans), _leaning, grade.degrees,
             by_size=True,
         ),
         _said("bulges to your", both, _bulges),
@@ -105,28 +108,28 @@ def mass_facts(
     """Ribcage against pelvis on both pictures."""
     if isinstance(seen, NotMeasurable):
         return ()
-    both, points = _both(seen, drawn), seen.marks
+    both, points = both_of(seen, drawn), seen.marks
     # Told as of the side that is squeezed on the reference, so that straighter is always more.
     inverse = seen.sides.value >= 1.0
     facts = [
-        _told(
-            "ribcage tilts on the pelvis", _each(both, lambda one: one.tilt), _leaning,
+        told_fact(
+            "ribcage tilts on the pelvis", each_of(both, lambda one: one.tilt), _leaning,
             grade.degrees, by_size=True, points=points,
         ),
-        _told(
-            "ribcage beside the pelvis", _each(both, lambda one: one.shift), _beside, grade.head,
+        told_fact(
+            "ribcage beside the pelvis", each_of(both, lambda one: one.shift), _beside, grade.head,
             by_size=True, points=points,
         ),
-        _told(
+        told_fact(
             f"its {seen.squeezed} side to the other",
-            _each(both, lambda one: _inverse(one.sides) if inverse else one.sides), _heads,
+            each_of(both, lambda one: _inverse(one.sides) if inverse else one.sides), _heads,
             grade.percent / 100.0, relative=True, points=points,
         ),
     ]  # fmt: skip
     if seen.turn is not None:
         facts.append(
-            _told(
-                "ribcage turned on the pelvis", _each(both, lambda one: one.turn), _turned,
+            told_fact(
+                "ribcage turned on the pelvis", each_of(both, lambda one: one.turn), _turned,
                 _SOFT * grade.percent, by_size=True, points=points,
             )
         )  # fmt: skip
@@ -137,12 +140,12 @@ def weight_facts(
     seen: Weighing | NotMeasurable, drawn: Weighing | NotMeasurable, view: View, grade: Grade
 ) -> tuple[Fact, ...]:
     """What weighs against what, and what hangs above the leg that bears."""
-    both = _both(seen, drawn)
+    both = both_of(seen, drawn)
     if both[0] is None:
         return ()
     facts = [
-        _told(
-            f"{name} beside the gravity line", _each(both, partial(_beside_line, name)), _beside,
+        told_fact(
+            f"{name} beside the gravity line", each_of(both, partial(_beside_line, name)), _beside,
             grade.head, by_size=True, points=points,
         )
         for name, points in both[0].marks.items()
@@ -151,12 +154,12 @@ def weight_facts(
     if both[0].pit is not None:
         label = f"{view.point_label(view.plumb)} beside the {legs[both[0].bears]} heel"
         facts.append(
-            _told(label, _each(both, lambda one: one.pit), _beside, grade.head, by_size=True)
+            told_fact(label, each_of(both, lambda one: one.pit), _beside, grade.head, by_size=True)
         )
     if both[0].hip is not None:
         facts.append(
-            _told(
-                "R hip above the L", _each(both, lambda one: one.hip), _beside, grade.head,
+            told_fact(
+                "R hip above the L", each_of(both, lambda one: one.hip), _beside, grade.head,
                 by_size=True,
             )
         )  # fmt: skip
@@ -177,41 +180,45 @@ def limb_facts(
     lacking = NotMeasurable("its edges are not drawn")
     out = []
     for pair in dict.fromkeys((*seen, *drawn)):
-        both = _both(seen.get(pair, lacking), drawn.get(pair, lacking))
+        both = both_of(seen.get(pair, lacking), drawn.get(pair, lacking))
         if both == (None, None):
             continue
         facts = [
-            _told(label, _each(both, partial(_width, i)), _heads, share, relative=True)
+            told_fact(label, each_of(both, partial(_width, i)), _heads, share, relative=True)
             for i, label in enumerate(_WIDTHS)
         ]
         facts.append(
-            _told("tapers to", _each(both, lambda one: one.taper), _percent, share, relative=True)
+            told_fact(
+                "tapers to", each_of(both, lambda one: one.taper), _percent, share, relative=True
+            )
         )
         facts += [
-            _told(label, _each(both, partial(_bulge, i)), _percent, share)
+            told_fact(label, each_of(both, partial(_bulge, i)), _percent, share)
             for i, label in enumerate(_BULGES)
         ]
-        uneven = _each(both, lambda one: one.uneven)
-        facts.append(_told("outer below inner by", uneven, _percent, share, by_size=True))
+        uneven = each_of(both, lambda one: one.uneven)
+        facts.append(told_fact("outer below inner by", uneven, _percent, share, by_size=True))
         out.append((pair.limb, tuple(facts)))
     return tuple(out)
 
 
-def _both(seen: T | NotMeasurable, drawn: T | NotMeasurable) -> tuple[T | None, T | None]:
+def both_of(seen: T | NotMeasurable, drawn: T | NotMeasurable) -> tuple[T | None, T | None]:
+    """Of both pictures, None where it cannot be told."""
     return (
         None if isinstance(seen, NotMeasurable) else seen,
         None if isinstance(drawn, NotMeasurable) else drawn,
     )
 
 
-def _each(
+def each_of(
     both: tuple[T | None, T | None], of: Callable[[T], Doubted | None]
 ) -> tuple[Doubted | None, Doubted | None]:
+    """A figure of both."""
     one, two = both
     return None if one is None else of(one), None if two is None else of(two)
 
 
-def _told(
+def told_fact(
     label: str,
     both: tuple[Doubted | None, Doubted | None],
     say: Callable[[float], str],

@@ -69,6 +69,9 @@ def standpoint_of(study: Study) -> Standpoint | None:
         heads, level = (float(camera[name]) / head_m for name in ("distance_m", "eye_m"))
         eye = (crown - level) / (crown - chin)
         known = math.isfinite(heads) and math.isfinite(eye) and heads > 0.0 and crown > chin
-        return Standpoint(heads, eye) if known else None
-    except (KeyError, TypeError, ValueError, IndexError, ArithmeticError, UserError):
+        upright = float(camera.get("tilt_deg", 0.0)) == 0.0  # else no height is seen as it is
+        return Standpoint(heads, eye if upright else None) if known else None
+    except (
+        KeyError, TypeError, ValueError, IndexError, ArithmeticError, AttributeError, UserError,
+    ):  # fmt: skip
         return None

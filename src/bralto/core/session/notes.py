@@ -47,6 +47,7 @@ class Notes:
         level_with: id of the study that shows the same head from another side, or "".
         again_of: id of the first study of the same pose, of which this is another try, or "".
         focal: where on the reference the eye should go to, image px, or None.
+        horizon: board -> any place at the height of the eye, image px.
         log: what the learner wrote about it afterwards: question -> words (`LOG`).
     """
 
@@ -59,6 +60,7 @@ class Notes:
     again_of: str = ""
     log: Mapping[str, str] = field(default_factory=dict)
     focal: tuple[float, float] | None = None
+    horizon: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
     def wrote(self, question: str, words: str) -> Notes:
         """With other words to a question of the log; none take it away."""
@@ -144,6 +146,7 @@ def notes_of(study: Study) -> Notes:
         again if isinstance(again, str) else "",
         log,
         _place(kept.get("focal")),
+        {k: at for k, v in _table(kept.get("horizon")).items() if (at := _place(v)) is not None},
     )
 
 
@@ -160,6 +163,7 @@ def with_notes(study: Study, notes: Notes) -> Study:
     for key, value in (
         ("level_with", notes.level_with), ("again_of", notes.again_of), ("log", dict(notes.log)),
         ("focal", list(notes.focal or ())),
+        ("horizon", {board: list(at) for board, at in notes.horizon.items()}),
     ):  # fmt: skip
         kept.pop(key, None)
         if value:

@@ -166,11 +166,11 @@ class LightWork(QObject):
     def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
         if name == ERASE:
             self._take_away(board, at)
-            return
-        self._study.head.note(
-            replace(self._study.notes, focal=(round(at.x(), 1), round(at.y(), 1)))
-        )
-        self._work.taken.emit()
+        elif name == FOCUS:
+            self._study.head.note(
+                replace(self._study.notes, focal=(round(at.x(), 1), round(at.y(), 1)))
+            )
+            self._work.taken.emit()
 
     def _take_away(self, board: PictureBoard, at: QPointF) -> None:
         """The smallest outline about a place goes."""

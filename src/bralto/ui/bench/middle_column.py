@@ -12,12 +12,14 @@ from bralto.core.session.passes import ACTION
 from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
+from bralto.ui.bench.ground_work import GroundWork
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
 from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.boards.standing import BOX
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
@@ -56,6 +58,7 @@ class Middle(QWidget):
         self.guessing = False
         self._study, self._work = study, work
         self._curves, self._light = curves, light
+        self._ground = GroundWork(work, self)
         self.fan = TiltFan(study, tokens)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
         keys = [one.key for one in study.now.ground.passes]
@@ -154,7 +157,8 @@ class Middle(QWidget):
         filled = (
             found or after.noted(before) or now.tones != was.tones or now.insists != was.insists
         )
-        if filled or now.regions != was.regions or now.skipped != was.skipped:
+        boxed = now.shape != was.shape and BOX in (now.shape, was.shape)
+        if boxed or filled or now.regions != was.regions or now.skipped != was.skipped:
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
@@ -170,7 +174,7 @@ class Middle(QWidget):
 
     def _choose(self, key: str) -> None:
         study = self._study
-        if self._light.chose(key):
+        if self._light.chose(key) or self._ground.chose(key):
             return
         if key.startswith(LINE):
             study.head.choose_line(tuple(key.removeprefix(LINE).split(",")))

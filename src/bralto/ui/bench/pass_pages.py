@@ -69,7 +69,9 @@ _PAGES = {
         ),
     ),
     "edges": PassPage("", overlay.EDGES, fact_rows, _SEEN_DRAWN),
-    "plumb": PassPage("Plumb and weight", overlay.PLUMB, line_rows, named="Plumb lines", rails=True),
+    "plumb": PassPage(
+        "Plumb and weight", overlay.PLUMB, line_rows, named="Plumb lines", rails=True
+    ),
     "heights": PassPage("", overlay.HEIGHTS, fact_rows, _SEEN_DRAWN, along_itself=True),
     "widths": PassPage(
         "Widths", overlay.WIDTHS, fact_rows, _SEEN_DRAWN, "Widths",

@@ -19,6 +19,7 @@ from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.typical_faults import typical_faults
+from bralto.ui.bench.ground_rows import ground_rows
 from bralto.ui.bench.likeness_rows import fact_row, person_rows
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
@@ -140,7 +141,7 @@ def _weight(study: OpenStudy) -> list[Row]:
     if facts:
         rows.append(Row("", "What weighs against what", right=("drawn", "seen"), title=True))
         rows += [fact_row(one) for one in facts]
-    return rows
+    return [*rows, *ground_rows(study)]
 
 
 def _balance(one: Balance, whose: str) -> Row:

@@ -21,6 +21,7 @@ from bralto.ui.boards.instruments import (
     veil_of,
 )
 from bralto.ui.boards.shaded import draw_shadows
+from bralto.ui.boards.standing import draw_ground
 from bralto.ui.boards.strokes import draw_masses, draw_sweeps
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
@@ -189,7 +190,7 @@ def direction_of(reading: Reading) -> str:
 PLAIN = Overlay((_plumb,))
 SHEET = Overlay((draw_envelope,))
 EDGES = Overlay((_plumb, draw_envelope, _sighting), "height")
-PLUMB = Overlay((draw_weight, draw_line))
+PLUMB = Overlay((draw_ground, draw_weight, draw_line))
 HEIGHTS = Overlay((_plumb, _divisions, _sighting), "height")
 WIDTHS = Overlay((_plumb, _drops), "offset")
 TILTS = Overlay((_tilts,))

@@ -13,12 +13,12 @@ from bralto.ui.boards.sweep_path import swept
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["ERASE", "FOCUS", "OF_THE_MENU", "SHADOW", "SHAPE", "SWEEP", "TOOLS", "Tool"]
+__all__ = ["ERASE", "FOCUS", "HORIZON", "OF_THE_MENU", "SHADOW", "SHAPE", "SWEEP", "TOOLS", "Tool"]
 
 SHAPE, SWEEP = "shape", "sweep"
 """The tools that take one corner after another: round a shape, or along an open curve."""
 
-SHADOW, FOCUS, ERASE = "shadow", "focus", "erase"
+SHADOW, FOCUS, ERASE, HORIZON = "shadow", "focus", "erase", "horizon"
 """What a shape of shadow is called while it is drawn; and the tools that take one place."""
 
 TOOLS: dict[str, tuple[str, str]] = {
@@ -33,6 +33,7 @@ TOOLS: dict[str, tuple[str, str]] = {
     "dividers": ("Take a length between two points:", "it is stepped along what you drag next"),
     "steps": ("Step the length along anything:", "drag along it; the steps are counted"),
     FOCUS: ("Click where the eye should go to:", "one place, on the reference"),
+    HORIZON: ("Click at the height of the eye:", "where level lines that recede run together"),
     ERASE: ("Click in the shadow that is none:", "the smallest outline about that place goes"),
     SWEEP: ("Go along it, point by point:", "from the top down, or from the root outwards"),
     SHAPE: ("Go round the shape, corner by corner:", "straight lines; the first corner closes it"),
@@ -68,7 +69,7 @@ class Tool:
     @property
     def of_one_place(self) -> bool:
         """Whether a click is all that it wants."""
-        return self.name in (FOCUS, ERASE)
+        return self.name in (FOCUS, ERASE, HORIZON)
 
     @property
     def wants(self) -> int:

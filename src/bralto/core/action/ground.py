@@ -1,0 +1,326 @@
+"""The ground under a standing figure, from its feet and the height of the eye.
+
+The picture plane is upright (plumb lines stay plumb), so the horizon is level and as high as the
+eye. What stands at the depth of the figure's middle is as far below the horizon as the eye is above
+the ground; what lies nearer, lower. With the distance of the eye every place on the ground follows
+(a pinhole; Hartley and Zisserman 2004, 6.1), and with it whether both feet lie on one ground.
+
+Lengths are heads of the picture. Heights are counted from the ground under the figure's middle.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from bralto.core.action.bend import Doubted
+from bralto.core.arrays import Floats
+from bralto.core.discover.figures import Figure
+from bralto.core.discover.levels import Standpoint
+from bralto.core.frames import sight_points
+from bralto.core.photo import wide_of
+from bralto.core.posture import NO_FEET, STANDS, posture
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Picture, Point
+from bralto.core.tolerances import COVERAGE
+from bralto.core.whereabouts import about_a_head
+
+__all__ = ["EyeLevel", "Foot", "StandingGround", "eye_level", "ground_of"]
+
+FOOT = Doubted(1.12, 0.10)
+"""From heel to toe, heads: a foot is 0.152 of the height and a head 0.130 (Drillis and Contini
+1966), on the model 1.08;
+between the two."""
+
+_TOE = Doubted(0.05, 0.02)
+"""How high above the ground the mark of a toe lies, heads (measured on the model)."""
+
+_LEVEL_U = 0.08
+"""Standard deviation of a height of the eye that was clicked, heads (chosen, no source)."""
+
+_USUAL = Doubted(22.0, 7.0)
+"""Distance of the eye where nothing tells it, heads: about five metres (chosen, no source)."""
+
+_LENS = 0.08
+"""Standard deviation of a distance that the focal length tells, as a share: heads differ."""
+
+_TOLD = 0.35
+"""A height of the eye that the feet tell with a larger share of doubt is none (chosen, no
+source)."""
+
+_LIFTED = 1.25
+"""How many times its length a foot may measure on the ground before its heel must be off it, and
+as many times less before it must point into the ground (chosen, no source)."""
+
+_LEAST_EYE = 0.6
+"""Heads: from so low the ground is a line, and nothing on it can be told."""
+
+_AIR = 0.15
+"""Heads of room about a figure in its box."""
+
+_HALF_DEEP = 0.45
+"""Half of a body's depth, heads (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class EyeLevel:
+    """From where a picture is seen.
+
+    Attributes:
+        height: of the eye above the ground, heads; ``distance`` of it, heads.
+        told_by: ``named`` by the learner, ``model``, ``feet``, or ``reference``: as there.
+    """
+
+    height: Doubted
+    distance: Doubted
+    told_by: str
+
+
+@dataclass(frozen=True, slots=True)
+class Foot:
+    """A foot on the ground: its toe's place, heads, ``across`` to the viewer's right of the
+    figure's middle and ``beyond`` it; how long it measures there.
+
+    ``lies`` is ``flat``, ``lifted`` where it measures too long for any foot, so that its heel is
+    off the ground or the toe below it, ``steep`` where it measures too short, or ``""`` where
+    that cannot be told.
+    """
+
+    across: float
+    beyond: float
+    length: Doubted
+    lies: str
+
+
+@dataclass(frozen=True, slots=True)
+class StandingGround:
+    """The ground under one picture's figure.
+
+    Attributes:
+        eye: the height of the eye that it follows from.
+        under: (2,) array, the place under the figure's middle, heads in the picture's sight frame.
+        feet: by side, ``r`` and ``l``.
+        across, apart: from the right toe to the left one, which stay on the ground where a heel is
+            lifted: across, + to the viewer's right, and in depth, + away.
+        box: (8, 2) array, corners of the box in which the figure stands, heads in the sight frame:
+            the ground's four from the near left one, against the clock seen from above, then those
+            above them.
+    """
+
+    eye: EyeLevel
+    under: Floats
+    feet: Mapping[str, Foot]
+    across: Doubted
+    apart: Doubted
+    box: Floats
+
+    @property
+    def horizon(self) -> float:
+        """Height of the horizon, heads in the picture's sight frame."""
+        return float(self.under[1]) + self.eye.height.value
+
+    @property
+    def one_ground(self) -> bool | None:
+        """Whether both feet lie on it; None where it cannot be told."""
+        lies = {foot.lies for foot in self.feet.values()}
+        return None if "" in lies else lies == {"flat"}
+
+
+def eye_level(
+    figure: Figure,
+    picture: Picture,
+    named: Point | None = None,
+    known: Standpoint | None = None,
+) -> EyeLevel | NotMeasurable:
+    """How high the eye stands above a figure's ground.
+
+    Args:
+        named: any place at the height of the eye, image px, as the learner has it.
+        known: from where the model is seen.
+    """
+    feet = _feet_of(figure)
+    if isinstance(feet, NotMeasurable):
+        return feet
+    under, distance = _under(figure.heads, feet), _distance(figure, picture, known)
+    if named is not None:
+        flat = sight_points(picture, np.array([named]), np.zeros(1))
+        if isinstance(flat, NotMeasurable):
+            return flat
+        height = float(flat.xy[0, 1]) / figure.head.value - under[1]
+        slope = _slope(figure, feet)
+        if distance is _USUAL and not isinstance(slope, NotMeasurable) and height > 0.0:
+            # As the feet look, that is how far away such an eye must be.
+            far, share = height / slope.value, math.hypot(slope.u / slope.value, _LEVEL_U / height)
+            distance = Doubted(far, share * far)
+        return _checked(Doubted(height, _LEVEL_U), distance, "named")
+    crown, chin = (figure.marks.keys.index(k) if k in figure.marks.keys else -1
+                   for k in figure.view.head)  # fmt: skip
+    if known is not None and known.eye is not None and min(crown, chin) >= 0:
+        top, low = float(figure.heads[crown, 1]), float(figure.heads[chin, 1])
+        height = top - known.eye * (top - low) - under[1]
+        return _checked(Doubted(height, 0.01), Doubted(known.heads, 0.01 * known.heads), "model")
+    slope = _slope(figure, feet)
+    if isinstance(slope, NotMeasurable):
+        return slope
+    share = math.hypot(slope.u / slope.value, distance.u / distance.value)
+    height = slope.value * distance.value
+    return _checked(Doubted(height, share * height), distance, "feet")
+
+
+def _checked(height: Doubted, distance: Doubted, told_by: str) -> EyeLevel | NotMeasurable:
+    if height.value < _LEAST_EYE:
+        return NotMeasurable("from so low an eye the ground is a line")
+    return EyeLevel(height, distance, told_by)
+
+
+def _distance(figure: Figure, picture: Picture, known: Standpoint | None) -> Doubted:
+    if known is not None:
+        return Doubted(known.heads, _LENS * known.heads)
+    wide = wide_of(picture)
+    if wide is None or picture.sheet is not None:
+        return _USUAL
+    focal = wide * max(picture.width, picture.height)
+    heads = focal / about_a_head(figure.view, picture)
+    return Doubted(heads, _LENS * heads)
+
+
+def _feet_of(figure: Figure) -> dict[str, tuple[int, int]] | NotMeasurable:
+    """Rows of heel and toe, by side."""
+    if posture(figure.view, figure.marks) != STANDS:
+        return NotMeasurable(NO_FEET)
+    row = {key: i for i, key in enumerate(figure.marks.keys)}
+    feet = {
+        side: (row[f"heel_{side}"], row[f"toe_{side}"])
+        for side in ("r", "l")
+        if {f"heel_{side}", f"toe_{side}"} <= set(row)
+    }
+    if len(feet) < 2:
+        return NotMeasurable("the ground wants heel and toe of both feet")
+    return feet
+
+
+def _under(heads: Floats, feet: Mapping[str, tuple[int, int]]) -> Floats:
+    """(2,) the middle of both feet on the ground."""
+    middles = [0.5 * (heads[heel] + heads[toe] - (0.0, _TOE.value)) for heel, toe in feet.values()]
+    under: Floats = np.mean(middles, axis=0)
+    return under
+
+
+def _slope(figure: Figure, feet: Mapping[str, tuple[int, int]]) -> Doubted | NotMeasurable:
+    """Height of the eye against its distance by which two feet of usual length look as they do:
+    how much higher one end lies than the other, against how far it must reach away."""
+    slopes = []
+    for heel, toe in feet.values():
+        sd = figure.sd[[heel, toe]]
+        across, rise = figure.heads[toe] - figure.heads[heel] - (0.0, _TOE.value)
+        away = FOOT.value**2 - across**2
+        if away <= 0.0:
+            continue  # it is seen from the side: it tells nothing
+        reach, placed = math.sqrt(away), math.hypot(math.hypot(*sd), _TOE.u)
+        reach_u = math.hypot(FOOT.value * FOOT.u, across * placed) / reach
+        slope = abs(float(rise)) / reach
+        slopes.append((slope, math.hypot(placed, slope * reach_u) / reach))
+    if len(slopes) < 2:
+        return NotMeasurable("feet seen from the side do not tell the height of the eye")
+    (one, one_u), (two, two_u) = slopes
+    if abs(one - two) > COVERAGE * math.hypot(one_u, two_u):
+        return NotMeasurable("a heel is lifted: the feet do not tell the height of the eye")
+    weights = np.array([one_u, two_u]) ** -2.0
+    slope = float(weights @ (one, two) / weights.sum())
+    slope_u = math.sqrt(1.0 / float(weights.sum()))
+    if slope_u > _TOLD * slope:
+        return NotMeasurable("the feet do not tell the height of the eye")
+    return Doubted(slope, slope_u)
+
+
+def ground_of(figure: Figure, eye: EyeLevel) -> StandingGround | NotMeasurable:
+    """Lay a standing figure's feet on the ground that a height of the eye makes."""
+    feet = _feet_of(figure)
+    if isinstance(feet, NotMeasurable):
+        return feet
+    rows = [row for pair in feet.values() for row in pair]
+    theta = np.concatenate([
+        figure.heads[rows].ravel(), (eye.height.value, eye.distance.value, _TOE.value)
+    ])  # fmt: skip
+    sd = np.concatenate([
+        np.repeat(figure.sd[rows], 2), (eye.height.u, eye.distance.u, _TOE.u)
+    ])  # fmt: skip
+    # Where the feet told the height of the eye, their own lengths are as they were taken to be.
+    sd[-3] *= eye.told_by != "feet"
+    sd[-2] *= eye.told_by != "feet"
+    if not np.isfinite(_figures(theta)).all():
+        return NotMeasurable("a foot stands above the height of the eye")
+    told = _doubted(_figures, theta, sd)
+    places = _places(theta)
+    laid = {
+        side: Foot(
+            float(places[2 * i + 1, 0]), float(places[2 * i + 1, 1]), told[i], _lies(told[i])
+        )
+        for i, side in enumerate(feet)
+    }  # fmt: skip
+    under = _under(figure.heads, feet)
+    return StandingGround(eye, under, laid, told[2], told[3], _box(figure, eye, under, places))
+
+
+def _places(theta: Floats) -> Floats:
+    """(4, 2) across and beyond, heads on the ground, of heel and toe of both feet."""
+    marks, (eye, distance, toe) = theta[:8].reshape(4, 2), theta[8:]
+    on_ground = marks - np.array([[0.0, 0.0], [0.0, toe], [0.0, 0.0], [0.0, toe]])
+    middle = on_ground.mean(axis=0)
+    up = on_ground[:, 1] - middle[1]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        depth = np.where(up < eye, eye * distance / (eye - up), np.nan)
+    across = (on_ground[:, 0] - middle[0]) * depth / distance
+    return np.column_stack([across, depth - distance])
+
+
+def _figures(theta: Floats) -> Floats:
+    """(4,) lengths of both feet, and from toe to toe across and in depth."""
+    places = _places(theta)
+    lengths = np.hypot(*(places[[1, 3]] - places[[0, 2]]).T)
+    return np.concatenate([lengths, places[3] - places[1]])
+
+
+_STEP = 1e-4
+
+
+def _doubted(of: Callable[[Floats], Floats], theta: Floats, sd: Floats) -> list[Doubted]:
+    """First-order propagation by central differences."""
+    slopes = np.empty((len(of(theta)), len(theta)))
+    for i in range(len(theta)):
+        ahead, behind = theta.copy(), theta.copy()
+        ahead[i] += _STEP
+        behind[i] -= _STEP
+        slopes[:, i] = (of(ahead) - of(behind)) / (2.0 * _STEP)
+    u = np.sqrt(np.square(slopes * sd).sum(axis=1))
+    return [Doubted(float(a), float(b)) for a, b in zip(of(theta), u, strict=True)]
+
+
+def _lies(length: Doubted) -> str:
+    """Whether a foot of that length on the ground can be a foot that lies on it."""
+    doubt = COVERAGE * math.hypot(length.u, FOOT.u)
+    if length.value - doubt > FOOT.value * _LIFTED:
+        return "lifted"
+    if length.value + doubt < FOOT.value / _LIFTED:
+        return "steep"
+    flat = FOOT.value / _LIFTED < length.value < FOOT.value * _LIFTED
+    return "flat" if flat and length.u < FOOT.value * (_LIFTED - 1.0) else ""
+
+
+def _box(figure: Figure, eye: EyeLevel, under: Floats, places: Floats) -> Floats:
+    """(8, 2) corners of the box in which the figure stands; it recedes to the place on the horizon
+    that is straight before the eye, which is taken to stand before the figure."""
+    from_middle = figure.heads - under
+    left, right = from_middle[:, 0].min() - _AIR, from_middle[:, 0].max() + _AIR
+    top = from_middle[:, 1].max()
+    deep = (min(places[:, 1].min() - _AIR, -_HALF_DEEP), max(places[:, 1].max() + _AIR, _HALF_DEEP))
+    corners = []
+    for up in (0.0, top):
+        for across, beyond in ((left, 0), (right, 0), (right, 1), (left, 1)):
+            scale = eye.distance.value / (eye.distance.value + deep[beyond])
+            fall = eye.height.value - up
+            corners.append((across * scale, eye.height.value - fall * scale))
+    return under + np.array(corners)

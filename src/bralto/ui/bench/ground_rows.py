@@ -1,0 +1,53 @@
+"""What the pass of plumb and weight says of the ground under the figure."""
+
+from __future__ import annotations
+
+from bralto.core.action.ground import StandingGround
+from bralto.core.action.ground_facts import ground_facts, ground_words
+from bralto.core.phrases import sentence
+from bralto.core.results import NotMeasurable
+from bralto.ui.bench.likeness_rows import fact_row
+from bralto.ui.boards.standing import BOX
+from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.row_list import Row
+
+__all__ = ["BOX_ROW", "HORIZON_ROW", "ground_rows"]
+
+HORIZON_ROW, BOX_ROW = "horizon:", "box on the ground"
+"""What the keys of rows are, or begin with."""
+
+_TOLD_BY = {
+    "named": "as you named it",
+    "model": "as the model is seen",
+    "feet": "as both feet tell it",
+    "reference": "the reference's",
+}
+_WHOSE = {"reference": "the reference", "drawing": "the drawing"}
+
+
+def ground_rows(study: OpenStudy) -> list[Row]:
+    """Height of the eye, the feet on one ground, the box in perspective."""
+    if study.imagined:
+        return []
+    rows = [Row("", "The ground", "from the feet and the height of the eye", title=True)]
+    for board in ("reference", "drawing")[: 1 if study.undrawn else 2]:
+        named = board in study.notes.horizon
+        label = f"the height of the eye on {_WHOSE[board]}"
+        detail = "click: not named any more" if named else "click, then a place at that height"
+        rows.append(Row(HORIZON_ROW + board, label, detail, held=named))
+    seen, drawn = study.examination.grounds(study.notes.horizon)
+    facts = ground_facts(seen, drawn, study.grade)
+    if facts:
+        held = study.session.shape == BOX
+        rows.append(Row(BOX_ROW, "the box it stands in, in perspective", held=held))
+        columns = Row("", "On the ground, heads", right=("drawn", "seen"), title=True)
+        rows += [columns, *(fact_row(one) for one in facts)]
+    for found, whose in ((seen, "Seen"), (drawn, "Drawn")):
+        if isinstance(found, StandingGround):
+            words, good = ground_words(found)
+            glyph = {True: "yes", False: "no", None: ""}[good]
+            how = f"height of the eye: {_TOLD_BY[found.eye.told_by]}"
+            rows.append(Row("", f"{whose}: {words}", how, glyph=glyph))
+    if isinstance(seen, NotMeasurable):
+        rows.append(Row("", "Cannot be told yet", sentence(seen.reason)))
+    return rows

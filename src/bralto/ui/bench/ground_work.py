@@ -1,0 +1,52 @@
+"""The height of the eye, named on either board, and the box on the ground."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+from PyQt6.QtCore import QObject, QPointF
+
+from bralto.ui.bench.ground_rows import BOX_ROW, HORIZON_ROW
+from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.boards.picture_board import PictureBoard
+from bralto.ui.boards.standing import BOX
+from bralto.ui.boards.tools import HORIZON
+from bralto.ui.session import pointing
+
+__all__ = ["GroundWork"]
+
+
+class GroundWork(QObject):
+    """Works on both boards; tools are taken through `PictureWork`."""
+
+    def __init__(self, work: PictureWork, parent: QObject) -> None:
+        super().__init__(parent)
+        self._work, self._study = work, work.study
+        for board in work.boards:
+            board.placed.connect(partial(self._on_placed, board))
+
+    def chose(self, key: str) -> bool:
+        """Do what a row asks for; False where it is none of these."""
+        study = self._study
+        if key == BOX_ROW:
+            study.apply(pointing.choose_shape, None if study.session.shape == BOX else BOX)
+        elif key.startswith(HORIZON_ROW):
+            name = key.removeprefix(HORIZON_ROW)
+            if name in study.notes.horizon:
+                self._note({k: at for k, at in study.notes.horizon.items() if k != name})
+            else:
+                board = next(one for one in self._work.boards if one.board == name)
+                self._work.take_tool(board, HORIZON)
+        else:
+            return False
+        return True
+
+    def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
+        if name == HORIZON:
+            place = (round(at.x(), 1), round(at.y(), 1))
+            self._note({**self._study.notes.horizon, board.board: place})
+            self._work.taken.emit()
+
+    def _note(self, horizon: dict[str, tuple[float, float]]) -> None:
+        self._study.head.note(replace(self._study.notes, horizon=horizon))
