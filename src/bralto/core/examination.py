@@ -36,6 +36,7 @@ from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
+from bralto.core.session.order_of_states import Order, order_of
 from bralto.core.sightings.held import Held, held_against
 from bralto.core.study import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
@@ -257,6 +258,11 @@ class Examination:
         if "drawing" in named:
             eye = eye_level(drawn, self.drawn.picture, named["drawing"])
         return seen, eye if isinstance(eye, NotMeasurable) else ground_of(drawn, eye)
+
+    @cached_property
+    def order(self) -> Order:
+        """What the states of the drawing tell together of how it was gone about."""
+        return order_of(self.study, self.grade)
 
     def _eye(self, named: Point | None) -> EyeLevel | NotMeasurable:
         seen = self.seen.figure

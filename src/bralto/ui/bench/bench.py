@@ -25,6 +25,7 @@ from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.mark_work import MarkWork
 from bralto.ui.bench.middle_column import Middle
 from bralto.ui.bench.off_list import OffList
+from bralto.ui.bench.order_work import OrderWork
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.bench.rail import Rail
@@ -112,6 +113,7 @@ class Bench(QWidget):
         self.preview.trouble.connect(self._on_trouble)
         self.curves: CurveWork = CurveWork(self.work, self)
         self.light: LightWork = LightWork(self.work, tasks, self)
+        self.order: OrderWork = OrderWork(study, tasks, self)
         self.middle: Middle = Middle(
             study, self.work, self.curves, self.light, settings, tokens, self
         )
@@ -189,6 +191,7 @@ class Bench(QWidget):
         self.gliding.stop()
         self.work.release()
         self.light.release()
+        self.order.release()
         self.preview.release()
         self.ghost.release()
         parts: tuple[
@@ -225,6 +228,8 @@ class Bench(QWidget):
             board.plain = self.middle.guessing
             board.overlay = page_of(self.study.current_pass).overlay
             board.overview = self.boards_first
+        if self.study.current_pass == "verdict":
+            self.order.look()
 
     @property
     def boards_first(self) -> bool:

@@ -155,7 +155,11 @@ class Middle(QWidget):
             return  # lists follow once the mark is let go; ladder and rails follow the hand
         found = after.examination is not before.examination or after.listed is not before.listed
         filled = (
-            found or after.noted(before) or now.tones != was.tones or now.insists != was.insists
+            found
+            or after.noted(before)
+            or now.tones != was.tones
+            or now.insists != was.insists
+            or now.straight != was.straight
         )
         boxed = now.shape != was.shape and BOX in (now.shape, was.shape)
         if boxed or filled or now.regions != was.regions or now.skipped != was.skipped:

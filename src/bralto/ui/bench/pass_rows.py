@@ -17,6 +17,7 @@ from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
+from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.ground_rows import ground_rows
@@ -196,6 +197,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     for one in findings(study.assessment, study.now.progress()):
         glyph = {True: "yes", False: "no", None: ""}[one.good]
         rows.append(Row("", one.words, one.detail, glyph=glyph))
+    rows += _order(study)
     rows += person_rows(study) + _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
     given = study.notes.answers.get(study.session.state_name, {})
@@ -204,6 +206,17 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
         glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
         rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
     return (*rows, *_logged(study), *_times(study))
+
+
+def _order(study: OpenStudy) -> list[Row]:
+    """How the drawing was gone about, as its states show it."""
+    off = study.assessment.off()
+    found = order_findings(study.examination.order, off, study.session.straight)
+    if not found:
+        return []
+    glyphs = {True: "yes", False: "no", None: ""}
+    title = Row("", "How it came about", "by the photos of its stages", title=True)
+    return [title, *(Row("", one.words, one.detail, glyph=glyphs[one.good]) for one in found)]
 
 
 def _logged(study: OpenStudy) -> list[Row]:

@@ -23,6 +23,7 @@ GUESSING = Prompt(
 _RESTS = (
     "then look at it in the mirror, or upside down",
     "did you look as long at the model as at the paper?",
+    "a photo of this stage tells later where an error came in",
 )
 """What to do, and what to ask oneself, by turns: with a photo beside the paper nobody counts looks
 (common practice, no source)."""
@@ -31,7 +32,7 @@ _RESTS = (
 def resting_prompt(rests: int) -> Prompt:
     """Time to step back, for the ``rests``-th time of this study on the bench."""
     keys = (("M", "mirror"), ("U", "upside down"), ("Esc", "go on"))
-    return Prompt("Step back and look away for a moment:", _RESTS[(rests - 1) % 2], keys)
+    return Prompt("Step back and look away for a moment:", _RESTS[(rests - 1) % len(_RESTS)], keys)
 
 
 _OVER = {

@@ -10,7 +10,8 @@ from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
     "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
-    "hold", "insist", "lay_canon", "next_canon", "point_at", "see_tone", "select",
+    "hold", "insist", "lay_canon", "next_canon", "point_at", "see_lines",
+    "see_tone", "select",
     "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
 
@@ -66,6 +67,13 @@ def see_tone(
 ) -> SessionState:
     """Shadows of a board were found: below which tone, and where it is sharpest."""
     return replace(state, tones={**state.tones, board: tone})
+
+
+def see_lines(
+    state: SessionState, _ground: Ground, found: tuple[str, float, float]
+) -> SessionState:
+    """The lines of an early state were looked at: its name, the share that is straight, its u."""
+    return replace(state, straight=found)
 
 
 def insist(state: SessionState, _ground: Ground) -> SessionState:

@@ -59,6 +59,8 @@ class SessionState:
         following: the prompt leads through the short set, whatever its pass.
         reference_first: marks are asked for on the reference alone.
         order: name of the order in which the short set is asked for, "" for the view's own.
+        straight: of the state that was blocked in its name, the share of its lines that is straight
+            (0 to 1) and its standard uncertainty; None until they were looked at.
         tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
             and where light and dark meet most sharply, image px.
         insists: the light is looked at before the proportions hold.
@@ -92,6 +94,7 @@ class SessionState:
     reference_first: bool = False
     order: str = ""
     tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
+    straight: tuple[str, float, float] | None = None
     insists: bool = False
     tape: str = "edges"
     trusted: tuple[str, ...] | None = None
