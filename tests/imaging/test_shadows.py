@@ -11,7 +11,7 @@ from skimage.filters import threshold_otsu
 
 from bralto.core.arrays import Floats, Pixels
 from bralto.core.results import NotMeasurable
-from bralto.imaging.shadows import Shadows, find_shadows
+from bralto.imaging.shadows import Shadows, Values, find_shadows, find_values
 
 FIGURE = np.array([[150.0, 60.0], [330.0, 60.0], [330.0, 560.0], [150.0, 560.0]])
 FORM = 0.85 * FIGURE + 0.15 * FIGURE.mean(axis=0)
@@ -138,3 +138,22 @@ def test_the_sharpest_place_is_where_black_meets_white() -> None:
     contrast = np.array([[180.0, 400.0], [215.0, 400.0], [215.0, 440.0], [180.0, 440.0]])
     found = told(filled([(FIGURE, 0.75), (DARK, 0.5), (contrast, 0.0)], 0.7), paper=False)
     assert np.hypot(*(found.focus - [197.0, 420.0])) < 40.0
+
+
+def test_three_values_part_a_figure_of_three_tones() -> None:
+    middle = np.array([[210.0, 60.0], [270.0, 60.0], [270.0, 560.0], [210.0, 560.0]])
+    right = np.array([[270.0, 60.0], [330.0, 60.0], [330.0, 560.0], [270.0, 560.0]])
+    picture = filled([(FIGURE, 0.85), (middle, 0.55), (right, 0.20)], 0.95)
+    found = find_values(picture, FIGURE, [FORM], paper=False)
+    assert isinstance(found, Values)
+    # Each is a third of the figure; LAB lightness of 0.20, 0.55 and 0.85 is 21, 58 and 87 %.
+    assert found.shares == pytest.approx((1 / 3, 1 / 3, 1 / 3), abs=0.03)
+    assert 0.21 < found.levels[0] < 0.58 < found.levels[1] < 0.87
+    areas = [sum(Polygon(ring).area for ring in rings) for rings in (found.dark, found.half)]
+    assert areas[0] == pytest.approx(Polygon(right).area, rel=0.04)
+    assert areas[1] == pytest.approx(2.0 * Polygon(right).area, rel=0.04)
+
+
+def test_an_even_figure_has_no_three_values() -> None:
+    flat = filled([(FIGURE, 0.6)], 0.95)
+    assert isinstance(find_values(flat, FIGURE, [FORM], paper=True), NotMeasurable)

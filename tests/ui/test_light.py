@@ -138,3 +138,49 @@ def test_a_picture_without_light_and_shadow_says_so_and_nothing_is_kept(
     settle(qtbot, window)
     assert "no shapes of shadow" in window.prompt_line.prompt.lead
     assert not bench.study.picture("drawing").shadows
+
+
+def test_three_values_are_looked_at_on_wish_and_change_nothing_that_is_kept(
+    window: MainWindow, in_light: Bench, qtbot: QtBot
+) -> None:
+    bench, rows = in_light, in_light.middle.list_of("light")
+    before = [board.grab().toImage() for board in bench.boards]
+    steps = bench.study.undo_stack.index()
+    click_row(rows, "look at it in three values", qtbot)
+    settle(qtbot, window)
+    assert set(bench.study.session.values) == {"reference", "drawing"}
+    for found in bench.study.session.values.values():
+        assert sum(found.shares) == pytest.approx(1.0)
+    told = {row.label: row for row in rows.rows}
+    assert all(told[name].right[0].endswith("%") for name in ("dark", "half-tone", "light"))
+    after = [board.grab().toImage() for board in bench.boards]
+    assert all(one != two for one, two in zip(before, after, strict=True))
+    assert bench.study.undo_stack.index() == steps
+    click_row(rows, "look at it in three values", qtbot)
+    assert not bench.study.session.values
+    assert "half-tone" not in labels(bench)
+
+
+def test_sliders_say_how_dark_counts_as_shadow_and_each_is_one_step_of_undo(
+    window: MainWindow, in_light: Bench, qtbot: QtBot
+) -> None:
+    bench, levels = in_light, in_light.middle.levels
+    assert not levels.isVisible()  # before anything was found there is nothing to move
+    qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert levels.isVisible()
+    slider, found = levels.sliders["reference"], bench.study.session.tones["reference"][0]
+    assert slider.value() == round(100.0 * found)
+    assert not levels.sliders["drawing"].isEnabled()
+    steps = bench.study.undo_stack.index()
+    slider.setFocus()
+    for _ in range(6):
+        qtbot.keyClick(slider, Qt.Key.Key_Right)
+    qtbot.waitUntil(lambda: bench.study.session.tones["reference"][0] > found + 0.04)
+    assert bench.study.undo_stack.index() == steps + 1
+    assert bench.study.session.tones["reference"][0] == pytest.approx(
+        round(100.0 * found) / 100.0 + 0.06
+    )
+    before = bench.study.picture("reference").shadows
+    bench.study.undo_stack.undo()
+    assert bench.study.picture("reference").shadows != before

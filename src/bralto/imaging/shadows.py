@@ -12,12 +12,13 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from skimage.filters import threshold_multiotsu
 
 from bralto.core.arrays import Bools, Floats, Pixels
 from bralto.core.results import NotMeasurable
 from bralto.core.study import MOST_SHAPES
 
-__all__ = ["MOST_CORNERS", "Shadows", "find_shadows"]
+__all__ = ["MOST_CORNERS", "Shadows", "Values", "find_shadows", "find_values"]
 
 MOST_CORNERS = 120
 """Corners of one shape of shadow at most: big shapes have few (chosen here, no source)."""
@@ -35,6 +36,8 @@ _BLOCKS = 24  # along the longer side, for the light on paper
 _SAFE = 0.004  # of the longer side: rims where a pixel is of both tell no tone
 _CORE = 0.020  # of the longer side: how far within its rough forms a figure surely is
 _FAINT = 1e-3
+_VALUES = 3
+_MOST_TONES = (3.0, 97.0)  # percentiles between which a figure's tones lie
 _FINE = 0.9  # px: how near the finest outline follows the pixels
 _ROUNDS = 3
 
@@ -54,6 +57,66 @@ class Shadows:
     rings: tuple[Floats, ...]
     outline: Floats | None
     focus: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Values:
+    """A picture in three values.
+
+    Attributes:
+        levels: tones, 0 black to 1 white, below which it is dark, and below which half-tone.
+        shares: of the figure that is dark, half-tone and light.
+        dark, half: outlines (n, 2), px of the picture as it was given: of dark, and of half-tone
+            and dark together.
+    """
+
+    levels: tuple[float, float]
+    shares: tuple[float, float, float]
+    dark: tuple[Floats, ...]
+    half: tuple[Floats, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class _Toned:
+    """A figure's tones made ready to be parted: ``soft`` blurred, ``told`` where a tone is sure."""
+
+    scale: float
+    tone: Pixels
+    soft: Pixels
+    mask: Bools
+    told: Bools
+    outline: Floats | None
+
+
+def find_values(
+    picture: Pixels,
+    inside: Floats,
+    forms: Sequence[Floats],
+    *,
+    paper: bool,
+    corners: int = MOST_CORNERS,
+) -> Values | NotMeasurable:
+    """Part one figure's tones into three values (Liao, Chen and Chung 2001); see `find_shadows`."""
+    found = _toned(picture, inside, forms, paper=paper)
+    if isinstance(found, NotMeasurable):
+        return found
+    tones = found.soft[found.told]
+    apart = float(np.ptp(np.percentile(tones, _MOST_TONES)))  # a rim is no value
+    if len(np.unique(tones)) < _VALUES or apart < _APART * 255.0:
+        return NotMeasurable("its tones hardly differ")
+    levels = threshold_multiotsu(tones, classes=_VALUES)  # type: ignore[no-untyped-call]
+    low, high = (float(level) + 0.5 for level in levels)
+    many = float(found.told.sum())
+    under = [float(((found.soft <= level) & found.told).sum()) / many for level in (low, high)]
+    dark, half = (
+        tuple(
+            ring / found.scale
+            for ring in _rings(_merged((found.soft <= level) & found.mask, found.mask), corners)
+        )
+        for level in (low, high)
+    )
+    shares = under[0], under[1] - under[0], 1.0 - under[1]
+    return Values((low / 255.0, high / 255.0), shares, dark, half)
 
 
 def find_shadows(
@@ -76,6 +139,30 @@ def find_shadows(
         level: in place of the tone at which it parts best.
         corners: of one shape at most.
     """
+    found = _toned(picture, inside, forms, paper=paper)
+    if isinstance(found, NotMeasurable):
+        return found
+    scale, soft, mask, told = found.scale, found.soft, found.mask, found.told
+    if level is None:
+        level = (_parted(soft[told]) + 0.5) / 255.0
+    dark = (soft <= 255.0 * level) & mask
+    share = float((dark & told).sum()) / float(told.sum())
+    if not _FEWEST < share < _MOST:
+        return NotMeasurable("it shows no shapes of shadow")
+    apart = float(soft[told & ~dark].mean()) - float(soft[told & dark].mean())
+    if apart < (_APART_PAPER if paper else _APART) * 255.0:
+        return NotMeasurable("light and shadow hardly differ in it")
+    dark = _merged(dark, mask)
+    rings = tuple(ring / scale for ring in _rings(dark, corners))
+    if not rings:
+        return NotMeasurable("it shows no shapes of shadow")
+    place, outline = _sharpest(found.tone, mask), found.outline
+    return Shadows(level, rings, None if outline is None else outline / scale, place / scale)
+
+
+def _toned(
+    picture: Pixels, inside: Floats, forms: Sequence[Floats], *, paper: bool
+) -> _Toned | NotMeasurable:
     scale = min(1.0, _LONG / max(picture.shape[:2]))
     small = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     tone: Pixels = cv2.cvtColor(small, cv2.COLOR_RGB2LAB)[..., 0]
@@ -93,21 +180,7 @@ def find_shadows(
     well_within = cv2.erode(mask.astype(np.uint8), _brush(_SAFE * longer)) > 0
     told = well_within if well_within.any() else mask
     soft = _hatched(tone, told) if paper else _within(tone, told, _SQUINT * longer)
-    if level is None:
-        level = (_parted(soft[told]) + 0.5) / 255.0
-    dark = (soft <= 255.0 * level) & mask
-    share = float((dark & told).sum()) / float(told.sum())
-    if not _FEWEST < share < _MOST:
-        return NotMeasurable("it shows no shapes of shadow")
-    apart = float(soft[told & ~dark].mean()) - float(soft[told & dark].mean())
-    if apart < (_APART_PAPER if paper else _APART) * 255.0:
-        return NotMeasurable("light and shadow hardly differ in it")
-    dark = _merged(dark, mask)
-    rings = tuple(ring / scale for ring in _rings(dark, corners))
-    if not rings:
-        return NotMeasurable("it shows no shapes of shadow")
-    place = _sharpest(tone, mask)
-    return Shadows(level, rings, None if outline is None else outline / scale, place / scale)
+    return _Toned(scale, tone, soft, mask, told, outline)
 
 
 def _filled(shape: tuple[int, ...], polygons: Sequence[Floats]) -> Bools:

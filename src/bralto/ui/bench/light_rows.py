@@ -6,6 +6,7 @@ import numpy as np
 
 from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
+from bralto.core.light.three_values import value_facts
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
@@ -18,12 +19,12 @@ from bralto.ui.row_list import Row
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
-    "FIND", "FOCUS_ROW", "INSIST", "OUTLINE_ROW", "TAKE_AWAY", "light_prompt", "light_rows",
-    "opens",
+    "FIND", "FOCUS_ROW", "INSIST", "OUTLINE_ROW", "TAKE_AWAY", "VALUES", "light_prompt",
+    "light_rows", "opens",
 ]  # fmt: skip
 
 FIND, OUTLINE_ROW, TAKE_AWAY = "find:", "outline:", "take away:"
-INSIST, FOCUS_ROW = "insist", "focus"
+INSIST, FOCUS_ROW, VALUES = "insist", "focus", "values"
 """What the keys of rows are, or begin with."""
 
 _WHOSE = {"reference": "the reference", "drawing": "the drawing"}
@@ -54,7 +55,7 @@ def light_rows(study: OpenStudy) -> tuple[Row, ...]:
         rows.append(Row("", "Cannot be told yet", sentence(found.reason)))
     else:
         rows.append(Row("", "Two shapes, before any middle tone", "squint at it: Q"))
-    return (*rows, *_focus(study), *_offers(study))
+    return (*rows, *_values(study), *_focus(study), *_offers(study))
 
 
 def _shapes(found: LightReading) -> list[Row]:
@@ -67,13 +68,26 @@ def _shapes(found: LightReading) -> list[Row]:
     return rows
 
 
+def _values(study: OpenStudy) -> list[Row]:
+    """The figure in three values, on wish."""
+    found = study.session.values
+    facts = value_facts(found.get("reference"), found.get("drawing"), study.grade) if found else ()
+    detail = (
+        "click: two again" if found else "dark, half-tone and light, as they part by themselves"
+    )
+    title = Row("", "Three values", right=("drawn", "seen") if facts else (), title=True)
+    row = Row(VALUES, "look at it in three values", detail, held=bool(found))
+    return [title, *(fact_row(one) for one in facts), row]
+
+
 def _focus(study: OpenStudy) -> list[Row]:
     """Where light and dark meet most sharply, against where the eye should go to."""
     rows = [Row("", "Where the eye goes", title=True)]
     named = study.notes.focal
     tones = study.session.tones
     if named is None:
-        rows.append(Row(FOCUS_ROW, "Name the place of focus", "then click it on the reference"))
+        where = "drawing" if study.imagined else "reference"
+        rows.append(Row(FOCUS_ROW, "Name the place of focus", f"then click it on the {where}"))
     else:
         rows.append(Row(FOCUS_ROW, "The place that you named", "click: name another", held=True))
     for board in BOARDS:
@@ -83,7 +97,7 @@ def _focus(study: OpenStudy) -> list[Row]:
         there, verdict = "ringed", ""
         picture = study.picture(board)
         meant = named
-        if named is not None and board == "drawing":
+        if named is not None and board == "drawing" and not study.imagined:
             meant = _on_drawing(study, named)
         if meant is not None:
             head = about_a_head(study.view, picture)

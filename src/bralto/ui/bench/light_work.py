@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from PyQt6.QtCore import QObject, QPointF, Qt
 from PyQt6.QtGui import QImage, QPolygonF
 
 from bralto.core.arrays import Floats
+from bralto.core.light.three_values import ThreeValues
 from bralto.core.light.where import figure_area, figure_forms
 from bralto.core.measures.shapes import area
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.study import MOST_SHAPES
-from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY
+from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY, VALUES
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
@@ -25,7 +27,7 @@ from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:  # the module is slow to load
-    from bralto.imaging.shadows import Shadows
+    from bralto.imaging.shadows import Shadows, Values
 
 __all__ = ["LightWork"]
 
@@ -34,11 +36,19 @@ _LEVEL = 0.02
 
 
 def _found(
-    source: QImage, inside: Floats, forms: list[Floats], paper: bool, level: float | None
+    source: QImage, inside: Floats, forms: list[Floats], paper: bool, *, level: float | None
 ) -> Shadows | NotMeasurable:
     from bralto.imaging.shadows import find_shadows
 
     return find_shadows(as_pixels(source), inside, forms, paper=paper, level=level)
+
+
+def _valued(
+    source: QImage, inside: Floats, forms: list[Floats], paper: bool
+) -> Values | NotMeasurable:
+    from bralto.imaging.shadows import find_values
+
+    return find_values(as_pixels(source), inside, forms, paper=paper)
 
 
 class LightWork(QObject):
@@ -64,7 +74,9 @@ class LightWork(QObject):
         elif key.startswith(OUTLINE_ROW):
             self._outline_on(self._board(key.removeprefix(OUTLINE_ROW)))
         elif key == FOCUS_ROW:
-            self._work.take_tool(self._work.boards[0], FOCUS)
+            self._work.take_tool(self._work.boards[int(self._study.imagined)], FOCUS)
+        elif key == VALUES:
+            self.turn_values()
         elif key.startswith(TAKE_AWAY):
             self._work.take_tool(self._board(key.removeprefix(TAKE_AWAY)), ERASE)
         else:
@@ -73,6 +85,24 @@ class LightWork(QObject):
 
     def _board(self, name: str) -> PictureBoard:
         return next(one for one in self._work.boards if one.board == name)
+
+    def turn_values(self) -> None:
+        """Look at both figures in three values, or in two again."""
+        study = self._study
+        if study.session.values:
+            for board in self._work.boards:
+                study.apply(pointing.see_values, board.board, None)
+            return
+        for board in self._work.boards:
+            if not (study.imagined if board.board == "reference" else study.undrawn):
+                self._look_at(board, _valued, partial(self._take_values, board))
+
+    def _take_values(self, board: PictureBoard, shrink: float, found: Values) -> None:
+        dark, half = (
+            tuple(_points(ring / shrink) for ring in rings) for rings in (found.dark, found.half)
+        )
+        values = ThreeValues(found.shares, dark, half)
+        self._study.apply(pointing.see_values, board.board, values)
 
     def find_next(self) -> bool:
         """Find shadows on the first board that has none; False where both have them."""
@@ -97,9 +127,25 @@ class LightWork(QObject):
         else:
             self.find(board, min(max(tone[0] + by * _LEVEL, 0.02), 0.98))
 
+    def find_below(self, name: str, level: float) -> None:
+        """Find the shadows of a board below a tone, 0 to 1."""
+        self.find(self._board(name), level)
+
     def find(self, board: PictureBoard, level: float | None = None, *, quiet: bool = False) -> None:
         """Find the shapes of shadow on a board, below a level or where its tones part best; what
         was found is said in the prompt line unless it is to be ``quiet``."""
+        self._look_at(board, partial(_found, level=level), partial(self._take, board, quiet=quiet))
+
+    def _look_at(
+        self, board: PictureBoard, look: Callable[..., Any], take: Callable[..., None]
+    ) -> None:
+        """Look at a board's figure off the GUI thread.
+
+        Args:
+            look: takes the picture, the area about the figure and its forms, px of that picture,
+                and whether it is paper. take: what was found; before it, how many of its px are one
+                of the board's picture.
+        """
         study, source = self._study, board.look_source()
         side, picture = study.examination.side(board.board), study.picture(board.board)
         figure = side.figure
@@ -116,24 +162,24 @@ class LightWork(QObject):
         shrink = source.width() / picture.width
         forms = [form * shrink for form in figure_forms(picture, figure, side.forms)]
         paper = board.board == "drawing" or picture.sheet is not None
-        job = partial(_found, source, inside * shrink, forms, paper, level)
-        done = partial(self._take, board, study.media_path(board.board), shrink, quiet)
+        job = partial(look, source, inside * shrink, forms, paper)
+        path = study.media_path(board.board)
+        done = partial(self._hand_on, board, path, partial(take, shrink))
         self._tasks.run(job, done, self._work.trouble.emit)
 
-    def _take(
-        self,
-        board: PictureBoard,
-        path: str | None,
-        shrink: float,
-        quiet: bool,
-        found: Shadows | NotMeasurable,
+    def _hand_on(
+        self, board: PictureBoard, path: str | None, take: Callable[[Any], None], found: object
     ) -> None:
-        study = self._study
-        if study.media_path(board.board) != path:
-            return  # another picture lies there by now
+        """What was found, unless another picture lies there by now, or why nothing was."""
+        if self._study.media_path(board.board) != path:
+            return
         if isinstance(found, NotMeasurable):
             self._work.trouble.emit(sentence(found.reason))
-            return
+        else:
+            take(found)
+
+    def _take(self, board: PictureBoard, shrink: float, found: Shadows, *, quiet: bool) -> None:
+        study = self._study
         rings = tuple(_points(ring / shrink) for ring in found.rings)
         outline = None if found.outline is None else _points(found.outline / shrink)
         x, y = (found.focus / shrink).tolist()

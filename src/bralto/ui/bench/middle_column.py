@@ -14,6 +14,7 @@ from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ground_work import GroundWork
 from bralto.ui.bench.guess_slip import GuessSlip
+from bralto.ui.bench.level_sliders import LevelSliders
 from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
@@ -60,6 +61,8 @@ class Middle(QWidget):
         self._curves, self._light = curves, light
         self._ground = GroundWork(work, self)
         self.fan = TiltFan(study, tokens)
+        self.levels = LevelSliders(study)
+        self.levels.wanted.connect(light.find_below)
         self.below = Rows(tokens, "Figures of this pass", parent, inset=_INSET)
         keys = [one.key for one in study.now.ground.passes]
         self._lists = {
@@ -89,14 +92,19 @@ class Middle(QWidget):
         page = page_of(key)
         if page.paper:
             return self.plan
-        if not page.fan:
+        above: QWidget | None = None
+        if page.fan:
+            self.fan.setFixedHeight(_FAN)
+            above = self.fan
+        elif page.levels:
+            above = self.levels
+        if above is None:
             return self._lists.get(key, self.below)
         whole = QWidget()
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(10)
-        self.fan.setFixedHeight(_FAN)
-        column.addWidget(self.fan)
+        column.addWidget(above)
         column.addWidget(self._lists[key], 1)
         return whole
 
@@ -107,7 +115,7 @@ class Middle(QWidget):
     def release(self) -> None:
         """Let go of the study."""
         self._study.changed.disconnect(self._on_change)
-        for part in (self.fan, self.plan, self.right):
+        for part in (self.fan, self.levels, self.plan, self.right):
             part.release()
 
     def show_pass(self, key: str) -> tuple[bool, bool]:
@@ -138,6 +146,8 @@ class Middle(QWidget):
         page = page_of(self._study.current_pass)
         if page.rows is None:
             return
+        if page.levels:
+            self.levels.show_levels()
         made, columns = page.rows(self._study), page.columns
         if self._study.imagined:
             stands = "sighted" if self._study.from_life else "usual"
@@ -160,6 +170,7 @@ class Middle(QWidget):
             or now.tones != was.tones
             or now.insists != was.insists
             or now.straight != was.straight
+            or now.values != was.values
         )
         boxed = now.shape != was.shape and BOX in (now.shape, was.shape)
         if boxed or filled or now.regions != was.regions or now.skipped != was.skipped:

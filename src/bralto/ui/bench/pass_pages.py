@@ -32,6 +32,7 @@ class PassPage(NamedTuple):
         rails: whether the rails stand below the boards without the ladder too.
         along_itself: whether a head is shown upright on its centre line, not as it was taken.
         fan: whether the fan of tilts stands above the list.
+        levels: whether the sliders of what counts as shadow stand above the list.
         room: whether it has the whole bench to itself.
         paper: whether the planned sheet lies in the drawing's place and its slip in the middle.
         prompt: what to do in a pass that asks for no marks, or how to find that out.
@@ -46,6 +47,7 @@ class PassPage(NamedTuple):
     rails: bool = False
     along_itself: bool = False
     fan: bool = False
+    levels: bool = False
     room: bool = False
     paper: bool = False
     prompt: Prompt | Callable[[OpenStudy], Prompt] | None = None
@@ -85,7 +87,8 @@ _PAGES = {
         "Action", overlay.ACTION, action_rows, named="Action", prompt=action_prompt,
     ),
     LIGHT: PassPage(
-        "Light", overlay.TONES, light_rows, named="Light and shadow", prompt=light_prompt
+        "Light", overlay.TONES, light_rows, named="Light and shadow", levels=True,
+        prompt=light_prompt,
     ),
     "shapes": PassPage(
         "Shapes", overlay.SHAPES, shape_rows, named="Shapes",

@@ -117,12 +117,13 @@ class LineHand:
 
     def _lines(self) -> dict[str, tuple[Point, ...]]:
         """Lines whose points can be moved, image px."""
-        picture = self._board.study.picture(self._board.board)
+        study, board = self._board.study, self._board.board
+        picture = study.picture(board)
         if self._sort == CURVES:
             return dict(picture.curves)
         if self._sort == SHAPES:
             return dict(picture.polygons)
-        if self._sort == SHADOWS:
+        if self._sort == SHADOWS and board not in study.session.values:
             return {str(i): ring for i, ring in enumerate(picture.shadows)}
         return {}
 

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
 from bralto.core.frames import image_points
 from bralto.core.light.shadows_held import LightReading, Patch
+from bralto.core.light.three_values import ThreeValues
 from bralto.core.results import NotMeasurable
+from bralto.core.study import Point
 from bralto.ui.boards.board import Board
 from bralto.ui.boards.instruments import veil_of
 from bralto.ui.theme.tokens import LIGHT
@@ -22,12 +26,12 @@ def draw_shadows(painter: QPainter, board: Board) -> None:
     """The shapes of shadow; on the drawing, hatched one way in red, where they go beyond the
     reference's and, the other way in blue, where they fall short."""
     study = board.study
+    values = study.session.values.get(board.board)
+    if values is not None:
+        _values(painter, board, values)
+        return
     picture = study.picture(board.board)
-    path = QPainterPath()
-    path.setFillRule(Qt.FillRule.OddEvenFill)
-    for ring in picture.shadows:
-        path.addPolygon(QPolygonF([board.viewport.to_board(x, y) for x, y in ring]))
-        path.closeSubpath()
+    path = _path(board, picture.shadows)
     found = study.examination.light
     told = board.board == "drawing" and isinstance(found, LightReading)
     if not path.isEmpty():
@@ -44,6 +48,28 @@ def draw_shadows(painter: QPainter, board: Board) -> None:
         ):
             _patches(painter, board, patches, role, pattern)
     _focus(painter, board)
+
+
+def _values(painter: QPainter, board: Board, values: ThreeValues) -> None:
+    """Three values as flat tones with their outlines, in place of the shadows."""
+    for rings, strength in ((values.half, 0.28), (values.dark, 0.42)):
+        path = _path(board, rings)
+        painter.fillPath(path, _INKS.colour("ink", strength))
+        pen = QPen(_INKS.colour("ink"), 1.3)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for one in (veil_of(pen), pen):
+            painter.setPen(one)
+            painter.drawPath(path)
+
+
+def _path(board: Board, rings: Sequence[Sequence[Point]]) -> QPainterPath:
+    """Outlines in image px; one within another cuts light out of it."""
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.OddEvenFill)
+    for ring in rings:
+        path.addPolygon(QPolygonF([board.viewport.to_board(x, y) for x, y in ring]))
+        path.closeSubpath()
+    return path
 
 
 def _patches(

@@ -352,7 +352,9 @@ class OpenStudy(QObject):
         if (state, against) == (before.state_name, before.against):
             return
         against = "" if against == state else against
-        self.session = replace(before, state_name=state, against=against, in_hand=None, tones={})
+        self.session = replace(
+            before, state_name=state, against=against, in_hand=None, tones={}, values={}
+        )
         if state != before.state_name:
             self.session = replace(self.session, following=True, asked=None)
             self.session = prompting.lead(self.session, self.ground())

@@ -6,12 +6,13 @@ from dataclasses import replace
 
 from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.light.three_values import ThreeValues
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
     "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
     "hold", "insist", "lay_canon", "next_canon", "point_at", "see_lines",
-    "see_tone", "select",
+    "see_tone", "see_values", "select",
     "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
 
@@ -67,6 +68,14 @@ def see_tone(
 ) -> SessionState:
     """Shadows of a board were found: below which tone, and where it is sharpest."""
     return replace(state, tones={**state.tones, board: tone})
+
+
+def see_values(
+    state: SessionState, _ground: Ground, board: str, found: ThreeValues | None
+) -> SessionState:
+    """A board's figure in three values; None to look at it no more."""
+    kept = {name: one for name, one in state.values.items() if name != board}
+    return replace(state, values=kept if found is None else {**kept, board: found})
 
 
 def see_lines(

@@ -9,6 +9,7 @@ from functools import cached_property
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.at_once import Question
+from bralto.core.light.three_values import ThreeValues
 from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
@@ -63,6 +64,7 @@ class SessionState:
             (0 to 1) and its standard uncertainty; None until they were looked at.
         tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
             and where light and dark meet most sharply, image px.
+        values: of each board that is looked at in three values, what was found.
         insists: the light is looked at before the proportions hold.
         tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
@@ -95,6 +97,7 @@ class SessionState:
     order: str = ""
     tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     straight: tuple[str, float, float] | None = None
+    values: Mapping[str, ThreeValues] = field(default_factory=dict)
     insists: bool = False
     tape: str = "edges"
     trusted: tuple[str, ...] | None = None
