@@ -37,7 +37,7 @@ _SAFE = 0.004  # of the longer side: rims where a pixel is of both tell no tone
 _CORE = 0.020  # of the longer side: how far within its rough forms a figure surely is
 _FAINT = 1e-3
 _VALUES = 3
-_MOST_TONES = (3.0, 97.0)  # percentiles between which a figure's tones lie
+_LEAST_VALUE = 0.02  # share of the figure: less is a rim and no value
 _FINE = 0.9  # px: how near the finest outline follows the pixels
 _ROUNDS = 3
 
@@ -101,13 +101,16 @@ def find_values(
     if isinstance(found, NotMeasurable):
         return found
     tones = found.soft[found.told]
-    apart = float(np.ptp(np.percentile(tones, _MOST_TONES)))  # a rim is no value
-    if len(np.unique(tones)) < _VALUES or apart < _APART * 255.0:
+    if len(np.unique(tones)) < _VALUES:
         return NotMeasurable("its tones hardly differ")
     levels = threshold_multiotsu(tones, classes=_VALUES)  # type: ignore[no-untyped-call]
     low, high = (float(level) + 0.5 for level in levels)
     many = float(found.told.sum())
     under = [float(((found.soft <= level) & found.told).sum()) / many for level in (low, high)]
+    shares = under[0], under[1] - under[0], 1.0 - under[1]
+    apart = float(tones[tones > high].mean()) - float(tones[tones <= low].mean())
+    if min(shares) < _LEAST_VALUE or apart < (_APART_PAPER if paper else _APART) * 255.0:
+        return NotMeasurable("its tones hardly differ")
     dark, half = (
         tuple(
             ring / found.scale
@@ -115,7 +118,6 @@ def find_values(
         )
         for level in (low, high)
     )
-    shares = under[0], under[1] - under[0], 1.0 - under[1]
     return Values((low / 255.0, high / 255.0), shares, dark, half)
 
 
