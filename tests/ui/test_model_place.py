@@ -14,7 +14,9 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
 
+from bralto.core.action.sweeps import WHOLE
 from bralto.core.mannequin.joints import joints
+from bralto.core.mannequin.known import is_quick
 from bralto.core.mannequin.pose import Pose
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
@@ -501,6 +503,31 @@ def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
     assert {"At rest", "Walking"} <= titles
     assert house(opened).bench is not None
     assert house(opened).bench.study.study.title == "Walking"
+
+
+def test_an_action_drill_is_quick_poses_whose_studies_begin_with_their_action(
+    opened: MainWindow, place: ModelPlace, qtbot: QtBot
+) -> None:
+    qtbot.mouseClick(place.series.quick, LEFT)
+    series = place.state.series
+    assert [one.seconds for one in series] == [30.0] * 4 + [60.0] * 3 + [120.0] * 2
+    assert len({tuple(sorted(one.pose.turns.items())) for one in series}) == len(series)
+    assert "9 poses, 10 min" in place.series.words.text() or "9 poses, 9 min" in (
+        place.series.words.text()
+    )
+    sheet = begun(qtbot, place)
+    for _ in range(30):
+        sheet.tick()
+    assert sheet.setting.seconds == 30.0
+    qtbot.keyClick(sheet, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: opened.place == "Bench", timeout=60_000)
+    bench = house(opened).bench
+    assert bench is not None
+    study = bench.study
+    assert is_quick(study.study)
+    assert (study.session.tape, study.current_pass) == ("action", "action")
+    assert study.undrawn
+    assert WHOLE in study.picture("reference").curves  # known, as the model's marks are
 
 
 def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtBot) -> None:

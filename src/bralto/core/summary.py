@@ -11,13 +11,14 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 5
+SCIENCE = 6
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 
 SKILLS = ("heights", "widths", "tilts", "plumb", "halves", "thirds")
 """The skills that measures tell, in the order of the work. Besides there are ``shapes``, how far
-two outlines lie apart at most, and ``seeing`` and ``hand`` where it was guessed first."""
+two outlines lie apart at most, ``bend``, how far the bend that was drawn is from all of it, and
+``seeing`` and ``hand`` where it was guessed first."""
 
 
 class MissFigure(NamedTuple):

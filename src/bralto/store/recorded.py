@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
+from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
@@ -53,7 +54,7 @@ def _counted(library: Library, row: ShelfRow) -> Counted | None:
             study = library.find(row.id)
             if study is None:
                 return None
-            summary = keep_of(measured(study), study.guesses).summary
+            summary = keep_of(measured(study), study.guesses, bend_of_study(study)).summary
         except UserError:
             return None  # it cannot be read, or not be measured
         seconds = float(sum(notes_of(study).seconds.values()))

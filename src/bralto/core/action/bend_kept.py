@@ -32,8 +32,12 @@ _ROUNDS = 25
 _FINE = 1e-10
 _STEP = 1e-6
 _DENSE = 401
-_FREE = 3
-"""Degrees of freedom that place, size, lean and share take from as many distances."""
+_WANDERS = 0.1
+"""Part of a sweep's length within which a hand that wanders stays on one side (chosen here, no
+source)."""
+
+_SLOW = 0.5
+"""Part of the variance that wanders so (weighed by `make action`)."""
 
 _SUREST = 0.25
 """Part of a point's stated doubt below which so few distances cannot show the hand to be surer."""
@@ -90,9 +94,13 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
         if float(np.abs(step).max()) < _FINE:
             break
     off, slopes = _distances(course, theta, points)
-    freedom = len(points) - _FREE
-    variance = max(float(off @ off) / freedom, (_SUREST * drawn.sd) ** 2)
-    share_u = math.sqrt(max(variance * float(np.linalg.pinv(slopes.T @ slopes)[0, 0]), 0.0))
+    alike = _alike(points)
+    to_share = np.asarray(np.linalg.pinv(slopes), np.float64)
+    left = (np.eye(len(off)) - slopes @ to_share) @ alike
+    # What is left over of errors that are alike is less, and tells less (Satterthwaite 1946).
+    freedom = float(np.trace(left)) ** 2 / float(np.trace(left @ left))
+    variance = max(float(off @ off) / float(np.trace(left)), (_SUREST * drawn.sd) ** 2)
+    share_u = math.sqrt(max(variance * float(to_share[0] @ alike @ to_share[0]), 0.0))
     share, reach = float(theta[0]), quantile(LEVEL, freedom) * share_u
     if not math.isfinite(share) or abs(share) > _WILD:
         return NotMeasurable("the drawn sweep is quite another than the seen one")
@@ -100,6 +108,17 @@ def kept_of(seen: Curve, drawn: Curve, meant: float = 1.0) -> Kept | NotMeasurab
     goal[0] = meant
     kept, low, high = (value / meant for value in (share, share - reach, share + reach))
     return Kept(kept, low, high, meant, _laid(course(goal), drawn.xy))
+
+
+def _alike(points: Floats) -> Floats:
+    """(n + 2, n + 2) how alike errors of distances are: a hand scatters from point to point, and
+    wanders to one side for a while; so does the seen sweep, which was drawn too."""
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+    apart = (along[:, None] - along[None]) / (_WANDERS * max(float(along[-1]), 1e-12))
+    alike = np.eye(len(points) + 2)
+    alike[:-2, :-2] *= 1.0 - _SLOW
+    alike[:-2, :-2] += _SLOW * np.exp(-0.5 * np.square(apart))
+    return alike
 
 
 def as_meant(seen: Curve, meant: float) -> Floats:

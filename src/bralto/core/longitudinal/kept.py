@@ -35,11 +35,14 @@ class Kept:
     levelled: Levelled | None
 
 
-def keep_of(measured: Measured, guesses: Sequence[Guess] = ()) -> Kept:
+def keep_of(
+    measured: Measured, guesses: Sequence[Guess] = (), bend: SkillFigure | None = None
+) -> Kept:
     """Skills and traits of a measured study.
 
     Args:
         guesses: what the learner's eye said before any figure was shown.
+        bend: how well the bend of the pose was kept (`bend_skill`), where its sweep was drawn.
     """
     found = measured.assessment
     levelled: Levelled | None = None
@@ -53,7 +56,8 @@ def keep_of(measured: Measured, guesses: Sequence[Guess] = ()) -> Kept:
         else:
             levelled, traits = _traits(measured.on, laid, found)
     shapes = [shape for shape in found.shapes if isinstance(shape, ShapeReading)]
-    skills = (*skills_of(levelled, shapes), *_seeing_and_hand(found, guesses))
+    bent = () if bend is None else (bend,)
+    skills = (*skills_of(levelled, shapes), *bent, *_seeing_and_hand(found, guesses))
     return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits, levelled)
 
 

@@ -11,10 +11,14 @@ from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import build_named
 from bralto.core.study import Study
 
-__all__ = ["MODEL", "KnownLength", "known_lengths", "standpoint_of"]
+__all__ = ["MODEL", "QUICK_S", "KnownLength", "is_quick", "known_lengths", "standpoint_of"]
 
 MODEL = "model"
 """Key of a study's extra data that holds what only the model knows."""
+
+
+QUICK_S = 120.0
+"""Seconds in which a pose can be caught and nothing of it measured (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +55,16 @@ def known_lengths(study: Study) -> dict[str, KnownLength]:
         if values[0] > 0.0:
             found[str(key)] = KnownLength(*values)
     return found
+
+
+def is_quick(study: Study) -> bool:
+    """Whether it is a pose of the model that was shown for two minutes at most."""
+    model = study.extra.get(MODEL)
+    setting = model.get("setting") if isinstance(model, Mapping) else None
+    seconds = setting.get("seconds") if isinstance(setting, Mapping) else None
+    if isinstance(seconds, bool) or not isinstance(seconds, int | float):
+        return False
+    return 0.0 < seconds <= QUICK_S
 
 
 def standpoint_of(study: Study) -> Standpoint | None:

@@ -9,7 +9,9 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from bralto.core.assessment import short_set_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
+from bralto.core.mannequin.known import is_quick
 from bralto.core.placing import BOARDS
+from bralto.core.session.passes import ACTION
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.curve_work import CurveWork
@@ -94,7 +96,10 @@ class Bench(QWidget):
         self.moves = Moves(study, tokens, self)
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
-        study.apply(prompting.lay_tape, settings.tape(study.view.key))
+        quick = is_quick(study.study)  # there was time for one stroke, and for no measure
+        study.apply(prompting.lay_tape, "action" if quick else settings.tape(study.view.key))
+        if quick:
+            study.apply(prompting.enter_pass, ACTION)
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.tell)
         self.off = OffList(study, tokens, self)

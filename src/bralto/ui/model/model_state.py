@@ -20,10 +20,13 @@ from bralto.core.mannequin.reach import reached
 from bralto.core.mannequin.setting import Setting, default_setting
 from bralto.core.mannequin.standing import stood
 
-__all__ = ["OWN", "ModelState"]
+__all__ = ["ACTION_DRILL", "OWN", "ModelState"]
 
 OWN = "Own pose"
 """Title of a pose once a joint of it was moved."""
+
+ACTION_DRILL = ((4, 30.0), (3, 60.0), (2, 120.0))
+"""How many quick poses, each for how many seconds (common practice, no source)."""
 
 _SERIES_S = 120.0
 """How long a pose of a series is shown unless it is said otherwise, s."""
@@ -136,6 +139,15 @@ class ModelState(QObject):
             poses.append(pose_by_chance(self.setting.build, self.hard, self._seed))
         whole = replace(self.setting, subject="figure", camera=Camera(), seconds=seconds)
         self.take_series(tuple(replace(whole, pose=pose) for pose in poses))
+
+    def throw_action_drill(self) -> None:
+        """Quick poses by chance, of the difficulty in force, the shortest first: each is caught in
+        one stroke."""
+        settings: list[Setting] = []
+        for many, seconds in ACTION_DRILL:
+            self.throw_series(many, seconds)
+            settings += self.series
+        self.take_series(tuple(settings))
 
     def turn_joint(self, key: str, degrees: float) -> None:
         """One joint by its exact value."""

@@ -227,12 +227,17 @@ class SeriesPage(QWidget):
         self.seconds.setSuffix(" s")
         self.seconds.setAccessibleName("Seconds this pose is shown")
         self.drop = plain_button("Take out", "Out of the series", state.drop_from_series, self)
+        self.quick = plain_button(
+            "An action drill", "Four poses of 30 s, three of 1 min, two of 2 min, one stroke each",
+            state.throw_action_drill, self,
+        )  # fmt: skip
         self.add = plain_button("Add this pose", "At the end", state.add_to_series, self)
         form = QFormLayout()
         form.addRow("This pose is shown", self.seconds)
         buttons = QHBoxLayout()
         buttons.addWidget(self.add)
         buttons.addWidget(self.drop)
+        buttons.addWidget(self.quick)
         buttons.addStretch(1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

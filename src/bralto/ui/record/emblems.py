@@ -37,6 +37,10 @@ _SIGNS: dict[str, tuple[tuple[str, _Points], ...]] = {
         ("paper", _box(-0.35, 0.33, 0.35, 1.0)),
     ),
     "shapes": (("paper", ((-0.9, -0.3), (0.0, -1.0), (0.9, -0.2), (0.5, 0.9), (-0.6, 0.8))),),
+    "bend": (  # a sweep, and the straight line that it should not be
+        ("line", ((-0.1, -1.1), (-0.75, -0.45), (-0.75, 0.35), (-0.1, 1.1))),
+        ("line", ((0.7, -1.0), (0.7, 1.0))),
+    ),
     "seeing": (("round", ((1.0, 0.6),)), ("dot", ((0.25, 0.25),))),  # an eye
     "hand": (  # strokes
         ("line", ((-1.0, 0.8), (-0.2, -0.8))),

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
+from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted, tries_of
@@ -36,7 +37,7 @@ __all__ = ["TriesPage"]
 
 _LIST = 320
 _MOST_COLUMNS, _MOST_LINES = 5, 7
-_SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes")
+_SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes", "bend")
 _HIGH = 46.0
 
 
@@ -196,14 +197,14 @@ def _compared(library: Library, series: Series) -> _Compared:
         if study is None:
             raise UserError("one of these studies is no longer in the library")
         if state is None:
-            found.append((heading, measured(study)))
+            found.append((heading, measured(study), bend_of_study(study)))
         else:
             last = study.states[-_MOST_COLUMNS:]
-            found += [(one.name, measured(study, one)) for one in last]
-    kept = [keep_of(one) for _, one in found]
+            found += [(one.name, measured(study, one), bend_of_study(study, one)) for one in last]
+    kept = [keep_of(one, bend=bend) for _, one, bend in found]
     readings = [{} if one.levelled is None else one.levelled.by_id() for one in kept]
     steps = tuple(step_between(before, after) for before, after in pairwise(readings))
-    headings = tuple(heading for heading, _ in found)
+    headings = tuple(heading for heading, *_ in found)
     return _Compared(headings, tuple(one.summary for one in kept), steps)
 
 

@@ -8,6 +8,7 @@ from contextlib import suppress
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
+from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
@@ -88,7 +89,7 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
     except UserError as error:
         why = str(error)
     else:
-        kept = keep_of(found, study.guesses)
+        kept = keep_of(found, study.guesses, bend_of_study(study))
         summary, traits = kept.summary, traits_document(kept.traits)
         unit = found.assessment.unit
         if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
