@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
@@ -14,6 +14,7 @@ from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.keystone import flattened
 from bralto.core.doubts.listed import doubts_of_list
 from bralto.core.fit.similarity import Similarity
+from bralto.core.mannequin.known import InSpace
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
@@ -39,6 +40,7 @@ class Advised:
         pictures: reference and drawing; ``pair``, their marks in the sight frames.
         fit: of all shared marks; ``head``, of the reference.
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
+        stand: of the model, where its landmarks lie before the eye (`mannequin.known.stand_of`).
         sighted: the reference is what sightings imply, and none of its marks was placed.
     """
 
@@ -52,6 +54,7 @@ class Advised:
     readings: Sequence[Reading]
     intents: Sequence[Intent]
     sighted: bool = False
+    stand: Mapping[str, InSpace] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +100,9 @@ def _listed(on: Advised, doubts: Sequence[Doubt]) -> Listing | NotMeasurable:
         pair = replace(pair, drawn=replace(pair.drawn, xy=flat))
     meant = {intent.measure: intent.factor for intent in on.intents}
     fit = on.fit if pair is on.pair else pair.best_fit()
-    return list_corrections(on.view, pair, fit, on.head, on.scale, on.grade, on.readings, meant)
+    return list_corrections(
+        on.view, pair, fit, on.head, on.scale, on.grade, on.readings, meant, on.stand
+    )
 
 
 def _explains(flat: Listing | NotMeasurable, other: Listing | NotMeasurable) -> bool:

@@ -26,6 +26,7 @@ _WHAT = {
     "swing": "direction",
     "tilt": "tilt",
     "shift": "place",
+    "eye": "height of the eye",
 }
 
 

@@ -118,6 +118,8 @@ def _correction(
         return _shift(found, mm)
     if move.kind == "straighten":
         return _straightened(found, theta, u)
+    if move.kind == "eye":
+        return _from_another_eye(found, theta, u)
     if move.part is None and move.kind in {"scale", "stretch"}:
         extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
         amount = 100.0 * (1.0 / (1.0 + theta) - 1.0)
@@ -222,6 +224,16 @@ def _straightened(found: Explained, theta: float, u: float) -> Correction:
     else:
         words = f"Calm the pose: its leans are drawn at {drawn:.0f} % of what is seen"
     return _made(found, amount, "percent", None, doubt, words, f"± {_wide(doubt):.0f} %")
+
+
+def _from_another_eye(found: Explained, theta: float, u: float) -> Correction:
+    """From how much higher or lower than it was seen it is drawn, heads."""
+    way, less = ("higher", "less") if theta > 0.0 else ("lower", "more")
+    words = (
+        f"Look again from where you stood: it is drawn as from {abs(theta):.1f} heads {way}, "
+        f"so let what is nearer fall {less}"
+    )
+    return _made(found, -theta, "head", None, u, words, f"± {spread(COVERAGE * u, 1)} heads")
 
 
 def _shift(found: Explained, mm: float | None) -> Correction:

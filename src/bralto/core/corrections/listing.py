@@ -15,6 +15,7 @@ from bralto.core.corrections.moves import Candidates, compose
 from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
+from bralto.core.mannequin.known import InSpace
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
@@ -63,11 +64,15 @@ def lay_out(
     fit: Similarity | NotMeasurable,
     head: Length | NotMeasurable,
     scale: Scale,
+    stand: Mapping[str, InSpace] | None = None,
 ) -> Laid | NotMeasurable:
     """Make two pictures ready for `search.Search`.
 
     Where the figure lies and, but for the sight-size school, how large it is are no faults. The
     other schools give one list: a head drawn too big is one move under each of them.
+
+    Args:
+        stand: where it is known, as of the model, where the landmarks lie before the eye.
     """
     if pair.shared < FEWEST:
         return NotMeasurable(f"corrections need at least {FEWEST} marks that both pictures have")
@@ -79,12 +84,24 @@ def lay_out(
     shared = pair.shared_only()
     size = head.value if held else fit.scale * head.value
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size
-    candidates = moves_for(view, shared.seen.keys, whole_scale=held).bound(p)
+    keys = shared.seen.keys
+    candidates = moves_for(view, keys, whole_scale=held).bound(p)
+    if stand and set(keys) <= set(stand):
+        candidates = candidates.with_eye(_higher([stand[key] for key in keys], p))
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
         return Laid(candidates, p, q, own, size, held, joint / head.value**2)
     return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
+
+
+def _higher(stand: Sequence[InSpace], seen: Floats) -> Floats:
+    """(n,) how many heads each mark would lie higher in the picture were the eye a head of the
+    model higher: less than 0, and the less so the farther away it is."""
+    places = np.array([(one.x, one.y) for one in stand])
+    # The picture's head may be foreshortened, and its marks may be pushed: all of them tell.
+    heads = float(np.ptp(seen, axis=0).max() / np.ptp(places, axis=0).max())
+    return -heads * np.array([one.nearer for one in stand])
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,14 +128,15 @@ def list_corrections(
     grade: Grade,
     readings: Sequence[Reading],
     intents: Mapping[str, float],
+    stand: Mapping[str, InSpace] | None = None,
 ) -> Listing | NotMeasurable:
     """The shortest list of moves that measures bear out (measurement, sections 7 and 7b).
 
     Args:
         readings: of every measure of the view.
-        intents: by measure, the factor of what is meant.
+        intents: by measure, the factor of what is meant. stand: see `lay_out`.
     """
-    laid = lay_out(view, pair, fit, head, scale)
+    laid = lay_out(view, pair, fit, head, scale, stand)
     if isinstance(laid, NotMeasurable):
         return laid
     shared = pair.shared_only()
@@ -219,6 +237,8 @@ class _Held:
     def _beyond(self, one: Explained) -> bool:
         """Whether the whole is leaned, turned or stretched by more than the grade allows."""
         size = abs(float(one.parameter[0]))
+        if one.move.kind == "eye":
+            return size * float(np.ptp(one.move.carried)) > self.grade.head
         if one.move.part is not None or one.move.kind == "straighten":
             return False
         if one.move.kind in {"lean", "turn"}:
@@ -230,7 +250,7 @@ def _aslant(one: Explained) -> bool:
     return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
-_WHOLE = ("scale", "turn", "lean", "stretch", "straighten")
+_WHOLE = ("scale", "eye", "turn", "lean", "stretch", "straighten")
 
 
 def _place(one: Explained) -> tuple[int, int, int, bool, float]:

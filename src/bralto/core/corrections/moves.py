@@ -19,12 +19,13 @@ from bralto.core.arrays import Floats, Ints
 
 __all__ = ["MOVES", "Candidates", "Move", "Step", "Turned", "compose"]
 
-MOVES = ("scale", "stretch", "lean", "turn", "straighten", "lengthen", "swing", "widen", "tilt",
-         "shift")  # fmt: skip
+MOVES = ("scale", "eye", "stretch", "lean", "turn", "straighten", "lengthen", "swing", "widen",
+         "tilt", "shift")  # fmt: skip
 """Names of the moves in the fix order of ties. ``scale`` and ``turn`` take a limb with all that
 hangs from it; ``lengthen`` and ``swing`` only the part itself, what hangs from it goes along and
 keeps its size and direction; ``widen`` and ``tilt`` are the same for a girdle; ``stretch`` is in
-width, ``lean`` of the verticals, both of the whole figure, which ``turn`` may take too;
+width, ``lean`` of the verticals, both of the whole figure, which ``turn`` may take too; ``eye`` has
+it all seen from another height, which is known of the model alone;
 ``straighten`` draws all leans and tilts at a share of what is seen."""
 
 _QUARTER = np.array([[0.0, -1.0], [1.0, 0.0]])
@@ -40,6 +41,8 @@ _GENERATOR: dict[str, Floats] = {
 """A' at rest; what is done along an axis is so in both directions where that has no length."""
 
 _SLIGHT = 1e-9
+_EYE_RANK = 2.0
+"""As that of the stretch and the lean of the whole (`tree`)."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -224,6 +227,21 @@ class Candidates:
     def bound(self, start: Floats) -> Candidates:
         """The same, with what the (n, 2) marks at rest say about them."""
         return _bound(self, start.tobytes())
+
+    def with_eye(self, higher: Floats) -> Candidates:
+        """The same and that all was seen from another height, after all others.
+
+        Args:
+            higher: (n,) array, how many heads each mark lies higher were the eye a head higher.
+        """
+        n = len(higher)
+        top, bottom = np.zeros(n), np.zeros(n)
+        top[0], bottom[-1] = 1.0, 1.0
+        eye = Move(
+            "eye", None, "eye", _EYE_RANK, "whole", 0, None, higher - higher.mean(), (top, bottom),
+            ways=np.array([[0.0, 1.0]]),
+        )  # fmt: skip
+        return Candidates((*self.moves, eye))
 
     def tangents(self, start: Floats) -> Floats:
         """(k, n, 2) array, d(marks) / d(parameter) of every single bound move at rest."""

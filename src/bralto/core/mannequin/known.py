@@ -5,13 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any, NamedTuple
 
 from bralto.core.discover.levels import Standpoint
 from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import build_named
 from bralto.core.study import Study
 
-__all__ = ["MODEL", "QUICK_S", "KnownLength", "is_quick", "known_lengths", "standpoint_of"]
+__all__ = [
+    "MODEL", "QUICK_S", "InSpace", "KnownLength", "is_quick", "known_lengths", "stand_of",
+    "standpoint_of",
+]  # fmt: skip
 
 MODEL = "model"
 """Key of a study's extra data that holds what only the model knows."""
@@ -19,6 +23,16 @@ MODEL = "model"
 
 QUICK_S = 120.0
 """Seconds in which a pose can be caught and nothing of it measured (common practice, no source)."""
+
+
+class InSpace(NamedTuple):
+    """A landmark of the model as the eye has it: ``x`` to its right and ``y`` up from the ground
+    on the upright picture plane through the stand's middle, heads of the model; ``nearer``, how
+    many times as large as there all is that lies where it does."""
+
+    x: float
+    y: float
+    nearer: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +71,46 @@ def known_lengths(study: Study) -> dict[str, KnownLength]:
     return found
 
 
+def stand_of(study: Study) -> dict[str, InSpace]:
+    """Where every landmark of the model lies before the eye; empty where the reference is no model,
+    its camera is tilted (no height is seen as it is then), or its data are damaged."""
+    try:
+        model = study.extra[MODEL]
+        camera, head_m = _camera(model)
+        if float(camera.get("tilt_deg", 0.0)) != 0.0:
+            return {}
+        way, eye = math.radians(float(camera["around_deg"])), float(camera["eye_m"]) / head_m
+        far, c, s = float(camera["distance_m"]) / head_m, math.cos(way), math.sin(way)
+        found = {}
+        for key, at in model["places"].items():  # type: ignore[index]
+            x, y, z = (float(value) for value in at)
+            nearer = far / (far - s * x - c * z)
+            one = InSpace((c * x - s * z) * nearer, eye + (y - eye) * nearer, nearer)
+            if not all(map(math.isfinite, one)) or nearer <= 0.0:
+                return {}
+            found[str(key)] = one
+        return found
+    except (
+        KeyError,
+        TypeError,
+        ValueError,
+        IndexError,
+        ArithmeticError,
+        AttributeError,
+        UserError,
+    ):
+        return {}
+
+
+def _camera(model: object) -> tuple[Mapping[str, Any], float]:
+    """The camera of a study of the model as it is written down, and a head's height, m."""
+    setting = model["setting"]  # type: ignore[index]
+    build = setting["build"]
+    if isinstance(build, Mapping):
+        return setting["camera"], float(build["height_m"]) / float(build["heads"])
+    return setting["camera"], build_named(build).head_m
+
+
 def is_quick(study: Study) -> bool:
     """Whether it is a pose of the model that was shown for two minutes at most."""
     model = study.extra.get(MODEL)
@@ -72,14 +126,8 @@ def standpoint_of(study: Study) -> Standpoint | None:
     its data are damaged."""
     model = study.extra.get(MODEL)
     try:
-        setting, places = model["setting"], model["places"]  # type: ignore[index]
-        build = setting["build"]
-        if isinstance(build, Mapping):
-            head_m = float(build["height_m"]) / float(build["heads"])
-        else:
-            head_m = build_named(build).head_m
+        places, (camera, head_m) = model["places"], _camera(model)  # type: ignore[index]
         crown, chin = (float(places[key][1]) for key in ("crown", "chin"))
-        camera = setting["camera"]
         heads, level = (float(camera[name]) / head_m for name in ("distance_m", "eye_m"))
         eye = (crown - level) / (crown - chin)
         known = math.isfinite(heads) and math.isfinite(eye) and heads > 0.0 and crown > chin

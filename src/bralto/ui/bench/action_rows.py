@@ -132,6 +132,12 @@ def action_prompt(study: OpenStudy) -> Prompt:
         return Prompt(
             "The same stroke on your drawing:", "as it is drawn, not as meant", tuple(keys)
         )
+    if study.undrawn:
+        return Prompt(
+            "One stroke over the photo of your sketch tells its bend:",
+            "drop the photo on the right",
+            (("Drag", "a point"), ("D", "draw anew"), go_on),
+        )
     lead, how = "Both strokes lie there:", "hold yours against the dotted one"
     if table_of(study.view).ribs:
         lead = "Ribcage against pelvis, one leg against the other:"
