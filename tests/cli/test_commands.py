@@ -348,6 +348,21 @@ def test_the_library_is_looked_through_backed_up_and_put_back(
         assert library.find(gone.id) == gone.study
 
 
+def test_a_command_works_on_the_library_that_is_named_before_it_and_on_no_other(
+    own_library: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    other = tmp_path / "other" / "library"
+    (tmp_path / "other").mkdir()
+    many = typed(capsys, "library", "check")[1]
+    status, _, err = typed(capsys, "--library", str(other), "import", str(FIGURE))
+    assert (status, err) == (0, "")
+    assert typed(capsys, "--library", str(other), "library", "check")[1].startswith("1 study")
+    assert str(other) in typed(capsys, f"--library={other}", "library", "where")[1]
+    assert typed(capsys, "library", "check")[1] == many  # and what is named once is named once
+    with Library.open(own_library) as library:
+        assert len(library.studies()) == 19
+
+
 def test_commands_that_write_leave_an_open_window_alone(
     own_library: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -13,6 +13,7 @@ from bralto.cli import start_window
 from bralto.cli.terminal import leave, printable
 from bralto.core.errors import UserError
 from bralto.core.lengths import say_in
+from bralto.store.places import name_library
 
 __all__ = ["OWN_FAULT", "run"]
 
@@ -58,6 +59,7 @@ def run(arguments: list[str] | None = None) -> None:
     """Entry point: exit status 0 done, 1 a check failed, 2 bad input or usage, 70 a fault of
     Bralto's own."""
     say_in(os.environ.get("BRALTO_LENGTHS", ""))
+    name_library(None)
     try:
         # Not standalone, so that a usage error is one line like every other.
         given = sys.argv[1:] if arguments is None else arguments

@@ -18,6 +18,10 @@ def open_window(
 ) -> None:
     """Open the window on your library."""
     if context.invoked_subcommand is not None:
+        if library is not None:
+            from bralto.store.places import name_library
+
+            name_library(library)
         return
     from bralto.app import run_window
 

@@ -14,7 +14,7 @@ from typing import NamedTuple
 from bralto.core.errors import UserError
 from bralto.disk.private import make_private_folder, write_private
 from bralto.disk.regular import read_text
-from bralto.store.places import library_folder
+from bralto.store.places import library_folder, named_library
 
 __all__ = [
     "COLOURS", "Learner", "add_learner", "current_library", "last_root", "learners", "remember",
@@ -121,8 +121,8 @@ def last_root(first: Path) -> Path:
 
 
 def current_library() -> Path:
-    """The library of whoever drew last on this machine."""
-    return last_root(library_folder().absolute())
+    """The library that was named for this run, else that of whoever drew last on this machine."""
+    return named_library() or last_root(library_folder().absolute())
 
 
 def _folder(first: Path, one: Learner) -> str:
