@@ -36,13 +36,14 @@ def many_studies(few: Path, root: Path, count: int) -> None:
 
 
 def _copy(connection: sqlite3.Connection, old: str, new: str, made: str, number: int) -> None:
+    columns = connection.execute("SELECT name FROM pragma_table_info('picture')").fetchall()
+    others = ", ".join(name for (name,) in columns if name != "id")
+
     def picture(row: int | None) -> int | None:
         if row is None:
             return None
         done = connection.execute(
-            "INSERT INTO picture SELECT NULL, file, media, width, height, plumb_deg, sheet,"
-            " polygons, permission, crop, focal_35mm, extra FROM picture WHERE id = ?",
-            (row,),
+            f"INSERT INTO picture SELECT NULL, {others} FROM picture WHERE id = ?", (row,)
         )
         connection.execute(
             "INSERT INTO mark SELECT ?, key, x, y, visibility, spread, extra FROM mark"

@@ -15,6 +15,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
+from bralto.ui.record import record_state
 from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
@@ -199,3 +200,33 @@ def test_a_study_that_has_all_its_marks_is_on_record(
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "1 study on record:"
     assert window.prompt_line.prompt.how == "1 without the whole short set counts apart"
+
+
+def test_of_many_studies_the_record_shows_what_it_had_until_the_rest_is_gone_through(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(record_state, "_MANY", 5)
+    window = open_window(demo_copy)
+    window.go("Record")
+    settle(qtbot, window)
+    place, shelf = house(window).record, house(window).shelf_state
+    before = place.state.every
+    assert len(before) > 5  # the first time all are gone through at once
+    window.go("Shelf")
+    gone = shelf.entries[0]
+    shelf.bin([gone], "2026-11-28T12:00:00Z")
+    window.go("Record")
+    assert place.state.every is before  # what was shown stays for the moment
+    assert place.busy
+    qtbot.waitUntil(lambda: not place.busy, timeout=20_000)
+    assert [one.id for one in place.state.every] == [one.id for one in before if one.id != gone.id]
+    assert all(gone.id not in course.studies for course in place.state.courses.values())
+    # Two changes on each other's heels: the last one is shown.
+    shelf.undo_stack.undo()
+    place.state.follow()
+    shelf.bin([shelf.entries[1]], "2026-11-28T12:00:00Z")
+    place.state.follow()
+    qtbot.waitUntil(lambda: not place.busy, timeout=20_000)
+    assert {one.id for one in place.state.every} == {
+        entry.id for entry in shelf.counted if entry.in_force and entry.summary is not None
+    }

@@ -149,8 +149,7 @@ def test_every_choice_leaves_as_many_studies_as_it_says(
             state.count_only(aspect.key, value)
             assert len(state.counted) == many
             state.count_only(aspect.key, before.get(aspect.key, ALL))
-            state._asked.clear()
-            state._choose()
+            state.count_only("subject", before["subject"])  # lets all later ones go
     assert state.choices == before
     settle(qtbot, window)
 

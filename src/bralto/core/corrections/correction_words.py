@@ -228,11 +228,8 @@ def _straightened(found: Explained, theta: float, u: float) -> Correction:
 
 def _from_another_eye(found: Explained, theta: float, u: float) -> Correction:
     """From how much higher or lower than it was seen it is drawn, heads."""
-    way, less = ("higher", "less") if theta > 0.0 else ("lower", "more")
-    words = (
-        f"Look again from where you stood: it is drawn as from {abs(theta):.1f} heads {way}, "
-        f"so let what is nearer fall {less}"
-    )
+    way, less = ("lower", "less") if theta > 0.0 else ("higher", "more")
+    words = f"Draw it as from {abs(theta):.1f} heads {way}: let what is nearer fall {less}"
     return _made(found, -theta, "head", None, u, words, f"± {spread(COVERAGE * u, 1)} heads")
 
 

@@ -136,11 +136,11 @@ class Record(Place):
         self._span = span_of(days) if days else None
         self._months = months(days)
         self.state.follow()
-        self.shown.look()  # the others wait until they are gone to
         self.tape_changed.emit()
 
     def _on_change(self) -> None:
         self.accuracy.show_courses(self._span)
+        self.shown.look()  # the others wait until they are gone to
         self.strip.show_counted(*self._counted_words())
         self.prompt_changed.emit()
 

@@ -24,6 +24,10 @@ from bralto.ui.tasks import Tasks
 __all__ = ["RecordState"]
 
 
+_MANY = 1000
+"""Studies of which more than these are gone through off the GUI thread once some are shown: they
+take a tenth of a second and more."""
+
 _PAINTED_MS = 60
 """The charts are painted before habits are worked out beside them."""
 
@@ -33,8 +37,33 @@ class _WorkedOut(NamedTuple):
     outcomes: dict[str, Outcome]
 
 
+class _Gathered(NamedTuple):
+    """What is counted of some entries."""
+
+    every: tuple[Counted, ...]
+    choices: dict[str, str]
+    counted: tuple[Counted, ...]
+    courses: Mapping[str, Course]
+
+
+def _chosen(every: tuple[Counted, ...], asked: dict[str, str]) -> _Gathered:
+    asked = dict(asked)
+    left = chosen(every, asked)
+    while asked and not left:
+        asked.popitem()  # what was asked for last is no longer there
+        left = chosen(every, asked)
+    choices = first_choice(left) | asked
+    counted = tuple(chosen(left, choices))
+    return _Gathered(every, choices, counted, skills_told(counted))
+
+
+def _gathered(entries: tuple[Entry, ...], asked: dict[str, str]) -> _Gathered:
+    return _chosen(tuple(one for e in entries if (one := _counted(e)) is not None), asked)
+
+
 class RecordState(QObject):
-    """Follows `ShelfState`. Skills are worked out at once, habits off the GUI thread."""
+    """Follows `ShelfState`. Skills are worked out at once, of thousands of studies that were shown
+    before off the GUI thread; habits always so."""
 
     changed = pyqtSignal()
     habits_changed = pyqtSignal()
@@ -59,7 +88,7 @@ class RecordState(QObject):
         self.outcomes: Mapping[str, Outcome] = {}
         """By trait that is worked on."""
         self._wanted: tuple[Counted, ...] | None = None
-        self._working = False
+        self._working = self._gathering = False
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(_PAINTED_MS)
@@ -72,8 +101,32 @@ class RecordState(QObject):
         if self._entries is self._shelf.counted:
             return
         self._entries = self._shelf.counted
-        self.every = tuple(one for entry in self._entries if (one := _counted(entry)) is not None)
-        self._choose()
+        if not self.every or len(self._entries) <= _MANY:
+            self._show(_gathered(self._entries, self._asked))
+        elif not self._gathering:
+            self._gather_aside()
+
+    def _gather_aside(self) -> None:
+        """What is shown stays until it has been gone through."""
+        assert self._entries is not None
+        self._gathering = True
+        work = partial(_gathered, self._entries, dict(self._asked))
+        done = partial(self._on_gathered, self._entries, dict(self._asked))
+        self._tasks.run(work, done, self._on_failed)
+
+    def _on_gathered(
+        self, entries: tuple[Entry, ...], asked: dict[str, str], found: _Gathered
+    ) -> None:
+        self._gathering = False
+        if entries is not self._entries or asked != self._asked:
+            self._gather_aside()  # something else has changed meanwhile
+        else:
+            self._show(found)
+
+    def _show(self, found: _Gathered) -> None:
+        self.every, self.choices, self.counted, self.courses = found
+        self.changed.emit()
+        self._work_out()
 
     def count_only(self, aspect: str, value: str) -> None:
         """Choose what of an aspect is counted; what cannot go with it any more is let go."""
@@ -82,26 +135,14 @@ class RecordState(QObject):
         if next(one for one in ASPECTS if one.key == aspect).apart:
             for later in order[order.index(aspect) + 1 :]:
                 self._asked.pop(later, None)
-        self._choose()
-
-    def _choose(self) -> None:
-        asked = dict(self._asked)
-        left = chosen(self.every, asked)
-        while asked and not left:
-            asked.popitem()  # what was asked for last is no longer there
-            left = chosen(self.every, asked)
-        self.choices = first_choice(left) | asked
-        self.counted = tuple(chosen(left, self.choices))
-        self.courses = skills_told(self.counted)
-        self.changed.emit()
-        self._work_out()
+        self._show(_chosen(self.every, self._asked))
 
     # Habits
 
     @property
     def busy(self) -> bool:
-        """Whether habits are being worked out."""
-        return self._working
+        """Whether studies are being gone through, or habits worked out."""
+        return self._working or self._gathering
 
     def _work_out(self) -> None:
         if self._working:
@@ -123,7 +164,7 @@ class RecordState(QObject):
         self.habits_changed.emit()
 
     def _on_failed(self, message: str) -> None:
-        self._working = False
+        self._working = self._gathering = False
         self.trouble.emit(message)
 
     def release(self) -> None:
