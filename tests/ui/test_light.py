@@ -61,7 +61,7 @@ def test_enter_finds_shadows_and_the_figures_outline_as_one_step(
     assert picture.shadows
     assert len(picture.polygons[OUTLINE]) > 20
     assert bench.reference.grab().toImage() != plain
-    assert "outlines of shadow" in window.prompt_line.prompt.lead
+    assert " of shadow, below " in window.prompt_line.prompt.lead
     level = bench.study.session.tones["reference"][0]
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_BracketRight)

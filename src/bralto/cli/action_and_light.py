@@ -159,7 +159,8 @@ def beside_marks_lines(found: Examination | None) -> list[str]:
     lines += [_line("ground", fact) for fact in facts if fact.seen and fact.drawn]
     for whose, one in zip(("seen", "drawn"), grounds, strict=True):
         if isinstance(one, StandingGround):
-            lines.append(f"Ground, {whose}: {ground_words(one)[0]}.")
+            words = " ".join(part for part in ground_words(one)[:2] if part)
+            lines.append(f"Ground, {whose}: {words}.")
     if isinstance(found.light, LightReading):
         lines += [_line("light", fact) for fact in light_facts(found.light, found.grade)]
         many = len(found.light.lost), len(found.light.invented)

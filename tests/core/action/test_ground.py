@@ -82,7 +82,7 @@ def test_two_feet_are_laid_where_they_stand() -> None:
     assert found.across.value == pytest.approx(1.5, abs=0.02)
     assert found.apart.value == pytest.approx(0.2, abs=0.02)
     assert found.one_ground
-    assert ground_words(found) == ("both feet lie on one ground", True)
+    assert ground_words(found) == ("both feet lie on one ground", "", True)
 
 
 def test_by_pencil_and_paper() -> None:
@@ -98,7 +98,7 @@ def test_by_pencil_and_paper() -> None:
     assert found.feet["r"].length.value == pytest.approx(0.92, abs=0.03)
     assert found.feet["l"].length.value == pytest.approx(1.85, abs=0.06)
     assert (found.feet["r"].lies, found.feet["l"].lies) == ("flat", "lifted")
-    assert ground_words(found) == ("the L heel is lifted, or the toe lies too low", False)
+    assert ground_words(found) == ("the L heel is lifted", "or the toe lies too low", False)
 
 
 def test_a_foot_drawn_lower_than_its_ground_is_off_in_depth() -> None:

@@ -41,19 +41,20 @@ def ground_facts(
     )  # fmt: skip
 
 
-def ground_words(found: StandingGround) -> tuple[str, bool | None]:
-    """Whether both feet lie on one ground, in words, and as a sign; None where that is open."""
+def ground_words(found: StandingGround) -> tuple[str, str, bool | None]:
+    """Whether both feet lie on one ground, in words, with what else it may be or "", and as a sign;
+    None where that is open."""
     lies = {side: foot.lies for side, foot in found.feet.items()}
     if found.one_ground:
-        return "both feet lie on one ground", True
+        return "both feet lie on one ground", "", True
     off = [side for side, how in lies.items() if how in ("lifted", "steep")]
     if not off:
-        return "one ground or two cannot be told", None
+        return "one ground or two cannot be told", "", None
     names = " and ".join(_LEGS[side] for side in off)
     if all(lies[side] == "lifted" for side in off):
         heels = "heel is" if len(off) == 1 else "heels are"
-        return f"the {names} {heels} lifted, or the toe lies too low", False
-    return f"the {names} foot is too flat for this height of the eye", False
+        return f"the {names} {heels} lifted", "or the toe lies too low", False
+    return f"the {names} foot is too flat", "for this height of the eye", False
 
 
 def _eye(one: StandingGround | None) -> str:

@@ -44,9 +44,10 @@ def ground_rows(study: OpenStudy) -> list[Row]:
         rows += [columns, *(fact_row(one) for one in facts)]
     for found, whose in ((seen, "Seen"), (drawn, "Drawn")):
         if isinstance(found, StandingGround):
-            words, good = ground_words(found)
+            words, more, good = ground_words(found)
             glyph = {True: "yes", False: "no", None: ""}[good]
-            how = f"height of the eye: {_TOLD_BY[found.eye.told_by]}"
+            eye = f"height of the eye: {_TOLD_BY[found.eye.told_by]}"
+            how = f"{more}; {eye}" if more else eye
             rows.append(Row("", f"{whose}: {words}", how, glyph=glyph))
     if isinstance(seen, NotMeasurable):
         rows.append(Row("", "Cannot be told yet", sentence(seen.reason)))

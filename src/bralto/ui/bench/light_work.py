@@ -188,7 +188,8 @@ class LightWork(QObject):
             study.apply(pointing.see_tone, board.board, (found.level, x, y))
         if quiet:
             return
-        self._work.told.emit(f"{len(rings)} outlines of shadow, below {100.0 * found.level:.0f} %.")
+        many = "1 outline" if len(rings) == 1 else f"{len(rings)} outlines"
+        self._work.told.emit(f"{many} of shadow, below {100.0 * found.level:.0f} %.")
 
     # By hand
 
