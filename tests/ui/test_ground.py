@@ -78,3 +78,21 @@ def test_escape_leaves_the_height_of_the_eye_unnamed(in_plumb: Bench, qtbot: QtB
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
     assert bench.drawing.tool is None
     assert not bench.study.notes.horizon
+
+
+def test_the_height_of_the_eye_is_named_by_keys_alone(in_plumb: Bench, qtbot: QtBot) -> None:
+    bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
+    rows.setFocus()
+    for _ in range(len(rows.rows)):
+        if rows.current == "horizon:reference":
+            break
+        qtbot.keyClick(rows, Qt.Key.Key_Down)
+    qtbot.keyClick(rows, Qt.Key.Key_Return)
+    board = bench.reference
+    assert board.tool is not None
+    board.setFocus()
+    for _ in range(6):
+        qtbot.keyClick(board, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    assert set(bench.study.notes.horizon) == {"reference"}
+    assert board.tool is None

@@ -116,3 +116,30 @@ def test_points_show_near_the_pointer_and_beside_them_the_picture_is_dragged(
     qtbot.mouseRelease(board, LEFT, pos=beside + QPoint(30, 0))
     assert lines_in(bench, "drawing", sort) == before
     assert board.viewport.to_board(*before[0]).x() > lies.x() + 20  # it was dragged along
+
+
+def test_a_point_is_moved_by_keys_alone(lined: tuple[Bench, str], qtbot: QtBot) -> None:
+    bench, sort = lined
+    board, before = bench.drawing, lines_in(bench, "drawing", sort)
+    steps, shift = bench.study.undo_stack.index(), Qt.KeyboardModifier.ShiftModifier
+    board.setFocus()
+    board.hover, board.candidate = None, QPointF(*before[2])  # the arrows have come there
+    plain = board.grab().toImage()
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    for _ in range(4):
+        qtbot.keyClick(board, Qt.Key.Key_Right, shift)
+    assert lines_in(bench, "drawing", sort) == before  # in hand
+    assert board.grab().toImage() != plain
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    after = lines_in(bench, "drawing", sort)
+    assert [i for i, one in enumerate(after) if one != before[i]] == [2]
+    wide = 4 * 5.0 / board.viewport.zoom  # Shift moves by 5 px of the screen
+    assert after[2][0] - before[2][0] == pytest.approx(wide, rel=0.1)
+    assert bench.study.undo_stack.index() == steps + 1
+    # Esc puts it back.
+    board.candidate = QPointF(*after[1])
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    qtbot.keyClick(board, Qt.Key.Key_Down, shift)
+    qtbot.keyClick(board, Qt.Key.Key_Escape)
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    assert lines_in(bench, "drawing", sort) == after

@@ -8,6 +8,7 @@ least 3 : 1 (WCAG 2.2, 1.4.11, non-text contrast), both themes.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -18,10 +19,14 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.app import make_house
+from bralto.core.action.ground import StandingGround
+from bralto.core.frames import image_points
+from bralto.core.light.three_values import ThreeValues
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
+from bralto.ui.boards.standing import BOX
 from bralto.ui.session import pointing, prompting
 from bralto.ui.theme.tokens import DARK, LIGHT
 from bralto.ui.window import MainWindow
@@ -180,5 +185,53 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
     study.apply(pointing.insist)
     study.apply(prompting.enter_pass, "light")
     found["shadow"] = upright(x)
+    faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
+    assert not faint
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_horizon_box_points_and_values_read_on_real_photographs(
+    themed: MainWindow, ground: str
+) -> None:
+    bench: Bench = house(themed).bench
+    study, board = bench.study, bench.reference
+    for one in bench.boards:
+        put(one, ground)
+    wide, high = board.viewport.width, board.viewport.height
+    navel = study.picture("reference").marks["navel"]
+    study.head.note(replace(study.notes, horizon={"reference": (navel.x, navel.y)}))
+    study.apply(prompting.enter_pass, "plumb")
+    study.apply(pointing.choose_shape, BOX)
+    seen, _ = study.examination.grounds(study.notes.horizon)
+    assert isinstance(seen, StandingGround)
+    figure = study.examination.side("reference").figure
+    box = image_points(study.picture("reference"), seen.box * figure.head.value)
+    edge = [board.viewport.to_board(float(x), float(y)) for x, y in box]
+    light, y = shown(board), board.viewport.to_board(navel.x, navel.y).y()
+    found = {
+        "horizon": across(light, y, slice(board.width() - 60, board.width() - 8), upright=False),
+        "near edge of the box": across(
+            light, edge[0].y(), slice(int(edge[0].x()) + 8, int(edge[1].x()) - 8), upright=False
+        ),
+        "post of the box": across(
+            light, edge[0].x(), slice(int(edge[4].y()) + 8, int(edge[0].y()) - 8), upright=True
+        ),
+    }
+    x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
+    down = tuple((x, y) for y in np.linspace(top, bottom, 6))
+    study.edits.set_curve("reference", "action", down)
+    study.apply(prompting.enter_pass, "action")
+    board.hover = board.viewport.to_board(*down[2]) + QPointF(30.0, 0.0)
+    ringed = board.viewport.to_board(*down[2])
+    light = shown(board)
+    row = light[int(ringed.y()), int(ringed.x()) - 9 : int(ringed.x()) + 10]
+    found["point"] = contrast(row)
+    ring = ((x, top), (0.7 * wide, top), (0.7 * wide, bottom), (x, bottom))
+    study.apply(pointing.insist)
+    study.apply(prompting.enter_pass, "light")
+    study.apply(pointing.see_values, "reference", ThreeValues((0.3, 0.3, 0.4), (ring,), (ring,)))
+    ends = [board.viewport.to_board(x, y) for y in (top, bottom)]
+    along = slice(int(ends[0].y()) + 6, int(ends[1].y()) - 6)
+    found["value"] = across(shown(board), ends[0].x(), along, upright=True)
     faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
     assert not faint

@@ -112,6 +112,11 @@ class Rows(QWidget):
             self.lit = point
             self.update()
 
+    @property
+    def current(self) -> str:
+        """Key of the row that the keys stand on, or ""."""
+        return "" if self._at is None else self.rows[self._at].key
+
     # Where rows lie
 
     def laid(self) -> tuple[tuple[QRectF, int], ...]:

@@ -40,7 +40,8 @@ class KeyHand:
             far = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
             return True
-        if key in _ENTER and (study.session.selected or board.candidate is not None or board.tool):
+        held = study.session.selected or board.candidate is not None or board.tool
+        if key in _ENTER and (held or board.lines.active):
             self._enter()
             return True
         free = study.session.selected is None and study.now.question is None
@@ -84,6 +85,9 @@ class KeyHand:
     def _nudge(self, step: tuple[float, float], size: float) -> None:
         board, study = self._board, self._board.study
         by = QPointF(step[0] * size, step[1] * size)
+        if board.lines.active:
+            board.lines.nudge(by)
+            return
         selected = study.session.selected if board.tool is None else None
         there = board.at(selected) if selected else None
         if selected and there is not None:
@@ -125,6 +129,10 @@ class KeyHand:
             else:
                 board.corner_of_tool(at)
             board.update()
+        elif board.lines.active:
+            board.lines.release()
+        elif at is not None and board.lines.press(board.viewport.to_board(at.x(), at.y())):
+            board.update()  # a point of a line is in hand until Enter leaves it
         elif study.session.selected:
             asked, key = study.session.asked, study.session.selected
             if asked is not None and (asked.board, asked.key) == (board.board, key):

@@ -57,6 +57,11 @@ class LineHand:
         self._moved = False
         return self.active
 
+    def nudge(self, by: QPointF) -> None:
+        """The point goes on by so much, as keys move it."""
+        self._at, self._moved = self._at + by, True
+        self._board.update()
+
     def move(self, at: QPointF) -> None:
         """The point follows the pointer, once it has moved by more than a slip."""
         away = at - self._start
@@ -78,11 +83,15 @@ class LineHand:
         return held is not None
 
     def paint(self, painter: QPainter) -> None:
-        """The points near the pointer, and the line that is being changed."""
+        """The points near the pointer or the crosshair, and the line that is being changed."""
         board = self._board
-        if board.hover is None or board.quiet or board.plain:
+        hand = board.hover
+        if hand is None and board.candidate is not None:
+            hand = self._shown((board.candidate.x(), board.candidate.y()))
+        hand = self._at if self.active else hand
+        if hand is None or board.quiet or board.plain:
             return
-        under = self._held or self._nearest(board.hover)
+        under = self._held or self._nearest(hand)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._held is not None and self._moved:
             places = [self._shown(place) for place in self._changed(self._held)]
@@ -97,7 +106,7 @@ class LineHand:
         near = [
             (grip, place)
             for grip, place in self._grips()
-            if self._sort == CURVES or _apart(place, board.hover) < _SHOWN
+            if self._sort == CURVES or _apart(place, hand) < _SHOWN
         ]
         self._rings(painter, [place for grip, place in near if grip != under], strong=False)
         self._rings(painter, [place for grip, place in near if grip == under], strong=True)

@@ -29,6 +29,7 @@ from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.forms_and_canons import draw_laid
 from bralto.ui.boards.keyboard_placing import KeyHand
 from bralto.ui.boards.laying import paint_laid
+from bralto.ui.boards.line_hand import LineHand
 from bralto.ui.boards.other_hands import Fingers, as_mouse
 from bralto.ui.boards.pointer_placing import PointerHand
 from bralto.ui.boards.pyramid import level_of
@@ -188,6 +189,11 @@ class PictureBoard(QWidget):
         return level_of(self._levels, zoom * self.devicePixelRatioF() * self.viewport.width)
 
     @property
+    def lines(self) -> LineHand:
+        """The points of lines that are drawn already."""
+        return self._pointer.lines
+
+    @property
     def moving_mark(self) -> bool:
         """Whether a mark is in hand."""
         return self._pointer.key is not None
@@ -224,7 +230,7 @@ class PictureBoard(QWidget):
         if self.above is not None:
             self.above(painter)
         if self.tool is None:
-            self._pointer.lines.paint(painter)
+            self.lines.paint(painter)
         else:
             self.tool.paint(painter, QRectF(self.rect()), self.viewport)
         if self.hasFocus():

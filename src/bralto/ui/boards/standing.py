@@ -42,7 +42,7 @@ def draw_ground(painter: QPainter, board: Board) -> None:
     line = _on_board(board, level)
     if len(line) < 2:
         return
-    veiled(painter, line, QPen(_INKS.colour("ochre"), 1.4, Qt.PenStyle.DashDotLine))
+    veiled(painter, line, QPen(_INKS.colour("ochre"), 1.8))
     at = QPointF(6.0, _height_at(line, 6.0) - 6.0)
     ink, veil = _INKS.colour("ochre"), _INKS.colour("veil", 0.85)
     halo_text(painter, at, "height of the eye", font(Size.FINE, bold=True), ink, veil)
@@ -58,7 +58,7 @@ def _box(painter: QPainter, board: Board, found: StandingGround) -> None:
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(_INKS.colour("ochre", 0.16))
     painter.drawPolygon(QPolygonF(ground))
-    strong, thin = QPen(_INKS.colour("ink"), 1.6), QPen(_INKS.colour("ink", 0.7), 1.1)
+    strong, thin = QPen(_INKS.colour("ink"), 1.8), QPen(_INKS.colour("ink"), 1.2)
     veiled(painter, ground, strong, closed=True)
     veiled(painter, above, thin, closed=True)
     for low, high in zip(ground, above, strict=True):
