@@ -11,7 +11,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.core.sightings.sitters import picture, places, points_of, sighted
 from tests.ui.conftest import Opener, house, settle
@@ -31,6 +31,7 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.heading import Heading
 from bralto.ui.session import asking, prompting
 from bralto.ui.sight import sighting_list
+from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.sight.true_size import CardSlip
 from bralto.ui.window import MainWindow
@@ -618,3 +619,42 @@ def test_what_is_longer_is_answered_by_one_key(bench: Bench, room: SightRoom, qt
     assert [(one.asks, one.value) for one in kept(bench)] == [(asked_now.asks, -1.0)]
     assert kept(bench)[0].u > 0.0
     assert all(one.sighting.asks != asked_now.asks for one in bench.study.now.questions)
+
+
+def choose(box: QComboBox, data: object) -> None:
+    box.setCurrentIndex(next(i for i in range(box.count()) if box.itemData(i) == data))
+
+
+def test_a_sighting_of_ones_own_is_asked_answered_and_kept(
+    bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    qtbot.keyClick(room.board, Qt.Key.Key_O)
+    slip = room.findChild(OwnSighting)
+    assert slip is not None
+    choose(slip.first, "shoulder_l")
+    choose(slip.second, "shoulder_l")
+    assert not slip.keep.isEnabled()  # from a mark to itself
+    assert "from one mark to another" in slip.why.text()
+    choose(slip.second, "elbow_l")
+    choose(slip.of_first, "knee_l")
+    choose(slip.of_second, "heel_l")
+    assert slip.keep.isEnabled()
+    qtbot.mouseClick(slip.keep, Qt.MouseButton.LeftButton)
+    one = now_asked(bench)
+    assert (one.sort, one.points, one.of) == (
+        Sort.LENGTH, ("shoulder_l", "elbow_l"), ("knee_l", "heel_l"),
+    )  # fmt: skip
+    room.typed.setText("2/3")
+    qtbot.keyClick(room.typed, Qt.Key.Key_Return)
+    taken = bench.study.sighted.kept.items[-1]
+    assert taken.asks == one.asks
+    assert taken.value == pytest.approx(2 / 3)
+    assert now_asked(bench).asks != one.asks  # and it goes on by itself
+    # One may also leave it; what is asked stays.
+    asked = now_asked(bench)
+    qtbot.mouseClick(room.own, Qt.MouseButton.LeftButton)
+    second = next(slip for slip in room.findChildren(OwnSighting) if slip.isVisible())
+    choose(second.sort, Sort.TILT)
+    assert not second.of_first.isVisible()
+    qtbot.mouseClick(second.leave, Qt.MouseButton.LeftButton)
+    assert now_asked(bench) == asked

@@ -50,7 +50,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("0 to 9, /, arrows", "heads; then a quarter, third, half more; a little"),
         ("Arrows; Y, A, O", "turn the stick, or step beside the line; yes, alike, no"),
         ("Enter, N", "that is it; another one"),
-        ("R, M, K", "sight it twice, blind; thumb marks in mm; how you sight"),
+        ("R, M, K, O", "sight it twice, blind; thumb marks in mm; how you sight; one of your own"),
     ),
     "Comparing": (
         ("Space, B, W", "the drawing over the reference: veil, blink, wipe"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from bralto.core.results import NotMeasurable
@@ -12,11 +12,17 @@ from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
-from bralto.core.sightings.taken import Sighting, sighting_of
+from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
-__all__ = ["Next", "next_questions"]
+__all__ = ["OWN_SORTS", "Next", "next_questions", "own_question"]
+
+OWN_SORTS = (Sort.LENGTH, Sort.TILT, Sort.PLUMB, Sort.LEVEL)
+"""What a learner may choose any two marks for."""
+
+_ALONG = {Sort.PLUMB: "level", Sort.LEVEL: "plumb"}
+"""How what misses a line is taken: beside a plumb line, above or below a level one."""
 
 _OFFERED, _LOOKED_AT = 4, 60
 """How many are offered, the last one a comparison at a glance; and among how many other sorts are
@@ -50,6 +56,43 @@ def next_questions(
         skipped: what was asked and could not be sighted (`Sighting.asks`).
     """
     return _questions(view, tuple(items), grade, order, frozenset(skipped))
+
+
+def own_question(
+    view: View,
+    items: Sequence[Sighting],
+    sort: Sort,
+    points: tuple[str, str],
+    of: tuple[str, ...] = (),
+) -> Next | NotMeasurable:
+    """Any two marks that a learner would sight, as a question, or why it is none.
+
+    Args:
+        sort: one of `OWN_SORTS`. of: the two marks of the length that a length is counted in; none
+            where it is the head.
+    """
+    if len({*points}) < 2 or len({*of}) not in (0, 2):
+        return NotMeasurable("it runs from one mark to another")
+    if set(points) == set(of or view.head):
+        return NotMeasurable("a length against itself tells nothing")
+    implied = imply(view, items)
+    if isinstance(implied, NotMeasurable):
+        return implied
+    if sort is Sort.TILT:
+        points = _tilted(view, points)
+    one = Sighting(sort, points, 0.0, 0.0, of, _ALONG.get(sort, "straight"))
+    at = Sighter(view, implied.points).on(one)
+    if at is None:
+        return NotMeasurable("nothing is known of these marks in this view")
+    one = replace(one, value=at.value)
+    return Next(replace(one, u=doubt_of(view, one)), "")
+
+
+def _tilted(view: View, points: tuple[str, str]) -> tuple[str, str]:
+    """As a tilt runs: from the model's right, else as the view has its marks, from above."""
+    order = [mark.key for mark in view.landmarks]
+    one, two = sorted(points, key=lambda key: order.index(key) if key in order else len(order))
+    return (two, one) if one.endswith("_l") and two.endswith("_r") else (one, two)
 
 
 @lru_cache(maxsize=16)

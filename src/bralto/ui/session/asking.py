@@ -17,8 +17,8 @@ if TYPE_CHECKING:
     from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
-    "Asking", "answered", "ask_again", "choose_order", "choose_question", "know_arm", "put_off",
-    "toggle_mm", "toggle_told",
+    "Asking", "answered", "ask_again", "ask_own", "choose_order", "choose_question", "know_arm",
+    "put_off", "toggle_mm", "toggle_told",
 ]  # fmt: skip
 
 Asks = tuple[object, ...]
@@ -33,6 +33,7 @@ class Asking:
         order: key of a school's order, or of *what tells most*.
         skipped: what could not be sighted.
         chosen: what was taken in place of the first, or None.
+        own: a question of the learner's own, or None.
         again: what is sighted once more, blind, or None.
         arm: how many times as far the learner's own sightings scatter, by family
             (`own_arm.known_arm`).
@@ -43,6 +44,7 @@ class Asking:
     order: str = MOST_TELLING
     skipped: frozenset[Asks] = frozenset()
     chosen: Asks | None = None
+    own: Next | None = None
     again: Asks | None = None
     arm: Mapping[str, float] = field(default_factory=dict)
     told: bool = False
@@ -57,6 +59,8 @@ class Asking:
         repeated = next((one for one in reversed(items) if one.asks == self.again), None)
         if repeated is not None:
             return Next(repeated, ""), *open_to
+        if self.own is not None:
+            return self.own, *open_to
         first = [one for one in open_to if one.sighting.asks == self.chosen]
         return (*first, *(one for one in open_to if one not in first))
 
@@ -88,12 +92,17 @@ def _with(state: SessionState, asking: Asking) -> SessionState:
 
 def choose_order(state: SessionState, _ground: Ground, order: str) -> SessionState:
     """Ask in the order of another school."""
-    return _with(state, replace(state.asking, order=order, chosen=None, again=None))
+    return _with(state, replace(state.asking, order=order, chosen=None, own=None, again=None))
 
 
 def choose_question(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
     """Ask another of those that are offered."""
-    return _with(state, replace(state.asking, chosen=asks, again=None))
+    return _with(state, replace(state.asking, chosen=asks, own=None, again=None))
+
+
+def ask_own(state: SessionState, _ground: Ground, one: Next) -> SessionState:
+    """Ask what the learner would sight."""
+    return _with(state, replace(state.asking, own=one, chosen=None, again=None))
 
 
 def put_off(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
@@ -102,7 +111,7 @@ def put_off(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
     # A length that no thumb takes is no easier counted in heads.
     both = {asks, (*asks[:-1], False)}
     skipped = asking.skipped if asking.again == asks else asking.skipped | both
-    return _with(state, replace(asking, skipped=skipped, chosen=None, again=None))
+    return _with(state, replace(asking, skipped=skipped, chosen=None, own=None, again=None))
 
 
 def ask_again(state: SessionState, _ground: Ground, asks: Asks) -> SessionState:
@@ -122,4 +131,4 @@ def toggle_told(state: SessionState, _ground: Ground) -> SessionState:
 
 def answered(state: SessionState, _ground: Ground) -> SessionState:
     """Go on to the next."""
-    return _with(state, replace(state.asking, chosen=None, again=None))
+    return _with(state, replace(state.asking, chosen=None, own=None, again=None))

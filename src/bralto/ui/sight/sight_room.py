@@ -34,6 +34,7 @@ from bralto.ui.settings import Settings
 from bralto.ui.sight.answer_board import AnswerBoard
 from bralto.ui.sight.figure_so_far import FigureSoFar
 from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
@@ -68,7 +69,7 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     how = "as if for the first time" if again else "step back to the same place for each"
     last = ("K", "how you sight") if practice else ("R", "sight it twice")
     pencil = ("M", "heads" if study.session.asking.in_mm else "thumb marks")
-    keys = (("Enter", "that is it"), ("N", "another"), last, pencil)
+    keys = (("Enter", "that is it"), ("N", "another"), ("O", "of your own"), last, pencil)
     return Prompt(lead, how, keys)
 
 
@@ -114,6 +115,12 @@ class SightRoom(QWidget):
             button.setMinimumHeight(52)
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(partial(self._choose, i + 1))
+        self.own = QPushButton("of your own …", self)
+        self.own.setObjectName("other")
+        self.own.setMinimumHeight(52)
+        self.own.setAccessibleName("a sighting of your own")
+        self.own.setToolTip("Any two marks, against any other two (O)")
+        self.own.clicked.connect(self.ask_own)
         self.told = Lines(tokens, self)
         self.listed = SightingList(study, tokens, self)
         self.listed.repeated.connect(self.board.setFocus)
@@ -142,6 +149,7 @@ class SightRoom(QWidget):
         either.setSpacing(12)
         for button in self.others:
             either.addWidget(button, 1)
+        either.addWidget(self.own)
         middle = QVBoxLayout()
         middle.setSpacing(8)
         middle.addWidget(self._headings[1])
@@ -269,6 +277,18 @@ class SightRoom(QWidget):
             self._study.apply(asking.choose_question, found[number].sighting.asks)
             self.board.setFocus()
 
+    def ask_own(self) -> None:
+        """Let the learner say what to sight."""
+        slip = OwnSighting(self._study.view, self._study.sighted.kept.items, self)
+
+        def ask() -> None:
+            if slip.question is not None:
+                self._study.apply(asking.ask_own, slip.question)
+                self.board.setFocus()
+
+        slip.accepted.connect(ask)
+        slip.open()
+
     # The answer
 
     def answer(self) -> None:
@@ -321,6 +341,8 @@ class SightRoom(QWidget):
             self.toggle_pencil()
         elif plain and key == Qt.Key.Key_K and self.sitter is not None:
             self._study.apply(asking.toggle_told)
+        elif plain and key == Qt.Key.Key_O:
+            self.ask_own()
         elif plain and key == Qt.Key.Key_N and self._at is not None:
             self._study.apply(asking.put_off, self._at.sighting.asks)
         elif plain and key == Qt.Key.Key_R and self._study.sighted.kept.items:
