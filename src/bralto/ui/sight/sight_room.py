@@ -51,9 +51,9 @@ _TELLS_PX = 560
 """Height below which what the sightings tell gives way too."""
 
 _SORTS = {
-    Sort.LENGTH: "a length", Sort.TILT: "a tilt", Sort.PLUMB: "what hangs below",
-    Sort.LEVEL: "what is level", Sort.FRACTION: "a half or a third", Sort.LONGER: "which is longer",
-    Sort.HIGHER: "which is higher", Sort.LEFT: "which is further left",
+    Sort.LENGTH: "a length", Sort.TILT: "a tilt", Sort.PLUMB: "on plumb", Sort.LEVEL: "level with",
+    Sort.FRACTION: "a share", Sort.LONGER: "longer?", Sort.HIGHER: "higher?",
+    Sort.LEFT: "more left?",
 }  # fmt: skip
 
 
@@ -115,9 +115,10 @@ class SightRoom(QWidget):
             button.setMinimumHeight(52)
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(partial(self._choose, i + 1))
-        self.own = QPushButton("of your own …", self)
+        self.own = QPushButton("own …", self)
         self.own.setObjectName("other")
         self.own.setMinimumHeight(52)
+        self.own.setFixedWidth(84)
         self.own.setAccessibleName("a sighting of your own")
         self.own.setToolTip("Any two marks, against any other two (O)")
         self.own.clicked.connect(self.ask_own)
