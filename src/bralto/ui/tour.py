@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
@@ -19,6 +19,7 @@ from bralto.stand.thumb import sighted_by_thumb
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.standing import BOX
 from bralto.ui.house import House
 from bralto.ui.model.draw_sheet import Looked
 from bralto.ui.record.record_place import ACCURACY, DRAWN, TODAY
@@ -85,6 +86,15 @@ def tour_of(house: House) -> tuple[Stop, ...]:
                 rings.append(tuple((float(x), float(y)) for x, y in places))
         study.edits.set_shadows("drawing", tuple(rings))
         enter("light")
+
+    def plumb() -> None:
+        """The box on the ground, its horizon through the breastbone."""
+        enter("plumb")
+        study = bench().study
+        at = study.picture("reference").marks.get("sternum_end")
+        if at is not None:
+            study.head.note(replace(study.notes, horizon={"reference": (at.x, at.y)}))
+        study.apply(pointing.choose_shape, BOX)
 
     def verdict() -> None:
         enter("verdict")
@@ -155,12 +165,11 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.window.go("Record")
         house.record.show_page(page)
 
-    keys = ("plumb", "heights")
-    passes = [Stop(f"bench-{key}", partial(enter, key), here) for key in keys]
     return (
         Stop("shelf", lambda: None, here),
         Stop("bench-sheet", sheet_pass, here),
-        *passes,
+        Stop("bench-plumb", plumb, here),
+        Stop("bench-heights", partial(enter, "heights"), here),
         Stop("bench-action", action, here),
         Stop("bench-light", light, here),
         Stop("bench-verdict", verdict, here),
