@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -203,3 +204,30 @@ def test_the_models_feet_are_found_where_they_stand(around: float, eye_m: float)
     assert found.across.value == pytest.approx(across, abs=0.06)
     assert found.apart.value == pytest.approx(deep, abs=0.10)
     assert found.one_ground
+
+
+def test_what_the_feet_of_the_reference_tell_holds_for_the_drawing_too() -> None:
+    picture = standing(FLAT)
+    eye = eye_level(figure(picture), picture)
+    assert isinstance(eye, EyeLevel)
+    assert eye.together
+    found = ground_of(figure(picture), replace(eye, told_by="reference"))
+    assert isinstance(found, StandingGround)
+    assert found.one_ground  # though the height itself is known to a third only
+    assert found.apart.u < 0.1
+
+
+def test_a_child_is_not_told_that_its_feet_are_too_flat_nor_do_they_tell_the_eye() -> None:
+    small: Feet = {
+        side: tuple((0.55 * x, 0.0, 0.55 * z) for x, _, z in foot) for side, foot in FLAT.items()
+    }  # type: ignore[misc]
+    grown = standing(small)
+    child = replace(
+        grown, marks={k: replace(m, y=m.y + 250.0) if k in ("crown", "chin", "pit_of_neck") else m
+                      for k, m in grown.marks.items()},
+    )  # fmt: skip
+    assert isinstance(eye_level(figure(child), child), NotMeasurable)
+    for picture, lies in ((grown, "steep"), (child, "")):
+        found = ground_of(figure(picture), KNOWN)
+        assert isinstance(found, StandingGround)
+        assert {foot.lies for foot in found.feet.values()} == {lies}

@@ -31,9 +31,12 @@ from bralto.core.whereabouts import about_a_head
 __all__ = ["EyeLevel", "Foot", "StandingGround", "eye_level", "ground_of"]
 
 FOOT = Doubted(1.12, 0.10)
-"""From heel to toe, heads: a foot is 0.152 of the height and a head 0.130 (Drillis and Contini
-1966), on the model 1.08;
-between the two."""
+"""From heel to toe of a grown figure, heads: a foot is 0.152 of the height, a head 0.130 (Drillis
+and Contini 1966), which makes 1.17; the model's is 1.08. Between the two."""
+
+_GROWN = 6.5
+"""Heads: what is lower is a child, whose feet are shorter in heads, or is bent, and how long its
+feet are is not known."""
 
 _TOE = Doubted(0.05, 0.02)
 """How high above the ground the mark of a toe lies, heads (measured on the model)."""
@@ -61,6 +64,9 @@ _LEAST_EYE = 0.6
 _AIR = 0.15
 """Heads of room about a figure in its box."""
 
+_NEAREST = 0.8
+"""Share of the way to the eye at which a box ends at the latest."""
+
 _HALF_DEEP = 0.45
 """Half of a body's depth, heads (common practice, no source)."""
 
@@ -72,11 +78,14 @@ class EyeLevel:
     Attributes:
         height: of the eye above the ground, heads; ``distance`` of it, heads.
         told_by: ``named`` by the learner, ``model``, ``feet``, or ``reference``: as there.
+        together: the feet told how steeply one looks down, so that height and distance hold only
+            together, and doubt of either says nothing of the ground.
     """
 
     height: Doubted
     distance: Doubted
     told_by: str
+    together: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,7 +163,8 @@ def eye_level(
         if distance is _USUAL and not isinstance(slope, NotMeasurable) and height > 0.0:
             # As the feet look, that is how far away such an eye must be.
             far, share = height / slope.value, math.hypot(slope.u / slope.value, _LEVEL_U / height)
-            distance = Doubted(far, share * far)
+            far_away = Doubted(far, share * far)
+            return _checked(Doubted(height, _LEVEL_U), far_away, "named", together=True)
         return _checked(Doubted(height, _LEVEL_U), distance, "named")
     crown, chin = (figure.marks.keys.index(k) if k in figure.marks.keys else -1
                    for k in figure.view.head)  # fmt: skip
@@ -167,13 +177,15 @@ def eye_level(
         return slope
     share = math.hypot(slope.u / slope.value, distance.u / distance.value)
     height = slope.value * distance.value
-    return _checked(Doubted(height, share * height), distance, "feet")
+    return _checked(Doubted(height, share * height), distance, "feet", together=True)
 
 
-def _checked(height: Doubted, distance: Doubted, told_by: str) -> EyeLevel | NotMeasurable:
+def _checked(
+    height: Doubted, distance: Doubted, told_by: str, *, together: bool = False
+) -> EyeLevel | NotMeasurable:
     if height.value < _LEAST_EYE:
         return NotMeasurable("from so low an eye the ground is a line")
-    return EyeLevel(height, distance, told_by)
+    return EyeLevel(height, distance, told_by, together)
 
 
 def _distance(figure: Figure, picture: Picture, known: Standpoint | None) -> Doubted:
@@ -212,6 +224,8 @@ def _under(heads: Floats, feet: Mapping[str, tuple[int, int]]) -> Floats:
 def _slope(figure: Figure, feet: Mapping[str, tuple[int, int]]) -> Doubted | NotMeasurable:
     """Height of the eye against its distance by which two feet of usual length look as they do:
     how much higher one end lies than the other, against how far it must reach away."""
+    if figure.tall < _GROWN:
+        return NotMeasurable("how long these feet are is not known: name the height of the eye")
     slopes = []
     for heel, toe in feet.values():
         sd = figure.sd[[heel, toe]]
@@ -248,16 +262,15 @@ def ground_of(figure: Figure, eye: EyeLevel) -> StandingGround | NotMeasurable:
     sd = np.concatenate([
         np.repeat(figure.sd[rows], 2), (eye.height.u, eye.distance.u, _TOE.u)
     ])  # fmt: skip
-    # Where the feet told the height of the eye, their own lengths are as they were taken to be.
-    sd[-3] *= eye.told_by != "feet"
-    sd[-2] *= eye.told_by != "feet"
+    sd[-3:-1] *= not eye.together
     if not np.isfinite(_figures(theta)).all():
         return NotMeasurable("a foot stands above the height of the eye")
     told = _doubted(_figures, theta, sd)
     places = _places(theta)
     laid = {
         side: Foot(
-            float(places[2 * i + 1, 0]), float(places[2 * i + 1, 1]), told[i], _lies(told[i])
+            float(places[2 * i + 1, 0]), float(places[2 * i + 1, 1]), told[i],
+            _lies(told[i], grown=figure.tall >= _GROWN),
         )
         for i, side in enumerate(feet)
     }  # fmt: skip
@@ -299,13 +312,14 @@ def _doubted(of: Callable[[Floats], Floats], theta: Floats, sd: Floats) -> list[
     return [Doubted(float(a), float(b)) for a, b in zip(of(theta), u, strict=True)]
 
 
-def _lies(length: Doubted) -> str:
-    """Whether a foot of that length on the ground can be a foot that lies on it."""
+def _lies(length: Doubted, *, grown: bool) -> str:
+    """Whether a foot of that length on the ground can be a foot that lies on it; a child's may be
+    shorter."""
     doubt = COVERAGE * math.hypot(length.u, FOOT.u)
     if length.value - doubt > FOOT.value * _LIFTED:
         return "lifted"
     if length.value + doubt < FOOT.value / _LIFTED:
-        return "steep"
+        return "steep" if grown else ""
     flat = FOOT.value / _LIFTED < length.value < FOOT.value * _LIFTED
     return "flat" if flat and length.u < FOOT.value * (_LIFTED - 1.0) else ""
 
@@ -316,7 +330,8 @@ def _box(figure: Figure, eye: EyeLevel, under: Floats, places: Floats) -> Floats
     from_middle = figure.heads - under
     left, right = from_middle[:, 0].min() - _AIR, from_middle[:, 0].max() + _AIR
     top = from_middle[:, 1].max()
-    deep = (min(places[:, 1].min() - _AIR, -_HALF_DEEP), max(places[:, 1].max() + _AIR, _HALF_DEEP))
+    near, far = min(places[:, 1].min() - _AIR, -_HALF_DEEP), places[:, 1].max() + _AIR
+    deep = max(near, -_NEAREST * eye.distance.value), max(far, _HALF_DEEP)
     corners = []
     for up in (0.0, top):
         for across, beyond in ((left, 0), (right, 0), (right, 1), (left, 1)):
