@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
@@ -9,9 +11,10 @@ from tests.ui.conftest import settle
 from tests.ui.test_passes import click_row, kept
 
 from bralto.core.action.ground import StandingGround
+from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.ui.bench.bench import Bench
-from bralto.ui.session import prompting
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -42,8 +45,8 @@ def test_the_height_of_the_eye_is_named_by_a_click_kept_and_let_go(
     qtbot.mouseClick(bench.reference, LEFT, pos=navel.toPoint())
     assert bench.reference.tool is None
     assert bench.reference.grab().toImage() != plain  # the horizon lies there
-    assert set(notes_of(kept(window, bench)).horizon) == {"reference"}
-    seen, drawn = bench.study.examination.grounds(bench.study.notes.horizon)
+    assert set(notes_of(kept(window, bench)).horizon) == {""}
+    seen, drawn = bench.study.grounds
     assert isinstance(seen, StandingGround)
     assert isinstance(drawn, StandingGround)
     assert (seen.eye.told_by, drawn.eye.told_by) == ("named", "reference")
@@ -71,6 +74,30 @@ def test_the_box_is_shown_on_wish_on_both_boards(in_plumb: Bench, qtbot: QtBot) 
     assert [board.grab().toImage() for board in boards] == before
 
 
+def test_the_box_dims_nothing_in_other_passes(in_plumb: Bench) -> None:
+    bench, board = in_plumb, in_plumb.drawing
+    bench.study.edits.set_polygon(
+        "drawing", "gap", ((250.0, 250.0), (400.0, 250.0), (300.0, 420.0))
+    )
+    bench.study.apply(prompting.enter_pass, "shapes")
+    plain = board.grab().toImage()
+    bench.study.apply(pointing.toggle_box)
+    assert board.grab().toImage() == plain
+
+
+def test_a_height_of_the_eye_is_of_one_state_of_the_drawing(in_plumb: Bench) -> None:
+    study = in_plumb.study
+    names = [state.name for state in study.study.states]
+    assert study.picture_name("drawing") == names[-1]
+    study.head.note(replace(study.notes, horizon={names[-1]: (10.0, 10.0)}))
+    _, own = study.grounds
+    study.head.note(replace(study.notes, horizon={"some other state": (10.0, 10.0)}))
+    _, other = study.grounds
+    assert isinstance(own, StandingGround)
+    assert own.eye.told_by == "named"
+    assert isinstance(other, NotMeasurable) or other.eye.told_by != "named"
+
+
 def test_escape_leaves_the_height_of_the_eye_unnamed(in_plumb: Bench, qtbot: QtBot) -> None:
     bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
     click_row(rows, "the height of the eye on the drawing", qtbot)
@@ -94,5 +121,5 @@ def test_the_height_of_the_eye_is_named_by_keys_alone(in_plumb: Bench, qtbot: Qt
     for _ in range(6):
         qtbot.keyClick(board, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    assert set(bench.study.notes.horizon) == {"reference"}
+    assert set(bench.study.notes.horizon) == {""}
     assert board.tool is None

@@ -26,7 +26,6 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
-from bralto.ui.boards.standing import BOX
 from bralto.ui.session import pointing, prompting
 from bralto.ui.theme.tokens import DARK, LIGHT
 from bralto.ui.window import MainWindow
@@ -199,10 +198,10 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
         put(one, ground)
     wide, high = board.viewport.width, board.viewport.height
     navel = study.picture("reference").marks["navel"]
-    study.head.note(replace(study.notes, horizon={"reference": (navel.x, navel.y)}))
+    study.head.note(replace(study.notes, horizon={"": (navel.x, navel.y)}))
     study.apply(prompting.enter_pass, "plumb")
-    study.apply(pointing.choose_shape, BOX)
-    seen, _ = study.examination.grounds(study.notes.horizon)
+    study.apply(pointing.toggle_box)
+    seen, _ = study.grounds
     assert isinstance(seen, StandingGround)
     figure = study.examination.side("reference").figure
     box = image_points(study.picture("reference"), seen.box * figure.head.value)

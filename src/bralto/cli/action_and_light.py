@@ -17,7 +17,7 @@ from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.action.ribs_on_pelvis import Masses
 from bralto.core.action.sweep_pairs import Sweep, SweepPair
 from bralto.core.errors import UserError
-from bralto.core.examination import Examination, examine
+from bralto.core.examination import Examination, GroundPair, examine
 from bralto.core.light.light_facts import light_facts
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
@@ -112,10 +112,9 @@ def _ground(found: Examination) -> dict[str, Any]:
     }
 
 
-def _grounds(
-    found: Examination,
-) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
-    return found.grounds(notes_of(found.study).horizon)
+def _grounds(found: Examination) -> GroundPair:
+    named = notes_of(found.study).horizon
+    return found.grounds(named.get(""), named.get(found.state.name))
 
 
 def _light(found: LightReading | NotMeasurable) -> dict[str, Any]:

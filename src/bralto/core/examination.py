@@ -43,7 +43,10 @@ from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Examination", "Side", "examine"]
+__all__ = ["Examination", "GroundPair", "Side", "examine"]
+
+GroundPair = tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]
+"""Of the reference and of the drawing."""
 
 _MOST_ALIGNMENTS = 8
 
@@ -162,10 +165,7 @@ class Examination:
         self._advised: Assessment | None = None
         self._beside: dict[str, tuple[Reading, ...]] = {}
         self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
-        self._grounds: dict[
-            tuple[tuple[str, Point], ...],
-            tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable],
-        ] = {}
+        self._grounds: dict[tuple[Point | None, Point | None], GroundPair] = {}
 
     # Advice
 
@@ -230,33 +230,30 @@ class Examination:
         """Each curve of either picture held against the other's, as it is meant."""
         return sweep_pairs(self.seen.sweeps, self.drawn.sweeps, self.pushes.get(POSE, 1.0))
 
-    def grounds(
-        self, named: Mapping[str, Point]
-    ) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
+    def grounds(self, seen: Point | None, drawn: Point | None) -> GroundPair:
         """The ground under the figure on the reference and on the drawing.
 
         Args:
-            named: by board any place at the height of the eye, image px; a drawing that has none is
-                drawn from the same height as the reference.
+            seen, drawn: any place at the height of the eye on either picture, image px; a drawing
+                that has none is drawn from the same height as the reference.
         """
-        key = tuple(sorted(named.items()))
-        if key not in self._grounds:
-            self._grounds = {key: self._ground_pair(named)}
-        return self._grounds[key]
+        if (seen, drawn) not in self._grounds:
+            self._grounds = {(seen, drawn): self._ground_pair(seen, drawn)}
+        return self._grounds[seen, drawn]
 
-    def _ground_pair(
-        self, named: Mapping[str, Point]
-    ) -> tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]:
-        eye, figure, drawn = self._eye(named.get("reference")), self.seen.figure, self.drawn.figure
+    def _ground_pair(self, named: Point | None, drawn_named: Point | None) -> GroundPair:
+        eye, figure, drawn = self._eye(named), self.seen.figure, self.drawn.figure
         seen: StandingGround | NotMeasurable
-        if isinstance(eye, NotMeasurable) or isinstance(figure, NotMeasurable):
-            seen = NotMeasurable(eye.reason if isinstance(eye, NotMeasurable) else "")
+        if isinstance(figure, NotMeasurable):
+            seen = figure
+        elif isinstance(eye, NotMeasurable):
+            seen = eye
         else:
             seen, eye = ground_of(figure, eye), replace(eye, told_by="reference")
         if isinstance(drawn, NotMeasurable):
             return seen, drawn
-        if "drawing" in named:
-            eye = eye_level(drawn, self.drawn.picture, named["drawing"])
+        if drawn_named is not None:
+            eye = eye_level(drawn, self.drawn.picture, drawn_named)
         return seen, eye if isinstance(eye, NotMeasurable) else ground_of(drawn, eye)
 
     @cached_property

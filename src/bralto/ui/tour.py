@@ -19,7 +19,6 @@ from bralto.stand.thumb import sighted_by_thumb
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.standing import BOX
 from bralto.ui.house import House
 from bralto.ui.model.draw_sheet import Looked
 from bralto.ui.record.record_place import ACCURACY, DRAWN, TODAY
@@ -93,8 +92,8 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         study = bench().study
         at = study.picture("reference").marks.get("sternum_end")
         if at is not None:
-            study.head.note(replace(study.notes, horizon={"reference": (at.x, at.y)}))
-        study.apply(pointing.choose_shape, BOX)
+            study.head.note(replace(study.notes, horizon={"": (at.x, at.y)}))
+        study.apply(pointing.toggle_box)
 
     def verdict() -> None:
         enter("verdict")

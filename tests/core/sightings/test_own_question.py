@@ -38,6 +38,11 @@ def test_a_tilt_runs_from_the_models_right_and_a_line_from_its_first_mark() -> N
         assert not isinstance(found, NotMeasurable)
         assert found.sighting.points == ("elbow_r", "wrist_l")
         assert found.sighting.u == DEGREES
+    # Without two sides it runs from the upper end, as of a head's own line.
+    for points in (("crown", "chin"), ("chin", "crown")):
+        found = own_question(VIEW, (), Sort.TILT, points)
+        assert not isinstance(found, NotMeasurable)
+        assert found.sighting.points == ("crown", "chin")
     plumb = own_question(VIEW, (), Sort.PLUMB, ("pit_of_neck", "heel_r"))
     assert not isinstance(plumb, NotMeasurable)
     assert plumb.sighting.points == ("pit_of_neck", "heel_r")

@@ -47,7 +47,8 @@ class Notes:
         level_with: id of the study that shows the same head from another side, or "".
         again_of: id of the first study of the same pose, of which this is another try, or "".
         focal: where on the reference the eye should go to, image px, or None.
-        horizon: board -> any place at the height of the eye, image px.
+        horizon: name of a state, or "" of the reference -> any place at the height of the eye on
+            its picture, image px.
         log: what the learner wrote about it afterwards: question -> words (`LOG`).
     """
 
@@ -163,7 +164,7 @@ def with_notes(study: Study, notes: Notes) -> Study:
     for key, value in (
         ("level_with", notes.level_with), ("again_of", notes.again_of), ("log", dict(notes.log)),
         ("focal", list(notes.focal or ())),
-        ("horizon", {board: list(at) for board, at in notes.horizon.items()}),
+        ("horizon", {name: list(at) for name, at in notes.horizon.items()}),
     ):  # fmt: skip
         kept.pop(key, None)
         if value:

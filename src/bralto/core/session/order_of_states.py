@@ -35,6 +35,9 @@ _MOSTLY = 0.5
 """Share of its lines from which on a drawing is blocked in with straight ones (chosen, no
 source)."""
 
+_MOST_STATES = 8
+"""States of one drawing that are measured; each takes some milliseconds."""
+
 _NAMED = 3
 """Measures of which it is said since when they are off, the worst first."""
 
@@ -118,7 +121,7 @@ class Order:
 
     Attributes:
         settled: since when each edge stands, or why that is not known.
-        states: every state that can be measured, oldest first.
+        states: the last that can be measured, oldest first.
     """
 
     settled: Settled | NotMeasurable
@@ -163,9 +166,9 @@ def order_findings(
 
 
 def _measured_states(study: Study) -> tuple[tuple[str, Assessment], ...]:
-    """Every state that can be measured, oldest first, without advice."""
+    """The last states that can be measured, oldest first, without advice."""
     found = []
-    for state in study.states:
+    for state in study.states[-_MOST_STATES:]:
         try:
             found.append((state.name, measured(study, state).assessment))
         except UserError:

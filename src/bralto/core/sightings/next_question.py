@@ -9,7 +9,7 @@ from functools import lru_cache
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import imply
+from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
@@ -73,13 +73,13 @@ def own_question(
     """
     if len({*points}) < 2 or len({*of}) not in (0, 2):
         return NotMeasurable("it runs from one mark to another")
-    if set(points) == set(of or view.head):
+    if sort is Sort.LENGTH and set(points) == set(of or view.head):
         return NotMeasurable("a length against itself tells nothing")
     implied = imply(view, items)
     if isinstance(implied, NotMeasurable):
         return implied
     if sort is Sort.TILT:
-        points = _tilted(view, points)
+        points = _tilted(view, implied, points)
     one = Sighting(sort, points, 0.0, 0.0, of, _ALONG.get(sort, "straight"))
     at = Sighter(view, implied.points).on(one)
     if at is None:
@@ -88,11 +88,13 @@ def own_question(
     return Next(replace(one, u=doubt_of(view, one)), "")
 
 
-def _tilted(view: View, points: tuple[str, str]) -> tuple[str, str]:
-    """As a tilt runs: from the model's right, else as the view has its marks, from above."""
-    order = [mark.key for mark in view.landmarks]
-    one, two = sorted(points, key=lambda key: order.index(key) if key in order else len(order))
-    return (two, one) if one.endswith("_l") and two.endswith("_r") else (one, two)
+def _tilted(view: View, implied: Implied, points: tuple[str, str]) -> tuple[str, str]:
+    """As a tilt runs: from the model's right, else from the upper end."""
+    one, two = points
+    if {one[-2:], two[-2:]} == {"_r", "_l"}:
+        return (one, two) if one.endswith("_r") else (two, one)
+    high, low = (float(implied.points.xy[view.point_rows[key], 1]) for key in points)
+    return (one, two) if high >= low else (two, one)
 
 
 @lru_cache(maxsize=16)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from bralto.core.action.ground import StandingGround
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.phrases import sentence
+from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.likeness_rows import fact_row
-from bralto.ui.boards.standing import BOX
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
 
@@ -30,15 +30,15 @@ def ground_rows(study: OpenStudy) -> list[Row]:
     if study.imagined:
         return []
     rows = [Row("", "The ground", "from the feet and the height of the eye", title=True)]
-    for board in ("reference", "drawing")[: 1 if study.undrawn else 2]:
-        named = board in study.notes.horizon
+    for board in BOARDS[: 1 if study.undrawn else 2]:
+        named = study.picture_name(board) in study.notes.horizon
         label = f"the height of the eye on {_WHOSE[board]}"
         detail = "click: not named any more" if named else "click, then a place at that height"
         rows.append(Row(HORIZON_ROW + board, label, detail, held=named))
-    seen, drawn = study.examination.grounds(study.notes.horizon)
+    seen, drawn = study.grounds
     facts = ground_facts(seen, drawn, study.grade)
     if facts:
-        held = study.session.shape == BOX
+        held = study.session.boxed
         rows.append(Row(BOX_ROW, "the box it stands in, in perspective", held=held))
         columns = Row("", "On the ground, heads", right=("drawn", "seen"), title=True)
         rows += [columns, *(fact_row(one) for one in facts)]

@@ -10,7 +10,6 @@ from PyQt6.QtCore import QObject, QPointF
 from bralto.ui.bench.ground_rows import BOX_ROW, HORIZON_ROW
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.boards.standing import BOX
 from bralto.ui.boards.tools import HORIZON
 from bralto.ui.session import pointing
 
@@ -30,13 +29,14 @@ class GroundWork(QObject):
         """Do what a row asks for; False where it is none of these."""
         study = self._study
         if key == BOX_ROW:
-            study.apply(pointing.choose_shape, None if study.session.shape == BOX else BOX)
+            study.apply(pointing.toggle_box)
         elif key.startswith(HORIZON_ROW):
-            name = key.removeprefix(HORIZON_ROW)
-            if name in study.notes.horizon:
-                self._note({k: at for k, at in study.notes.horizon.items() if k != name})
+            about = key.removeprefix(HORIZON_ROW)
+            name, named = study.picture_name(about), study.notes.horizon
+            if name in named:
+                self._note({key: at for key, at in named.items() if key != name})
             else:
-                board = next(one for one in self._work.boards if one.board == name)
+                board = next(one for one in self._work.boards if one.board == about)
                 self._work.take_tool(board, HORIZON)
         else:
             return False
@@ -45,7 +45,8 @@ class GroundWork(QObject):
     def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
         if name == HORIZON:
             place = (round(at.x(), 1), round(at.y(), 1))
-            self._note({**self._study.notes.horizon, board.board: place})
+            name = self._study.picture_name(board.board)
+            self._note({**self._study.notes.horizon, name: place})
             self._work.taken.emit()
 
     def _note(self, horizon: dict[str, tuple[float, float]]) -> None:

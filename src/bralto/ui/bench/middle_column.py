@@ -20,7 +20,6 @@ from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
 from bralto.ui.bench.picture_commands import PictureWork
-from bralto.ui.boards.standing import BOX
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
@@ -172,8 +171,12 @@ class Middle(QWidget):
             or now.straight != was.straight
             or now.values != was.values
         )
-        boxed = now.shape != was.shape and BOX in (now.shape, was.shape)
-        if boxed or filled or now.regions != was.regions or now.skipped != was.skipped:
+        if (
+            filled
+            or now.boxed != was.boxed
+            or now.regions != was.regions
+            or now.skipped != was.skipped
+        ):
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:

@@ -16,10 +16,7 @@ from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["BOX", "draw_ground"]
-
-BOX = "box on the ground"
-"""The shape that is lit while the box is shown."""
+__all__ = ["draw_ground"]
 
 _INKS = LIGHT
 _FAR = 60.0
@@ -31,10 +28,11 @@ def draw_ground(painter: QPainter, board: Board) -> None:
     study = board.study
     if study.imagined:
         return
-    shown = study.session.shape == BOX
-    grounds = study.examination.grounds(study.notes.horizon)
-    found = grounds[board.board == "drawing"]
-    if isinstance(found, NotMeasurable) or not (shown or board.board in study.notes.horizon):
+    shown = study.session.boxed
+    if not shown and study.picture_name(board.board) not in study.notes.horizon:
+        return
+    found = study.grounds[board.board == "drawing"]
+    if isinstance(found, NotMeasurable):
         return
     level = found.under + np.array(
         [[-_FAR, found.eye.height.value], [_FAR, found.eye.height.value]]

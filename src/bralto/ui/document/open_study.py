@@ -15,8 +15,8 @@ from bralto.core.assessment import Assessment
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
-from bralto.core.examination import Examination
-from bralto.core.placing import Step
+from bralto.core.examination import Examination, GroundPair
+from bralto.core.placing import BOARDS, Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.study import Picture, Study
@@ -328,9 +328,21 @@ class OpenStudy(QObject):
 
     def media_path(self, board: str) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
-        return None if self.edits.refusal(board) else self.document.media_path(self._name(board))
+        return (
+            None
+            if self.edits.refusal(board)
+            else self.document.media_path(self.picture_name(board))
+        )
 
-    def _name(self, board: str) -> str:
+    @property
+    def grounds(self) -> GroundPair:
+        """The ground under the figure on both boards, by the height of the eye as it is named."""
+        named = self.notes.horizon
+        seen, drawn = (named.get(self.picture_name(board)) for board in BOARDS)
+        return self.examination.grounds(seen, drawn)
+
+    def picture_name(self, board: str) -> str:
+        """Name of the state whose picture lies on a board; "" of the reference."""
         return self.session.against if board == "reference" else self.session.state_name
 
     # States

@@ -13,7 +13,7 @@ __all__ = [
     "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
     "hold", "insist", "lay_canon", "next_canon", "point_at", "see_lines",
     "see_tone", "see_values", "select",
-    "toggle_forms", "trust", "unfold",
+    "toggle_box", "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
 
 
@@ -88,6 +88,11 @@ def see_lines(
 def insist(state: SessionState, _ground: Ground) -> SessionState:
     """Look at the light before the proportions hold."""
     return replace(state, insists=True)
+
+
+def toggle_box(state: SessionState, _ground: Ground) -> SessionState:
+    """The box on the ground in which the figure stands, or none."""
+    return replace(state, boxed=not state.boxed)
 
 
 def toggle_forms(state: SessionState, _ground: Ground) -> SessionState:

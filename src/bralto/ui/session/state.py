@@ -79,6 +79,7 @@ class SessionState:
         in_hand: the one that is dragged.
         held: the correction whose moves are shown; ``unfolded``, whose consequences are listed.
         by_share: corrections are listed greatest first.
+        boxed: the box on the ground in which the figure stands is shown.
         shape: the polygon or curve that is lit.
         forms_on: whether the big forms lie over both pictures.
         asking: which sighting is asked for from life.
@@ -99,6 +100,7 @@ class SessionState:
     straight: tuple[str, float, float] | None = None
     values: Mapping[str, ThreeValues] = field(default_factory=dict)
     insists: bool = False
+    boxed: bool = False
     tape: str = "edges"
     trusted: tuple[str, ...] | None = None
     doubted: Asked | None = None
