@@ -143,3 +143,26 @@ def test_a_point_is_moved_by_keys_alone(lined: tuple[Bench, str], qtbot: QtBot) 
     qtbot.keyClick(board, Qt.Key.Key_Escape)
     qtbot.keyClick(board, Qt.Key.Key_Return)
     assert lines_in(bench, "drawing", sort) == after
+
+
+def test_a_point_in_hand_is_let_go_with_its_line_or_its_pass(
+    lined: tuple[Bench, str], qtbot: QtBot
+) -> None:
+    bench, sort = lined
+    board, before = bench.drawing, lines_in(bench, "drawing", sort)
+    there = where(board, before[1])
+    drag(board, there, QPoint(30, 0), qtbot)
+    assert board.lines.active
+    bench.study.undo_stack.undo()  # the line itself was the last edit
+    assert not board.lines.active
+    qtbot.mouseRelease(board, LEFT, pos=there + QPoint(30, 0))
+    assert lines_in(bench, "drawing", sort) == ()
+    bench.study.undo_stack.redo()
+    board.candidate = QPointF(*before[1])
+    qtbot.keyClick(board, Qt.Key.Key_Return)
+    assert board.lines.active
+    bench.study.apply(prompting.enter_pass, "heights")
+    assert not board.lines.active  # arrows move nothing that is out of sight
+    qtbot.keyClick(board, Qt.Key.Key_Right)
+    bench.study.apply(prompting.enter_pass, sort)
+    assert lines_in(bench, "drawing", sort) == before

@@ -23,6 +23,7 @@ CURVES, SHAPES, SHADOWS = "curves", "shapes", "shadows"
 
 _REACH = 9.0  # board px within which a press takes a point
 _SHOWN = 90.0  # board px about the pointer within which points are shown
+_ROUGHLY = 3.0  # a sheet that is shown straight on has another zoom from place to place
 _RING = 4.5
 
 
@@ -47,7 +48,11 @@ class LineHand:
 
     @property
     def active(self) -> bool:
-        """Whether a point is in hand."""
+        """Whether a point is in hand; not any more where its line is taken back, or another pass
+        shows other lines."""
+        held = self._held
+        if held is not None and held.number >= len(self._lines().get(held.name, ())):
+            self._held = None
         return self._held is not None
 
     def press(self, at: QPointF) -> bool:
@@ -71,9 +76,10 @@ class LineHand:
 
     def release(self) -> None:
         """Leave the point where it has come to."""
-        held, self._held = self._held, None
-        if held is not None and self._moved:
-            self._keep(held)
+        if self.active and self._moved:
+            assert self._held is not None
+            self._keep(self._held)
+        self._held = None
         self._board.update()
 
     def cancel(self) -> bool:
@@ -88,13 +94,14 @@ class LineHand:
         hand = board.hover
         if hand is None and board.candidate is not None:
             hand = self._shown((board.candidate.x(), board.candidate.y()))
-        hand = self._at if self.active else hand
+        held = self._held if self.active else None
+        hand = hand if held is None else self._at
         if hand is None or board.quiet or board.plain:
             return
-        under = self._held or self._nearest(hand)
+        under = held or self._nearest(hand)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if self._held is not None and self._moved:
-            places = [self._shown(place) for place in self._changed(self._held)]
+        if held is not None and self._moved:
+            places = [self._shown(place) for place in self._changed(held)]
             for wide, role in ((4.0, "veil"), (1.8, "red")):
                 painter.setPen(QPen(LIGHT.colour(role), wide))
                 if self._sort == CURVES:
@@ -105,7 +112,7 @@ class LineHand:
             return
         near = [
             (grip, place)
-            for grip, place in self._grips()
+            for grip, place in self._grips(hand)
             if self._sort == CURVES or _apart(place, hand) < _SHOWN
         ]
         self._rings(painter, [place for grip, place in near if grip != under], strong=False)
@@ -136,15 +143,20 @@ class LineHand:
             return {str(i): ring for i, ring in enumerate(picture.shadows)}
         return {}
 
-    def _grips(self) -> list[tuple[_Grip, QPointF]]:
+    def _grips(self, hand: QPointF) -> list[tuple[_Grip, QPointF]]:
+        """All points of curves; of outlines, which may have thousands, those about the hand."""
+        there, far = self._board.viewport.to_image(hand), math.inf
+        if self._sort != CURVES:
+            far = _ROUGHLY * _SHOWN / self._board.viewport.zoom
         return [
             (_Grip(name, number), self._shown(place))
             for name, points in self._lines().items()
             for number, place in enumerate(points)
+            if abs(place[0] - there.x()) < far and abs(place[1] - there.y()) < far
         ]
 
     def _nearest(self, at: QPointF) -> _Grip | None:
-        found = min(self._grips(), key=lambda one: _apart(one[1], at), default=None)
+        found = min(self._grips(at), key=lambda one: _apart(one[1], at), default=None)
         return found[0] if found is not None and _apart(found[1], at) <= _REACH else None
 
     def _shown(self, place: Point) -> QPointF:
@@ -152,17 +164,14 @@ class LineHand:
 
     def _changed(self, held: _Grip) -> tuple[Point, ...]:
         """The line of a point with the point where it is now."""
-        points = list(self._lines().get(held.name, ()))
+        points = list(self._lines()[held.name])
         there = self._board.viewport.to_image(self._at)
-        if held.number < len(points):
-            points[held.number] = (there.x(), there.y())
+        points[held.number] = (there.x(), there.y())
         return tuple(points)
 
     def _keep(self, held: _Grip) -> None:
         board = self._board
         edits, points = board.study.edits, self._changed(held)
-        if not points:
-            return  # it was taken back meanwhile
         if self._sort == CURVES:
             edits.set_curve(board.board, held.name, points)
         elif self._sort == SHAPES:
