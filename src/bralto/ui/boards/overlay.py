@@ -8,6 +8,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 from bralto.core.readings import Reading
 from bralto.ui.boards import line_hand
 from bralto.ui.boards.board import Board, Overlay, point_on_board
+from bralto.ui.boards.box_on_ground import draw_ground
 from bralto.ui.boards.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.correction_arrows import draw_goals
 from bralto.ui.boards.forms_and_canons import shows_canon
@@ -21,7 +22,6 @@ from bralto.ui.boards.instruments import (
     veil_of,
 )
 from bralto.ui.boards.shaded import draw_shadows
-from bralto.ui.boards.standing import draw_ground
 from bralto.ui.boards.strokes import draw_masses, draw_sweeps
 from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
