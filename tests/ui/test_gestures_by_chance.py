@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+import numpy as np
 import pytest
 from pytestqt.qtbot import QtBot
 
+from bralto.core.action.sweeps import WHOLE
+from bralto.core.results import NotMeasurable
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
@@ -30,8 +34,10 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     held = dice.choice(placed or [key])
     edits, head = study.edits, study.head
     measure = dice.choice(study.view.measures).id
-    states = [state.name for state in study.study.states]
+    states = states_of(study)
     own = [one.key for one in study.study.anchors] or ["none"]
+    sweep = tuple((x + dice.uniform(-30.0, 30.0), y + 60.0 * i) for i in range(dice.randint(5, 9)))
+    horizon = dice.choice([{}, {study.picture_name(board): (x, y)}])
     found: list[Act] = [
         lambda: edits.place(study.session.board, x, y, 2.0),
         lambda: edits.remove(board, key),
@@ -39,6 +45,10 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
         lambda: edits.set_plumb(board, dice.uniform(-4.0, 4.0)),
         lambda: edits.set_crop(board, dice.choice([None, (5.0, 5.0, 100.0, 100.0)])),
         lambda: edits.set_polygon(board, "gap", dice.choice([(), ((1, 1), (50, 2), (30, 40))])),
+        lambda: edits.set_curve(board, WHOLE, dice.choice([(), sweep])),
+        lambda: edits.set_shadows(board, dice.choice([(), (((x, y), (x + 9, y), (x, y + 9)),)])),
+        lambda: head.note(replace(study.notes, horizon=horizon)),
+        lambda: study.apply(pointing.toggle_box),
         lambda: edits.begin_repeats(board),
         lambda: edits.back(),
         lambda: edits.propose_from_reference(),
@@ -79,6 +89,10 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     return found
 
 
+def states_of(study: OpenStudy) -> list[str]:
+    return [state.name for state in study.study.states]
+
+
 @pytest.mark.parametrize("seed", [1, 2])
 def test_whatever_the_hand_does_the_moment_after_is_consistent(
     demo_copy: Path, qtbot: QtBot, seed: int
@@ -109,6 +123,14 @@ def test_whatever_the_hand_does_the_moment_after_is_consistent(
                     assert errors == [one.error for one in now.examination.assessment.readings]
                     study.list_now()
                     assert not study.busy
+                    # What is worked out when it is first asked for has figures, or a reason.
+                    for found in study.grounds:
+                        assert isinstance(found, NotMeasurable) or np.isfinite(found.box).all()
+                    assert len(study.examination.order.states) <= len(states_of(study))
+                    for pair in study.examination.sweeps:
+                        assert (
+                            isinstance(pair.kept, NotMeasurable) or pair.kept.low <= pair.kept.high
+                        )
             study.edits.put_back()
             again = library.stored(study_id)
             assert again is not None
