@@ -178,3 +178,28 @@ def test_a_learner_photographs_the_drawing(capsys: Capture, tmp_path: Path) -> N
 def test_posing_needs_no_qt(tmp_path: Path) -> None:
     out = str(tmp_path / "a.png")
     loads_none_of({"PyQt6", "sqlalchemy"}, "pose", "at-rest", out, "--size", "90x120")
+
+
+@pytest.mark.parametrize("command", ["pose", "simulate"])
+def test_what_cannot_be_written_is_said_before_anything_is_drawn(
+    command: str, capsys: Capture, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def drawn(*_: object, **__: object) -> None:
+        raise AssertionError("the model was drawn for nothing")
+
+    pose = tmp_path / "pose.json"
+    assert typed(capsys, "pose", "walking", "--save", str(pose))[0] == 0
+    monkeypatch.setattr("bralto.stand.model.model_study.modelled", drawn)
+    monkeypatch.setattr("bralto.stand.model.example.modelled", drawn)
+    (tmp_path / "folder.png").mkdir()
+    (tmp_path / "taken.json").mkdir()
+    first = "walking" if command == "pose" else str(pose)
+    for name, why in (
+        ("folder.png", "Is a directory"),
+        ("taken.png", "Is a directory"),  # the study beside it
+        ("nowhere/a.png", "No such file or directory"),
+    ):
+        status, _, err = typed(capsys, command, first, str(tmp_path / name))
+        assert (status, len(err.splitlines())) == (2, 1)
+        assert "cannot be written" in err
+        assert why in err

@@ -16,6 +16,7 @@ from bralto.core.mannequin.joints import turns
 from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance
 from bralto.core.mannequin.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
+from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.exchange.study_file import write_study
 
@@ -105,6 +106,7 @@ def _size(words: str) -> tuple[int, int]:
 
 
 def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
+    check_writable(out, out.with_suffix(".json"))
     # The ray caster and scikit-image take half a second to load.
     from bralto.stand.model.model_study import modelled
 

@@ -10,6 +10,7 @@ import typer
 
 from bralto.cli.terminal import tell
 from bralto.core.errors import UserError
+from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document
 from bralto.exchange.study_file import write_study
 
@@ -45,6 +46,7 @@ def simulate(
     habits = learner_named(learner, setting.subject)
     files = (f"{out.stem}-model.png", out.name)
     shot = random_shot(np.random.default_rng([seed, 3]), _PHOTO) if photo else None
+    check_writable(out.with_suffix(".json"), *(out.parent / name for name in files))
     document = setting_document(setting)
     made = simulated(setting, document, habits, seed=seed, files=files, shot=shot)
     for name, picture in made.pictures.items():
