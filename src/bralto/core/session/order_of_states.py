@@ -27,9 +27,9 @@ __all__ = [
     "since",
 ]  # fmt: skip
 
-EARLY = STAGES[:3]
-"""Stages in which big shapes are blocked in, with straight lines (common practice, no source)."""
-
+EARLY = STAGES[1:3]
+"""Stages in which big shapes are blocked in, with straight lines; the action before them is one
+curve (common practice, no source)."""
 
 _MOSTLY = 0.5
 """Share of its lines from which on a drawing is blocked in with straight ones (chosen, no
