@@ -32,7 +32,7 @@ from bralto.core.discover.lines import Alignment, SightLine, find_alignments, si
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
 from bralto.core.light.shadows_held import LightReading, read_light
-from bralto.core.mannequin.known import standpoint_of
+from bralto.core.mannequin.known import stand_of, standpoint_of
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -265,7 +265,8 @@ class Examination:
         seen = self.seen.figure
         if isinstance(seen, NotMeasurable):
             return seen
-        return eye_level(seen, self.seen.picture, named, standpoint_of(self.study))
+        known, stand = standpoint_of(self.study), stand_of(self.study)
+        return eye_level(seen, self.seen.picture, named, known, stand)
 
     @cached_property
     def light(self) -> LightReading | NotMeasurable:

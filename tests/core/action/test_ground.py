@@ -13,7 +13,7 @@ from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import Standpoint
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.known import standpoint_of
+from bralto.core.mannequin.known import stand_of, standpoint_of
 from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
@@ -177,10 +177,18 @@ def test_the_box_stands_on_the_ground_and_runs_to_the_horizon() -> None:
     assert left == pytest.approx(right, abs=1e-9)
 
 
-@pytest.mark.parametrize(("around", "eye_m"), [(0.0, 1.5), (30.0, 1.1), (-40.0, 1.8)])
-def test_the_models_feet_are_found_where_they_stand(around: float, eye_m: float) -> None:
+@pytest.mark.parametrize(
+    ("pose_key", "around", "eye_m"),
+    [
+        ("pointing", 0.0, 1.5), ("pointing", 30.0, 1.1), ("pointing", -40.0, 1.8),
+        ("looking-up", 0.0, 1.5),  # its head is less than half as high in the picture
+    ],
+)  # fmt: skip
+def test_the_models_feet_are_found_where_they_stand(
+    pose_key: str, around: float, eye_m: float
+) -> None:
     build = Setting().build
-    pose = pose_named("pointing").fitted(build)
+    pose = pose_named(pose_key).fitted(build)
     setting = Setting(pose=pose, camera=Camera(4.0, eye_m, around))
     stage = Stage.of(setting)
     key = answer_key(stage, stage.view(800, 1200))
@@ -191,7 +199,7 @@ def test_the_models_feet_are_found_where_they_stand(around: float, eye_m: float)
     assert isinstance(known, Standpoint)
     shape = figure_of(view_named(study.view), picture)
     assert isinstance(shape, Figure)
-    eye = eye_level(shape, picture, None, known)
+    eye = eye_level(shape, picture, None, known, stand_of(study))
     assert isinstance(eye, EyeLevel)
     found = ground_of(shape, eye)
     assert isinstance(found, StandingGround)
@@ -201,9 +209,9 @@ def test_the_models_feet_are_found_where_they_stand(around: float, eye_m: float)
     step = [float(places["toe_l"][i] - places["toe_r"][i]) for i in (0, 2)]
     head = float(eye.height.value) / (eye_m / build.head_m)  # the picture's head against the true
     across, deep = ((a * step[0] + b * step[1]) * head for a, b in (right, ahead))
-    assert found.across.value == pytest.approx(across, abs=0.06)
-    assert found.apart.value == pytest.approx(deep, abs=0.10)
-    assert found.one_ground
+    assert found.across.value == pytest.approx(across, abs=0.06 * head)
+    assert found.apart.value == pytest.approx(deep, abs=0.10 * head)
+    assert found.one_ground is (True if pose_key == "pointing" else None)
 
 
 def test_what_the_feet_of_the_reference_tell_holds_for_the_drawing_too() -> None:

@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -21,6 +21,7 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import Standpoint
 from bralto.core.frames import sight_points
+from bralto.core.mannequin.known import InSpace
 from bralto.core.photo import wide_of
 from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
@@ -34,9 +35,9 @@ FOOT = Doubted(1.12, 0.10)
 """From heel to toe of a grown figure, heads: a foot is 0.152 of the height, a head 0.130 (Drillis
 and Contini 1966), which makes 1.17; the model's is 1.08. Between the two."""
 
-_GROWN = 6.5
-"""Heads: what is lower is a child, whose feet are shorter in heads, or is bent, and how long its
-feet are is not known."""
+_GROWN, _TALLEST = 6.5, 9.0
+"""Heads: what is lower is a child, whose feet are shorter in heads, or is bent; what is taller has
+its head foreshortened, as one who looks up. How long such feet are is not known."""
 
 _TOE = Doubted(0.05, 0.02)
 """How high above the ground the mark of a toe lies, heads (measured on the model)."""
@@ -143,16 +144,20 @@ def eye_level(
     picture: Picture,
     named: Point | None = None,
     known: Standpoint | None = None,
+    stand: Mapping[str, InSpace] | None = None,
 ) -> EyeLevel | NotMeasurable:
     """How high the eye stands above a figure's ground.
 
     Args:
         named: any place at the height of the eye, image px, as the learner has it.
-        known: from where the model is seen.
+        known: from where the model is seen; ``stand``, where its landmarks lie before the eye.
     """
     feet = _feet_of(figure)
     if isinstance(feet, NotMeasurable):
         return feet
+    if known is not None and stand:
+        # Heads of the picture may be foreshortened, as of one who looks up.
+        known = replace(known, heads=known.heads * _heads_of(figure, stand))
     under, distance = _under(figure.heads, feet), _distance(figure, picture, known)
     if named is not None:
         flat = sight_points(picture, np.array([named]), np.zeros(1))
@@ -178,6 +183,15 @@ def eye_level(
     share = math.hypot(slope.u / slope.value, distance.u / distance.value)
     height = slope.value * distance.value
     return _checked(Doubted(height, share * height), distance, "feet", together=True)
+
+
+def _heads_of(figure: Figure, stand: Mapping[str, InSpace]) -> float:
+    """How many heads of the picture are as long in it as one of the model."""
+    rows = [row for row, key in enumerate(figure.marks.keys) if key in stand]
+    places = np.array([stand[figure.marks.keys[row]][:2] for row in rows])
+    if len(rows) < 2 or not np.ptp(places, axis=0).max():
+        return 1.0
+    return float(np.ptp(figure.heads[rows], axis=0).max() / np.ptp(places, axis=0).max())
 
 
 def _checked(
@@ -221,10 +235,18 @@ def _under(heads: Floats, feet: Mapping[str, tuple[int, int]]) -> Floats:
     return under
 
 
+def _tall(figure: Figure, feet: Mapping[str, tuple[int, int]]) -> float:
+    """Heads from the ground to the crown; of all marks where that is not there."""
+    keys, crown = figure.marks.keys, figure.view.edges[0]
+    if crown not in keys:
+        return figure.tall
+    return float(figure.heads[keys.index(crown), 1] - _under(figure.heads, feet)[1])
+
+
 def _slope(figure: Figure, feet: Mapping[str, tuple[int, int]]) -> Doubted | NotMeasurable:
     """Height of the eye against its distance by which two feet of usual length look as they do:
     how much higher one end lies than the other, against how far it must reach away."""
-    if figure.tall < _GROWN:
+    if not _GROWN <= _tall(figure, feet) <= _TALLEST:
         return NotMeasurable("how long these feet are is not known: name the height of the eye")
     slopes = []
     for heel, toe in feet.values():
@@ -270,7 +292,7 @@ def ground_of(figure: Figure, eye: EyeLevel) -> StandingGround | NotMeasurable:
     laid = {
         side: Foot(
             float(places[2 * i + 1, 0]), float(places[2 * i + 1, 1]), told[i],
-            _lies(told[i], grown=figure.tall >= _GROWN),
+            _lies(told[i], _tall(figure, feet)),
         )
         for i, side in enumerate(feet)
     }  # fmt: skip
@@ -312,14 +334,16 @@ def _doubted(of: Callable[[Floats], Floats], theta: Floats, sd: Floats) -> list[
     return [Doubted(float(a), float(b)) for a, b in zip(of(theta), u, strict=True)]
 
 
-def _lies(length: Doubted, *, grown: bool) -> str:
+def _lies(length: Doubted, tall: float) -> str:
     """Whether a foot of that length on the ground can be a foot that lies on it; a child's may be
-    shorter."""
+    shorter. ``tall`` is the figure, heads."""
+    if tall > _TALLEST:
+        return ""
     doubt = COVERAGE * math.hypot(length.u, FOOT.u)
     if length.value - doubt > FOOT.value * _LIFTED:
         return "lifted"
     if length.value + doubt < FOOT.value / _LIFTED:
-        return "steep" if grown else ""
+        return "steep" if tall >= _GROWN else ""
     flat = FOOT.value / _LIFTED < length.value < FOOT.value * _LIFTED
     return "flat" if flat and length.u < FOOT.value * (_LIFTED - 1.0) else ""
 
