@@ -88,6 +88,15 @@ def put(board: PictureBoard, ground: str) -> None:
     board.show_pyramid((image,))
 
 
+def on_ground(window: MainWindow, ground: str) -> Bench:
+    """The bench with another picture on both boards."""
+    bench = house(window).bench
+    assert bench is not None
+    for one in bench.boards:
+        put(one, ground)
+    return bench
+
+
 def luminance(pixels: np.ndarray) -> np.ndarray:
     """Relative luminance (WCAG 2.2)."""
     c = pixels.astype(np.float64) / 255.0
@@ -155,10 +164,8 @@ def test_marks_and_lines_read_on_real_photographs(themed: MainWindow, ground: st
 def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
     themed: MainWindow, ground: str
 ) -> None:
-    bench: Bench = house(themed).bench
+    bench = on_ground(themed, ground)
     study, board = bench.study, bench.reference
-    for one in bench.boards:
-        put(one, ground)
     wide, high = board.viewport.width, board.viewport.height
     x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
     down = tuple((x, y) for y in np.linspace(top, bottom, 6))
@@ -192,10 +199,8 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
 def test_horizon_box_points_and_values_read_on_real_photographs(
     themed: MainWindow, ground: str
 ) -> None:
-    bench: Bench = house(themed).bench
+    bench = on_ground(themed, ground)
     study, board = bench.study, bench.reference
-    for one in bench.boards:
-        put(one, ground)
     wide, high = board.viewport.width, board.viewport.height
     navel = study.picture("reference").marks["navel"]
     study.head.note(replace(study.notes, horizon={"": (navel.x, navel.y)}))

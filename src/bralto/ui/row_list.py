@@ -92,6 +92,7 @@ class Rows(QWidget):
         self.lit: str | None = None
         self._first = 0
         self._at: int | None = None  # the row that the keys stand on
+        self._tall: tuple[tuple[Row, ...], int, list[float]] | None = None
 
     def say(self, rows: tuple[Row, ...], columns: tuple[str, ...] = ()) -> None:
         """Show other rows; ``columns`` are titles over the figures, as `Row.right` has them."""
@@ -122,8 +123,9 @@ class Rows(QWidget):
     def laid(self) -> tuple[tuple[QRectF, int], ...]:
         """Where the rows in sight lie, px, with their places in `rows`."""
         y, spots = _TITLES if self.columns else 0.0, []
+        heights = self._heights()
         for i in range(self._first, self._last()):
-            high = self._height(self.rows[i])
+            high = heights[i]
             area = QRectF(self._inset, y, self.width() - 2.0 * self._inset, high)
             spots.append((area, i))
             y += high + _GAP
@@ -153,12 +155,19 @@ class Rows(QWidget):
     def _last(self) -> int:
         """Behind the last row that fits; where some do not, a line is kept to say so."""
         ends, y = [], _TITLES if self.columns else 0.0
-        for row in self.rows[self._first :]:
-            y += self._height(row) + _GAP
+        for high in self._heights()[self._first :]:
+            y += high + _GAP
             ends.append(y)
         if not ends or ends[-1] <= self.height() + _GAP:
             return len(self.rows)
         return self._first + max(1, sum(end <= self.height() - _MORE for end in ends))
+
+    def _heights(self) -> list[float]:
+        """Of all rows, px; worked out anew where they are others, or have other room."""
+        shown = (self.rows, self.width())
+        if self._tall is None or self._tall[0] is not shown[0] or self._tall[1] != shown[1]:
+            self._tall = (*shown, [self._height(row) for row in self.rows])
+        return self._tall[2]
 
     def _height(self, row: Row) -> float:
         if row.title:

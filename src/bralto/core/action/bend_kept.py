@@ -37,7 +37,7 @@ _WANDERS = 0.1
 source)."""
 
 _SLOW = 0.5
-"""Part of the variance that wanders so (weighed by `make action`)."""
+"""Part of the variance that wanders so (chosen here; `make action` shows what comes of it)."""
 
 _SUREST = 0.25
 """Part of a point's stated doubt below which so few distances cannot show the hand to be surer."""

@@ -21,7 +21,7 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import Standpoint
 from bralto.core.frames import sight_points
-from bralto.core.mannequin.known import InSpace
+from bralto.core.mannequin.known import InSpace, heads_in_picture
 from bralto.core.photo import wide_of
 from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
@@ -156,8 +156,8 @@ def eye_level(
     if isinstance(feet, NotMeasurable):
         return feet
     if known is not None and stand:
-        # Heads of the picture may be foreshortened, as of one who looks up.
-        known = replace(known, heads=known.heads * _heads_of(figure, stand))
+        heads = heads_in_picture(stand, figure.marks.keys, figure.heads)
+        known = replace(known, heads=known.heads * heads)
     under, distance = _under(figure.heads, feet), _distance(figure, picture, known)
     if named is not None:
         flat = sight_points(picture, np.array([named]), np.zeros(1))
@@ -183,15 +183,6 @@ def eye_level(
     share = math.hypot(slope.u / slope.value, distance.u / distance.value)
     height = slope.value * distance.value
     return _checked(Doubted(height, share * height), distance, "feet", together=True)
-
-
-def _heads_of(figure: Figure, stand: Mapping[str, InSpace]) -> float:
-    """How many heads of the picture are as long in it as one of the model."""
-    rows = [row for row, key in enumerate(figure.marks.keys) if key in stand]
-    places = np.array([stand[figure.marks.keys[row]][:2] for row in rows])
-    if len(rows) < 2 or not np.ptp(places, axis=0).max():
-        return 1.0
-    return float(np.ptp(figure.heads[rows], axis=0).max() / np.ptp(places, axis=0).max())
 
 
 def _checked(

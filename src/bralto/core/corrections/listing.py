@@ -15,7 +15,7 @@ from bralto.core.corrections.moves import Candidates, compose
 from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
-from bralto.core.mannequin.known import InSpace
+from bralto.core.mannequin.known import InSpace, heads_in_picture
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
@@ -87,21 +87,14 @@ def lay_out(
     keys = shared.seen.keys
     candidates = moves_for(view, keys, whole_scale=held).bound(p)
     if stand and set(keys) <= set(stand):
-        candidates = candidates.with_eye(_higher([stand[key] for key in keys], p))
+        # What is farther away falls less where the eye goes up.
+        nearer = np.array([stand[key].nearer for key in keys])
+        candidates = candidates.with_eye(-heads_in_picture(stand, keys, p) * nearer)
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
         return Laid(candidates, p, q, own, size, held, joint / head.value**2)
     return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
-
-
-def _higher(stand: Sequence[InSpace], seen: Floats) -> Floats:
-    """(n,) how many heads each mark would lie higher in the picture were the eye a head of the
-    model higher: less than 0, and the less so the farther away it is."""
-    places = np.array([(one.x, one.y) for one in stand])
-    # The picture's head may be foreshortened, and its marks may be pushed: all of them tell.
-    heads = float(np.ptp(seen, axis=0).max() / np.ptp(places, axis=0).max())
-    return -heads * np.array([one.nearer for one in stand])
 
 
 @dataclass(frozen=True, slots=True)

@@ -130,6 +130,8 @@ class Move:
 
     def bound(self, start: Floats) -> Move:
         """The move with what the (n, 2) marks at rest say about it."""
+        if self.kind == "eye":
+            return self  # it is the same wherever they lie
         if self.kind == "shift":
             return replace(self, ways=np.eye(2) if self.axis is None else self._way(start)[None])
         if self.members:

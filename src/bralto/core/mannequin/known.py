@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
+import numpy as np
+
+from bralto.core.arrays import Floats
 from bralto.core.discover.levels import Standpoint
 from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import build_named
 from bralto.core.study import Study
 
 __all__ = [
-    "MODEL", "QUICK_S", "InSpace", "KnownLength", "is_quick", "known_lengths", "stand_of",
-    "standpoint_of",
+    "MODEL", "QUICK_S", "InSpace", "KnownLength", "heads_in_picture", "is_quick",
+    "known_lengths", "stand_of", "standpoint_of",
 ]  # fmt: skip
 
 MODEL = "model"
@@ -100,6 +103,20 @@ def stand_of(study: Study) -> dict[str, InSpace]:
         UserError,
     ):
         return {}
+
+
+def heads_in_picture(stand: Mapping[str, InSpace], keys: Sequence[str], heads: Floats) -> float:
+    """How many heads of a picture are as long in it as one of the model: its own may be
+    foreshortened, as of one who looks up, so all marks tell.
+
+    Args:
+        keys, heads: marks of the picture, and their (n, 2) places in its heads; those that
+            ``stand`` has count.
+    """
+    rows = [row for row, key in enumerate(keys) if key in stand]
+    places = np.array([(stand[keys[row]].x, stand[keys[row]].y) for row in rows]).reshape(-1, 2)
+    extent = float(np.ptp(places, axis=0).max()) if len(rows) > 1 else 0.0
+    return float(np.ptp(heads[rows], axis=0).max()) / extent if extent > 0.0 else 1.0
 
 
 def _camera(model: object) -> tuple[Mapping[str, Any], float]:

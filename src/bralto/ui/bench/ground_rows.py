@@ -7,7 +7,7 @@ from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
-from bralto.ui.bench.likeness_rows import fact_row
+from bralto.ui.bench.likeness_rows import fact_row, told_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
 
@@ -22,7 +22,6 @@ _TOLD_BY = {
     "feet": "as both feet tell it",
     "reference": "the reference's",
 }
-_WHOSE = {"reference": "the reference", "drawing": "the drawing"}
 
 
 def ground_rows(study: OpenStudy) -> list[Row]:
@@ -32,7 +31,7 @@ def ground_rows(study: OpenStudy) -> list[Row]:
     rows = [Row("", "The ground", "from the feet and the height of the eye", title=True)]
     for board in BOARDS[: 1 if study.undrawn else 2]:
         named = study.picture_name(board) in study.notes.horizon
-        label = f"the height of the eye on {_WHOSE[board]}"
+        label = f"the height of the eye on the {board}"
         detail = "click: not named any more" if named else "click, then a place at that height"
         rows.append(Row(HORIZON_ROW + board, label, detail, held=named))
     seen, drawn = study.grounds
@@ -45,10 +44,9 @@ def ground_rows(study: OpenStudy) -> list[Row]:
     for found, whose in ((seen, "Seen"), (drawn, "Drawn")):
         if isinstance(found, StandingGround):
             words, more, good = ground_words(found)
-            glyph = {True: "yes", False: "no", None: ""}[good]
             eye = f"height of the eye: {_TOLD_BY[found.eye.told_by]}"
             how = f"{more}; {eye}" if more else eye
-            rows.append(Row("", f"{whose}: {words}", how, glyph=glyph))
+            rows.append(told_row(f"{whose}: {words}", how, good))
     if isinstance(seen, NotMeasurable):
         rows.append(Row("", "Cannot be told yet", sentence(seen.reason)))
     return rows

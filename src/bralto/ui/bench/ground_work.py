@@ -36,8 +36,7 @@ class GroundWork(QObject):
             if name in named:
                 self._note({key: at for key, at in named.items() if key != name})
             else:
-                board = next(one for one in self._work.boards if one.board == about)
-                self._work.take_tool(board, HORIZON)
+                self._work.take_tool(self._work.board(about), HORIZON)
         else:
             return False
         return True

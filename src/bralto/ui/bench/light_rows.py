@@ -27,8 +27,6 @@ FIND, OUTLINE_ROW, TAKE_AWAY = "find:", "outline:", "take away:"
 INSIST, FOCUS_ROW, VALUES = "insist", "focus", "values"
 """What the keys of rows are, or begin with."""
 
-_WHOSE = {"reference": "the reference", "drawing": "the drawing"}
-
 
 def opens(study: OpenStudy) -> str:
     """Why the light is not looked at yet, or ""."""
@@ -102,7 +100,7 @@ def _focus(study: OpenStudy) -> list[Row]:
         if meant is not None:
             head = about_a_head(study.view, picture)
             there, verdict = apart_words(meant, place, head, study.grade)
-        label = f"sharpest contrast, {_WHOSE[board]}"
+        label = f"sharpest contrast, the {board}"
         rows.append(Row("", label, right=(there,), glyph=verdict, role=LIGHT.verdict(verdict)))
     return rows
 
@@ -123,10 +121,10 @@ def _offers(study: OpenStudy) -> list[Row]:
         rings = study.picture(board).shadows
         detail = "" if tone is None else f"below {100.0 * tone[0]:.0f} % of white; [ less, ] more"
         glyph, many = ("yes", f"{len(rings)}") if rings else ("", "")
-        rows.append(Row(FIND + board, f"shadows of {_WHOSE[board]}", detail, (many,), glyph))
-        rows.append(Row(OUTLINE_ROW + board, f"outline one by hand on {_WHOSE[board]}"))
+        rows.append(Row(FIND + board, f"shadows of the {board}", detail, (many,), glyph))
+        rows.append(Row(OUTLINE_ROW + board, f"outline one by hand on the {board}"))
         if rings:
-            rows.append(Row(TAKE_AWAY + board, f"take one away on {_WHOSE[board]}"))
+            rows.append(Row(TAKE_AWAY + board, f"take one away on the {board}"))
     return rows
 
 

@@ -70,21 +70,18 @@ class LightWork(QObject):
         if key == INSIST:
             self._study.apply(pointing.insist)
         elif key.startswith(FIND):
-            self.find(self._board(key.removeprefix(FIND)))
+            self.find(self._work.board(key.removeprefix(FIND)))
         elif key.startswith(OUTLINE_ROW):
-            self._outline_on(self._board(key.removeprefix(OUTLINE_ROW)))
+            self._outline_on(self._work.board(key.removeprefix(OUTLINE_ROW)))
         elif key == FOCUS_ROW:
             self._work.take_tool(self._work.boards[int(self._study.imagined)], FOCUS)
         elif key == VALUES:
             self.turn_values()
         elif key.startswith(TAKE_AWAY):
-            self._work.take_tool(self._board(key.removeprefix(TAKE_AWAY)), ERASE)
+            self._work.take_tool(self._work.board(key.removeprefix(TAKE_AWAY)), ERASE)
         else:
             return False
         return True
-
-    def _board(self, name: str) -> PictureBoard:
-        return next(one for one in self._work.boards if one.board == name)
 
     def turn_values(self) -> None:
         """Look at both figures in three values, or in two again."""
@@ -129,7 +126,7 @@ class LightWork(QObject):
 
     def find_below(self, name: str, level: float) -> None:
         """Find the shadows of a board below a tone, 0 to 1."""
-        self.find(self._board(name), level)
+        self.find(self._work.board(name), level)
 
     def find(self, board: PictureBoard, level: float | None = None, *, quiet: bool = False) -> None:
         """Find the shapes of shadow on a board, below a level or where its tones part best; what

@@ -14,7 +14,7 @@ from bralto.ui.row_list import Row
 from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["LEVEL", "PUSH", "REGION", "fact_row", "likeness_rows", "person_rows"]
+__all__ = ["LEVEL", "PUSH", "REGION", "fact_row", "likeness_rows", "person_rows", "told_row"]
 
 REGION, LEVEL, PUSH = "region:", "level:", "push:"
 """What the keys of rows begin with."""
@@ -44,6 +44,12 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
     person, level = (*person_rows(study), *_push_rows(study)), _level_rows(study)
     tied = study.level_study is not None
     return (*rows, *level, *person) if tied else (*rows, *person, *level)
+
+
+def told_row(words: str, detail: str, good: bool | None) -> Row:
+    """Something that holds, does not, or cannot be told (None)."""
+    glyph = {True: "yes", False: "no", None: ""}[good]
+    return Row("", words, detail, glyph=glyph)
 
 
 def fact_row(one: Fact) -> Row:

@@ -21,7 +21,7 @@ from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.ground_rows import ground_rows
-from bralto.ui.bench.likeness_rows import fact_row, person_rows
+from bralto.ui.bench.likeness_rows import fact_row, person_rows, told_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
 from bralto.ui.theme.tokens import LIGHT
@@ -193,10 +193,9 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
 
 def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     """What was checked and what was not; five questions on how the drawing was made."""
+    told = findings(study.assessment, study.now.progress())
     rows = [Row("", "What the marks say", title=True)]
-    for one in findings(study.assessment, study.now.progress()):
-        glyph = {True: "yes", False: "no", None: ""}[one.good]
-        rows.append(Row("", one.words, one.detail, glyph=glyph))
+    rows += [told_row(one.words, one.detail, one.good) for one in told]
     rows += _order(study)
     rows += person_rows(study) + _faults(study) + _meant(study) + _put_right(study)
     rows.append(Row("", "How it was made", "Enter or click: yes, partly, no", title=True))
@@ -214,9 +213,8 @@ def _order(study: OpenStudy) -> list[Row]:
     found = order_findings(study.examination.order, off, study.session.straight)
     if not found:
         return []
-    glyphs = {True: "yes", False: "no", None: ""}
     title = Row("", "How it came about", "by the photos of its stages", title=True)
-    return [title, *(Row("", one.words, one.detail, glyph=glyphs[one.good]) for one in found)]
+    return [title, *(told_row(one.words, one.detail, one.good) for one in found)]
 
 
 def _logged(study: OpenStudy) -> list[Row]:

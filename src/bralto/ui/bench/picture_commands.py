@@ -189,6 +189,10 @@ class PictureWork(QObject):
             f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."
         )
 
+    def board(self, name: str) -> PictureBoard:
+        """The board of that name."""
+        return next(one for one in self.boards if one.board == name)
+
     def in_hand(self) -> PictureBoard:
         """The board that has the keys, or else the one that the prompt is about."""
         focused = next((board for board in self.boards if board.hasFocus()), None)

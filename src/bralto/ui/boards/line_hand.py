@@ -16,7 +16,7 @@ from bralto.ui.theme.tokens import LIGHT
 if TYPE_CHECKING:
     from bralto.ui.boards.picture_board import PictureBoard
 
-__all__ = ["CURVES", "SHADOWS", "SHAPES", "LineHand"]
+__all__ = ["CURVES", "SHADOWS", "SHAPES", "LineHand", "apart"]
 
 CURVES, SHAPES, SHADOWS = "curves", "shapes", "shadows"
 """Which lines of a picture a pass lets be moved."""
@@ -69,9 +69,8 @@ class LineHand:
 
     def move(self, at: QPointF) -> None:
         """The point follows the pointer, once it has moved by more than a slip."""
-        away = at - self._start
         self._at = at
-        self._moved = self._moved or math.hypot(away.x(), away.y()) > SLOP
+        self._moved = self._moved or apart(at, self._start) > SLOP
         self._board.update()
 
     def release(self) -> None:
@@ -113,7 +112,7 @@ class LineHand:
         near = [
             (grip, place)
             for grip, place in self._grips(hand)
-            if self._sort == CURVES or _apart(place, hand) < _SHOWN
+            if self._sort == CURVES or apart(place, hand) < _SHOWN
         ]
         self._rings(painter, [place for grip, place in near if grip != under], strong=False)
         self._rings(painter, [place for grip, place in near if grip == under], strong=True)
@@ -156,8 +155,8 @@ class LineHand:
         ]
 
     def _nearest(self, at: QPointF) -> _Grip | None:
-        found = min(self._grips(at), key=lambda one: _apart(one[1], at), default=None)
-        return found[0] if found is not None and _apart(found[1], at) <= _REACH else None
+        found = min(self._grips(at), key=lambda one: apart(one[1], at), default=None)
+        return found[0] if found is not None and apart(found[1], at) <= _REACH else None
 
     def _shown(self, place: Point) -> QPointF:
         return self._board.viewport.to_board(*place)
@@ -182,5 +181,6 @@ class LineHand:
             edits.set_shadows(board.board, tuple(rings))
 
 
-def _apart(one: QPointF, two: QPointF) -> float:
+def apart(one: QPointF, two: QPointF) -> float:
+    """How far one place lies from another."""
     return math.hypot(one.x() - two.x(), one.y() - two.y())

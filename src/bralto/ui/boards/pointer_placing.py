@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, Qt
@@ -13,7 +12,7 @@ from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.boards.corner_map import map_of
 from bralto.ui.boards.gestures import Action, Drag, Drop, Gesture, Hold, Pan, SetMark
-from bralto.ui.boards.line_hand import LineHand
+from bralto.ui.boards.line_hand import LineHand, apart
 from bralto.ui.session import pointing, prompting
 
 if TYPE_CHECKING:
@@ -59,7 +58,7 @@ class PointerHand:
                 continue
             if not study.now.in_sight(key) and (board.board, key) != proposed:
                 continue
-            away = _apart(there, at)
+            away = apart(there, at)
             if away < reach:
                 best, reach = key, away
         return best
@@ -157,7 +156,7 @@ class PointerHand:
         step = study.step
         if step is None or step.board != self._board.board or study.session.trusted is not None:
             return False
-        return there is None or step.short or _apart(at, there) > _DOT
+        return there is None or step.short or apart(at, there) > _DOT
 
     def _take(self, key: str) -> None:
         """A mark is taken in hand, or chosen for the scale."""
@@ -180,7 +179,3 @@ class PointerHand:
         middle = QPointF(board.width() / 2.0, board.height() / 2.0)
         board.look(board.viewport.aligned(found[1].to_image(at), middle, board.viewport.zoom))
         return True
-
-
-def _apart(one: QPointF, two: QPointF) -> float:
-    return math.hypot(one.x() - two.x(), one.y() - two.y())

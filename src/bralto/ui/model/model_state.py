@@ -133,21 +133,21 @@ class ModelState(QObject):
 
     def throw_series(self, many: int, seconds: float) -> None:
         """So many poses by chance, of the difficulty in force, each shown as long."""
+        self.take_series(self._by_chance(many, seconds))
+
+    def throw_action_drill(self) -> None:
+        """Quick poses by chance, of the difficulty in force, the shortest first: each is caught in
+        one stroke."""
+        drawn = (self._by_chance(many, seconds) for many, seconds in ACTION_DRILL)
+        self.take_series(tuple(one for each in drawn for one in each))
+
+    def _by_chance(self, many: int, seconds: float) -> tuple[Setting, ...]:
         poses = []
         for _ in range(many):
             self._seed += 1
             poses.append(pose_by_chance(self.setting.build, self.hard, self._seed))
         whole = replace(self.setting, subject="figure", camera=Camera(), seconds=seconds)
-        self.take_series(tuple(replace(whole, pose=pose) for pose in poses))
-
-    def throw_action_drill(self) -> None:
-        """Quick poses by chance, of the difficulty in force, the shortest first: each is caught in
-        one stroke."""
-        settings: list[Setting] = []
-        for many, seconds in ACTION_DRILL:
-            self.throw_series(many, seconds)
-            settings += self.series
-        self.take_series(tuple(settings))
+        return tuple(replace(whole, pose=pose) for pose in poses)
 
     def turn_joint(self, key: str, degrees: float) -> None:
         """One joint by its exact value."""
