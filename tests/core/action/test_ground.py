@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from bralto.core.action.bend import Doubted
-from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of
+from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of, shows_ground
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import Standpoint
@@ -19,7 +19,7 @@ from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Point
 from bralto.core.tolerances import GRADES
-from bralto.core.views.shipped_views import view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.pose_file import setting_document
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.model_study import model_study
@@ -153,6 +153,11 @@ def test_feet_that_do_not_tell_the_height_of_the_eye_say_so(feet: Feet, reason: 
     found = eye_level(figure(picture), picture)
     assert isinstance(found, NotMeasurable)
     assert reason in found.reason
+
+
+def test_the_ground_is_offered_only_where_a_view_has_both_feet() -> None:
+    told = {key: shows_ground(view_named(key)) for key in view_keys()}
+    assert [key for key, shown in told.items() if shown] == ["figure-front"]
 
 
 def test_from_below_the_feet_nothing_is_told() -> None:

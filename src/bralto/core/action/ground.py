@@ -27,9 +27,10 @@ from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Point
 from bralto.core.tolerances import COVERAGE
+from bralto.core.views.model import View
 from bralto.core.whereabouts import about_a_head
 
-__all__ = ["EyeLevel", "Foot", "StandingGround", "eye_level", "ground_of"]
+__all__ = ["EyeLevel", "Foot", "StandingGround", "eye_level", "ground_of", "shows_ground"]
 
 FOOT = Doubted(1.12, 0.10)
 """From heel to toe of a grown figure, heads: a foot is 0.152 of the height, a head 0.130 (Drillis
@@ -202,6 +203,11 @@ def _distance(figure: Figure, picture: Picture, known: Standpoint | None) -> Dou
     focal = wide * max(picture.width, picture.height)
     heads = focal / about_a_head(figure.view, picture)
     return Doubted(heads, _LENS * heads)
+
+
+def shows_ground(view: View) -> bool:
+    """Whether a view has heel and toe of both feet, as that from the front."""
+    return all(view.landmark(f"{end}_{side}") for end in ("heel", "toe") for side in ("r", "l"))
 
 
 def _feet_of(figure: Figure) -> dict[str, tuple[int, int]] | NotMeasurable:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bralto.core.action.ground import StandingGround
+from bralto.core.action.ground import StandingGround, shows_ground
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
@@ -26,8 +26,8 @@ _TOLD_BY = {
 
 def ground_rows(study: OpenStudy) -> list[Row]:
     """Height of the eye, the feet on one ground, the box in perspective."""
-    if study.imagined:
-        return []
+    if study.imagined or not shows_ground(study.view):
+        return []  # nor is what a view can never tell offered
     rows = [Row("", "The ground", "from the feet and the height of the eye", title=True)]
     for board in BOARDS[: 1 if study.undrawn else 2]:
         named = study.picture_name(board) in study.notes.horizon
