@@ -85,6 +85,7 @@ light: $(STAMP)
 # Where the marks of each view usually lie, from the model by chance; two minutes.
 places: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/typical_places.py
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/average_head.py
 
 schema: $(STAMP)
 	$(BIN)/python tools/write_schema.py

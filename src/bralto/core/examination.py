@@ -31,6 +31,7 @@ from bralto.core.discover.likeness import Likeness, likeness, push_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
+from bralto.core.heads.heads_held import HeadPair, heads_of
 from bralto.core.light.shadows_held import LightReading, read_light
 from bralto.core.mannequin.known import stand_of, standpoint_of
 from bralto.core.measures.own_frame import own_frames
@@ -255,6 +256,11 @@ class Examination:
         if drawn_named is not None:
             eye = eye_level(drawn, self.drawn.picture, drawn_named)
         return seen, eye if isinstance(eye, NotMeasurable) else ground_of(drawn, eye)
+
+    @cached_property
+    def heads(self) -> HeadPair:
+        """How the heads of both pictures stand in space; of a figure why that is not told."""
+        return heads_of(self.seen.shape, self.drawn.figure, standpoint_of(self.study))
 
     @cached_property
     def order(self) -> Order:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.canons.shipped_canons import canon_named
+from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
@@ -20,7 +21,7 @@ from bralto.ui.tape import Segment
 
 __all__ = ["tape_of", "write_headings"]
 
-_BANDS, _TAPE, _TRUST = "bands:", "tape:", "trust"
+_BANDS, _TAPE, _TRUST, _BUILT = "bands:", "tape:", "trust", "built:"
 
 
 def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
@@ -77,6 +78,8 @@ def write_headings(
     if study.view.axis:
         options += (("", ""), *((_BANDS + one, f"staff in {one}") for one in BANDS))
         current |= {_BANDS + study.session.bands}
+        options += (("", ""), *((_BUILT + key, f"build: {of}") for key, of in HEAD_SCHOOLS.items()))
+        current |= {_BUILT + study.session.built}
         counted = (
             "halves and thirds" if study.session.bands == "both" else f"in {study.session.bands}"
         )
@@ -89,6 +92,8 @@ def write_headings(
             study.apply(prompting.lay_tape, key.removeprefix(_TAPE))
         elif key.startswith(_BANDS):
             study.apply(pointing.divide_face, key.removeprefix(_BANDS))
+        elif key.startswith(_BUILT):
+            study.apply(pointing.build_head, key.removeprefix(_BUILT))
         elif key == _TRUST:
             study.apply(pointing.begin_trust)
         else:

@@ -11,6 +11,7 @@ from bralto.core.corrections.push import push_label, pushes_of
 from bralto.core.discover.balance import Balance
 from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
+from bralto.core.heads.heads_held import head_facts
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
@@ -57,6 +58,8 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     beside = _beside_canon(study)
     if beside:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
+    if study.current_pass == "tilts":
+        facts = (*head_facts(study.examination.heads, study.grade), *facts)
     person = person_rows(study) if study.current_pass == "edges" else []
     return (*beside, *_facts(facts), *person)
 

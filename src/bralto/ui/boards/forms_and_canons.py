@@ -35,10 +35,13 @@ def shows_canon(board: Board) -> bool:
 
 
 def draw_forms(painter: QPainter, board: Board) -> None:
-    """Egg, block, ball and jaw, cylinders, centre line and envelope, as the marks have them."""
+    """Egg, block, cylinders, centre line and envelope, as the marks have them; a head as the school
+    that was chosen builds it up."""
     picture = board.study.picture(board.board)
-    found = board.study.examination.side(board.board)
-    figure, forms = found.shape if shows_canon(board) else found.figure, found.forms
+    examination, built = board.study.examination, board.study.session.built
+    found = examination.side(board.board)
+    figure = found.shape if shows_canon(board) else found.figure
+    forms = examination.heads.forms(board.board, built) or found.forms
     if isinstance(figure, NotMeasurable) or not forms:
         return
     corners = np.concatenate([form.outline for form in forms]) * figure.head.value

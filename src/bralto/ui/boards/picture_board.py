@@ -267,7 +267,8 @@ class PictureBoard(QWidget):
             figure = study.examination.side(self.board).figure
             if figure is not self._laid_figure:  # held, so that no other can pass for it
                 self._laid_figure, self._laid_number = figure, self._laid_number + 1
-            self._laid_of = self._laid_number, study.session.forms_on, canon_key
+            built = study.session.built if study.session.forms_on else ""
+            self._laid_of = self._laid_number, built, canon_key
         laid = self._laid.pixmap((self.viewport, self._laid_of), lambda p: draw_laid(p, self))
         painter.drawPixmap(0, 0, laid)
 

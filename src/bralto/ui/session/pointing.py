@@ -100,6 +100,11 @@ def toggle_forms(state: SessionState, _ground: Ground) -> SessionState:
     return replace(state, forms_on=not state.forms_on)
 
 
+def build_head(state: SessionState, _ground: Ground, school: str) -> SessionState:
+    """The big forms of a head as a school builds it up, over both pictures."""
+    return replace(state, forms_on=True, built=school)
+
+
 def divide_face(state: SessionState, _ground: Ground, bands: str) -> SessionState:
     """Divide a face in halves, in thirds or in both."""
     return state if bands == state.bands else replace(state, bands=bands)

@@ -81,7 +81,8 @@ class SessionState:
         by_share: corrections are listed greatest first.
         boxed: the box on the ground in which the figure stands is shown.
         shape: the polygon or curve that is lit.
-        forms_on: whether the big forms lie over both pictures.
+        forms_on: whether the big forms lie over both pictures; ``built``, how a head is built up
+            of them, one of `heads.head_forms.HEAD_SCHOOLS`.
         asking: which sighting is asked for from life.
         canon: the average that is laid over; ``bands``, how a face is divided, one of `BANDS`.
     """
@@ -118,6 +119,7 @@ class SessionState:
     by_share: bool = False
     shape: str | None = None
     forms_on: bool = False
+    built: str = "ball"
     canon: Canon | None = None
     asking: Asking = field(default_factory=Asking)
     bands: str = BANDS[0]

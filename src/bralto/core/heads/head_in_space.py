@@ -1,0 +1,297 @@
+"""How a head stands in space, by its marks: how far it is turned, raised and tilted.
+
+Marks lie on a solid. An average head, with the ways in which sitters differ, is put before the eye
+so that its marks fall on those of the picture: a pinhole at a stated distance, damped least squares
+(Levenberg 1944, Marquardt 1963) with a normal prior on the ways and Huber's weights. A drawing is
+then held against the same head, not against the average: what a sitter is by nature cancels.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.discover.figures import Figure
+from bralto.core.discover.levels import USUAL
+from bralto.core.heads.average_head import AverageHead, average_head
+from bralto.core.results import NotMeasurable
+from bralto.core.tolerances import HUBER
+
+__all__ = ["RAISED", "TILTED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
+
+TURNED, RAISED, TILTED = range(3)
+"""Rows of `HeadInSpace.angles`."""
+
+_PEOPLE = 0.02
+"""SD by which a mark of a sitter lies elsewhere than any head of the model has it, heads (chosen
+here, no source)."""
+
+_FEWEST = 6
+"""Marks: as many as where, how large and how turned a head is are spent on three of them; the rest
+is to tell one face from another."""
+
+_SUREST = 8.0
+"""Degrees; a turn that is known worse than this is not told."""
+
+_START = {"head-front": 0.0, "head-three-quarter": 45.0, "head-profile": 88.0}
+"""Degrees to the left of the picture from where a view is begun with."""
+
+_WITHIN = 0.5
+"""Cosine of how far from there a head may be turned and be of that view still."""
+
+_ROUNDS = 40
+_ENOUGH = 1e-8
+_POSE = 6
+
+
+@dataclass(frozen=True, eq=False)
+class HeadInSpace:
+    """One picture's head.
+
+    Attributes:
+        keys: its marks, of those that an average head has.
+        places: (n, 3) where they lie in the head's own frame (`AverageHead`), heads; seen from
+            where the eye is they fall on the marks.
+        solid: the same of all marks that an average head has; what was not marked as the others
+            imply it.
+        angles: (3,) degrees: turned, + where the face points to the picture's right; raised, +
+            where it is seen from below; tilted, + counter-clockwise.
+        cov: (3, 3) their covariance, degrees squared.
+        size: of its head, heads of the picture; ``at`` (2,) where its joint lies there, sight
+            frame.
+        mirrored: whether the sitter's right side is the near one.
+        away: distance of the eye, heads.
+    """
+
+    keys: tuple[str, ...]
+    places: Floats
+    average: AverageHead
+    solid: Floats
+    angles: Floats
+    cov: Floats
+    size: float
+    at: Floats
+    mirrored: bool
+    away: float
+
+    @property
+    def u(self) -> Floats:
+        """(3,) standard uncertainty of the angles, degrees."""
+        found: Floats = np.sqrt(np.diagonal(self.cov))
+        return found
+
+    @cached_property
+    def rotation(self) -> Floats:
+        """(3, 3), rows are the picture's right, its up and towards the eye, in the head's frame
+        as its marks are written: mirrored where the right side is the near one."""
+        turned, raised, tilted = np.radians(self.angles)
+        side = 1.0 if self.mirrored else -1.0
+        return _rotations(np.array([side * turned, raised, -side * tilted]))[0]
+
+    def towards(self, points: Floats) -> Floats:
+        """(...) how far (..., 3) points of the head stand out towards the eye, heads."""
+        found: Floats = points @ self.rotation[2]
+        return found
+
+    def project(self, points: Floats) -> Floats:
+        """(..., 2) where (..., 3) points of the head lie in the picture, heads, sight frame."""
+        turned = points @ self.rotation.T
+        near = self.size / (1.0 - turned[..., 2] / self.away)
+        flip = np.array([-1.0 if self.mirrored else 1.0, 1.0])
+        found: Floats = self.at + near[..., None] * turned[..., :2] * flip
+        return found
+
+
+def _rotations(angles: Floats) -> tuple[Floats, Floats]:
+    """The rotation of the head before the eye, and (3, 3, 3) its derivatives by the angles: turned
+    to the left of the picture, raised, tilted counter-clockwise; radians."""
+    (ca, cp, cr), (sa, sp, sr) = np.cos(angles), np.sin(angles)
+    turn = np.array([[ca, 0.0, -sa], [0.0, 1.0, 0.0], [sa, 0.0, ca]])
+    d_turn = np.array([[-sa, 0.0, -ca], [0.0, 0.0, 0.0], [ca, 0.0, -sa]])
+    lift = np.array([[1.0, 0.0, 0.0], [0.0, cp, sp], [0.0, -sp, cp]])
+    d_lift = np.array([[0.0, 0.0, 0.0], [0.0, -sp, cp], [0.0, -cp, -sp]])
+    lean = np.array([[cr, -sr, 0.0], [sr, cr, 0.0], [0.0, 0.0, 1.0]])
+    d_lean = np.array([[-sr, -cr, 0.0], [cr, -sr, 0.0], [0.0, 0.0, 0.0]])
+    slopes = np.array([lean @ lift @ d_turn, lean @ d_lift @ turn, d_lean @ lift @ turn])
+    return lean @ lift @ turn, slopes
+
+
+@dataclass(frozen=True, eq=False)
+class _Problem:
+    """Marks and the head that is to fall on them.
+
+    Attributes:
+        mean: (n, 3); ``ways`` (k, n, 3), of which each is unlikely to be beyond a few.
+        marks: (n, 2) heads, y up; ``sd`` (n,) of each.
+    """
+
+    mean: Floats
+    ways: Floats
+    marks: Floats
+    sd: Floats
+    away: float
+
+    def start(self, turned: float) -> Floats:
+        """Where to begin: turned by so many radians, as large as its own head."""
+        theta = np.zeros(_POSE + len(self.ways))
+        theta[0] = turned
+        theta[4:_POSE] = (self.marks - self.seen(theta)[0]).mean(axis=0)
+        return theta
+
+    def seen(self, theta: Floats) -> tuple[Floats, Floats]:
+        """(n, 2) where the marks fall and (n, 3) the solid that they are of, by turned, raised,
+        tilted, log of the size, across, up, and the ways."""
+        solid = self.mean + np.tensordot(theta[_POSE:], self.ways, 1)
+        turned = solid @ _rotations(theta[:3])[0].T
+        near = math.exp(float(theta[3])) / (1.0 - turned[:, 2] / self.away)
+        return turned[:, :2] * near[:, None] + theta[4:_POSE], solid
+
+    def slopes(self, theta: Floats) -> Floats:
+        """(n, 2, p) derivatives of where the marks fall."""
+        solid = self.mean + np.tensordot(theta[_POSE:], self.ways, 1)
+        rotation, by_angle = _rotations(theta[:3])
+        turned = solid @ rotation.T
+        depth = self.away - turned[:, 2]
+        near = math.exp(float(theta[3])) * self.away / depth
+        moved = np.concatenate([solid @ by_angle.transpose(0, 2, 1), self.ways @ rotation.T])
+        flat = near[:, None] * (moved[..., :2] + turned[:, :2] * (moved[..., 2] / depth)[..., None])
+        out = np.zeros((len(solid), 2, len(theta)))
+        out[:, :, :3] = flat[:3].transpose(1, 2, 0)
+        out[:, :, 3] = near[:, None] * turned[:, :2]
+        out[:, 0, 4] = out[:, 1, 5] = 1.0
+        out[:, :, _POSE:] = flat[3:].transpose(1, 2, 0)
+        return out
+
+    def solved(self, theta: Floats) -> tuple[Floats, Floats, float]:
+        """Parameters, their covariance and what is left over (half of the squares, Huber's), from
+        where it is begun."""
+        damping, cost = 1e-3, self._cost(theta)
+        for _ in range(_ROUNDS):
+            normal, slope = self._normal(theta)
+            while True:
+                step = -np.linalg.solve(normal + damping * np.diag(np.diagonal(normal)), slope)
+                there = self._cost(theta + step)
+                if there <= cost or damping > 1e8:
+                    break
+                damping *= 5.0
+            damping = max(damping / 5.0, 1e-10)
+            if there > cost:
+                break
+            theta, gain, cost = theta + step, cost - there, there
+            if gain <= _ENOUGH * (1.0 + cost):
+                break
+        normal, _ = self._normal(theta)
+        cov: Floats = np.asarray(np.linalg.inv(normal), np.float64)
+        return theta, cov, cost
+
+    def _off(self, theta: Floats) -> tuple[Floats, Floats]:
+        """(n, 2) what is left over in SDs, and (n,) Huber's weights."""
+        off = (self.seen(theta)[0] - self.marks) / self.sd[:, None]
+        size = np.hypot(off[:, 0], off[:, 1])
+        return off, np.minimum(1.0, HUBER * math.sqrt(2.0) / np.maximum(size, 1e-12))
+
+    def _cost(self, theta: Floats) -> float:
+        off, _ = self._off(theta)
+        size, bend = np.hypot(off[:, 0], off[:, 1]), HUBER * math.sqrt(2.0)
+        each = np.where(size <= bend, 0.5 * size * size, bend * (size - 0.5 * bend))
+        return float(each.sum()) + 0.5 * float(theta[_POSE:] @ theta[_POSE:])
+
+    def _normal(self, theta: Floats) -> tuple[Floats, Floats]:
+        off, weights = self._off(theta)
+        slopes = self.slopes(theta) / self.sd[:, None, None]
+        heavy = slopes * weights[:, None, None]
+        normal = np.einsum("nip,niq->pq", heavy, slopes)
+        slope = np.einsum("nip,ni->p", heavy, off)
+        rows = np.arange(_POSE, len(theta))
+        normal[rows, rows] += 1.0
+        slope[rows] += theta[rows]
+        return normal, slope
+
+
+def head_in_space(figure: Figure, away: float = USUAL.heads) -> HeadInSpace | NotMeasurable:
+    """How the head of a picture stands, by an average head that is bent to its marks.
+
+    Args:
+        figure: of a view of the head. away: distance of the eye, heads.
+    """
+    average = average_head(figure.view.key)
+    if average is None:
+        return NotMeasurable("it is no head that is known as a solid")
+    rows = _rows(average, figure.marks.keys)
+    if len(rows) < _FEWEST:
+        return NotMeasurable(f"how a head is turned wants {_FEWEST} of its marks")
+    at = [figure.marks.keys.index(average.keys[row]) for row in rows]
+    sd = np.hypot(figure.sd[at], _PEOPLE)
+    start, best = math.radians(_START[figure.view.key]), None
+    for side in (1.0, -1.0) if start else (1.0,):
+        marks = figure.heads[at] * np.array([side, 1.0])
+        one = _Problem(average.mean[rows], average.ways[:, rows], marks, sd, away)
+        found = (*one.solved(one.start(start)), one, side)
+        # From the other side the same marks are seen through the head.
+        through = math.cos(float(found[0][0]) - start) < _WITHIN
+        if not through and (best is None or found[2] < best[2]):
+            best = found
+    if best is None:
+        return NotMeasurable("its marks do not lie as a head's do")
+    theta, cov, _, problem, side = best
+    whole = average.mean + np.tensordot(theta[_POSE:], average.ways, 1)
+    return _made(average, rows, whole, theta, cov, problem, side < 0.0)
+
+
+def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | NotMeasurable:
+    """How the same head stands in a drawing.
+
+    Args:
+        sd: (n,) of placing each mark of ``seen`` on both pictures, heads; what the hand strayed
+            besides is taken from what is left over.
+    """
+    rows = [i for i, key in enumerate(seen.keys) if key in drawn.marks.keys]
+    if len(rows) < _FEWEST:
+        return NotMeasurable(f"how a head is turned wants {_FEWEST} marks that both pictures have")
+    at = [drawn.marks.keys.index(seen.keys[row]) for row in rows]
+    side = -1.0 if seen.mirrored else 1.0
+    marks = drawn.heads[at] * np.array([side, 1.0])
+    problem = _Problem(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd[rows], seen.away)
+    start = np.zeros(_POSE)
+    turned, raised, tilted = np.radians(seen.angles)
+    start[:4] = -side * turned, raised, side * tilted, math.log(seen.size)
+    start[4:] = (marks - problem.seen(start)[0]).mean(axis=0)
+    theta, cov, cost = problem.solved(start)
+    spare = 2 * len(rows) - _POSE
+    cov = cov * max(1.0, 2.0 * cost / spare)
+    average, keys = seen.average, [seen.keys[row] for row in rows]
+    return _made(average, _rows(average, keys), seen.solid, theta, cov, problem, seen.mirrored)
+
+
+def _rows(average: AverageHead, keys: Sequence[str]) -> list[int]:
+    """Rows of the marks that tell how a head is turned."""
+    return [row for row, key in enumerate(average.keys) if key in keys and key not in average.hair]
+
+
+def _made(
+    average: AverageHead, rows: Sequence[int], whole: Floats, theta: Floats, cov: Floats,
+    problem: _Problem, mirrored: bool,
+) -> HeadInSpace | NotMeasurable:  # fmt: skip
+    """The head as it was found; each mark moved within the picture until it is seen where it is."""
+    flat, solid = problem.seen(theta)
+    rotation = _rotations(theta[:3])[0]
+    near = math.exp(float(theta[3])) / (1.0 - (solid @ rotation.T)[:, 2] / problem.away)
+    places = solid + ((problem.marks - flat) / near[:, None]) @ rotation[:2]
+    whole = whole.copy()
+    whole[rows] = places
+    signs = np.array([1.0, 1.0, -1.0]) if mirrored else np.array([-1.0, 1.0, 1.0])
+    degrees = math.degrees(1.0) * signs
+    spread: Floats = cov[:3, :3] * np.outer(degrees, degrees)
+    if not float(np.diagonal(spread)[:2].max()) <= _SUREST**2:
+        return NotMeasurable("its marks do not tell how it is turned")
+    at = theta[4:_POSE] * np.array([-1.0 if mirrored else 1.0, 1.0])
+    keys = tuple(average.keys[row] for row in rows)
+    return HeadInSpace(
+        keys, places, average, whole, theta[:3] * degrees, spread,
+        math.exp(float(theta[3])), at, mirrored, problem.away,
+    )  # fmt: skip
