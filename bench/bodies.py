@@ -15,7 +15,7 @@ import numpy as np
 from bralto.core.mannequin.camera import Camera, looking
 from bralto.core.mannequin.joints import joints
 from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.landmarks import landmarks_of
+from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
 from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.mannequin.standing import stood
@@ -68,13 +68,38 @@ def _hanging() -> dict[str, frozenset[str]]:
     }
 
 
+def _stood(view: View, setting: Setting) -> tuple[Posed, tuple[Landmark3D, ...], np.ndarray]:
+    """The figure, its marks, and where they are, (n, 3) heads."""
+    figure: Posed = stood(setting.build, setting.pose).with_part(HAIR, "head")
+    keys = tuple(mark.key for mark in view.landmarks)
+    found = tuple(one.on_figure(figure) for one in landmarks_of(view.key, keys, _near(setting)))
+    return figure, found, np.array([figure.world(one.part, one.at) for one in found])
+
+
+def _near(setting: Setting) -> str:
+    return "l" if setting.camera.around_deg >= 0.0 else "r"
+
+
+def posed_otherwise(body: Body, turns: Mapping[str, float]) -> Places:
+    """The marks of the same body from the same place, some joints turned on by so many degrees."""
+    setting = body.setting
+    more = {key: setting.pose[key] + by for key, by in turns.items()}
+    pose = replace(setting.pose, turns=dict(setting.pose.turns) | more)
+    world = _stood(body.view, setting)[2]
+    other = _stood(body.view, replace(setting, pose=pose))[2]
+    camera = looking(setting.camera, setting.build.head_m, world, *SIZE)
+    px, there = camera.project(world), camera.project(other)
+    row = {key: i for i, key in enumerate(body.keys)}
+    crown, chin = (row[key] for key in body.view.head)
+    head = float(np.linalg.norm(px[crown] - px[chin])) / body.view.heads
+    return dict(zip(body.keys, there * np.array([1.0, -1.0]) / head, strict=True))
+
+
 def seen(view: View, setting: Setting) -> Body:
     """The figure as the camera of that view has it."""
-    figure: Posed = stood(setting.build, setting.pose).with_part(HAIR, "head")
-    near = "l" if setting.camera.around_deg >= 0.0 else "r"
-    keys = tuple(mark.key for mark in view.landmarks)
-    found = tuple(one.on_figure(figure) for one in landmarks_of(view.key, keys, near))
-    world = np.array([figure.world(one.part, one.at) for one in found])
+    figure, found, world = _stood(view, setting)
+    near = _near(setting)
+    keys = tuple(one.key for one in found)
     camera = looking(setting.camera, setting.build.head_m, world, *SIZE)
     px = camera.project(world)
     hinges = [joint.key for joint in joints()]

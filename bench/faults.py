@@ -6,12 +6,12 @@ faults that teachers name (common practice, no source); nothing here knows the l
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bench.bodies import Body, Places
+from bench.bodies import Body, Places, posed_otherwise
 
 Name = tuple[str, str | None]
 Change = Callable[[Body, float], Places]
@@ -31,6 +31,7 @@ class Kind:
         names: moves that name it, any one of them.
         order: its place in the order of work.
         parts: what it touches; two faults of one drawing share none.
+        pose: it is of the pose, and comes before what goes wrong with parts and the whole.
     """
 
     title: str
@@ -40,6 +41,7 @@ class Kind:
     order: int
     parts: frozenset[str]
     both_ways: bool = True
+    pose: bool = False
 
 
 def turned(at: np.ndarray, about: np.ndarray, degrees: float) -> np.ndarray:
@@ -50,6 +52,11 @@ def turned(at: np.ndarray, about: np.ndarray, degrees: float) -> np.ndarray:
 
 def _with(body: Body, keys: Iterable[str], place: Callable[[np.ndarray], np.ndarray]) -> Places:
     return body.marks | {key: place(body.marks[key]) for key in keys}
+
+
+def posed_by(turns: Mapping[str, float]) -> Change:
+    """Joints turned on, by so many degrees each for one of the size."""
+    return lambda body, by: posed_otherwise(body, {key: by * one for key, one in turns.items()})
 
 
 def _middle(body: Body) -> np.ndarray:
@@ -273,7 +280,7 @@ _OF_WHOLE = [
 
 _STRAIGHT = Kind("pose straightened", straightened, (0.4, 0.65), names(("straighten", None)), WHOLE,
                  frozenset({"lean", "trunk", "head", "shoulders", "hips", "upper_body"}),
-                 both_ways=False)  # fmt: skip
+                 both_ways=False, pose=True)  # fmt: skip
 
 
 def _pairs() -> list[Kind]:
@@ -439,6 +446,16 @@ def head_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
         Kind("face long", grown_marks(_named(marks, _BELOW_BROW), brow), (0.08, 0.18),
              names(("scale", "nose")), MASSES, frozenset({"face"})),
     ]  # fmt: skip
+    for title, turn, sizes, by in (
+        ("head turned in space", {"head.twist": 1.0}, (5.0, 14.0), "face"),
+        ("chin raised", {"head.nod": -1.0}, (5.0, 12.0), "nod"),
+        ("head tipped", {"head.lean": -1.0}, (6.0, 12.0), "tip"),
+    ):
+        out.append(
+            Kind(title, posed_by(turn), sizes, names((by, None)), WHOLE,
+                 frozenset({"whole", "width", "face", "eyes", "mouth", "nose", "ears", "cranium"}),
+                 pose=True)
+        )  # fmt: skip
     features, eyes = _named(marks, _MASK), _named(marks, _EYES)
     chin = _named(marks, ("chin", "chin_front", "chin_fold"))
     out += [

@@ -126,9 +126,9 @@ def faulty(
         raise ValueError(f"{titles} cannot be made in {body.view.key}")
     marks = body.marks
     # What is a pose comes first, then parts, the whole last, as a hand would.
-    for fault in sorted(faults, key=lambda f: (f.kind.title != "pose straightened", -f.kind.order)):
+    for fault in sorted(faults, key=lambda f: (not f.kind.pose, -f.kind.order)):
         by = fault.kind.change(body, fault.size)
-        if fault.kind.order == 0 and fault.kind.title != "pose straightened":
+        if fault.kind.order == 0 and not fault.kind.pose:
             marks = fault.kind.change(replace(body, marks=marks), fault.size)
         else:
             marks = {k: at + by[k] - body.marks[k] for k, at in marks.items()}
@@ -194,7 +194,8 @@ def first_by_order(one: Drawn) -> bool:
 
 _SIZES = frozenset({"head big", "one arm", "both arms", "one forearm", "both forearms",
                     "both hands", "both shanks"})  # fmt: skip
-_ANGLES = frozenset({"lean", "whole turned", "an elbow bent"})
+_ANGLES = frozenset({"lean", "whole turned", "an elbow bent", "head turned in space",
+                     "chin raised", "head tipped"})  # fmt: skip
 
 
 def covered(one: Drawn) -> list[bool]:

@@ -251,7 +251,7 @@ def test_what_the_marks_tell_is_found(capsys: pytest.CaptureFixture[str]) -> Non
     assert set(found) == {
         "plumb", "level", "alignments", "fractions", "questions", "balance", "life", "likeness",
         "foreshortened", "known_lengths", "cross_lines", "forms", "action", "light", "pushes",
-        "ground",
+        "ground", "head",
     }  # fmt: skip
     assert found["plumb"][0]["keys"] == ["crown", "chin", "pit_of_neck", "crotch"]
     assert found["foreshortened"] == []  # thighs of 241 and 260 px: 7 % is no foreshortening

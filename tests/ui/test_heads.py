@@ -7,6 +7,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from bench.bodies import bodies
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
@@ -16,6 +18,7 @@ from bralto.core.study import Mark, Picture, State, Study
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
+from bralto.ui.heading import Heading
 from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
@@ -190,3 +193,59 @@ def test_a_part_fills_its_boards_whichever_way_it_points(
     for one in bench.ladder._rungs:
         if one.reference is not None:
             assert 0.0 <= bench.ladder.y_of(one.reference) <= bench.ladder.height()
+
+
+def _forms_over(bench: Bench) -> list[QImage]:
+    return [board.grab().toImage() for board in bench.boards]
+
+
+@pytest.mark.parametrize("view", ["head-front", "head-profile", "head-three-quarter"])
+def test_a_head_is_built_up_school_by_school_by_one_key_or_the_menu(
+    window: MainWindow, qtbot: QtBot, view: str
+) -> None:
+    bench = opened(window, qtbot, head_study(view), "widths")
+    seen = [_forms_over(bench)]
+    for built in ("oval", "ball", "wedge"):
+        qtbot.keyClick(bench, Qt.Key.Key_K)
+        settle(qtbot, window)
+        assert (bench.study.session.forms_on, bench.study.session.built) == (True, built)
+        seen.append(_forms_over(bench))
+    qtbot.keyClick(bench, Qt.Key.Key_K)
+    settle(qtbot, window)
+    assert not bench.study.session.forms_on
+    for i, one in enumerate(seen):
+        for other in seen[i + 1 :]:
+            assert all(a != b for a, b in zip(one, other, strict=True))
+    choices = [choice for h in bench.findChildren(Heading) if (choice := h.choice)]
+    menu = next(one for one in choices if any(key == "built:ball" for key, _ in one.options))
+    menu.take("built:ball")
+    settle(qtbot, window)
+    assert bench.study.session.forms_on
+    assert _forms_over(bench) == seen[2]
+
+
+def test_a_figure_has_its_own_forms_and_no_schools_of_the_head(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    body = bodies("figure-front")[0].marks
+    placed = {
+        key: Mark(450.0 + 120.0 * x, 600.0 - 120.0 * y, spread=0.8) for key, (x, y) in body.items()
+    }
+    picture = Picture("a.png", *SIZE, placed, permission="rendered here")
+    drawn = Picture("b.png", *SIZE, placed, permission="my own drawing")
+    study = Study("A figure", "figure-front", picture, (State("first", drawn),))
+    bench = opened(window, qtbot, study, "tilts")
+    for on in (True, False):
+        qtbot.keyClick(bench, Qt.Key.Key_K)
+        assert bench.study.session.forms_on is on
+    choices = [choice for h in bench.findChildren(Heading) if (choice := h.choice)]
+    assert all(not key.startswith("built:") for one in choices for key, _ in one.options)
+
+
+def test_the_tilts_of_a_head_say_how_it_is_turned(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, head_study("head-three-quarter"), "tilts")
+    rows = {row.label: row.right for row in bench.middle.list_of("tilts").rows}
+    drawn, seen = rows["the head turned"]
+    assert seen in {"39° left", "40° left", "41° left"}  # as the camera of `bodies` stands
+    assert drawn == seen
+    assert "the chin raised" in rows

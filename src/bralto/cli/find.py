@@ -25,7 +25,8 @@ from bralto.core.discover.likeness import likeness, likeness_words
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
-from bralto.core.mannequin.known import known_lengths
+from bralto.core.heads.heads_held import head_of, heads_of
+from bralto.core.mannequin.known import known_lengths, standpoint_of
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
@@ -125,10 +126,25 @@ def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict
                 drawn if isinstance(drawn, NotMeasurable) else read_cross_lines(drawn)
             ),
         },
+        "head": _heads(study, seen, drawn),
         "forms": []
         if isinstance(drawn, NotMeasurable)
         else [_plain(one) for one in compare_forms(seen, drawn)],
     }
+
+
+def _heads(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[str, Any]:
+    """How the heads of both pictures stand in space, degrees."""
+    pair = heads_of(head_of(seen, standpoint_of(study)), seen, drawn)
+    out: dict[str, Any] = {}
+    for whose, head in (("reference", pair.seen), ("drawing", pair.drawn)):
+        if isinstance(head, NotMeasurable):
+            out[whose] = {"reason": head.reason}
+            continue
+        names = ("turned", "raised", "tipped")
+        values = zip(names, head.angles.tolist(), head.u.tolist(), strict=True)
+        out[whose] = {name: {"degrees": value, "u": u} for name, value, u in values}
+    return out
 
 
 def _likeness(seen: Figure, drawn: Figure | NotMeasurable, grade: str) -> dict[str, Any]:
@@ -237,6 +253,7 @@ def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
                 f"{'right' if x > 0 else 'left'} and {abs(y):.1f} heads "
                 f"{'above' if y > 0 else 'below'} the plumb mark, within {row['spread']:.2f} head."
             )
+    lines += _head_lines(found["head"])
     lines += _likeness_lines(found["likeness"])
     off = [row for row in found["forms"] if max(abs(row["length"]), abs(row["width"])) > _FORM]
     off.sort(key=lambda row: -max(abs(row["length"]), abs(row["width"])))
@@ -245,6 +262,28 @@ def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
         f"{signed(100 * row['width'], 0)} % wide, turned {signed(row['axis'], 0)}°."
         for row in off
     ]
+
+
+def _head_lines(found: dict[str, Any]) -> list[str]:
+    """How the heads stand in space, of a head."""
+    lines = []
+    for whose, row in found.items():
+        if "reason" in row:
+            continue
+        said = [
+            f"{words[0 if row[name]['degrees'] > 0.0 else 1]} {abs(row[name]['degrees']):.0f}° "
+            f"± {COVERAGE * row[name]['u']:.0f}°"
+            for name, words in _STANDS.items()
+        ]
+        lines.append(f"Head, {whose}: {', '.join(said)}.")
+    return lines
+
+
+_STANDS = {
+    "turned": ("turned to your right", "turned to your left"),
+    "raised": ("chin raised", "chin dropped"),
+    "tipped": ("tipped to its right shoulder", "tipped to its left shoulder"),
+}
 
 
 def _side_named(name: str) -> str:

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import without_intended
 from bralto.core.corrections.listing import Listing, list_corrections
+from bralto.core.discover.figures import figure_of
+from bralto.core.discover.levels import USUAL, Standpoint
 from bralto.core.doubts.all_doubts import find_doubts
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.keystone import flattened
 from bralto.core.doubts.listed import doubts_of_list
 from bralto.core.fit.similarity import Similarity
+from bralto.core.heads.head_in_space import HeadInSpace, head_in_space
 from bralto.core.mannequin.known import InSpace
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
@@ -32,7 +36,7 @@ _KEYSTONE_COSTS = 24.0
 """What the two terms of a keystone and having thought of it cost (-2 log likelihood)."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Advised:
     """What advice is given on: a drawing that is measured.
 
@@ -42,6 +46,7 @@ class Advised:
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
         stand: of the model, where its landmarks lie before the eye (`mannequin.known.stand_of`).
         sighted: the reference is what sightings imply, and none of its marks was placed.
+        stood: from where a head was seen, where that is known.
     """
 
     view: View
@@ -55,6 +60,16 @@ class Advised:
     intents: Sequence[Intent]
     sighted: bool = False
     stand: Mapping[str, InSpace] = field(default_factory=dict)
+    stood: Standpoint | None = None
+
+    @cached_property
+    def solid(self) -> HeadInSpace | None:
+        """How the head that was seen stands in space; None where that is not known."""
+        figure = figure_of(self.view, self.pictures[0])
+        if not self.view.axis or isinstance(figure, NotMeasurable):
+            return None
+        found = head_in_space(figure, (self.stood or USUAL).heads)
+        return None if isinstance(found, NotMeasurable) else found
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,7 +116,7 @@ def _listed(on: Advised, doubts: Sequence[Doubt]) -> Listing | NotMeasurable:
     meant = {intent.measure: intent.factor for intent in on.intents}
     fit = on.fit if pair is on.pair else pair.best_fit()
     return list_corrections(
-        on.view, pair, fit, on.head, on.scale, on.grade, on.readings, meant, on.stand
+        on.view, pair, fit, on.head, on.scale, on.grade, on.readings, meant, on.stand, on.solid
     )
 
 

@@ -44,7 +44,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("A, J", "a stick along any line; a second one, and the angle between"),
         ("X", "halves, thirds, heads on the stick"),
         ("D", "dividers, to step a length; in Shapes, Action, Light: draw one"),
-        ("K, Ctrl+K", "the big forms; this model beside an average"),
+        ("K, Ctrl+K", "the big forms, of a head school by school; this model beside an average"),
     ),
     "From life": (
         ("0 to 9, /, arrows", "heads; then a quarter, third, half more; a little"),

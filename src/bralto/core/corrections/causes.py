@@ -38,7 +38,10 @@ _HALF = 0.5
 _SUITS: dict[str, frozenset[str]] = {
     **dict.fromkeys(("scale", "lengthen", "widen", "stretch"), frozenset({"span", "ratio"})),
     **dict.fromkeys(("turn", "swing", "tilt", "straighten"), frozenset({"tilt", "angle"})),
-    "eye": frozenset({"height", "span", "ratio", "fraction", "tilt", "alignment"}),
+    **dict.fromkeys(
+        ("eye", "face", "nod", "tip"),
+        frozenset({"height", "offset", "span", "ratio", "fraction", "tilt", "angle", "alignment"}),
+    ),
     "lean": frozenset({"tilt", "alignment"}),
     "turn whole": frozenset({"tilt", "angle", "alignment"}),
     "shift": frozenset({"alignment", "offset", "height", "fraction", "span", "ratio"}),

@@ -27,6 +27,9 @@ _WHAT = {
     "tilt": "tilt",
     "shift": "place",
     "eye": "height of the eye",
+    "face": "turn of the face",
+    "nod": "rise of the chin",
+    "tip": "tip of the head",
 }
 
 

@@ -120,6 +120,8 @@ def _correction(
         return _straightened(found, theta, u)
     if move.kind == "eye":
         return _from_another_eye(found, theta, u)
+    if move.kind in _TURNS_IN_SPACE:
+        return _turned_in_space(found, theta, u, mm)
     if move.part is None and move.kind in {"scale", "stretch"}:
         extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
         amount = 100.0 * (1.0 / (1.0 + theta) - 1.0)
@@ -231,6 +233,32 @@ def _from_another_eye(found: Explained, theta: float, u: float) -> Correction:
     way, less = ("lower", "less") if theta > 0.0 else ("higher", "more")
     words = f"Draw it as from {abs(theta):.1f} heads {way}: let what is nearer fall {less}"
     return _made(found, -theta, "head", None, u, words, f"± {spread(COVERAGE * u, 1)} heads")
+
+
+_TURNS_IN_SPACE = {
+    "face": ("to your right", "to your left", "what is nearer goes that way"),
+    "nod": ("up", "down", "what is nearer goes {way}, the back of the head goes {other}"),
+    "tip": ("right", "left", ""),
+}
+
+
+def _turned_in_space(found: Explained, theta: float, u: float, mm: float | None) -> Correction:
+    """By how much a head is turned, raised or tipped otherwise than it was seen."""
+    amount, doubt = math.degrees(-theta), math.degrees(u)
+    ways = _TURNS_IN_SPACE[found.move.kind]
+    way, other = ways[:2] if amount > 0.0 else ways[1::-1]
+    how = ways[2].format(way=way, other=other)
+    size = _degrees(abs(amount))
+    words = {
+        "face": f"Turn the face {size} more {way}: {how}",
+        "nod": f"{'Lift' if amount > 0.0 else 'Drop'} the chin {size}: {how}",
+        "tip": f"Tip the head {size} more towards its {way} shoulder",
+    }[found.move.kind]
+    assert found.move.ways is not None
+    reach = float(np.hypot(*found.move.ways[0].T).max())
+    by = None if mm is None else abs(theta) * reach * mm
+    said = f"± {_degrees(_wide(doubt))}" + ("" if by is None else f", {length(by)} at most")
+    return _made(found, amount, "degree", by, doubt, words, said)
 
 
 def _shift(found: Explained, mm: float | None) -> Correction:

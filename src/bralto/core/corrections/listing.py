@@ -15,6 +15,7 @@ from bralto.core.corrections.moves import Candidates, compose
 from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
+from bralto.core.heads.head_in_space import HeadInSpace
 from bralto.core.mannequin.known import InSpace, heads_in_picture
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
@@ -65,6 +66,7 @@ def lay_out(
     head: Length | NotMeasurable,
     scale: Scale,
     stand: Mapping[str, InSpace] | None = None,
+    solid: HeadInSpace | None = None,
 ) -> Laid | NotMeasurable:
     """Make two pictures ready for `search.Search`.
 
@@ -73,6 +75,7 @@ def lay_out(
 
     Args:
         stand: where it is known, as of the model, where the landmarks lie before the eye.
+        solid: of a head, how it stands in space.
     """
     if pair.shared < FEWEST:
         return NotMeasurable(f"corrections need at least {FEWEST} marks that both pictures have")
@@ -89,7 +92,13 @@ def lay_out(
     if stand and set(keys) <= set(stand):
         # What is farther away falls less where the eye goes up.
         nearer = np.array([stand[key].nearer for key in keys])
-        candidates = candidates.with_eye(-heads_in_picture(stand, keys, p) * nearer)
+        higher = -heads_in_picture(stand, keys, p) * nearer
+        field = np.outer(higher - higher.mean(), [0.0, 1.0])
+        candidates = candidates.in_space({"eye": np.array([field, np.zeros_like(field)])})
+    if solid is not None:
+        own = solid.unit / head.value
+        fields = {kind: own * field for kind, field in solid.turning(keys).items()}
+        candidates = candidates.in_space(fields)
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
@@ -122,14 +131,15 @@ def list_corrections(
     readings: Sequence[Reading],
     intents: Mapping[str, float],
     stand: Mapping[str, InSpace] | None = None,
+    solid: HeadInSpace | None = None,
 ) -> Listing | NotMeasurable:
     """The shortest list of moves that measures bear out (measurement, sections 7 and 7b).
 
     Args:
         readings: of every measure of the view.
-        intents: by measure, the factor of what is meant. stand: see `lay_out`.
+        intents: by measure, the factor of what is meant. stand, solid: see `lay_out`.
     """
-    laid = lay_out(view, pair, fit, head, scale, stand)
+    laid = lay_out(view, pair, fit, head, scale, stand, solid)
     if isinstance(laid, NotMeasurable):
         return laid
     shared = pair.shared_only()
@@ -206,12 +216,15 @@ class _Held:
     def unborne(self) -> list[Explained]:
         """Other moves that no measure bears out. The whole is also borne out by all marks together,
         where it is beyond the tolerance."""
-        return [one for one in self._unsaid if not _aslant(one)]
+        return [one for one in self._unsaid if not self._stays(one)]
 
     @property
     def quiet(self) -> list[Explained]:
-        """A whole that leans or is turned by too little to be told, and yet does."""
-        return [one for one in self._unsaid if _aslant(one)]
+        """A whole, or a head in space, that is turned by too little to be told, and yet is."""
+        return [one for one in self._unsaid if self._stays(one)]
+
+    def _stays(self, one: Explained) -> bool:
+        return _aslant(one) or (one.move.kind in _TURNS and self._slight(one))
 
     @property
     def _unsaid(self) -> list[Explained]:
@@ -222,16 +235,21 @@ class _Held:
         ]
 
     def _slight(self, one: Explained) -> bool:
-        """Whether the whole is leaned or turned by less than a hand can mend."""
-        return (
-            _aslant(one) and math.degrees(abs(float(one.parameter[0]))) < self.grade.degrees / 3.0
-        )
+        """Whether the whole is leaned or turned by less than a hand can mend; or a head by so
+        little beside another turn of it that how deep its marks lie may be all of that."""
+        size = abs(float(one.parameter[0]))
+        if one.move.kind in _TURNS:
+            turns = [abs(float(x.parameter[0])) for x in self.moves if x.move.kind in _TURNS]
+            least = max(math.radians(self.grade.degrees / 3.0), _BESIDE * max(turns))
+            return size < least
+        return _aslant(one) and math.degrees(size) < self.grade.degrees / 3.0
 
     def _beyond(self, one: Explained) -> bool:
         """Whether the whole is leaned, turned or stretched by more than the grade allows."""
         size = abs(float(one.parameter[0]))
-        if one.move.kind == "eye":
-            return size * float(np.ptp(one.move.carried)) > self.grade.head
+        if one.move.in_space:
+            assert one.move.ways is not None
+            return size * float(np.ptp(one.move.ways[0], axis=0).max()) > self.grade.head
         if one.move.part is not None or one.move.kind == "straighten":
             return False
         if one.move.kind in {"lean", "turn"}:
@@ -243,7 +261,13 @@ def _aslant(one: Explained) -> bool:
     return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
-_WHOLE = ("scale", "eye", "turn", "lean", "stretch", "straighten")
+_TURNS = frozenset({"face", "nod", "tip"})
+
+_BESIDE = 0.3
+"""Of the greatest turn of a head another one is told from that share on (weighed by `make
+simulate`)."""
+
+_WHOLE = ("scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten")
 
 
 def _place(one: Explained) -> tuple[int, int, int, bool, float]:

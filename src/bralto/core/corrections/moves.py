@@ -9,7 +9,7 @@ from what hangs deepest up to the whole, and its derivatives come by the chain r
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
@@ -19,13 +19,14 @@ from bralto.core.arrays import Floats, Ints
 
 __all__ = ["MOVES", "Candidates", "Move", "Step", "Turned", "compose"]
 
-MOVES = ("scale", "eye", "stretch", "lean", "turn", "straighten", "lengthen", "swing", "widen",
-         "tilt", "shift")  # fmt: skip
+MOVES = ("scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "lengthen",
+         "swing", "widen", "tilt", "shift")  # fmt: skip
 """Names of the moves in the fix order of ties. ``scale`` and ``turn`` take a limb with all that
 hangs from it; ``lengthen`` and ``swing`` only the part itself, what hangs from it goes along and
 keeps its size and direction; ``widen`` and ``tilt`` are the same for a girdle; ``stretch`` is in
 width, ``lean`` of the verticals, both of the whole figure, which ``turn`` may take too; ``eye`` has
-it all seen from another height, which is known of the model alone;
+it all seen from another height, which is known of the model alone; ``face``, ``nod`` and ``tip``
+have a head that is known as a solid turned about its upright axis, raised, or tipped on its neck;
 ``straighten`` draws all leans and tilts at a share of what is seen."""
 
 _QUARTER = np.array([[0.0, -1.0], [1.0, 0.0]])
@@ -41,7 +42,10 @@ _GENERATOR: dict[str, Floats] = {
 """A' at rest; what is done along an axis is so in both directions where that has no length."""
 
 _SLIGHT = 1e-9
-_EYE_RANK = 2.0
+_SPATIAL = {"eye": "eye", "face": "face", "nod": "face", "tip": "head"}
+"""Moves of what is known in space, and what they are about."""
+
+_SPATIAL_RANK = 2.0
 """As that of the stretch and the lean of the whole (`tree`)."""
 
 
@@ -98,7 +102,8 @@ class Move:
         members: of a pair, the moves of its two sides.
         turned: what a straightened pose turns.
         steps, ways: what is known once the marks are (`bound`): of a shift its directions, (1 or
-            2, 2), else what it does.
+            2, 2), of what is known in space where each mark goes, (2, n, 2), by the amount and by
+            its square, else what it does.
     """
 
     kind: str
@@ -124,13 +129,18 @@ class Move:
         return 2 if self.kind == "shift" and self.axis is None else 1
 
     @property
+    def in_space(self) -> bool:
+        """Whether it is of what is known in space."""
+        return self.kind in _SPATIAL
+
+    @property
     def follows_axis(self) -> bool:
         """Whether what it does depends on where the marks lie at rest."""
         return self.axis is not None or any(one.axis is not None for one in self.members)
 
     def bound(self, start: Floats) -> Move:
         """The move with what the (n, 2) marks at rest say about it."""
-        if self.kind == "eye":
+        if self.in_space:
             return self  # it is the same wherever they lie
         if self.kind == "shift":
             return replace(self, ways=np.eye(2) if self.axis is None else self._way(start)[None])
@@ -201,6 +211,12 @@ def compose(
     done = 0
     for move, theta in zip(moves, parameters, strict=True):
         if move.ways is not None:
+            if move.in_space:
+                by = float(theta[0])
+                planes[:, k] += by * (move.ways[0] + by * move.ways[1])
+                planes[:, done] = move.ways[0] + 2.0 * by * move.ways[1]
+                done += 1
+                continue
             planes[:, k] += move.carried[:, None] * (theta @ move.ways)
             for way in move.ways:
                 planes[:, done] = move.carried[:, None] * way
@@ -230,20 +246,35 @@ class Candidates:
         """The same, with what the (n, 2) marks at rest say about them."""
         return _bound(self, start.tobytes())
 
-    def with_eye(self, higher: Floats) -> Candidates:
-        """The same and that all was seen from another height, after all others.
+    def in_space(self, fields: Mapping[str, Floats]) -> Candidates:
+        """The same and what only who knows the depth of marks can tell, after all others.
 
         Args:
-            higher: (n,) array, how many heads each mark lies higher were the eye a head higher.
+            fields: by kind of move, ``eye``, ``face``, ``nod`` or ``tip``, where each mark goes,
+                (2, n, 2) heads, as the eye goes up by a head or the head turns by a radian, and by
+                the square of that.
         """
-        n = len(higher)
-        top, bottom = np.zeros(n), np.zeros(n)
-        top[0], bottom[-1] = 1.0, 1.0
-        eye = Move(
-            "eye", None, "eye", _EYE_RANK, "whole", 0, None, higher - higher.mean(), (top, bottom),
-            ways=np.array([[0.0, 1.0]]),
-        )  # fmt: skip
-        return Candidates((*self.moves, eye))
+        more = []
+        for kind, field in fields.items():
+            n = field.shape[1]
+            top, bottom = np.zeros(n), np.zeros(n)
+            top[0], bottom[-1] = 1.0, 1.0
+            carried = (np.abs(field[0]).max(axis=1) > _SLIGHT).astype(np.float64)
+            more.append(
+                Move(
+                    kind,
+                    None,
+                    _SPATIAL[kind],
+                    _SPATIAL_RANK,
+                    "whole",
+                    0,
+                    None,
+                    carried,
+                    (top, bottom),
+                    ways=field,
+                )
+            )
+        return Candidates((*self.moves, *more))
 
     def tangents(self, start: Floats) -> Floats:
         """(k, n, 2) array, d(marks) / d(parameter) of every single bound move at rest."""
@@ -261,7 +292,12 @@ class Candidates:
             np.add.at(fields, [first for first, _ in steps], each)
         for move, first in zip(self.moves, firsts, strict=True):
             if move.ways is not None:
-                fields[first : first + move.size] = move.carried[:, None] * move.ways[:, None, :]
+                ways = (
+                    move.carried[:, None] * move.ways[:, None, :]
+                    if not move.in_space
+                    else (move.ways[:1])
+                )
+                fields[first : first + move.size] = ways
         return fields
 
 

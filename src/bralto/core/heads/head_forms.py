@@ -109,12 +109,12 @@ def head_forms(head: HeadInSpace, school: str) -> tuple[Form, ...]:
 
 def _form(head: HeadInSpace, name: str, kind: str, outline: Floats) -> Form:
     """A form with its size along the head and across it."""
-    tilted = math.radians(float(head.angles[2]))
+    tilted = head.tilt
     up = np.array([-math.sin(tilted), math.cos(tilted)])
     across = np.array([up[1], -up[0]])
     high, wide = outline @ up, outline @ across
     middle = 0.5 * ((high.min() + high.max()) * up + (wide.min() + wide.max()) * across)
-    axis = 90.0 + float(head.angles[2])
+    axis = 90.0 + math.degrees(tilted)
     axis = axis - 180.0 if axis > 90.0 else axis
     return Form(name, kind, outline, middle, axis, float(np.ptp(high)), float(np.ptp(wide)))
 

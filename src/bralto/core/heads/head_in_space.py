@@ -1,4 +1,4 @@
-"""How a head stands in space, by its marks: how far it is turned, raised and tilted.
+"""How a head stands in space, by its marks: how far it is turned, raised and tipped.
 
 Marks lie on a solid. An average head, with the ways in which sitters differ, is put before the eye
 so that its marks fall on those of the picture: a pinhole at a stated distance, damped least squares
@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -22,9 +22,9 @@ from bralto.core.heads.average_head import AverageHead, average_head
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import HUBER
 
-__all__ = ["RAISED", "TILTED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
+__all__ = ["RAISED", "TIPPED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
 
-TURNED, RAISED, TILTED = range(3)
+TURNED, RAISED, TIPPED = range(3)
 """Rows of `HeadInSpace.angles`."""
 
 _PEOPLE = 0.02
@@ -45,7 +45,9 @@ _WITHIN = 0.5
 """Cosine of how far from there a head may be turned and be of that view still."""
 
 _ROUNDS = 40
-_ENOUGH = 1e-8
+_ENOUGH = 1e-5
+_LARGEST = 4.0
+"""Log of the size of a head against its picture's: beyond, nothing is seen of it."""
 _POSE = 6
 
 
@@ -59,13 +61,14 @@ class HeadInSpace:
             where the eye is they fall on the marks.
         solid: the same of all marks that an average head has; what was not marked as the others
             imply it.
-        angles: (3,) degrees: turned, + where the face points to the picture's right; raised, +
-            where it is seen from below; tilted, + counter-clockwise.
+        angles: (3,) degrees: turned about plumb, + where the face points to the picture's right;
+            the chin raised, about the line from ear to ear, +; tipped towards a shoulder, + to the
+            sitter's right.
         cov: (3, 3) their covariance, degrees squared.
         size: of its head, heads of the picture; ``at`` (2,) where its joint lies there, sight
             frame.
         mirrored: whether the sitter's right side is the near one.
-        away: distance of the eye, heads.
+        away: distance of the eye, heads. ``unit``, a head of the picture in its sight frame.
     """
 
     keys: tuple[str, ...]
@@ -78,6 +81,7 @@ class HeadInSpace:
     at: Floats
     mirrored: bool
     away: float
+    unit: float
 
     @property
     def u(self) -> Floats:
@@ -89,9 +93,15 @@ class HeadInSpace:
     def rotation(self) -> Floats:
         """(3, 3), rows are the picture's right, its up and towards the eye, in the head's frame
         as its marks are written: mirrored where the right side is the near one."""
-        turned, raised, tilted = np.radians(self.angles)
+        turned, raised, tipped = np.radians(self.angles)
         side = 1.0 if self.mirrored else -1.0
-        return _rotations(np.array([side * turned, raised, -side * tilted]))[0]
+        return _rotations(np.array([side * turned, raised, -side * tipped]))[0]
+
+    @property
+    def tilt(self) -> float:
+        """How far its upright axis is turned in the picture, counter-clockwise, radians."""
+        across, up = self.rotation[:2, 1]
+        return math.atan2(across if self.mirrored else -across, up)
 
     def towards(self, points: Floats) -> Floats:
         """(...) how far (..., 3) points of the head stand out towards the eye, heads."""
@@ -106,10 +116,56 @@ class HeadInSpace:
         found: Floats = self.at + near[..., None] * turned[..., :2] * flip
         return found
 
+    def turning(self, keys: Sequence[str]) -> dict[str, Floats]:
+        """Where marks of the picture go as the head is turned (``face``), its chin raised (``nod``)
+        or it is tipped (``tip``); what the head does not carry stays.
+
+        Args:
+            keys: of the marks.
+
+        Returns:
+            (2, n, 2) heads each, by a radian and by its square. A turn is left out that, of these
+            marks, can hardly be told from one of the whole picture.
+        """
+        rows = [self.average.row.get(key, -1) for key in keys]
+        flat = np.vstack([self.project(self.solid), np.zeros((1, 2))])[rows]  # the last row stays
+        found = {}
+        for kind, angle in (("face", TURNED), ("nod", RAISED), ("tip", TIPPED)):
+            ends = []
+            for by in (_STEP, -_STEP):
+                angles = self.angles.copy()
+                angles[angle] += math.degrees(by)
+                there = replace(self, angles=angles).project(self.solid)
+                ends.append(np.vstack([there, np.zeros((1, 2))])[rows])
+            field = (ends[0] - ends[1]) / (2.0 * _STEP)
+            if _own_share(flat, field) >= _OWN:
+                curve = (ends[0] + ends[1] - 2.0 * flat) / (2.0 * _STEP * _STEP)
+                found[kind] = np.array([field, curve])
+        return found
+
+
+def _own_share(flat: Floats, field: Floats) -> float:
+    """Share of a field (n, 2) over marks (n, 2) that no shift, turn and size of all explains."""
+    x, y = flat.T
+    zero, one = np.zeros(len(x)), np.ones(len(x))
+    table = np.column_stack(
+        [np.ravel([one, zero]), np.ravel([zero, one]), np.ravel([x, y]), np.ravel([-y, x])]
+    )
+    goal = field.T.ravel()
+    left = goal - table @ np.linalg.lstsq(table, goal, rcond=None)[0]
+    return float(np.sqrt(left @ left / max(float(goal @ goal), 1e-300)))
+
+
+_OWN = 0.15
+"""Less of its own than this share, and a turn of the head is one of the whole picture."""
+
+_STEP = 0.01
+"""Radians over which slope and curve of a turn are taken."""
+
 
 def _rotations(angles: Floats) -> tuple[Floats, Floats]:
     """The rotation of the head before the eye, and (3, 3, 3) its derivatives by the angles: turned
-    to the left of the picture, raised, tilted counter-clockwise; radians."""
+    to the left of the picture, the chin raised, tipped to the sitter's right; radians."""
     (ca, cp, cr), (sa, sp, sr) = np.cos(angles), np.sin(angles)
     turn = np.array([[ca, 0.0, -sa], [0.0, 1.0, 0.0], [sa, 0.0, ca]])
     d_turn = np.array([[-sa, 0.0, -ca], [0.0, 0.0, 0.0], [ca, 0.0, -sa]])
@@ -117,8 +173,8 @@ def _rotations(angles: Floats) -> tuple[Floats, Floats]:
     d_lift = np.array([[0.0, 0.0, 0.0], [0.0, -sp, cp], [0.0, -cp, -sp]])
     lean = np.array([[cr, -sr, 0.0], [sr, cr, 0.0], [0.0, 0.0, 1.0]])
     d_lean = np.array([[-sr, -cr, 0.0], [cr, -sr, 0.0], [0.0, 0.0, 0.0]])
-    slopes = np.array([lean @ lift @ d_turn, lean @ d_lift @ turn, d_lean @ lift @ turn])
-    return lean @ lift @ turn, slopes
+    slopes = np.array([d_turn @ lift @ lean, turn @ d_lift @ lean, turn @ lift @ d_lean])
+    return turn @ lift @ lean, slopes
 
 
 @dataclass(frozen=True, eq=False)
@@ -143,9 +199,14 @@ class _Problem:
         theta[4:_POSE] = (self.marks - self.seen(theta)[0]).mean(axis=0)
         return theta
 
+    def off(self, theta: Floats) -> float:
+        """Sum of the squared distances, heads."""
+        away = self.seen(theta)[0] - self.marks
+        return float(np.sum(away * away))
+
     def seen(self, theta: Floats) -> tuple[Floats, Floats]:
         """(n, 2) where the marks fall and (n, 3) the solid that they are of, by turned, raised,
-        tilted, log of the size, across, up, and the ways."""
+        tipped, log of the size, across, up, and the ways."""
         solid = self.mean + np.tensordot(theta[_POSE:], self.ways, 1)
         turned = solid @ _rotations(theta[:3])[0].T
         near = math.exp(float(theta[3])) / (1.0 - turned[:, 2] / self.away)
@@ -167,27 +228,30 @@ class _Problem:
         out[:, :, _POSE:] = flat[3:].transpose(1, 2, 0)
         return out
 
-    def solved(self, theta: Floats) -> tuple[Floats, Floats, float]:
+    def solved(self, theta: Floats) -> tuple[Floats, Floats, float] | None:
         """Parameters, their covariance and what is left over (half of the squares, Huber's), from
-        where it is begun."""
+        where it is begun; None where the marks tell less than that."""
         damping, cost = 1e-3, self._cost(theta)
-        for _ in range(_ROUNDS):
-            normal, slope = self._normal(theta)
-            while True:
-                step = -np.linalg.solve(normal + damping * np.diag(np.diagonal(normal)), slope)
-                there = self._cost(theta + step)
-                if there <= cost or damping > 1e8:
+        try:
+            for _ in range(_ROUNDS):
+                normal, slope = self._normal(theta)
+                while True:
+                    step = -np.linalg.solve(normal + damping * np.diag(np.diagonal(normal)), slope)
+                    there = self._cost(theta + step)
+                    if there <= cost or damping > 1e8:
+                        break
+                    damping *= 5.0
+                damping = max(damping / 5.0, 1e-10)
+                if not there <= cost:
                     break
-                damping *= 5.0
-            damping = max(damping / 5.0, 1e-10)
-            if there > cost:
-                break
-            theta, gain, cost = theta + step, cost - there, there
-            if gain <= _ENOUGH * (1.0 + cost):
-                break
-        normal, _ = self._normal(theta)
-        cov: Floats = np.asarray(np.linalg.inv(normal), np.float64)
-        return theta, cov, cost
+                theta, gain, cost = theta + step, cost - there, there
+                if gain <= _ENOUGH * (1.0 + cost):
+                    break
+            normal, _ = self._normal(theta)
+            cov: Floats = np.asarray(np.linalg.inv(normal), np.float64)
+        except np.linalg.LinAlgError:
+            return None
+        return (theta, cov, cost) if np.all(np.isfinite(cov)) else None
 
     def _off(self, theta: Floats) -> tuple[Floats, Floats]:
         """(n, 2) what is left over in SDs, and (n,) Huber's weights."""
@@ -196,6 +260,8 @@ class _Problem:
         return off, np.minimum(1.0, HUBER * math.sqrt(2.0) / np.maximum(size, 1e-12))
 
     def _cost(self, theta: Floats) -> float:
+        if not abs(float(theta[3])) < _LARGEST:
+            return math.inf
         off, _ = self._off(theta)
         size, bend = np.hypot(off[:, 0], off[:, 1]), HUBER * math.sqrt(2.0)
         each = np.where(size <= bend, 0.5 * size * size, bend * (size - 0.5 * bend))
@@ -227,20 +293,22 @@ def head_in_space(figure: Figure, away: float = USUAL.heads) -> HeadInSpace | No
         return NotMeasurable(f"how a head is turned wants {_FEWEST} of its marks")
     at = [figure.marks.keys.index(average.keys[row]) for row in rows]
     sd = np.hypot(figure.sd[at], _PEOPLE)
-    start, best = math.radians(_START[figure.view.key]), None
-    for side in (1.0, -1.0) if start else (1.0,):
+    begun, best = math.radians(_START[figure.view.key]), None
+    for side in (1.0, -1.0) if begun else (1.0,):
         marks = figure.heads[at] * np.array([side, 1.0])
         one = _Problem(average.mean[rows], average.ways[:, rows], marks, sd, away)
-        found = (*one.solved(one.start(start)), one, side)
-        # From the other side the same marks are seen through the head.
-        through = math.cos(float(found[0][0]) - start) < _WITHIN
-        if not through and (best is None or found[2] < best[2]):
-            best = found
-    if best is None:
+        start = one.start(begun)
+        if best is None or one.off(start) < best[0].off(best[1]):
+            best = one, start, side
+    assert best is not None
+    problem, start, side = best
+    found = problem.solved(start)
+    if found is None or math.cos(float(found[0][0]) - begun) < _WITHIN:  # seen through the head
         return NotMeasurable("its marks do not lie as a head's do")
-    theta, cov, _, problem, side = best
+    theta, cov, _ = found
     whole = average.mean + np.tensordot(theta[_POSE:], average.ways, 1)
-    return _made(average, rows, whole, theta, cov, problem, side < 0.0)
+    unit = figure.head.value
+    return _made(average, rows, whole, theta, cov, problem, unit, mirrored=side < 0.0)
 
 
 def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | NotMeasurable:
@@ -258,14 +326,20 @@ def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | Not
     marks = drawn.heads[at] * np.array([side, 1.0])
     problem = _Problem(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd[rows], seen.away)
     start = np.zeros(_POSE)
-    turned, raised, tilted = np.radians(seen.angles)
-    start[:4] = -side * turned, raised, side * tilted, math.log(seen.size)
+    turned, raised, tipped = np.radians(seen.angles)
+    start[:4] = -side * turned, raised, side * tipped, math.log(seen.size)
     start[4:] = (marks - problem.seen(start)[0]).mean(axis=0)
-    theta, cov, cost = problem.solved(start)
+    found = problem.solved(start)
+    if found is None:
+        return NotMeasurable("the drawing's marks do not lie as a head's do")
+    theta, cov, cost = found
     spare = 2 * len(rows) - _POSE
     cov = cov * max(1.0, 2.0 * cost / spare)
     average, keys = seen.average, [seen.keys[row] for row in rows]
-    return _made(average, _rows(average, keys), seen.solid, theta, cov, problem, seen.mirrored)
+    return _made(
+        average, _rows(average, keys), seen.solid, theta, cov, problem, drawn.head.value,
+        mirrored=seen.mirrored,
+    )  # fmt: skip
 
 
 def _rows(average: AverageHead, keys: Sequence[str]) -> list[int]:
@@ -275,7 +349,7 @@ def _rows(average: AverageHead, keys: Sequence[str]) -> list[int]:
 
 def _made(
     average: AverageHead, rows: Sequence[int], whole: Floats, theta: Floats, cov: Floats,
-    problem: _Problem, mirrored: bool,
+    problem: _Problem, unit: float, *, mirrored: bool,
 ) -> HeadInSpace | NotMeasurable:  # fmt: skip
     """The head as it was found; each mark moved within the picture until it is seen where it is."""
     flat, solid = problem.seen(theta)
@@ -293,5 +367,5 @@ def _made(
     keys = tuple(average.keys[row] for row in rows)
     return HeadInSpace(
         keys, places, average, whole, theta[:3] * degrees, spread,
-        math.exp(float(theta[3])), at, mirrored, problem.away,
+        math.exp(float(theta[3])), at, mirrored, problem.away, unit,
     )  # fmt: skip

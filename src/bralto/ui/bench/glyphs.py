@@ -22,8 +22,10 @@ def draw_glyph(painter: QPainter, at: QPointF, one: Correction, colour: QColor) 
     if one.move == "shift":
         across, up = one.across or 0.0, one.up or 0.0
         _arrow(painter, at, math.degrees(math.atan2(up, across)), -_REACH, _REACH)
-    elif one.move == "eye":  # the eye goes up, or down
+    elif one.move in {"eye", "nod"}:  # the eye, or the face, goes up or down
         _arrow(painter, at, 90.0 if one.amount > 0.0 else -90.0, -_REACH, _REACH)
+    elif one.move == "face":
+        _arrow(painter, at, 0.0 if one.amount > 0.0 else 180.0, -_REACH, _REACH)
     elif one.move in {"scale", "lengthen", "widen", "stretch"}:
         level = 0.0 if one.move in {"widen", "stretch"} else 90.0
         for turn in (level, level + 180.0):

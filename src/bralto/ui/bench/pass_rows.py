@@ -11,13 +11,13 @@ from bralto.core.corrections.push import push_label, pushes_of
 from bralto.core.discover.balance import Balance
 from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
-from bralto.core.heads.heads_held import head_facts
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, canon_facts, facts_of
 from bralto.core.session.gate import CHECKS, findings
+from bralto.core.session.head_facts import head_facts
 from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.typical_faults import typical_faults
@@ -59,7 +59,8 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     if beside:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
     if study.current_pass == "tilts":
-        facts = (*head_facts(study.examination.heads, study.grade), *facts)
+        listed = {one.move for one in study.corrections}
+        facts = (*head_facts(study.examination.heads, study.grade, listed), *facts)
     person = person_rows(study) if study.current_pass == "edges" else []
     return (*beside, *_facts(facts), *person)
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.light.three_values import ThreeValues
 from bralto.ui.session.state import Ground, SessionState
 
@@ -95,9 +96,14 @@ def toggle_box(state: SessionState, _ground: Ground) -> SessionState:
     return replace(state, boxed=not state.boxed)
 
 
-def toggle_forms(state: SessionState, _ground: Ground) -> SessionState:
-    """The big forms over both pictures, or none."""
-    return replace(state, forms_on=not state.forms_on)
+def toggle_forms(state: SessionState, ground: Ground) -> SessionState:
+    """The big forms over both pictures, or none; of a head as one school after the other has it."""
+    schools = tuple(HEAD_SCHOOLS) if ground.view.axis else ()
+    later = schools[schools.index(state.built) + 1 :] if schools else ()
+    if state.forms_on and later:
+        return replace(state, built=later[0])
+    built = schools[0] if state.forms_on and schools else state.built
+    return replace(state, forms_on=not state.forms_on, built=built)
 
 
 def build_head(state: SessionState, _ground: Ground, school: str) -> SessionState:

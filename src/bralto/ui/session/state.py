@@ -119,7 +119,7 @@ class SessionState:
     by_share: bool = False
     shape: str | None = None
     forms_on: bool = False
-    built: str = "ball"
+    built: str = "oval"
     canon: Canon | None = None
     asking: Asking = field(default_factory=Asking)
     bands: str = BANDS[0]
