@@ -60,6 +60,8 @@ KINDS = (
     Kind("mask aside", "mask_aside", 0.0, (0.035, 0.06), (("shift", "mask"),), _FRONT, True),
     Kind("mouth tilted", "mouth_deg", 0.0, (9.0, 14.0), (("tilt", "lips"),), _TURNED, True),
     Kind("ears low", "ears_low", 0.0, (0.05, 0.09), (("shift", "ears"),), _ALL),
+    Kind("turned to the front", "to_front", 0.0, (6.0, 11.0), (("face", None),),
+         ("head-three-quarter", "head-profile")),
     Kind("drawn upright", "upright", 1.0, (-0.7, -0.4), (("turn", None),), _ALL),
 )  # fmt: skip
 

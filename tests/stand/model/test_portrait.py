@@ -137,6 +137,19 @@ def test_named_learners_of_heads_do_what_they_are_called(
     assert made.study.states[0].picture.marks.keys() == made.study.reference.marks.keys()
 
 
+@pytest.mark.parametrize(("around", "amount"), [(42.0, -9.0), (-42.0, 9.0), (88.0, -9.0)])
+def test_who_turns_a_head_back_to_the_front_is_told_by_how_much(
+    around: float, amount: float
+) -> None:
+    setting = replace(set_up("head"), camera=Camera(1.6, 0.2, around))
+    made = simulated(setting, {}, HEAD_LEARNERS["too-frontal"], size=(360, 480), page=PAGE)
+    first, *rest = assess(made.study, corrections=True).corrections
+    assert (first.move, first.part) == ("face", None)
+    assert first.amount == pytest.approx(amount, abs=2.0)
+    assert f"more to your {'left' if amount < 0.0 else 'right'}" in first.words
+    assert len(rest) <= 1
+
+
 def test_between_its_marks_the_paper_goes_astray_smoothly(seen: dict) -> None:
     """The way back from the paper leads to where the line came from, within half a px."""
     from bralto.stand.model.portrait import _Astray

@@ -65,6 +65,7 @@ class HeadHabits:
         ears_low: by how much the ears hang too low.
         upright: share of the head's tilt that is drawn.
         likeness: share of what makes this sitter's face another than the plain one that is drawn.
+        to_front: by how many degrees a head that is turned away is drawn turned back to the eye.
         hand: the hand itself: wandering and care in marking.
     """
 
@@ -76,6 +77,7 @@ class HeadHabits:
     ears_low: float = 0.0
     upright: float = 1.0
     likeness: float = 1.0
+    to_front: float = 0.0
     hand: Habits = field(default_factory=Habits)
 
     def document(self) -> dict[str, object]:
@@ -95,6 +97,7 @@ HEAD_LEARNERS: dict[str, HeadHabits] = {
     "ears-low": replace(_CAREFUL, ears_low=0.07),
     "upright": replace(_CAREFUL, upright=0.4),
     "flattening": replace(_CAREFUL, likeness=0.3),
+    "too-frontal": replace(_CAREFUL, to_front=9.0),
     "beginner": HeadHabits(
         eyes_high=0.06, face_wide=1.08, features=1.06, ears_low=0.04, likeness=0.6,
         hand=Habits(wobble=0.005, marks_mm=0.6),
@@ -246,23 +249,31 @@ def _astray_on_sheet(
     names = {mark.key for mark in marked.landmarks}
     places = {one.key: np.asarray(one.px, np.float64) for one in key.marks if one.key in names}
     outline = view.project(stage.points)
-    known = places | _as_known(stage, view, marked, habits.likeness)
+    known = places | _as_known(stage, view, marked, habits)
     hand = _Astray(view, outline, habits, places, known, page, seed)
     marks = dict(zip(places, hand.to_sheet(np.array(list(places.values()))), strict=True))
     return outline, hand, marks
 
 
-def _as_known(stage: Stage, view: View3D, marked: View, likeness: float) -> dict[str, Floats]:
-    """(2,) px by mark: of the same head with a face that is nearer to the plain one."""
+def _as_known(stage: Stage, view: View3D, marked: View, habits: HeadHabits) -> dict[str, Floats]:
+    """(2,) px by mark: of the same head with a face that is nearer to the plain one, and turned
+    back to the eye."""
     setting = stage.setting
-    if likeness == 1.0:
+    if habits.likeness == 1.0 and habits.to_front == 0.0:
         return {}
     plain = PLAIN.figures()
     face = {
-        k: plain[k] + likeness * (v - plain[k]) for k, v in setting.build.face.figures().items()
+        k: plain[k] + habits.likeness * (v - plain[k])
+        for k, v in setting.build.face.figures().items()
     }
     build = replace(setting.build, face=Face(**face))
-    key = answer_key(Stage.of(replace(setting, build=build), COARSE), view, marked)
+    # Seen from its left, it turns to its left to face the eye.
+    seen_from = (setting.camera.around_deg - setting.turn_deg + 180.0) % 360.0 - 180.0
+    back = float(np.copysign(min(habits.to_front, abs(seen_from)), seen_from))
+    twist = {"head.twist": setting.pose["head.twist"] + back}
+    pose = replace(setting.pose, turns=dict(setting.pose.turns) | twist)
+    other = Stage.of(replace(setting, build=build, pose=pose), COARSE)
+    key = answer_key(other, view, marked)
     return {one.key: np.asarray(one.px, np.float64) for one in key.marks}
 
 
