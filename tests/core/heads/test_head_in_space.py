@@ -103,6 +103,19 @@ def test_the_rotation_is_that_of_scipy() -> None:
     assert head.rotation == pytest.approx(theirs.as_matrix(), abs=1e-12)
 
 
+def test_a_nose_and_an_ear_go_aside_as_by_pencil_and_paper() -> None:
+    """The worked example of docs/measurement.md, 8a."""
+    seen = stands(figure_with("head-front", bust_marks("head-front", 0.0)))
+    plain = replace(seen, angles=np.zeros(3), size=1.0, at=np.zeros(2), away=8.7)
+    turned = replace(plain, angles=np.array([10.0, 0.0, 0.0]))
+    nose, ear = np.array([0.0, 0.0, 0.47]), np.array([0.34, 0.0, 0.0])
+    assert turned.project(nose) - plain.project(nose) == pytest.approx([0.086, 0.0], abs=5e-4)
+    away = 0.34 * np.sin(np.radians(10.0)) / 8.7  # it goes back by that
+    assert (turned.project(ear) - plain.project(ear))[0] == pytest.approx(
+        -0.005 - 0.34 * away, abs=1e-3
+    )
+
+
 @pytest.mark.parametrize("view", VIEWS)
 def test_every_mark_is_seen_where_it_was_set(view: str) -> None:
     figure = figure_with(view, bust_marks(view, VIEWS[view][1], face=SITTER))
