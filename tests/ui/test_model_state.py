@@ -15,7 +15,7 @@ from bralto.core.mannequin.setting import default_setting, set_up
 from bralto.core.mannequin.standing import stood
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.stage import Stage
-from bralto.ui.model.drawn import drawn_now, sized
+from bralto.ui.model.drawn import Pace, drawn_now, sized
 from bralto.ui.model.handles import eye_at_height, eye_spot, lamp_at, lamp_spot
 from bralto.ui.model.model_facts import facts_of
 from bralto.ui.model.model_state import OWN, ModelState
@@ -198,3 +198,23 @@ def test_facts_say_where_the_weight_is_and_that_the_eye_is_near() -> None:
     arm = set_up("at-rest").pose.with_turns({"shoulder_l.forward": 85.0})
     assert told(pose=arm)["Shortest"].startswith(("L upper arm", "L forearm"))
     assert told(pose=arm)["Shortest"].endswith("towards you")
+
+
+def test_what_moves_is_made_as_large_as_the_machine_keeps_up_with() -> None:
+    def settled(ms_a_px: float, pace: Pace) -> list[int]:
+        sizes = []
+        for _ in range(60):
+            sizes.append(pace.px)
+            pace.took(8.0 + ms_a_px * pace.px)
+        return sizes
+
+    fast, slow, crawling = (settled(ms, Pace()) for ms in (1e-4, 4e-4, 1e-2))
+    assert set(fast) == {300 * 400}
+    # 56 ms for the large one, 39 for the next: that is kept, and does not alternate.
+    assert set(slow[10:]) == {240 * 320}
+    assert crawling[-1] == min(crawling)
+    pace = Pace()
+    pace.took(900.0)  # modules are loaded for the first one
+    assert pace.px == 300 * 400
+    settled(1e-2, pace)
+    assert settled(5e-5, pace)[-1] == 300 * 400  # the other work is over

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import dataclass
 from functools import lru_cache, partial
 
@@ -16,10 +17,17 @@ from bralto.stand.model.picture import preview, render
 from bralto.stand.model.stage import Stage
 from bralto.ui.tasks import Tasks
 
-__all__ = ["Drawer", "Drawn", "drawn_now", "sized", "small_picture"]
+__all__ = ["Drawer", "Drawn", "Pace", "drawn_now", "sized", "small_picture"]
 
-_QUICK_PX = 300 * 400
-"""Px of the picture while something is moved."""
+_QUICK_PX = (300 * 400, 240 * 320, 190 * 252)
+"""Px of the picture while something is moved: as many as the machine makes 25 times a second."""
+
+_SLOW_MS, _FAST_MS = 40.0, 20.0
+"""A picture that takes longer than the one is made smaller, one that takes less than the other
+larger: a size has some 0.6 of the px of the one before, so that the two do not alternate."""
+
+_LATEST = 0.25
+"""Share of the newest picture in the mean of how long they take."""
 
 _MOST_PX = 1200 * 1400
 """Px of the finished picture at most; a larger board shows it enlarged."""
@@ -89,6 +97,27 @@ def sized(width: int, height: int, most: int) -> tuple[int, int]:
     return max(16, round(k * width)), max(16, round(k * height))
 
 
+class Pace:
+    """How large the picture is made while something moves, by how long the last ones took."""
+
+    def __init__(self) -> None:
+        self._step, self._mean = 0, 0.5 * (_SLOW_MS + _FAST_MS)
+
+    @property
+    def px(self) -> int:
+        """Px of the next picture at most."""
+        return _QUICK_PX[self._step]
+
+    def took(self, ms: float) -> None:
+        """One picture of that size was made in so many ms."""
+        # What is loaded for the first one is no measure of the next.
+        self._mean += _LATEST * (min(ms, 1.5 * _SLOW_MS) - self._mean)
+        way = int(self._mean > _SLOW_MS) - int(self._mean < _FAST_MS)
+        step = min(max(self._step + way, 0), len(_QUICK_PX) - 1)
+        if step != self._step:
+            self._step, self._mean = step, 0.5 * (_SLOW_MS + _FAST_MS)
+
+
 class Drawer(QObject):
     """Draws what is asked for last; what was asked for in between is skipped."""
 
@@ -101,6 +130,7 @@ class Drawer(QObject):
         self._wanted: tuple[Setting, int, int, View3D | None] | None = None
         self._running = self._stopped = False
         self._number = 0
+        self._pace, self._begun = Pace(), 0.0
         self._stages: dict[bool, Stage] = {}  # the last one for a finished picture, and for a quick
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -143,8 +173,8 @@ class Drawer(QObject):
     def _quick(self) -> None:
         assert self._wanted is not None
         setting, width, height, held = self._wanted
-        size = sized(width, height, _QUICK_PX)
-        self._running = True
+        size = sized(width, height, self._pace.px)
+        self._running, self._begun = True, time.perf_counter()
         before = self._stages.get(False)
         work = partial(drawn_now, setting, *size, finished=False, held=held, before=before)
         self._tasks.run(work, partial(self._came, self._number), partial(self._lost, self._number))
@@ -163,6 +193,7 @@ class Drawer(QObject):
 
     def _came(self, number: int, drawn: Drawn) -> None:
         self._running = False
+        self._pace.took(1e3 * (time.perf_counter() - self._begun))
         self._stages[False] = drawn.stage
         if self._wanted is None:
             return
