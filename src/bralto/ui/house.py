@@ -144,7 +144,7 @@ class House(QObject):
     def _make_model(self) -> ModelPlace:
         from bralto.ui.model.model_place import ModelPlace
 
-        model = ModelPlace(self.library, self.tasks, self._tokens)
+        model = ModelPlace(self.library, self.tasks, self.settings, self._tokens)
         model.opened.connect(self.open_study)
         model.said.connect(self.window.say_trouble)
         model.state.edited.connect(self.window.forget_said)

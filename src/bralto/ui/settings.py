@@ -182,6 +182,15 @@ class Settings:
         self._keep("glides", on)
 
     @property
+    def bell(self) -> bool:
+        """Whether a soft bell rings when the time of a pose is over."""
+        return self._values.get("bell") is True
+
+    def set_bell(self, on: bool) -> None:
+        """Ring, or be silent."""
+        self._keep("bell", on)
+
+    @property
     def lengths(self) -> str:
         """How lengths are said: one of `core.lengths.WAYS`."""
         value = self._values.get("lengths")

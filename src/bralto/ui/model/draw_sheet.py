@@ -49,11 +49,13 @@ class Looked:
 class DrawSheet(QWidget):
     """A window of its own.
 
-    Signals: ``drawn`` with one `Looked` a pose that was reached, once the learner is done;
+    Signals: ``drawn`` with one `Looked` a pose that was reached, once the learner is done; ``over``
+    when the time of a pose is;
     ``left`` where nothing is to be kept; ``said`` why a pose cannot be shown.
     """
 
     drawn = pyqtSignal(object)
+    over = pyqtSignal()
     left = pyqtSignal()
     said = pyqtSignal(str)
 
@@ -116,6 +118,7 @@ class DrawSheet(QWidget):
         if over and not (self._peeking or self._kept_up):
             self.hidden = self._was_hidden = True
         if self.left_s == 0.0:
+            self.over.emit()
             self.go_on()
         self.update()
 

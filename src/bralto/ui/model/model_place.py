@@ -24,6 +24,7 @@ from bralto.core.mannequin.reach import get_ready
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
 from bralto.store.modelled import add_model_study
+from bralto.ui.model.bell import Bell
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
 from bralto.ui.model.joints_page import JointsPage
@@ -34,6 +35,7 @@ from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
+from bralto.ui.settings import Settings
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -54,11 +56,17 @@ class ModelPlace(Place):
     said = pyqtSignal(str)
 
     def __init__(
-        self, library: Library, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
+        self,
+        library: Library,
+        tasks: Tasks,
+        settings: Settings,
+        tokens: Tokens,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setObjectName("ground")
         self._library, self._tasks, self._tokens = library, tasks, tokens
+        self._settings, self.bell = settings, Bell()
         self.state = ModelState(self)
         self._drawer = Drawer(tasks, self)
         self.shelf = PoseShelf(tasks, tokens, self)
@@ -67,7 +75,7 @@ class ModelPlace(Place):
         self.joints = JointsPage(self.state, self)
         self.figure = FigurePage(self.state, self)
         self.light = LightPage(self.state, self)
-        self.series = SeriesPage(self.state, self)
+        self.series = SeriesPage(self.state, settings, self)
         self.facts = Facts(tokens, self)
         self.sheet: DrawSheet | None = None
         self._ready = False
@@ -269,6 +277,8 @@ class ModelPlace(Place):
         sheet = DrawSheet(settings, shown_s, self._tasks, self._tokens, self.window())
         sheet.setStyleSheet(self.window().styleSheet())  # type: ignore[union-attr]
         sheet.drawn.connect(self.keep)
+        if self._settings.bell:
+            sheet.over.connect(self.bell.ring)
         sheet.left.connect(self._put_away)
         sheet.said.connect(self.said)
         self.sheet = sheet

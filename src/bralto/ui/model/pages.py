@@ -23,6 +23,7 @@ from bralto.core.mannequin.setting import SUBJECTS
 from bralto.core.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
+from bralto.ui.settings import Settings
 
 __all__ = ["FigurePage", "LightPage", "SeriesPage"]
 
@@ -216,11 +217,16 @@ class LightPage(QWidget):
 class SeriesPage(QWidget):
     """Poses one after the other, each with its time; they stand on the tape."""
 
-    def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, state: ModelState, settings: Settings, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self._state = state
         self.words = QLabel(self)
         self.words.setWordWrap(True)
+        self.bell = QCheckBox("a soft bell when its time is over", self)
+        self.bell.setChecked(settings.bell)
+        self.bell.toggled.connect(settings.set_bell)
         self.seconds = QSpinBox(self)
         self.seconds.setRange(5, 3600)
         self.seconds.setSingleStep(15)
@@ -234,6 +240,7 @@ class SeriesPage(QWidget):
         self.add = plain_button("Add this pose", "At the end", state.add_to_series, self)
         form = QFormLayout()
         form.addRow("This pose is shown", self.seconds)
+        form.addRow("", self.bell)
         buttons = QHBoxLayout()
         buttons.addWidget(self.add)
         buttons.addWidget(self.drop)
