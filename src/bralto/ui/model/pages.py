@@ -240,7 +240,7 @@ class SeriesPage(QWidget):
         self.add = plain_button("Add this pose", "At the end", state.add_to_series, self)
         form = QFormLayout()
         form.addRow("This pose is shown", self.seconds)
-        form.addRow("", self.bell)
+        form.addRow(self.bell)
         buttons = QHBoxLayout()
         buttons.addWidget(self.add)
         buttons.addWidget(self.drop)
