@@ -6,8 +6,11 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QFontInfo, QImage, QPainter
+from PyQt6.QtWidgets import QCheckBox
+from pytestqt.qtbot import QtBot
 
 from bralto.ui.theme.paint import halo_text, text_width
+from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens, contrast
 from bralto.ui.theme.type import FAMILY, Size, font
 
@@ -99,3 +102,25 @@ def test_a_halo_goes_all_round_the_letters_without_a_gap(words: str) -> None:
     columns = np.nonzero((~bare).any(axis=0))[0]
     letters = np.nonzero(black.any(axis=0))[0]
     assert letters[0] - columns[0] == pytest.approx(columns[-1] - letters[-1], abs=1)
+
+
+@pytest.mark.parametrize("tokens", [LIGHT, DARK], ids=["light", "dark"])
+def test_a_tick_is_seen_in_its_box(qtbot: QtBot, tokens: Tokens) -> None:
+    """Whatever the desktop's own colours are: 3 to 1 (WCAG 2.1, 1.4.11)."""
+    box = QCheckBox("on", None)
+    box.setStyleSheet(style_sheet(tokens))
+    qtbot.addWidget(box)
+    box.show()
+    colours = {}
+    for on in (False, True):
+        box.setChecked(on)
+        image = box.grab().toImage()
+        middle = image.height() // 2
+        colours[on] = {
+            image.pixelColor(x, y).name()
+            for x in range(3, 13)
+            for y in range(middle - 5, middle + 5)
+        }
+    (ground,) = colours[False]
+    assert max(contrast(ground, ink) for ink in colours[True]) >= 3.0
+    assert max(contrast(ground, ink) for ink in colours[False]) < 1.1

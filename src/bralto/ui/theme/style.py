@@ -13,7 +13,7 @@ __all__ = ["style_sheet"]
 def style_sheet(t: Tokens) -> str:
     """Qt style sheet of a theme."""
     icons = Path(__file__).parent / "icons"
-    arrow, up = ((icons / f"{way}-{t.name}.svg").as_posix() for way in ("down", "up"))
+    arrow, up, tick = ((icons / f"{way}-{t.name}.svg").as_posix() for way in ("down", "up", "tick"))
     return f"""
     * {{ color: {t.ink}; }}
     QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
@@ -61,6 +61,12 @@ def style_sheet(t: Tokens) -> str:
     QSlider::handle:horizontal:focus {{ background: {t.here}; border: 2px solid {t.ink}; }}
     QSlider::handle:horizontal:disabled {{ background: {t.hair}; }}
     QCheckBox {{ spacing: 8px; }}
+    QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {t.ink2};
+        border-radius: 2px; background: {t.sheet}; }}
+    QCheckBox::indicator:hover, QCheckBox::indicator:focus {{ border-color: {t.ink}; }}
+    QCheckBox::indicator:checked {{ image: url({tick}); }}
+    QCheckBox::indicator:indeterminate {{ background: {t.hair}; }}
+    QCheckBox::indicator:disabled {{ border-color: {t.hair}; }}
     QPushButton:disabled {{ color: {t.hair}; background: {t.ground}; border-color: {t.hair}; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.hair}; border-radius: 3px; min-height: 32px;
