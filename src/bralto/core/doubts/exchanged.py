@@ -17,6 +17,9 @@ _APART = 0.2
 _BETTER = 0.4
 """Share of their miss that a pair's exchanged marks may keep."""
 
+_SLIGHTLY = 0.6
+"""Likewise of pairs of the same limb, together (weighed by `make accidents`)."""
+
 
 def exchanged(scene: Scene) -> list[Doubt]:
     """Doubts about the sides of some marks."""
@@ -26,7 +29,8 @@ def exchanged(scene: Scene) -> list[Doubt]:
         of_limb = [pair for pair in limb if pair in left]
         apart = [pair for pair in limb if _tells(scene, pair)]
         rest = [pair for pair in apart if pair not in of_limb]
-        if len(of_limb) >= 2 and all(after < before for before, after in _misses(scene, rest)):
+        together = len(of_limb) >= 2 and all(a < b for b, a in _misses(scene, rest))
+        if together or (of_limb and _slightly(scene, [p for p in limb if p not in of_limb])):
             out.append(_limb(scene, limb))
             left = [pair for pair in left if pair not in limb]
     return out + [_pair(scene, pair) for pair in left]
@@ -35,6 +39,14 @@ def exchanged(scene: Scene) -> list[Doubt]:
 def _tells(scene: Scene, pair: tuple[str, str]) -> bool:
     """Whether the two sides lie so far apart on the reference that it would be seen."""
     return float(np.hypot(*scene.to(*pair))) > 1.5 * _APART * scene.size
+
+
+def _slightly(scene: Scene, pairs: Sequence[tuple[str, str]]) -> bool:
+    """Whether pairs that stand too near each other to tell one by one are better off together
+    where they are exchanged, by more than marks scatter."""
+    found = np.array(_misses(scene, pairs)).reshape(-1, 2)
+    before, after = np.sqrt(np.square(found).sum(axis=0)).tolist()
+    return before > 0.5 * _APART * scene.size and after < _SLIGHTLY * before
 
 
 def _crossed(scene: Scene, pair: tuple[str, str]) -> bool:
