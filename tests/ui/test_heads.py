@@ -7,8 +7,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from bench.bodies import bodies
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QImage, QPainter
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
@@ -249,3 +249,32 @@ def test_the_tilts_of_a_head_say_how_it_is_turned(window: MainWindow, qtbot: QtB
     assert seen in {"39° left", "40° left", "41° left"}  # as the camera of `bodies` stands
     assert drawn == seen
     assert "the chin raised" in rows
+
+
+def test_a_canon_lies_on_a_tilted_head_square_to_its_centre_line(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from bralto.ui.boards import forms_and_canons
+
+    drawn: list[tuple[float, float, float, float]] = []
+
+    def veiled(_painter: object, points: list[QPointF], _pen: object) -> None:
+        (a, b) = points
+        drawn.append((a.x(), a.y(), b.x(), b.y()))
+
+    bench = opened(window, qtbot, head_study("head-front", (14.0, -9.0)), "tilts")
+    monkeypatch.setattr(forms_and_canons, "veiled", veiled)
+    for board, tilt in zip(bench.boards, (14.0, -9.0), strict=True):
+        drawn.clear()
+        sheet = QImage(9, 9, QImage.Format.Format_RGB32)
+        painter = QPainter(sheet)
+        forms_and_canons.draw_canon(painter, board, canon_named("face-thirds"))
+        painter.end()
+        slopes = [np.degrees(np.arctan2(y1 - y0, x1 - x0)) for x0, y0, x1, y1 in drawn]
+        assert slopes == pytest.approx([tilt] * len(slopes), abs=0.5)
+        # The first lies on the crown, the last on the chin.
+        by_height = sorted(drawn, key=lambda line: line[1] + line[3])
+        for (x0, y0, x1, y1), key in ((by_height[0], "crown"), (by_height[-1], "chin")):
+            at = board.at(key)
+            aside = (x1 - x0) * (at.y() - y0) - (y1 - y0) * (at.x() - x0)
+            assert abs(aside) / np.hypot(x1 - x0, y1 - y0) < 2.5

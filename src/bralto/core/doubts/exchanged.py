@@ -45,7 +45,7 @@ def _slightly(scene: Scene, pairs: Sequence[tuple[str, str]]) -> bool:
     """Whether pairs that stand too near each other to tell one by one are better off together
     where they are exchanged, by more than marks scatter."""
     found = np.array(_misses(scene, pairs)).reshape(-1, 2)
-    before, after = np.sqrt(np.square(found).sum(axis=0)).tolist()
+    before, after = (float(one) for one in np.sqrt(np.square(found).sum(axis=0)))
     return before > 0.5 * _APART * scene.size and after < _SLIGHTLY * before
 
 

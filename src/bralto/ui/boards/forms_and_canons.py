@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
@@ -85,22 +87,47 @@ def _heights(board: Board) -> tuple[tuple[str, float], ...]:
 
 
 def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
-    """Level lines where an average has its stations, counted in this picture's own heads.
+    """Level lines, on a head square to its centre line, where an average has its stations, counted
+    in this picture's own heads.
 
     Dashed and named with the canon's figure: a question to the drawing, no verdict.
     """
     view = board.study.view
-    ends = [board.at(key) for key in view.head]
-    if ends[0] is None or ends[1] is None:
+    axis = _axis(board)
+    if axis is None:
         return
-    away = ends[1] - ends[0]
-    head = (away.x() ** 2 + away.y() ** 2) ** 0.5 / view.heads
+    top, down = axis
+    across = QPointF(-down.y(), down.x()) / max(math.hypot(down.x(), down.y()), 1e-9)
+    across = across if across.x() >= 0.0 else -across
+    reach = float(board.width() + board.height())
     face = font(Size.FINE)
     pen = QPen(LIGHT.colour("ochre"), 1.2, Qt.PenStyle.DashLine)
-    top = ends[0].y()
     for name, value in canon_stations(view, canon, _heights(board)).items():
-        y = top + head * value
-        veiled(painter, [QPointF(0.0, y), QPointF(float(board.width()), y)], pen)
+        at = top + value * down
+        veiled(painter, [at - reach * across, at + reach * across], pen)
         words = f"{view.point_label(name)} {value:.3g}"
         ink, veil = LIGHT.colour("ochre"), LIGHT.colour("veil")
-        halo_text(painter, QPointF(8.0, y - 4.0), words, face, ink, veil)
+        # Where the line comes in from the left.
+        left = at.y() - (at.x() - 8.0) * across.y() / max(across.x(), 1e-9)
+        halo_text(painter, QPointF(8.0, left - 4.0), words, face, ink, veil)
+
+
+def _axis(board: Board) -> tuple[QPointF, QPointF] | None:
+    """Where the stations are counted from and one head down from there, board px: plumb on the
+    board, of a head along its own centre line."""
+    view, side = board.study.view, board.study.examination.side(board.board)
+    ends = [board.at(key) for key in view.head]
+    if ends[0] is None or ends[1] is None:
+        return None
+    away = ends[1] - ends[0]
+    head = math.hypot(away.x(), away.y()) / view.heads
+    if not view.axis or isinstance(side.figure, NotMeasurable):
+        return ends[0], QPointF(0.0, head)
+    tilt, figure = math.radians(side.tilt_deg), side.figure
+    crown = figure.points.xy[view.point_rows[view.head[0]]]
+    lower = crown + figure.head.value * np.array([math.sin(tilt), -math.cos(tilt)])
+    places = image_points(side.picture, np.array([lower]))
+    if isinstance(places, NotMeasurable):
+        return ends[0], QPointF(0.0, head)
+    x, y = places[0].tolist()
+    return ends[0], board.viewport.to_board(x, y) - ends[0]
