@@ -34,6 +34,10 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0274, 0.0168, 0.0, 0.0084, 0.0572, 0.0778]),
     },
+    7: {  # how far heads are turned, seen and drawn, of those turned away; of skills nothing
+        "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
+        "pencil-head": (0.0276, 0.0013, [0.0274, 0.0168, 0.0, 0.0084, 0.0572, 0.0778]),
+    },
     6: {  # the bend that was kept, where its sweeps were drawn; of marks nothing
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0274, 0.0168, 0.0, 0.0084, 0.0572, 0.0778]),

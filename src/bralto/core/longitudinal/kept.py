@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -10,11 +11,19 @@ import numpy as np
 from bralto.core.advice import Advised
 from bralto.core.assessment import Assessment, Measured
 from bralto.core.corrections.listing import lay_out
+from bralto.core.discover.figures import figure_of
 from bralto.core.fit.miss import Miss
+from bralto.core.heads.head_in_space import TURNED
+from bralto.core.heads.heads_held import heads_of
 from bralto.core.longitudinal.joint_fit import JointFit, fit_jointly
 from bralto.core.longitudinal.levelled import Levelled, level_out
 from bralto.core.longitudinal.skills import skills_of
-from bralto.core.longitudinal.study_traits import StudyTraits, read_traits
+from bralto.core.longitudinal.study_traits import (
+    HEAD_TURNED,
+    SeenDrawn,
+    StudyTraits,
+    read_traits,
+)
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
@@ -79,8 +88,23 @@ def _traits(
     as_drawn = {one.spec.id: one for one in found.readings if one.spec.id in readings}
     meant = {intent.measure for intent in on.intents}
     return levelled, read_traits(
-        joint, on.view, readings, as_drawn, levelled.doubts(), levelled.misses, meant
+        joint, on.view, readings, as_drawn, levelled.doubts(), levelled.misses, meant, _turned(on)
     )
+
+
+def _turned(on: Advised) -> dict[str, SeenDrawn]:
+    """How far a head is turned away, as it was seen and as it was drawn."""
+    if on.solid is None:
+        return {}
+    pictures = (figure_of(on.view, picture) for picture in on.pictures)
+    pair = heads_of(on.solid, *pictures)
+    error = pair.error(TURNED)
+    if error is None:
+        return {}
+    seen, (off, u) = float(on.solid.angles[TURNED]), error
+    # What a sitter is by nature is in both; the rest of the doubt belongs to either by halves.
+    own = u / math.sqrt(2.0)
+    return {HEAD_TURNED: SeenDrawn(seen, seen + off, own, own)}
 
 
 def _miss(miss: Miss | NotMeasurable) -> MissFigure | NotMeasurable:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 
 import numpy as np
 
@@ -14,7 +15,11 @@ from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.readings import Reading
 from bralto.core.views.model import View
 
-__all__ = ["SeenDrawn", "StudyTraits", "read_traits"]
+__all__ = ["HEAD_TURNED", "SeenDrawn", "StudyTraits", "read_traits"]
+
+HEAD_TURNED = "head.turned"
+"""What slopes may be about besides the view's own measures: how far a head is turned away, degrees
+(`heads.head_in_space`)."""
 
 _AWAY = 20.0
 """Degrees from plumb from which a limb reaches away from the trunk (as `typical_faults`)."""
@@ -60,6 +65,7 @@ def read_traits(
     doubts: Mapping[str, tuple[float, float]],
     misses: Mapping[str, tuple[float, float]],
     meant: Collection[str] = (),
+    beside: Mapping[str, SeenDrawn] = MappingProxyType({}),
 ) -> StudyTraits:
     """Every trait that a study can tell.
 
@@ -69,6 +75,7 @@ def read_traits(
         doubts: by id, standard uncertainties of the value seen and of the value drawn.
         misses: of the levelled drawing.
         meant: measures that were changed on purpose; what they are of is no habit.
+        beside: what is known in space, by its id.
     """
     sizes: dict[str, Amount] = {}
     values: dict[str, Amount] = {}
@@ -76,6 +83,7 @@ def read_traits(
     for trait in traits_of(group_of(view.key)):
         if trait.kind == "slope":
             there = _seen_drawn(trait, readings if trait.zero is None else as_drawn, doubts, meant)
+            there += tuple(beside[key] for key in trait.measures if key in beside)
             if there:
                 pairs[trait.key] = there
             continue
