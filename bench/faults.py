@@ -306,18 +306,19 @@ def _pairs() -> list[Kind]:
     return out
 
 
-def _single(side: str, end: str) -> list[Kind]:
-    """Limbs of one side; ``end`` is how that side's parts are keyed in the view."""
+def _single(side: str, end: str, start: str = "") -> list[Kind]:
+    """Limbs of one side; ``start`` and ``end`` are how that side's parts are keyed in the view."""
+    arm, forearm, leg = (f"{start}{limb}{end}" for limb in ("arm", "forearm", "leg"))
     rows: list[tuple[str, Change, tuple[float, float], frozenset[Name], int, str]] = [
-        ("one arm", grown(f"shoulder_{side}"), (0.08, 0.2), names(("scale", f"arm{end}")), LIMBS,
+        ("one arm", grown(f"shoulder_{side}"), (0.08, 0.2), names(("scale", arm)), LIMBS,
          "arm"),
-        ("one leg", grown(f"hip_{side}"), (0.05, 0.15), names(("scale", f"leg{end}")), LIMBS,
+        ("one leg", grown(f"hip_{side}"), (0.05, 0.15), names(("scale", leg)), LIMBS,
          "leg"),
         ("one forearm", grown(f"elbow_{side}"), (0.12, 0.3),
-         names(("scale", f"forearm{end}"), ("lengthen", f"forearm{end}")), LIMBS, "arm"),
+         names(("scale", forearm), ("lengthen", forearm)), LIMBS, "arm"),
         ("an elbow bent", turned_at(f"elbow_{side}"), (8.0, 20.0),
-         names(("turn", f"forearm{end}"), ("swing", f"forearm{end}")), LIMBS, "arm"),
-        ("a leg swung", turned_at(f"hip_{side}"), (4.0, 12.0), names(("turn", f"leg{end}")), LIMBS,
+         names(("turn", forearm), ("swing", forearm)), LIMBS, "arm"),
+        ("a leg swung", turned_at(f"hip_{side}"), (4.0, 12.0), names(("turn", leg)), LIMBS,
          "leg"),
     ]  # fmt: skip
     return [
@@ -371,6 +372,9 @@ def figure_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
                  frozenset({"head"}))
         )  # fmt: skip
     out += _single(side, end)
+    if "far_knee" in body.marks:
+        far = _single("r", "", "far_")
+        out += [replace(one, title=f"{one.title}, far side") for one in far]
     key = str(rng.choice(sorted(body.marks)))
     out.append(
         Kind("one mark", wild(key, float(rng.uniform(0.0, 360.0))), (0.2, 0.45),

@@ -21,6 +21,7 @@ _PAIR_FIRST = 0.5
 """A pair comes before the single limb where both say as much."""
 
 _SIDES = ("_r", "_l")
+_FAR = "far_"
 
 
 @lru_cache(maxsize=64)
@@ -37,8 +38,8 @@ def moves_for(view: View, keys: tuple[str, ...], *, whole_scale: bool = False) -
     found: list[Move] = []
     for limb in reversed(view.limbs):
         found += single[limb.key]
-        if limb.key.endswith(_SIDES[0]):
-            other = f"{limb.key[:-2]}{_SIDES[1]}"
+        other = _other_side(view, limb)
+        if other:
             found += _pairs(limb, single[limb.key], single[other])
         found += _sockets(tree, limb)
     found += _marks(tree, keys)
@@ -187,6 +188,14 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
     return out
 
 
+def _other_side(view: View, limb: Limb) -> str:
+    """Key of the other limb of a pair, of its first one: left of right, far of near; or ''."""
+    if limb.key.endswith(_SIDES[0]):
+        return f"{limb.key[:-2]}{_SIDES[1]}"
+    far = f"{_FAR}{limb.key}"
+    return far if any(one.key == far for one in view.limbs) else ""
+
+
 def _pairs(limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
     """Both sides of a limb too large or too long by one amount."""
     by_kind = {move.kind: move for move in left}
@@ -213,9 +222,12 @@ def _pairs(limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
 def _sockets(tree: _Tree, limb: Limb) -> list[Move]:
     """The joints by which a limb and its other side hang set too high or low."""
     axis = tree.axis()
-    if not limb.socket or limb.key.endswith(_SIDES[1]) or axis is None:
+    second = limb.key.endswith(_SIDES[1]) or limb.key.startswith(_FAR)
+    if not limb.socket or second or axis is None:
         return []
     sides = [one for one in tree.view.limbs if one.socket == limb.socket]
+    # The far leg is marked where it is seen; without it the near one stands for both.
+    sides = [one for one in sides if not one.key.startswith(_FAR) or tree.own(one)]
     if any(tree.joint(one) is None or not tree.own(one) for one in sides):
         return []
     carried = np.clip(sum(tree.rigid(one).sum(axis=1) for one in sides), 0.0, 1.0)

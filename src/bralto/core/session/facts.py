@@ -16,7 +16,7 @@ from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed, spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.session.passes import LIKENESS
+from bralto.core.session.passes import FAR_SIDE, LIKENESS
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.wording import simple_ratio
@@ -122,7 +122,7 @@ def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
 
 def _shown(spec: MeasureSpec, step: str) -> bool:
     """Whether a pass shows a measure of its own among its facts."""
-    if step == LIKENESS:
+    if step in {LIKENESS, FAR_SIDE}:
         return spec.kind not in {"height", "offset"}
     if step == "tilts":
         return spec.kind in {"tilt", "angle"} and spec.skill in {"tilts", "angles"}

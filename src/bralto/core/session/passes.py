@@ -12,6 +12,7 @@ from bralto.core.views.model import View
 __all__ = [
     "ACTION",
     "ENOUGH_SIGHTINGS",
+    "FAR_SIDE",
     "LIGHT",
     "LIKENESS",
     "SIGHT",
@@ -32,6 +33,9 @@ ENOUGH_SIGHTINGS = 20
 
 LIKENESS = "likeness"
 """Key of the pass of a head that asks for its marks by region."""
+
+FAR_SIDE = "far"
+"""Key of the pass of a side view that asks for the other leg and arm."""
 
 ACTION = "action"
 """Key of the pass in which the sweep of a pose is drawn through both pictures."""
@@ -94,7 +98,7 @@ def session_passes(
             one.title,
             one.hint,
             tuple(m.key for m in marks if m.step == one.key or (m.region and one.key == LIKENESS)),
-            asked=one.key != LIKENESS,
+            asked=not one.offer,
         )
         for one in view.passes
     ]

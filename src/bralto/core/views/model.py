@@ -66,11 +66,13 @@ class DerivedPoint:
 
 @dataclass(frozen=True, slots=True)
 class Pass:
-    """One step of the practitioner's order: which marks are placed and which measures shown."""
+    """One step of the practitioner's order: which marks are placed and which measures shown. An
+    ``offer`` is not waited for: what it asks for is often out of sight, or wanted by few."""
 
     key: str
     title: str
     hint: str
+    offer: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -35,7 +35,7 @@ _KINDS = {
     ),
     "true or false": (
         "paired", "girdle", "rigid", "turns", "sized", "slides", "posed", "telling", "mass",
-        "against_plumb",
+        "against_plumb", "offer",
     ),
     "a number": ("nominal",),  # of files written before canons held all averages: read, not used
     "a list of texts": (

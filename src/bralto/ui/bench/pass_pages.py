@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from bralto.core.session.passes import ACTION, LIGHT, LIKENESS, SIGHT
+from bralto.core.session.passes import ACTION, FAR_SIDE, LIGHT, LIKENESS, SIGHT
 from bralto.ui.bench.action_rows import action_prompt, action_rows
 from bralto.ui.bench.light_rows import light_prompt, light_rows
 from bralto.ui.bench.likeness_rows import likeness_rows
@@ -81,6 +81,9 @@ _PAGES = {
     ),
     "tilts": PassPage(
         "Tilts", overlay.TILTS, fact_rows, _SEEN_DRAWN, "Axes and angles", fan=True
+    ),
+    FAR_SIDE: PassPage(
+        "Far side", overlay.TILTS, fact_rows, _SEEN_DRAWN, "The other leg and arm"
     ),
     LIKENESS: PassPage("Likeness", overlay.LEVELS, likeness_rows, named="Marks of likeness"),
     ACTION: PassPage(
