@@ -22,7 +22,7 @@ from bralto.core.heads.average_head import AverageHead, average_head
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import HUBER
 
-__all__ = ["RAISED", "TIPPED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
+__all__ = ["DEPTH", "RAISED", "TIPPED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
 
 TURNED, RAISED, TIPPED = range(3)
 """Rows of `HeadInSpace.angles`."""
@@ -44,7 +44,7 @@ _START = {"head-front": 0.0, "head-three-quarter": 45.0, "head-profile": 88.0}
 _WITHIN = 0.5
 """Cosine of how far from there a head may be turned and be of that view still."""
 
-_DEPTH = 0.08
+DEPTH = 0.08
 """Share of a turn by which it is wrong, as an SD, since a sitter's forms stand out by more or less
 than the average's (weighed on busts with faces by chance, up to 8 degrees apart)."""
 
@@ -353,7 +353,7 @@ def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | Not
     )  # fmt: skip
     if isinstance(made, NotMeasurable):
         return made
-    apart = _DEPTH * (made.angles - seen.angles)
+    apart = DEPTH * (made.angles - seen.angles)
     return replace(made, cov=made.cov + np.diag(apart * apart))
 
 
