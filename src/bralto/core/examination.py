@@ -269,8 +269,10 @@ class Examination:
     @cached_property
     def heads(self) -> HeadPair:
         """How the heads of both pictures stand in space; of a figure why that is not told."""
-        seen = self.seen.head(standpoint_of(self.study))
-        return heads_of(seen, self.seen.shape, self.drawn.figure)
+        stood = standpoint_of(self.study)
+        figure = self.seen.figure
+        seen = figure if isinstance(figure, NotMeasurable) else self.seen.head(stood)
+        return heads_of(seen, figure, self.drawn.figure)
 
     @cached_property
     def order(self) -> Order:

@@ -14,7 +14,8 @@ __all__ = ["factor_of", "limb_measure", "measures_of", "without_intended"]
 
 _SIZES = frozenset({"scale", "lengthen", "widen"})
 _TURNS = frozenset({"turn", "swing", "tilt"})
-_LIMBS = {"arm": "upper_arm", "leg": "thigh", "pelvis": "hips", "upper_body": "torso",
+_LIMBS = {"arm": "upper_arm", "leg": "thigh", "far_arm": "far_upper_arm", "far_leg": "far_thigh",
+          "pelvis": "hips", "upper_body": "torso",
           "nostrils": "nose_width", "lips": "mouth", "face_sides": "face_width"}  # fmt: skip
 """Limbs whose measure has another name; all others share theirs."""
 
