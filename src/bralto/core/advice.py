@@ -11,13 +11,14 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import without_intended
 from bralto.core.corrections.listing import Listing, list_corrections
 from bralto.core.discover.figures import figure_of
-from bralto.core.discover.levels import USUAL, Standpoint
+from bralto.core.discover.levels import Standpoint
 from bralto.core.doubts.all_doubts import find_doubts
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.keystone import flattened
 from bralto.core.doubts.listed import doubts_of_list
 from bralto.core.fit.similarity import Similarity
-from bralto.core.heads.head_in_space import HeadInSpace, head_in_space
+from bralto.core.heads.head_in_space import HeadInSpace
+from bralto.core.heads.heads_held import head_of
 from bralto.core.mannequin.known import InSpace
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
@@ -65,10 +66,9 @@ class Advised:
     @cached_property
     def solid(self) -> HeadInSpace | None:
         """How the head that was seen stands in space; None where that is not known."""
-        figure = figure_of(self.view, self.pictures[0])
-        if not self.view.axis or isinstance(figure, NotMeasurable):
+        if not self.view.axis:
             return None
-        found = head_in_space(figure, (self.stood or USUAL).heads)
+        found = head_of(figure_of(self.view, self.pictures[0]), self.stood)
         return None if isinstance(found, NotMeasurable) else found
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from shapely import LineString, Polygon
@@ -10,6 +12,7 @@ from tests.core.heads.busts import bust_marks, figure_with
 from bralto.core.constructions import Form
 from bralto.core.heads.head_forms import HEAD_SCHOOLS, block_of, head_forms, planes_seen
 from bralto.core.heads.head_in_space import HeadInSpace, head_in_space
+from bralto.core.results import NotMeasurable
 
 AROUND = {"head-front": 4.0, "head-three-quarter": 42.0, "head-profile": 90.0}
 
@@ -123,3 +126,23 @@ def test_forms_lean_with_the_head(view: str, school: str) -> None:
     one, other = head_forms(plain, school)[0], head_forms(leaned, school)[0]
     assert (other.axis - one.axis + 90.0) % 180.0 - 90.0 == pytest.approx(turned, abs=1e-6)
     assert np.all(np.isfinite(other.outline))
+
+
+def test_marks_by_chance_make_forms_or_none_and_never_a_fault() -> None:
+    rng, made = np.random.default_rng(4), 0
+    for i in range(60):
+        view = list(AROUND)[i % 3]
+        marks = bust_marks(view, AROUND[view])
+        spread = float(rng.choice([20.0, 80.0, 400.0]))
+        wild = {
+            key: replace(one, x=one.x + rng.normal(0.0, spread), y=one.y + rng.normal(0.0, spread))
+            for key, one in marks.items()
+        }
+        found = head_in_space(figure_with(view, wild))
+        if isinstance(found, NotMeasurable):
+            continue
+        for school in HEAD_SCHOOLS:
+            for form in head_forms(found, school):
+                made += 1
+                assert np.all(np.isfinite(form.outline))
+    assert made > 50

@@ -103,8 +103,21 @@ _SIDES = (("", ""), ("near_", ""), ("far_", ""), ("", "_r"), ("", "_l"))
 
 
 def head_forms(head: HeadInSpace, school: str) -> tuple[Form, ...]:
-    """The forms of a school, heads, sight frame; of what is turned away only what is seen."""
-    return _SCHOOLS[school](head, block_of(head))
+    """The forms of a school, heads, sight frame; of what is turned away only what is seen; none
+    where the marks lie as on no head."""
+    block = block_of(head)
+    return _SCHOOLS[school](head, block) if _is_head(block) else ()
+
+
+def _is_head(block: Block) -> bool:
+    """Whether crown, brow and chin lie in that order, and the face before the back of the head."""
+    down = (block.crown[1] - block.brow[1], block.brow[1] - block.chin[1])
+    sizes = (*down, block.brow[2] - block.back[2], block.edge[0], block.jaw[0])
+    return min(float(one) for one in sizes) > _SMALLEST
+
+
+_SMALLEST = 0.05
+"""Heads; nothing of a head is smaller that its forms are made from."""
 
 
 def _form(head: HeadInSpace, name: str, kind: str, outline: Floats) -> Form:

@@ -53,6 +53,11 @@ _ENOUGH = 1e-5
 _LARGEST = 4.0
 """Log of the size of a head against its picture's: beyond, nothing is seen of it."""
 _POSE = 6
+"""Parameters of where a head is and how it stands; those of its ways come after."""
+
+_LEAST = 1e-4
+"""Heads: no mark is placed better than that."""
+
 _MIDDLE = 0.6745
 """The middle one of the distances from the mean of a normal distribution, SDs."""
 
@@ -68,8 +73,8 @@ class HeadInSpace:
         solid: the same of all marks that an average head has; what was not marked as the others
             imply it.
         angles: (3,) degrees: turned about plumb, + where the face points to the picture's right;
-            the chin raised, about the line from ear to ear, +; tipped towards a shoulder, + to the
-            sitter's right.
+            raised about the line from ear to ear, + where the chin is up; tipped towards a
+            shoulder, + to the sitter's right.
         cov: (3, 3) their covariance, degrees squared.
         size: of its head, heads of the picture; ``at`` (2,) where its joint lies there, sight
             frame.
@@ -108,11 +113,6 @@ class HeadInSpace:
         """How far its upright axis is turned in the picture, counter-clockwise, radians."""
         across, up = self.rotation[:2, 1]
         return math.atan2(across if self.mirrored else -across, up)
-
-    def towards(self, points: Floats) -> Floats:
-        """(...) how far (..., 3) points of the head stand out towards the eye, heads."""
-        found: Floats = points @ self.rotation[2]
-        return found
 
     def project(self, points: Floats) -> Floats:
         """(..., 2) where (..., 3) points of the head lie in the picture, heads, sight frame."""
@@ -330,7 +330,8 @@ def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | Not
     at = [drawn.marks.keys.index(seen.keys[row]) for row in rows]
     side = -1.0 if seen.mirrored else 1.0
     marks = drawn.heads[at] * np.array([side, 1.0])
-    problem = _Problem(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd[rows], seen.away)
+    sd = np.maximum(sd[rows], _LEAST)
+    problem = _Problem(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd, seen.away)
     start = np.zeros(_POSE)
     turned, raised, tipped = np.radians(seen.angles)
     start[:4] = -side * turned, raised, side * tipped, math.log(seen.size)

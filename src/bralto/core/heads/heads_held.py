@@ -54,8 +54,10 @@ def heads_of(
     head: HeadInSpace | NotMeasurable, seen: Figure | NotMeasurable, drawn: Figure | NotMeasurable
 ) -> HeadPair:
     """How the heads of both pictures stand; ``head`` is that of ``seen``."""
-    if isinstance(head, NotMeasurable) or isinstance(seen, NotMeasurable):
-        return HeadPair(head, head if isinstance(head, NotMeasurable) else NotMeasurable(""))
+    if isinstance(head, NotMeasurable):
+        return HeadPair(head, head)
+    if isinstance(seen, NotMeasurable):
+        return HeadPair(seen, seen)
     if isinstance(drawn, NotMeasurable):
         return HeadPair(head, drawn)
     placed: Mapping[str, float] = dict(zip(drawn.marks.keys, drawn.sd.tolist(), strict=True))
