@@ -146,3 +146,12 @@ def test_marks_by_chance_make_forms_or_none_and_never_a_fault() -> None:
                 made += 1
                 assert np.all(np.isfinite(form.outline))
     assert made > 50
+
+
+@pytest.mark.parametrize("school", HEAD_SCHOOLS)
+def test_a_brow_above_the_crown_is_of_no_head(school: str) -> None:
+    marks = bust_marks("head-front", 0.0)
+    high = {"brow_mid": replace(marks["brow_mid"], y=marks["crown"].y - 60.0)}
+    found = head_in_space(figure_with("head-front", marks | high))
+    assert isinstance(found, HeadInSpace)
+    assert head_forms(found, school) == ()
