@@ -12,7 +12,7 @@ marks tell them, and of an average head where they do not.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -69,13 +69,13 @@ class Block:
 def block_of(head: HeadInSpace) -> Block:
     """The places of a head that its big forms are made from."""
 
+    others = [one for view in _VIEWS if (one := average_head(view)) is not None]
+    known = [(head.average.row, head.solid), *((one.row, one.mean) for one in others)]
+
     def place(*names: str) -> Floats:
-        found = _own(head.average.row, head.solid, names)
-        for view in _VIEWS if not len(found) else ():
-            other = average_head(view)
-            if other is not None and len(found := _own(other.row, other.mean, names)):
-                break
-        middle: Floats = found.mean(axis=0)
+        """By the first name that there is, of the sitter before the average."""
+        found = [_own(row, places, name) for row, places in known for name in names]
+        middle: Floats = next(one for one in found if len(one)).mean(axis=0)
         return middle
 
     def centre(*names: str) -> Floats:
@@ -83,7 +83,7 @@ def block_of(head: HeadInSpace) -> Block:
         found[0] = 0.0
         return found
 
-    wide = len(_own(head.average.row, head.solid, ("face_edge",))) > 0
+    wide = len(_own(head.average.row, head.solid, "face_edge")) > 0
     return Block(
         centre("crown"), centre("hairline"), centre("brow_mid", "brow"), centre("nose_base"),
         centre("chin"), centre("chin_front"), centre("skull_back"), place("brow_end"),
@@ -91,9 +91,9 @@ def block_of(head: HeadInSpace) -> Block:
     )  # fmt: skip
 
 
-def _own(row: dict[str, int], places: Floats, names: Sequence[str]) -> Floats:
+def _own(row: dict[str, int], places: Floats, name: str) -> Floats:
     """(m, 3) the places of a mark on both sides, as on the left one."""
-    keys = [f"{a}{name}{b}" for name in names for a, b in _SIDES]
+    keys = [f"{a}{name}{b}" for a, b in _SIDES]
     found: Floats = places[[row[key] for key in keys if key in row]].copy()
     found[:, 0] = np.abs(found[:, 0])
     return found
