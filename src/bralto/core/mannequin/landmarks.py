@@ -92,6 +92,10 @@ def landmarks_of(view: str, keys: tuple[str, ...], near: str) -> tuple[Landmark3
     return tuple(landmark_named(view, key, near) for key in keys)
 
 
+_BEYOND = 0.2
+"""Heads of wood over a mark of the other leg or arm: more, and it is the near one's."""
+
+
 @lru_cache(maxsize=1024)
 def landmark_named(view: str, key: str, near: str) -> Landmark3D:
     """One landmark of a view (`landmarks_of`)."""
@@ -101,7 +105,9 @@ def landmark_named(view: str, key: str, near: str) -> Landmark3D:
     for layer in _LAYERS[view]:
         entry = _tables()[layer].get(name)
         if entry is not None:
-            return _made(key, entry, side if entry.get("paired") else None)
+            found = _made(key, entry, side if entry.get("paired") else None)
+            beyond = view.startswith("figure") and key.startswith("far_")
+            return replace(found, far=min(found.far, _BEYOND)) if beyond else found
     raise UserError(f"the model has no landmark '{key}' of the view '{view}'")
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from bralto.core.constructions import construct
+from bralto.core.constructions import Form, construct
 from bralto.core.discover.figures import Figure
 from bralto.core.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
@@ -24,7 +25,7 @@ CHECK_BAR_MM = 100.0
 
 _TICK_MM = 6.0
 _LABEL_MM = 4.0
-_BIG = frozenset({"egg", "block", "ball", "jaw", "cylinder"})
+_BIG = frozenset({"egg", "block", "ball", "jaw", "cylinder", "oval", "plane"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,11 +50,14 @@ class Paper:
             plan = plan_of(study.view, study.picture("reference"), note)
         if isinstance(plan, str):
             return plan
-        return cls.of(plan, note.margin, study.examination.side("reference").figure)
+        heads = study.examination.heads.forms("reference", study.session.built)
+        return cls.of(plan, note.margin, study.examination.side("reference").figure, heads)
 
     @classmethod
-    def of(cls, plan: SheetPlan, margin: float, figure: Figure | NotMeasurable) -> Paper:
-        """With the reference's big forms where the head tells their size."""
+    def of(
+        cls, plan: SheetPlan, margin: float, figure: Figure | NotMeasurable, own: Sequence[Form]
+    ) -> Paper:
+        """With the reference's big forms where the head tells their size; of a head its ``own``."""
         if isinstance(figure, NotMeasurable) or plan.head is None:
             return cls(plan, margin)
         view, head = figure.view, plan.head
@@ -68,7 +72,7 @@ class Paper:
                 QPointF(plan.plumb + head * (x - across), plan.top + head * (top - y))
                 for x, y in form.outline.tolist()
             )
-            for form in construct(figure)
+            for form in own or construct(figure)
             if form.kind in _BIG
         )
         return cls(plan, margin, forms)
