@@ -264,8 +264,8 @@ def _aslant(one: Explained) -> bool:
 _TURNS = frozenset({"face", "nod", "tip"})
 
 _BESIDE = 0.3
-"""Of the greatest turn of a head another one is told from that share on (weighed by `make
-simulate`)."""
+"""Of the greatest turn of a head another one is told from that share on (chosen: without one a
+second turn was told in a third of `make simulate`'s turned heads)."""
 
 _WHOLE = ("scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten")
 

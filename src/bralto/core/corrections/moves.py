@@ -292,12 +292,8 @@ class Candidates:
             np.add.at(fields, [first for first, _ in steps], each)
         for move, first in zip(self.moves, firsts, strict=True):
             if move.ways is not None:
-                ways = (
-                    move.carried[:, None] * move.ways[:, None, :]
-                    if not move.in_space
-                    else (move.ways[:1])
-                )
-                fields[first : first + move.size] = ways
+                flat = move.carried[:, None] * move.ways[:, None, :] if not move.in_space else None
+                fields[first : first + move.size] = move.ways[:1] if flat is None else flat
         return fields
 
 

@@ -18,7 +18,7 @@ _BETTER = 0.4
 """Share of their miss that a pair's exchanged marks may keep."""
 
 _SLIGHTLY = 0.6
-"""Likewise of pairs of the same limb, together (weighed by `make accidents`)."""
+"""Likewise of pairs of the same limb, together (chosen here)."""
 
 
 def exchanged(scene: Scene) -> list[Doubt]:
