@@ -275,7 +275,9 @@ def _head_lines(found: dict[str, Any]) -> list[str]:
             f"± {COVERAGE * row[name]['u']:.0f}°"
             for name, words in _STANDS.items()
         ]
-        lines.append(f"Head, {whose}: {', '.join(said)}.")
+        # What a sitter is by nature is in both.
+        against = " (± against the reference)" if whose == "drawing" else ""
+        lines.append(f"Head, {whose}: {', '.join(said)}{against}.")
     return lines
 
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
+from pathlib import Path
 
 import numpy as np
 import pytest
+from tests.cli.test_commands import typed
 from tests.core.heads.busts import SIZE, bust_marks, short_set
 
 from bralto.core.assessment import assess
@@ -16,6 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.head_facts import head_facts
 from bralto.core.study import Mark, Picture, Scale, State, Study
 from bralto.core.views.shipped_views import view_named
+from bralto.exchange.study_file import write_study
 
 SITTER = {"width": 0.95, "middle": 1.06, "nose_out": 0.92, "mouth_wide": 1.08}
 
@@ -158,3 +162,18 @@ def test_what_is_known_in_space_composes_with_its_slopes() -> None:
     ends = [compose([move], [np.array([by + h])], start)[0] for h in (1e-6, -1e-6)]
     assert slopes[0] == pytest.approx((ends[0] - ends[1]) / 2e-6, abs=1e-8)
     assert Candidates((move,)).tangents(start)[0] == pytest.approx(field[0])
+
+
+def test_the_command_says_how_either_head_stands(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "head.json"
+    write_study(head_drawn("head-three-quarter", 44.0, {"head.twist": 9.0}), path)
+    _, said, _ = typed(capsys, "find", str(path))
+    _, told, _ = typed(capsys, "find", str(path), "--format", "json")
+    assert "Head, reference: turned to your left 44°" in said
+    assert "(± against the reference)" in said
+    found = json.loads(told)["head"]
+    turned = [found[whose]["turned"]["degrees"] for whose in ("reference", "drawing")]
+    assert turned == [pytest.approx(-44.0, abs=2.5), pytest.approx(-35.0, abs=2.5)]
+    assert 0.0 < found["drawing"]["turned"]["u"] < found["reference"]["turned"]["u"]
