@@ -12,6 +12,8 @@ from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import progress_of, session_passes, worth_next
+from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.next_sighting import candidates
 from bralto.core.study import Mark, Picture, Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 
@@ -118,3 +120,11 @@ def test_it_is_offered_and_never_waited_for() -> None:
     progress = progress_of(passes, rest, rest, others)
     assert worth_next(progress, "edges") is None
     assert not set(FAR) & {key for keys in VIEW.short for key in keys}
+
+
+def test_from_life_the_far_side_is_not_asked_for() -> None:
+    found = imply(VIEW, ())
+    assert isinstance(found, Implied)
+    asked = {key for one in candidates(VIEW, found) for key in (*one.points, *one.of)}
+    assert "knee" in asked
+    assert not asked & set(FAR)

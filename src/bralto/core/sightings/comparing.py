@@ -73,6 +73,8 @@ def _lengths(view: View, implied: Implied) -> list[Sighting]:
     def shows(spec: MeasureSpec) -> bool:
         if spec.kind != "span" or spec.along != "straight" or not spec.telling:
             return False
+        if view.is_beyond(spec.points):
+            return False
         first, last = (xy[rows[key]] for key in spec.points)
         long = float(np.hypot(*(first - last))) >= least
         return long and all(map(view.can_be_shown, spec.points))

@@ -87,7 +87,10 @@ def _weight(view: View, spec: MeasureSpec) -> float:
 
 def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
     table = measure_table(view, implied.points)
-    rows = [i for i, spec in enumerate(view.measures) if spec.telling and table.ok[i]]
+    rows = [
+        i for i, spec in enumerate(view.measures)
+        if spec.telling and table.ok[i] and not view.is_beyond(spec.points)
+    ]  # fmt: skip
     slopes = table.gradients[rows].reshape(len(rows), -1)
     tolerances = np.array([tolerance_of(view.measures[i].kind, grade) for i in rows])
     counts = np.array([_weight(view, view.measures[i]) for i in rows])
@@ -103,6 +106,8 @@ def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
         one = sighting_of(view, spec, 0.0)
         if one is None or not all(map(view.can_be_shown, spec.points)):
             continue
+        if view.is_beyond(spec.points):
+            continue  # it may be out of sight; who sees it sights it as one of their own
         if spec.points == view.head and spec.kind == "span":
             continue  # the unit itself
         at = sighter.on(one)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -287,6 +288,15 @@ class View:
     def _labels(self) -> dict[str, str]:
         labels = {point.key: point.label for point in self.points}
         return labels | {mark.key: mark.short for mark in self.landmarks}
+
+    def is_beyond(self, points: Iterable[str]) -> bool:
+        """Whether one of some points is of the other leg or arm, which are often out of sight."""
+        return not self._beyond.isdisjoint(points)
+
+    @cached_property
+    def _beyond(self) -> frozenset[str]:
+        offers = {one.key for one in self.passes if one.offer}
+        return frozenset(m.key for m in self.landmarks if m.step in offers and not m.region)
 
     def can_be_shown(self, key: str) -> bool:
         """Whether a person can put a finger, or a pencil, to a point: a mark, or the lowest of
