@@ -6,7 +6,7 @@ search for corrections uses: a fault is made on the one and looked for on the ot
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 
@@ -89,10 +89,13 @@ def posed_otherwise(body: Body, turns: Mapping[str, float]) -> Places:
     other = _stood(body.view, replace(setting, pose=pose))[2]
     camera = looking(setting.camera, setting.build.head_m, world, *SIZE)
     px, there = camera.project(world), camera.project(other)
-    row = {key: i for i, key in enumerate(body.keys)}
-    crown, chin = (row[key] for key in body.view.head)
-    head = float(np.linalg.norm(px[crown] - px[chin])) / body.view.heads
-    return dict(zip(body.keys, there * np.array([1.0, -1.0]) / head, strict=True))
+    flip = np.array([1.0, -1.0]) / _head_px(body.view, body.keys, px)
+    return dict(zip(body.keys, there * flip, strict=True))
+
+
+def _head_px(view: View, keys: Sequence[str], px: np.ndarray) -> float:
+    crown, chin = (keys.index(key) for key in view.head)
+    return float(np.linalg.norm(px[crown] - px[chin])) / view.heads
 
 
 def seen(view: View, setting: Setting) -> Body:
@@ -104,9 +107,7 @@ def seen(view: View, setting: Setting) -> Body:
     px = camera.project(world)
     hinges = [joint.key for joint in joints()]
     at = camera.project(np.array([figure.joint(key) for key in hinges]))
-    row = {key: i for i, key in enumerate(keys)}
-    head = float(np.linalg.norm(px[row[view.head[0]]] - px[row[view.head[1]]])) / view.heads
-    flip = np.array([1.0, -1.0]) / head
+    flip = np.array([1.0, -1.0]) / _head_px(view, keys, px)
     parts = {one.key: one.part for one in found}
     below = {
         key: frozenset(mark for mark in keys if parts[mark] in hanging)

@@ -4,7 +4,6 @@ places`): heads of the model with many faces, looked at from no side at all.
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from pathlib import Path
 
@@ -17,7 +16,7 @@ from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of, viewed
 from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import default_setting
 from bralto.core.views.shipped_views import view_named
-from typical_places import build_by_chance
+from typical_places import build_by_chance, principal, rounded, write
 
 TARGET = Path(__file__).parents[1] / "src/bralto/core/heads" / FOLDER
 
@@ -45,19 +44,13 @@ def kept(view_key: str) -> dict[str, object]:
     rng = np.random.default_rng(20261128)
     marks = marks_of(view_key)
     found = np.array([places(marks, build_by_chance(rng)).ravel() for _ in range(MANY)])
-    mean = found.mean(axis=0)
-    _, sizes, ways = np.linalg.svd(found - mean, full_matrices=False)
-    scaled = (sizes[:_WAYS, None] / np.sqrt(MANY - 1.0)) * ways[:_WAYS]
+    mean, ways = principal(found, _WAYS)
     return {
         "marks": [one.key for one in marks],
         "hair": [one.key for one in marks if one.part == HAIR],
-        "mean": _rounded(mean),
-        "ways": [_rounded(row) for row in scaled],
+        "mean": rounded(mean),
+        "ways": [rounded(row) for row in ways],
     }  # fmt: skip
-
-
-def _rounded(row: np.ndarray) -> list[float]:
-    return [round(float(value), 4) + 0.0 for value in row]
 
 
 if __name__ == "__main__":
@@ -65,8 +58,4 @@ if __name__ == "__main__":
     for one in viewed():
         if not one.startswith("head"):
             continue
-        path, written = TARGET / f"{one}.json", kept(one)
-        ways = ",\n  ".join(json.dumps(row) for row in written["ways"])  # type: ignore[attr-defined]
-        lines = [f' "{key}": {json.dumps(written[key])}' for key in ("marks", "hair", "mean")]
-        path.write_text("{\n" + ",\n".join([*lines, f' "ways": [\n  {ways}]']) + "\n}\n", "utf-8")
-        print(path.name, path.stat().st_size)
+        write(TARGET / f"{one}.json", kept(one))

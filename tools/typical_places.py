@@ -105,27 +105,36 @@ def kept(view_key: str) -> dict[str, object]:
     rng = np.random.default_rng(20261128)
     source = settings(view_key, rng)
     found = np.array([places(view_key, next(source)).ravel() for _ in range(MANY)])
-    mean = found.mean(axis=0)
-    _, sizes, ways = np.linalg.svd(found - mean, full_matrices=False)
-    scaled = (sizes[:_WAYS, None] / np.sqrt(MANY - 1.0)) * ways[:_WAYS]
+    mean, scaled = principal(found, _WAYS)
     rest = np.sqrt(np.maximum(found.var(axis=0, ddof=1) - np.square(scaled).sum(axis=0), 0.0))
     keys = [mark.key for mark in view_named(view_key).landmarks]
     return {
-        "view": view_key, "marks": keys, "mean": _rounded(mean),
-        "ways": [_rounded(row) for row in scaled], "rest": _rounded(np.maximum(rest, 0.005)),
+        "view": view_key, "marks": keys, "mean": rounded(mean),
+        "ways": [rounded(row) for row in scaled], "rest": rounded(np.maximum(rest, 0.005)),
     }  # fmt: skip
 
 
-def _rounded(row: np.ndarray) -> list[float]:
-    return [round(float(value), 4) for value in row]
+def principal(found: np.ndarray, many: int) -> tuple[np.ndarray, np.ndarray]:
+    """The mean of (n, d) rows and their (many, d) principal ways, each one standard deviation."""
+    mean = found.mean(axis=0)
+    _, sizes, ways = np.linalg.svd(found - mean, full_matrices=False)
+    return mean, (sizes[:many, None] / np.sqrt(len(found) - 1.0)) * ways[:many]
+
+
+def rounded(row: np.ndarray) -> list[float]:
+    """As it is written, without -0."""
+    return [round(float(value), 4) + 0.0 for value in row]
+
+
+def write(path: Path, written: dict[str, object]) -> None:
+    """As JSON, a line a key and a line a way."""
+    lines = [f" {json.dumps(k)}: {json.dumps(v)}" for k, v in written.items() if k != "ways"]
+    ways = ",\n  ".join(json.dumps(row) for row in written["ways"])  # type: ignore[attr-defined]
+    path.write_text("{\n" + ",\n".join([*lines, f' "ways": [\n  {ways}]']) + "\n}\n", "utf-8")
+    print(path.name, path.stat().st_size)
 
 
 if __name__ == "__main__":
     TARGET.mkdir(exist_ok=True)
     for one in viewed():
-        path = TARGET / f"{one}.json"
-        written = kept(one)
-        lines = [f" {json.dumps(k)}: {json.dumps(v)}" for k, v in written.items() if k != "ways"]
-        ways = ",\n  ".join(json.dumps(row) for row in written["ways"])  # type: ignore[attr-defined]
-        path.write_text("{\n" + ",\n".join([*lines, f' "ways": [\n  {ways}]']) + "\n}\n", "utf-8")
-        print(path.name, path.stat().st_size)
+        write(TARGET / f"{one}.json", kept(one))

@@ -27,12 +27,10 @@ from bralto.core.discover.balance import Balance, likely_bearing, read_balance
 from bralto.core.discover.crossing import Crossing, crossings
 from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.figures import Figure, figure_of
-from bralto.core.discover.levels import Standpoint
 from bralto.core.discover.likeness import Likeness, likeness, push_of
 from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
-from bralto.core.heads.head_in_space import HeadInSpace
 from bralto.core.heads.heads_held import HeadPair, head_of, heads_of
 from bralto.core.light.shadows_held import LightReading, read_light
 from bralto.core.mannequin.known import stand_of, standpoint_of
@@ -63,7 +61,6 @@ class Side:
     def __init__(self, view: View, picture: Picture, grade: Grade, *, unseen: str = "") -> None:
         """``unseen`` says why there is nothing to sight at, where the picture only stands in."""
         self.view, self.picture, self.grade, self.unseen = view, picture, grade, unseen
-        self._heads: dict[Standpoint | None, HeadInSpace | NotMeasurable] = {}
 
     def is_of(self, other: Side) -> bool:
         """Whether all that is known of either is known of the other."""
@@ -141,12 +138,6 @@ class Side:
     def envelope(self) -> Envelope | None:
         """The outermost marks on each side."""
         return None if isinstance(self.figure, NotMeasurable) else envelope_of(self.figure)
-
-    def head(self, stood: Standpoint | None) -> HeadInSpace | NotMeasurable:
-        """How a head stands in space; ``stood`` is from where it was seen, where that is known."""
-        if stood not in self._heads:
-            self._heads[stood] = head_of(self.shape, stood)
-        return self._heads[stood]
 
     @cached_property
     def forms(self) -> tuple[Form, ...]:
@@ -269,10 +260,8 @@ class Examination:
     @cached_property
     def heads(self) -> HeadPair:
         """How the heads of both pictures stand in space; of a figure why that is not told."""
-        stood = standpoint_of(self.study)
         figure = self.seen.figure
-        seen = figure if isinstance(figure, NotMeasurable) else self.seen.head(stood)
-        return heads_of(seen, figure, self.drawn.figure)
+        return heads_of(head_of(figure, standpoint_of(self.study)), figure, self.drawn.figure)
 
     @cached_property
     def order(self) -> Order:

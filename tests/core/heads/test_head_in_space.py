@@ -189,7 +189,7 @@ def test_what_cannot_be_told_says_why() -> None:
     assert isinstance(same_head(stands(full), few_drawn, np.ones(60)), NotMeasurable)
 
 
-def test_marks_that_are_no_heads_are_refused_or_doubted() -> None:
+def test_marks_in_any_order_are_refused_or_make_a_head_and_never_a_fault() -> None:
     rng = np.random.default_rng(2)
     for _ in range(20):
         marks = bust_marks("head-profile", 90.0)

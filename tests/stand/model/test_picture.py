@@ -42,7 +42,7 @@ BESIDE = np.array([[0, 0], [1.5, 0], [-1.5, 0], [0, 1.5], [0, -1.5]])
 
 @pytest.mark.parametrize("around", [0.0, 90.0, 180.0, -130.0])
 def test_rays_through_seen_landmarks_meet_the_right_part(around):
-    total = 0
+    total = beside = 0
     for key in named_poses():
         stage = Stage.of(replace(set_up(key), camera=Camera(around_deg=around)), MIDDLE)
         view = stage.view(450, 600)
@@ -53,11 +53,14 @@ def test_rays_through_seen_landmarks_meet_the_right_part(around):
             if mark.seen:
                 rays = look_at(stage.caster, view, (mark.px + BESIDE).astype(np.float32))
                 met = {parts[row] for row in rays.owner}
-                if mark.key.startswith("far_") and 0 not in rays.at:
-                    continue  # on its outline, beside the near limb
-                assert met & set(landmark_named(answer.view, mark.key, near).on), (key, mark.key)
+                own = met & set(landmark_named(answer.view, mark.key, near).on)
+                if not own and mark.key.startswith("far_") and 0 not in rays.at:
+                    beside += 1  # on its outline, and what lies about it is the near limb's
+                    continue
+                assert own, (key, mark.key)
                 total += 1
     assert total > 450
+    assert beside <= 2
 
 
 def test_a_ray_through_a_seen_surface_mark_meets_the_surface_there(standing):

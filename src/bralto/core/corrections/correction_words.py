@@ -11,7 +11,6 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.search import Explained
-from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.lengths import length
 from bralto.core.phrases import spread
 from bralto.core.tolerances import COVERAGE
@@ -241,11 +240,11 @@ _TURNS_IN_SPACE = {
     "nod": ("up", "down", "what is nearer goes {way}, the back of the head goes {other}"),
     "tip": ("right", "left", ""),
 }
+"""By move: the ways of more and of less, and what goes along with it."""
 
 
 def _turned_in_space(found: Explained, theta: float, u: float, mm: float | None) -> Correction:
     """By how much a head is turned, raised or tipped otherwise than it was seen."""
-    u = math.hypot(u, DEPTH * theta)  # how deep this sitter's forms lie is not known
     amount, doubt = math.degrees(-theta), math.degrees(u)
     ways = _TURNS_IN_SPACE[found.move.kind]
     way, other = ways[:2] if amount > 0.0 else ways[1::-1]

@@ -15,7 +15,7 @@ from bralto.core.corrections.moves import Candidates, compose
 from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
-from bralto.core.heads.head_in_space import HeadInSpace
+from bralto.core.heads.head_in_space import DEPTH, HeadInSpace
 from bralto.core.mannequin.known import InSpace, heads_in_picture
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
@@ -94,11 +94,11 @@ def lay_out(
         nearer = np.array([stand[key].nearer for key in keys])
         higher = -heads_in_picture(stand, keys, p) * nearer
         field = np.outer(higher - higher.mean(), [0.0, 1.0])
-        candidates = candidates.in_space({"eye": np.array([field, np.zeros_like(field)])})
+        candidates = candidates.with_depth({"eye": np.array([field, np.zeros_like(field)])})
     if solid is not None:
-        own = solid.unit / head.value
-        fields = {kind: own * field for kind, field in solid.turning(keys).items()}
-        candidates = candidates.in_space(fields)
+        long = solid.unit / head.value
+        fields = {kind: long * field for kind, field in solid.turning(keys).items()}
+        candidates = candidates.with_depth(fields)
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
@@ -187,12 +187,19 @@ def list_corrections(
     greatest = max((one.share for one in moves), default=0.0)
     kept, before = [], np.zeros_like(laid.seen)
     for one, check, there in zip(moves, borne, after, strict=True):
-        made = correction(view, one, laid.seen, found.scale, mm, check)
+        made = correction(view, _doubted(one), laid.seen, found.scale, mm, check)
         shifts = _shifts(there - before, laid.unit, shared.seen.keys)
         tied = tuple(i for i, other in enumerate(moves, 1) if other.move in one.tied)
         kept.append(replace(made, shifts=shifts, greatest=one.share == greatest, together=tied))
         before = there
     return Listing(tuple(kept), causes, found.hand, found.score)
+
+
+def _doubted(one: Explained) -> Explained:
+    """With the doubt of how deep a sitter's forms lie, where it is a turn of the head."""
+    if one.move.kind not in _TURNS:
+        return one
+    return replace(one, covariance=one.covariance + (DEPTH * one.parameter[0]) ** 2)
 
 
 _AGAIN = 2

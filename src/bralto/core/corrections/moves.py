@@ -246,7 +246,7 @@ class Candidates:
         """The same, with what the (n, 2) marks at rest say about them."""
         return _bound(self, start.tobytes())
 
-    def in_space(self, fields: Mapping[str, Floats]) -> Candidates:
+    def with_depth(self, fields: Mapping[str, Floats]) -> Candidates:
         """The same and what only who knows the depth of marks can tell, after all others.
 
         Args:
@@ -291,9 +291,10 @@ class Candidates:
             each = along @ start @ generators.transpose(0, 2, 1)
             np.add.at(fields, [first for first, _ in steps], each)
         for move, first in zip(self.moves, firsts, strict=True):
-            if move.ways is not None:
-                flat = move.carried[:, None] * move.ways[:, None, :] if not move.in_space else None
-                fields[first : first + move.size] = move.ways[:1] if flat is None else flat
+            if move.ways is not None and move.in_space:
+                fields[first] = move.ways[0]
+            elif move.ways is not None:
+                fields[first : first + move.size] = move.carried[:, None] * move.ways[:, None, :]
         return fields
 
 

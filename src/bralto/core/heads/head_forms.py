@@ -14,6 +14,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -102,6 +103,7 @@ def _own(row: dict[str, int], places: Floats, name: str) -> Floats:
 _SIDES = (("", ""), ("near_", ""), ("far_", ""), ("", "_r"), ("", "_l"))
 
 
+@lru_cache(maxsize=8)  # the planned sheet asks at every painting
 def head_forms(head: HeadInSpace, school: str) -> tuple[Form, ...]:
     """The forms of a school, heads, sight frame; of what is turned away only what is seen; none
     where the marks lie as on no head."""
@@ -219,10 +221,10 @@ def _ball(head: HeadInSpace, block: Block) -> tuple[Form, ...]:
     )
     forms = [_form(head, "ball", "ball", convex_hull(head.project(ball.reshape(-1, 3) + middle)))]
     front = np.linspace(-0.5 * np.pi, 0.5 * np.pi, _FINE)
-    for name, way in (("centre line", (0, 1, 2)), ("brow line", (1, 0, 2))):
-        arc = np.zeros((_FINE, 3))
-        arc[:, way[1]], arc[:, way[2]] = np.sin(front), np.cos(front)
-        arc = arc[np.abs(arc[:, 0]) * radius <= half + 1e-9] if way[1] == 0 else arc
+    rise, ahead, none = np.sin(front), np.cos(front), np.zeros(_FINE)
+    brow = np.column_stack([rise, none, ahead])
+    brow = brow[np.abs(brow[:, 0]) * radius <= half]  # as far as the cut sides
+    for name, arc in (("centre line", np.column_stack([none, rise, ahead])), ("brow line", brow)):
         forms += _lines(head, name, middle + radius * arc, arc)
     for side in (1.0, -1.0):
         aside = np.array([side, 0.0, 0.0])

@@ -1,9 +1,8 @@
 """How a head stands in space, by its marks: how far it is turned, raised and tipped.
 
 Marks lie on a solid. An average head, with the ways in which sitters differ, is put before the eye
-so that its marks fall on those of the picture: a pinhole at a stated distance, damped least squares
-(Levenberg 1944, Marquardt 1963) with a normal prior on the ways and Huber's weights. A drawing is
-then held against the same head, not against the average: what a sitter is by nature cancels.
+so that its marks fall on those of the picture (`head_fit`). A drawing is then held against the same
+head, not against the average: what a sitter is by nature cancels.
 """
 
 from __future__ import annotations
@@ -11,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -19,8 +18,8 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import USUAL
 from bralto.core.heads.average_head import AverageHead, average_head
+from bralto.core.heads.head_fit import POSE, HeadFit, rotations
 from bralto.core.results import NotMeasurable
-from bralto.core.tolerances import HUBER
 
 __all__ = ["DEPTH", "RAISED", "TIPPED", "TURNED", "HeadInSpace", "head_in_space", "same_head"]
 
@@ -36,7 +35,7 @@ _FEWEST = 6
 is to tell one face from another."""
 
 _SUREST = 8.0
-"""Degrees; a turn that is known worse than this is not told."""
+"""Degrees; a turn that is known worse than this is not told (chosen here)."""
 
 _START = {"head-front": 0.0, "head-three-quarter": 45.0, "head-profile": 88.0}
 """Degrees to the left of the picture from where a view is begun with."""
@@ -48,13 +47,6 @@ DEPTH = 0.04
 """Share of a turn by which it is wrong, as an SD, since a sitter's forms stand out by more or less
 than the average's (weighed on busts with faces by chance, 5 to 13 degrees apart: with it 93 % and
 more of the intervals hold)."""
-
-_ROUNDS = 40
-_ENOUGH = 1e-5
-_LARGEST = 4.0
-"""Log of the size of a head against its picture's: beyond, nothing is seen of it."""
-_POSE = 6
-"""Parameters of where a head is and how it stands; those of its ways come after."""
 
 _LEAST = 1e-4
 """Heads: no mark is placed better than that."""
@@ -107,7 +99,7 @@ class HeadInSpace:
         as its marks are written: mirrored where the right side is the near one."""
         turned, raised, tipped = np.radians(self.angles)
         side = 1.0 if self.mirrored else -1.0
-        return _rotations(np.array([side * turned, raised, -side * tipped]))[0]
+        return rotations(np.array([side * turned, raised, -side * tipped]))[0]
 
     @property
     def tilt(self) -> float:
@@ -164,126 +156,11 @@ def _own_share(flat: Floats, field: Floats) -> float:
 
 
 _OWN = 0.15
-"""Less of its own than this share, and a turn of the head is one of the whole picture."""
+"""Less of its own than this share, and a turn of the head is one of the whole picture (chosen
+here)."""
 
 _STEP = 0.01
 """Radians over which slope and curve of a turn are taken."""
-
-
-def _rotations(angles: Floats) -> tuple[Floats, Floats]:
-    """The rotation of the head before the eye, and (3, 3, 3) its derivatives by the angles: turned
-    to the left of the picture, the chin raised, tipped to the sitter's right; radians."""
-    (ca, cp, cr), (sa, sp, sr) = np.cos(angles), np.sin(angles)
-    turn = np.array([[ca, 0.0, -sa], [0.0, 1.0, 0.0], [sa, 0.0, ca]])
-    d_turn = np.array([[-sa, 0.0, -ca], [0.0, 0.0, 0.0], [ca, 0.0, -sa]])
-    lift = np.array([[1.0, 0.0, 0.0], [0.0, cp, sp], [0.0, -sp, cp]])
-    d_lift = np.array([[0.0, 0.0, 0.0], [0.0, -sp, cp], [0.0, -cp, -sp]])
-    lean = np.array([[cr, -sr, 0.0], [sr, cr, 0.0], [0.0, 0.0, 1.0]])
-    d_lean = np.array([[-sr, -cr, 0.0], [cr, -sr, 0.0], [0.0, 0.0, 0.0]])
-    slopes = np.array([d_turn @ lift @ lean, turn @ d_lift @ lean, turn @ lift @ d_lean])
-    return turn @ lift @ lean, slopes
-
-
-@dataclass(frozen=True, eq=False)
-class _Problem:
-    """Marks and the head that is to fall on them.
-
-    Attributes:
-        mean: (n, 3); ``ways`` (k, n, 3), of which each is unlikely to be beyond a few.
-        marks: (n, 2) heads, y up; ``sd`` (n,) of each.
-    """
-
-    mean: Floats
-    ways: Floats
-    marks: Floats
-    sd: Floats
-    away: float
-
-    def start(self, turned: float) -> Floats:
-        """Where to begin: turned by so many radians, as large as its own head."""
-        theta = np.zeros(_POSE + len(self.ways))
-        theta[0] = turned
-        theta[4:_POSE] = (self.marks - self.seen(theta)[0]).mean(axis=0)
-        return theta
-
-    def off(self, theta: Floats) -> float:
-        """Sum of the squared distances, heads."""
-        away = self.seen(theta)[0] - self.marks
-        return float(np.sum(away * away))
-
-    def seen(self, theta: Floats) -> tuple[Floats, Floats]:
-        """(n, 2) where the marks fall and (n, 3) the solid that they are of, by turned, raised,
-        tipped, log of the size, across, up, and the ways."""
-        solid = self.mean + np.tensordot(theta[_POSE:], self.ways, 1)
-        turned = solid @ _rotations(theta[:3])[0].T
-        near = math.exp(float(theta[3])) / (1.0 - turned[:, 2] / self.away)
-        return turned[:, :2] * near[:, None] + theta[4:_POSE], solid
-
-    def slopes(self, theta: Floats) -> Floats:
-        """(n, 2, p) derivatives of where the marks fall."""
-        solid = self.mean + np.tensordot(theta[_POSE:], self.ways, 1)
-        rotation, by_angle = _rotations(theta[:3])
-        turned = solid @ rotation.T
-        depth = self.away - turned[:, 2]
-        near = math.exp(float(theta[3])) * self.away / depth
-        moved = np.concatenate([solid @ by_angle.transpose(0, 2, 1), self.ways @ rotation.T])
-        flat = near[:, None] * (moved[..., :2] + turned[:, :2] * (moved[..., 2] / depth)[..., None])
-        out = np.zeros((len(solid), 2, len(theta)))
-        out[:, :, :3] = flat[:3].transpose(1, 2, 0)
-        out[:, :, 3] = near[:, None] * turned[:, :2]
-        out[:, 0, 4] = out[:, 1, 5] = 1.0
-        out[:, :, _POSE:] = flat[3:].transpose(1, 2, 0)
-        return out
-
-    def solved(self, theta: Floats) -> tuple[Floats, Floats, float] | None:
-        """Parameters, their covariance and what is left over (half of the squares, Huber's), from
-        where it is begun; None where the marks tell less than that."""
-        damping, cost = 1e-3, self._cost(theta)
-        try:
-            for _ in range(_ROUNDS):
-                normal, slope = self._normal(theta)
-                while True:
-                    step = -np.linalg.solve(normal + damping * np.diag(np.diagonal(normal)), slope)
-                    there = self._cost(theta + step)
-                    if there <= cost or damping > 1e8:
-                        break
-                    damping *= 5.0
-                damping = max(damping / 5.0, 1e-10)
-                if not there <= cost:
-                    break
-                theta, gain, cost = theta + step, cost - there, there
-                if gain <= _ENOUGH * (1.0 + cost):
-                    break
-            normal, _ = self._normal(theta)
-            cov: Floats = np.asarray(np.linalg.inv(normal), np.float64)
-        except np.linalg.LinAlgError:
-            return None
-        return (theta, cov, cost) if np.all(np.isfinite(cov)) else None
-
-    def _off(self, theta: Floats) -> tuple[Floats, Floats]:
-        """(n, 2) what is left over in SDs, and (n,) Huber's weights."""
-        off = (self.seen(theta)[0] - self.marks) / self.sd[:, None]
-        size = np.hypot(off[:, 0], off[:, 1])
-        return off, np.minimum(1.0, HUBER * math.sqrt(2.0) / np.maximum(size, 1e-12))
-
-    def _cost(self, theta: Floats) -> float:
-        if not abs(float(theta[3])) < _LARGEST:
-            return math.inf
-        off, _ = self._off(theta)
-        size, bend = np.hypot(off[:, 0], off[:, 1]), HUBER * math.sqrt(2.0)
-        each = np.where(size <= bend, 0.5 * size * size, bend * (size - 0.5 * bend))
-        return float(each.sum()) + 0.5 * float(theta[_POSE:] @ theta[_POSE:])
-
-    def _normal(self, theta: Floats) -> tuple[Floats, Floats]:
-        off, weights = self._off(theta)
-        slopes = self.slopes(theta) / self.sd[:, None, None]
-        heavy = slopes * weights[:, None, None]
-        normal = np.einsum("nip,niq->pq", heavy, slopes)
-        slope = np.einsum("nip,ni->p", heavy, off)
-        rows = np.arange(_POSE, len(theta))
-        normal[rows, rows] += 1.0
-        slope[rows] += theta[rows]
-        return normal, slope
 
 
 def head_in_space(figure: Figure, away: float = USUAL.heads) -> HeadInSpace | NotMeasurable:
@@ -299,11 +176,24 @@ def head_in_space(figure: Figure, away: float = USUAL.heads) -> HeadInSpace | No
     if len(rows) < _FEWEST:
         return NotMeasurable(f"how a head is turned wants {_FEWEST} of its marks")
     at = [figure.marks.keys.index(average.keys[row]) for row in rows]
-    sd = np.hypot(figure.sd[at], _PEOPLE)
-    begun, best = math.radians(_START[figure.view.key]), None
+    marks, sd = figure.heads[at], np.hypot(figure.sd[at], _PEOPLE)
+    start = _START[figure.view.key]
+    return _stands(
+        average, tuple(rows), marks.tobytes(), sd.tobytes(), start, away, figure.head.value
+    )
+
+
+@lru_cache(maxsize=8)
+def _stands(
+    average: AverageHead, rows: tuple[int, ...], places: bytes, spread: bytes, start_deg: float,
+    away: float, unit: float,
+) -> HeadInSpace | NotMeasurable:  # fmt: skip
+    """Kept, because a reference stays while a drawing of it is marked."""
+    xy, sd = np.frombuffer(places).reshape(-1, 2), np.frombuffer(spread)
+    begun, best = math.radians(start_deg), None
     for side in (1.0, -1.0) if begun else (1.0,):
-        marks = figure.heads[at] * np.array([side, 1.0])
-        one = _Problem(average.mean[rows], average.ways[:, rows], marks, sd, away)
+        marks = xy * np.array([side, 1.0])
+        one = HeadFit(average.mean[list(rows)], average.ways[:, list(rows)], marks, sd, away)
         start = one.start(begun)
         if best is None or one.off(start) < best[0].off(best[1]):
             best = one, start, side
@@ -313,8 +203,7 @@ def head_in_space(figure: Figure, away: float = USUAL.heads) -> HeadInSpace | No
     if found is None or math.cos(float(found[0][0]) - begun) < _WITHIN:  # seen through the head
         return NotMeasurable("its marks do not lie as a head's do")
     theta, cov, _ = found
-    whole = average.mean + np.tensordot(theta[_POSE:], average.ways, 1)
-    unit = figure.head.value
+    whole = average.mean + np.tensordot(theta[POSE:], average.ways, 1)
     return _made(average, rows, whole, theta, cov, problem, unit, mirrored=side < 0.0)
 
 
@@ -332,12 +221,12 @@ def same_head(seen: HeadInSpace, drawn: Figure, sd: Floats) -> HeadInSpace | Not
     side = -1.0 if seen.mirrored else 1.0
     marks = drawn.heads[at] * np.array([side, 1.0])
     sd = np.maximum(sd[rows], _LEAST)
-    problem = _Problem(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd, seen.away)
-    start = np.zeros(_POSE)
+    problem = HeadFit(seen.places[rows], np.zeros((0, len(rows), 3)), marks, sd, seen.away)
+    start = np.zeros(POSE)
     turned, raised, tipped = np.radians(seen.angles)
     start[:4] = -side * turned, raised, side * tipped, math.log(seen.size)
     start[4:] = (marks - problem.seen(start)[0]).mean(axis=0)
-    spare = 2 * len(rows) - _POSE
+    spare = 2 * len(rows) - POSE
     found = problem.solved(start)
     if found is not None:
         # How far the hand strays is not known before: by the middle of what is left over.
@@ -366,21 +255,21 @@ def _rows(average: AverageHead, keys: Sequence[str]) -> list[int]:
 
 def _made(
     average: AverageHead, rows: Sequence[int], whole: Floats, theta: Floats, cov: Floats,
-    problem: _Problem, unit: float, *, mirrored: bool,
+    problem: HeadFit, unit: float, *, mirrored: bool,
 ) -> HeadInSpace | NotMeasurable:  # fmt: skip
     """The head as it was found; each mark moved within the picture until it is seen where it is."""
     flat, solid = problem.seen(theta)
-    rotation = _rotations(theta[:3])[0]
+    rotation = rotations(theta[:3])[0]
     near = math.exp(float(theta[3])) / (1.0 - (solid @ rotation.T)[:, 2] / problem.away)
     places = solid + ((problem.marks - flat) / near[:, None]) @ rotation[:2]
     whole = whole.copy()
-    whole[rows] = places
+    whole[list(rows)] = places
     signs = np.array([1.0, 1.0, -1.0]) if mirrored else np.array([-1.0, 1.0, 1.0])
     degrees = math.degrees(1.0) * signs
     spread: Floats = cov[:3, :3] * np.outer(degrees, degrees)
     if not float(np.diagonal(spread)[:2].max()) <= _SUREST**2:
         return NotMeasurable("its marks do not tell how it is turned")
-    at = theta[4:_POSE] * np.array([-1.0 if mirrored else 1.0, 1.0])
+    at = theta[4:POSE] * np.array([-1.0 if mirrored else 1.0, 1.0])
     keys = tuple(average.keys[row] for row in rows)
     return HeadInSpace(
         keys, places, average, whole, theta[:3] * degrees, spread,

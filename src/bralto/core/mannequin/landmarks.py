@@ -93,7 +93,8 @@ def landmarks_of(view: str, keys: tuple[str, ...], near: str) -> tuple[Landmark3
 
 
 _BEYOND = 0.2
-"""Heads of wood over a mark of the other leg or arm: more, and it is the near one's."""
+"""Heads of wood over a mark of the other leg or arm: more, and it is the near one's (chosen
+here)."""
 
 
 @lru_cache(maxsize=1024)

@@ -16,7 +16,6 @@ from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed, spread
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.session.passes import FAR_SIDE, LIKENESS
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.wording import simple_ratio
@@ -110,19 +109,21 @@ def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None)
 def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
     """Fractions and proportions of a pass; of the widths also the spans and left against right, of
     the tilts the axes of the limbs and the angles between lines, of the likeness all."""
+    offers = {one.key for one in assessment.view.passes if one.offer}
     chosen = [
         r
         for r in assessment.readings
-        if r.spec.step == step and _shown(r.spec, step)
+        if r.spec.step == step and _shown(r.spec, step, offered=step in offers)
         if r.reference is not None and (r.spec.telling or r.spec.id.startswith("ratio.sides"))
     ]
     chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
     return tuple(_fact(one) for one in chosen)
 
 
-def _shown(spec: MeasureSpec, step: str) -> bool:
-    """Whether a pass shows a measure of its own among its facts."""
-    if step in {LIKENESS, FAR_SIDE}:
+def _shown(spec: MeasureSpec, step: str, *, offered: bool) -> bool:
+    """Whether a pass shows a measure of its own among its facts; ``offered``, it is an offer, and
+    the ladder has none of it."""
+    if offered:
         return spec.kind not in {"height", "offset"}
     if step == "tilts":
         return spec.kind in {"tilt", "angle"} and spec.skill in {"tilts", "angles"}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from bralto.core.heads.head_forms import planes_seen
-from bralto.core.heads.head_in_space import RAISED, TURNED, HeadInSpace
+from bralto.core.heads.head_in_space import RAISED, TURNED
 from bralto.core.heads.heads_held import HeadPair
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.results import NotMeasurable
@@ -29,25 +29,22 @@ def head_facts(pair: HeadPair, grade: Grade, listed: Collection[str]) -> tuple[F
     facts = [
         _angle_fact(pair, grade, angle, label, ways, listed=kind in listed)
         for angle, kind, label, ways in (
-            (TURNED, "face", "the head turned", ("right", "left")),
-            (RAISED, "nod", "the chin raised", ("up", "down")),
+            (TURNED, "face", "head turned", ("right", "left")),
+            (RAISED, "nod", "chin raised", ("up", "down")),
         )
     ]
     front, side = planes_seen(pair.seen)
     if min(front, side) > _BOTH * max(front, side):
-        drawn = ""
-        if not isinstance(pair.drawn, NotMeasurable):
-            drawn = _front_to_side(pair.drawn)
-        facts.append(Fact("front : side of the head", _front_to_side(pair.seen), drawn))
+        drawn = "" if isinstance(pair.drawn, NotMeasurable) else _ratio(*planes_seen(pair.drawn))
+        facts.append(Fact("front : side of the head", _ratio(front, side), drawn))
     return tuple(facts)
 
 
 _BOTH = 0.2
-"""Where less of either is seen, of the other, their ratio tells nothing."""
+"""Where less of either is seen, of the other, their ratio tells nothing (chosen here)."""
 
 
-def _front_to_side(head: HeadInSpace) -> str:
-    front, side = planes_seen(head)
+def _ratio(front: float, side: float) -> str:
     return simple_ratio(max(front, 1e-3) / max(side, 1e-3))
 
 

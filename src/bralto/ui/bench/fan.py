@@ -15,7 +15,7 @@ from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heard import Heard
 from bralto.ui.label_spreading import spread_out
 from bralto.ui.session.moment import Moment
-from bralto.ui.theme.paint import Align, elided, text
+from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -75,7 +75,10 @@ class TiltFan(QWidget):
         title = font(Size.TITLE, bold=True)
         note = font(Size.NOTE)
         across = "Across the centre line" if self._study.view.axis else "Against level"
-        wide = text(painter, 0.0, 18.0, across, title, tokens.colour("ink"))
+        # "seen" stands over the figures at the right.
+        room = self.width() - 4.0 - 62.0 - text_width("seen ", note) if readings else self.width()
+        shown = elided(across, title, room)
+        wide = text(painter, 0.0, 18.0, shown, title, tokens.colour("ink"))
         if not readings:
             words = "no line has both its ends yet"
             text(painter, 10.0 + wide, 18.0, words, note, tokens.colour("ink2"))
