@@ -86,7 +86,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     QTest.mouseClick(slip.dial, LEFT, pos=middle + QPoint(-40, 40))  # the left end down
     assert slip.dial.value == pytest.approx(45.0)
     qtbot.keyClick(slip, Qt.Key.Key_Escape)
-    assert not bench.middle.guessing
+    assert not bench.middle.eye_first
 
 
 def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
@@ -103,7 +103,7 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     asked = slip._asked[1]
     assert stored(window, bench).extra["bench"]["answers"][GUESSED] == {asked.key: asked.options[1]}
     assert bench.study.current_pass == "tilts"
-    assert bench.middle.guessing
+    assert bench.middle.eye_first
 
 
 def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
@@ -121,16 +121,16 @@ def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
 def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_turned_off(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    assert not bench.middle.guessing  # there are figures already
+    assert not bench.middle.eye_first  # there are figures already
     alone = begin_alone(window, bench, qtbot)
     assert alone.study.step.key == "knee_l"
     alone.study.edits.place("reference", 400.0, 700.0, 1.0)
-    assert alone.middle.guessing
+    assert alone.middle.eye_first
     alone.middle.guesses.never.click()
-    assert not alone.middle.guessing
+    assert not alone.middle.eye_first
     again = begin_alone(window, bench, qtbot)
     again.study.edits.place("reference", 400.0, 700.0, 1.0)
-    assert not again.middle.guessing
+    assert not again.middle.eye_first
     assert not Settings(house(window).library.root).guess_first
 
 
@@ -140,7 +140,7 @@ def test_too_few_marks_to_ask_about_are_said(
     for key in list(bench.study.picture("reference").marks):
         bench.study.edits.remove("reference", key)
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
-    assert not bench.middle.guessing
+    assert not bench.middle.eye_first
     assert window.prompt_line.prompt.trouble
 
 

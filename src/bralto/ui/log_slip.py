@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.session.notes import Notes
 from bralto.ui.room import fit_slip
 
-__all__ = ["LOG_TITLES", "RATINGS", "LogSlip"]
+__all__ = ["LOG_TITLES", "RATINGS", "LogSlip", "lines_edit"]
 
 LOG_TITLES = {
     "well": "What went well?",
@@ -32,6 +32,15 @@ RATINGS = ("not said", "1  far off", "2", "3  so so", "4", "5  very close")
 """The learner's own; the first character is what is kept."""
 
 _LINES = 3
+
+
+def lines_edit(asked: str, parent: QWidget) -> QPlainTextEdit:
+    """A few lines to write an answer on; Tab leaves them."""
+    edit = QPlainTextEdit(parent)
+    edit.setAccessibleName(asked)
+    edit.setTabChangesFocus(True)
+    edit.setFixedHeight(_LINES * edit.fontMetrics().lineSpacing() + 16)
+    return edit
 
 
 class LogSlip(QDialog):
@@ -80,10 +89,8 @@ class LogSlip(QDialog):
         fit_slip(self)
 
     def _lines(self, key: str) -> QPlainTextEdit:
-        edit = QPlainTextEdit(self._notes.log.get(key, ""), self)
-        edit.setAccessibleName(LOG_TITLES[key])
-        edit.setTabChangesFocus(True)
-        edit.setFixedHeight(_LINES * edit.fontMetrics().lineSpacing() + 16)
+        edit = lines_edit(LOG_TITLES[key], self)
+        edit.setPlainText(self._notes.log.get(key, ""))
         return edit
 
     def _rating(self, key: str) -> QComboBox:

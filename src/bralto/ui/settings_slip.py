@@ -53,7 +53,7 @@ class SettingsSlip(QDialog):
         self.minutes.setSuffix(" min")
         self.minutes.setSpecialValueText("never")
         self.minutes.setValue(settings.step_back_min)
-        self.guess = QCheckBox("before a new drawing is measured", self)
+        self.guess = QCheckBox("before a new drawing is measured, and before its figures", self)
         self.guess.setChecked(settings.guess_first)
         self.greatest = QCheckBox("the greatest first, not in the order of work", self)
         self.greatest.setChecked(settings.greatest_first)

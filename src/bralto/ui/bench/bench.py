@@ -6,7 +6,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.core.assessment import short_set_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.mannequin.known import is_quick
@@ -17,9 +16,12 @@ from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.doubt_slips import Doubts
 from bralto.ui.bench.edge import Edge
+from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.find_card import FindCard
 from bralto.ui.bench.gliding import Gliding
+from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.headings import tape_of, write_headings
+from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
@@ -33,12 +35,7 @@ from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.screen_reader import board_words, ladder_words, mark_words, rail_words
 from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import (
-    GUESSING,
-    resting_prompt,
-    special_prompt,
-    usual_prompt,
-)
+from bralto.ui.bench.special_prompts import resting_prompt, special_prompt, usual_prompt
 from bralto.ui.boards.drawing_over import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
@@ -144,7 +141,8 @@ class Bench(QWidget):
             self.layout_.add_room(self.room)
         self.looking: Looking = Looking(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
-        self._offered = self._were_first = False
+        self.eye: EyeFirst = EyeFirst(study, settings, self.middle)
+        self._were_first = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
         study.told.connect(self.say)
@@ -164,7 +162,7 @@ class Bench(QWidget):
             wanted.connect(pass_on)
         work.open_pictures()
         self._write_headings()
-        self.middle.guessed.connect(self.toggle_guess)
+        self.middle.figures_wanted.connect(lambda: self._ask_eye(None))
         self.middle.log_wanted.connect(self.write_log)
         self.middle.push_wanted.connect(self.push)
         self._speak()
@@ -230,7 +228,7 @@ class Bench(QWidget):
         first = alone if self.boards_first else ""
         self.layout_.show_pass(self.study.current_pass, self.middle, boards_first=first)
         for board in self.boards:
-            board.plain = self.middle.guessing
+            board.plain = self.middle.eye_first is not None
             board.overlay = page_of(self.study.current_pass).overlay
             board.overview = self.boards_first
         if self.study.current_pass == "verdict":
@@ -245,7 +243,7 @@ class Bench(QWidget):
             and page.prompt is None
             and not page.paper
             and not page.room
-            and not self.middle.guessing
+            and self.middle.eye_first is None
         )
 
     def toggle_boards(self) -> None:
@@ -383,24 +381,21 @@ class Bench(QWidget):
 
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""
-        self.middle.guess(not self.middle.guessing)
+        middle = self.middle
+        self._ask_eye(middle.guesses if middle.eye_first is None else None)
+
+    def _ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
+        """Ask the eye before any figure is shown; with None, show them."""
+        self.middle.ask_eye(slip)
         self.show_pass()
         self.align()
         self._write_headings()
         self.prompt_changed.emit()
-        if not self.middle.guessing:
+        asks = self.middle.eye_first
+        if asks is None:
             self.active_board().setFocus()
-
-    def _guess_now(self) -> bool:
-        """Once, when the reference has its short set and there are no figures of a drawing yet."""
-        study = self.study
-        offered = self._offered or bool(study.study.guesses) or study.imagined
-        if offered or not self._settings.guess_first:
-            return False
-        seen = study.picture("reference")
-        ready = isinstance(short_set_of(study.view, seen.placed(), seen.absent()), tuple)
-        self._offered = ready and not study.picture("drawing").marks
-        return self._offered
+        else:
+            asks.take_keys()
 
     def toggle_link(self) -> None:
         """Move both boards together, or each alone."""
@@ -462,8 +457,8 @@ class Bench(QWidget):
         special = special_prompt(
             self.study, self.boards, (self.told, self.undoes), over, self.ghost.said
         )
-        if self.middle.guessing:
-            return GUESSING
+        if self.middle.eye_first is not None:
+            return self.middle.eye_first.prompt
         if self.resting:
             return resting_prompt(self._rests)
         if special is None and self.doubt is not None:
@@ -484,7 +479,8 @@ class Bench(QWidget):
     def _write_headings(self) -> None:
         link = "moving together" if self.linked else ""
         menus = [link or self.work.menu(board) for board in self.boards]
-        write_headings(self.study, self._headings, menus, guessing=self.middle.guessing)
+        asks = self.middle.eye_first
+        write_headings(self.study, self._headings, menus, eye_first=asks.title if asks else "")
         self._write_edges()
 
     def _on_change(self, before: Moment, after: Moment) -> None:
@@ -507,7 +503,7 @@ class Bench(QWidget):
         if now.tape != was.tape and now.tape != self._settings.tape(after.ground.view.key):
             self._settings.set_tape(after.ground.view.key, now.tape)
         if turned:
-            self.middle.guessing = False
+            self.middle.ask_eye(None)
         drawn_back = self.boards_first != self._were_first
         self._were_first = self.boards_first
         if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
@@ -526,10 +522,17 @@ class Bench(QWidget):
             self.gliding.follow(before, after)
         if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
-        if gone_on and self._guess_now():
-            self.toggle_guess()
+        if self.eye.is_void():
+            self._ask_eye(None)
+        elif (
+            gone_on
+            and not self._in_room
+            and (due := self.eye.due(boards_first=self.boards_first)) is not None
+        ):
+            self._ask_eye(due)
         asked = turned or now.step != was.step or after.marks_changed(before)
         asked = asked and self.isVisible() and not self._in_room
+        asked = asked and self.middle.eye_first is None
         if asked and (now.selected is None or now.step != was.step):
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):

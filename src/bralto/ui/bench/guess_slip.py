@@ -24,6 +24,7 @@ from bralto.core.session.guesses import (
 )
 from bralto.ui.bench.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.prompt import Prompt
 from bralto.ui.row_list import Row, Rows
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
@@ -35,6 +36,13 @@ class GuessSlip(QWidget):
     """In the ladder's place; `done` once it is left."""
 
     done = pyqtSignal()
+
+    title = "Guess first"
+    prompt = Prompt(
+        "Look at the reference and guess:",
+        "a wrong guess teaches most",
+        (("Enter", "my guess"), ("Esc", "show the figures")),
+    )
 
     def __init__(
         self, study: OpenStudy, settings: Settings, tokens: Tokens, parent: QWidget | None = None
@@ -116,7 +124,7 @@ class GuessSlip(QWidget):
         if asked is None:
             self.count.setText("Seeing and doing")
             self.rows.say(self._compared(), ("hand", "eye"))
-            self.leave.setFocus()
+            self.take_keys()
             return
         self.count.setText(f"Guess by eye: question {self._at + 1} of {len(self._asked)}")
         self.question.setText(asked.text)
@@ -134,11 +142,20 @@ class GuessSlip(QWidget):
             self.number.setSuffix(asked.unit)
             self.number.setValue(self.dial.value)
             del blocker
-            self.dial.setFocus()
         else:
             for button, option in zip(self.choices, asked.options, strict=True):
                 button.setText(option[:1].upper() + option[1:])
+        self.take_keys()
+
+    def take_keys(self) -> None:
+        """The keys go to what is asked."""
+        asked = self._asked[self._at] if self._at < len(self._asked) else None
+        if asked is None:
+            self.leave.setFocus()
+        elif asked.options:
             self.choices[0].setFocus()
+        else:
+            self.dial.setFocus()
 
     def _show_number(self, value: float) -> None:
         blocker = QSignalBlocker(self.number)

@@ -48,14 +48,14 @@ def write_headings(
     headings: Sequence[Heading],
     menus: Sequence[Choice | str],
     *,
-    guessing: bool = False,
+    eye_first: str = "",
 ) -> None:
     """Say what each column holds.
 
     Args:
         headings: over the reference, the middle, the drawing and the list.
         menus: over the reference and over the drawing.
-        guessing: nothing may be told yet.
+        eye_first: what the eye is asked before anything may be told, or "".
     """
     reference, middle, drawing, off = headings
     near, note = _near_note(study), heads_tall(study, "reference")
@@ -101,9 +101,9 @@ def write_headings(
 
     choice = Choice(f"fitted by {school}", options, current, choose)
     page = page_of(study.current_pass)
-    if guessing:
+    if eye_first:
         reference.say(title, "", menus[0])
-        middle.say("Guess first", "", "")
+        middle.say(eye_first, "", "")
         drawing.say("Your drawing", "", menus[1])
         return
     if page.ladder:

@@ -134,10 +134,10 @@ class BenchLayout:
         middle.below.setVisible(ladder and not back)
         middle.whole.setVisible(not ladder and not back)
         middle.right.setVisible(paper and not back)
-        self._aside.setVisible(not paper and not middle.guessing and not back)
+        self._aside.setVisible(not paper and middle.eye_first is None and not back)
         self._headings[1].setVisible(not back)
         self._headings[3].setVisible(not self._aside.isHidden() and not self._off.folded)
-        rails = (ladder or page_of(key).rails) and not middle.guessing and not back
+        rails = (ladder or page_of(key).rails) and middle.eye_first is None and not back
         alone = self._alone
         if alone is None and back:
             alone = {"reference": 0, "drawing": 2}.get(boards_first)

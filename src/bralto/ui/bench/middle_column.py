@@ -14,6 +14,7 @@ from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
 from bralto.ui.bench.ground_work import GroundWork
 from bralto.ui.bench.guess_slip import GuessSlip
+from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.level_sliders import LevelSliders
 from bralto.ui.bench.light_work import LightWork
 from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
@@ -39,7 +40,7 @@ class Middle(QWidget):
     """Owns the slips; the bench lays out `below` (the ladder), `whole` (in its place) and `right`
     (in place of the drawing). Itself it is never shown."""
 
-    guessed = pyqtSignal()
+    figures_wanted = pyqtSignal()
     log_wanted = pyqtSignal()
     push_wanted = pyqtSignal()
 
@@ -55,7 +56,8 @@ class Middle(QWidget):
     ) -> None:
         super().__init__(parent)
         self.hide()
-        self.guessing = False
+        self.eye_first: GuessSlip | JudgingSlip | None = None
+        """What asks the eye, in place of all figures."""
         self._study, self._work = study, work
         self._curves, self._light = curves, light
         self._ground = GroundWork(work, self)
@@ -76,8 +78,10 @@ class Middle(QWidget):
         for key in keys:
             self._pages[key] = self._page(key)
         self.guesses = GuessSlip(study, settings, tokens)
-        self.guesses.done.connect(self.guessed)
-        for page in dict.fromkeys((*self._pages.values(), self.guesses)):
+        self.judging = JudgingSlip(study, settings)
+        for asks in (self.guesses, self.judging):
+            asks.done.connect(self.figures_wanted)
+        for page in dict.fromkeys((*self._pages.values(), self.guesses, self.judging)):
             if page is not self.below:
                 self.whole.addWidget(page)
         self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
@@ -120,8 +124,8 @@ class Middle(QWidget):
     def show_pass(self, key: str) -> tuple[bool, bool]:
         """Put up what a pass shows; gives whether the ladder stays, and whether the planned sheet
         lies in the drawing's place."""
-        if self.guessing:
-            self.whole.setCurrentWidget(self.guesses)
+        if self.eye_first is not None:
+            self.whole.setCurrentWidget(self.eye_first)
             return False, False
         page = page_of(key)
         if not page.ladder and not page.room:
@@ -137,9 +141,9 @@ class Middle(QWidget):
         rows = self._lists.get(key)
         return rows if rows is not None and rows.focusPolicy() != Qt.FocusPolicy.NoFocus else None
 
-    def guess(self, on: bool) -> None:
-        """Ask the eye first, in place of all figures; or show them again."""
-        self.guessing = on and self.guesses.begin()
+    def ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
+        """Ask the eye first, in place of all figures; or, with None, show them again."""
+        self.eye_first = slip if slip is not None and slip.begin() else None
 
     def _fill(self) -> None:
         page = page_of(self._study.current_pass)

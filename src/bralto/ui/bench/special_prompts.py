@@ -11,14 +11,7 @@ from bralto.ui.boards.tools import SWEEP, TOOLS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 
-__all__ = ["GUESSING", "resting_prompt", "special_prompt", "usual_prompt"]
-
-GUESSING = Prompt(
-    "Look at the reference and guess:",
-    "a wrong guess teaches most",
-    (("Enter", "my guess"), ("Esc", "show the figures")),
-)
-
+__all__ = ["resting_prompt", "special_prompt", "usual_prompt"]
 
 _RESTS = (
     "then look at it in the mirror, or upside down",

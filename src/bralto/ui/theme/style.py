@@ -54,6 +54,8 @@ def style_sheet(t: Tokens) -> str:
         padding: 4px 8px; color: {t.ink2}; }}
     QPushButton#word:hover, QPushButton#word:focus {{ border-bottom-color: {t.hair}; }}
     QPushButton#word:checked {{ color: {t.ink}; font-weight: 700; border-bottom-color: {t.ink}; }}
+    QPushButton#figure {{ padding: 6px 0; }}
+    QPushButton#figure:checked {{ background: {t.ink}; color: {t.sheet}; font-weight: 700; }}
     QAbstractSpinBox#small {{ padding: 1px 4px; }}
     QSlider::groove:horizontal {{ background: {t.hair}; height: 1px; }}
     QSlider::handle:horizontal {{ background: {t.ink}; width: 8px; height: 16px; margin: -8px 0;
