@@ -93,6 +93,13 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     while study.step is not None and study.step.short:
         click(bench, qtbot)
     assert not isinstance(study.assessment.short_miss, NotMeasurable)
+
+    # The own eye first, then the figures.
+    assert window.prompt_line.prompt.lead == "How close is your drawing?"
+    judging = house(window).bench.middle.judging
+    qtbot.keyClick(judging, Qt.Key.Key_2)
+    qtbot.keyClick(judging, Qt.Key.Key_Return)
+    assert study.notes.log == {"before": "2"}
     assert window.prompt_line.prompt.lead.startswith("To look closer,")
 
     # The big head shows on the ladder and in the list.

@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
@@ -107,6 +108,7 @@ def test_the_boards_take_the_window_while_the_short_set_is_marked(
     assert bench.edges[0].accessibleName() == "Heights: bring it back"
     while bench.study.step is not None and bench.study.step.short:
         click(bench, qtbot, truth)
+    qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
     settle(qtbot, window)
     assert bench.off.isVisible()
     assert bench.middle.whole.isVisible()
@@ -423,6 +425,9 @@ def test_the_short_set_by_keys_alone(bench: Bench, truth: Truth, qtbot: QtBot) -
         assert math.dist((mark.x, mark.y), (goal.x, goal.y)) * board.viewport.zoom < 1.5
         count += 1
     assert count == 2 * len(study.view.short)
+    qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_3)  # how close it is
+    qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    assert study.notes.log["before"] == "3"
     assert bench.off.isVisible()
 
 
@@ -431,6 +436,7 @@ def test_verdicts_that_hang_on_a_mark_lead_back_to_it(
 ) -> None:
     while bench.study.step is not None and bench.study.step.short:
         click(bench, qtbot, truth)
+    qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
     study = bench.study
     chin = study.picture("drawing").marks["chin"]
     study.edits.move("drawing", "chin", chin.x, chin.y, 12.0)
