@@ -33,6 +33,7 @@ def test_a_mark_beside_a_stroke_comes_onto_it(angle: float) -> None:
     turn = np.radians(angle)
     across = (found.x - 100.0) * np.cos(turn) - (found.y - 100.0) * np.sin(turn)
     assert across == pytest.approx(0.05, abs=0.15)  # 19 px are half a px off the middle
+    assert abs((found.across_deg + angle + 90.0) % 180.0 - 90.0) < 4.0  # square to the line
     assert found.gain == pytest.approx(np.hypot(found.x - 103.0, found.y - 102.0), abs=1e-6)
 
 

@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.frames import sheet_homography, warp
+from bralto.core.snapped import mark_covariance
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer
@@ -250,6 +251,17 @@ def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
     after = study.picture("drawing").marks["shoulder_r"]
     assert window.prompt_line.prompt.lead.startswith("Snapped to the ")
     assert 0.0 < np.hypot(after.x - mark.x, after.y - mark.y) < 40.0
+    # It is surer across the line now, until a hand moves it again.
+    (cov,), (old,) = mark_covariance([after]), mark_covariance([mark])
+    assert np.linalg.eigvalsh(cov) == pytest.approx([1.0 / 12.0, old[0, 0]])
+    kept = house(window).library.stored(study.id).study.states[-1].picture.marks["shoulder_r"]
+    assert kept == after
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_Left)
+    moved = study.picture("drawing").marks["shoulder_r"]
+    assert moved.x < after.x
+    np.testing.assert_array_equal(mark_covariance([moved])[0], moved.spread**2 * np.eye(2))
+    study.undo_stack.undo()
+    assert study.picture("drawing").marks["shoulder_r"] == after
     study.undo_stack.undo()
     assert study.picture("drawing").marks["shoulder_r"] == mark
 

@@ -13,6 +13,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
+from bralto.core.snapped import mark_covariance
 from bralto.core.study import Picture, Sheet
 
 __all__ = [
@@ -129,8 +130,7 @@ def sight_marks(
     """
     marks = [picture.marks[key] for key in keys]
     xy = np.array([[mark.x, mark.y] for mark in marks], dtype=np.float64).reshape(-1, 2)
-    spread = np.array([mark.spread for mark in marks], dtype=np.float64)
-    found = sight_points(picture, xy, spread, in_mm=in_mm)
+    found = _sight(picture, xy, mark_covariance(marks), in_mm=in_mm)
     return found if isinstance(found, NotMeasurable) else replace(found, keys=tuple(keys))
 
 
@@ -158,11 +158,14 @@ def sight_points(
         spread: (n,) array, SD of placing each, image px.
         in_mm: use the sheet frame where the picture has a sheet.
     """
+    return _sight(picture, xy, np.square(spread)[:, None, None] * np.eye(2)[None], in_mm=in_mm)
+
+
+def _sight(picture: Picture, xy: Floats, cov: Floats, *, in_mm: bool) -> SightMarks | NotMeasurable:
+    """Points (n, 2) with their covariances (n, 2, 2), image px, in the sight frame."""
     sheet, unit = (picture.sheet if in_mm else None), "px"
     if sheet is not None:
-        spread = np.hypot(spread, sheet.spread)
-    cov = np.square(spread)[:, None, None] * np.eye(2)[None]
-    if sheet is not None:
+        cov = cov + sheet.spread**2 * np.eye(2)[None]
         homography = sheet_homography(sheet)
         if isinstance(homography, NotMeasurable):
             return homography

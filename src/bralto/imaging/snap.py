@@ -35,12 +35,14 @@ class Snap:
         x, y: image px.
         gain: how far that is from where it was, image px.
         what: ``stroke``, ``edge`` or ``end``.
+        across_deg: the direction across the line there, degrees from +x towards +y, 0 to 180.
     """
 
     x: float
     y: float
     gain: float
     what: str
+    across_deg: float
 
 
 def snap(picture: Pixels, x: float, y: float, reach: float) -> Snap | NotMeasurable:
@@ -62,20 +64,23 @@ def snap(picture: Pixels, x: float, y: float, reach: float) -> Snap | NotMeasura
         cv2.cvtColor(patch, cv2.COLOR_RGB2GRAY).astype(np.float32), (0, 0), _SOFT
     )
     found = [
-        (np.hypot(fx - centre[0], fy - centre[1]), fx, fy, what)
+        (np.hypot(fx - centre[0], fy - centre[1]), fx, fy, what, across)
         for what, points in (("stroke", _ridges(grey)), ("edge", _crests(grey)))
-        for fx, fy in points
+        for fx, fy, across in points
     ]
     near = [one for one in found if one[0] <= reach]
     if not near:
         return NotMeasurable("no line lies near enough to snap to")
     # Both sides of a stroke are edges too; it is the stroke that is meant.
-    away, fx, fy, what = min(near, key=lambda one: one[0] + (_BROAD if one[3] == "edge" else 0.0))
+    away, fx, fy, what, across = min(
+        near, key=lambda one: one[0] + (_BROAD if one[3] == "edge" else 0.0)
+    )
     end = _end_of_stroke(grey, fx, fy, reach) if what == "stroke" else None
     if end is not None:
         fx, fy, what = *end, "end"
         away = float(np.hypot(fx - centre[0], fy - centre[1]))
-    return Snap(fx + left + 0.5, fy + top + 0.5, float(away), what)
+    degrees = math.degrees(across) % 180.0
+    return Snap(fx + left + 0.5, fy + top + 0.5, float(away), what, degrees)
 
 
 def _cut(picture: Pixels, left: int, top: int, size: int) -> Pixels:
@@ -93,8 +98,9 @@ def _derivatives(grey: Pixels) -> tuple[Any, ...]:
     return gx, gy, gxx, gyx, gyy
 
 
-def _ridges(grey: Pixels) -> list[tuple[float, float]]:
-    """Sub-pixel places on dark strokes: across them the light is least."""
+def _ridges(grey: Pixels) -> list[tuple[float, float, float]]:
+    """Sub-pixel places on dark strokes, across which the light is least, and the direction across
+    them, radians."""
     gx, gy, gxx, gxy, gyy = _derivatives(grey)
     half, other = (gxx + gyy) / 2.0, np.hypot((gxx - gyy) / 2.0, gxy)
     bend = half + other  # the larger curvature; the light is lowest along its direction
@@ -105,13 +111,18 @@ def _ridges(grey: Pixels) -> list[tuple[float, float]]:
     on = (bend > _FAINT) & (np.maximum(np.abs(t * nx), np.abs(t * ny)) <= 0.6)
     ys, xs = np.nonzero(on)
     return [
-        (float(px + t[py, px] * nx[py, px]), float(py + t[py, px] * ny[py, px]))
+        (
+            float(px + t[py, px] * nx[py, px]),
+            float(py + t[py, px] * ny[py, px]),
+            float(angle[py, px]),
+        )
         for py, px in zip(ys, xs, strict=True)
     ]
 
 
-def _crests(grey: Pixels) -> list[tuple[float, float]]:
-    """Sub-pixel places on edges: along the gradient it is steepest there."""
+def _crests(grey: Pixels) -> list[tuple[float, float, float]]:
+    """Sub-pixel places on edges, where it is steepest along the gradient, and the gradient's
+    direction, radians."""
     gx, gy, *_ = _derivatives(grey)
     steep = np.hypot(gx, gy)
     out = []
@@ -126,7 +137,7 @@ def _crests(grey: Pixels) -> list[tuple[float, float]]:
         if here < before or here < after or bend >= -1e-9:
             continue
         t = 0.5 * (before - after) / bend
-        out.append((float(px + t * nx), float(py + t * ny)))
+        out.append((float(px + t * nx), float(py + t * ny), math.atan2(ny, nx)))
     return out
 
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.doubt import Doubt
+from bralto.core.snapped import mirrored
 from bralto.core.study import Mark, Picture, Point, Study
 from bralto.core.views.model import View
 
@@ -32,7 +33,7 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
     if doubt.remedy == "exchange":
         return replace(picture, marks=_exchanged(picture.marks, doubt.marks))
     if doubt.remedy == "mirror":
-        flipped = {k: replace(m, x=picture.width - m.x) for k, m in picture.marks.items()}
+        flipped = {k: mirrored(m, picture.width) for k, m in picture.marks.items()}
         if doubt.marks:
             flipped = _exchanged(flipped, doubt.marks)
         corners = picture.sheet

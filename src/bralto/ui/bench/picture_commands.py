@@ -183,7 +183,7 @@ class PictureWork(QObject):
         if isinstance(found, NotMeasurable):
             self.trouble.emit(sentence(found.reason))
             return
-        self.study.edits.move(board.board, key, found.x, found.y, mark.spread)
+        self.study.edits.snap(board.board, key, found.x, found.y, found.across_deg)
         away = found.gain * board.viewport.zoom
         self.told.emit(
             f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."

@@ -13,6 +13,7 @@ from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.mark_worth import HIDDEN_TIMES
 from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
+from bralto.core.snapped import snapped_to, unsnapped
 from bralto.core.study import OUTLINE, Mark, Picture, Sheet, State
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.whereabouts import about_a_head
@@ -154,8 +155,20 @@ class BoardEdits:
             if mark is None:  # it was taken back while it was in hand
                 return False
             there = confirmed(mark) if is_proposed(mark) else mark
-            moved = replace(there, x=x, y=y, spread=spread)
+            moved = replace(unsnapped(there), x=x, y=y, spread=spread)
             return self.set_mark(board, key, moved, nudge=nudge)
+
+    def snap(self, board: str, key: str, x: float, y: float, across_deg: float) -> bool:
+        """Bring a mark that is there to a place on a line: it is known more closely across it."""
+        if self._refused(board):
+            return False
+        with self._study.gesture():
+            self.put_back()
+            mark = self._picture(board).marks.get(key)
+            if mark is None:
+                return False
+            there = confirmed(mark) if is_proposed(mark) else mark
+            return self.set_mark(board, key, snapped_to(there, x, y, across_deg))
 
     def preview(self, board: str, key: str, x: float, y: float) -> None:
         """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
@@ -165,7 +178,7 @@ class BoardEdits:
         if mark is None:
             return
         with self._study.gesture():
-            in_hand = InHand(board, key, replace(mark, x=x, y=y))
+            in_hand = InHand(board, key, replace(unsnapped(mark), x=x, y=y))
             self._study.session = replace(self._study.session, in_hand=in_hand, pointed=key)
 
     def put_back(self) -> None:

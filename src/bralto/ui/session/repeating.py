@@ -9,6 +9,7 @@ import numpy as np
 
 from bralto.core.repeats import PooledSpread, by_kind, pooled_spread
 from bralto.core.results import NotMeasurable
+from bralto.core.snapped import unsnapped
 from bralto.core.study import Mark
 
 __all__ = ["PASSES", "Repeating", "repeat"]
@@ -62,7 +63,9 @@ class Repeating:
             placings = of.get(key)
             if placings:
                 x, y = np.mean(placings, axis=0).tolist()
-                out[key] = replace(mark, x=x, y=y, spread=found.spread / len(placings) ** 0.5)
+                out[key] = replace(
+                    unsnapped(mark), x=x, y=y, spread=found.spread / len(placings) ** 0.5
+                )
             elif mark.visibility == "seen":
                 out[key] = replace(mark, spread=found.spread)
         return out
