@@ -24,6 +24,7 @@ from bralto.core.frames import image_points
 from bralto.core.light.three_values import ThreeValues
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.boards.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.session import pointing, prompting
@@ -237,5 +238,88 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
     ends = [board.viewport.to_board(x, y) for y in (top, bottom)]
     along = slice(int(ends[0].y()) + 6, int(ends[1].y()) - 6)
     found["value"] = across(shown(board), ends[0].x(), along, upright=True)
+    faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
+    assert not faint
+
+
+def slanting(light: np.ndarray, a: QPointF, b: QPointF) -> float:
+    """Contrast of a straight line between two places of the board: means along its middle four
+    fifths, by px across it, within what the board shows."""
+    start, end = np.array([a.x(), a.y()]), np.array([b.x(), b.y()])
+    along = (end - start) / np.linalg.norm(end - start)
+    normal = np.array([-along[1], along[0]])
+    places = start + np.linspace(0.1, 0.9, 400)[:, None] * (end - start)
+    inside = np.all((places > 10.0) & (places < np.array(light.shape[::-1]) - 10.0), axis=1)
+    assert inside.sum() >= 40
+    profile = []
+    for offset in range(-_BESIDE, _BESIDE + 1):
+        x, y = np.floor(places[inside] + offset * normal).astype(int).T
+        profile.append(light[y, x].mean())
+    return contrast(np.array(profile))
+
+
+def triangular(light: np.ndarray, at: QPointF, direction: str) -> float:
+    """Contrast of a verdict's triangle against the rim about it: means of both, a px clear of
+    where they meet."""
+    rows, columns = np.mgrid[0 : light.shape[0], 0 : light.shape[1]] + 0.5
+    x, y = columns - at.x(), rows - at.y()
+    # Turned so that it points down, as `theme.paint.triangle` has it.
+    x, y = {"down": (x, y), "up": (x, -y), "right": (y, x), "left": (y, -x)}[direction]
+
+    def within(size: float) -> np.ndarray:
+        # Its base lies at -0.8, its tip at 0.9 of the size; half the base is the size.
+        side = (np.abs(x) / size) + (y / size + 0.8) / 1.7
+        return np.asarray((y > -0.8 * size) & (side < 1.0))
+
+    inner, rim = light[within(4.4)], light[within(7.2) & ~within(6.4)]
+    return contrast(np.array([inner.mean(), rim.mean()]))
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_tilts_shapes_and_triangles_read_on_real_photographs(
+    themed: MainWindow, ground: str
+) -> None:
+    bench = on_ground(themed, ground)
+    study = bench.study
+    found = {}
+    # A drawing with errors, so that there are coloured lines and triangles.
+    crotch = study.picture("drawing").marks["crotch"]
+    for key, dx, dy in (("crotch", 0.0, 0.05), ("shoulder_r", 0.0, 0.04), ("navel", 0.0, -0.04)):
+        mark = study.picture("drawing").marks[key]
+        tall = study.picture("drawing").height
+        study.edits.move("drawing", key, mark.x + dx * tall, mark.y + dy * tall, crotch.spread)
+    study.apply(prompting.enter_pass, "tilts")
+    for board in bench.boards:
+        light = shown(board)
+        for reading in study.assessment.readings:
+            if reading.spec.kind != "tilt":
+                continue
+            ends = [board.at(key) for key in reading.spec.points]
+            if None not in ends and (ends[0] - ends[1]).manhattanLength() > 60.0:
+                verdict = reading.verdict if board is bench.drawing else "seen"
+                found[f"{reading.spec.id}, {verdict}"] = slanting(light, *ends)
+    assert {"seen", "over"} <= {name.split(", ")[1] for name in found}
+    study.apply(prompting.enter_pass, "heights")
+    light = shown(bench.drawing)
+    triangles = 0
+    for key in study.picture("drawing").placed():
+        reading, at = study.assessment.reading(f"height.{key}"), bench.drawing.at(key)
+        clear = bench.drawing.rect().adjusted(12, 12, -12, -12).contains(at.toPoint())
+        if clear and reading is not None and reading.verdict in {"over", "under"}:
+            found[f"triangle {key}"] = triangular(light, at, direction_of(reading))
+            triangles += 1
+    assert triangles >= 2
+    wide, high = bench.reference.viewport.width, bench.reference.viewport.height
+    corners = [(0.3 * wide, 0.3 * high), (0.7 * wide, 0.4 * high), (0.45 * wide, 0.7 * high)]
+    study.edits.set_polygon("reference", "gap", corners)
+    study.apply(prompting.enter_pass, "shapes")
+    light = shown(bench.reference)
+    at = [bench.reference.viewport.to_board(x, y) for x, y in corners]
+    for number in range(3):
+        found[f"side {number} of a shape"] = slanting(light, at[number], at[(number + 1) % 3])
+    study.apply(pointing.choose_shape, "gap")
+    light = shown(bench.reference)
+    for number in range(3):
+        found[f"side {number}, lit"] = slanting(light, at[number], at[(number + 1) % 3])
     faint = {what: round(value, 2) for what, value in found.items() if value < LEAST}
     assert not faint

@@ -35,7 +35,7 @@ _LEVEL = 0.55
 
 def veil_of(pen: QPen) -> QPen:
     """What is drawn under a line so that it reads on any picture."""
-    return QPen(_INKS.colour("veil", 0.6), pen.widthF() + 2.4)
+    return QPen(_INKS.colour("veil", 0.8), pen.widthF() + 2.4)
 
 
 def veiled(painter: QPainter, places: list[QPointF], pen: QPen, *, closed: bool = False) -> None:
