@@ -12,6 +12,7 @@ from bralto.core.mannequin.known import is_quick
 from bralto.core.placing import BOARDS
 from bralto.core.session.passes import ACTION
 from bralto.ui.bench.board_alignment import Looking
+from bralto.ui.bench.corner_work import CornerWork
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.doubt_slips import Doubts
@@ -116,6 +117,7 @@ class Bench(QWidget):
         self.curves: CurveWork = CurveWork(self.work, self)
         self.light: LightWork = LightWork(self.work, tasks, self)
         self.order: OrderWork = OrderWork(study, tasks, self)
+        self.corners: CornerWork = CornerWork(study, tasks, self)
         self.middle: Middle = Middle(
             study, self.work, self.curves, self.light, settings, tokens, self
         )
@@ -195,6 +197,7 @@ class Bench(QWidget):
         self.work.release()
         self.light.release()
         self.order.release()
+        self.corners.release()
         self.preview.release()
         self.ghost.release()
         parts: tuple[
@@ -233,6 +236,7 @@ class Bench(QWidget):
             board.overview = self.boards_first
         if self.study.current_pass == "verdict":
             self.order.look()
+        self.corners.look()
 
     @property
     def boards_first(self) -> bool:
@@ -522,6 +526,8 @@ class Bench(QWidget):
             self.gliding.follow(before, after)
         if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
+        if gone_on:
+            self.corners.look()
         if self.eye.is_void():
             self._ask_eye(None)
         elif (

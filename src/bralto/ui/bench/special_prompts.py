@@ -156,6 +156,11 @@ def _done(study: OpenStudy) -> Prompt:
     title = study.now.ground.pass_of(study.current_pass).title
     following = study.now.worth_next()
     keys = [("Enter", "go on"), ("0", "fit"), ("M", "mirror")]
+    if study.current_pass == "widths" and study.now.corners.seen:
+        how = "squares are corners that both pictures have"
+        return Prompt(
+            "Measure by more of it:", how, (("Ctrl+Click", "a point of your own"), keys[0])
+        )
     if study.undrawn and following is not None and following.key != "sheet":
         return Prompt("Draw it, then photograph it:", "drop the photo here", tuple(keys[1:]))
     if following is None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from bralto.core.discover.envelope import EDGES
@@ -28,6 +28,9 @@ __all__ = [
 ]
 
 _INKS = LIGHT
+
+_CORNER = 5.5
+"""Half the side of the square about a corner, board px."""
 
 _LEVEL = 0.55
 """How far level lines reach to either side, parts of the head's height."""
@@ -172,6 +175,19 @@ def draw_weight(painter: QPainter, board: Board) -> None:
     painter.drawEllipse(centre, 7.0, 7.0)
     painter.drawLine(centre - QPointF(7.0, 0.0), centre + QPointF(7.0, 0.0))
     painter.drawLine(centre - QPointF(0.0, 7.0), centre + QPointF(0.0, 7.0))
+
+
+def draw_corners(painter: QPainter, board: Board) -> None:
+    """Corners that both pictures have: an open square each, for nothing is marked there."""
+    found = board.study.now.corners
+    for x, y in found.seen if board.board == "reference" else found.drawn:
+        at = board.viewport.to_board(x, y)
+        box = QRectF(at.x() - _CORNER, at.y() - _CORNER, 2.0 * _CORNER, 2.0 * _CORNER)
+        pen = QPen(_INKS.colour("ink"), 1.4)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for one in (veil_of(pen), pen):
+            painter.setPen(one)
+            painter.drawRect(box)
 
 
 def draw_shapes(painter: QPainter, board: Board) -> None:

@@ -14,6 +14,7 @@ from bralto.ui.boards.correction_arrows import draw_goals
 from bralto.ui.boards.forms_and_canons import shows_canon
 from bralto.ui.boards.implied_figure import draw_sighted, shows_sighted
 from bralto.ui.boards.instruments import (
+    draw_corners,
     draw_envelope,
     draw_levels,
     draw_line,
@@ -192,7 +193,7 @@ SHEET = Overlay((draw_envelope,))
 EDGES = Overlay((_plumb, draw_envelope, _sighting), "height")
 PLUMB = Overlay((draw_ground, draw_weight, draw_line))
 HEIGHTS = Overlay((_plumb, _divisions, _sighting), "height")
-WIDTHS = Overlay((_plumb, _drops), "offset")
+WIDTHS = Overlay((_plumb, _drops, draw_corners), "offset")
 TILTS = Overlay((_tilts,))
 LEVELS = Overlay((draw_levels,))
 # One stroke is looked at, not points; shapes are seen without names.

@@ -10,6 +10,7 @@ from bralto.core.action.sweeps import WHOLE
 from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.discover.common_corners import CommonCorners, common_corners
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination
 from bralto.core.mark_worth import Hanging, told_from, worth_again
@@ -125,6 +126,27 @@ class Moment:
         if any(self.picture(board).sheet is None for board in BOARDS):
             lacking.add("sight-size")
         return tuple(school for school in SCHOOLS if school not in lacking)
+
+    @property
+    def framed(self) -> bool:
+        """Whether both boards have the marks between which the whole lies."""
+        view = self.ground.view
+        return all(set(view.edges) <= self.ground.picture(board).placed() for board in BOARDS)
+
+    @cached_property
+    def corners(self) -> CommonCorners:
+        """Corners that both pictures have, as places for points of one's own; none where the
+        view's own marks tell enough, or before both pictures were looked at."""
+        ground, found = self.ground, self.session.corners
+        seen, drawn = (found.get(self.media_of(board)) for board in BOARDS)
+        if seen is None or drawn is None or self.dragging:
+            return CommonCorners()
+        return common_corners(ground.view, ground.seen, ground.drawn, seen, drawn)
+
+    def media_of(self, board: str) -> str:
+        """Name of a board's picture in the media folder, "" where the study came without it."""
+        session = self.session
+        return self.media.get(session.against if board == BOARDS[0] else session.state_name, "")
 
     # The prompt and the tape
 

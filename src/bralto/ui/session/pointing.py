@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from bralto.core.arrays import Floats
 from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.heads.head_forms import HEAD_SCHOOLS
@@ -12,7 +13,7 @@ from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
     "begin_trust", "choose_shape", "divide_face", "end_trust", "greatest_first", "grown_canons",
-    "hold", "insist", "lay_canon", "next_canon", "point_at", "see_lines",
+    "hold", "insist", "lay_canon", "next_canon", "point_at", "see_corners", "see_lines",
     "see_tone", "see_values", "select",
     "toggle_box", "toggle_forms", "trust", "unfold",
 ]  # fmt: skip
@@ -77,6 +78,11 @@ def see_values(
     """A board's figure in three values; None to look at it no more."""
     kept = {name: one for name, one in state.values.items() if name != board}
     return replace(state, values=kept if found is None else {**kept, board: found})
+
+
+def see_corners(state: SessionState, _ground: Ground, media: str, found: Floats) -> SessionState:
+    """The corners of a picture were found, by its name in the media folder."""
+    return replace(state, corners={**state.corners, media: found})
 
 
 def see_lines(

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from bralto.core.arrays import Floats
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.at_once import Question
@@ -65,6 +66,8 @@ class SessionState:
         tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
             and where light and dark meet most sharply, image px.
         values: of each board that is looked at in three values, what was found.
+        corners: of each picture that was looked at for them, by its name in the media folder: an
+            (n, 2) array, image px.
         insists: the light is looked at before the proportions hold.
         tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
@@ -100,6 +103,7 @@ class SessionState:
     tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     straight: tuple[str, float, float] | None = None
     values: Mapping[str, ThreeValues] = field(default_factory=dict)
+    corners: Mapping[str, Floats] = field(default_factory=dict)
     insists: bool = False
     boxed: bool = False
     tape: str = "edges"
