@@ -12,9 +12,9 @@ from skimage.transform import ProjectiveTransform
 from skimage.transform import warp as skimage_warp
 from tests.flattened import flatten
 
-from bralto.core.frames import sheet_homography, warp
+from bralto.core.frames import sheet_homography, sight_points, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Sheet
+from bralto.core.study import Picture, Sheet
 from bralto.imaging.find_sheet import find_sheet
 from bralto.imaging.outcome import FoundSheet
 from bralto.stand.phone_camera import TABLES, PhoneShot, photograph
@@ -68,7 +68,8 @@ def test_a_lower_edge_that_curls_up_is_followed_measured_and_moves_no_corner(
     # The edge lies where v + curl (4 v / h - 3) = h in the middle of the lower edge.
     high = SIZE[1]
     there = (high + 3.0 * curl) / (1.0 + 4.0 * curl / high)
-    ends = photo.to_photo(np.array([[0.0, high], [SIZE[0] / 2, there], [SIZE[0], high]]))
+    flat = photograph(drawing, SIZE, replace(shot, curl=0.0), seed=6)
+    ends = flat.to_photo(np.array([[0.0, high], [SIZE[0] / 2, there], [SIZE[0], high]]))
     along = (ends[2] - ends[0]) / np.hypot(*(ends[2] - ends[0]))
     off = ends[1] - ends[0]
     truth = abs(along[0] * off[1] - along[1] * off[0])
@@ -77,10 +78,31 @@ def test_a_lower_edge_that_curls_up_is_followed_measured_and_moves_no_corner(
         np.argmax([_leans(photo.corners, i, ends[1]) for i in range(4)])
     )
     # A flat sheet on the same table bows nowhere.
-    flat = photograph(drawing, SIZE, replace(shot, curl=0.0), seed=6)
     plain = find_sheet(np.asarray(flat.image))
     assert isinstance(plain, FoundSheet)
     assert plain.bow < 0.6
+    # Straightened by that edge, marks on the curled part come nearer to where they were drawn, by a
+    # third at least; those beyond it stay; all within their doubt.
+    size = photo.image.size
+    grid = np.stack(
+        np.meshgrid([60.0, 110.0, 150.0, 200.0], [80.0, 200.0, 340.0, 380.0, 410.0]), -1
+    )
+    drawn = grid.reshape(-1, 2)
+    px = photo.to_photo(drawn)
+    corners = tuple(map(tuple, found.corners))
+    as_flat = Sheet(corners, SIZE, found.spread)  # type: ignore[arg-type]
+    away = []
+    for sheet in (as_flat, replace(as_flat, bends=found.bends)):
+        seen = sight_points(Picture("x.jpg", *size, {}, sheet=sheet), px, np.zeros(len(px)))
+        errors = seen.xy * (1.0, -1.0) - drawn
+        away.append(np.hypot(*errors.T))
+    far = np.einsum("ni,nij,nj->n", errors, np.linalg.inv(seen.cov), errors)
+    assert far.max() < 9.21  # 99 % of two dimensions (chi squared)
+    low = drawn[:, 1] > 0.8 * high
+    assert (
+        np.sqrt(np.mean(np.square(away[1][low]))) < np.sqrt(np.mean(np.square(away[0][low]))) / 1.5
+    )
+    assert away[1][drawn[:, 1] < 0.5 * high].max() < 0.3
 
 
 def _leans(corners: np.ndarray, side: int, place: np.ndarray) -> float:

@@ -19,8 +19,11 @@ PICTURE = Picture("photo.jpg", 1600, 1200)
 CORNERS = tuple((float(x), float(y)) for x, y in seen_from(25.0, 15.0, (297.0, 420.0)))
 
 
+BENDS = ((0.1, 0.2, 0.1), (0.0, 0.1, 0.1), (-12.0, -21.0, -14.0), (0.0, 0.1, 0.0))
+
+
 def found(corners: object = CORNERS, **more: object) -> FoundSheet:
-    plain = FoundSheet(np.array(corners), 0.4, np.full(4, 0.2), np.ones(4))
+    plain = FoundSheet(np.array(corners), 0.4, np.full(4, 0.2), np.ones(4), BENDS)
     return replace(plain, **more)
 
 
@@ -41,10 +44,19 @@ def test_what_was_found_is_said_with_its_doubt() -> None:
     bent = SheetState(PICTURE, GRADES["developing"])
     bent.take(found(bows=np.full(4, 9.0)))
     assert "bow by 9 px" in bent.status
-    assert bent.spread == pytest.approx(np.hypot(0.4, 4.5))
+    assert bent.spread == pytest.approx(0.4)  # straightened
+    faint = SheetState(PICTURE, GRADES["developing"])
+    faint.take(found(bows=np.full(4, 1.4)))
+    assert faint.bends == ()
+    assert faint.spread == pytest.approx(np.hypot(0.4, 0.7))  # doubt
     curled = SheetState(PICTURE, GRADES["developing"])
     curled.take(found(bows=np.array([0.2, 0.3, 21.0, 0.1])))
     assert "The lower edge curls by 21 px" in curled.status
+    assert curled.sheet().bends == BENDS
+    curled.turn()  # the right-hand edge is the upper one now
+    assert curled.sheet().bends == (*BENDS[1:], BENDS[0])
+    curled.move(0, 10.0, 10.0, 1.0)
+    assert curled.sheet().bends == ()  # the edges were followed from other corners
 
 
 def test_what_was_not_found_is_asked_for_and_nothing_shown_is_lost() -> None:

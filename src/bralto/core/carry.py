@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import image_points, sheet_homography, warp
+from bralto.core.frames import from_sheet, image_points, on_flat_sheet, sheet_homography, warp
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
@@ -63,7 +63,9 @@ def carry_by_sheet(old: Picture, new: Picture) -> Mapping[str, Mark] | NotMeasur
         return back
     keys = [key for key in old.marks if key in old.placed()]
     places = np.array([[old.marks[k].x, old.marks[k].y] for k in keys]).reshape(-1, 2)
-    found, jacobian = warp(np.linalg.inv(back) @ there, places)
+    mm, by_old = warp(there, on_flat_sheet(old.sheet, there, places)[0])
+    _, by_new = warp(np.asarray(np.linalg.inv(back), np.float64), mm)
+    found, jacobian = from_sheet(new.sheet, back, mm), by_new @ by_old
     sizes = np.sqrt(np.abs(np.linalg.det(jacobian)))
     proposals = {}
     for key, at, size in zip(keys, found, sizes, strict=True):
@@ -120,7 +122,7 @@ def plumb_from_line(
         homography = sheet_homography(picture.sheet)
         if isinstance(homography, NotMeasurable):
             return homography
-        ends, _ = warp(homography, ends)
+        ends, _ = warp(homography, on_flat_sheet(picture.sheet, homography, ends)[0])
     across, up = ends[1, 0] - ends[0, 0], ends[0, 1] - ends[1, 1]
     if max(abs(across), abs(up)) < 1e-6:
         return NotMeasurable("a line needs two ends apart from each other")

@@ -12,13 +12,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.curled import bent, curls_too_far, flattened
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import mark_covariance
 from bralto.core.study import Picture, Sheet
 
 __all__ = [
     "SightMarks",
+    "from_sheet",
     "image_points",
+    "on_flat_sheet",
     "sheet_homography",
     "sight_marks",
     "sight_points",
@@ -118,6 +121,29 @@ def warp(homography: Floats, xy: Floats) -> tuple[Floats, Floats]:
     return mapped, jacobian
 
 
+def on_flat_sheet(sheet: Sheet, homography: Floats, xy: Floats) -> tuple[Floats, Floats, Floats]:
+    """Places of a photo (n, 2), image px, as if its sheet lay flat: see `curled.flattened`.
+
+    Args:
+        homography: of `sheet_homography`.
+    """
+    corners = np.asarray(sheet.corners, dtype=np.float64)
+    return flattened(corners, sheet.bends, _to_unit(sheet, homography), xy)
+
+
+def from_sheet(sheet: Sheet, homography: Floats, xy_mm: Floats) -> Floats:
+    """Where places of the sheet (n, 2), mm, lie in its photo, image px, curled as it is."""
+    flat = warp(np.asarray(np.linalg.inv(homography), np.float64), xy_mm)[0]
+    corners = np.asarray(sheet.corners, dtype=np.float64)
+    return bent(corners, sheet.bends, _to_unit(sheet, homography), flat)
+
+
+def _to_unit(sheet: Sheet, homography: Floats) -> Floats:
+    width, height = sheet.size_mm
+    unit: Floats = np.diag([1.0 / width, 1.0 / height, 1.0]) @ homography
+    return unit
+
+
 def sight_marks(
     picture: Picture, keys: Sequence[str], *, in_mm: bool = True
 ) -> SightMarks | NotMeasurable:
@@ -145,7 +171,7 @@ def image_points(picture: Picture, xy: Floats, *, in_mm: bool = True) -> Floats 
     homography = sheet_homography(picture.sheet)
     if isinstance(homography, NotMeasurable):
         return homography
-    return warp(np.asarray(np.linalg.inv(homography), np.float64), flat)[0]
+    return from_sheet(picture.sheet, homography, flat)
 
 
 def sight_points(
@@ -169,6 +195,12 @@ def _sight(picture: Picture, xy: Floats, cov: Floats, *, in_mm: bool) -> SightMa
         homography = sheet_homography(sheet)
         if isinstance(homography, NotMeasurable):
             return homography
+        if sheet.bends:
+            if curls_too_far(np.asarray(sheet.corners, dtype=np.float64), sheet.bends):
+                return NotMeasurable("the sheet's edges leave its corners too far to be straight")
+            xy, straight, doubt = on_flat_sheet(sheet, homography, xy)
+            cov = straight @ cov @ straight.transpose(0, 2, 1)
+            cov = cov + np.square(doubt)[:, None, None] * np.eye(2)[None]
         # w is 1 at the middle of the sheet and turns at the horizon of its plane.
         if np.any(xy @ homography[2, :2] + homography[2, 2] <= _HORIZON):
             return NotMeasurable("a mark lies beyond the horizon of the sheet's plane")

@@ -6,9 +6,10 @@ corner of the top-left pixel, after the file's EXIF orientation.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from bralto.core.curled import FLAT, Bends, of_other_corners
 from bralto.core.sightings.taken import Sightings
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
@@ -77,12 +78,19 @@ class Sheet:
         size_mm: width and height.
         spread: SD of where the sheet's plane lies, image px: of placing the corners, of a bent
             lens and of paper that curls. Every mark on the sheet has it on top of its own.
+        bends: how its edges curl away from the lines between the corners (`core.curled`).
     """
 
     corners: tuple[Point, Point, Point, Point]
     size_mm: tuple[float, float]
     spread: float = 0.0
     extra: Mapping[str, object] = field(default_factory=dict)
+    bends: Bends = FLAT
+
+    def with_corners_in(self, order: Sequence[int]) -> Sheet:
+        """The same sheet with its corners taken in another order: for each which of these it is."""
+        a, b, c, d = (self.corners[i] for i in order)
+        return replace(self, corners=(a, b, c, d), bends=of_other_corners(self.bends, order))
 
 
 @dataclass(frozen=True, slots=True)

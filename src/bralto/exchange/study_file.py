@@ -124,7 +124,13 @@ def _picture(model: PictureModel) -> Picture:
         plumb_deg=model.plumb_deg,
         sheet=None
         if sheet is None
-        else Sheet(tuple(sheet.corners), sheet.size_mm, sheet.spread, _extra(sheet)),  # type: ignore[arg-type]
+        else Sheet(
+            tuple(sheet.corners),  # type: ignore[arg-type]
+            sheet.size_mm,
+            sheet.spread,
+            _extra(sheet),
+            tuple(sheet.bends),
+        ),
         marks={
             k: Mark(m.x, m.y, m.visibility, m.spread, _extra(m)) for k, m in model.marks.items()
         },
@@ -166,7 +172,7 @@ def _plain(value: Any) -> Any:
         known = {name: _plain(getattr(value, name)) for name in names}
         unset = {"permission", "canon", "taken", "at", "crop", "focal_35mm"}
         kept = {k: v for k, v in known.items() if not (v is None and k in unset)}
-        kept = {k: v for k, v in kept.items() if v or k not in {"curves", "shadows"}}
+        kept = {k: v for k, v in kept.items() if v or k not in {"curves", "shadows", "bends"}}
         return kept | dict(value.extra)
     return value
 

@@ -61,11 +61,20 @@ class MarkModel(_Open):
 
 
 class SheetModel(_Open):
-    """The sheet's corners from the top-left clockwise (image px), its size in mm and its doubt."""
+    """The sheet's corners from the top-left clockwise (image px), its size in mm and its doubt;
+    how far each side lies outside the line between its corners at three places (image px)."""
 
     corners: Annotated[list[Point], Field(min_length=4, max_length=4)]
     size_mm: tuple[Positive, Positive]
     spread: Annotated[FiniteFloat, Field(ge=0, le=FARTHEST_PX)] = 0.0
+    bends: Annotated[list[tuple[Coordinate, Coordinate, Coordinate]], Field(max_length=4)] = []
+
+    @field_validator("bends")
+    @classmethod
+    def _of_four_sides(cls, value: list[Any]) -> list[Any]:
+        if len(value) not in {0, 4}:
+            raise ValueError("a sheet has four sides, or none that bends")
+        return value
 
 
 class PictureModel(_Open):

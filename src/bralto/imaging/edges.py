@@ -91,6 +91,16 @@ class Side:
         place: Floats = self.origin + t * self.length * self.along + offset * self.across
         return place
 
+    def bend(self, start: Floats, end: Floats) -> tuple[float, float, float]:
+        """How far the curve lies to the left of the line between two places, (2,) px, seen along
+        it with y down, at a quarter, half and three quarters of the way, px."""
+        places = np.array([self.at(float(t)) for t in np.linspace(-0.05, 1.05, 111)]) - start
+        along = (end - start) / np.linalg.norm(end - start)
+        way = places @ along / float(np.linalg.norm(end - start))
+        left = places @ np.array([along[1], -along[0]])
+        a, b, c = np.interp((0.25, 0.5, 0.75), way, left).tolist()
+        return a, b, c
+
     def _slope(self, t: float) -> float:
         powers = np.arange(1, len(self.curve))
         return float((powers * self.curve[1:]) @ t ** (powers - 1))

@@ -267,4 +267,5 @@ def to_the_edges(picture: Pixels, rough: Floats) -> FoundSheet | NotMeasurable:
         spread=max(0.3, spread),
         bows=np.array([side.bow for side in sides]),
         seen=np.array([side.seen for side in sides]),
+        bends=tuple(side.bend(corners[i], corners[(i + 1) % 4]) for i, side in enumerate(sides)),
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bralto.core.arrays import Floats
+from bralto.core.curled import Bends
 
 __all__ = ["FoundSheet"]
 
@@ -18,6 +19,7 @@ class FoundSheet:
         spread: SD of the corners' places, image px.
         bows: (4,) array, how far each side leaves its chord, image px: the upper, right, lower and
             left one as they lie in the picture.
+        bends: the same sides' course between the corners, see `core.curled`.
         seen: (4,) array, share of each side (top, right, bottom, left) that is really there.
     """
 
@@ -25,6 +27,7 @@ class FoundSheet:
     spread: float
     bows: Floats
     seen: Floats
+    bends: Bends
 
     @property
     def bow(self) -> float:

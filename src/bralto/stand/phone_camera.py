@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import io
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -35,6 +35,7 @@ class PhoneShot:
             small picture's 36).
         bow: radial distortion at the photo's corner; negative is barrel.
         curl: mm by which the middle of the lower edge curls up; its corners lie flat.
+        curled: share of the sheet's height, from the lower edge up, over which it does.
         table: one of `TABLES`.
         shadow: how much of the light an object beside the phone takes, 0 to 1.
         uneven: how much darker the far side of the table is, 0 to 1.
@@ -52,6 +53,7 @@ class PhoneShot:
     wide: float = 0.72
     bow: float = 0.0
     curl: float = 0.0
+    curled: float = 0.25
     table: str = "wood"
     shadow: float = 0.0
     uneven: float = 0.0
@@ -70,6 +72,7 @@ class PhonePhoto:
         corners: (4, 2) array, the sheet's corners from the top-left clockwise, image px.
         camera: (3, 3) array, sheet mm to image px of a lens without distortion.
         bow, middle, reach: of the lens, see `to_photo`.
+        size_mm, shot: how it was taken.
     """
 
     image: Image.Image
@@ -78,10 +81,16 @@ class PhonePhoto:
     bow: float
     middle: tuple[float, float]
     reach: float
+    size_mm: tuple[float, float]
+    shot: PhoneShot
 
     def to_photo(self, xy_mm: Floats) -> Floats:
         """Where points of the sheet (n, 2), mm from its top-left corner, lie in the photo, px."""
-        lifted = np.column_stack([xy_mm, np.ones(len(xy_mm))]) @ self.camera.T
+        u, v = np.asarray(xy_mm, np.float64).T
+        if self.shot.curl:
+            for _ in range(60):  # where what is drawn at v has been lifted from
+                v = xy_mm[:, 1] - _lifted(u, v, self.size_mm, self.shot)
+        lifted = np.column_stack([u, v, np.ones(len(xy_mm))]) @ self.camera.T
         straight = (lifted[:, :2] / lifted[:, 2:] - self.middle) / self.reach
         bent = straight.copy()
         for _ in range(20):  # straight = bent (1 + bow |bent|^2), solved for bent
@@ -137,11 +146,7 @@ def photograph(
     u = (back[0, 0] * px + back[0, 1] * py + back[0, 2]) / w
     v = (back[1, 0] * px + back[1, 1] * py + back[1, 2]) / w
     if shot.curl:
-        wide, high = size_mm
-        lifted = np.sin(np.pi * np.clip(u / wide, 0.0, 1.0)) * np.clip(
-            4.0 * v / high - 3.0, 0.0, 1.5
-        )
-        v = v + shot.curl * lifted
+        v = v + _lifted(u, v, size_mm, shot)
     picture = _scene(drawing, size_mm, shot, u, v, rng)
     picture *= _light(shot, u, v, size_mm, rng)[..., None]
     if shot.hand:
@@ -153,10 +158,18 @@ def photograph(
         image.save(encoded, "JPEG", quality=shot.quality)
         image = Image.open(encoded)
         image.load()
-    photo = PhonePhoto(image, np.zeros((4, 2)), camera, shot.bow, middle, reach)
+    photo = PhonePhoto(image, np.zeros((4, 2)), camera, shot.bow, middle, reach, size_mm, shot)
     w_mm, h_mm = size_mm
     ends = np.array([[0.0, 0.0], [w_mm, 0.0], [w_mm, h_mm], [0.0, h_mm]])
-    return PhonePhoto(image, photo.to_photo(ends), camera, shot.bow, middle, reach)
+    return replace(photo, corners=photo.to_photo(ends))
+
+
+def _lifted(u: Pixels, v: Pixels, size_mm: tuple[float, float], shot: PhoneShot) -> Pixels:
+    """By how much more than flat the paper reaches down at places of the sheet's plane, mm."""
+    wide, high = size_mm
+    up = np.sin(np.pi * np.clip(u / wide, 0.0, 1.0))
+    raised: Pixels = up * np.clip((v / high - 1.0) / shot.curled + 1.0, 0.0, 1.5)
+    return shot.curl * raised
 
 
 def _camera(size_mm: tuple[float, float], shot: PhoneShot) -> Floats:

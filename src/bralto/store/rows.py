@@ -8,6 +8,7 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
+from bralto.core.curled import Bends
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import (
     KINDS,
@@ -90,6 +91,7 @@ def picture_row(value: Picture) -> dict[str, Any]:
                 "corners": sheet.corners,
                 "size_mm": sheet.size_mm,
                 "spread": sheet.spread,
+                "bends": sheet.bends,
                 "extra": dict(sheet.extra),
             }
         ),
@@ -152,7 +154,18 @@ def _sheet(kept: Mapping[str, Any]) -> Sheet:
         _pair(kept["size_mm"]),
         _number(kept.get("spread", 0.0)),
         kept["extra"],
+        _bends(kept.get("bends", ())),
     )
+
+
+def _bends(kept: Any) -> Bends:
+    sides = []
+    for side in kept:
+        a, b, c = _numbers(side, 3)
+        sides.append((a, b, c))
+    if len(sides) not in {0, 4}:
+        raise ValueError("a sheet that bends on other than four sides")
+    return tuple(sides)
 
 
 def state_row(study_id: str, number: int, picture_id: int, value: State) -> dict[str, Any]:

@@ -39,7 +39,7 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
         corners = picture.sheet
         if corners is not None:
             a, b, c, d = ((picture.width - x, y) for x, y in corners.corners)
-            corners = replace(corners, corners=(b, a, d, c))
+            corners = replace(corners, corners=(a, b, c, d)).with_corners_in((1, 0, 3, 2))
         crop = picture.crop
         if crop is not None:
             left, top, wide, high = crop
@@ -59,8 +59,7 @@ def remedied_picture(view: View, picture: Picture, doubt: Doubt) -> Picture:
     if doubt.remedy == "reorder":
         return replace(picture, marks=_reordered(view, picture, doubt))
     if doubt.remedy == "corners" and picture.sheet is not None:
-        a, b, c, d = (picture.sheet.corners[i] for i in doubt.corners)
-        return replace(picture, sheet=replace(picture.sheet, corners=(a, b, c, d)))
+        return replace(picture, sheet=picture.sheet.with_corners_in(doubt.corners))
     if doubt.remedy == "paper" and picture.sheet is not None and doubt.size_mm is not None:
         return replace(picture, sheet=replace(picture.sheet, size_mm=doubt.size_mm))
     return picture

@@ -179,10 +179,7 @@ def _corners(scene: Scene) -> Iterable[tuple[float, Doubt]]:
                 if (first, way) == (0, 1):
                     continue
                 order = tuple((first + way * i) % 4 for i in range(4))
-                a, b, c, d = (sheet.corners[i] for i in order)
-                miss = _with(
-                    scene, board, replace(picture, sheet=replace(sheet, corners=(a, b, c, d)))
-                )
+                miss = _with(scene, board, replace(picture, sheet=sheet.with_corners_in(order)))
                 if miss is None:
                     continue
                 what = "run the other way round" if way < 0 else "begin at another corner"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QImage,
@@ -16,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.curled import outline
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of
@@ -97,18 +99,23 @@ class CornerBoard(QWidget):
         if closed:
             outside = self.viewport.outline()
             sheet = QPainterPath()
-            sheet.addPolygon(QPolygonF(points))
+            sheet.addPolygon(self._edge())
             painter.fillPath(outside - sheet, LIGHT.colour("ink", 0.45))
         for width, role in ((3.2, "veil"), (1.2, "ink")):
             painter.setPen(QPen(LIGHT.colour(role), width))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             if closed:
-                painter.drawPolygon(QPolygonF(points))
+                painter.drawPolygon(self._edge())
             elif len(points) > 1:
                 origin = points[0]
                 for place in points[1:]:
                     painter.drawLine(origin, place)
                     origin = place if self._state.way == "corners" else points[0]
+
+    def _edge(self) -> QPolygonF:
+        """The sheet's edge as it curls, widget px."""
+        edge = outline(np.array(self._state.points, np.float64), self._state.bends)
+        return QPolygonF([self.viewport.to_board(x, y) for x, y in edge.tolist()])
 
     def _handle(self, painter: QPainter, place: QPointF, *, held: bool) -> None:
         """Two short arms that leave the very corner free to see."""
@@ -144,11 +151,10 @@ class CornerBoard(QWidget):
         painter.scale(_MAGNIFY, _MAGNIFY)
         painter.translate(-focus)
         self._picture(painter, _MAGNIFY)
-        points = [self.at(i) for i in range(len(self._state.points))]
-        if len(points) == 4:
+        if len(self._state.points) == 4:
             painter.setPen(QPen(LIGHT.colour("red"), 1.0 / _MAGNIFY))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(QPolygonF(points))
+            painter.drawPolygon(self._edge())
         painter.restore()
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for width, role in ((4.0, "veil"), (1.6, "ink")):

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from bralto.core.curled import FLAT, of_other_corners
 from bralto.core.known_length import sheet_from_corner, sheet_from_length
 from bralto.core.lengths import length
 from bralto.core.page_plan import PAPERS
@@ -44,6 +45,9 @@ _HEADS_A_SHEET = 9.0
 """Heads in a sheet's longer side before anything is marked: a figure with some room above and below
 (common practice, no source)."""
 
+_PLAIN_BOW = 1.5
+"""Px from which on an edge that leaves the line between its corners is plainly bent."""
+
 _FAR = 0.008
 """Share of the picture's longer side by which edges may move a corner that was shown by hand."""
 
@@ -54,10 +58,10 @@ def _bowed(found: FoundSheet) -> str:
     rest = float(np.delete(found.bows, side).max())
     if found.bow > 2.0 * rest:
         return (
-            f"The {_SIDES[side]} edge curls by {found.bow:.0f} px: press it flat, or all marks are "
-            "less exact by as much as half of it."
+            f"The {_SIDES[side]} edge curls by {found.bow:.0f} px: straightened by that; pressed "
+            "flat it is surer."
         )
-    return f"The edges bow by {found.bow:.0f} px: lens or curling paper."
+    return f"The edges bow by {found.bow:.0f} px, lens or curling paper: straightened by that."
 
 
 class SheetState(QObject):
@@ -84,10 +88,11 @@ class SheetState(QObject):
         self.known_mm = 100.0
         self.spread = 0.0
         self.bow = 0.0
+        self.bends = FLAT
         self.status = "Looking for the sheet …"
         if picture.sheet is not None:
             self.points, self.size_mm = picture.sheet.corners, picture.sheet.size_mm
-            self.spread = picture.sheet.spread
+            self.spread, self.bends = picture.sheet.spread, picture.sheet.bends
             self.status = "As it was kept."
 
     # What the finder says
@@ -101,17 +106,24 @@ class SheetState(QObject):
             return
         self.way = "corners"
         self.points = tuple((float(x), float(y)) for x, y in found.corners)
-        self.bow = found.bow
-        # A bent lens or curling paper moves what lies between the corners.
-        self.spread = math.hypot(found.spread, found.bow / 2.0)
+        self._follow(found)
         least = float(found.seen.min())
         self.status = f"Found: the corners are where the edges meet, ± {2 * found.spread:.1f} px."
         if least < 0.75:
             self.status = f"Found, but one edge shows only {100 * least:.0f} %: look at it."
-        if self.bow > 3.0 * found.spread and self.bow > 1.5:
+        if self.bends:
             self.status += f" {_bowed(found)}"
         self._choose_size()
         self.changed.emit()
+
+    def _follow(self, found: FoundSheet) -> None:
+        """A bent lens or curling paper moves what lies between the corners: straightened where it
+        plainly does, else counted as doubt at every mark."""
+        self.bow, self.spread, self.bends = found.bow, found.spread, FLAT
+        if found.bow > 3.0 * found.spread and found.bow > _PLAIN_BOW:
+            self.bends = found.bends
+        else:
+            self.spread = math.hypot(found.spread, found.bow / 2.0)
 
     def _choose_size(self) -> None:
         """The paper used last where it fits, else the most usual that does."""
@@ -136,10 +148,13 @@ class SheetState(QObject):
         if moved.max() > _FAR * max(self.picture.width, self.picture.height):
             return
         self.points = tuple((float(x), float(y)) for x, y in found.corners)
-        self.bow = found.bow
-        self.spread = math.hypot(found.spread, found.bow / 2.0)
+        self._follow(found)
         self.status = f"Set by hand and drawn to the edges, by {moved.max():.1f} px at most."
         self.changed.emit()
+
+    def _forget_edges(self) -> None:
+        self.spread = self.bow = 0.0
+        self.bends = FLAT
 
     # What the learner does
 
@@ -147,13 +162,13 @@ class SheetState(QObject):
         """Know the sheet in another way; its points are asked for anew."""
         if way != self.way:
             self.way, self.points = way, ()
-            self.spread = self.bow = 0.0
+            self._forget_edges()
             self._say_next()
 
     def start_again(self) -> None:
         """Show all points by hand."""
         self.points = ()
-        self.spread = self.bow = 0.0
+        self._forget_edges()
         self._say_next()
 
     def add(self, x: float, y: float, spread: float) -> None:
@@ -170,7 +185,7 @@ class SheetState(QObject):
         points = list(self.points)
         points[index] = self._inside(x, y)
         self.points = tuple(points)
-        self.spread = max(self.bow / 2.0, spread)
+        self.spread, self.bends = max(self.bow / 2.0, spread), FLAT
         self.status = "Set by hand."
         self.changed.emit()
 
@@ -178,6 +193,7 @@ class SheetState(QObject):
         """Another corner is the top-left one: the paper lies a quarter turn round."""
         if self.way == "corners" and len(self.points) == 4:
             self.points = (*self.points[1:], self.points[0])
+            self.bends = of_other_corners(self.bends, (1, 2, 3, 0))
             if self.size_mm is not None:
                 self.size_mm = self.size_mm[::-1]
             self.changed.emit()
@@ -247,7 +263,7 @@ class SheetState(QObject):
         if self.size_mm is None:
             return NotMeasurable("say which paper it is")
         a, b, c, d = self.points
-        return Sheet((a, b, c, d), self.size_mm, self.spread)
+        return Sheet((a, b, c, d), self.size_mm, self.spread, bends=self.bends)
 
     def notes(self) -> tuple[str, ...]:
         """What to know of this photo: what the paper is, and what makes it less exact."""
