@@ -48,8 +48,9 @@ class Stage:
     ring: float
 
     @staticmethod
-    def of(setting: Setting, cell: float = FINE) -> Stage:
-        """Build what a setting names, with cells of that size, heads."""
+    def of(setting: Setting, cell: float = FINE, before: Stage | None = None) -> Stage:
+        """Build what a setting names, with cells of that size, heads; what stood there before with
+        such cells spares time where it was only turned."""
         turned = about_plumb(setting.turn_deg)
         if setting.subject == "figure":
             figure = stood(setting.build, setting.pose)
@@ -61,7 +62,7 @@ class Stage:
         else:
             mesh = solid_mesh(setting.subject, turned)
             points = mesh.points.astype(float)
-            return Stage(setting, None, Caster(mesh), points, 0.5 + _reach(points))
+            return Stage(setting, None, _cast(mesh, before), points, 0.5 + _reach(points))
         # What the picture must hold does not hang on how finely it is drawn.
         outer = [figure_mesh(figure, COARSE), *extra]
         points = np.vstack([mesh.points for mesh in outer]).astype(float)
@@ -70,7 +71,7 @@ class Stage:
         else:
             body = outer[0] if cell == COARSE else figure_mesh(figure, cell)
         mesh = joined([body, *extra])
-        return Stage(setting, figure, Caster(mesh), points, _ring(figure, points))
+        return Stage(setting, figure, _cast(mesh, before), points, _ring(figure, points))
 
     def under(self, setting: Setting) -> Stage | None:
         """The same in another light, seen from elsewhere; None where another thing stands there."""
@@ -92,6 +93,11 @@ class Stage:
                 "show; step back"
             )
         return view
+
+
+def _cast(mesh: Mesh, before: Stage | None) -> Caster:
+    turned = None if before is None else before.caster.turned(mesh)
+    return Caster(mesh) if turned is None else turned
 
 
 def _inside(caster: Caster, eye: Floats) -> bool:

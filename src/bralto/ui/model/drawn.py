@@ -12,7 +12,7 @@ from PyQt6.QtGui import QImage
 from bralto.core.mannequin.camera import View3D, nearness_note
 from bralto.core.mannequin.setting import Setting
 from bralto.stand.model.answer import AnswerKey, answer_key
-from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.mesh import COARSE, FINE
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.stage import Stage
 from bralto.ui.tasks import Tasks
@@ -74,7 +74,7 @@ def drawn_now(
     """
     stage = None if before is None else before.under(setting)
     if stage is None:
-        stage = Stage.of(setting) if finished else Stage.of(setting, COARSE)
+        stage = Stage.of(setting, FINE if finished else COARSE, before)
     view = stage.view(width, height) if held is None else held.at_size(width, height)
     made = render(stage, view) if finished else preview(stage, view)
     image = QImage(made.pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
