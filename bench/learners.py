@@ -188,15 +188,22 @@ after so many studies is compared with the truth. Grade *developing*: a toleranc
 def main() -> None:
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
     none, some = (counts[0], counts[-1]) if counts else (2000, 400)
-    parts = [
-        "## No habit at all\n\n" + false_habits(none),
-        f"## One habit, {STUDIES} studies\n\n*By theory*: the power of a t test with that SD (the "
-        "mean of the learners' own). *Told*: besides, its size must be above half a tolerance, and "
-        f"stand after Benjamini and Hochberg.\n\n{power(some)}",
-        "## Tilts straightened to 72 %\n\n" + straightened(some),
-    ]
+    tables = (
+        ("## No habit at all", "", lambda: false_habits(none)),
+        (
+            f"## One habit, {STUDIES} studies",
+            "*By theory*: the power of a t test with that SD (the mean of the learners' own). "
+            "*Told*: besides, its size must be above half a tolerance, and stand after Benjamini "
+            "and Hochberg.\n\n",
+            lambda: power(some),
+        ),
+        ("## Tilts straightened to 72 %", "", lambda: straightened(some)),
+    )
+    parts = []
+    for title, words, made in tables:  # the whole takes an hour: each is printed when it is there
+        parts.append(f"{title}\n\n{words}{made()}")
+        print(parts[-1], end="\n\n", flush=True)
     printed = "\n\n".join(parts)
-    print(printed)
     if len(counts) != 1:
         typed = " ".join(["python -m bench.learners", *map(str, counts)])
         command = typed if counts else "make learners"

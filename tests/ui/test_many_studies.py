@@ -16,7 +16,7 @@ from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
 from bralto.ui.record import record_state
-from bralto.ui.record.chart import MOST_DOTS, Chart, Dot, Dots
+from bralto.ui.record.chart import Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
@@ -135,7 +135,7 @@ def test_a_picture_is_laid_for_its_card_once(
     assert not list((demo_copy / "media").glob("??/*"))
 
 
-@pytest.mark.parametrize("count", [1, 40, MOST_DOTS, MOST_DOTS + 1, 3000])
+@pytest.mark.parametrize("count", [1, 40, 150, 151, 3000])
 def test_the_study_under_the_pointer_is_the_nearest_across(count: int, qtbot: QtBot) -> None:
     """Held against a look at every dot."""
     shown = dots(count)
@@ -147,7 +147,10 @@ def test_the_study_under_the_pointer_is_the_nearest_across(count: int, qtbot: Qt
 
 
 def test_many_dots_are_bands_and_pointing_paints_one_dot_over_them(qtbot: QtBot) -> None:
-    few, many = chart_of(dots(MOST_DOTS), qtbot), chart_of(dots(2000), qtbot)
+    few, many = chart_of(dots(150), qtbot), chart_of(dots(2000), qtbot)
+    assert (few.crowded, many.crowded) == (False, True)
+    few.resize(300, 100)
+    assert few.crowded  # there is no room for a sign each any more
     assert picture(few) != picture(many)
     still = picture(many)
     layer = many._layer

@@ -121,7 +121,9 @@ def trend_words(course: Course) -> tuple[str, str]:
         return f"{low:.0f} to {high:.0f} % further off over ten studies", "further"
     more = more_studies(trend)
     if more == 0:
-        return "no change over ten studies", "open"
+        most = max(abs(low), abs(high))
+        within = f", or less than {max(1.0, most):.0f} %" if most > 0.0 else ""
+        return f"no change over ten studies{within}", "open"
     if more > _MOST_MORE:
         return "no change that can be told", "open"
     many = "one more study" if more == 1 else f"{more} more studies"

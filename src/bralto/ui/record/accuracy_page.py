@@ -16,7 +16,7 @@ from bralto.core.tolerances import COVERAGE
 from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.advice_panel import AdvicePanel
-from bralto.ui.record.chart import MOST_DOTS, Band, Chart, Dots
+from bralto.ui.record.chart import Band, Chart, Dots
 from bralto.ui.record.habit_list import HabitList, HabitScale
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
@@ -46,7 +46,7 @@ class AccuracyPage(Page):
         super().__init__(parent)
         self._state, self._tokens = state, tokens
         self._shares: dict[str, float] = {}
-        self._lit, self._how = "", _HOW
+        self._lit = ""
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
         self._figures = {key: SkillFigure(key, tokens, self) for key in COURSES}
@@ -91,6 +91,7 @@ class AccuracyPage(Page):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        self.light(self._lit)  # there may be room for a sign a study now, or none any more
         self._beside.setFixedWidth(beside_of(self.width()))
 
     # What is shown
@@ -124,7 +125,6 @@ class AccuracyPage(Page):
                 one.id: (one.when - start).total_seconds() / whole for one in self._state.counted
             }
         heads = self._state.choices.get("subject") != "figure"
-        together = False
         for row, key in enumerate(COURSES, start=1):
             course = self._state.courses.get(key)
             there = course is not None and len(course) > 0
@@ -137,9 +137,7 @@ class AccuracyPage(Page):
             chart.setVisible(shown)
             self._figures[key].setVisible(shown)
             self._grid.setRowStretch(row, 5 if shown else 0)
-            together = together or len(dots.studies) > MOST_DOTS
         self._headings[0].say("", "lower is closer", "")
-        self._how = _TOGETHER if together else _HOW
         self.light(self._lit)
 
     def _drawn(self, course: Course | None) -> tuple[Dots, tuple[Band, ...]]:
@@ -195,7 +193,8 @@ class AccuracyPage(Page):
         title = self._titles.get(study)
         course = self._course()
         if title is None or study not in course.studies:
-            self._headings[1].say("", self._how, "")
+            crowded = any(chart.crowded for chart in self.charts.values())
+            self._headings[1].say("", _TOGETHER if crowded else _HOW, "")
             return
         day = day_words(course.when[course.studies.index(study)])
         self._headings[1].say("", f"{day}: {title}", "")

@@ -21,10 +21,14 @@ from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["MOST_DOTS", "Band", "Chart", "Dot", "Dots"]
+__all__ = ["Band", "Chart", "Dot", "Dots"]
 
-MOST_DOTS = 400
-"""More than these are painted as bands."""
+_ROOM = 4.0
+"""Px of the chart's width that a study wants for a sign of its own; else they are painted as
+bands."""
+
+_TOGETHER = 12.0
+"""Studies that a band stands for, or more where it would be narrower than `_BAND`."""
 
 _AIR = 8.0
 _BELOW = 8.0
@@ -152,6 +156,11 @@ class Chart(QWidget):
             self._dot(painter, self.dots.at(row), held=True)
         painter.end()
 
+    @property
+    def crowded(self) -> bool:
+        """Whether studies lie too near each other for a sign each."""
+        return _ROOM * len(self.dots.studies) > self.width()
+
     def _paint_layer(self, painter: QPainter) -> None:
         tokens = self._tokens
         floor = self.height() - _AIR - _BELOW
@@ -166,7 +175,7 @@ class Chart(QWidget):
             text(painter, middle, self.height() / 2.0, words, note, ink, Align.AlignHCenter)
             return
         self._limit(painter, floor)
-        if len(self.dots.studies) > MOST_DOTS:
+        if self.crowded:
             self._bands(painter)
             self._line(painter)
             self._dot(painter, self.dots.at(-1), held=True)
@@ -202,7 +211,8 @@ class Chart(QWidget):
         """The middle 80 % of the values that fall together."""
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._tokens.colour("hair", 0.5))
-        wide = _BAND / max(1.0, self.width())
+        band = max(_BAND, _TOGETHER * self.width() / len(self.dots.studies))
+        wide = band / max(1.0, self.width())
         values = np.array(self.dots.values)
         column = (np.array(self.dots.shares) / wide).astype(np.intp)
         order = np.lexsort((values, column))
@@ -213,10 +223,11 @@ class Chart(QWidget):
         floor = self.height() - _AIR - _BELOW
         above, below = (floor - np.minimum(one / self._top, 1.04) * (floor - _AIR)
                         for one in (high, low))  # fmt: skip
-        left = (column[first] + 0.5) * wide * self.width() - _BAND / 2.0
+        left = column[first] * wide * self.width()
+        gap = 1.0 if band > _BAND else 0.0
         rows = zip(left.tolist(), above.tolist(), (below - above).tolist(), strict=True)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        painter.drawRects(*[QRectF(x, y - 1.0, _BAND, high + 2.0) for x, y, high in rows])
+        painter.drawRects(*[QRectF(x, y - 1.0, band - gap, high + 2.0) for x, y, high in rows])
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def _limit(self, painter: QPainter, floor: float) -> None:
