@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QImage, QPixmap
 from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
@@ -15,6 +16,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
+from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.record import record_state
 from bralto.ui.record.chart import Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
@@ -133,6 +135,58 @@ def test_a_picture_is_laid_for_its_card_once(
     window.grab()
     house(window).library.media.sweep(set(), -1.0)
     assert not list((demo_copy / "media").glob("??/*"))
+
+
+def test_the_next_start_shows_the_first_cards_without_a_decoder_and_to_the_pixel(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_copy)
+    settle(qtbot, window)
+    before = house(window).shelf.list.grab().toImage()
+    window.close()
+    kept = demo_copy / "media" / "first-screen"
+    assert kept.stat().st_size > 100_000
+    decoded: list[str] = []
+
+    class Counting(QPixmap):
+        def __init__(self, *args: object) -> None:
+            decoded.extend(one for one in args if isinstance(one, str))
+            super().__init__(*args)
+
+    monkeypatch.setattr("bralto.ui.shelf.card.QPixmap", Counting)
+    again = open_window(demo_copy)
+    settle(qtbot, again)
+    shown = house(again).shelf.list.grab().toImage()
+    assert shown == before
+    assert decoded == []
+    again.close()
+    # Without it, or with one that is damaged, they are read one by one.
+    kept.write_bytes(kept.read_bytes()[:-1])
+    once_more = open_window(demo_copy)
+    settle(qtbot, once_more)
+    assert len(decoded) >= 16
+    anew = house(once_more).shelf.list.grab().toImage()
+    away = np.abs(as_pixels(anew).astype(int) - as_pixels(before).astype(int))
+    assert away.mean() < 1.0  # JPEG
+
+
+def test_a_study_deleted_for_good_is_not_left_on_the_first_screen(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    settle(qtbot, window)
+    window.grab()
+    library = house(window).library
+    first = house(window).shelf_state.entries[0].id
+    media = set(library.stored(first).media.values())
+    library.media.remove(library.erase([first]))
+    assert library.media.first_screen.read() == {}
+    window.close()
+    names = "".join(library.media.first_screen.read())
+    gone = [name for name in media if not library.media.path(name).exists()]
+    assert gone
+    assert not any(name.rsplit("/", 1)[-1].split(".")[0] in names for name in gone)
+    assert names
 
 
 @pytest.mark.parametrize("count", [1, 40, 150, 151, 3000])

@@ -18,6 +18,7 @@ from bralto.disk.private import (
     written_whole,
 )
 from bralto.store.failures import LibraryError, of_system
+from bralto.store.first_screen import FirstScreen
 
 if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
     from bralto.imaging.load import CleanPicture
@@ -36,6 +37,7 @@ class MediaFolder:
 
     def __init__(self, root: Path) -> None:
         self._root = root
+        self.first_screen = FirstScreen(root / "first-screen")
 
     def put(self, picture: CleanPicture) -> str:
         """Keep a picture and its thumbnail; gives its name in the folder.
@@ -150,6 +152,8 @@ class MediaFolder:
                 except OSError:
                     continue
                 freed += size
+        if names:
+            self.first_screen.forget()
         return freed
 
     def _all_of(self, name: str) -> list[Path]:
@@ -173,6 +177,8 @@ class MediaFolder:
                     gone += 1
             except OSError:
                 continue
+        if gone:
+            self.first_screen.forget()
         return gone
 
     def close_to_others(self) -> None:

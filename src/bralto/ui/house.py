@@ -348,6 +348,8 @@ class House(QObject):
         show_learners(first, self.library.root, at, self.care.go_on_in, self.window)
 
     def _close(self) -> None:
+        if not self.library.reading:
+            self.shelf.cards.keep_first_screen()
         self.late.stop()
         self.shelf_state.stop()
         self.tasks.close()

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOption
 from bralto.core.phrases import spread
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
+from bralto.store.first_screen import Laid
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
 from bralto.ui.shelf.shelf_state import Entry
@@ -21,6 +22,14 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
 __all__ = ["CARD", "Card", "miss_words"]
+
+_Key = tuple[Shown, int, int]
+"""What is shown, and how many px wide and high."""
+
+_FIRST = 24
+"""Cards that a shelf shows first on a large screen."""
+
+_PIXELS = QImage.Format.Format_RGB32
 
 CARD = QSize(302, 286)
 _PICTURES = 206.0
@@ -53,7 +62,10 @@ class Card(QStyledItemDelegate):
         """``keep`` writes what was laid to a path."""
         super().__init__(view)
         self._media, self._keep, self._tokens, self._view = media, keep, tokens, view
-        self._laid: dict[tuple[Shown, int, int], QPixmap] = {}
+        self._laid: dict[_Key, QPixmap] = {}
+        self._first = media.first_screen.read()
+        self._painted: dict[int, list[_Key]] = {}
+        self._now: list[_Key] = []
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return CARD
@@ -79,6 +91,9 @@ class Card(QStyledItemDelegate):
             painter.setPen(QPen(self._tokens.colour("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(area.adjusted(1, 1, -1, -1), 3.0, 3.0)
+        self._now = []
+        if index.row() < _FIRST:
+            self._painted[index.row()] = self._now
         self._pair(painter, area, entry)
         self._words(painter, area, entry)
         painter.restore()
@@ -141,6 +156,7 @@ class Card(QStyledItemDelegate):
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
         key = (shown, round(box.width() * ratio), round(box.height() * ratio))
+        self._now.append(key)
         found = self._laid.pop(key, None)
         if found is None:
             found = self._find(*key)
@@ -150,11 +166,22 @@ class Card(QStyledItemDelegate):
             del self._laid[next(iter(self._laid))]
         return found
 
+    def _file(self, shown: Shown, wide: int, high: int) -> Path:
+        """Where a picture lies as it was laid: its name says what it shows, and how."""
+        assert shown.media is not None
+        way = crc32(repr((shown.flat, shown.frame)).encode())
+        return self._media.card(shown.media, f"{wide}x{high}-{way:08x}")
+
     def _find(self, shown: Shown, wide: int, high: int) -> QPixmap:
         """As it was laid once, or laid now."""
         assert shown.media is not None
-        way = crc32(repr((shown.flat, shown.frame)).encode())
-        path = self._media.card(shown.media, f"{wide}x{high}-{way:08x}")
+        path = self._file(shown, wide, high)
+        first = self._first.pop(path.name, None)
+        if first is not None:
+            # Decoders of files are looked for at the first one, and cost more than all of these.
+            w, h, pixels = first
+            over = QImage(bytes(pixels), w, h, 4 * w, _PIXELS)
+            return QPixmap.fromImage(over.copy())  # a pixmap may lie over its image's own bytes
         kept = QPixmap(str(path))
         if not kept.isNull():
             return kept
@@ -166,6 +193,24 @@ class Card(QStyledItemDelegate):
         if not image.isNull():
             self._keep(path, image)
         return QPixmap.fromImage(image)
+
+    def keep_first_screen(self) -> None:
+        """Leave what the first cards show for the next start, where any of it was painted."""
+        keys = [key for row in sorted(self._painted) for key in self._painted[row]]
+        cards: list[Laid] = []
+        for key in dict.fromkeys(keys):
+            pixmap, media = self._laid.get(key), key[0].media
+            if pixmap is None or pixmap.isNull() or media is None:
+                continue
+            if not self._media.path(media).exists():
+                continue  # deleted for good meanwhile
+            image = pixmap.toImage().convertToFormat(_PIXELS)
+            bits = image.constBits()
+            assert bits is not None
+            name, size = self._file(*key).name, image.sizeInBytes()
+            cards.append((name, image.width(), image.height(), bits.asstring(size)))
+        if cards:
+            self._media.first_screen.keep(cards)
 
     def _words(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         tokens = self._tokens
