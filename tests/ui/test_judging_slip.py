@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -13,6 +14,7 @@ from bralto.core.session.notes import notes_of
 from bralto.core.study import Mark
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
 from bralto.ui.settings import Settings
 from bralto.ui.window import MainWindow
 
@@ -119,3 +121,23 @@ def test_nobody_is_asked_who_was_rated_before_or_turned_it_off_or_has_seen_the_f
     off, last = one_mark_short(window, bench, qtbot)
     off.study.edits.set_mark("drawing", LAST, last)
     assert off.middle.eye_first is None
+
+
+@pytest.mark.parametrize("way", ["tape", "shelf", "undo"])
+def test_what_was_said_is_kept_whichever_way_the_slip_is_left(
+    window: MainWindow, bench: Bench, qtbot: QtBot, way: str
+) -> None:
+    bench, last = one_mark_short(window, bench, qtbot)
+    bench.study.edits.set_mark("drawing", LAST, last)
+    slip = bench.middle.judging
+    qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_2)
+    slip.written["next"].setPlainText("the far knee")
+    if way == "tape":
+        bench.study.apply(prompting.enter_pass, "verdict")
+    elif way == "shelf":
+        window.go("Shelf")
+        house(window).bench_place.leave([bench.study.id])
+    else:
+        bench.study.undo_stack.undo()
+    assert not slip.isVisible()
+    assert log_of(window, bench) == {"before": "2", "next": "the far knee"}

@@ -88,6 +88,10 @@ class JudgingSlip(QWidget):
     def begin(self) -> bool:
         """Ask, with what the log holds already."""
         log = self._study.notes.log
+        self.ratings.setExclusive(False)
+        for button in self.ratings.buttons():
+            button.setChecked(False)
+        self.ratings.setExclusive(True)
         for key, edit in self.written.items():
             edit.setPlainText(log.get(key, ""))
         return True
@@ -101,15 +105,17 @@ class JudgingSlip(QWidget):
         self._leave()
 
     def _leave(self) -> None:
+        self.done.emit()
+
+    def keep(self) -> None:
+        """Put what was said into the log: whichever way the slip is left, nothing needs saving."""
         notes = self._study.notes
         rated = self.ratings.checkedId()
         if rated > 0:
             notes = notes.wrote("before", str(rated))
         for key, edit in self.written.items():
             notes = notes.wrote(key, edit.toPlainText())
-        if notes != self._study.notes:
-            self._study.head.note(notes)
-        self.done.emit()
+        self._study.head.note(notes)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """A figure rates, Enter and Escape show the figures."""

@@ -117,6 +117,7 @@ class Middle(QWidget):
 
     def release(self) -> None:
         """Let go of the study."""
+        self.ask_eye(None)
         self._study.changed.disconnect(self._on_change)
         for part in (self.fan, self.levels, self.plan, self.right):
             part.release()
@@ -143,7 +144,10 @@ class Middle(QWidget):
 
     def ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
         """Ask the eye first, in place of all figures; or, with None, show them again."""
+        left = self.eye_first
         self.eye_first = slip if slip is not None and slip.begin() else None
+        if left is self.judging and self.eye_first is not left:
+            self.judging.keep()
 
     def _fill(self) -> None:
         page = page_of(self._study.current_pass)
