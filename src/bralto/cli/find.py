@@ -271,8 +271,7 @@ def _head_lines(found: dict[str, Any]) -> list[str]:
         if "reason" in row:
             continue
         said = [
-            f"{words[0 if row[name]['degrees'] > 0.0 else 1]} {abs(row[name]['degrees']):.0f}° "
-            f"± {COVERAGE * row[name]['u']:.0f}°"
+            f"{_stands(words, row[name]['degrees'])} ± {COVERAGE * row[name]['u']:.0f}°"
             for name, words in _STANDS.items()
         ]
         # What a sitter is by nature is in both.
@@ -282,10 +281,17 @@ def _head_lines(found: dict[str, Any]) -> list[str]:
 
 
 _STANDS = {
-    "turned": ("turned to your right", "turned to your left"),
-    "raised": ("chin raised", "chin dropped"),
-    "tipped": ("tipped to its right shoulder", "tipped to its left shoulder"),
+    "turned": ("turned to your right", "turned to your left", "turned to neither side"),
+    "raised": ("chin raised", "chin dropped", "chin level"),
+    "tipped": ("tipped to its right shoulder", "tipped to its left shoulder", "upright"),
 }
+
+
+def _stands(words: tuple[str, str, str], degrees: float) -> str:
+    one_way, other_way, neither = words
+    if round(abs(degrees)) == 0:
+        return neither
+    return f"{one_way if degrees > 0.0 else other_way} {abs(degrees):.0f}°"
 
 
 def _side_named(name: str) -> str:
