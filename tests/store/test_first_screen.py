@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 import numpy as np
@@ -58,6 +59,8 @@ def test_whatever_is_done_to_the_file_it_is_whole_or_counts_as_not_there(kept: P
         kept.write_bytes(odd)
         assert FirstScreen(kept).read() == {}
     kept.unlink()
+    assert FirstScreen(kept).read() == {}
+    os.mkfifo(kept)
     assert FirstScreen(kept).read() == {}
 
 

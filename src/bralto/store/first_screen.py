@@ -11,6 +11,7 @@ import json
 from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
+from stat import S_ISREG
 
 from bralto.disk.private import write_private
 
@@ -34,7 +35,8 @@ class FirstScreen:
     def read(self) -> dict[str, tuple[int, int, memoryview]]:
         """Width, height and pixels by name; nothing where the file is not whole."""
         try:
-            if self._path.stat().st_size > _LARGEST:
+            there = self._path.stat()
+            if there.st_size > _LARGEST or not S_ISREG(there.st_mode):  # a pipe never ends
                 return {}
             raw = self._path.read_bytes()
             data, at = memoryview(raw), raw.index(b"\n") + 1
