@@ -36,7 +36,7 @@ _ALWAYS = ("miss", "heights", "widths", "tilts", "plumb")
 
 _NOT_OF_FIGURES = frozenset({"halves", "thirds"})
 _HOW = "studies, where they go; below the dashes no mark can tell"
-_TOGETHER = "the middle 80 % of studies that fall together, and where they go"
+_TOGETHER = "the middle 80 % of studies together, and where they go"
 
 
 class AccuracyPage(Page):
