@@ -1,5 +1,5 @@
 """The cards' pictures that the shelf showed first, pixel by pixel: the next start reads them in one
-go, where the decoders of twenty JPEG files take a tenth of it.
+go, where the decoders of twenty JPEG files take a twentieth of it.
 
 A cache, no document: anything that is not plainly right in it counts as not there. Each picture
 stands under the name of its card's file, which says what it shows and how it was laid.
