@@ -9,12 +9,23 @@ import pytest
 from tests.studies import seen_from
 
 from bralto.core.carry import carry_by_sheet, plumb_from_line
-from bralto.core.curled import FLAT, bent, curls_too_far, flattened, of_other_corners, outline
+from bralto.core.curled import (
+    FLAT,
+    bent,
+    curls_too_far,
+    flattened,
+    of_other_corners,
+    outline,
+    worst_doubt,
+)
 from bralto.core.frames import image_points, sheet_homography, sight_points
+from bralto.core.photo import read_sheet_photo
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet
+from bralto.core.tolerances import GRADES
 
 SIZE = (297.0, 420.0)
+FLAT_SIDE = (0.0, 0.0, 0.0)
 CORNERS = seen_from(30.0, 20.0, SIZE)
 BENDS = ((2.0, 3.0, 1.5), (-1.0, -2.0, -1.0), (-12.0, -20.0, -15.0), (0.0, 1.0, 2.0))
 SHEET = Sheet(tuple(map(tuple, CORNERS)), SIZE, 0.4, bends=BENDS)  # type: ignore[arg-type]
@@ -82,6 +93,19 @@ def test_the_doubt_is_that_of_how_far_in_four_papers_curl() -> None:
         doubt = flattened(square, bends, unit, xy)[2][0]  # type: ignore[arg-type]
         shares = [max(0.0, (depth - 1.0) / over + 1.0) for over in (1 / 7, 1 / 4, 1 / 2, 1.0)]
         assert doubt / 8.0 == pytest.approx(np.std(shares, ddof=1), abs=0.08)
+
+
+def test_the_photo_says_how_unsure_marks_are_where_it_curls() -> None:
+    unsure = worst_doubt(BENDS)
+    lower = (FLAT_SIDE, FLAT_SIDE, (-20.0, -20.0, -20.0), FLAT_SIDE)
+    told = flattened(CORNERS, lower, to_unit(), within(4000))
+    # Along a side that bends alike at all three places no mark within is doubted more.
+    assert 0.9 * unsure < told[2].max() < 1.1 * unsure
+    found = read_sheet_photo(SHEET, GRADES["developing"])
+    assert any("where it curls" in note for note in found.notes)
+    flat = read_sheet_photo(replace(SHEET, bends=FLAT), GRADES["developing"])
+    assert not any("curls" in note for note in flat.notes)
+    assert worst_doubt(FLAT) == 0.0
 
 
 def test_a_mirrored_or_turned_sheet_keeps_its_edges() -> None:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.curled import worst_doubt
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
@@ -194,6 +195,12 @@ def read_sheet_photo(
         notes.append(
             f"the corners are known to ± {COVERAGE * spread_mm:.1f} mm only, more than the "
             f"tolerance of {grade.head * head_mm:.1f} mm"
+        )
+    if sheet.bends:
+        unsure = COVERAGE * worst_doubt(sheet.bends) / least
+        notes.append(
+            f"where it curls a mark is known to ± {unsure:.1f} mm at worst: how far in it does "
+            "cannot be seen"
         )
     return SheetPhoto(least, aslant, spread_mm, tolerance, tuple(notes))
 
