@@ -255,7 +255,7 @@ def test_the_worked_example_opens_from_an_empty_shelf(
 ) -> None:
     window = open_window(tmp_path / "library")
     house(window).shelf.example_wanted.emit()
-    qtbot.waitUntil(lambda: window.place == "Bench", timeout=10_000)
+    qtbot.waitUntil(lambda: window.place == "Bench", timeout=60_000)
     settle(qtbot, window)
     assert window.prompt_line.prompt.lead == "All marks are set:"
     assert len(house(window).bench.study.assessment.off()) > 3

@@ -47,7 +47,7 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
 
 
 def slip_of(window: MainWindow, qtbot: QtBot) -> SheetSlip:
-    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=60_000)
     settle(qtbot, window)
     assert house(window).arrivals.slip is not None
     return house(window).arrivals.slip
@@ -309,7 +309,7 @@ def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
     arrivals = house(window).arrivals
     arrivals.set_drop_folder(folder)
     assert Settings(house(window).library.root).drop_folder == folder
-    with qtbot.waitSignal(arrivals.watch.arrived, timeout=10_000) as told:
+    with qtbot.waitSignal(arrivals.watch.arrived, timeout=60_000) as told:
         photo_of_sheet(folder / "new.jpg", 10.0)
         (folder / "note.txt").write_text("no picture")
     assert told.args[0].name == "new.jpg"

@@ -230,7 +230,7 @@ def test_a_second_process_ends_well_and_changes_nothing(
     second = subprocess.Popen(
         [sys.executable, "-c", _SECOND, str(tmp_path / "library")], stderr=subprocess.PIPE
     )
-    qtbot.waitUntil(lambda: second.poll() is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: second.poll() is not None, timeout=60_000)
     assert second.returncode == 0
     assert second.stderr.read() == b""
     second.stderr.close()
@@ -438,7 +438,7 @@ def offered_state(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     (offer,) = window.findChildren(Offer)
     offer.name.setText("by lamplight")
     qtbot.mouseClick(offer.state, LEFT)
-    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=60_000)
     settle(qtbot, window)
 
 

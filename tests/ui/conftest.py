@@ -65,7 +65,7 @@ def loose_timers(window: QObject) -> list[QTimer]:
 
 def settle(qtbot: QtBot, window: MainWindow) -> None:
     """Wait until no picture is loading."""
-    qtbot.waitUntil(lambda: not house(window).busy, timeout=10_000)
+    qtbot.waitUntil(lambda: not house(window).busy, timeout=60_000)
     qtbot.wait(10)
 
 

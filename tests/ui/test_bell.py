@@ -68,7 +68,7 @@ def test_it_rings_once_when_the_time_of_a_pose_is_over_and_only_if_it_is_wished(
     sheet = place.sheet
     assert sheet is not None
     for shown in (1, 2):
-        qtbot.waitUntil(lambda: sheet.in_sight, timeout=30_000)
+        qtbot.waitUntil(lambda: sheet.in_sight, timeout=60_000)
         while sheet.left_s and sheet.in_sight:
             assert len(rung) == (shown - 1) * int(wished)
             sheet.tick()

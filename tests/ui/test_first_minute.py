@@ -80,7 +80,7 @@ def test_three_ways_lead_in(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_the_picture_opens_what_it_shows(window: MainWindow, qtbot: QtBot) -> None:
     QTest.mouseClick(page_of(window).findChild(QLabel, "framed"), LEFT)
-    qtbot.waitUntil(lambda: house(window).bench is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: house(window).bench is not None, timeout=60_000)
     settle(qtbot, window)
     assert window.place == "Bench"
     assert house(window).bench.study.corrections

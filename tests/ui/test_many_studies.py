@@ -275,7 +275,7 @@ def test_of_many_studies_the_record_shows_what_it_had_until_the_rest_is_gone_thr
     window.go("Record")
     assert place.state.every is before  # what was shown stays for the moment
     assert place.busy
-    qtbot.waitUntil(lambda: not place.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not place.busy, timeout=60_000)
     assert [one.id for one in place.state.every] == [one.id for one in before if one.id != gone.id]
     assert all(gone.id not in course.studies for course in place.state.courses.values())
     # Two changes on each other's heels: the last one is shown.
@@ -283,7 +283,7 @@ def test_of_many_studies_the_record_shows_what_it_had_until_the_rest_is_gone_thr
     place.state.follow()
     shelf.bin([shelf.entries[1]], "2026-11-28T12:00:00Z")
     place.state.follow()
-    qtbot.waitUntil(lambda: not place.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not place.busy, timeout=60_000)
     assert {one.id for one in place.state.every} == {
         entry.id for entry in shelf.counted if entry.in_force and entry.summary is not None
     }

@@ -47,7 +47,7 @@ def test_the_lines_of_the_block_in_are_looked_at_when_the_verdict_is_gone_to(
     bench = staged
     assert bench.study.session.straight is None  # not before it is wanted
     bench.study.apply(prompting.enter_pass, "verdict")
-    qtbot.waitUntil(lambda: bench.study.session.straight is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: bench.study.session.straight is not None, timeout=60_000)
     name, share, _ = bench.study.session.straight or ("", 0.0, 0.0)
     assert name == "block-in"
     assert share == pytest.approx(22 / 30, abs=0.12)

@@ -304,7 +304,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     house(window).shelf.grab()
     # Its photo comes later, and it is an ordinary study then.
     house(window).arrivals.add_state(study, picture_files[1], "first")
-    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=10_000)
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None, timeout=60_000)
     settle(qtbot, window)
     house(window).arrivals.slip.state.use("none")
     house(window).arrivals.slip.keep.click()
