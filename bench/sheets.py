@@ -14,12 +14,11 @@ from scipy.stats import chi2
 from bralto.core.curled import FLAT
 from bralto.core.frames import sheet_homography, sight_points, warp
 from bralto.core.study import Picture, Sheet
-from bralto.core.tolerances import DEFAULT_SPREAD_PX, GRADES
+from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.find_sheet import find_sheet, to_the_edges
 from bralto.imaging.outcome import FoundSheet
 from bralto.stand.evening_class import worked_example
 from bralto.stand.phone_camera import PhoneShot, photograph, random_shot
-from bralto.ui.sheet.sheet_state import SheetState
 
 HERE = Path(__file__).parent
 SIZE = (297.0, 420.0)
@@ -81,12 +80,11 @@ def straightened(first: int, count: int, curled: float) -> str:
         if not isinstance(found, FoundSheet) or worst_mm(found.corners, photo.corners) > 1.0:
             continue
         found_ones += 1
-        picture = Picture("photo.jpg", *photo.image.size)
-        kept = SheetState(picture, GRADES["developing"])
-        kept.take(found)
-        kept.size_mm = SIZE
-        sheet, px = kept.sheet(), photo.to_photo(drawn)
-        for bends, into in ((FLAT, flat), (sheet.bends, straight)):
+        picture, px = Picture("photo.jpg", *photo.image.size), photo.to_photo(drawn)
+        bends_found, spread = found.plane()
+        a, b, c, d = found.corners.tolist()
+        sheet = Sheet((tuple(a), tuple(b), tuple(c), tuple(d)), SIZE, spread)  # type: ignore
+        for bends, into in ((FLAT, flat), (bends_found, straight)):
             seen = sight_points(
                 replace(picture, sheet=replace(sheet, bends=bends)), px, np.zeros(len(px))
             )

@@ -18,7 +18,8 @@ from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.session import prompting
+from bralto.ui.boards.pixels import as_pixels
+from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
 
 SEAT = {"top": (300.0, 100.0), "bottom": (620.0, 900.0), "left": (290.0, 110.0),
@@ -91,7 +92,7 @@ def test_corners_of_both_are_shown_where_own_points_are_looked_at_and_none_is_ma
     assert study.now.corners.seen == ()
     study.apply(prompting.enter_pass, "widths")
     settle(qtbot, window)
-    found = study.now.corners
+    found, kept_corners = study.now.corners, dict(study.session.corners)
     assert len(found.seen) >= 4
     seen, drawn = np.array(found.seen), np.array(found.drawn)
     # Each lies by a joint of the chair, and so does what it is paired with: within the breadth of
@@ -104,10 +105,19 @@ def test_corners_of_both_are_shown_where_own_points_are_looked_at_and_none_is_ma
     assert [dict(study.picture(board).marks) for board in BOARDS] == marked
     assert study.study.anchors == ()
     assert "corners that both pictures have" in window.prompt_line.prompt.how
-    plain = on_bench.reference.grab().toImage()
-    study.apply(prompting.enter_pass, "tilts")
-    study.apply(prompting.enter_pass, "widths")
-    assert on_bench.reference.grab().toImage() == plain
+    # They are seen on both boards: without them these look otherwise, about each corner.
+    shown = [as_pixels(board.grab().toImage()).astype(int) for board in on_bench.boards]
+    for media in study.session.corners:
+        study.apply(pointing.see_corners, media, ())
+    for board, before, places in zip(on_bench.boards, shown, (seen, drawn), strict=True):
+        bare = as_pixels(board.grab().toImage()).astype(int)
+        changed = np.abs(before - bare).max(axis=2) > 30
+        for x, y in places:
+            at = board.viewport.to_board(x, y)
+            row, column = int(at.y()), int(at.x())
+            assert changed[row - 8 : row + 9, column - 8 : column + 9].sum() > 20
+    for media, corners in kept_corners.items():
+        study.apply(pointing.see_corners, media, corners)
     # One of them is taken by the same gesture as any point, on either board.
     x, y = found.seen[0]
     place = on_bench.reference.viewport.to_board(x, y).toPoint()

@@ -13,6 +13,8 @@ _LONGEST = 800
 """Px of the longer side at which corners are looked for: finer ones are grain and hatching."""
 
 _SOFT = 1.5
+"""SD, px of that size, by which grain is softened first (chosen here)."""
+
 _QUALITY = 0.04
 """Least strength against the strongest corner's (chosen here: below it hatching answers)."""
 

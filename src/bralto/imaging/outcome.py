@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from bralto.core.arrays import Floats
-from bralto.core.curled import Bends
+from bralto.core.curled import FLAT, Bends
 
 __all__ = ["FoundSheet"]
 
@@ -33,3 +34,18 @@ class FoundSheet:
     def bow(self) -> float:
         """Of the most bent side, image px."""
         return float(self.bows.max())
+
+    def plane(self) -> tuple[Bends, float]:
+        """How the sheet is straightened, and the SD of where its plane lies then, image px.
+
+        A bent lens or curling paper moves what lies between the corners: that is taken out where an
+        edge is plainly bent, else half of it is doubt at every mark.
+        """
+        if self.bow > _PLAIN_SD * self.spread and self.bow > _PLAIN_PX:
+            return self.bends, self.spread
+        return FLAT, math.hypot(self.spread, self.bow / 2.0)
+
+
+_PLAIN_SD, _PLAIN_PX = 3.0, 1.5
+"""An edge is plainly bent that leaves the line between its corners by more than so many SDs of a
+corner, and by more than so many px (chosen here)."""

@@ -348,12 +348,13 @@ class House(QObject):
         show_learners(first, self.library.root, at, self.care.go_on_in, self.window)
 
     def _close(self) -> None:
-        if not self.library.reading:
-            self.shelf.cards.keep_first_screen()
         self.late.stop()
         self.shelf_state.stop()
         self.tasks.close()
         self.care.release()
+        # Last: whatever the disk does, all else is closed by then.
+        if self.library.in_place and not self.library.reading:
+            self.shelf.cards.keep_first_screen()
 
 
 def when_settled(house: House, act: Callable[[], object], delay_ms: int = 40) -> None:

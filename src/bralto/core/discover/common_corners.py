@@ -16,6 +16,8 @@ from bralto.core.views.model import View
 __all__ = ["CommonCorners", "common_corners"]
 
 _FEWEST = 3
+"""Marks that both pictures must share: two fit any drawing (chosen here)."""
+
 _REACH = 0.06
 """How far a drawn corner may lie from where the marks put it, parts of the marks' own extent: a
 drawing is off by as much (chosen here)."""

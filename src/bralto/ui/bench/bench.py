@@ -236,7 +236,6 @@ class Bench(QWidget):
             board.overview = self.boards_first
         if self.study.current_pass == "verdict":
             self.order.look()
-        self.corners.look()
 
     @property
     def boards_first(self) -> bool:
@@ -526,8 +525,6 @@ class Bench(QWidget):
             self.gliding.follow(before, after)
         if self.find_card.on and (turned or now.step != was.step):
             self._lay_card()
-        if gone_on:
-            self.corners.look()
         if self.eye.is_void():
             self._ask_eye(None)
         elif (

@@ -8,8 +8,8 @@ from pathlib import Path
 import numpy as np
 from PyQt6.QtCore import QObject
 
-from bralto.core.arrays import Floats
 from bralto.core.placing import BOARDS
+from bralto.core.study import Point
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
@@ -17,11 +17,11 @@ from bralto.ui.tasks import Tasks
 __all__ = ["CornerWork"]
 
 
-def _find(path: Path) -> Floats:
+def _find(path: Path) -> tuple[Point, ...]:
     from bralto.imaging.corners import find_corners  # the module is slow to load
     from bralto.imaging.decode import open_picture
 
-    return find_corners(np.asarray(open_picture(path)))
+    return tuple((x, y) for x, y in find_corners(np.asarray(open_picture(path))).tolist())
 
 
 class CornerWork(QObject):
@@ -31,12 +31,15 @@ class CornerWork(QObject):
         super().__init__(parent)
         self._study, self._tasks = study, tasks
         self._begun: set[str] = set()
+        study.changed.connect(self._look)
+        self._look()
 
     def release(self) -> None:
-        """Call off what has not been begun."""
+        """Let go of the study; call off what has not been begun."""
+        self._study.changed.disconnect(self._look)
         self._tasks.call_off(self)
 
-    def look(self) -> None:
+    def _look(self) -> None:
         """Look at each picture whose corners are not known yet, once both have their edges and what
         was named is looked at."""
         study = self._study
@@ -50,7 +53,7 @@ class CornerWork(QObject):
                 self._begun.add(name)
                 self._tasks.run(partial(_find, Path(path)), partial(self._take, name), self._failed)
 
-    def _take(self, name: str, found: Floats) -> None:
+    def _take(self, name: str, found: tuple[Point, ...]) -> None:
         self._study.apply(pointing.see_corners, name, found)
 
     def _failed(self, _message: str) -> None:

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+import numpy as np
+
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.assessment import Assessment
 from bralto.core.carry import is_proposed
@@ -141,7 +143,8 @@ class Moment:
         seen, drawn = (found.get(self.media_of(board)) for board in BOARDS)
         if seen is None or drawn is None or self.dragging:
             return CommonCorners()
-        return common_corners(ground.view, ground.seen, ground.drawn, seen, drawn)
+        one, other = (np.array(px, dtype=np.float64).reshape(-1, 2) for px in (seen, drawn))
+        return common_corners(ground.view, ground.seen, ground.drawn, one, other)
 
     def media_of(self, board: str) -> str:
         """Name of a board's picture in the media folder, "" where the study came without it."""

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from bralto.core.arrays import Floats
 from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.light.three_values import ThreeValues
+from bralto.core.study import Point
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
@@ -80,7 +80,9 @@ def see_values(
     return replace(state, values=kept if found is None else {**kept, board: found})
 
 
-def see_corners(state: SessionState, _ground: Ground, media: str, found: Floats) -> SessionState:
+def see_corners(
+    state: SessionState, _ground: Ground, media: str, found: tuple[Point, ...]
+) -> SessionState:
     """The corners of a picture were found, by its name in the media folder."""
     return replace(state, corners={**state.corners, media: found})
 

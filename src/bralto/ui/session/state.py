@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from bralto.core.arrays import Floats
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.at_once import Question
@@ -15,7 +14,7 @@ from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
 from bralto.core.session.passes import SessionPass, session_passes
-from bralto.core.study import Mark, Picture
+from bralto.core.study import Mark, Picture, Point
 from bralto.core.views.model import View
 from bralto.ui.session.asking import Asking
 from bralto.ui.session.regions import Regions
@@ -66,8 +65,8 @@ class SessionState:
         tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
             and where light and dark meet most sharply, image px.
         values: of each board that is looked at in three values, what was found.
-        corners: of each picture that was looked at for them, by its name in the media folder: an
-            (n, 2) array, image px.
+        corners: of each picture that was looked at for them, by its name in the media folder, image
+            px, the strongest first.
         insists: the light is looked at before the proportions hold.
         tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
@@ -103,7 +102,7 @@ class SessionState:
     tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     straight: tuple[str, float, float] | None = None
     values: Mapping[str, ThreeValues] = field(default_factory=dict)
-    corners: Mapping[str, Floats] = field(default_factory=dict)
+    corners: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
     insists: bool = False
     boxed: bool = False
     tape: str = "edges"

@@ -45,9 +45,6 @@ _HEADS_A_SHEET = 9.0
 """Heads in a sheet's longer side before anything is marked: a figure with some room above and below
 (common practice, no source)."""
 
-_PLAIN_BOW = 1.5
-"""Px from which on an edge that leaves the line between its corners is plainly bent."""
-
 _FAR = 0.008
 """Share of the picture's longer side by which edges may move a corner that was shown by hand."""
 
@@ -117,13 +114,9 @@ class SheetState(QObject):
         self.changed.emit()
 
     def _follow(self, found: FoundSheet) -> None:
-        """A bent lens or curling paper moves what lies between the corners: straightened where it
-        plainly does, else counted as doubt at every mark."""
-        self.bow, self.spread, self.bends = found.bow, found.spread, FLAT
-        if found.bow > 3.0 * found.spread and found.bow > _PLAIN_BOW:
-            self.bends = found.bends
-        else:
-            self.spread = math.hypot(found.spread, found.bow / 2.0)
+        """Take over how the paper's edges run."""
+        self.bow = found.bow
+        self.bends, self.spread = found.plane()
 
     def _choose_size(self) -> None:
         """The paper used last where it fits, else the most usual that does."""
