@@ -8,7 +8,7 @@ import pytest
 from tests.core.test_traits import course
 
 from bralto.core.longitudinal.advice_outcome import AFTER, outcome
-from bralto.core.longitudinal.course import courses, trend_words
+from bralto.core.longitudinal.course import Course, courses, trend_words
 from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
 from bralto.core.longitudinal.selection import (
     ALL,
@@ -19,6 +19,7 @@ from bralto.core.longitudinal.selection import (
     options_of,
     tries_of,
 )
+from bralto.core.longitudinal.trend import Trend
 from bralto.core.results import NotMeasurable
 from bralto.core.summary import NO_FACTS, MissFigure, SkillFigure, Summary
 
@@ -132,3 +133,23 @@ def test_nothing_before_it_cannot_tell_whether_it_helped() -> None:
     studies = [(START + timedelta(days=i), one) for i, one in enumerate(course(8, 23, {}))]
     (focus,) = focuses([(START.isoformat(), KIND, focus_document("head", "figure", on=True))])
     assert "too few studies before it" in outcome(focus, studies).words
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "said"),
+    [
+        (-0.002, 0.004, "no change over ten studies, or less than 4 %"),
+        (0.0, 0.0, "no change over ten studies"),
+        # A tenth and more over ten studies is left on one side: nothing is settled by that.
+        (-0.018, 0.001, "no change told yet; one more study should settle it"),
+        (-0.03, 0.02, "no change told yet; 19 more studies should settle it"),
+    ],
+)
+def test_a_course_is_settled_once_no_change_worth_telling_is_left(
+    low: float, high: float, said: str
+) -> None:
+    """The last by pencil and paper: half of the interval is 0.25 over ten studies, in logarithms; a
+    tenth (0.0953) wants it 2.62 times narrower, so 2.62^(2/3) = 1.902 times 20 studies: 39."""
+    trend = Trend(0.5 * (low + high), low, high, 9.5, -2.0, 0.01, 20)
+    course = Course("miss", "head", (), (), (), (), (), 0.1, trend)
+    assert trend_words(course)[0] == said

@@ -127,9 +127,9 @@ _LEAST = 1e-4
 
 def more_studies(trend: Trend) -> int:
     """How many more studies should tell a tenth over ten studies, if they scatter alike: the
-    interval of a slope shrinks with n^(3/2). 0 where these tell that there is no such change."""
-    half = 0.5 * _TEN * (trend.high - trend.low)
-    if half <= 0.0:
+    interval of a slope shrinks with n^(3/2). 0 where no change so large is left in the interval."""
+    if _TEN * max(abs(trend.low), abs(trend.high)) <= _WORTH:
         return 0
+    half = 0.5 * _TEN * (trend.high - trend.low)
     wanted = trend.n * math.pow(half / _WORTH, 2.0 / 3.0)
-    return max(0, math.ceil(wanted) - trend.n)
+    return max(1, math.ceil(wanted) - trend.n)
