@@ -15,10 +15,13 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.student import quantile, two_sided
 
-__all__ = ["LEVEL", "Mean", "mean_over"]
+__all__ = ["LEVEL", "Mean", "better_than_chance", "mean_over"]
 
 LEVEL = 0.95
 """Of every interval that is told over studies."""
+
+_TOO_WELL = 0.01
+"""The chance below which studies agree better than is believed."""
 
 _ROUNDS = 60
 _SETTLED = 1e-10
@@ -54,8 +57,11 @@ class Mean:
 def mean_over(values: Floats, u: Floats) -> Mean:
     """The random-effects mean.
 
-    The standard error is never less than what the studies' own uncertainties leave (Knapp and
-    Hartung 2003, 2.2): studies that agree better than they can by chance make nothing surer.
+    Where studies differ by their own uncertainties alone, this is Student's t. A standard error
+    that is never less than what those uncertainties leave (Knapp and Hartung 2003, 2.2) would make
+    every second interval of such studies too wide; but studies that agree better than chance
+    allows, copies of one, are not so sure as they look: they count as agreeing as well as one set
+    in a hundred does (`better_than_chance`).
 
     Args:
         values, u: (n,) arrays, n >= 2, u > 0: a figure in each study and its standard uncertainty.
@@ -67,10 +73,18 @@ def mean_over(values: Floats, u: Floats) -> Mean:
     total = float(weight.sum())
     mean = float(weight @ values) / total
     spread = float(weight @ np.square(values - mean)) / (n - 1)
-    error = math.sqrt(max(1.0, spread) / total)
+    error = math.sqrt(max(better_than_chance(n), spread) / total)
     reach = quantile(LEVEL, n - 1) * error
     p = two_sided(mean / error, n - 1)
     return Mean(mean, mean - reach, mean + reach, error, math.sqrt(between), p, n)
+
+
+def better_than_chance(n: int) -> float:
+    """What the mean weighted square of n independent studies about their mean falls below once in a
+    hundred times, if they differ by their uncertainties alone: chi squared over n - 1, n >= 2."""
+    from scipy.special import chdtri  # SciPy is loaded when it is first needed
+
+    return float(chdtri(n - 1, 1.0 - _TOO_WELL)) / (n - 1)
 
 
 def _between(values: Floats, variance: Floats) -> float:
