@@ -19,6 +19,7 @@ from bralto.core.study import Picture, Sheet
 
 __all__ = [
     "SightMarks",
+    "as_curled",
     "from_sheet",
     "image_points",
     "on_flat_sheet",
@@ -134,6 +135,12 @@ def on_flat_sheet(sheet: Sheet, homography: Floats, xy: Floats) -> tuple[Floats,
 def from_sheet(sheet: Sheet, homography: Floats, xy_mm: Floats) -> Floats:
     """Where places of the sheet (n, 2), mm, lie in its photo, image px, curled as it is."""
     flat = warp(np.asarray(np.linalg.inv(homography), np.float64), xy_mm)[0]
+    return as_curled(sheet, homography, flat)
+
+
+def as_curled(sheet: Sheet, homography: Floats, flat: Floats) -> Floats:
+    """Where places of the sheet as if it lay flat (n, 2), image px, lie in its photo: see
+    `curled.bent`."""
     corners = np.asarray(sheet.corners, dtype=np.float64)
     return bent(corners, sheet.bends, _to_unit(sheet, homography), flat)
 

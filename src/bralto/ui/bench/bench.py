@@ -498,10 +498,10 @@ class Bench(QWidget):
             self.tape_changed.emit()
         self._speak(figures=gone_on)
         laid_anew = after.pictures_changed(before) or after.boards_changed(before)
-        if after.boards_changed(before):
+        if laid_anew:
             self.work.open_pictures()
-        elif after.pictures_changed(before):
-            self.work.remake_looks()
+            if not after.boards_changed(before):
+                self.work.remake_looks()
         turned = now.current_pass != was.current_pass
         if now.tape != was.tape and now.tape != self._settings.tape(after.ground.view.key):
             self._settings.set_tape(after.ground.view.key, now.tape)

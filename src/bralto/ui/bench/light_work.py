@@ -20,9 +20,11 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study import MOST_SHAPES
 from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY, VALUES
 from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.boards.board_view import from_flat_px, in_flat_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.tools import ERASE, FOCUS, SHADOW, SHAPE
+from bralto.ui.boards.viewport import Viewport
 from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
 
@@ -33,6 +35,14 @@ __all__ = ["LightWork"]
 
 _LEVEL = 0.02
 """By how much of black to white a key moves what counts as shadow."""
+
+
+_Home = Callable[[Floats], Floats]
+"""From px of the picture that was looked at (n, 2) to image px."""
+
+
+def _home(view: Viewport, shrink: float, xy: Floats) -> Floats:
+    return from_flat_px(view, xy / shrink)
 
 
 def _found(
@@ -94,9 +104,9 @@ class LightWork(QObject):
             if not (study.imagined if board.board == "reference" else study.undrawn):
                 self._look_at(board, _valued, partial(self._take_values, board))
 
-    def _take_values(self, board: PictureBoard, shrink: float, found: Values) -> None:
+    def _take_values(self, board: PictureBoard, home: _Home, found: Values) -> None:
         dark, half = (
-            tuple(_points(ring / shrink) for ring in rings) for rings in (found.dark, found.half)
+            tuple(_points(home(ring)) for ring in rings) for rings in (found.dark, found.half)
         )
         values = ThreeValues(found.shares, dark, half)
         self._study.apply(pointing.see_values, board.board, values)
@@ -140,8 +150,8 @@ class LightWork(QObject):
 
         Args:
             look: takes the picture, the area about the figure and its forms, px of that picture,
-                and whether it is paper. take: what was found; before it, how many of its px are one
-                of the board's picture.
+                and whether it is paper. take: what was found; before it, what brings places of
+                that picture, px, to image px.
         """
         study, source = self._study, board.look_source()
         side, picture = study.examination.side(board.board), study.picture(board.board)
@@ -157,11 +167,16 @@ class LightWork(QObject):
             self._work.trouble.emit(sentence(inside.reason))
             return
         shrink = source.width() / picture.width
-        forms = [form * shrink for form in figure_forms(picture, figure, side.forms)]
+        view = board.viewport
+        inside, *forms = (
+            shrink * in_flat_px(view, one)
+            for one in (inside, *figure_forms(picture, figure, side.forms))
+        )
         paper = board.board == "drawing" or picture.sheet is not None
-        job = partial(look, source, inside * shrink, forms, paper)
+        job = partial(look, source, inside, forms, paper)
         path = study.media_path(board.board)
-        done = partial(self._hand_on, board, path, partial(take, shrink))
+        home = partial(_home, view, shrink)
+        done = partial(self._hand_on, board, path, partial(take, home))
         self._tasks.run(job, done, self._work.trouble.emit)
 
     def _hand_on(
@@ -175,11 +190,11 @@ class LightWork(QObject):
         else:
             take(found)
 
-    def _take(self, board: PictureBoard, shrink: float, found: Shadows, *, quiet: bool) -> None:
+    def _take(self, board: PictureBoard, home: _Home, found: Shadows, *, quiet: bool) -> None:
         study = self._study
-        rings = tuple(_points(ring / shrink) for ring in found.rings)
-        outline = None if found.outline is None else _points(found.outline / shrink)
-        x, y = (found.focus / shrink).tolist()
+        rings = tuple(_points(home(ring)) for ring in found.rings)
+        outline = None if found.outline is None else _points(home(found.outline))
+        x, y = home(found.focus[None])[0].tolist()
         with study.gesture():
             study.edits.set_shadows(board.board, rings, outline)
             study.apply(pointing.see_tone, board.board, (found.level, x, y))

@@ -9,12 +9,14 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QImage
 
+from bralto.core.bend_grid import BendGrid
 from bralto.core.carry import plumb_from_line
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.tonal_looks import Looks
+from bralto.ui.boards.board_view import bends_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.boards.snapping import snap_in
@@ -29,6 +31,9 @@ __all__ = ["PictureWork"]
 _GONE = "This study came without its picture; its marks are here."
 _UNDRAWN = "No drawing yet: plan the sheet, draw, then drop its photo here."
 _SNAP = 14.0  # board px within which a line is looked for
+
+_Wanted = tuple[str | None, BendGrid | None]
+"""Which picture lies on a board, and the bends that are taken out of it."""
 
 
 class PictureWork(QObject):
@@ -56,7 +61,7 @@ class PictureWork(QObject):
         super().__init__(parent)
         self.study, self.boards, self._tasks = study, boards, tasks
         self.looks = (Looks(boards[0], tasks), Looks(boards[1], tasks))
-        self._shown: dict[str, str | None] = {}
+        self._shown: dict[str, _Wanted] = {}
         for board in boards:
             board.drawn.connect(partial(self._on_drawn, board))
             board.outlined.connect(partial(self._on_outlined, board))
@@ -69,31 +74,35 @@ class PictureWork(QObject):
         return self.boards[BOARDS.index(self.study.session.board)]
 
     def open_pictures(self) -> None:
-        """Open what is not shown yet: small and at once, then in full."""
+        """Open what is not shown yet, or not with the bends of its sheet as they are now: small
+        and at once, then in full."""
         for board, looks in zip(self.boards, self.looks, strict=True):
             path = self.study.media_path(board.board)
-            if board.board in self._shown and self._shown[board.board] == path:
+            wanted = path, bends_of(self.study.picture(board.board))
+            if board.board in self._shown and self._shown[board.board] == wanted:
                 continue
             if board.board in self._shown:
                 board.empty()
                 looks.forget()
-            self._shown[board.board] = path
+            self._shown[board.board] = wanted
             if path is None:
                 undrawn = self.study.undrawn and board.board == "drawing"
                 canon = self.study.imagined and board.board == "reference"
                 board.show_message("" if canon else _UNDRAWN if undrawn else _GONE)
                 continue
-            show = partial(self._show_picture, board, path)
-            fail = partial(self._show_fault, board, path)
+            show = partial(self._show_picture, board, wanted)
+            fail = partial(self._show_fault, board, wanted)
             for load in (load_preview, load_pyramid):
-                self._tasks.run(partial(load, Path(path)), show, fail)
+                self._tasks.run(partial(load, Path(path), wanted[1]), show, fail)
 
-    def _show_picture(self, board: PictureBoard, path: str, levels: tuple[QImage, ...]) -> None:
-        if self._shown.get(board.board) == path:  # another state may be on the board by now
+    def _show_picture(
+        self, board: PictureBoard, wanted: _Wanted, levels: tuple[QImage, ...]
+    ) -> None:
+        if self._shown.get(board.board) == wanted:  # another state may be on the board by now
             board.show_pyramid(levels)
 
-    def _show_fault(self, board: PictureBoard, path: str, message: str) -> None:
-        if self._shown.get(board.board) == path:
+    def _show_fault(self, board: PictureBoard, wanted: _Wanted, message: str) -> None:
+        if self._shown.get(board.board) == wanted:
             board.show_message(message)
 
     def remake_looks(self) -> None:
@@ -179,11 +188,13 @@ class PictureWork(QObject):
             self.trouble.emit("Hold a mark first, then snap it.")
             return
         mark = self.study.picture(board.board).marks[key]
-        found = snap_in(image, mark.x, mark.y, _SNAP / board.viewport.zoom)
+        flat = board.viewport.to_flat(mark.x, mark.y)
+        found = snap_in(image, flat.x(), flat.y(), _SNAP / board.viewport.zoom)
         if isinstance(found, NotMeasurable):
             self.trouble.emit(sentence(found.reason))
             return
-        self.study.edits.snap(board.board, key, found.x, found.y, found.across_deg)
+        there = board.viewport.from_flat(QPointF(found.x, found.y))
+        self.study.edits.snap(board.board, key, there.x(), there.y(), found.across_deg)
         away = found.gain * board.viewport.zoom
         self.told.emit(
             f"Snapped to the {found.what}, {found.gain:.1f} px of the photo ({away:.1f} here)."

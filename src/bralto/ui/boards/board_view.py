@@ -7,8 +7,11 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPolygonF
 
+from bralto.core.arrays import Floats
+from bralto.core.bend_grid import BendGrid, bend_grid
+from bralto.core.curled import Bends
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
@@ -17,7 +20,7 @@ from bralto.ui.boards.viewport import Viewport
 if TYPE_CHECKING:
     from bralto.core.assessment import Assessment
 
-__all__ = ["head_px", "lay"]
+__all__ = ["bends_of", "from_flat_px", "head_px", "in_flat_px", "lay"]
 
 _FULL = 0.75  # px; a scan whose corners are the picture's own is flat already
 
@@ -57,15 +60,49 @@ def _flattened(
     return _Flat(tuple(matrix.ravel().tolist()), scale, frame)
 
 
+@lru_cache(maxsize=64)
+def _grid_of(
+    corners: tuple[tuple[float, float], ...], size_mm: tuple[float, float], bends: Bends
+) -> BendGrid | None:
+    a, b, c, d = corners
+    return bend_grid(Sheet((a, b, c, d), size_mm, bends=bends))
+
+
+def bends_of(picture: Picture) -> BendGrid | None:
+    """How a picture's sheet curls; None where it has none, or it lies flat."""
+    sheet = picture.sheet
+    return (
+        None
+        if sheet is None or not sheet.bends
+        else _grid_of(sheet.corners, sheet.size_mm, sheet.bends)
+    )
+
+
+def in_flat_px(view: Viewport, xy: Floats) -> Floats:
+    """Places of a picture (n, 2), image px, in its flat px, see `Viewport`."""
+    if view.bends is None:
+        return xy
+    return np.array([view.bends.flat(x, y) for x, y in xy.tolist()]).reshape(-1, 2)
+
+
+def from_flat_px(view: Viewport, xy: Floats) -> Floats:
+    """The image px of places (n, 2) in flat px, see `Viewport`."""
+    if view.bends is None:
+        return xy
+    return np.array([view.bends.curled(x, y) for x, y in xy.tolist()]).reshape(-1, 2)
+
+
 def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
     """The viewport of a picture, its turns and mirror as they were before."""
     flat = _flat(picture)
-    found = Viewport(picture.width, picture.height, picture.plumb_deg)
+    found = Viewport(picture.width, picture.height, picture.plumb_deg, bends=bends_of(picture))
     if flat is not None:
         found = replace(found, flat=flat.matrix, frame=flat.frame)
     if picture.crop is not None:
         bare = replace(found, plumb_deg=0.0, frame=(0.0, 0.0, 0.0, 0.0))
-        looked = bare.transform().mapRect(QRectF(*picture.crop))
+        left, top, wide, high = picture.crop
+        edge = ((left, top), (left + wide, top), (left + wide, top + high), (left, top + high))
+        looked = QPolygonF([bare.to_board(x, y) for x, y in edge]).boundingRect()
         found = replace(found, frame=(looked.x(), looked.y(), looked.width(), looked.height()))
     if before is not None:
         found = replace(

@@ -91,7 +91,7 @@ def draw_whereabouts(painter: QPainter, board: Board) -> None:
         ring = QRectF(-reach[1], -reach[0], 2.0 * reach[1], 2.0 * reach[0])
         painter.save()
         painter.setTransform(board.viewport.transform(), combine=True)
-        painter.translate(found.x, found.y)
+        painter.translate(board.viewport.to_flat(found.x, found.y))
         painter.rotate(float(np.degrees(np.arctan2(axes[1, 1], axes[0, 1]))))
         least = _LEAST / board.viewport.zoom
         if min(ring.width(), ring.height()) < 2.0 * least:

@@ -108,14 +108,17 @@ class Ghost(QObject):
         return QTransform.fromScale(scale, scale) * QTransform.fromTranslate(shift.x(), shift.y())
 
     def _by_fit(self) -> QTransform | None:
-        """By the core's own best fit: three places of the reference, carried over by it."""
+        """By the core's own best fit: three places about the reference's figure, carried over by
+        it; far from it paper may curl."""
         found = self._reference.study.examination
         fit = found.fit
         if isinstance(fit, NotMeasurable):
             return None
-        wide = float(found.seen.picture.width)
-        places = np.array([[0.0, 0.0], [wide, 0.0], [0.0, wide]])
-        at = sight_points(found.seen.picture, places, np.ones(3))
+        seen = found.seen.picture
+        marks = np.array([[seen.marks[key].x, seen.marks[key].y] for key in seen.placed()])
+        (left, top), (right, low) = marks.min(axis=0), marks.max(axis=0)
+        places = np.array([[left, top], [max(right, left + 1.0), top], [left, max(low, top + 1.0)]])
+        at = sight_points(seen, places, np.ones(3))
         if isinstance(at, NotMeasurable):
             return None
         drawn = image_points(found.drawn.picture, fit.scale * at.xy + fit.shift)

@@ -135,12 +135,13 @@ class PictureBoard(QWidget):
 
     @property
     def full_size(self) -> QImage | None:
-        """The picture as fine as it is, or None while it is being opened."""
+        """The picture as fine as it is, flat px, or None while it is being opened."""
         whole = self._levels[0] if self._levels else None
         return whole if whole is not None and whole.width() >= self.viewport.width else None
 
     def look_source(self) -> QImage | None:
-        """The level that other ways of looking are made from: fine enough for a board."""
+        """The level that other ways of looking are made from: fine enough for a board, without the
+        bends of its sheet (flat px)."""
         fine = [one for one in self._levels if max(one.width(), one.height()) >= _LOOK_PX]
         return fine[-1] if fine else (self._levels[0] if self._levels else None)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from functools import partial
 
 import numpy as np
@@ -12,6 +13,8 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
+from bralto.core.study import Mark
+from bralto.ui.boards.board_view import in_flat_px
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
@@ -28,6 +31,11 @@ def _bent(source: QImage, marks: Floats, places: Floats, frame: Floats | None) -
     from bralto.imaging.bent import bend  # slow to load
 
     return as_image(bend(as_pixels(source), marks, places, frame))
+
+
+def _places(marks: Mapping[str, Mark], keys: Sequence[str]) -> Floats:
+    """(n, 2) image px."""
+    return np.array([[marks[key].x, marks[key].y] for key in keys])
 
 
 class Preview(QObject):
@@ -74,7 +82,7 @@ class Preview(QObject):
         shrink = source.width() / picture.width
         keys = list(wanted)
         marks, places = (
-            shrink * np.array([[one[key].x, one[key].y] for key in keys])
+            shrink * in_flat_px(board.viewport, _places(one, keys))
             for one in (picture.marks, wanted)
         )
         frame = None

@@ -1,13 +1,15 @@
 """A picture at full size and halves of it, so that any zoom is painted from near its own size.
 
 Reads the cleaned copies of the media folder: the pixels come in the layout that Qt paints and are
-never held twice. Runs off the GUI thread; a QImage may be made anywhere.
+never held twice; the bends of a curled sheet are taken out. Runs off the GUI thread; a QImage may
+be made anywhere.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QImageReader
@@ -17,16 +19,24 @@ from bralto.imaging.jpeg import decode_jpeg, jpeg_size
 from bralto.imaging.load import LARGEST_PIXELS
 from bralto.ui.boards.pixels import pixels_within
 
-__all__ = ["level_of", "load_preview", "load_pyramid"]
+if TYPE_CHECKING:
+    from bralto.core.bend_grid import BendGrid
+
+__all__ = ["level_of", "load_preview", "load_pyramid", "straightened"]
 
 _SMALLEST = 512
 _PREVIEW = 1400
+_LONGEST = 32_766
+"""Longest side that can be straightened at full size, px (OpenCV counts pixels in 16 bits)."""
 _BYTES_A_PIXEL = 4
 _ROOM_MB = 2 * _BYTES_A_PIXEL * LARGEST_PIXELS // 2**20
 
 
-def load_preview(path: Path) -> tuple[QImage, ...]:
+def load_preview(path: Path, bends: BendGrid | None = None) -> tuple[QImage, ...]:
     """The picture at about 1,400 px, which a JPEG gives without being decoded whole.
+
+    Args:
+        bends: how the sheet in it curls.
 
     Raises:
         UserError: the file is gone or damaged.
@@ -36,7 +46,8 @@ def load_preview(path: Path) -> tuple[QImage, ...]:
     size = reader.size()
     if size.isValid() and max(size.width(), size.height()) > _PREVIEW:
         reader.setScaledSize(size.scaled(_PREVIEW, _PREVIEW, Qt.AspectRatioMode.KeepAspectRatio))
-    return (_checked(reader.read(), path),)
+    wide = size.width()
+    return (straightened(_checked(reader.read(), path), bends, wide),)
 
 
 def level_of(levels: Sequence[QImage], wide: float) -> QImage | None:
@@ -53,13 +64,17 @@ def _checked(image: QImage, path: Path) -> QImage:
     return image
 
 
-def load_pyramid(path: Path) -> tuple[QImage, ...]:
+def load_pyramid(path: Path, bends: BendGrid | None = None) -> tuple[QImage, ...]:
     """Decode a picture and halve it until its longer side is below 512 px.
+
+    Args:
+        bends: how the sheet in it curls.
 
     Raises:
         UserError: the file is gone or damaged.
     """
     image = _whole(path)
+    image = straightened(image, bends, image.width())
     levels = [image]
     while max(image.width(), image.height()) >= _SMALLEST:
         image = image.scaled(
@@ -70,6 +85,28 @@ def load_pyramid(path: Path) -> tuple[QImage, ...]:
         )
         levels.append(image)
     return tuple(levels)
+
+
+def straightened(image: QImage, bends: BendGrid | None, wide: int) -> QImage:
+    """A picture of four bytes a pixel without the bends of its sheet; itself where it lies flat.
+
+    Args:
+        wide: width of the picture at full size, px.
+    """
+    if bends is None or image.isNull():
+        return image
+    from bralto.imaging.straightened import straighten  # slow to load
+
+    if max(image.width(), image.height()) > _LONGEST:
+        image = image.scaled(
+            _LONGEST,
+            _LONGEST,
+            Qt.AspectRatioMode.KeepAspectRatio,
+            Qt.TransformationMode.SmoothTransformation,
+        )
+    laid = QImage(image.size(), image.format())
+    straighten(pixels_within(image), bends, wide, pixels_within(laid))
+    return laid
 
 
 def _whole(path: Path) -> QImage:

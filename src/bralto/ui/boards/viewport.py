@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF
 from PyQt6.QtGui import QPainterPath, QTransform
+
+if TYPE_CHECKING:  # the shelf needs no NumPy
+    from bralto.core.bend_grid import BendGrid
 
 __all__ = ["Viewport"]
 
@@ -17,6 +21,9 @@ _NEAREST, _FARTHEST = 40.0, 0.01
 class Viewport:
     """Image px (y down) to board px: turned by the plumb correction, mirrored, zoomed, shifted.
 
+    The photo of a curled sheet is painted with its bends taken out; *flat px* are px of that
+    picture. Of any other picture they are its image px.
+
     Attributes:
         width, height: the picture's size, image px.
         plumb_deg: counter-clockwise turn.
@@ -25,7 +32,8 @@ class Viewport:
         shift: board px of the picture's middle.
         mirrored: left and right exchanged, as in a mirror.
         quarters: quarter turns clockwise, beside the plumb correction.
-        flat: (3, 3) map from image px to px of the sheet seen straight on, row by row; None where
+        bends: how the sheet curls; None where it lies flat.
+        flat: (3, 3) map from flat px to px of the sheet seen straight on, row by row; None where
             the picture is shown as it was taken.
         frame: left, top, width, height of what is looked at, px after ``flat``; None for all.
     """
@@ -40,6 +48,7 @@ class Viewport:
     flat: tuple[float, ...] | None = None
     frame: tuple[float, float, float, float] | None = None
     upright_deg: float = 0.0
+    bends: BendGrid | None = None
 
     @property
     def whole(self) -> QRectF:
@@ -47,7 +56,7 @@ class Viewport:
         return QRectF(*self.frame) if self.frame else QRectF(0.0, 0.0, self.width, self.height)
 
     def transform(self) -> QTransform:
-        """The whole map from image to board."""
+        """The map from flat px to the board."""
         return QTransform(self._transform)
 
     @cached_property
@@ -71,19 +80,27 @@ class Viewport:
         return replace(self, flat=None).transform().map(path)
 
     def frame_corners(self) -> list[tuple[float, float]]:
-        """Corners of what is looked at, image px."""
+        """Corners of what is looked at, flat px."""
         inverse, _ = self._transform.inverted()
         edge = inverse.map(self.outline().toFillPolygon())
         return [(edge.at(i).x(), edge.at(i).y()) for i in range(edge.size() - 1)]
 
     def to_board(self, x: float, y: float) -> QPointF:
         """Where an image point lies on the board."""
-        return self._transform.map(QPointF(x, y))
+        return self._transform.map(self.to_flat(x, y))
 
     def to_image(self, at: QPointF) -> QPointF:
         """Which image point lies there on the board."""
         inverse, _ = self._transform.inverted()
-        return inverse.map(at)
+        return self.from_flat(inverse.map(at))
+
+    def to_flat(self, x: float, y: float) -> QPointF:
+        """An image point in flat px."""
+        return QPointF(x, y) if self.bends is None else QPointF(*self.bends.flat(x, y))
+
+    def from_flat(self, flat: QPointF) -> QPointF:
+        """The image point of a place in flat px."""
+        return flat if self.bends is None else QPointF(*self.bends.curled(flat.x(), flat.y()))
 
     def fitted(self, board: QSizeF) -> Viewport:
         """The whole picture inside the board."""

@@ -29,7 +29,7 @@ from bralto.imaging.outcome import FoundSheet
 from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
-from bralto.ui.boards.pyramid import level_of, load_pyramid
+from bralto.ui.boards.pyramid import level_of, load_pyramid, straightened
 from bralto.ui.length_spin import LengthSpin
 from bralto.ui.room import fit_slip
 from bralto.ui.sheet.corner_board import CornerBoard
@@ -68,6 +68,7 @@ class _Flattened(QWidget):
         self.setAccessibleName("The sheet seen straight on")
         self._state, self._tokens = state, tokens
         self._levels: tuple[QImage, ...] = ()
+        self._straight: tuple[object, QImage] = (None, QImage())  # of which bends and level
         state.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -75,6 +76,7 @@ class _Flattened(QWidget):
 
     def show_levels(self, levels: tuple[QImage, ...]) -> None:
         self._levels = levels
+        self._straight = (None, QImage())
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -92,7 +94,11 @@ class _Flattened(QWidget):
             return
         view = lay(replace(self._state.picture, sheet=sheet, plumb_deg=0.0, crop=None))
         view = view.fitted(QSizeF(self.width() - 4, self.height() - 4)).panned(QPointF(2.0, 2.0))
-        paint_laid(painter, view, image)
+        if self._straight[0] != (view.bends, image.width()):
+            self._straight = (
+                (view.bends, image.width()), straightened(image, view.bends, view.width),
+            )  # fmt: skip
+        paint_laid(painter, view, self._straight[1])
         painter.setPen(QPen(self._tokens.colour("hair"), 1.0))
         painter.drawPath(view.outline())
         painter.end()
