@@ -10,8 +10,9 @@ import pytest
 from tests.cli.test_commands import FIGURE, typed
 from tests.core.sightings.sitters import picture, places, sighted
 
-from bralto.core.sightings.taken import Sightings
+from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import State, Study
+from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import read_study, write_study
 
 USUAL = ("span.figure", "height.crotch", "height.navel", "span.shoulders", "tilt.shoulders",
@@ -128,3 +129,37 @@ def test_find_says_what_is_open_and_plan_lays_out_the_sheet(
     assert seen is not None
     down = next(one.value for one in seen.items if one.measure == "height.crotch")
     assert crotch["from_top_mm"] - 20.0 == pytest.approx(down * plan["figure"]["head_mm"], rel=0.02)
+
+
+def test_distances_are_kept_and_lengths_carried_over_from_where_one_stood(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """52 mm at 650 mm are 48 at 600 (similar triangles)."""
+    path = tmp_path / "size.json"
+    head = Sighting(Sort.LENGTH, view_named("figure-front").head, 52.0, 1.5, in_mm=True)
+    write_study(Study("Rope coiler", "figure-front", None, sightings=Sightings((head,))), path)
+
+    def at(*words: str) -> Sightings:
+        status, _, err = typed(capsys, "sight", str(path), *words, "--next")
+        assert (status, err) == (0, "")
+        kept = read_study(path).sightings
+        assert kept is not None
+        return kept
+
+    kept = at("--eye-mm", "650", "--paper-mm", "900")
+    assert (kept.eye_mm, kept.plane_mm, kept.items[0].value) == (650.0, 900.0, 52.0)
+    assert at("--eye-mm", "600", "--moved").items[0].value == pytest.approx(48.0)
+    assert at("--paper-mm", "0").plane_mm is None
+    status, _, err = typed(capsys, "sight", str(path), "--eye-mm", "5")
+    assert status == 2
+    assert "100 to 10000 mm" in err
+
+
+def test_a_head_that_is_another_on_the_pencil_is_said(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path, points = tmp_path / "moved.json", view_named("figure-front").head
+    heads = tuple(Sighting(Sort.LENGTH, points, mm, 1.0, in_mm=True) for mm in (52.0, 43.0))
+    write_study(Study("Rope coiler", "figure-front", None, sightings=Sightings(heads)), path)
+    _, out, _ = typed(capsys, "sight", str(path), "--list")
+    assert "The head was 52 mm on the pencil and is 43 now: you stand, or hold it, otherwise" in out

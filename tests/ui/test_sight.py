@@ -20,6 +20,7 @@ from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.implied import imply
+from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import State, Study
 from bralto.core.views.shipped_views import view_named
@@ -31,8 +32,9 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.heading import Heading
 from bralto.ui.session import asking, prompting
 from bralto.ui.sight import sighting_list
+from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting
-from bralto.ui.sight.sight_room import SightRoom
+from bralto.ui.sight.sight_room import SightRoom, sight_prompt
 from bralto.ui.sight.true_size import CardSlip
 from bralto.ui.window import MainWindow
 
@@ -658,3 +660,102 @@ def test_a_sighting_of_ones_own_is_asked_answered_and_kept(
     assert not second.of_first.isVisible()
     qtbot.mouseClick(second.leave, Qt.MouseButton.LeftButton)
     assert now_asked(bench) == asked
+
+
+def mm(points: tuple[str, ...], value: float) -> Sighting:
+    return Sighting(Sort.LENGTH, points, value, 0.03 * value, in_mm=True)
+
+
+def distances(room: SightRoom) -> DistanceSlip:
+    return next(slip for slip in room.findChildren(DistanceSlip) if slip.isVisible())
+
+
+def test_where_lengths_are_read_off_makes_sight_size_and_is_asked_by_a_key(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    """At 650 mm from the eye, the paper at 1,300: all is twice as large on it."""
+    window = opened(
+        open_window, folder, begin(folder, (mm(FRONT.head, 50.0), mm(("crotch", "sole"), 180.0))),
+        qtbot,
+    )  # fmt: skip
+    bench = house(window).bench
+    room = bench.room
+    assert room is not None
+    assert room.distances.isHidden()
+    qtbot.keyClick(room, KEY.Key_D)
+    assert room.findChildren(DistanceSlip) == []
+    bench.study.apply(asking.toggle_mm)
+    assert room.distances.isVisible()
+    assert ("D", "distances") in sight_prompt(bench.study).keys
+    qtbot.keyClick(room, KEY.Key_D)
+    slip = distances(room)
+    assert slip.eye.value() == 650.0
+    assert slip.earlier.isHidden()
+    assert slip.plane.isHidden()
+    slip.sight_size.setChecked(True)
+    slip.plane.setValue(1300.0)
+    assert "What is 10 mm on the pencil is 20.0 mm on the paper." in slip.tells.text()
+    assert "A head is 10" in slip.tells.text()
+    qtbot.mouseClick(slip.keep, Qt.MouseButton.LeftButton)
+    kept = bench.study.sighted.kept
+    assert (kept.eye_mm, kept.plane_mm) == (650.0, 1300.0)
+    assert [one.value for one in kept.items] == [50.0, 180.0]
+    again = house(window).library.stored(bench.study.id).study.sightings
+    assert again is not None
+    assert (again.eye_mm, again.plane_mm) == (650.0, 1300.0)
+    bench.study.undo_stack.undo()
+    assert bench.study.sighted.kept.eye_mm is None
+
+
+def test_a_learner_who_moved_carries_the_lengths_over(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    items = (mm(FRONT.head, 50.0), mm(("crotch", "sole"), 180.0), mm(FRONT.head, 40.0))
+    window = opened(open_window, folder, begin(folder, items), qtbot)
+    bench = house(window).bench
+    room, study = bench.room, bench.study
+    assert room is not None
+    study.apply(asking.toggle_mm)
+    assert "The head was 50 mm" in room.listed.words.accessibleName()
+    qtbot.mouseClick(room.distances, Qt.MouseButton.LeftButton)
+    slip = distances(room)
+    assert slip.earlier.currentText() == "carry them over to the head of 40 mm"
+    qtbot.mouseClick(slip.keep, Qt.MouseButton.LeftButton)
+    assert [one.value for one in study.sighted.kept.items] == [40.0, 144.0, 40.0]
+    assert "The head was" not in room.listed.words.accessibleName()
+    # Farther from the eye by half: the same, half as long again.
+    room.ask_distances()
+    slip = distances(room)
+    assert slip.earlier.isHidden()
+    slip.eye.setValue(975.0)
+    assert slip.earlier.currentText() == "were read off at 650 mm: carry them over"
+    slip.accept()
+    assert [one.value for one in study.sighted.kept.items] == pytest.approx([60.0, 216.0, 60.0])
+    # It was said wrong: the lengths stay.
+    room.ask_distances()
+    slip = distances(room)
+    slip.eye.setValue(700.0)
+    slip.earlier.setCurrentIndex(1)
+    assert slip.earlier.currentText() == "were read off there too"
+    slip.accept()
+    kept = study.sighted.kept
+    assert kept.eye_mm == 700.0
+    assert [one.value for one in kept.items] == pytest.approx([60.0, 216.0, 60.0])
+
+
+def test_a_length_of_ones_own_is_taken_in_mm_too(bench: Bench) -> None:
+    study = bench.study
+    study.sighted.take(mm(FRONT.head, 40.0))
+    found = own_question(FRONT, (), Sort.LENGTH, ("shoulder_r", "shoulder_l"))
+    assert isinstance(found, Next)
+    study.apply(asking.ask_own, found)
+    assert not study.now.questions[0].sighting.in_mm
+    study.apply(asking.toggle_mm)
+    study.apply(asking.ask_own, found)
+    one = study.now.questions[0].sighting
+    assert one.in_mm
+    assert one.points == ("shoulder_r", "shoulder_l")
+    against = own_question(FRONT, (), Sort.LENGTH, ("shoulder_r", "shoulder_l"), ("crotch", "sole"))
+    assert isinstance(against, Next)
+    study.apply(asking.ask_own, against)
+    assert not study.now.questions[0].sighting.in_mm

@@ -18,6 +18,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
+from bralto.core.sightings.read_off import FARTHEST_MM, NEAREST_MM, carried_over
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -45,6 +46,17 @@ def sight(
         bool, typer.Option("--next", help="name the next one, ask nothing")
     ] = False,
     listed: Annotated[bool, typer.Option("--list", help="what was sighted so far")] = False,
+    eye_mm: Annotated[
+        float | None,
+        typer.Option(help="mm from your eye to where lengths in mm are read off; keeps it"),
+    ] = None,
+    paper_mm: Annotated[
+        float | None,
+        typer.Option(help="mm from your eye to the paper, for sight-size; 0 for none; keeps it"),
+    ] = None,
+    moved: Annotated[
+        bool, typer.Option(help="with --eye-mm: the lengths so far are carried over from before")
+    ] = False,
     output: Output = ListFormat.text,
 ) -> None:
     """Sight a figure from life: one question after the other, each answer kept at once.
@@ -60,6 +72,14 @@ def sight(
         raise UserError(f"{study}: it has a reference already; sightings are from life")
     kept = loaded.sightings or Sightings()
     seen = view_of(loaded)
+    if eye_mm is not None or paper_mm is not None:
+        kept = _stood(kept, eye_mm, paper_mm, moved=moved)
+        loaded = replace(loaded, sightings=kept)
+        if path.suffix != ".json":
+            raise UserError(
+                f"{study}: distances are kept in a study.json; or say them in the window"
+            )
+        write_study(loaded, path)
     known = {one.key for one in orders_of(seen)} | {MOST_TELLING}
     if order not in known:
         raise UserError(f"unknown order '{order}'; use one of {', '.join(sorted(known))}")
@@ -71,6 +91,18 @@ def sight(
         raise UserError(f"{study}: answers are kept in a study.json; or sight in the window")
     else:
         _ask(loaded, kept, seen, order, path)
+
+
+def _stood(
+    kept: Sightings, eye_mm: float | None, paper_mm: float | None, *, moved: bool
+) -> Sightings:
+    """The sightings with the distances that were given."""
+    for mm in (eye_mm, paper_mm or None):
+        if mm is not None and not NEAREST_MM <= mm <= FARTHEST_MM:
+            raise UserError(f"distances from the eye are {NEAREST_MM:.0f} to {FARTHEST_MM:.0f} mm")
+    if eye_mm is not None:
+        kept = carried_over(kept, eye_mm) if moved else replace(kept, eye_mm=eye_mm)
+    return kept if paper_mm is None else replace(kept, plane_mm=paper_mm or None)
 
 
 def _next(

@@ -9,7 +9,14 @@ from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import next_questions
-from bralto.core.sightings.sighting_words import asked, doubt_said, label_of, value_said
+from bralto.core.sightings.read_off import head_changed
+from bralto.core.sightings.sighting_words import (
+    asked,
+    doubt_said,
+    head_change_said,
+    label_of,
+    value_said,
+)
 from bralto.core.sightings.taken import Sightings
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study import State, Study
@@ -47,7 +54,8 @@ def held_text(study: Study, state: State, grade: str) -> str:
 def contradiction_lines(study: Study) -> list[str]:
     """What cannot be, in words."""
     view, items = view_of(study), (study.sightings or Sightings()).items
-    lines = []
+    changed = head_changed(view, items)
+    lines = [] if changed is None else [head_change_said(changed)]
     for found in contradictions(view, items):
         names = " and ".join(f"{row + 1} ({label_of(view, items[row])})" for row in found.rows)
         lines.append(

@@ -10,11 +10,15 @@ from fractions import Fraction
 from bralto.core.errors import UserError
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.phrases import spread
+from bralto.core.sightings.read_off import HeadChange
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
 from bralto.core.wording import simple_ratio
 
-__all__ = ["Asked", "asked", "doubt_said", "heads_said", "label_of", "read_value", "value_said"]
+__all__ = [
+    "Asked", "asked", "doubt_said", "head_change_said", "heads_said", "label_of", "read_value",
+    "value_said",
+]  # fmt: skip
 
 _PARTS = tuple(Fraction(*pair) for pair in ((0, 1), (1, 4), (1, 3), (1, 2), (2, 3), (3, 4), (1, 1)))
 _NEAR = 0.025
@@ -66,6 +70,14 @@ def label_of(view: View, one: Sighting) -> str:
         return f"{view.point_label(one.points[1])} on {_between(view, one.points[::2])}"
     other = {Sort.LONGER: "longer than", Sort.HIGHER: "higher than", Sort.LEFT: "left of"}[one.sort]
     return f"{_between(view, one.points)} {other} {_between(view, one.of)}"
+
+
+def head_change_said(found: HeadChange) -> str:
+    """What a head that is another on the pencil comes from."""
+    return (
+        f"The head was {found.before:.0f} mm on the pencil and is {found.now:.0f} now: you stand, "
+        "or hold it, otherwise. Carry the lengths over, or sight them again."
+    )
 
 
 def asked(view: View, one: Sighting) -> Asked:

@@ -19,6 +19,7 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_checks
 from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Mark, Picture
 from bralto.core.views.model import View
@@ -82,10 +83,11 @@ def _in_lengths(implied: Implied, sightings: Sightings) -> SightMarks:
     """All marks in px of the stand-in; in mm on the paper where sight-size was sighted, the doubt
     of how many mm a head is among the rest."""
     marks, mm = implied.marks, implied.mm_per_head
-    if mm is None or not sightings.eye_mm or not sightings.plane_mm:
+    times = on_paper(sightings)
+    if mm is None or times is None:
         factor, unit, joint = HEAD_PX, "px", implied.cov
     else:
-        factor, unit = mm * sightings.plane_mm / sightings.eye_mm, "mm"
+        factor, unit = mm * times, "mm"
         slopes = np.column_stack([np.eye(len(implied.cov)), marks.xy.ravel()])
         joint = slopes @ implied.whole @ slopes.T
     n = len(marks.keys)

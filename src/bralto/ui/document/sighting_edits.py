@@ -34,18 +34,24 @@ class SightingEdits:
             self._say(f"A study has at most {MOST_SIGHTINGS} sightings.")
             return
         with self._study.gesture():
-            self._put((*self.kept.items, replace(one, taken=now_utc())), "a sighting")
+            items = *self.kept.items, replace(one, taken=now_utc())
+            self._put(replace(self.kept, items=items), "a sighting")
             self._study.apply(asking.answered)
 
     def remove(self, row: int) -> None:
         """Take one away."""
         items = self.kept.items
         if 0 <= row < len(items):
-            self._put(items[:row] + items[row + 1 :], "a sighting taken away")
+            left = items[:row] + items[row + 1 :]
+            self._put(replace(self.kept, items=left), "a sighting taken away")
 
-    def _put(self, items: tuple[Sighting, ...], words: str) -> None:
-        kept = self.kept
-        taken = kept.taken or now_utc()
+    def stand(self, changed: Sightings) -> None:
+        """Say where lengths in mm are read off and where the paper is; with what was carried over
+        (`core.sightings.read_off`)."""
+        self._put(changed, "where lengths are read off")
+
+    def _put(self, changed: Sightings, words: str) -> None:
+        taken = changed.taken or now_utc()
         session = self._study.session
         pair = session.state_name, session.against
-        self._study.document.set_sightings(pair, replace(kept, items=items, taken=taken), words)
+        self._study.document.set_sightings(pair, replace(changed, taken=taken), words)

@@ -60,7 +60,9 @@ class Asking:
         if repeated is not None:
             return Next(repeated, ""), *open_to
         if self.own is not None:
-            return self.own, *open_to
+            own = self.own.sighting
+            lengths = self.in_mm and own.sort is Sort.LENGTH and not own.of
+            return _in_mm(self.own) if lengths else self.own, *open_to
         first = [one for one in open_to if one.sighting.asks == self.chosen]
         return (*first, *(one for one in open_to if one not in first))
 
@@ -76,9 +78,13 @@ class Asking:
         for one in found:
             length = one.sighting.sort is Sort.LENGTH and not one.sighting.of
             length = length and one.sighting.value < longest
-            by_mm = replace(one.sighting, in_mm=True, measure="", value=0.0, u=0.0)
-            out.append(replace(one, sighting=by_mm) if length else one)
+            out.append(_in_mm(one) if length else one)
         return tuple(out)
+
+
+def _in_mm(one: Next) -> Next:
+    """The same length, read off in mm."""
+    return replace(one, sighting=replace(one.sighting, in_mm=True, measure="", value=0.0, u=0.0))
 
 
 def toggle_mm(state: SessionState, _ground: Ground) -> SessionState:

@@ -10,12 +10,14 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
+from bralto.core.sightings.read_off import head_on_paper, on_paper
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -32,6 +34,7 @@ from bralto.ui.session import asking
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
 from bralto.ui.sight.answer_board import AnswerBoard
+from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.figure_so_far import FigureSoFar
 from bralto.ui.sight.order_choice import order_choice
 from bralto.ui.sight.own_sighting import OwnSighting
@@ -46,6 +49,9 @@ __all__ = ["SightRoom", "sight_prompt"]
 
 _FEWEST_PX = 900
 """Width below which the figure so far gives way to the question."""
+
+_WIDE_PX = 1200
+"""Width from which on a heading has room for more words."""
 
 _TELLS_PX = 560
 """Height below which what the sightings tell gives way too."""
@@ -69,7 +75,8 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     how = "as if for the first time" if again else "step back to the same place for each"
     last = ("K", "how you sight") if practice else ("R", "sight it twice")
     pencil = ("M", "heads" if study.session.asking.in_mm else "thumb marks")
-    keys = (("Enter", "that is it"), ("N", "another"), ("O", "of your own"), last, pencil)
+    own = ("D", "distances") if study.session.asking.in_mm else ("O", "of your own")
+    keys = (("Enter", "that is it"), ("N", "another"), own, last, pencil)
     return Prompt(lead, how, keys)
 
 
@@ -122,6 +129,12 @@ class SightRoom(QWidget):
         self.own.setAccessibleName("a sighting of your own")
         self.own.setToolTip("Any two marks, against any other two (O)")
         self.own.clicked.connect(self.ask_own)
+        self.distances = QPushButton("eye, pencil and paper …", self)
+        self.distances.setObjectName("other")
+        self.distances.setMinimumHeight(40)
+        self.distances.setAccessibleName("where lengths in mm are read off")
+        self.distances.setToolTip("How far from the eye the pencil is, and the paper (D)")
+        self.distances.clicked.connect(self.ask_distances)
         self.told = Lines(tokens, self)
         self.listed = SightingList(study, tokens, self)
         self.listed.repeated.connect(self.board.setFocus)
@@ -161,6 +174,7 @@ class SightRoom(QWidget):
         right.setSpacing(6)
         right.addWidget(self._headings[2])
         right.addWidget(self.listed, 1)
+        right.addWidget(self.distances)
         whole = QHBoxLayout(self)
         whole.setContentsMargins(24, 6, 24, 8)
         whole.setSpacing(24)
@@ -219,6 +233,7 @@ class SightRoom(QWidget):
                 button.setToolTip(label_of(study.view, other.sighting))
                 button.setAccessibleName(f"{_SORTS[other.sighting.sort]}: {button.toolTip()}")
         self._name_others()
+        self.distances.setVisible(study.session.asking.in_mm)
         implied = imply(study.view, items)
         if not isinstance(implied, NotMeasurable):
             hidden = set(one.points) | set(one.of) if one is not None else set()
@@ -227,13 +242,22 @@ class SightRoom(QWidget):
             self.figure.show_figure(implied, hidden - {study.view.head[0], study.view.plumb})
             self._tell(implied, items)
         about = "" if self._at is None or not self._at.about else self._about(self._at.about)
-        so_far = "The figure so far", f"as {len(items)} sightings imply it"
+        so_far = "The figure so far", self._so_far(implied)
         self._headings[0].say(*(("The sitter", "for practice") if self.sitter else so_far), "")
         self._headings[1].say("Next sighting", about, order_choice(study))
         count = f"{len(items)} of about {ENOUGH_SIGHTINGS}"
         self._headings[2].say("Sightings", count if items else "", "")
         self.listed.fill()
         self._on_answer()
+
+    def _so_far(self, implied: Implied | NotMeasurable) -> str:
+        """How many sightings imply the figure; of sight-size, how large a head is on the paper."""
+        kept = self._study.sighted.kept
+        times = on_paper(kept)
+        head = None if isinstance(implied, NotMeasurable) else head_on_paper(implied, times)
+        if head is None:
+            return f"as {len(kept.items)} sightings imply it"
+        return f"{length(head[0])} a head" + (" on paper" if self.width() >= _WIDE_PX else "")
 
     def _name_others(self) -> None:
         """As much of each as there is room."""
@@ -290,6 +314,19 @@ class SightRoom(QWidget):
         slip.accepted.connect(ask)
         slip.open()
 
+    def ask_distances(self) -> None:
+        """Let the learner say how far from the eye the pencil is, and the paper."""
+        study = self._study
+        kept, drawn = study.sighted.kept, not study.undrawn
+        slip = DistanceSlip(study.view, kept, drawn=drawn, parent=self)
+
+        def keep() -> None:
+            study.sighted.stand(slip.changed)
+            self.board.setFocus()
+
+        slip.accepted.connect(keep)
+        slip.open()
+
     # The answer
 
     def answer(self) -> None:
@@ -344,6 +381,8 @@ class SightRoom(QWidget):
             self._study.apply(asking.toggle_told)
         elif plain and key == Qt.Key.Key_O:
             self.ask_own()
+        elif plain and key == Qt.Key.Key_D and self.distances.isVisible():
+            self.ask_distances()
         elif plain and key == Qt.Key.Key_N and self._at is not None:
             self._study.apply(asking.put_off, self._at.sighting.asks)
         elif plain and key == Qt.Key.Key_R and self._study.sighted.kept.items:

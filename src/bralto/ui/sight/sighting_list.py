@@ -8,7 +8,13 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.held import Held
-from bralto.core.sightings.sighting_words import doubt_said, label_of, value_said
+from bralto.core.sightings.read_off import head_changed
+from bralto.core.sightings.sighting_words import (
+    doubt_said,
+    head_change_said,
+    label_of,
+    value_said,
+)
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import asking
 from bralto.ui.slip_list import SlipList
@@ -62,6 +68,9 @@ class SightingList(QWidget):
         self.list.scrollToBottom()
 
     def _contradiction(self) -> str:
+        changed = head_changed(self._study.view, self._study.sighted.kept.items)
+        if changed is not None:
+            return head_change_said(changed)
         if not self._wrong:
             return ""
         items, view = self._study.sighted.kept.items, self._study.view
