@@ -8,7 +8,6 @@ from pathlib import Path
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QFormLayout,
     QHBoxLayout,
@@ -22,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.store.learners import COLOURS, Learner, add_learner, learners
+from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 
 __all__ = ["LearnerSlip", "show_learners"]
@@ -86,8 +86,7 @@ class LearnerSlip(QDialog):
         self.name.setAccessibleName("Name of the other learner")
         for edit in (self.own, self.name):
             edit.setMaxLength(40)
-        self.colour = QComboBox(self)
-        self.colour.setAccessibleName("Colour")
+        self.colour = choice_box("Colour", self)
         for name, colour in COLOURS.items():
             self.colour.addItem(_bob(colour), name, colour)
         note = QLabel(

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.session.notes import Notes
+from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 
 __all__ = ["LOG_TITLES", "RATINGS", "LogSlip", "lines_edit"]
@@ -94,9 +95,8 @@ class LogSlip(QDialog):
         return edit
 
     def _rating(self, key: str) -> QComboBox:
-        choice = QComboBox(self)
+        choice = choice_box(f"{LOG_TITLES['before'].split('?')[0]}, {key}", self)
         choice.addItems(RATINGS)
-        choice.setAccessibleName(f"{LOG_TITLES['before'].split('?')[0]}, {key}")
         kept = self._notes.log.get(key, "")
         choice.setCurrentIndex(int(kept) if kept in {"1", "2", "3", "4", "5"} else 0)
         return choice

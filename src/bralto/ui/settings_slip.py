@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QFormLayout,
     QLabel,
@@ -17,6 +16,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.lengths import WAYS
 from bralto.disk.reports import Reports
+from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 from bralto.ui.settings import FIGURES_BEGIN, HEAD_ORDERS, SCALES, Settings
 
@@ -37,13 +37,11 @@ class SettingsSlip(QDialog):
         super().__init__(parent)
         self.setWindowTitle("Settings")
         self._settings, self._reports = settings, reports
-        self.size_of_text = QComboBox(self)
-        self.size_of_text.setAccessibleName("Size of text and signs")
+        self.size_of_text = choice_box("Size of text and signs", self)
         for percent in SCALES:
             self.size_of_text.addItem(f"{percent} %", percent)
         self.size_of_text.setCurrentIndex(self.size_of_text.findData(settings.text_scale))
-        self.lengths = QComboBox(self)
-        self.lengths.setAccessibleName("How lengths are said")
+        self.lengths = choice_box("How lengths are said", self)
         for way, words in WAYS.items():
             self.lengths.addItem(words, way)
         self.lengths.setCurrentIndex(self.lengths.findData(settings.lengths))
@@ -59,13 +57,11 @@ class SettingsSlip(QDialog):
         self.greatest.setChecked(settings.greatest_first)
         self.glides = QCheckBox("glide to the next mark, and are not there at once", self)
         self.glides.setChecked(settings.glides)
-        self.heads = QComboBox(self)
-        self.heads.setAccessibleName("What a head begins with")
+        self.heads = choice_box("What a head begins with", self)
         for order, words in HEAD_ORDERS.items():
             self.heads.addItem(words, order)
         self.heads.setCurrentIndex(self.heads.findData(settings.head_order))
-        self.figures = QComboBox(self)
-        self.figures.setAccessibleName("What a figure begins with")
+        self.figures = choice_box("What a figure begins with", self)
         for tape, words in FIGURES_BEGIN.items():
             self.figures.addItem(words, tape)
         self.figures.setCurrentIndex(self.figures.findData(settings.figures_begin))

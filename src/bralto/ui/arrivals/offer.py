@@ -8,7 +8,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QImageReader, QPixmap
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QHBoxLayout,
     QLabel,
@@ -22,6 +21,7 @@ from bralto.core.session.stages import stages_to_come
 from bralto.core.study import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
+from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
 
@@ -69,8 +69,7 @@ class Offer(QDialog):
         words.setMinimumWidth(320)
         self.name = QLineEdit(_next_name(study), self)
         self.name.setAccessibleName("Name of the state")
-        self.stage = QComboBox(self)
-        self.stage.setAccessibleName("Stage of the drawing")
+        self.stage = choice_box("Stage of the drawing", self)
         self.stage.addItem("at which stage of the drawing?", "")
         for stage in stages_to_come(self.names):
             self.stage.addItem(stage, stage)

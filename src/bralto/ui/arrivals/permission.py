@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.study import PERMISSIONS
+from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 
 __all__ = ["PermissionSlip", "permission_choice"]
@@ -20,11 +21,10 @@ __all__ = ["PermissionSlip", "permission_choice"]
 
 def permission_choice(parent: QWidget, said: str | None) -> QComboBox:
     """A choice of `PERMISSIONS` that takes the learner's own words too."""
-    choice = QComboBox(parent)
+    choice = choice_box("Where the picture comes from", parent)
     choice.setEditable(True)
     choice.addItems(PERMISSIONS)
     choice.setCurrentText(said or PERMISSIONS[-1])
-    choice.setAccessibleName("Where the picture comes from")
     return choice
 
 

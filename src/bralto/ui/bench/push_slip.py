@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QSpinBox, QWidget
+from PyQt6.QtWidgets import QFormLayout, QLabel, QSpinBox, QWidget
 
 from bralto.core.corrections.push import Pushes, pushable
 from bralto.core.views.model import View
+from bralto.ui.choice_box import choice_box
 from bralto.ui.name_slip import AskSlip
 
 __all__ = ["PushSlip"]
@@ -28,8 +29,7 @@ class PushSlip(AskSlip):
         words.setWordWrap(True)
         self.body.addWidget(words)
         self._pushes = pushes
-        self.part = QComboBox(self)
-        self.part.setAccessibleName("What is pushed")
+        self.part = choice_box("What is pushed", self)
         for name, label in pushable(view, keys).items():
             self.part.addItem(label, name)
         self.percent = QSpinBox(self)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
 from bralto.core.mannequin.joints import Joint, joints
 from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import HARDEST
+from bralto.ui.choice_box import choice_box
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 
@@ -36,8 +37,7 @@ class JointsPage(QWidget):
     def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._state = state
-        self.joint = QComboBox(self)
-        self.joint.setAccessibleName("Joint")
+        self.joint = choice_box("Joint", self)
         self.turns = Dials(self)
         self._subject = ""
         self.hard = QSpinBox(self)

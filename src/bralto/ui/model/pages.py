@@ -9,7 +9,6 @@ from functools import partial
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.mannequin.builds import builds, ranges
 from bralto.core.mannequin.setting import SUBJECTS
 from bralto.core.phrases import minutes
+from bralto.ui.choice_box import choice_box
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.settings import Settings
@@ -57,12 +57,10 @@ class FigurePage(QWidget):
     def __init__(self, state: ModelState, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._state = state
-        self.subject = QComboBox(self)
-        self.subject.setAccessibleName("What stands there")
+        self.subject = choice_box("What stands there", self)
         for subject in SUBJECTS:
             self.subject.addItem("head alone" if subject == "head" else subject, subject)
-        self.build = QComboBox(self)
-        self.build.setAccessibleName("Proportions")
+        self.build = choice_box("Proportions", self)
         for key, one in builds().items():
             self.build.addItem(one.title, key)
             self.build.setItemData(self.build.count() - 1, one.source, 3)  # tool tip

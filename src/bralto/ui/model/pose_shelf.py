@@ -9,6 +9,7 @@ from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPainter, Q
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from bralto.core.mannequin.poses import HARDEST, NamedPose, named_poses
+from bralto.ui.heard import Heard
 from bralto.ui.model.drawn import small_picture
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import text, wrapped
@@ -61,6 +62,7 @@ class _Grid(QWidget):
         self.setAccessibleName("Poses")
         rows = -(-len(self.poses) // _ROW)
         self.setFixedSize(_ROW * _WIDE + (_ROW - 1) * _GAP, rows * (_TALL + _GAP))
+        self.heard = Heard(self, "Poses")
         self._say()
 
     def sizeHint(self) -> QSize:
@@ -76,10 +78,13 @@ class _Grid(QWidget):
             self.update()
 
     def _say(self) -> None:
-        pose = self.poses[self.current]
+        said = [self._words(pose) for pose in self.poses]
+        self.setAccessibleDescription(said[self.current])
+        self.heard.say(said)
+
+    def _words(self, pose: NamedPose) -> str:
         stands = ", stands there" if pose.key == self._held else ""
-        said = f"{pose.title}{stands}, difficulty {pose.hard} of {HARDEST}"
-        self.setAccessibleDescription(said)
+        return f"{pose.title}{stands}, difficulty {pose.hard} of {HARDEST}"
 
     def area(self, number: int) -> QRect:
         """Where a pose is."""

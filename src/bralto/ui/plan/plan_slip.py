@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
@@ -21,6 +20,7 @@ from bralto.core.lengths import bare_length, length, short_unit, size
 from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
+from bralto.ui.choice_box import choice_box
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.length_spin import LengthSpin
 from bralto.ui.plan.paper import Paper
@@ -44,13 +44,11 @@ class PlanSlip(QWidget):
     def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._study = study
-        self.paper = QComboBox(self)
+        self.paper = choice_box("Paper", self)
         self.paper.setEditable(True)
         self.paper.addItems(list(PAPERS))
         self.paper.setToolTip("A named paper, or its size as 300x400 (mm), 30x40cm, 12x16in")
-        self.paper.setAccessibleName("Paper")
-        self.lies = QComboBox(self)
-        self.lies.setAccessibleName("How the paper lies")
+        self.lies = choice_box("How the paper lies", self)
         for words, value in _LIES:
             self.lies.addItem(words, value)
         self.margin = self._spin("Margins", 0.0, 200.0, "Air on all four sides")

@@ -20,7 +20,7 @@ from bralto.ui.record.chart import Band, Chart, Dots
 from bralto.ui.record.habit_list import HabitList, HabitScale
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
-from bralto.ui.record.skill_figure import SkillFigure
+from bralto.ui.record.skill_figure import SkillFigure, heard_rows
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.timeline import day_words
 
@@ -132,6 +132,7 @@ class AccuracyPage(Page):
             dots, trend = self._drawn(course if shown else None)
             chart = self.charts[key]
             chart.show_dots(dots, trend)
+            chart.heard.say(heard_rows(course, self._titles) if course and shown else ())
             if course is not None and shown:
                 self._figures[key].show_course(course, chart.top())
             chart.setVisible(shown)

@@ -16,6 +16,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.longitudinal.course import SKILL_TITLES
+from bralto.ui.heard import Heard
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
@@ -110,6 +112,7 @@ class Chart(QWidget):
         self._top = 1.0
         self.lit = ""
         self._layer: QPixmap | None = None
+        self.heard = Heard(self, SKILL_TITLES[skill])
 
     def show_dots(self, dots: Dots, trend: tuple[Band, ...] = ()) -> None:
         """Put other studies on the chart, and another trend."""

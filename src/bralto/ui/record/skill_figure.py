@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
+from bralto.core.tolerances import COVERAGE
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.timeline import day_words
 
-__all__ = ["WIDTH", "SkillFigure"]
+__all__ = ["WIDTH", "SkillFigure", "heard_rows"]
 
 WIDTH = 216
 
@@ -22,6 +26,27 @@ _FINE = 0.0995
 
 _HIGH = 84.0
 """A chart that is lower than this has no room for words below the figure."""
+
+
+_HEARD = 60
+"""Studies of a chart that can be gone through one by one, the newest: there may be thousands."""
+
+
+def _in_figures(value: float, unit: str) -> str:
+    shown = 100.0 * value if unit == "fraction" else value
+    digits = 1 if unit != "head" else 3 if shown < _FINE else 2
+    return f"{shown:.{digits}f}"
+
+
+def heard_rows(course: Course, titles: Mapping[str, str]) -> list[str]:
+    """A chart's newest studies in words, oldest first: day, title, figure, its doubt."""
+    unit, first = _UNITS.get(course.unit, course.unit), max(0, len(course) - _HEARD)
+    return [
+        f"{day_words(course.when[row])}, {titles.get(course.studies[row], '')}: "
+        f"{_in_figures(course.values[row], course.unit)} "
+        f"± {_in_figures(COVERAGE * course.u[row], course.unit)} {unit}"
+        for row in range(first, len(course))
+    ]
 
 
 class SkillFigure(QWidget):
@@ -46,9 +71,7 @@ class SkillFigure(QWidget):
         course = self._course
         if course is None or course.now is None:
             return "", ""
-        value = 100.0 * course.now if course.unit == "fraction" else course.now
-        digits = 1 if course.unit != "head" else 3 if value < _FINE else 2
-        return f"{value:.{digits}f}", _UNITS.get(course.unit, course.unit)
+        return _in_figures(course.now, course.unit), _UNITS.get(course.unit, course.unit)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -10,7 +10,6 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QFormLayout,
     QHBoxLayout,
@@ -30,6 +29,7 @@ from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid, straightened
+from bralto.ui.choice_box import choice_box
 from bralto.ui.length_spin import LengthSpin
 from bralto.ui.room import fit_slip
 from bralto.ui.sheet.corner_board import CornerBoard
@@ -132,7 +132,7 @@ class SheetSlip(QDialog):
         self.state = SheetState(picture, grade, usual, head_mm, self)
         self.board = CornerBoard(self.state, tokens, self)
         self.flat = _Flattened(self.state, tokens, self)
-        self.way, self.paper = QComboBox(self), QComboBox(self)
+        self.way, self.paper = choice_box("Known by", self), choice_box("Paper", self)
         self.wide, self.high, self.known = (LengthSpin(self) for _ in range(3))
         self.status, self.notes = QLabel(self), QLabel(self)
         self.keep = QPushButton("Keep this sheet", self)

@@ -33,6 +33,7 @@ from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
+from bralto.ui.choice_box import choice_box
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
@@ -159,12 +160,12 @@ class NewStudy(QDialog):
         self._begin_when_open = False
         self.title = QLineEdit(self)
         self.title.setPlaceholderText("what it shows, which try")
-        self.view = QComboBox(self)
+        self.view = choice_box("View", self)
         for key in view_keys():
             self.view.addItem(view_named(key).title, key)
         self.view.setCurrentIndex(self.view.findData("figure-front"))
         self.view.currentIndexChanged.connect(lambda _: self._say_hint())
-        self.canon = QComboBox(self)
+        self.canon = choice_box("What it is held against without a photo", self)
         short = QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         self.canon.setSizeAdjustPolicy(short)
         self.canon.setMinimumContentsLength(36)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QWidget
 
 from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
@@ -23,6 +23,7 @@ from bralto.core.sightings.read_off import (
 from bralto.core.sightings.taken import Sightings
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
+from bralto.ui.choice_box import choice_box
 from bralto.ui.length_spin import LengthSpin
 from bralto.ui.name_slip import AskSlip
 
@@ -58,8 +59,7 @@ class DistanceSlip(AskSlip):
         self.plane = self._spin("From your eye to the paper", sightings.plane_mm or _PAPER_MM)
         self._many = sum(in_mm(one) for one in sightings.items)
         self._other_head = head_changed(view, sightings.items)
-        self.earlier = QComboBox(self)
-        self.earlier.setAccessibleName("The lengths so far")
+        self.earlier = choice_box("The lengths so far", self)
         if self._other_head is not None:
             now = length(self._other_head.now)
             self.earlier.addItem(f"carry them over to the head of {now}", _BY_HEAD)

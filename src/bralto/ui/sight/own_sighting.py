@@ -11,6 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.model import View
+from bralto.ui.choice_box import choice_box
 from bralto.ui.name_slip import AskSlip
 
 __all__ = ["OwnSighting"]
@@ -30,8 +31,7 @@ class OwnSighting(AskSlip):
     ) -> None:
         super().__init__("A sighting of your own", "Ask it", parent)
         self._view, self._items = view, tuple(items)
-        self.sort = QComboBox(self)
-        self.sort.setAccessibleName("What is sighted")
+        self.sort = choice_box("What is sighted", self)
         for sort, words in _WORDS.items():
             self.sort.addItem(words, sort)
         self.first, self.second = self._marks("From"), self._marks("To")
@@ -52,8 +52,7 @@ class OwnSighting(AskSlip):
         self._show()
 
     def _marks(self, name: str, *, head: bool = False) -> QComboBox:
-        box = QComboBox(self)
-        box.setAccessibleName(name)
+        box = choice_box(name, self)
         if head:
             box.addItem(_HEAD, "")
         for mark in self._view.landmarks:
