@@ -16,6 +16,7 @@ from PIL import Image
 
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import Library
+from bralto.ui.shelf.measuring import measure_studies
 
 
 @pytest.fixture(autouse=True)
@@ -36,8 +37,22 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
         if not folder.exists():
             made = shared / "demo-in-the-making"
             fill_with_demo(made / "library", seed=1)
+            _measure(made / "library")
             made.rename(folder.parent)
     return folder
+
+
+def _measure(folder: Path) -> None:
+    """As the shelf leaves it once it has shown all studies: no window measures them anew."""
+    with Library.open(folder) as library:
+        left = [row.id for row in library.rows()]
+        while left:
+            seen = {study_id for _, study_id in measure_studies(library, left, _raise)}
+            left = [study_id for study_id in left if study_id not in seen]
+
+
+def _raise(error: Exception) -> None:
+    raise error
 
 
 @pytest.fixture
