@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from bralto.core.arrays import Pixels
+from bralto.core.arrays import Floats, Ints, Pixels
 from bralto.core.bend_grid import BendGrid
 
 __all__ = ["straighten"]
@@ -40,7 +40,7 @@ def straighten(picture: Pixels, grid: BendGrid, wide: int, into: Pixels) -> None
         ).reshape(into[here].shape)  # fmt: skip
 
 
-def _between(count: int, corner: float, step: float, knots: int) -> tuple[np.ndarray, np.ndarray]:
+def _between(count: int, corner: float, step: float, knots: int) -> tuple[Ints, Floats]:
     """For the middle of each pixel of a side, the knot before it and how far it is beyond."""
     at = np.clip((np.arange(count) + 0.5 - corner) / step, 0.0, knots - 1 - 1e-9)
     before = at.astype(np.intp)

@@ -71,11 +71,9 @@ def _grid_of(
 def bends_of(picture: Picture) -> BendGrid | None:
     """How a picture's sheet curls; None where it has none, or it lies flat."""
     sheet = picture.sheet
-    return (
-        None
-        if sheet is None or not sheet.bends
-        else _grid_of(sheet.corners, sheet.size_mm, sheet.bends)
-    )
+    if sheet is None or not sheet.bends:
+        return None
+    return _grid_of(sheet.corners, sheet.size_mm, sheet.bends)
 
 
 def in_flat_px(view: Viewport, xy: Floats) -> Floats:

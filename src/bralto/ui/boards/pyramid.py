@@ -46,8 +46,8 @@ def load_preview(path: Path, bends: BendGrid | None = None) -> tuple[QImage, ...
     size = reader.size()
     if size.isValid() and max(size.width(), size.height()) > _PREVIEW:
         reader.setScaledSize(size.scaled(_PREVIEW, _PREVIEW, Qt.AspectRatioMode.KeepAspectRatio))
-    wide = size.width()
-    return (straightened(_checked(reader.read(), path), bends, wide),)
+    image = _checked(reader.read(), path)
+    return (straightened(image, bends, size.width() if size.isValid() else image.width()),)
 
 
 def level_of(levels: Sequence[QImage], wide: float) -> QImage | None:
