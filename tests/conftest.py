@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the application has it (`start`)
 
 import numpy as np
 import pytest

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 from pathlib import Path
 
@@ -12,6 +13,9 @@ __all__ = ["run"]
 def run() -> None:
     """Entry point. The window does without the command line's parser, which takes as long to load
     as the whole shelf; what is not plainly a window goes through it."""
+    # Matrices here are of some hundred rows: more threads wait for each other longer than they
+    # work, and take the processors from the window.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     asked, folder = sys.argv[1:], None
     if len(asked) == 2 and asked[0] == "--library":
         folder = Path(asked[1])
