@@ -31,7 +31,7 @@ _FOCUSABLE, _FOCUSED, _SHOWING = 11, 12, 25
 _LABELLED_BY = 2
 """Numbers of the protocol (at-spi2-core, atspi-constants.h)."""
 
-KEYS = {"Down": 0xFF54, "Return": 0xFF0D, "Right": 0xFF53,
+KEYS = {"Down": 0xFF54, "Return": 0xFF0D, "Left": 0xFF51, "Right": 0xFF53,
         "Tab": 0xFF09, "Escape": 0xFF1B}  # fmt: skip
 """X11 keysyms (keysymdef.h)."""
 

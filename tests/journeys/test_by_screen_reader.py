@@ -74,8 +74,9 @@ def test_a_study_and_the_record_are_gone_through_row_by_row(
     passes = [row.removesuffix(", here").rstrip("0123456789/ ") for row in reader.rows("Tape")]
     assert (passes[0], passes[-1], len(passes)) == ("Sheet", "Verdict", 10)
     here = next(i for i, row in enumerate(reader.rows("Tape")) if row.endswith(", here"))
-    for number in range(here + 1, len(passes)):
-        reader.press("Control", "Right")
+    way = [*range(here - 1, -1, -1), *range(1, len(passes))]  # back to the first, then through all
+    for before, number in zip([here, *way], way, strict=False):
+        reader.press("Control", "Left" if number < before else "Right")
         until(lambda n=number: reader.rows("Tape")[n].endswith(", here"))
         everything = reader.heard()
         assert unnamed(everything) == []
