@@ -28,9 +28,11 @@ from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_state, add_study
 from bralto.store.library import Library
+from bralto.store.summaries import digest_document, read_digest
 from bralto.ui.bench.bench import Bench
 from bralto.ui.heading import Heading
 from bralto.ui.session import asking, prompting
+from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.sight import sighting_list
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting
@@ -759,3 +761,32 @@ def test_a_length_of_ones_own_is_taken_in_mm_too(bench: Bench) -> None:
     assert isinstance(against, Next)
     study.apply(asking.ask_own, against)
     assert not study.now.questions[0].sighting.in_mm
+
+
+def test_its_card_shows_what_was_sighted_until_there_is_a_drawing(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    study_id = begin(folder)
+    window = open_window(folder)
+    shelf = house(window).shelf_state
+
+    def entry() -> Entry:
+        return next(one for one in shelf.entries if one.id == study_id)
+
+    assert entry().digest is not None
+    assert (entry().digest.sketch, entry().why) == ((), "nothing sighted yet")
+    blank = window.grab().toImage()
+    house(window).open_study(study_id)
+    settle(qtbot, window)
+    edits = house(window).bench.study.sighted
+    for one in sighted("figure-front", places("figure-front"), "span.shoulders", "tilt.shoulders"):
+        edits.take(one)
+    window.go("Shelf")
+    qtbot.waitUntil(lambda: entry().why == "2 sightings, no drawing yet", timeout=60_000)
+    settle(qtbot, window)
+    assert any(len(stroke) == 2 for stroke in entry().digest.sketch)
+    assert window.grab().toImage() != blank
+    kept = read_digest(digest_document(entry().digest))
+    assert kept == entry().digest
+    wild = digest_document(entry().digest._replace(sketch=(((0.0, float("inf")),),)))
+    assert read_digest(wild) is None

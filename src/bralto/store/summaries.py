@@ -49,6 +49,7 @@ class Digest(NamedTuple):
         facts: by what the record tells it apart from others.
         log: what the learner wrote about it: question and words. answers: to the questions on how
             it was made, of its last state.
+        sketch: strokes of the figure that sightings imply, 1 high, where there is no drawing yet.
     """
 
     summary: Summary | None
@@ -60,6 +61,7 @@ class Digest(NamedTuple):
     facts: Facts = NO_FACTS
     log: tuple[tuple[str, str], ...] = ()
     answers: tuple[tuple[str, str], ...] = ()
+    sketch: tuple[tuple[tuple[float, float], ...], ...] = ()
 
 
 class KeptDigest(NamedTuple):
@@ -112,6 +114,8 @@ def digest_document(digest: Digest) -> str:
         "log": digest.log,
         "answers": digest.answers,
     }
+    if digest.sketch:
+        body["sketch"] = digest.sketch
     if summary is not None:
         body["tracked"] = _miss_document(summary.tracked)
         body["miss"] = _miss_document(summary.miss)
@@ -147,6 +151,7 @@ def read_digest(document: str) -> Digest | None:
             _facts(body["facts"]),
             _words(body["log"]),
             _words(body["answers"]),
+            _strokes(body.get("sketch", ())),
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None
@@ -154,6 +159,13 @@ def read_digest(document: str) -> Digest | None:
 
 def _words(kept: Any) -> tuple[tuple[str, str], ...]:
     return tuple((str(key), str(words)) for key, words in kept)
+
+
+def _strokes(kept: Any) -> tuple[tuple[tuple[float, float], ...], ...]:
+    strokes = tuple(tuple((float(x), float(y)) for x, y in stroke) for stroke in kept)
+    if not all(math.isfinite(x + y) for stroke in strokes for x, y in stroke):
+        raise ValueError("not finite")
+    return strokes
 
 
 def _facts(kept: Any) -> Facts:

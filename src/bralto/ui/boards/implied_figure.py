@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
@@ -12,6 +12,7 @@ from bralto.core.canons.figure import HEAD_PX
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.sketch import HEAD_WIDE, bones
 from bralto.core.views.model import View
 from bralto.ui.boards.board import Board
 from bralto.ui.theme.tokens import Tokens
@@ -67,7 +68,7 @@ def draw_implied(
     for key, at in places.items():
         _ellipse(painter, at, implied.marks.cov[row[key]], scale)
     ink = tokens.colour("ink")
-    for first, last in _lines(view, row):
+    for first, last in bones(view, row):
         if first in places and last in places:
             sure = max(sizes[first], sizes[last]) < _SURE
             painter.setPen(_pen(ink, sure=sure))
@@ -86,12 +87,6 @@ def _pen(ink: QColor, *, sure: bool) -> QPen:
     if not sure:
         pen.setDashPattern([4.0, 4.0])
     return pen
-
-
-def _lines(view: View, known: Mapping[str, int]) -> list[tuple[str, str]]:
-    """The lines by which the view measures its parts."""
-    spans = [span for part in view.parts for span in part.spans if span != view.head]
-    return [(a, b) for a, b in spans if a in known and b in known]
 
 
 def _ellipse(painter: QPainter, at: QPointF, cov: np.ndarray, scale: float) -> None:
@@ -114,5 +109,5 @@ def _egg(painter: QPainter, crown: QPointF, chin: QPointF, ink: QColor) -> None:
     painter.rotate(float(np.degrees(np.arctan2(line.y(), line.x()))) - 90.0)
     painter.setPen(QPen(ink, 1.8))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawEllipse(QPointF(0.0, 0.0), 0.36 * high, 0.5 * high)
+    painter.drawEllipse(QPointF(0.0, 0.0), 0.5 * HEAD_WIDE * high, 0.5 * high)
     painter.restore()

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from zlib import crc32
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QCursor, QImage, QPainter, QPen, QPixmap
+from PyQt6.QtGui import QCursor, QImage, QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOptionViewItem
 
 from bralto.core.phrases import spread
@@ -35,6 +36,9 @@ CARD = QSize(302, 286)
 _PICTURES = 206.0
 _PAD = 12.0
 _BETWEEN = 8.0
+_SKETCH = 0.86
+"""Share of its sheet that a figure from life takes."""
+
 _MOST_LAID = 400
 """Pictures that stay in memory: those of some twenty screens; at 175 % about 150 MB."""
 
@@ -107,6 +111,7 @@ class Card(QStyledItemDelegate):
         seen, drawn = digest.reference, digest.drawing
         shown = [one for one in (seen, drawn) if one is not None]
         if not shown:
+            self._sketch(painter, area, digest.sketch)
             return
         scales = [1.0] * len(shown)
         if seen is not None and drawn is not None:
@@ -123,6 +128,29 @@ class Card(QStyledItemDelegate):
             wide, high = max(1, round(scale * width)), max(1, round(scale * height))
             self._picture(painter, QRectF(round(x), floor - high, wide, high), one)
             x += scale * width + _BETWEEN
+
+    def _sketch(
+        self, painter: QPainter, area: QRectF, strokes: Sequence[Sequence[tuple[float, float]]]
+    ) -> None:
+        """What was sighted of a figure, in its drawing's place; a sheet where that is nothing."""
+        high = _PICTURES - _PAD
+        sheet = QRectF(0.0, 0.0, high / math.sqrt(2.0), high)  # the sides of a sheet of paper
+        sheet.moveCenter(QPointF(area.center().x(), area.top() + _PAD + high / 2.0))
+        painter.fillRect(sheet, self._tokens.colour("sheet"))
+        if not strokes:
+            return
+        wide = max(x for stroke in strokes for x, _ in stroke)
+        scale = min(_SKETCH * high, _SKETCH * sheet.width() / max(wide, 0.01))
+        left = sheet.center().x() - scale * wide / 2.0
+        top = sheet.center().y() - scale / 2.0
+        painter.setPen(QPen(self._tokens.colour("ink2"), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for stroke in strokes:
+            places = [QPointF(left + scale * x, top + scale * y) for x, y in stroke]
+            if len(places) == 1:
+                painter.drawEllipse(places[0], 1.0, 1.0)
+            else:
+                painter.drawPolyline(QPolygonF(places))
 
     def _no_pictures(self, painter: QPainter, area: QRectF, entry: Entry) -> None:
         """A study that cannot be read, or that has not been looked at yet."""

@@ -13,8 +13,10 @@ from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
+from bralto.core.sightings.sketch import Stroke, sketch_of
 from bralto.core.study import Picture, Study
 from bralto.core.summary import SCIENCE
+from bralto.core.views.anchored import view_of
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.reading import StoredStudy, UnreadableStudyError
@@ -95,6 +97,10 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
             ratio = unit.drawing_px / unit.reference_px
     drawn = study.states[-1] if study.states else None
+    if drawn is None and study.sightings is not None and study.reference is None:
+        many = len(study.sightings.items)
+        sighted = "1 sighting" if many == 1 else f"{many} sightings"
+        why = f"{sighted}, no drawing yet" if many else "nothing sighted yet"
     digest = Digest(
         summary,
         why,
@@ -105,8 +111,18 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         facts_of(study),
         tuple(notes_of(study).log.items()),
         answers_of(study),
+        _sketch(study) if drawn is None else (),
     )
     return digest, traits
+
+
+def _sketch(study: Study) -> tuple[Stroke, ...]:
+    if study.sightings is None or study.reference is not None:
+        return ()
+    try:
+        return sketch_of(view_of(study), study.sightings.items)
+    except UserError:
+        return ()
 
 
 def _shown(picture: Picture, media: str | None) -> Shown:
