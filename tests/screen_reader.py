@@ -10,6 +10,7 @@ import os
 import shutil
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
@@ -71,11 +72,20 @@ class Heard:
 class ScreenReader:
     """The application on a library, and the bus it speaks on; `close` ends all of it."""
 
-    def __init__(self, library: Path, folder: Path) -> None:
+    def __init__(self, library: Path) -> None:
         self._running: list[subprocess.Popen[bytes]] = []
-        run = folder / "run"
-        run.mkdir(mode=0o700)
-        env = dict(os.environ, XDG_RUNTIME_DIR=str(run), XDG_CACHE_HOME=str(run))
+        self._run = tempfile.mkdtemp()  # a short path: sockets have 107 characters at most
+        self._bus: DBusConnection | None = None
+        self._window = ("", "")
+        try:
+            self._begin(library)
+        except BaseException:
+            self.close()
+            raise
+
+    def _begin(self, library: Path) -> None:
+        run = self._run
+        env = dict(os.environ, XDG_RUNTIME_DIR=run, XDG_CACHE_HOME=run)
         env.pop("WAYLAND_DISPLAY", None)
         read, write = os.pipe()
         self._start(["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24"], env, write)
@@ -92,12 +102,12 @@ class ScreenReader:
         bus = DBusAddress("/org/a11y/bus", "org.a11y.Bus", "org.a11y.Bus")
         address = until(lambda: _asked(session, bus, "GetAddress"))[0]
         session.close()
-        self._bus: DBusConnection = open_dbus_connection(address)
+        self._bus = open_dbus_connection(address)
         env |= {"QT_QPA_PLATFORM": "xcb", "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1"}
         bralto = [sys.executable, "-c", "from bralto.start import run; run()"]
         start = [*bralto, "--library", str(library)]
         self._start(start, env)
-        self._window: tuple[str, str] = until(lambda: self._children(_ROOT))[0]
+        self._window = until(lambda: self._children(_ROOT))[0]
         until(self.heard)
         # No window manager gives it the keys; a second start brings the first one to the front.
         subprocess.run(start, env=env, timeout=_WAIT_S, check=True)
@@ -111,10 +121,12 @@ class ScreenReader:
 
     def close(self) -> None:
         """End the application, then what it spoke on."""
-        self._bus.close()
+        if self._bus is not None:
+            self._bus.close()
         for one in reversed(self._running):
             one.terminate()
             one.wait(30)
+        shutil.rmtree(self._run, ignore_errors=True)
 
     # What is there
 
@@ -122,6 +134,7 @@ class ScreenReader:
         signature, *body = given or ("",)
         where = DBusAddress(at[1], at[0], face)
         message = new_method_call(where, name, signature or None, tuple(body))
+        assert self._bus is not None
         reply = self._bus.send_and_get_reply(message, timeout=_WAIT_S)
         if reply.header.message_type.name == "error":
             raise LookupError(str(reply.body))

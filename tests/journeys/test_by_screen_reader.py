@@ -30,8 +30,8 @@ def newest(demo_copy: Path) -> Study:
 
 
 @pytest.fixture
-def reader(demo_copy: Path, tmp_path: Path) -> Iterator[ScreenReader]:
-    reader = ScreenReader(demo_copy, tmp_path)
+def reader(demo_copy: Path) -> Iterator[ScreenReader]:
+    reader = ScreenReader(demo_copy)
     yield reader
     reader.close()
 

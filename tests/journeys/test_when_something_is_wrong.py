@@ -71,6 +71,13 @@ def test_a_study_that_cannot_be_read_is_a_card_that_says_so_and_the_others_open(
         f"UPDATE study SET made = 'yesterday' WHERE id = '{ids[1]}'",
     )
     window = open_window(demo_copy)
+    # What is kept of it is sound, until it is opened or measured.
+    assert house(window).shelf_state.entry(ids[0]).summary is not None
+    house(window).open_study(ids[0])
+    settle(qtbot, window)
+    assert "cannot be read" in house(window).shelf_state.entry(ids[0]).why
+    hurt(demo_copy, f"DELETE FROM summary WHERE study_id = '{ids[0]}'")
+    window = open_window(demo_copy)
     bad = house(window).shelf_state.entry(ids[0])
     assert "cannot be read" in bad.why
     assert not house(window).shelf_state.entry(ids[1]).dated

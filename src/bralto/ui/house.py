@@ -244,6 +244,8 @@ class House(QObject):
         if self.bench_place.open(study_id):
             self.window.go(BENCH)
             self.bench_place.ask_permission_once()
+        else:
+            self.shelf_state.measure_again(study_id)  # its card says what is wrong from then on
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study

@@ -263,6 +263,11 @@ class ShelfState(QObject):
             self._reading, self._unlisted = True, False
             self._tasks.run(self._library.rows, self._on_read, self._on_failed)
 
+    def measure_again(self, study_id: str) -> None:
+        """Measure a study though it seems to be as it was: it could not be opened."""
+        self._waiting.add(study_id)
+        self._measure_some()
+
     def _on_read(self, rows: list[ShelfRow]) -> None:
         """All studies; what has changed since they were read is read again."""
         self._by_id = {row.id: self._by_id.get(row.id) or Entry(row) for row in rows}
