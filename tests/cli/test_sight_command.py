@@ -153,6 +153,10 @@ def test_distances_are_kept_and_lengths_carried_over_from_where_one_stood(
     status, _, err = typed(capsys, "sight", str(path), "--eye-mm", "5")
     assert status == 2
     assert "100 to 10000 mm" in err
+    before = path.read_text("utf-8")
+    for words in (("--moved",), ("--eye-mm", "700", "--order", "spiral")):
+        assert typed(capsys, "sight", str(path), *words)[0] == 2
+        assert path.read_text("utf-8") == before
 
 
 def test_a_head_that_is_another_on_the_pencil_is_said(

@@ -36,7 +36,8 @@ from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.sight import sighting_list
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting
-from bralto.ui.sight.sight_room import SightRoom, sight_prompt
+from bralto.ui.sight.sight_prompt import sight_prompt
+from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.sight.true_size import CardSlip
 from bralto.ui.window import MainWindow
 
@@ -775,7 +776,15 @@ def test_its_card_shows_what_was_sighted_until_there_is_a_drawing(
 
     assert entry().digest is not None
     assert (entry().digest.sketch, entry().why) == ((), "nothing sighted yet")
-    blank = window.grab().toImage()
+    cards = house(window).shelf.list
+
+    def upper() -> QImage:
+        """The card above its words."""
+        area = cards.visualRect(cards.model().index(0, 0))
+        area.setHeight(200)
+        return cards.viewport().grab(area).toImage()
+
+    blank = upper()
     house(window).open_study(study_id)
     settle(qtbot, window)
     edits = house(window).bench.study.sighted
@@ -785,7 +794,9 @@ def test_its_card_shows_what_was_sighted_until_there_is_a_drawing(
     qtbot.waitUntil(lambda: entry().why == "2 sightings, no drawing yet", timeout=60_000)
     settle(qtbot, window)
     assert any(len(stroke) == 2 for stroke in entry().digest.sketch)
-    assert window.grab().toImage() != blank
+    cards.clearSelection()
+    cards.clearFocus()
+    assert upper() != blank
     kept = read_digest(digest_document(entry().digest))
     assert kept == entry().digest
     wild = digest_document(entry().digest._replace(sketch=(((0.0, float("inf")),),)))

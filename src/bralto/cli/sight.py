@@ -72,17 +72,17 @@ def sight(
         raise UserError(f"{study}: it has a reference already; sightings are from life")
     kept = loaded.sightings or Sightings()
     seen = view_of(loaded)
-    if eye_mm is not None or paper_mm is not None:
-        kept = _stood(kept, eye_mm, paper_mm, moved=moved)
-        loaded = replace(loaded, sightings=kept)
-        if path.suffix != ".json":
-            raise UserError(
-                f"{study}: distances are kept in a study.json; or say them in the window"
-            )
-        write_study(loaded, path)
     known = {one.key for one in orders_of(seen)} | {MOST_TELLING}
     if order not in known:
         raise UserError(f"unknown order '{order}'; use one of {', '.join(sorted(known))}")
+    if moved and eye_mm is None:
+        raise UserError("--moved says that lengths are carried over to --eye-mm: give both")
+    if eye_mm is not None or paper_mm is not None:
+        if path.suffix != ".json":
+            raise UserError(f"{study}: distances are kept in a study.json, or said in the window")
+        kept = _stood(kept, eye_mm, paper_mm, moved=moved)
+        loaded = replace(loaded, sightings=kept)
+        write_study(loaded, path)
     if listed:
         _list(loaded, seen, output)
     elif only_next or output is ListFormat.json:

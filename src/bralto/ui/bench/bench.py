@@ -46,7 +46,8 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
-from bralto.ui.sight.sight_room import SightRoom, sight_prompt
+from bralto.ui.sight.sight_prompt import sight_prompt
+from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens

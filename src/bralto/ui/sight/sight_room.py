@@ -29,7 +29,6 @@ from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Heading
-from bralto.ui.prompt import Prompt
 from bralto.ui.session import asking
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
@@ -45,7 +44,7 @@ from bralto.ui.sight.told_lines import sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
 
-__all__ = ["SightRoom", "sight_prompt"]
+__all__ = ["SightRoom"]
 
 _FEWEST_PX = 900
 """Width below which the figure so far gives way to the question."""
@@ -61,23 +60,6 @@ _SORTS = {
     Sort.FRACTION: "a share", Sort.LONGER: "longer?", Sort.HIGHER: "higher?",
     Sort.LEFT: "more left?",
 }  # fmt: skip
-
-
-def sight_prompt(study: OpenStudy) -> Prompt:
-    """What to do in this pass."""
-    found = study.now.questions
-    if not found:
-        return Prompt("This order is done:", "go on to the sheet, or take another order",
-                      (("Ctrl+→", "the sheet"),))  # fmt: skip
-    practice = not study.from_life
-    again = study.session.asking.again is not None
-    lead = "Sight it once more:" if again else "One eye closed, arm stiff:"
-    how = "as if for the first time" if again else "step back to the same place for each"
-    last = ("K", "how you sight") if practice else ("R", "sight it twice")
-    pencil = ("M", "heads" if study.session.asking.in_mm else "thumb marks")
-    own = ("D", "distances") if study.session.asking.in_mm else ("O", "of your own")
-    keys = (("Enter", "that is it"), ("N", "another"), own, last, pencil)
-    return Prompt(lead, how, keys)
 
 
 class SightRoom(QWidget):
