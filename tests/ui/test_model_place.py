@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
+from PyQt6.QtCore import QPoint, QPointF, QRect, Qt, QTimer
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
@@ -614,3 +614,25 @@ def test_the_finished_picture_never_holds_up_the_window(place: ModelPlace, qtbot
     assert len(beats) > 30
     # The picture takes a second or two; a frozen window would show as one gap of that length.
     assert np.max(np.diff(beats)) < 0.6
+
+
+def test_while_it_moves_the_picture_is_as_large_as_the_board_and_shows_what_is_held(
+    place: ModelPlace, qtbot: QtBot
+) -> None:
+    """A small picture is enlarged by the worker, not painted large by the window's own thread;
+    beside what is held no other ring is drawn."""
+    board = place.board
+    quick: list[Drawn] = []
+    place._drawer.drawn.connect(keep := lambda one: None if one.finished else quick.append(one))
+    QTest.mousePress(board, LEFT, pos=QPoint(40, board.height() - 40))
+    QTest.mouseMove(board, QPoint(42, board.height() - 40))
+    qtbot.waitUntil(lambda: len(quick) > 0, timeout=60_000)
+    place._drawer.drawn.disconnect(keep)
+    assert quick[0].image.size() == board._px_size()
+    assert quick[0].view.width < quick[0].image.width()
+    ring = board.grips()["hand_r"].toPoint()
+    around = QRect(ring.x() - 9, ring.y() - 9, 18, 18)
+    held = board.grab(around).toImage()
+    QTest.mouseRelease(board, LEFT, pos=QPoint(42, board.height() - 40))
+    assert board.grab(around).toImage() != held
+    finished(qtbot, place)

@@ -23,8 +23,9 @@ from bralto.stand.model.caster import Caster
 from bralto.stand.model.floor import behind
 from bralto.stand.model.mesh import COARSE, FINE, box_mesh, figure_mesh
 from bralto.stand.model.model_study import model_study
-from bralto.stand.model.picture import preview, render
+from bralto.stand.model.picture import Rendered, preview, render
 from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
+from bralto.stand.model.shade import Paint, shade
 from bralto.stand.model.stage import PROPS, Stage
 
 MIDDLE = 0.050
@@ -386,3 +387,38 @@ def test_a_head_in_planes_has_few_and_is_the_same_on_both_sides():
     low, high = rest.min(axis=0), rest.max(axis=0)
     assert high[1] - low[1] == pytest.approx(1.0, abs=0.03)
     assert high[0] - low[0] == pytest.approx(np.ptp(smooth.rest[:, 0]), abs=0.2)
+
+
+def test_enlarged_a_picture_is_blended_evenly() -> None:
+    """Between the middles of two pixels tone runs on straight (bilinear, by hand): 0 and 200 at
+    four times the width are 0, 0, 25, 75, 125, 175, 200, 200."""
+    pixels = np.zeros((1, 2, 3), np.uint8)
+    pixels[0, 1] = 200
+    rendered = Rendered(pixels, np.zeros((1, 2), np.int16), ("head",))
+    larger = rendered.enlarged(8, 3)
+    assert larger.shape == (3, 8, 3)
+    assert larger[1, :, 0] == pytest.approx([0, 0, 25, 75, 125, 175, 200, 200], abs=1)
+
+
+def test_a_highlight_lies_where_the_way_between_lens_and_light_meets_the_surface() -> None:
+    """Blinn (1977), SIGGRAPH 11: the cosine between the normal and the half way, to a power."""
+    stage = Stage.of(default_setting("head"), COARSE)
+    view = stage.view(60, 80)
+    seen = look_at(stage.caster, view, pixels_of(60, 80))
+    way = np.array([0.48, 0.64, 0.6])
+    full, parts = np.ones(len(seen.at), np.float32), stage.caster.mesh.parts
+
+    def made(gloss: float) -> np.ndarray:
+        return shade(
+            seen, full, full, way, view.eye, [Paint((0.5, 0.5, 0.5), gloss=gloss)] * len(parts)
+        )
+
+    shine = (made(0.2) - made(0.0))[:, 0]
+    to_lens = view.eye - seen.points
+    to_lens /= np.linalg.norm(to_lens, axis=1)[:, None]
+    half = (to_lens + way) / np.linalg.norm(to_lens + way, axis=1)[:, None]
+    cosine = np.sum(half * seen.normals, axis=1)
+    lit = seen.normals @ way > 1e-4
+    assert shine[lit] == pytest.approx(0.2 * np.maximum(cosine[lit], 0.0) ** 24, abs=3e-4)
+    assert shine[lit].max() > 0.15
+    assert np.all(shine[seen.normals @ way < -1e-4] == 0.0)

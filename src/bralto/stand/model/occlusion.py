@@ -50,11 +50,12 @@ def light_and_sky(
     """
     light, sky = np.ones(seen.count, np.float32), np.ones(seen.count, np.float32)
     toward = way.astype(np.float32)
-    facing = along(seen.normals, toward) > 0.0
-    light[seen.at[~facing]] = 0.0
+    turned = along(seen.normals, toward) > 0.0
+    facing = np.nonzero(turned)[0]
+    light[seen.at.take(np.nonzero(~turned)[0])] = 0.0
     under = floor.only(_under(caster.mesh.points, floor, way, soft_deg if rays else 0.0))
-    lit = np.concatenate([seen.at[facing], under.at])
-    start = np.concatenate([_off(seen)[facing], under.points + _OFF * UP])
+    lit = np.concatenate([seen.at.take(facing), under.at])
+    start = np.concatenate([_off(seen).take(facing, axis=0), under.points + _OFF * UP])
     if rays == 0:
         light[lit] = ~caster.blocked(start, np.broadcast_to(toward, (len(lit), 3)))
         return light, sky

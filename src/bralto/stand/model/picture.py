@@ -55,6 +55,13 @@ class Rendered:
         """As a Pillow picture."""
         return Image.fromarray(self.pixels)
 
+    def enlarged(self, width: int, height: int) -> Pixels:
+        """(height, width, 3) uint8: the pixels as a larger picture, evenly blended."""
+        import cv2  # loaded when something is moved first
+
+        larger = cv2.resize(self.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
+        return np.asarray(larger, dtype=np.uint8)
+
 
 def preview(stage: Stage, view: View3D) -> Rendered:
     """The picture while something is moved: one hard shadow, no smoothing."""

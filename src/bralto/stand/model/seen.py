@@ -12,7 +12,7 @@ import numpy.typing as npt
 from bralto.core.arrays import Ints
 from bralto.core.mannequin.camera import View3D
 from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import Mesh, Singles
+from bralto.stand.model.mesh import Faces, Mesh, Singles
 
 __all__ = ["BACKDROP", "GROUND", "Owners", "Seen", "along", "look_at", "pixels_of", "together"]
 
@@ -30,8 +30,10 @@ class Seen:
         count: n.
         at: (k,) rows of the rays that met a part, ascending.
         owner: (k,) rows of the mesh's parts.
-        points, normals: (k, 3) world, heads. ``rest`` (k, 3) in the part's own frame.
+        points, normals: (k, 3) world, heads.
         depth: (k,) along the camera's way, heads.
+        mesh: what was met. ``corners`` (k, 3) rows of its points, the triangle of each;
+            ``shares`` (k, 3) how much of each corner is there, their sum 1.
     """
 
     count: int
@@ -39,8 +41,15 @@ class Seen:
     owner: Owners
     points: Singles
     normals: Singles
-    rest: Singles
     depth: Singles
+    mesh: Mesh
+    corners: Faces
+    shares: Singles
+
+    @property
+    def rest(self) -> Singles:
+        """(k, 3) where it lies in its part's own frame, heads."""
+        return _between(self.mesh.rest, self.corners, self.shares)
 
     def over(self, values: Singles, missed: float | Singles) -> Singles:
         """(n, ...) of (k, ...) values, with ``missed`` for the rays that met nothing."""
@@ -53,11 +62,12 @@ class Seen:
 def together(bands: Sequence[Seen]) -> Seen:
     """Several bands of rays as one."""
     starts = np.cumsum([0] + [band.count for band in bands])
-    rest = ("owner", "points", "normals", "rest", "depth")
+    names = ("owner", "points", "normals", "depth", "corners", "shares")
     return Seen(
-        int(starts[-1]),
-        np.concatenate([band.at + start for band, start in zip(bands, starts, strict=False)]),
-        *(np.concatenate([getattr(band, name) for band in bands]) for name in rest),
+        count=int(starts[-1]),
+        at=np.concatenate([band.at + start for band, start in zip(bands, starts, strict=False)]),
+        mesh=bands[0].mesh,
+        **{name: np.concatenate([getattr(band, name) for band in bands]) for name in names},
     )
 
 
@@ -87,24 +97,30 @@ def look_at(caster: Caster, view: View3D, px: Singles) -> Seen:
     points = ways.take(met, axis=0)
     points *= depth[:, None]
     points += eye
-    a, b, c = mesh.faces.take(face, axis=0).T
-    at_corners = np.concatenate([mesh.normals, mesh.rest], axis=1)
-    between = at_corners.take(a, axis=0) * (1.0 - u - v)[:, None]
-    between += at_corners.take(b, axis=0) * u[:, None]
-    between += at_corners.take(c, axis=0) * v[:, None]
-    normals = between[:, :3]
+    corners, shares = mesh.faces.take(face, axis=0), np.stack([1.0 - u - v, u, v], axis=-1)
+    normals = _between(mesh.normals, corners, shares)
     length = np.sqrt(along(normals, normals.T))
-    normals = normals / np.maximum(length, np.float32(1e-9))[:, None]
+    normals /= np.maximum(length, np.float32(1e-9))[:, None]
     owner = mesh.owner.take(face).astype(np.int16)
-    return Seen(len(px), may.take(met), owner, points, normals, between[:, 3:], depth)
+    return Seen(
+        len(px), may.take(met), owner, points, normals, depth,
+        mesh=mesh, corners=corners, shares=shares,
+    )  # fmt: skip
+
+
+def _between(values: Singles, corners: Faces, shares: Singles) -> Singles:
+    """(k, 3) what (n, 3) values at a mesh's points are within its triangles."""
+    found: Singles = values.take(corners[:, 0], axis=0) * shares[:, :1]
+    for k in (1, 2):
+        found += values.take(corners[:, k], axis=0) * shares[:, k : k + 1]
+    return found
 
 
 def _ways(view: View3D, px: Singles) -> Singles:
     """`view.rays` for many pixels, in singles."""
-    ways = np.empty((len(px), 3), np.float32)
-    # Column by column: a product of so thin matrices wakes the threads of BLAS for nothing.
-    for k, (a, b, c) in enumerate(view.axes.T.astype(np.float32)):
-        ways[:, k] = px[:, 0] * a + px[:, 1] * b + c
+    across, down, start = view.axes.astype(np.float32)
+    ways: Singles = px @ np.stack([across, down])
+    ways += start
     return ways
 
 

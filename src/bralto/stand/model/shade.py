@@ -43,14 +43,15 @@ def shade(
         paints: by owner.
     """
     n, toward = seen.normals, way.astype(np.float32)
-    facing = np.maximum(along(n, toward), 0.0) * light
+    steep = along(n, toward)
+    facing = np.maximum(steep, 0.0) * light
     up = 0.5 + 0.5 * n[:, 1]
     shine = _KEY * facing + sky * (_SKY * up + _BOUNCE * (1.0 - up))
     back = eye.astype(np.float32) - seen.points
-    back /= np.sqrt(np.einsum("ij,ij->i", back, back))[:, None]
-    half = back + toward
-    half /= np.sqrt(np.einsum("ij,ij->i", half, half))[:, None]
-    mirrored = np.einsum("ij,ij->i", n, half)
+    away = 1.0 / np.sqrt(along(back, back.T))
+    # The cosine between the normal and the way half between lens and light, none of them built.
+    mirrored = along(n, back.T) * away + steep
+    mirrored /= np.sqrt(np.maximum(2.0 + 2.0 * along(back, toward) * away, np.float32(1e-9)))
     bright = np.nonzero((mirrored > 0.75) & (facing > 0.0))[0]  # elsewhere it is below 0.001
     colour, grain, gloss = (
         np.array([getattr(paint, name) for paint in paints], np.float32)

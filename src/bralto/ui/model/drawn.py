@@ -19,12 +19,12 @@ from bralto.ui.tasks import Tasks
 
 __all__ = ["Drawer", "Drawn", "Pace", "drawn_now", "sized", "small_picture"]
 
-_QUICK_PX = (300 * 400, 240 * 320, 190 * 252)
+_QUICK_PX = (300 * 400, 240 * 320, 190 * 252, 150 * 200)
 """Px of the picture while something is moved: as many as the machine makes 25 times a second."""
 
 _SLOW_MS, _FAST_MS = 40.0, 20.0
-"""A picture that takes longer than the one is made smaller, one that takes less than the other
-larger: a size has some 0.6 of the px of the one before, so that the two do not alternate."""
+"""Pictures that come further apart than the one are made smaller, those that come closer than the
+other larger: a size has some 0.6 of the px of the one before, so that the two do not alternate."""
 
 _LATEST = 0.25
 """Share of the newest picture in the mean of how long they take."""
@@ -41,7 +41,8 @@ class Drawn:
     """A picture and what is known of it.
 
     Attributes:
-        view: the camera as for ``image``; ``key`` only where it is finished.
+        view: the camera; its px are those that were cast, of which a quick ``image`` has more.
+        key: only where it is finished.
         note: a sentence where the camera is near.
     """
 
@@ -60,12 +61,14 @@ def drawn_now(
     height: int,
     *,
     finished: bool,
+    shown: tuple[int, int] | None = None,
     held: View3D | None = None,
     before: Stage | None = None,
 ) -> Drawn:
     """Make the picture, here and now.
 
     Args:
+        shown: width and height of the image, px, where it is larger than what is cast.
         held: look as this view does; without it the figure is put in the picture's middle.
         before: what stood there last, as finely built; it is taken where it stands there still.
 
@@ -77,7 +80,9 @@ def drawn_now(
         stage = Stage.of(setting, FINE if finished else COARSE, before)
     view = stage.view(width, height) if held is None else held.at_size(width, height)
     made = render(stage, view) if finished else preview(stage, view)
-    image = QImage(made.pixels.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888)
+    pixels = made.pixels if shown is None else made.enlarged(*shown)
+    high, wide, _ = pixels.shape
+    image = QImage(pixels.tobytes(), wide, high, 3 * wide, QImage.Format.Format_RGB888)
     key = answer_key(stage, view) if finished else None
     note = nearness_note(setting.camera, view, stage.points)
     return Drawn(setting, image.copy(), view, stage, finished, key, note)
@@ -175,8 +180,9 @@ class Drawer(QObject):
         setting, width, height, held = self._wanted
         size = sized(width, height, self._pace.px)
         self._running, self._begun = True, time.perf_counter()
-        before = self._stages.get(False)
-        work = partial(drawn_now, setting, *size, finished=False, held=held, before=before)
+        # Enlarged where it is made: a thread that paints a small picture large answers no one.
+        more = {"shown": sized(width, height, _MOST_PX), "before": self._stages.get(False)}
+        work = partial(drawn_now, setting, *size, finished=False, held=held, **more)
         self._tasks.run(work, partial(self._came, self._number), partial(self._lost, self._number))
 
     def _finish(self) -> None:
@@ -192,8 +198,7 @@ class Drawer(QObject):
         self._tasks.run(work, partial(self._fine, number), partial(self._fault, number))
 
     def _came(self, number: int, drawn: Drawn) -> None:
-        self._running = False
-        self._pace.took(1e3 * (time.perf_counter() - self._begun))
+        self._running, begun = False, self._begun
         self._stages[False] = drawn.stage
         if self._wanted is None:
             return
@@ -201,6 +206,8 @@ class Drawer(QObject):
         # Who sees the picture may have asked for the next one.
         if number != self._number and not self._running:
             self._quick()
+        # So far apart are pictures that follow each other.
+        self._pace.took(1e3 * (time.perf_counter() - begun))
 
     def _fine(self, number: int, drawn: Drawn) -> None:
         self._stages[True] = drawn.stage

@@ -159,10 +159,12 @@ class StandBoard(QWidget):
         halo_text(painter, QPointF(24.0, self.height() - 28.0), words, face, ink, halo)
 
     def _handles(self, painter: QPainter) -> None:
-        # The picture is light in either theme, and so are the colours drawn on it.
+        # The picture is light in either theme, and so are the colours drawn on it. What is held
+        # is looked at, not what else could be.
         for name, at in self.grips().items():
             lit = name in {self._over, self._held}
-            paint_grip(painter, at, GRIPS[name].label if lit else "", LIGHT, lit)
+            if self._held in (None, name):
+                paint_grip(painter, at, GRIPS[name].label if lit else "", LIGHT, lit)
         spots = self.handles()
         look, camera = self.state.setting.look, self.state.setting.camera
         lit = "lamp" in {self._over, self._held}
