@@ -181,8 +181,10 @@ class Drawer(QObject):
         size = sized(width, height, self._pace.px)
         self._running, self._begun = True, time.perf_counter()
         # Enlarged where it is made: a thread that paints a small picture large answers no one.
-        more = {"shown": sized(width, height, _MOST_PX), "before": self._stages.get(False)}
-        work = partial(drawn_now, setting, *size, finished=False, held=held, **more)
+        shown, before = sized(width, height, _MOST_PX), self._stages.get(False)
+        work = partial(
+            drawn_now, setting, *size, finished=False, shown=shown, held=held, before=before
+        )
         self._tasks.run(work, partial(self._came, self._number), partial(self._lost, self._number))
 
     def _finish(self) -> None:
