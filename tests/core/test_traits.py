@@ -22,7 +22,7 @@ from bralto.core.longitudinal.habit_words import (
 )
 from bralto.core.longitudinal.kept import Kept, keep_of
 from bralto.core.longitudinal.skills import middle_half
-from bralto.core.longitudinal.study_traits import HEAD_TURNED, StudyTraits
+from bralto.core.longitudinal.study_traits import OF_HEAD, StudyTraits
 from bralto.core.longitudinal.trait_habits import FEWEST, Habit, found_habits, rest_of_body
 from bralto.core.longitudinal.trait_table import fit_spec, trait_named, traits_of
 from bralto.core.mannequin.poses import named_poses
@@ -77,7 +77,7 @@ def test_every_trait_names_what_there_is(group: str) -> None:
     for trait in traits_of(group):
         assert trait.step in steps
         assert set(trait.poses) <= set(named_poses())
-        assert trait.measures == () or set(trait.measures) & (measures | {HEAD_TURNED})
+        assert trait.measures == () or set(trait.measures) & (measures | set(OF_HEAD))
         assert trait_named(trait.key) == trait
         assert ("{}" in trait.told) == (trait.kind == "slope")
         assert trait.first

@@ -6,7 +6,7 @@ tell stays 0 and says so, and what they can tell goes to the move that says it s
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -28,6 +28,9 @@ _HELD = {"scale": 0.3, "lengthen": 0.3, "widen": 0.3, "stretch": 0.2, "lean": 0.
 """SD that amounts of moves may have: relative sizes, the tangent of a lean, radians of a girdle's
 tilt (chosen here: several times what is common in beginners' drawings). A tilt is held closer than
 a lean: else a leaning drawing would be one that is turned, with both girdles tilted back."""
+
+_IN_SPACE = {"face": 0.2, "nod": 0.2, "tip": 0.2}
+"""Radians likewise that a head may be turned, raised and tipped in space."""
 
 _TURN = 0.5
 _TURN_WHOLE = 0.4
@@ -111,12 +114,28 @@ class JointFit:
     def whole(self) -> Floats:
         """(2, 2) array: what was surely done to the whole figure, about its middle; y up."""
         found = np.eye(2)
-        for move, theta, row in zip(self.moves, self.fit.parameters, self.first, strict=True):
-            surely = abs(float(theta[0])) >= COVERAGE * float(np.sqrt(self.cov[row, row]))
-            if move.part is None and surely and self.known[row] >= _KNOWN:
-                for step in move.steps:
-                    found = (np.eye(2) + step.change(float(theta[0]))[0]) @ found
+        for move, by in self._surely():
+            for step in move.steps if move.part is None else ():
+                found = (np.eye(2) + step.change(by)[0]) @ found
         return found
+
+    @property
+    def in_space(self) -> Floats:
+        """(n, 2) array: where the marks went because a head was surely turned, raised or tipped in
+        space, heads; zeros of anything else."""
+        found = np.zeros_like(self.laid.seen)
+        for move, by in self._surely():
+            if move.in_space and move.ways is not None:
+                found += by * (move.ways[0] + by * move.ways[1])
+        return found
+
+    def _surely(self) -> Iterator[tuple[Move, float]]:
+        """Moves of one amount that is surely not 0, and that amount."""
+        for move, theta, row in zip(self.moves, self.fit.parameters, self.first, strict=True):
+            by = float(theta[0])
+            surely = abs(by) >= COVERAGE * float(np.sqrt(self.cov[row, row]))
+            if move.size == 1 and surely and self.known[row] >= _KNOWN:
+                yield move, by
 
 
 _LEAST = 0.05
@@ -168,8 +187,9 @@ def _up(view: View, laid: Laid, keys: Sequence[str]) -> Floats:
 def _held(move: Move, spec: FitSpec) -> float:
     if move.kind == "shift":
         return spec.shift
-    if move.kind in _HELD:
-        return _HELD[move.kind]
+    held = _HELD | _IN_SPACE
+    if move.kind in held:
+        return held[move.kind]
     return _TURN_WHOLE if move.part is None else _TURN
 
 
@@ -186,7 +206,7 @@ def _chosen(group: str, candidates: Candidates) -> tuple[Move, ...]:
 def _asked(group: str, kind: str, part: str | None) -> bool:
     """Whether a move is a trait's, stands beside the traits, or is of the whole."""
     if part is None:
-        return kind in {"stretch", "lean", "turn"}
+        return kind in {"stretch", "lean", "turn", *_IN_SPACE}
     spec = fit_spec(group)
     assert spec is not None
     if any((kind, part) in trait.moves for trait in traits_of(group)):

@@ -13,13 +13,12 @@ from bralto.core.assessment import Assessment, Measured
 from bralto.core.corrections.listing import lay_out
 from bralto.core.discover.figures import figure_of
 from bralto.core.fit.miss import Miss
-from bralto.core.heads.head_in_space import TURNED
 from bralto.core.heads.heads_held import heads_of
 from bralto.core.longitudinal.joint_fit import JointFit, fit_jointly
 from bralto.core.longitudinal.levelled import Levelled, level_out
 from bralto.core.longitudinal.skills import skills_of
 from bralto.core.longitudinal.study_traits import (
-    HEAD_TURNED,
+    OF_HEAD,
     SeenDrawn,
     StudyTraits,
     read_traits,
@@ -71,7 +70,7 @@ def keep_of(
 
 
 def _joint(on: Advised) -> JointFit | NotMeasurable:
-    laid = lay_out(on.view, on.pair, on.fit, on.head, on.scale)
+    laid = lay_out(on.view, on.pair, on.fit, on.head, on.scale, solid=on.solid)
     if isinstance(laid, NotMeasurable):
         return laid
     return fit_jointly(on.view, laid, on.pair.seen.keys[: on.pair.shared], on.grade)
@@ -86,25 +85,32 @@ def _traits(
         return None, levelled
     readings = levelled.by_id()
     as_drawn = {one.spec.id: one for one in found.readings if one.spec.id in readings}
+    if joint.in_space.any():
+        # A head turned in space takes its cross lines along: they were not straightened.
+        still = level_out(on, on.head, joint, found, leaning=True)
+        as_drawn = {} if isinstance(still, NotMeasurable) else dict(still.by_id())
     meant = {intent.measure for intent in on.intents}
     return levelled, read_traits(
-        joint, on.view, readings, as_drawn, levelled.doubts(), levelled.misses, meant, _turned(on)
+        joint, on.view, readings, as_drawn, levelled.doubts(), levelled.misses, meant, _in_space(on)
     )
 
 
-def _turned(on: Advised) -> dict[str, SeenDrawn]:
-    """How far a head is turned away, as it was seen and as it was drawn."""
+def _in_space(on: Advised) -> dict[str, SeenDrawn]:
+    """How far a head is turned, raised and tipped, as it was seen and as it was drawn."""
     if on.solid is None:
         return {}
     pictures = (figure_of(on.view, picture) for picture in on.pictures)
     pair = heads_of(on.solid, *pictures)
-    error = pair.error(TURNED)
-    if error is None:
-        return {}
-    seen, (off, u) = float(on.solid.angles[TURNED]), error
-    # What a sitter is by nature is in both; the rest of the doubt belongs to either by halves.
-    own = u / math.sqrt(2.0)
-    return {HEAD_TURNED: SeenDrawn(seen, seen + off, own, own)}
+    found = {}
+    for name, angle in OF_HEAD.items():
+        error = pair.error(angle)
+        if error is None:
+            return {}
+        seen, (off, u) = float(on.solid.angles[angle]), error
+        # What a sitter is by nature is in both; the rest of the doubt belongs to either by halves.
+        own = u / math.sqrt(2.0)
+        found[name] = SeenDrawn(seen, seen + off, own, own)
+    return found
 
 
 def _miss(miss: Miss | NotMeasurable) -> MissFigure | NotMeasurable:

@@ -1,4 +1,5 @@
-"""A drawing with what is wrong with the whole taken out: its size, width, lean and turn.
+"""A drawing with what is wrong with the whole taken out: its size, width, lean and turn, and of a
+head how it is turned in space.
 
 A drawing that is 8 % too wide has every width wrong, and one fault. What is left says how well
 heights, widths and tilts were seen, and means the same in every study and under every scale school.
@@ -68,17 +69,23 @@ class Levelled:
 
 
 def level_out(
-    on: Advised, head: Length, found: JointFit, assessment: Assessment
+    on: Advised, head: Length, found: JointFit, assessment: Assessment, *, leaning: bool = False
 ) -> Levelled | NotMeasurable:
-    """Measure a drawing again once the whole is put right: turn, lean and width by the joint fit
-    where they are surely there, then place and size by the best fit. That what was taken out has a
-    doubt of its own is not counted: every mark of the figure bears on it.
+    """Measure a drawing again once the whole is put right: turn, lean and width, in the picture and
+    in space, by the joint fit where they are surely there, then place and size by the best fit.
+    That what was taken out has a doubt of its own is not counted: every mark of the figure bears on
+    it.
 
     Args:
         head: of the reference.
+        leaning: leave turn, lean and width in the picture as they were drawn.
     """
     view, seen = on.view, on.pair.seen
-    upright = _mapped(on.pair.drawn, np.asarray(np.linalg.inv(found.whole)))
+    whole = np.eye(2) if leaning else found.whole
+    upright = _mapped(on.pair.drawn, np.asarray(np.linalg.inv(whole)))
+    away = np.zeros_like(upright.xy)
+    away[: on.pair.shared] = found.laid.unit * found.fit.scale * found.in_space
+    upright = replace(upright, xy=upright.xy - away)
     fit = replace(on.pair, drawn=upright).best_fit()
     if isinstance(fit, NotMeasurable):
         return fit
@@ -97,11 +104,11 @@ def level_out(
         ],
         dtype=np.bool_,
     )
-    away = fit.residuals / (fit.scale * head.value)
+    misses = fit.residuals / (fit.scale * head.value)
     return Levelled(
         readings, told, (first, second), (seen.cov, drawn.cov),
         error_slopes(view, first, second, head, unit, intents), head.value,
-        dict(zip(seen.keys, map(tuple, away.tolist()), strict=False)),
+        dict(zip(seen.keys, map(tuple, misses.tolist()), strict=False)),
     )  # fmt: skip
 
 

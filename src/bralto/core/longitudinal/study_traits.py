@@ -9,17 +9,18 @@ from types import MappingProxyType
 import numpy as np
 
 from bralto.core.corrections.intent import limb_measure
+from bralto.core.heads.head_in_space import RAISED, TIPPED, TURNED
 from bralto.core.longitudinal.joint_fit import Amount, JointFit
 from bralto.core.longitudinal.trait_table import TraitSpec, group_of, traits_of
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.readings import Reading
 from bralto.core.views.model import View
 
-__all__ = ["HEAD_TURNED", "SeenDrawn", "StudyTraits", "read_traits"]
+__all__ = ["OF_HEAD", "SeenDrawn", "StudyTraits", "read_traits"]
 
-HEAD_TURNED = "head.turned"
-"""What slopes may be about besides the view's own measures: how far a head is turned away, degrees
-(`heads.head_in_space`)."""
+OF_HEAD = {"head.turned": TURNED, "head.raised": RAISED, "head.tipped": TIPPED}
+"""What traits may be about besides the view's own measures: how a head stands in space, by the rows
+of `HeadInSpace.angles`, degrees."""
 
 _AWAY = 20.0
 """Degrees from plumb from which a limb reaches away from the trunk (as `typical_faults`)."""
@@ -83,16 +84,23 @@ def read_traits(
     for trait in traits_of(group_of(view.key)):
         if trait.kind == "slope":
             there = _seen_drawn(trait, readings if trait.zero is None else as_drawn, doubts, meant)
-            there += tuple(beside[key] for key in trait.measures if key in beside)
+            there += tuple(one for one in _of_those(trait, beside) if abs(one.seen) >= trait.border)
             if there:
                 pairs[trait.key] = there
             continue
         if _is_meant(view, trait, meant):
             continue
+        near = [abs(one.seen) < trait.border for one in _of_those(trait, beside)]
+        if trait.border and not any(near):
+            continue
         amount = _amount(trait, found, readings)
         if amount is not None:
             (sizes if trait.kind == "size" else values)[trait.key] = amount
     return StudyTraits(sizes, values, pairs, misses)
+
+
+def _of_those(trait: TraitSpec, beside: Mapping[str, SeenDrawn]) -> list[SeenDrawn]:
+    return [beside[key] for key in trait.measures if key in beside]
 
 
 def _is_meant(view: View, trait: TraitSpec, meant: Collection[str]) -> bool:
@@ -117,9 +125,10 @@ def _amount(trait: TraitSpec, found: JointFit, readings: Mapping[str, Reading]) 
             return None
         return found.between(trait.moves[first], trait.moves[1 - first])
     amount = found.mean(trait.moves)
-    if amount is not None and trait.unit == "degrees":  # the tangent of a lean
-        degrees = float(np.degrees(np.arctan(amount.value)))
-        return Amount(degrees, float(np.degrees(amount.u)))
+    if amount is not None and trait.unit == "degrees":
+        tangent = trait.moves[0][0] == "lean"  # all others are angles themselves
+        angle = float(np.arctan(amount.value)) if tangent else amount.value
+        return Amount(float(np.degrees(angle)), float(np.degrees(amount.u)))
     return amount
 
 

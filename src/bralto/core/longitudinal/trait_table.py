@@ -21,6 +21,8 @@ class TraitSpec:
             two limbs.
         zero: of a slope of directions or angles, at which of them there is nothing to straighten,
             degrees; None for distances, which are 0 then.
+        border: of an angle in space, degrees: from there on it is told as a slope, up to there as
+            of the whole; 0 for all else.
         weight: of a size, its say in what the rest of the body is.
         what: the subject in words; more, less: what a learner does who has the habit; told: the
             same of a slope, with a place for its value.
@@ -35,6 +37,7 @@ class TraitSpec:
     measures: tuple[str, ...]
     lines: tuple[str, ...]
     zero: float | None
+    border: float
     weight: float
     what: str
     more: str
@@ -113,7 +116,7 @@ def _trait(row: dict[str, object]) -> TraitSpec:
     zero = row.get("zero")
     return TraitSpec(
         words("key"), words("kind"), moves, many("measures"), many("lines"),
-        None if zero is None else float(str(zero)),
+        None if zero is None else float(str(zero)), float(str(row.get("border", 0.0))),
         float(str(row.get("weight", 0.0))), words("what"), words("more"), words("less"),
         words("told"), words("unit"), words("first"), words("step"), words("measure"),
         words("drill"), many("poses"),
