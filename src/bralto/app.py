@@ -179,9 +179,13 @@ def run_tour(folder: Path, shots: Path) -> int:
         def go_on() -> None:
             if stops:
                 stops[0].act()
-                when_settled(house, shoot)
+                when_settled(house, then)
             else:
                 application.quit()
+
+        def then() -> None:
+            stops[0].then()
+            when_settled(house, shoot)
 
         def shoot() -> None:
             stop = stops.pop(0)

@@ -321,8 +321,8 @@ def test_a_side_view_has_the_side_that_is_near():
     assert landmark_named("figure-side", "elbow", "r").part == "forearm_r"
     assert landmark_named("figure-side", "elbow", "l").part == "forearm_l"
     assert landmark_named("head-three-quarter", "far_eye_inner", "l").at[0] < 0.0
-    with pytest.raises(UserError, match="no landmarks for the view 'hand'"):
-        landmark_named("hand", "wrist", "l")
+    with pytest.raises(UserError, match="no landmarks for the view 'arm'"):
+        landmark_named("arm", "wrist", "l")
     with pytest.raises(UserError, match="no landmark 'antenna'"):
         landmark_named("figure-front", "antenna", "l")
 

@@ -12,7 +12,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, QRect, Qt, QTimer
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import house
+from tests.ui.conftest import house, settle
 
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.mannequin.joints import joints
@@ -21,11 +21,14 @@ from bralto.core.mannequin.pose import Pose
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.exchange.pose_file import read_settings, write_settings
+from bralto.ui.bench.ladder import stations
+from bralto.ui.bench.screen_reader import ladder_words
 from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawn, drawn_now
 from bralto.ui.model.model_place import ModelPlace
 from bralto.ui.model.model_state import OWN
+from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -295,6 +298,36 @@ def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None
     assert place.board.grips() == {}
     assert list(place.joints.turns.dials) == ["pelvis.turn"]
     assert ("Known", "4 landmarks") in place.facts.rows
+
+
+def test_a_hand_in_plaster_is_drawn_from_and_counted_upwards(
+    place: ModelPlace, opened: MainWindow, qtbot: QtBot
+) -> None:
+    """It points up, and its heights are counted from the wrist: no tip stands at -0.77."""
+    figure = place.figure
+    figure.subject.setCurrentIndex(figure.subject.findText("hand in plaster"))
+    figure.subject.activated.emit(figure.subject.currentIndex())
+    finished(qtbot, place)
+    assert place.board.grips() == {}
+    assert list(place.joints.turns.dials) == ["pelvis.turn"]
+    assert ("Known", "15 landmarks") in place.facts.rows
+    place.keep((Looked(place.state.setting, 600.0, 0, False),))
+    qtbot.waitUntil(lambda: house(opened).bench is not None, timeout=60_000)
+    settle(qtbot, opened)
+    bench = house(opened).bench
+    assert bench.study.view.key == "hand"
+    bench.study.apply(prompting.enter_pass, "heights")
+    ladder = bench.ladder
+    tip = next(one for one in stations(bench.study) if one.key == "middle_tip")
+    assert tip.reference == pytest.approx(-0.77, abs=0.01)
+    assert ladder._figure(tip.reference) == "0.77"
+    assert ladder.y_of(tip.reference) < ladder.y_of(0.0)
+    assert any(
+        one.startswith("tip of the middle finger: seen 0.77")
+        or one.startswith("middle tip: seen 0.77")
+        for one in ladder_words(bench.study)
+    )
+    opened.grab()
 
 
 def test_a_head_is_made_another_sitter_s_and_tilted_by_its_crown(

@@ -36,11 +36,13 @@ _KEPT, _ASIDE = 0.66, 4.0
 
 @dataclass(frozen=True, slots=True)
 class Stop:
-    """One picture: what is done before it, and the widget that it is of."""
+    """One picture: what is done before it, and once that has settled, and the widget that it is
+    of."""
 
     name: str
     act: Callable[[], None]
     of: Callable[[], QWidget]
+    then: Callable[[], None] = lambda: None
 
 
 def tour_of(house: House) -> tuple[Stop, ...]:
@@ -99,13 +101,9 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         enter("verdict")
         bench().study.apply(pointing.hold, bench().study.corrections[0])
 
-    def guess() -> None:
+    def marking() -> None:
         bench().study.apply(pointing.hold, None)
         enter("heights")
-        bench().toggle_guess()
-
-    def marking() -> None:
-        bench().toggle_guess()
         bench().study.apply(prompting.ask, "reference", "navel")
 
     def sheet() -> None:
@@ -148,9 +146,11 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         state.turn_stand(28.0)
         house.model.show_page("Figure")
 
-    def drawn_from() -> None:
+    def looked_at(subject: str) -> None:
+        """A study of what stands on the model stand, its reference marked already."""
+        house.window.go("Model")
         state = house.model.state
-        state.choose_pose("hand-on-hip")
+        state.choose_subject(subject)
         house.model.keep((Looked(state.setting, 600.0, 0, False),))
 
     def slip() -> QWidget:
@@ -172,7 +172,6 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("bench-action", action, here),
         Stop("bench-light", light, here),
         Stop("bench-verdict", verdict, here),
-        Stop("bench-guess", guess, here),
         Stop("bench-marking", marking, here),
         Stop("sheet", sheet, slip),
         Stop("head-heights", partial(head, "head-front", "heights"), here),
@@ -180,7 +179,9 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("bench-sight", sight, here),
         Stop("model", lambda: house.window.go("Model"), here),
         Stop("model-head", model_head, here),
-        Stop("model-drawn", drawn_from, here),
+        Stop("model-drawn", partial(looked_at, "hand"), here),
+        # Before the sheet is planned the eye is asked first.
+        Stop("bench-guess", partial(looked_at, "chair"), here, partial(enter, "sheet")),
         Stop("record", partial(record, ACCURACY), here),
         Stop("record-habits", partial(record, DRAWN), here),
         Stop("record-today", partial(record, TODAY), here),

@@ -1,4 +1,4 @@
-"""Head and neck alone, on a plinth."""
+"""Head and neck alone, or the cast of a hand, on a plinth."""
 
 from __future__ import annotations
 
@@ -6,18 +6,18 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.mannequin.kinematics import Posed, posed
-from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.kinematics import Posed, about_plumb, posed
+from bralto.core.mannequin.sculpt import CAST, HAIR, sculpts
 from bralto.core.mannequin.setting import Setting
 from bralto.core.mannequin.standing import lowest
 
-__all__ = ["PLINTH", "bust"]
+__all__ = ["PLINTHS", "bust", "cast"]
 
-PLINTH = 0.25
-"""Height of the plinth under the neck, heads."""
+PLINTHS = {"head": (0.42, 0.25), "hand": (0.22, 0.12)}
+"""Of what stands on a plinth, half its width and its height, heads."""
 
 _SUNK = 0.05
-"""How far the neck reaches into it, heads."""
+"""How far neck or wrist reaches into it, heads."""
 
 
 def bust(setting: Setting) -> Posed:
@@ -31,5 +31,14 @@ def bust(setting: Setting) -> Posed:
     if setting.hair:
         found = found.with_part(HAIR, "head")
     neck = found.places["neck"]
-    up = PLINTH - _SUNK - lowest(found, ["neck"])
+    up = PLINTHS["head"][1] - _SUNK - lowest(found, ["neck"])
     return found.moved(np.array([-neck[0], up, -neck[2]]))
+
+
+def cast(setting: Setting) -> Posed:
+    """The cast of a hand; of a setting only the turntable bears on it."""
+    floor = sculpts()[CAST].floor
+    assert floor is not None
+    place = np.array([0.0, PLINTHS["hand"][1] - _SUNK - floor, 0.0])
+    turned = {CAST: about_plumb(setting.turn_deg)}
+    return Posed(setting.build, setting.pose, turned, {CAST: place}, {CAST: np.ones(3)})

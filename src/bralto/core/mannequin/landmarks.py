@@ -23,6 +23,7 @@ _LAYERS = {
     "head-front": ("head", "figure"),
     "head-three-quarter": ("head", "figure"),
     "head-profile": ("profile", "head", "figure"),
+    "hand": ("hand",),
 }
 """Tables of landmarks.toml a view's marks are looked up in, one after the other."""
 

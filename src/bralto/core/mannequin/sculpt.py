@@ -16,6 +16,7 @@ from bralto.core.arrays import Floats
 from bralto.core.mannequin.joints import SIDES, data_file, joints
 
 __all__ = [
+    "CAST",
     "HAIR",
     "Form",
     "Sculpt",
@@ -29,6 +30,9 @@ __all__ = [
 
 HAIR = "hair"
 """The part that may lie on the head; written in the head's frame."""
+
+CAST = "cast"
+"""A hand as a plaster cast, with all of its fingers: no part of the figure."""
 
 _OFF = 0.05
 """Heads that a point which stands for the surface may lie off it: meshes are coarse."""
@@ -81,14 +85,16 @@ class Sculpt:
 
 @lru_cache(maxsize=1)
 def sculpts() -> dict[str, Sculpt]:
-    """The forms of every part, the right side mirrored, and of the hair, which lies on the head."""
+    """The forms of every part, the right side mirrored, of the hair, which lies on the head, and of
+    the cast of a hand."""
     data = data_file("sculpt.toml")
     out = {}
     for joint in joints():
         base, _, side = joint.part.rpartition("_")
         name = base if side in SIDES else joint.part
         out[joint.part] = _sculpt(joint.part, data[name], mirror=side == "r")
-    out[HAIR] = _sculpt(HAIR, data[HAIR], mirror=False)
+    for name in (HAIR, CAST):
+        out[name] = _sculpt(name, data[name], mirror=False)
     return out
 
 

@@ -13,14 +13,21 @@ from bralto.core.mannequin.poses import pose_named
 
 __all__ = ["DEFAULT_BUILD", "SUBJECTS", "Setting", "default_setting", "set_up"]
 
-SUBJECTS = ("figure", "head", "box", "cylinder", "egg", "chair", "solids")
-"""What can stand there: the figure, its head alone, solids for practice in measuring."""
+SUBJECTS = ("figure", "head", "hand", "box", "cylinder", "egg", "chair", "solids")
+"""What can stand there: the figure, its head alone, a cast of a hand, solids for practice in
+measuring."""
 
 DEFAULT_BUILD = "seven-and-a-half"
 
 _OF_HEAD = ("neck", "head")
 
-_CAMERAS = {"figure": Camera(), "head": Camera(distance_m=1.6, eye_m=0.20)}
+_CAMERAS = {
+    "figure": Camera(),
+    "head": Camera(distance_m=1.6, eye_m=0.20),
+    "hand": Camera(distance_m=1.0, eye_m=0.14),
+}
+_FACING = frozenset({"head", "hand"})
+"""What is first shown from the front; other things a little from the side."""
 _OF_SOLIDS = Camera(distance_m=2.5, eye_m=0.9)
 
 
@@ -80,7 +87,7 @@ def default_setting(subject: str = "figure") -> Setting:
     if subject == "figure":
         pose = pose_named("weight-right").fitted(build_named(DEFAULT_BUILD))
     else:
-        pose = Pose({STAND: 28.0 if subject != "head" else 0.0})
+        pose = Pose({STAND: 0.0 if subject in _FACING else 28.0})
     return Setting(subject, pose=pose, camera=_CAMERAS.get(subject, _OF_SOLIDS))
 
 

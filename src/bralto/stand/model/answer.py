@@ -13,6 +13,7 @@ from bralto.core.mannequin.kinematics import Posed
 from bralto.core.mannequin.known import KnownLength
 from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
 from bralto.core.mannequin.mass import Weight, weigh
+from bralto.core.mannequin.sculpt import CAST
 from bralto.core.mannequin.standing import seat
 from bralto.core.study import Mark
 from bralto.core.tolerances import SAME_SPOT_PX
@@ -67,14 +68,15 @@ class AnswerKey:
 
 
 def near_side(figure: Posed, view: View3D) -> str:
-    """The model's side that is turned towards the eye, `r` or `l`: its chest's, or its head's."""
+    """The model's side that is turned towards the eye, `r` or `l`: its chest's, its head's, or
+    its hand's."""
     part = _front(figure)
     aside = figure.rotations[part] @ np.array([1.0, 0.0, 0.0])
     return "l" if float(aside @ (view.eye - figure.places[part])) > 0.0 else "r"
 
 
 def _front(figure: Posed) -> str:
-    return "chest" if "chest" in figure.places else "head"
+    return next(part for part in ("chest", "head", CAST) if part in figure.places)
 
 
 def view_seen(stage: Stage, view: View3D) -> str:
@@ -83,6 +85,8 @@ def view_seen(stage: Stage, view: View3D) -> str:
     if figure is None:
         return "object"
     part = _front(figure)
+    if part == CAST:
+        return "hand"
     facing = figure.rotations[part] @ np.array([0.0, 0.0, 1.0])
     up = figure.rotations[part] @ np.array([0.0, 1.0, 0.0])
     to_eye = view.eye - figure.places[part]

@@ -33,11 +33,14 @@ FINE, COARSE = 0.040, 0.130
 """Edge of a cell, heads: for the finished picture, and while something is dragged."""
 
 
-_SMALL = {"head": 0.42, "hair": 0.6, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6}
+_SMALL = {
+    "head": 0.42, "hair": 0.6, "hand": 0.6, "fingers": 0.6, "foot": 0.7, "toes": 0.6, "cast": 0.35,
+}  # fmt: skip
 """Parts whose small forms would be lost, and by how much their cells are smaller."""
 
-_THIN = {"head": 0.018}
-"""Parts with thin forms, and the largest step that still finds them, heads: the rim of an ear."""
+_THIN = {"head": 0.018, "cast": 0.012}
+"""Parts with thin forms, and the largest step that still finds them, heads: the rim of an ear, what
+is between two fingers."""
 
 _PLANES, _PLANES_ELSE = {"head": 270, "hair": 60}, 40
 """Planes of half a part where it is shown in planes."""

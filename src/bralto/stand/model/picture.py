@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image, ImageDraw
 
 from bralto.core.arrays import Bools, Floats, Ints, Pixels
+from bralto.core.mannequin.bust import PLINTHS
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.light import key_light
 from bralto.stand.model.floor import (
@@ -92,7 +93,7 @@ class _Scene:
     @staticmethod
     def of(stage: Stage, view: View3D) -> _Scene:
         look, parts = stage.setting.look, stage.caster.mesh.parts
-        of_it = PLASTER if stage.setting.subject == "head" else WOOD
+        of_it = PLASTER if stage.setting.subject in PLINTHS else WOOD
         paints = tuple(BOX if name in PROPS else of_it for name in parts)
         return _Scene(stage, view, key_light(look, view), paints, stage.ring if look.ring else None)
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.bust import PLINTH, bust
+from bralto.core.mannequin.bust import PLINTHS, bust, cast
 from bralto.core.mannequin.camera import View3D, looking
 from bralto.core.mannequin.joints import SIDES
 from bralto.core.mannequin.kinematics import Posed, about_plumb
@@ -20,12 +20,12 @@ from bralto.stand.model.solids import solid_mesh
 
 __all__ = ["PROPS", "Stage"]
 
-BOX, FOOT = "box to sit on", "foot of the head"
+BOX, FOOT = "box to sit on", "plinth"
 PROPS = (BOX, FOOT)
 """Parts that are no part of what is drawn."""
 
 _BUST_CELLS = 0.5
-"""How much smaller the cells of a head on its own are: it is seen from nearer."""
+"""How much smaller the cells of a cast are: it is seen from nearer."""
 
 _STANDS = ("subject", "build", "pose", "hair", "planes")
 """What of a setting the mesh hangs on."""
@@ -55,9 +55,9 @@ class Stage:
         if setting.subject == "figure":
             figure = stood(setting.build, setting.pose)
             extra = _prop(figure, turned)
-        elif setting.subject == "head":
-            figure = bust(setting)
-            extra = [_plinth(turned)]
+        elif setting.subject in PLINTHS:
+            figure = bust(setting) if setting.subject == "head" else cast(setting)
+            extra = [_plinth(setting.subject, turned)]
             cell *= _BUST_CELLS
         else:
             mesh = solid_mesh(setting.subject, turned)
@@ -111,8 +111,9 @@ def _prop(figure: Posed, turned: Floats) -> list[Mesh]:
     return [] if box is None else [box_mesh(*box, turned, BOX)]
 
 
-def _plinth(turned: Floats) -> Mesh:
-    low, high = np.array([-0.42, 0.0, -0.42]), np.array([0.42, PLINTH, 0.42])
+def _plinth(subject: str, turned: Floats) -> Mesh:
+    half, height = PLINTHS[subject]
+    low, high = np.array([-half, 0.0, -half]), np.array([half, height, half])
     return box_mesh(low, high, turned, FOOT)
 
 

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
+from bralto.core.views.model import View
 from bralto.core.wording import error_text
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.overlay import direction_of
@@ -27,7 +28,7 @@ from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangl
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "stations"]
+__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
 
 TOP, BOTTOM = 24.0, 22.0
 """Air above the crown and below the lowest sole, px; the boards align to it."""
@@ -68,6 +69,13 @@ def stations(study: OpenStudy) -> tuple[Station, ...]:
             label = study.view.point_label(key)
             rungs.append(Station(key, label, reading.reference, reading.drawing, reading))
     return tuple(rungs)
+
+
+def points_up(view: View, rungs: Sequence[Station]) -> bool:
+    """Whether what is seen points up from where its heights are counted, as a hand may: they are
+    told as heights above it then."""
+    other = next((one.reference for one in rungs if one.key == view.head[1]), None)
+    return other is not None and other < 0.0
 
 
 class Ladder(QWidget):
@@ -115,6 +123,7 @@ class Ladder(QWidget):
         # A hand may point up: what is counted from is its lower end then.
         self._top = 0.0 if standing else min([0.0, *known])
         tallest = max(known, default=0.0) - self._top
+        self._upward = points_up(view, self._rungs)
         self._heads = tallest if tallest > 0.6 * usual else usual
         if view.axis:
             self._heads += _BELOW_CHIN
@@ -298,7 +307,7 @@ class Ladder(QWidget):
         size = Size.NOTE if self.width() > 330 else Size.FINE
         plain, bold = font(size), font(size, bold=True)
         if reference:
-            figure = _figure(heads)
+            figure = self._figure(heads)
             taken = text(
                 painter,
                 inner - 12.0,
@@ -332,10 +341,14 @@ class Ladder(QWidget):
         words = error_text(reading, uncertainty=False, unit=False)
         face = bold if reading.verdict in {"over", "under"} else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
-        figure = _figure(heads)
+        figure = self._figure(heads)
         if outer - start > 13.0 + text_width("+0.00 0.00", bold) + 14.0:
             at = outer - 12.0
             text(painter, at, baseline, figure, plain, tokens.colour("ink2"), Align.AlignRight)
+
+    def _figure(self, heads: float) -> str:
+        """How far from where it is counted, up the part where that points up."""
+        return f"{-heads if self._upward else heads:.2f}".replace("-0.00", "0.00").replace("-", "−")
 
     # Pointing
 
@@ -348,10 +361,6 @@ class Ladder(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         self._study.apply(pointing.point_at, None)
-
-
-def _figure(heads: float) -> str:
-    return f"{heads:.2f}".replace("-", "−")
 
 
 def heads_tall(study: OpenStudy, board: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bralto.core.wording import error_text, value_text
-from bralto.ui.bench.ladder import stations
+from bralto.ui.bench.ladder import points_up, stations
 from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["board_words", "ladder_words", "mark_words", "rail_words"]
@@ -49,11 +49,12 @@ def mark_words(study: OpenStudy, board: str) -> list[str]:
 
 def ladder_words(study: OpenStudy) -> list[str]:
     """Every rung: where it is seen, and the error of the drawing."""
-    said = []
-    for one in stations(study):
+    said, rungs = [], stations(study)
+    way = -1.0 if points_up(study.view, rungs) else 1.0
+    for one in rungs:
         if one.reference is None:
             continue
-        words = f"{one.label}: seen {value_text(one.reading, one.reference)}"
+        words = f"{one.label}: seen {value_text(one.reading, way * one.reference)}"
         if one.reading.error is not None:
             words += f", drawn {error_text(one.reading)}, {one.reading.verdict}"
         said.append(words)

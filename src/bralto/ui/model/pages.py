@@ -51,6 +51,10 @@ _SHOWN = {"hair": "with hair", "planes": "in flat planes"}
 """How the head alone can be shown."""
 
 
+_ALONE = {"head": "head alone", "hand": "hand in plaster"}
+"""Subjects that want more than their name."""
+
+
 class FigurePage(QWidget):
     """What stands there, and its proportions."""
 
@@ -59,7 +63,7 @@ class FigurePage(QWidget):
         self._state = state
         self.subject = choice_box("What stands there", self)
         for subject in SUBJECTS:
-            self.subject.addItem("head alone" if subject == "head" else subject, subject)
+            self.subject.addItem(_ALONE.get(subject, subject), subject)
         self.build = choice_box("Proportions", self)
         for key, one in builds().items():
             self.build.addItem(one.title, key)

@@ -123,6 +123,7 @@ class StandBoard(QWidget):
             return {}
         head = self.drawn.stage.setting.subject == "head"
         names = OF_HEAD if head else tuple(name for name in GRIPS if name not in OF_HEAD[1:])
+        names = tuple(name for name in names if GRIPS[name].part in figure.places)
         places = {name: figure.world(GRIPS[name].part, GRIPS[name].at) for name in names}
         return {name: self._board(self.drawn.view.project(at)) for name, at in places.items()}
 
