@@ -10,6 +10,7 @@ from bench.bodies import Body, bodies
 
 from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.corrections.tree import moves_for
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import progress_of, session_passes, worth_next
 from bralto.core.sightings.implied import Implied, imply
@@ -89,6 +90,39 @@ def test_one_that_is_too_long_is_the_one_that_is() -> None:
     for keys, part in ((LEG, "leg"), (FAR_LEG, "far_leg")):
         (one,) = listed(study_of(changed(keys, lambda at: hip + 1.13 * (at - hip))))
         assert (one.move, one.part) == ("scale", part)
+
+
+@pytest.mark.parametrize("body", range(len(list(bodies("figure-side")))))
+def test_a_far_arm_hangs_from_a_shoulder_that_does_not_show(body: int) -> None:
+    """Made 14 % long about it, which only the model's skeleton knows: one move, not a shift of the
+    arm and a longer forearm, which come to the same."""
+    stood = list(bodies("figure-side"))[body]
+    side = "r" if stood.setting.camera.around_deg >= 0.0 else "l"
+    shoulder = stood.joints[f"shoulder_{side}"]
+    drawn = {
+        key: shoulder + 1.14 * (at - shoulder) if key in {"far_elbow", "far_wrist"} else at
+        for key, at in stood.marks.items()
+    }
+    rng = np.random.default_rng(4)
+    pictures = [
+        Picture(name, *SIZE, placed(of, rng))
+        for name, of in (("a.png", stood.marks), ("b.png", drawn))
+    ]
+    study = Study("", "figure-side", pictures[0], (State("first", pictures[1]),), Scale("head"))
+    (one,) = listed(study)
+    assert (one.move, one.part) == ("scale", "far_arm")
+    assert one.factor is not None
+    assert one.factor - 1.0 == pytest.approx(0.14, abs=0.05)
+
+
+def test_without_the_marks_that_tell_its_shoulder_the_near_one_stands_for_it() -> None:
+    keys = tuple(key for key in striding().marks if key != "ribcage_base")
+    tree = {(one.kind, one.part): one for one in moves_for(VIEW, keys).moves}
+    pivot = tree["scale", "far_arm"].ends[0]
+    assert dict(zip(keys, pivot, strict=True))["shoulder"] == 1.0
+    assert np.abs(pivot).sum() == 1.0
+    whole = {(one.kind, one.part): one for one in moves_for(VIEW, tuple(striding().marks)).moves}
+    assert whole["scale", "far_arm"].ends[0].sum() == pytest.approx(1.0)
 
 
 def test_where_the_far_side_is_not_marked_all_is_as_it_was() -> None:

@@ -64,11 +64,15 @@ class _Tree:
 
     def joint(self, limb: Limb) -> Floats | None:
         """(n,) weights of the joint of a limb, or None where a mark of it is missing."""
-        if not all(key in self._row for key in limb.root):
-            return None
         weights = np.zeros(self.n)
-        weights[[self._row[key] for key in limb.root]] = limb.weights
-        return weights
+        for keys, each in (
+            (limb.root, limb.weights),
+            (limb.instead, (1.0 / max(1, len(limb.instead)),) * len(limb.instead)),
+        ):
+            if keys and all(key in self._row for key in keys):
+                weights[[self._row[key] for key in keys]] = each
+                return weights
+        return None
 
     def mean(self, key: str) -> Floats | None:
         """(n,) weights of a landmark, or of the middle of what a derived point has of its marks."""

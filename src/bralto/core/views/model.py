@@ -107,6 +107,7 @@ class Limb:
         parent: the limb it hangs from, or None.
         root: the marks that its joint is made of.
         weights: of those marks in the joint; they sum to 1.
+        instead: marks whose middle stands for the joint where one of those is missing, or ().
         marks: its own marks, without those of what hangs from it; the first ends its length.
         span: the two marks whose distance is its width, or () where it has a length instead.
         girdle: turns and widens while what hangs from it keeps its direction.
@@ -147,6 +148,7 @@ class Limb:
     socket_marks: tuple[str, ...] = ()
     apart: str = ""
     grows: str = "longer"
+    instead: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

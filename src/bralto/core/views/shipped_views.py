@@ -266,6 +266,7 @@ def _limbs(row: dict[str, Any]) -> list[Limb]:
             socket_marks=all_sided("socket_marks", side),
             apart=row.get("apart", ""),
             grows=row.get("grows", "longer"),
+            instead=all_sided("instead", side),
         )
         for side, letter in sides.items()
     ]
@@ -295,7 +296,7 @@ def _check(view: View) -> None:
     used += [
         (f"limb {x.key}", key)
         for x in view.limbs
-        for key in (*x.root, *x.marks, *x.span, *x.socket_marks)
+        for key in (*x.root, *x.instead, *x.marks, *x.span, *x.socket_marks)
     ]
     above: set[str | None] = {None}
     if view.size not in GRADES_OF:
