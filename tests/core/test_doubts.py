@@ -141,6 +141,27 @@ def test_a_heel_at_the_ankle_is_no_short_foot() -> None:
     assert (doubt.kind, doubt.marks) == ("heel-not-sole", ("heel_r",))
 
 
+@pytest.mark.parametrize("long", [1.10, 0.90])
+def test_a_heel_at_the_ankle_of_a_leg_that_is_off_itself_is_still_asked_about(long: float) -> None:
+    """The whole leg drawn 10 % long or short takes the ankle far from where the rest puts it; a
+    leg's short foot is no heel at the ankle."""
+    hip = DRAWN["hip_point_r"]
+    leg = {
+        key: replace(DRAWN[key], y=hip.y + long * (DRAWN[key].y - hip.y))
+        for key in ("knee_r", "ankle_r", "heel_r", "toe_r")
+    }
+    at_ankle = {"heel_r": replace(DRAWN["heel_r"], x=leg["ankle_r"].x + 3, y=leg["ankle_r"].y)}
+    found = {one.kind: one.marks for one in told(DRAWN | leg | at_ankle).doubts}
+    assert found.get("heel-not-sole") == ("heel_r",)
+    ankle = leg["ankle_r"]
+    short = {
+        key: replace(leg[key], x=ankle.x + 0.6 * (leg[key].x - ankle.x),
+                     y=ankle.y + 0.6 * (leg[key].y - ankle.y))
+        for key in ("heel_r", "toe_r")
+    }  # fmt: skip
+    assert "heel-not-sole" not in {one.kind for one in told(DRAWN | leg | short).doubts}
+
+
 def test_a_head_small_by_what_lies_above_the_hairline_is_asked_about_and_still_listed() -> None:
     down = 0.14 * (DRAWN["chin"].y - DRAWN["crown"].y)
     said = told(DRAWN | {"crown": replace(DRAWN["crown"], y=DRAWN["crown"].y + down)})

@@ -16,6 +16,10 @@ _WILD, _ALONE = 0.5, 0.35
 _NEAR = 0.45
 """Share of the way to another landmark that a mark may miss it by and still stand there."""
 
+_SAME, _GONE = 0.15, 2.5
+"""Share of that way within which it stands on the very spot: then the other landmark may itself lie
+so many times that way from where the whole puts it, as where the leg is at fault too."""
+
 _LEAST = 0.12
 """Heads: landmarks that are nearer than this are not told apart."""
 
@@ -61,7 +65,8 @@ def misplaced(scene: Scene) -> list[Doubt]:
             length = float(np.hypot(*way))
             miss, there = scene.away[scene.row[heel]], scene.away[scene.row[other]]
             near = float(np.hypot(*(miss - there - way)))
-            if length < _LEAST or near > _NEAR * length or np.hypot(*there) > 0.5 * length:
+            may_lie = _GONE if near <= _SAME * length else 0.5
+            if length < _LEAST or near > _NEAR * length or np.hypot(*there) > may_lie * length:
                 continue
             label, instead = (scene.view.point_label(key) for key in (heel, other))
             words = f"The drawing's {label} stands at the {instead}, not where it meets the floor."
