@@ -101,4 +101,8 @@ def test_the_poses_of_the_model_are_heard(reader: ScreenReader) -> None:
     poses = until(lambda: reader.rows("Poses"))
     assert len(poses) >= 30
     assert sum(", stands there," in row for row in poses) == 1
+    rings = until(lambda: reader.rows("What can be pulled"))
+    assert any(row.startswith("L hand: ") and row.endswith(" % down") for row in rings)
+    assert any(row.startswith("light ") for row in rings)
+    assert any(row.startswith("eye ") for row in rings)
     assert unnamed(reader.heard()) == []

@@ -18,8 +18,10 @@ from bralto.ui.theme.type import Size, font
 __all__ = [
     "eye_at_height",
     "eye_spot",
+    "eye_words",
     "lamp_at",
     "lamp_spot",
+    "lamp_words",
     "paint_eye",
     "paint_grip",
     "paint_lamp",
@@ -67,6 +69,17 @@ def eye_at_height(setting: Setting, view: View3D, up_px: float) -> float:
     return round(min(max(eye, 0.05), 4.0), 3)
 
 
+def lamp_words(look: Look) -> str:
+    """From where the light comes."""
+    side = "from your right" if look.aside_deg > 0 else "from your left"
+    return f"light {abs(look.aside_deg):.0f}° {side}, {look.above_deg:.0f}° high"
+
+
+def eye_words(camera: Camera) -> str:
+    """From where the eye looks."""
+    return f"eye {camera.eye_m:.2f} m high, {camera.distance_m:.1f} m away"
+
+
 def paint_grip(painter: QPainter, at: QPointF, label: str, tokens: Tokens, lit: bool) -> None:
     """A joint that can be pulled: an open ring, its name where it is pointed at."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -96,8 +109,7 @@ def paint_lamp(painter: QPainter, at: QPointF, look: Look, tokens: Tokens, lit: 
     painter.setBrush(tokens.colour("veil"))
     painter.drawChord(QRectF(at.x() - 6.0, at.y() - 1.0, 12.0, 11.0), 180 * 16, 180 * 16)
     if lit:
-        side = "from your right" if look.aside_deg > 0 else "from your left"
-        words = f"light {abs(look.aside_deg):.0f}° {side}, {look.above_deg:.0f}° high"
+        words = lamp_words(look)
         shift = -190.0 if look.aside_deg > 60.0 else 16.0
         _label(painter, at + QPointF(shift, 22.0), words, tokens)
 
@@ -120,7 +132,7 @@ def paint_eye(
     painter.setBrush(ink)
     painter.drawEllipse(at, 3.6, 3.6)
     if lit:
-        words = f"eye {camera.eye_m:.2f} m high, {camera.distance_m:.1f} m away"
+        words = eye_words(camera)
         above = at.y() > 40.0  # else there is no room over it
         _label(painter, at + QPointF(20.0, -8.0 if above else 20.0), words, tokens)
 

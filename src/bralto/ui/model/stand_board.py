@@ -19,12 +19,15 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.reach import GRIPS, OF_HEAD
+from bralto.ui.heard import Heard
 from bralto.ui.model.drawn import Drawer, Drawn
 from bralto.ui.model.handles import (
     eye_at_height,
     eye_spot,
+    eye_words,
     lamp_at,
     lamp_spot,
+    lamp_words,
     paint_eye,
     paint_grip,
     paint_lamp,
@@ -59,6 +62,7 @@ class StandBoard(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName("The model")
         self.setMinimumSize(240, 300)
+        self.heard = Heard(self, "What can be pulled")
         self.drawn: Drawn | None = None
         self.fault = ""
         self._over: str | None = None  # handle under the pointer
@@ -106,6 +110,19 @@ class StandBoard(QWidget):
         words = f"{setting.title}, turned {setting.turn_deg:.0f} degrees"
         words += f"; seen from {camera.distance_m:.1f} m at {camera.eye_m:.2f} m"
         self.setAccessibleDescription(words)
+        if self.drawn is not None and self.drawn.finished:
+            self.heard.say(self._rows(self.drawn))
+
+    def _rows(self, drawn: Drawn) -> list[str]:
+        """Every ring and where it is, the lamp and the eye."""
+        width, height = max(1, self.width()), max(1, self.height())
+        rows = [
+            f"{GRIPS[name].label}: {100.0 * at.x() / width:.0f} % across, "
+            f"{100.0 * at.y() / height:.0f} % down"
+            for name, at in self.grips().items()
+        ]
+        setting = drawn.setting
+        return [*rows, lamp_words(setting.look), eye_words(setting.camera)]
 
     def _scale(self) -> float:
         """Board px a px of the picture."""
