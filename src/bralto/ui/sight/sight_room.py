@@ -177,7 +177,7 @@ class SightRoom(QWidget):
         (self.sitter or self.figure).setVisible(wide)
         self._headings[0].setVisible(wide)
         self.told.setVisible(self.height() >= _TELLS_PX)
-        self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 124)
+        self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
         QTimer.singleShot(0, self._name_others)  # once they have their places
 
     # What is asked
