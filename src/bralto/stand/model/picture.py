@@ -58,7 +58,7 @@ class Rendered:
 
     def enlarged(self, width: int, height: int) -> Pixels:
         """(height, width, 3) uint8: the pixels as a larger picture, evenly blended."""
-        import cv2  # loaded when something is moved first
+        import cv2  # a fifth of a second to load
 
         larger = cv2.resize(self.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
         return np.asarray(larger, dtype=np.uint8)
