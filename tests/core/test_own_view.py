@@ -8,6 +8,10 @@ from importlib import resources
 import pytest
 
 from bralto.core.errors import UserError
+from bralto.core.measures.points import picture_points
+from bralto.core.measures.units import Length, reference_head
+from bralto.core.results import NotMeasurable
+from bralto.core.study import Mark, Picture
 from bralto.core.views.own import parse_own_view
 from bralto.core.views.shipped_views import view_keys
 
@@ -59,3 +63,21 @@ def test_a_fault_is_named_with_its_line(old: str, new: str, said: str) -> None:
     shown = text.splitlines()[int(line[1]) - 1]
     # The line itself, or where the thing that lacks something begins.
     assert any(word in shown for word in re.findall(r"[\w.-]+", new or "elbow")) or "[" in new
+
+
+def test_a_unit_is_counted_straight_or_along_plumb() -> None:
+    """Top and bottom of a leaning jug 3 apart across and 4 down: a quarter of its height is 1, of
+    their distance 1.25."""
+    text = shipped("object").replace('key = "object"', 'key = "jug"', 1)
+    marks = {"top": Mark(0.0, 0.0), "bottom": Mark(300.0, 400.0)}
+    picture = Picture("a.png", 900, 900, marks)
+    for along, quarter in (("plumb", 100.0), ("straight", 125.0)):
+        other = text.replace('unit_along = "plumb"', f'unit_along = "{along}"')
+        view = parse_own_view(other, "jug.toml")
+        found = picture_points(view, picture, fewest=2)
+        assert not isinstance(found, NotMeasurable)
+        head = reference_head(view, found[1])
+        assert isinstance(head, Length)
+        assert head.value == pytest.approx(quarter)
+    with pytest.raises(UserError, match="straight or plumb"):
+        parse_own_view(text.replace('unit_along = "plumb"', 'unit_along = "up"'), "jug.toml")

@@ -194,7 +194,9 @@ def extent_of_marks(
     a, b = (rows[key] for key in view.head)
     head = None
     if points.present[a] and points.present[b]:
-        head = float(np.hypot(*(points.xy[a] - points.xy[b]))) / view.heads
+        away = points.xy[a] - points.xy[b]
+        long = abs(away[1]) if view.unit_along == "plumb" else np.hypot(*away)
+        head = float(long) / view.heads
     beyond = OUTLINE * head if head is not None else 0.0
     if not high[1] > low[1]:
         return NotMeasurable("the marks all lie at one height")

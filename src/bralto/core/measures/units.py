@@ -64,7 +64,7 @@ def _length(
 
 
 def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:
-    found = _length(view, points, view.head, whose, along_plumb=False)
+    found = _length(view, points, view.head, whose, along_plumb=view.unit_along == "plumb")
     if isinstance(found, NotMeasurable):
         return found
     return Length(found.value / view.heads, found.gradient / view.heads)
@@ -78,7 +78,8 @@ def own_head_px(view: View, picture: Picture) -> float:
 
 
 def reference_head(view: View, reference: PointTable) -> Length | NotMeasurable:
-    """The straight distance crown to chin on the reference, as it appears.
+    """The straight distance crown to chin on the reference, as it appears; of an object its height
+    along plumb.
 
     A view in which they do not show counts in an average head, so many of which make another
     distance (`View.head`, `View.heads`).

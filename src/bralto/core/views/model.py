@@ -200,7 +200,8 @@ class View:
         head: the two marks whose distance is ``heads`` heads: crown and chin where they show.
         heads_scatter: standard deviation of that number from one body, or from one nod of the
             head, to the next, as a share of it; 0 where crown and chin are the head itself.
-        unit: what lengths are counted in, in the singular.
+        unit: what lengths are counted in, in the singular; ``unit_along``, whether the distance
+            that makes it is ``straight`` or along ``plumb``.
         seen_from: ``front``, ``back`` or ``side``; tells on which hand the model's right is.
         plumb: the mark through which the plumb line hangs for offsets.
         edges: the points that bound the envelope from top to bottom.
@@ -242,6 +243,7 @@ class View:
     axis: tuple[str, ...] = ()
     axis_lean: float = 0.0
     orders: tuple[Order, ...] = ()
+    unit_along: str = "straight"
 
     def first_marks(self, order: str) -> tuple[str, ...]:
         """The marks that an order puts first; () where the view has no such order."""

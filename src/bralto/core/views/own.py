@@ -40,7 +40,7 @@ _KINDS = {
     "a number": ("nominal",),  # of files written before canons held all averages: read, not used
     "a list of texts": (
         "marks", "root", "span", "against", "line", "lowest", "mean", "support", "pair", "own_pair",
-        "socket_marks",
+        "socket_marks", "instead",
     ),
     "a list of numbers": ("weights",),
     "a list of pairs of texts": ("spans",),
@@ -130,6 +130,8 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
         raise fault("heads_scatter", "'heads_scatter' must be a number, 0 or above")
     if not _is(data.get("unit", ""), "a text"):
         raise fault("unit", "'unit' must be a text")
+    if data.get("unit_along", "straight") not in {"straight", "plumb"}:
+        raise fault("unit_along", "'unit_along' must be straight or plumb")
     if data["school"] not in SCHOOLS:
         raise fault("school", f"'school' must be one of {', '.join(SCHOOLS)}")
     for table in ("limb", "point"):

@@ -98,6 +98,7 @@ def parse_view(data: dict[str, Any]) -> View:
         facing=tuple(data.get("facing", ())),
         axis=tuple(data.get("axis", ())),
         axis_lean=data.get("axis_lean", 0.0),
+        unit_along=data.get("unit_along", "straight"),
         orders=tuple(Order(row["key"], tuple(row["marks"])) for row in data.get("order", ())),
     )
     _check(view)
