@@ -107,3 +107,54 @@ def test_an_upright_figure_has_its_centre_of_mass_where_measured_bodies_have_it(
     centre = found[1].xy[view.point_rows["centre_of_mass"], 1]
     share = (centre - height["sole"]) / (height["crown"] - height["sole"])
     assert 0.531 <= share <= 0.612
+
+
+def farkas_face() -> dict[str, Mark]:
+    """A face of which every canon of Farkas et al. 1985 holds, by its definition (checks.md, G).
+
+    v crown, tr hairline, n brow, en and ex corners of the eye, sn base of the nose, al wings, ch
+    corners of the mouth, gn chin, zy edges of the face. Free are the unit and where the eye line
+    lies, which v-en = en-gn says; tr-n = n-sn = sn-gn; en-en = ex-en = al-al; ch-ch = 1.5 al-al;
+    al-al = zy-zy / 4.
+    """
+    v, gn, eye = 100.0, 900.0, 80.0
+    tr = 240.0
+    third = (gn - tr) / 3.0
+    n, sn, en = tr + third, tr + 2.0 * third, 0.5 * (v + gn)
+    middle = {"crown": v, "hairline": tr, "brow_mid": n, "nose_base": sn, "chin": gn}
+    marks = {key: Mark(500.0, y) for key, y in middle.items()}
+    halves = {
+        "eye_inner": (0.5 * eye, en), "eye_outer": (1.5 * eye, en), "nostril": (0.5 * eye, sn),
+        "mouth_corner": (0.75 * eye, sn + 0.33 * third), "face_edge": (2.0 * eye, en),
+    }  # fmt: skip
+    for key, (half, y) in halves.items():
+        marks[f"{key}_r"], marks[f"{key}_l"] = Mark(500.0 - half, y), Mark(500.0 + half, y)
+    return marks
+
+
+def test_canons_of_the_face_hold_of_a_face_that_is_made_by_their_definitions() -> None:
+    marks = farkas_face()
+    found = assess(study_of(marks, marks, view="head-front"))
+    asked = {
+        "face-halves": ("fraction.eye_half",),
+        "face-thirds": ("fraction.brow_third", "fraction.nose_third"),
+        "five-eyes": ("ratio.between_eyes", "ratio.mouth_nose", "alignment.nostril_eye_r",
+                      "alignment.nostril_eye_l"),
+        "usual-face": ("ratio.nose_face",),
+    }  # fmt: skip
+    for canon, measures in asked.items():
+        values = canon_named(canon).values("head-front")
+        for key in measures:
+            seen = found.reading(key).reference
+            assert values[key].low - 1e-9 <= seen <= values[key].high + 1e-9, key
+
+
+def test_a_face_of_five_eyes_is_wider_than_one_of_four_noses() -> None:
+    """The trade's five eyes across and the nasofacial canon exclude each other where the nose is an
+    eye wide: neither may call the other's nose off."""
+    marks = farkas_face()
+    found = assess(study_of(marks, marks, view="head-front"))
+    assert found.reading("ratio.face_eyes").reference == pytest.approx(4.0)
+    assert canon_named("five-eyes").values("head-front")["ratio.face_eyes"].middle == 5.0
+    usual = canon_named("usual-face").values("head-front")["ratio.nose_face"]
+    assert (usual.low, usual.high) == (1 / 5, 1 / 4)
