@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from tests.puppet import Pose
 from tests.studies import figure_marks, study_of
@@ -9,6 +10,7 @@ from tests.studies import figure_marks, study_of
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
+from bralto.core.mannequin.sculpt import skin
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
@@ -158,3 +160,13 @@ def test_a_face_of_five_eyes_is_wider_than_one_of_four_noses() -> None:
     assert canon_named("five-eyes").values("head-front")["ratio.face_eyes"].middle == 5.0
     usual = canon_named("usual-face").values("head-front")["ratio.nose_face"]
     assert (usual.low, usual.high) == (1 / 5, 1 / 4)
+
+
+def test_the_plaster_head_is_as_broad_as_measured_heads_are() -> None:
+    """Breadth to length of the skull, above the ears: players of football 15.400 and 19.907 cm
+    (`heplots` FootHead, 90 men), sons' heads 0.814 (`boot` frets); checks.md, D."""
+    skull = skin("head")
+    above = skull[np.abs(skull[:, 1] - 0.45) < 0.03]  # the ears end at 0.40
+    breadth, length = np.ptp(above[:, 0]), np.ptp(above[:, 2])
+    low, high = 15.400 / 19.907, 0.814
+    assert 0.95 * low < breadth / length < 1.05 * high
