@@ -58,6 +58,14 @@ def finished(qtbot: QtBot, place: ModelPlace) -> None:
     qtbot.waitUntil(there, timeout=60_000)
 
 
+def stand_up(place: ModelPlace, qtbot: QtBot, subject: str) -> None:
+    """Have something else stand there, chosen by hand."""
+    box = place.figure.subject
+    box.setCurrentIndex(box.findData(subject))
+    box.activated.emit(box.currentIndex())
+    finished(qtbot, place)
+
+
 def drag(place: ModelPlace, start: QPointF, by: tuple[int, int], steps: int = 4) -> None:
     board, at = place.board, start.toPoint()
     QTest.mousePress(board, LEFT, pos=at)
@@ -292,9 +300,7 @@ def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None
     figure.figures.dials["leg"].spin.setValue(0.52)
     assert place.state.setting.build.leg == pytest.approx(0.52)
     assert figure.build.currentText() == "Own proportions"
-    figure.subject.setCurrentIndex(figure.subject.findData("egg"))
-    figure.subject.activated.emit(figure.subject.currentIndex())
-    finished(qtbot, place)
+    stand_up(place, qtbot, "egg")
     assert place.board.grips() == {}
     assert list(place.joints.turns.dials) == ["pelvis.turn"]
     assert ("Known", "4 landmarks") in place.facts.rows
@@ -304,10 +310,8 @@ def test_a_hand_in_plaster_is_drawn_from_and_counted_upwards(
     place: ModelPlace, opened: MainWindow, qtbot: QtBot
 ) -> None:
     """It points up, and its heights are counted from the wrist: no tip stands at -0.77."""
-    figure = place.figure
-    figure.subject.setCurrentIndex(figure.subject.findText("hand in plaster"))
-    figure.subject.activated.emit(figure.subject.currentIndex())
-    finished(qtbot, place)
+    stand_up(place, qtbot, "hand")
+    assert place.figure.subject.currentText() == "hand in plaster"
     assert place.board.grips() == {}
     assert list(place.joints.turns.dials) == ["pelvis.turn"]
     assert ("Known", "15 landmarks") in place.facts.rows
