@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bralto.core.mannequin.setting import set_up
 from bralto.core.views.shipped_views import view_named
@@ -30,7 +30,12 @@ _WHICH = {
 _SIDES = {"sides.arm": "arm", "sides.leg": "leg", "sides.forearm": "forearm"}
 _STIFF = ("tilts", "leans", "counter_tilt")
 _OF_FIGURE = frozenset({*_WHICH, *_SIDES, *_STIFF, "trunk", "width", "lean"})
-_OF_HEAD = frozenset({"eyes", "face", "features", "ears_place", "tilts", "width"})
+_UPRIGHT = ("tilts", "head_tip")
+_OF_HEAD = frozenset(
+    {"eyes", "face", "features", "ears_place", "width", "head_raise", "chin_up", *_UPRIGHT}
+)
+_TIPPED, _BOWED = 12.0, 14.0
+"""Degrees by which the head that is seen is tipped and bowed where a habit is about that."""
 
 SHOWN: Mapping[str, frozenset[str]] = {"figure": _OF_FIGURE, "head": _OF_HEAD}
 """By group of views, the traits that can be shown."""
@@ -59,7 +64,15 @@ def habit_picture(group: str, traits: Mapping[str, float], times: float = 2.0) -
     """
     there = {key: value for key, value in traits.items() if key in SHOWN[group]}
     if group == "head":
-        seen, drawn = (_head(one) for one in (HeadHabits(), _head_habits(there, times)))
+        lean = _TIPPED if any(key in there for key in _UPRIGHT) else 0.0
+        nod = _BOWED if "head_raise" in there else 0.0
+        up = min(there.get(key, 1.0) for key in _UPRIGHT)
+        tipped, bowed = (
+            by * max(0.0, 1.0 + times * (share - 1.0))
+            for by, share in ((lean, up), (nod, there.get("head_raise", 1.0)))
+        )
+        seen = _head(HeadHabits(), lean, nod)
+        drawn = _head(_head_habits(there, times), tipped, bowed - times * there.get("chin_up", 0.0))
     else:
         seen, drawn = (_figure(one) for one in (Habits(), _habits(there, times)))
     return HabitPicture(seen, drawn, tuple(there))
@@ -90,7 +103,6 @@ def _head_habits(traits: Mapping[str, float], times: float) -> HeadHabits:
         face_wide=1.0 + times * (traits.get("face", 0.0) + traits.get("width", 0.0)),
         features=1.0 + times * traits.get("features", 0.0),
         ears_low=-times * traits.get("ears_place", 0.0),
-        upright=max(0.0, 1.0 + times * (traits.get("tilts", 1.0) - 1.0)),
     )
 
 
@@ -100,8 +112,11 @@ def _figure(habits: Habits) -> PageDrawing:
     return drawn_by(stage, stage.view(*_SEEN), view, habits, _PAGE, _SEED)
 
 
-def _head(habits: HeadHabits) -> PageDrawing:
-    stage = Stage.of(set_up("head"))
+def _head(habits: HeadHabits, lean: float, nod: float) -> PageDrawing:
+    """The bust tipped and bowed by so many degrees, drawn with habits."""
+    level = set_up("head")
+    pose = level.pose.with_turns({"head.lean": lean, "head.nod": nod})
+    stage = Stage.of(replace(level, pose=pose))
     looked, view = stage.view(*_SEEN), view_named("head-front")
     key = answer_key(stage, looked, view)
     return portrait_by(stage, looked, view, key, habits, _PAGE, _SEED)
