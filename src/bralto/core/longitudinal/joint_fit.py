@@ -24,13 +24,11 @@ from bralto.core.views.model import View
 __all__ = ["Amount", "JointFit", "fit_jointly"]
 
 _HELD = {"scale": 0.3, "lengthen": 0.3, "widen": 0.3, "stretch": 0.2, "lean": 0.4,
-         "tilt": 0.15}  # fmt: skip
+         "tilt": 0.15, "face": 0.2, "nod": 0.2, "tip": 0.2}  # fmt: skip
 """SD that amounts of moves may have: relative sizes, the tangent of a lean, radians of a girdle's
-tilt (chosen here: several times what is common in beginners' drawings). A tilt is held closer than
-a lean: else a leaning drawing would be one that is turned, with both girdles tilted back."""
-
-_IN_SPACE = {"face": 0.2, "nod": 0.2, "tip": 0.2}
-"""Radians likewise that a head may be turned, raised and tipped in space."""
+tilt and of a head in space (chosen here: several times what is common in beginners' drawings). A
+tilt is held closer than a lean: else a leaning drawing would be one that is turned, with both
+girdles tilted back."""
 
 _TURN = 0.5
 _TURN_WHOLE = 0.4
@@ -187,9 +185,8 @@ def _up(view: View, laid: Laid, keys: Sequence[str]) -> Floats:
 def _held(move: Move, spec: FitSpec) -> float:
     if move.kind == "shift":
         return spec.shift
-    held = _HELD | _IN_SPACE
-    if move.kind in held:
-        return held[move.kind]
+    if move.kind in _HELD:
+        return _HELD[move.kind]
     return _TURN_WHOLE if move.part is None else _TURN
 
 
@@ -206,7 +203,7 @@ def _chosen(group: str, candidates: Candidates) -> tuple[Move, ...]:
 def _asked(group: str, kind: str, part: str | None) -> bool:
     """Whether a move is a trait's, stands beside the traits, or is of the whole."""
     if part is None:
-        return kind in {"stretch", "lean", "turn", *_IN_SPACE}
+        return kind in {"stretch", "lean", "turn", "face", "nod", "tip"}
     spec = fit_spec(group)
     assert spec is not None
     if any((kind, part) in trait.moves for trait in traits_of(group)):

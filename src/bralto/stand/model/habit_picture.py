@@ -64,18 +64,23 @@ def habit_picture(group: str, traits: Mapping[str, float], times: float = 2.0) -
     """
     there = {key: value for key, value in traits.items() if key in SHOWN[group]}
     if group == "head":
-        lean = _TIPPED if any(key in there for key in _UPRIGHT) else 0.0
-        nod = _BOWED if "head_raise" in there else 0.0
-        up = min(there.get(key, 1.0) for key in _UPRIGHT)
-        tipped, bowed = (
-            by * max(0.0, 1.0 + times * (share - 1.0))
-            for by, share in ((lean, up), (nod, there.get("head_raise", 1.0)))
-        )
-        seen = _head(HeadHabits(), lean, nod)
-        drawn = _head(_head_habits(there, times), tipped, bowed - times * there.get("chin_up", 0.0))
+        seen, drawn = _heads(there, times)
     else:
         seen, drawn = (_figure(one) for one in (Habits(), _habits(there, times)))
     return HabitPicture(seen, drawn, tuple(there))
+
+
+def _heads(traits: Mapping[str, float], times: float) -> tuple[PageDrawing, PageDrawing]:
+    """A bust as it is seen, tipped or bowed where a habit is about that, and as it is drawn."""
+    lean = _TIPPED if any(key in traits for key in _UPRIGHT) else 0.0
+    nod = _BOWED if "head_raise" in traits else 0.0
+    shares = min(traits.get(key, 1.0) for key in _UPRIGHT), traits.get("head_raise", 1.0)
+    tipped, bowed = (
+        by * max(0.0, 1.0 + times * (share - 1.0))
+        for by, share in zip((lean, nod), shares, strict=True)
+    )
+    bowed -= times * traits.get("chin_up", 0.0)
+    return _head(HeadHabits(), lean, nod), _head(_head_habits(traits, times), tipped, bowed)
 
 
 def _habits(traits: Mapping[str, float], times: float) -> Habits:

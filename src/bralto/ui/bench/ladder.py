@@ -307,7 +307,7 @@ class Ladder(QWidget):
         size = Size.NOTE if self.width() > 330 else Size.FINE
         plain, bold = font(size), font(size, bold=True)
         if reference:
-            figure = self._figure(heads)
+            figure = self.figure(heads)
             taken = text(
                 painter,
                 inner - 12.0,
@@ -341,12 +341,12 @@ class Ladder(QWidget):
         words = error_text(reading, uncertainty=False, unit=False)
         face = bold if reading.verdict in {"over", "under"} else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
-        figure = self._figure(heads)
+        figure = self.figure(heads)
         if outer - start > 13.0 + text_width("+0.00 0.00", bold) + 14.0:
             at = outer - 12.0
             text(painter, at, baseline, figure, plain, tokens.colour("ink2"), Align.AlignRight)
 
-    def _figure(self, heads: float) -> str:
+    def figure(self, heads: float) -> str:
         """How far from where it is counted, up the part where that points up."""
         return f"{-heads if self._upward else heads:.2f}".replace("-0.00", "0.00").replace("-", "−")
 

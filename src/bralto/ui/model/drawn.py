@@ -103,7 +103,7 @@ def sized(width: int, height: int, most: int) -> tuple[int, int]:
 
 
 class Pace:
-    """How large the picture is made while something moves, by how long the last ones took."""
+    """How large the picture is made while something moves, by how far apart the last ones came."""
 
     def __init__(self) -> None:
         self._step, self._mean = 0, 0.5 * (_SLOW_MS + _FAST_MS)
@@ -114,7 +114,7 @@ class Pace:
         return _QUICK_PX[self._step]
 
     def took(self, ms: float) -> None:
-        """One picture of that size was made in so many ms."""
+        """So many ms after a picture of that size was begun the next one could be."""
         # What is loaded for the first one is no measure of the next.
         self._mean += _LATEST * (min(ms, 1.5 * _SLOW_MS) - self._mean)
         way = int(self._mean > _SLOW_MS) - int(self._mean < _FAST_MS)
