@@ -24,7 +24,7 @@ _COMMANDS = {
     "measure": ("measure", "measure"), "measures": ("views", "measures"),
     "views": ("views", "views"), "canons": ("canons", "canons"), "find": ("find", "find"),
     "level": ("level", "level"), "sight": ("sight", "sight"),
-    "plan": ("plan", "plan"), "pose": ("pose", "pose"),
+    "plan": ("plan", "plan"), "pose": ("model_picture", "pose"),
     "simulate": ("simulate", "simulate"), "import": ("transfer", "import_studies"),
     "export": ("transfer", "export_study"), "library": ("library_commands", "library"),
     "record": ("record", "record"), "habits": ("record", "habits"),
