@@ -110,6 +110,7 @@ def test_a_mirror_swaps_sides_and_signs(seed: int, view: str) -> None:
 @settings(max_examples=120, deadline=None)
 @example(view="head-three-quarter", seed=2126, share=0.8125, school="head", tied=False)
 @example(view="head-three-quarter", seed=2126, share=0.796875, school="head", tied=False)
+@example(view="torso-back", seed=55264, share=0.625, school="head", tied=True)
 @given(view=VIEWS, seed=SEEDS, share=st.floats(0.0, 1.0), school=SCHOOLS,
        tied=st.booleans())  # fmt: skip
 def test_nothing_is_ever_nan_or_an_exception(

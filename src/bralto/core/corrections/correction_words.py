@@ -108,6 +108,15 @@ _CHECKED = {
 """A measure as what to hold against what, by its kind; of the others the label says it."""
 
 
+def _drawn_at(theta: float) -> float:
+    """By what factor the whole was drawn; of one that was drawn without any width, a sliver."""
+    drawn = 1.0 + theta
+    return drawn if abs(drawn) > _SLIVER else math.copysign(_SLIVER, drawn)
+
+
+_SLIVER = 0.01
+
+
 def _correction(
     view: View, found: Explained, p: Floats, scale: float, mm_per_head: float | None
 ) -> Correction:
@@ -124,10 +133,10 @@ def _correction(
         return _turned_in_space(found, theta, u, mm)
     if move.part is None and move.kind in {"scale", "stretch"}:
         extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
-        amount = 100.0 * (1.0 / (1.0 + theta) - 1.0)
+        amount = 100.0 * (1.0 / _drawn_at(theta) - 1.0)
         ways = ("wider", "narrower") if move.kind == "stretch" else ("larger", "smaller")
         by = None if mm is None else -theta * float(extent) * mm
-        u_percent = 100.0 * u / (1.0 + theta) ** 2
+        u_percent = 100.0 * u / _drawn_at(theta) ** 2
         words = f"Make the {move.label} {abs(amount):.0f} % {_way(amount, ways)}"
         return _made(found, amount, "percent", by, u_percent, words, f"± {_wide(u_percent):.0f} %")
     size = _size(move, p)
