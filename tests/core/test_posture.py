@@ -1,4 +1,4 @@
-"""A figure that lies or kneels is measured along itself: no height is told of it."""
+"""A figure that lies or kneels is measured along itself, from a level line where it lies."""
 
 from __future__ import annotations
 
@@ -53,14 +53,54 @@ def test_its_whole_is_its_longest_extent_and_says_between_which_marks() -> None:
     assert told(SEEN).reading("span.figure").spec.label == "whole height"
 
 
-def test_no_height_and_no_balance_is_told_of_it() -> None:
+def test_what_is_measured_down_a_standing_figure_is_measured_along_a_lying_one() -> None:
+    """The same marks turned by a quarter clockwise: what lay to the right of the plumb line lies
+    below the level line now, and all that a view measures along plumb or level is as it was."""
+    standing, lying = told(SEEN), told(LYING)
+    turned, lines = 0, 0
+    for before in standing.readings:
+        after, kind = lying.reading(before.spec.id), before.spec.kind
+        if before.reference is None or before.spec.id == "span.figure":
+            continue
+        if kind == "height":
+            key = before.spec.points[1]
+            assert after.percent is None
+            offset = standing.reading(f"offset.{key}")  # a point made of others has none
+            if offset is not None:
+                assert after.reference == pytest.approx(offset.reference, abs=1e-9), key
+                lines += 1
+        elif kind in {"span", "fraction", "ratio", "alignment"}:
+            assert abs(after.reference) == pytest.approx(abs(before.reference), abs=1e-9), kind
+            turned += before.spec.along in {"plumb", "level"}
+    assert (turned > 12, lines > 20) == (True, True)
+    along = lying.reading("offset.knee_r").reference - lying.reading("offset.crown").reference
+    assert abs(along) == pytest.approx(standing.reading("height.knee_r").reference, abs=1e-9)
+
+
+def test_a_lying_figure_is_told_in_words_that_fit() -> None:
+    labels = {one.spec.id: one.spec.label for one in told(LYING).readings}
+    assert labels["height.navel"] == "navel from level"
+    assert labels["span.wrists"] == "wrist to wrist, plumb"
+    assert labels["fraction.crotch_half"] == "crotch in the whole length"
+    assert labels["alignment.crown_crotch"] == "crotch level with the crown"
+    assert labels["alignment.elbow_ribs_r"] == "R elbow plumb with the ribcage"
+
+
+def test_a_mark_of_a_lying_figure_that_is_drawn_low_is_told_as_low() -> None:
+    """By hand: the knee 0.3 head further down, all else as it is seen."""
+    knee, head = (
+        LYING["knee_r"],
+        np.hypot(SEEN["crown"].x - SEEN["chin"].x, SEEN["crown"].y - SEEN["chin"].y),
+    )
+    drawn = LYING | {"knee_r": replace(knee, y=knee.y + 0.3 * head)}
+    found = assess(study_of(LYING, drawn)).reading("height.knee_r")
+    assert found.error == pytest.approx(0.3, abs=1e-9)
+    assert found.more
+    assert found.verdict == "over"
+
+
+def test_no_balance_is_told_of_a_lying_figure() -> None:
     readings = told(LYING).readings
-    heights = [one for one in readings if one.spec.kind == "height"]
-    assert len(heights) > 20
-    assert {one.reason for one in heights if one.verdict == "not measured"} >= {
-        "the figure lies, and a height says nothing of it"
-    }
-    assert not [one for one in heights if one.verdict != "not measured"]
     assert not [one for one in readings if one.spec.kind == "balance" and one.error is not None]
 
 

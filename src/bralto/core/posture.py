@@ -1,7 +1,10 @@
-"""How a figure is: standing on its feet, on its knees, or lying; and what can be measured of it.
+"""How a figure is: standing on its feet, on its knees, or lying; and how it is measured then.
 
-A height says nothing of a lying figure, and the whole of one that does not stand on its feet is no
-height but its longest extent.
+The whole of a figure that does not stand on its feet is no height but its longest extent. What a
+view measures along plumb of a standing figure, a lying one has along level, and the other way
+round: where the knee divides the leg, how deep the chest is, what lies in one line with what.
+Offsets from the plumb line stay as they are, and heights are counted from the level line through
+the same mark instead of from the crown, which is no top any more.
 """
 
 from __future__ import annotations
@@ -14,12 +17,14 @@ import numpy as np
 
 from bralto.core.frames import SightMarks
 from bralto.core.readings import Reading
-from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.model import DerivedPoint, MeasureSpec, View
 
 __all__ = ["LIES", "NO_FEET", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
 
 NO_FEET = "the figure does not stand on its feet"
 """Why a figure has no balance."""
+
+_NO_SHARE = "a percentage says nothing of a height from the level line"
 
 STANDS, UPRIGHT, LIES = "stands", "upright", "lies"
 """On its feet; upright, but on something else that carries it; or lying."""
@@ -84,6 +89,8 @@ def measured_as(view: View, how: str, marks: SightMarks, common: frozenset[str])
     Args:
         common: marks that both pictures have.
     """
+    if how == LIES:
+        view = _laid_down(view)
     keys = [key for key in marks.keys if key in common]
     if how == STANDS or _WHOLE not in view.measure_rows or len(keys) < 2:
         return view
@@ -107,26 +114,55 @@ def _with_extent(view: View, one: str, other: str) -> View:
     return replace(view, measures=tuple(changed(spec) for spec in view.measures))
 
 
+_TURNED = {"plumb": "level", "level": "plumb"}
+
+
+@lru_cache(maxsize=16)
+def _laid_down(view: View) -> View:
+    """The view as a lying figure is measured; the same one each time."""
+    measures = tuple(_laid(view, spec) for spec in view.measures)
+    return replace(view, measures=measures, points=tuple(_at_the_end(one) for one in view.points))
+
+
+def _laid(view: View, spec: MeasureSpec) -> MeasureSpec:
+    if spec.kind == "height":
+        ends = (view.plumb, spec.points[1])
+        label = f"{view.point_label(spec.points[1])} from level"
+        return replace(spec, points=ends, label=label)
+    if spec.kind in {"offset", "balance"} or spec.along not in _TURNED:
+        return spec
+    along = _TURNED[spec.along]
+    if spec.kind == "alignment":
+        first, second = (view.point_label(key) for key in spec.points)
+        return replace(spec, along=along, label=f"{second} {_IN_LINE[along]} the {first}")
+    label = spec.label.replace("whole height", "whole length")
+    return replace(spec, along=along, label=label.replace(f", {spec.along}", f", {along}"))
+
+
+_IN_LINE = {"level": "level with", "plumb": "plumb with"}
+
+
+def _at_the_end(point: DerivedPoint) -> DerivedPoint:
+    """The sole is what lies farthest from the crown."""
+    return replace(point, rule="farthest") if point.rule == "lowest" else point
+
+
 def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:
-    """The readings without those that say nothing of that posture."""
+    """The readings without what says nothing of that posture: who does not stand has no balance,
+    and how far something lies from the level line is no share of anything."""
     if how == STANDS:
         return tuple(readings)
-    return tuple(_untold(one, how) for one in readings)
+    return tuple(_told(one, how) for one in readings)
 
 
-def _untold(reading: Reading, how: str) -> Reading:
-    spec = reading.spec
-    if spec.kind == "balance":
-        reason = NO_FEET
-    elif how == LIES and (spec.kind == "height" or spec.along == "plumb"):
-        if spec.kind == "alignment":
-            return reading
-        reason = "the figure lies, and a height says nothing of it"
-    else:
-        return reading
+def _told(reading: Reading, how: str) -> Reading:
     if reading.verdict == "not measured":
         return reading
-    return replace(
-        reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
-        verdict="not measured", reason=reason, note="",
-    )  # fmt: skip
+    if reading.spec.kind == "balance":
+        return replace(
+            reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
+            verdict="not measured", reason=NO_FEET, note="",
+        )  # fmt: skip
+    if how == LIES and reading.spec.kind == "height":
+        return replace(reading, percent=None, reason=_NO_SHARE)
+    return reading

@@ -112,10 +112,10 @@ def against_canon(
         return found
     marks, points = found
     how = posture(view, marks)
-    view = measured_as(view, how, marks, frozenset(marks.keys))
     averages = every = completed(view, canon)
     if how != STANDS:
         averages = {key: one for key, one in every.items() if not _of_standing(view, key)}
+    view = measured_as(view, how, marks, frozenset(marks.keys))
     if _faces_left(view, points):
         averages = {key: _turned(view, key, one) for key, one in averages.items()}
     head, nothing = reference_head(view, points), np.zeros((len(marks.keys), 2))

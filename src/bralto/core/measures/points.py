@@ -44,8 +44,8 @@ def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointT
         view: names the points.
         marks: n marks in the sight frame (y up).
         common: marks that both pictures have; a point that is chosen among marks or weighs them
-            (``lowest``, ``mass``, ``support``) is made of these alone, else a toe marked on one
-            picture only would pass for a longer figure.
+            (any rule but ``mean``) is made of these alone, else a toe marked on one picture only
+            would pass for a longer figure.
     """
     layout = _layout(view, marks.keys, common)
     weights = layout.weights
@@ -54,6 +54,9 @@ def point_table(view: View, marks: SightMarks, common: frozenset[str]) -> PointT
         for row, rule, at in layout.chosen:
             if rule == "lowest":
                 weights[row, min(at, key=lambda i: float(marks.xy[i, 1]))] = 1.0
+            elif rule == "farthest":
+                away = np.abs(marks.xy[:, 0] - marks.xy[layout.crown, 0])
+                weights[row, max(at, key=lambda i: float(away[i]))] = 1.0
             else:
                 for outermost in support(marks.xy, at):
                     weights[row, outermost] += 0.5
@@ -67,11 +70,13 @@ class _Layout:
     Attributes:
         weights, present: see `PointTable`; rows of ``chosen`` are still 0.
         chosen: of each point that one or two of some marks make up: its row, its rule, theirs.
+        crown: row of the mark at the head's end, -1 where it is not there.
     """
 
     weights: Floats
     present: Bools
     chosen: tuple[tuple[int, str, list[int]], ...]
+    crown: int
 
 
 @lru_cache(maxsize=256)
@@ -81,6 +86,7 @@ def _layout(view: View, keys: tuple[str, ...], common: frozenset[str]) -> _Layou
     weights = np.zeros((total, len(keys)))
     present = np.zeros(total, dtype=np.bool_)
     chosen = []
+    crown = column.get(view.edges[0], -1)
     for row, landmark in enumerate(view.landmarks):
         if landmark.key in column:
             weights[row, column[landmark.key]] = 1.0
@@ -95,10 +101,12 @@ def _layout(view: View, keys: tuple[str, ...], common: frozenset[str]) -> _Layou
             present[row] = all(key in column for key in point.marks)
             if present[row]:
                 weights[row, [column[key] for key in point.marks]] = 1.0 / len(point.marks)
-        elif len(at) >= (2 if point.rule == "support" else 1):
+        elif len(at) >= (2 if point.rule == "support" else 1) and (
+            point.rule != "farthest" or crown >= 0
+        ):
             present[row] = True
             chosen.append((row, point.rule, at))
-    return _Layout(weights, present, tuple(chosen))
+    return _Layout(weights, present, tuple(chosen), crown)
 
 
 def picture_points(

@@ -51,12 +51,17 @@ class Landmark:
     region: str = ""
 
 
+_OUTERMOST = frozenset({"lowest", "farthest"})
+"""Rules of a derived point that is one of its marks."""
+
+
 @dataclass(frozen=True, slots=True)
 class DerivedPoint:
     """A point made from marks.
 
-    Its rule is ``mean``, of all of them; ``lowest``, the one in sight that is; ``support``, the
-    middle between the outermost; or ``mass``, the centre of the body's mass as its segments lie.
+    Its rule is ``mean``, of all of them; ``lowest``, the one in sight that is; ``farthest``, the
+    one that is from the crown along level, of a figure that lies; ``support``, the middle between
+    the outermost; or ``mass``, the centre of the body's mass as its segments lie.
     """
 
     key: str
@@ -305,7 +310,7 @@ class View:
     def can_be_shown(self, key: str) -> bool:
         """Whether a person can put a finger, or a pencil, to a point: a mark, or the lowest of
         some."""
-        return next((one.rule for one in self.points if one.key == key), "lowest") == "lowest"
+        return next((one.rule for one in self.points if one.key == key), "lowest") in _OUTERMOST
 
     def point_label(self, key: str) -> str:
         """The short label of a landmark or derived point."""

@@ -107,11 +107,16 @@ LEARNERS: dict[str, Habits] = {
 """Learners by name."""
 
 
+_LIES = 45.0
+"""Degrees that a pelvis is listed, from which on that is how the figure lies."""
+
+
 def straightened(pose: Pose, habits: Habits) -> Pose:
-    """The pose with its trunk and head stiffened: legs and arms as they are."""
+    """The pose with its trunk and head stiffened: legs and arms as they are. Who lies on a side
+    stays lying."""
     if habits.straight == 1.0:
         return pose
-    stiff = {"pelvis.list"}
+    stiff = {"pelvis.list"} if abs(pose["pelvis.list"]) < _LIES else set()
     for joint in ("waist", "chest", "neck", "head"):
         stiff |= {f"{joint}.lean", f"{joint}.twist"}
     values = {k: v * habits.straight if k in stiff else v for k, v in pose.turns.items()}
