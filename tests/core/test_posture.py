@@ -99,6 +99,17 @@ def test_a_mark_of_a_lying_figure_that_is_drawn_low_is_told_as_low() -> None:
     assert found.verdict == "over"
 
 
+def test_the_hand_of_a_lying_figure_that_reaches_out_divides_no_thigh() -> None:
+    """Where its tip falls between crotch and knee is asked of an arm that lies along the body."""
+    reach = LYING["crown"].x - LYING["crotch"].x
+    out = LYING | {"fingertip_r": replace(LYING["fingertip_r"], x=LYING["crown"].x + reach)}
+    asked = told(out).reading("fraction.fingertip_thigh_r")
+    assert (asked.verdict, asked.reason) == (
+        "not measured", "the figure lies with it far beside both ends",
+    )  # fmt: skip
+    assert told(LYING).reading("fraction.fingertip_thigh_r").error == 0.0
+
+
 def test_no_balance_is_told_of_a_lying_figure() -> None:
     readings = told(LYING).readings
     assert not [one for one in readings if one.spec.kind == "balance" and one.error is not None]

@@ -35,6 +35,7 @@ from bralto.core.heads.heads_held import HeadPair, head_of, heads_of
 from bralto.core.light.shadows_held import LightReading, read_light
 from bralto.core.mannequin.known import stand_of, standpoint_of
 from bralto.core.measures.own_frame import own_frames
+from bralto.core.posture import LIES, posture
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.order_of_states import Order, order_of
@@ -76,6 +77,12 @@ class Side:
     def figure(self) -> Figure | NotMeasurable:
         """Its marks in heads of their own; of what stands in for a picture why there are none."""
         return NotMeasurable(self.unseen) if self.unseen else self.shape
+
+    @cached_property
+    def lies(self) -> bool:
+        """Whether the figure lies, as far as its marks tell."""
+        found = self.shape
+        return not isinstance(found, NotMeasurable) and posture(self.view, found.marks) == LIES
 
     @cached_property
     def tilt_deg(self) -> float:

@@ -15,6 +15,7 @@ import numpy as np
 from bralto.core.errors import UserError
 from bralto.core.lengths import INCH, length
 from bralto.core.measures.points import picture_points
+from bralto.core.posture import LIES, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
@@ -92,6 +93,7 @@ class Extent:
         left, right: how far it reaches from the plumb line, both positive outward.
         head: length of the head, or None where it was not measured.
         unit: name of the unit, for the divider setting: px, mm, `PRINT` or one by hand.
+        lies: whether the figure does, as its marks tell.
     """
 
     height: float
@@ -100,6 +102,7 @@ class Extent:
     head: float | None
     stations: tuple[Station, ...]
     unit: str
+    lies: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +119,9 @@ class SheetPlan:
         largest_head: the head of the largest figure that fits, or None.
         fits: whether the figure keeps the margins.
         leaving: labels of the stations that would leave the paper itself.
-        stations: with ``down`` from the top edge and ``across`` from the plumb line.
+        stations: with ``down`` from the top edge and ``across`` from the plumb line; from the top
+            down, or of a figure that lies from left to right.
+        lies: whether it does; its stations stand along the upper edge then.
     """
 
     width: float
@@ -133,6 +138,12 @@ class SheetPlan:
     fits: bool
     leaving: tuple[str, ...]
     stations: tuple[Station, ...]
+    lies: bool = False
+
+    def along(self, one: Station) -> float:
+        """mm of a station from the edge that it is copied to: the upper end of the left one, or of
+        a figure that lies the left end of the upper one."""
+        return self.plumb + one.across if self.lies and one.across is not None else one.down
 
 
 def _bare(name: str) -> str:
@@ -219,6 +230,7 @@ def extent_of_marks(
             for key in shown
         ),
         unit=PRINT if in_print else marks.unit,
+        lies=posture(view, marks) == LIES,
     )
 
 
@@ -243,6 +255,7 @@ def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | No
             for one in found.stations
         ),
         view.unit,
+        found.lies,
     )  # fmt: skip
 
 
@@ -316,9 +329,9 @@ def plan_sheet(
     plumb = left + scale * extent.left
     stations = tuple(
         Station(one.key, one.label, top + scale * one.down, _scaled(one.across, scale))
-        for one in sorted(extent.stations, key=lambda one: one.down)
+        for one in extent.stations
     )
-    return SheetPlan(
+    plan = SheetPlan(
         width=width,
         height=height,
         scale=scale,
@@ -337,7 +350,9 @@ def plan_sheet(
             if not (0.0 <= one.down <= height and 0.0 <= plumb + (one.across or 0.0) <= width)
         ),
         stations=stations,
+        lies=extent.lies,
     )
+    return replace(plan, stations=tuple(sorted(stations, key=plan.along)))
 
 
 def divider_words(plan: SheetPlan) -> str:

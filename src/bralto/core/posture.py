@@ -19,11 +19,28 @@ from bralto.core.frames import SightMarks
 from bralto.core.readings import Reading
 from bralto.core.views.model import DerivedPoint, MeasureSpec, View
 
-__all__ = ["LIES", "NO_FEET", "STANDS", "UPRIGHT", "measured_as", "posture", "told_of"]
+__all__ = [
+    "FROM_LEVEL",
+    "LIES",
+    "NO_FEET",
+    "STANDS",
+    "UPRIGHT",
+    "measured_as",
+    "posture",
+    "told_of",
+]
+
+FROM_LEVEL = " from level"
+"""What the label of a height ends with that is counted from a level line."""
 
 NO_FEET = "the figure does not stand on its feet"
 """Why a figure has no balance."""
 
+_BESIDE = 1.5
+"""Lengths of an axis from its middle, beyond which a point is not said to divide it (chosen here,
+no source)."""
+
+_FAR_BESIDE = "the figure lies with it far beside both ends"
 _NO_SHARE = "a percentage says nothing of a height from the level line"
 
 STANDS, UPRIGHT, LIES = "stands", "upright", "lies"
@@ -121,13 +138,14 @@ _TURNED = {"plumb": "level", "level": "plumb"}
 def _laid_down(view: View) -> View:
     """The view as a lying figure is measured; the same one each time."""
     measures = tuple(_laid(view, spec) for spec in view.measures)
-    return replace(view, measures=measures, points=tuple(_at_the_end(one) for one in view.points))
+    points = tuple(_at_the_end(one) for one in view.points)
+    return replace(view, measures=measures, points=points, lies=True)
 
 
 def _laid(view: View, spec: MeasureSpec) -> MeasureSpec:
     if spec.kind == "height":
         ends = (view.plumb, spec.points[1])
-        label = f"{view.point_label(spec.points[1])} from level"
+        label = f"{view.point_label(spec.points[1])}{FROM_LEVEL}"
         return replace(spec, points=ends, label=label)
     if spec.kind in {"offset", "balance"} or spec.along not in _TURNED:
         return spec
@@ -149,7 +167,8 @@ def _at_the_end(point: DerivedPoint) -> DerivedPoint:
 
 def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:
     """The readings without what says nothing of that posture: who does not stand has no balance,
-    and how far something lies from the level line is no share of anything."""
+    how far something lies from the level line is no share of anything, and where the fingertip of
+    an arm that reaches out falls between crotch and knee nobody asks."""
     if how == STANDS:
         return tuple(readings)
     return tuple(_told(one, how) for one in readings)
@@ -159,10 +178,18 @@ def _told(reading: Reading, how: str) -> Reading:
     if reading.verdict == "not measured":
         return reading
     if reading.spec.kind == "balance":
-        return replace(
-            reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
-            verdict="not measured", reason=NO_FEET, note="",
-        )  # fmt: skip
-    if how == LIES and reading.spec.kind == "height":
+        return _untold(reading, NO_FEET)
+    if how != LIES:
+        return reading
+    if reading.spec.kind == "height":
         return replace(reading, percent=None, reason=_NO_SHARE)
+    if reading.spec.kind == "fraction" and abs((reading.reference or 0.0) - 0.5) > _BESIDE:
+        return _untold(reading, _FAR_BESIDE)
     return reading
+
+
+def _untold(reading: Reading, reason: str) -> Reading:
+    return replace(
+        reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
+        verdict="not measured", reason=reason, note="",
+    )  # fmt: skip

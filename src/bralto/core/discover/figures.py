@@ -8,9 +8,10 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.frames import SightMarks
-from bralto.core.measures.points import PointTable, picture_points
+from bralto.core.measures.points import PointTable, picture_points, point_table
 from bralto.core.measures.table import MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
+from bralto.core.posture import measured_as, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.views.model import View
@@ -53,11 +54,15 @@ class Figure:
 
 
 def figure_of(view: View, picture: Picture) -> Figure | NotMeasurable:
-    """Bring one picture's marks into heads, or say why that cannot be."""
+    """Bring one picture's marks into heads, measured as its posture wants it, or say why that
+    cannot be."""
     found = picture_points(view, picture, fewest=2)
     if isinstance(found, NotMeasurable):
         return found
     marks, points = found
+    measured = measured_as(view, posture(view, marks), marks, frozenset(marks.keys))
+    if measured is not view:
+        view, points = measured, point_table(measured, marks, frozenset(marks.keys))
     head = reference_head(view, points)
     if isinstance(head, NotMeasurable):
         return head

@@ -14,6 +14,7 @@ from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.phrases import signed, spread
+from bralto.core.posture import FROM_LEVEL
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
@@ -31,6 +32,7 @@ class Fact:
         verdict: one of `measures.verdict.VERDICTS`.
         more: whether the drawing has more of it.
         points: marks that light up with it.
+        down: whether more of it is further down, and not further to the right.
     """
 
     label: str
@@ -39,6 +41,7 @@ class Fact:
     verdict: str = "not measured"
     more: bool = False
     points: tuple[str, ...] = ()
+    down: bool = False
 
 
 def facts_of(
@@ -108,12 +111,15 @@ def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None)
 
 def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
     """Fractions and proportions of a pass; of the widths also the spans and left against right, of
-    the tilts the axes of the limbs and the angles between lines, of the likeness all."""
+    the tilts the axes of the limbs and the angles between lines, of the likeness all; of a figure
+    that lies also how far all lies from the level and from the plumb line, for there is no ladder
+    then."""
     offers = {one.key for one in assessment.view.passes if one.offer}
     chosen = [
         r
         for r in assessment.readings
-        if r.spec.step == step and _shown(r.spec, step, offered=step in offers)
+        if r.spec.step == step
+        if _shown(r.spec, step, offered=step in offers) or _placed_lying(assessment.view, r.spec)
         if r.reference is not None and (r.spec.telling or r.spec.id.startswith("ratio.sides"))
     ]
     chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
@@ -130,6 +136,12 @@ def _shown(spec: MeasureSpec, step: str, *, offered: bool) -> bool:
     if spec.kind == "span":
         return step == "widths" and spec.skill == "widths"
     return spec.kind in {"fraction", "ratio"} and spec.skill in {"widths", "fractions", "lengths"}
+
+
+def _placed_lying(view: View, spec: MeasureSpec) -> bool:
+    """Whether a measure says how far a mark of a figure that lies is from the level or the plumb
+    line, but for the mark on both."""
+    return view.lies and spec.kind in {"height", "offset"} and view.plumb != spec.points[1]
 
 
 def canon_facts(
@@ -157,13 +169,15 @@ def _against_average(one: Reading, average: Average) -> Fact:
 
 
 def _fact(one: Reading) -> Fact:
+    height = one.spec.kind == "height"
     return Fact(
-        one.spec.label,
+        one.spec.label.removesuffix(FROM_LEVEL) if height else one.spec.label,
         _figure(one, one.reference),
         _figure(one, one.drawing),
         one.verdict,
         one.more,
         one.spec.points,
+        down=height,
     )
 
 
@@ -172,6 +186,8 @@ def _figure(one: Reading, value: float | None) -> str:
         return ""
     if one.spec.kind == "fraction":
         return f"{100.0 * value:.0f} %".replace("-", "−")
+    if one.spec.label.endswith(FROM_LEVEL):
+        return f"{abs(value):.2f} {'below' if value > 0.0 else 'above'}"
     if one.unit == "degree":
         # A line has no ends, and a joint's bend no side.
         # That of a head is said from plumb.

@@ -13,6 +13,7 @@ from bralto.core.assessment import Assessment
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.questions import ask
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.posture import STANDS, posture
 from bralto.core.readings import UNITS
 from bralto.core.study import Guess
 
@@ -32,6 +33,12 @@ _NUMBERS: tuple[tuple[str, str, float, float, float], ...] = (
     ("span.width", "How wide is it, counted in quarters of its height?", 0.0, 12.0, 0.1),
 )
 """Measure, question, least and largest answer, step. Percent of a fraction, degrees of a tilt."""
+
+_ALONG = {
+    "span.figure": "How many heads long is the figure from end to end?",
+    "fraction.crotch_half": "How far from crown to sole is the crotch, in percent?",
+}
+"""How it is asked of a figure that does not stand."""
 
 _MOST_CHOICES = 3
 
@@ -97,8 +104,16 @@ def questions(figure: Figure) -> tuple[Asked, ...]:
     """Practical questions on a reference, numbers and choices by turns, at most seven."""
     view, table = figure.view, figure.table
     units = {"degree": "°", "fraction": " %", "head": f" {view.unit}s"}
+    stands = posture(view, figure.marks) == STANDS
     numbers = [
-        Asked(key, text, low=low, high=high, step=step, unit=units[UNITS[spec.kind]])
+        Asked(
+            key,
+            text if stands else _ALONG.get(key, text),
+            low=low,
+            high=high,
+            step=step,
+            unit=units[UNITS[spec.kind]],
+        )
         for key, text, low, high, step in _NUMBERS
         if (spec := view.measure(key)) is not None and table.ok[view.measure_rows[key]]
     ]

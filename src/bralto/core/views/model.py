@@ -221,6 +221,7 @@ class View:
         rails: points that the span rails show.
         limbs: the limb tree, a parent before what hangs from it.
         size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
+        lies: whether it is as a figure that lies is measured (`posture.measured_as`).
     """
 
     key: str
@@ -249,6 +250,7 @@ class View:
     axis_lean: float = 0.0
     orders: tuple[Order, ...] = ()
     unit_along: str = "straight"
+    lies: bool = False
 
     def first_marks(self, order: str) -> tuple[str, ...]:
         """The marks that an order puts first; () where the view has no such order."""

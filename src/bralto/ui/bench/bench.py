@@ -145,7 +145,7 @@ class Bench(QWidget):
         self.looking: Looking = Looking(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
         self.eye: EyeFirst = EyeFirst(study, settings, self.middle)
-        self._were_first = False
+        self._were_first = self._lay = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
         study.told.connect(self.say)
@@ -169,7 +169,7 @@ class Bench(QWidget):
         self.middle.log_wanted.connect(self.write_log)
         self.middle.push_wanted.connect(self.push)
         self._speak()
-        self._were_first = self.boards_first
+        self._were_first, self._lay = self.boards_first, study.lies
         self.show_pass()
 
     def order_corrections(self, greatest_first: bool) -> None:
@@ -230,7 +230,9 @@ class Bench(QWidget):
         """Each pass has its own instruments between the boards and on the right."""
         alone = "drawing" if self.study.imagined else "reference" if self.study.undrawn else "both"
         first = alone if self.boards_first else ""
-        self.layout_.show_pass(self.study.current_pass, self.middle, boards_first=first)
+        self.layout_.show_pass(
+            self.study.current_pass, self.middle, boards_first=first, lies=self.study.lies
+        )
         for board in self.boards:
             board.plain = self.middle.eye_first is not None
             board.overlay = page_of(self.study.current_pass).overlay
@@ -512,7 +514,9 @@ class Bench(QWidget):
         self._were_first = self.boards_first
         if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
             self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
-        if turned or drawn_back:
+        lain_down = self.study.lies != self._lay
+        self._lay = self.study.lies
+        if turned or drawn_back or lain_down:
             self.show_pass()
         if turned and self._in_room:
             self.take_keys()
@@ -520,7 +524,7 @@ class Bench(QWidget):
         counted = after.study.scale is not before.study.scale
         # Between two marks a picture is not fitted anew: what the hand aims at would move.
         passed = turned and not (self._were_first and not drawn_back)
-        if passed or drawn_back or laid_anew or elsewhere or counted:
+        if passed or drawn_back or laid_anew or elsewhere or counted or lain_down:
             self.align()
         if self._were_first:
             self.gliding.follow(before, after)

@@ -24,6 +24,9 @@ _CLOSER, _NEAREST, _COARSEST = 0.86, 5.0, 3.0
 """Share of a board that a region of the head takes, how much nearer it is looked at at most, and
 how many board px one px of a picture may take then."""
 
+_ASIDE, _ABOVE = 0.5, 0.8
+"""Heads beside, and above and below, the marks of a figure that lies: its outline goes so far."""
+
 _ACROSS, _BELOW = 0.9, 16.0
 """Share of a board's width that a figure may take, and px that stay free below it."""
 
@@ -45,6 +48,9 @@ class Looking:
         Where a board has no unit yet it shows its whole picture.
         """
         self._moved_by_hand = False
+        if self._study.lies:
+            self._align_along()
+            return
         smaller = self._to_fit() if self._ladder.isHidden() else 1.0
         for board in self._boards:
             tilt = (
@@ -54,8 +60,7 @@ class Looking:
             )
             board.viewport = replace(board.viewport, upright_deg=-tilt)
             board.viewport = board.viewport.fitted(board.size().toSizeF())
-            picture = self._study.picture(board.board)
-            head = head_px(self._study.assessment, picture, board.board)
+            head = self._head(board)
             crown = point_on_board(board, self._study.view.edges[0])
             if head is not None and crown is not None and board.viewport.quarters == 0:
                 zoom = smaller * self._ladder.px_per_head(self._boards[0].height()) / head
@@ -69,6 +74,47 @@ class Looking:
             board.viewed.emit()
             board.update()
         self._ladder.update()
+
+    def _align_along(self) -> None:
+        """Of a figure that lies: all of both at one scale, the plumb line of one below that of the
+        other where the boards stand so. A board without a unit shows its whole picture."""
+        for board in self._boards:
+            board.viewport = replace(board.viewport, upright_deg=0.0)
+            board.viewport = board.viewport.fitted(board.size().toSizeF())
+        found = [(board, box) for board in self._boards if (box := self._in_heads(board))]
+        if found:
+            left = min(box.left() for _, box in found) - _ASIDE
+            right = max(box.right() for _, box in found) + _ASIDE
+            scale = min(
+                min(board.width() / (right - left), board.height() / (box.height() + 2.0 * _ABOVE))
+                for board, box in found
+            )
+            for board, box in found:
+                at, head = board.at(self._study.view.plumb), self._head(board)
+                assert at is not None
+                assert head is not None
+                there = QPointF(
+                    0.5 * board.width() - 0.5 * scale * (left + right),
+                    0.5 * board.height() - scale * box.center().y(),
+                )
+                image = board.viewport.to_image(at)
+                board.viewport = board.viewport.aligned(image, there, scale / head)
+        for board in self._boards:
+            board.viewed.emit()
+            board.update()
+
+    def _in_heads(self, board: PictureBoard) -> QRectF | None:
+        """What holds the marks of a board that is shown, heads from the mark that the plumb line
+        goes through; None before there is that, or a unit."""
+        at, head, places = board.at(self._study.view.plumb), self._head(board), self._places(board)
+        if board.isHidden() or at is None or head is None or len(places) < 2:
+            return None
+        box = QPolygonF(places).boundingRect().translated(-at)
+        one = head * board.viewport.zoom
+        return QRectF(box.left() / one, box.top() / one, box.width() / one, box.height() / one)
+
+    def _head(self, board: PictureBoard) -> float | None:
+        return head_px(self._study.assessment, self._study.picture(board.board), board.board)
 
     def _look_closer(self) -> None:
         """At the region of a head whose marks are looked at, both pictures at one scale still; as
@@ -103,8 +149,7 @@ class Looking:
         only where no ladder ties them to its scale."""
         least = 1.0
         for board in self._boards:
-            picture = self._study.picture(board.board)
-            head = head_px(self._study.assessment, picture, board.board)
+            head = self._head(board)
             places = self._places(board)
             crown = point_on_board(board, self._study.view.edges[0])
             if head is None or not places or board.isHidden() or crown is None:

@@ -364,13 +364,15 @@ class Ladder(QWidget):
 
 
 def heads_tall(study: OpenStudy, board: str) -> str:
-    """'7.4 heads tall' for a board's title, in each picture's own heads."""
+    """'7.4 heads tall' for a board's title, in each picture's own heads; of a figure that lies, how
+    long it is."""
     whole = study.assessment.reading("span.figure")
     head = study.assessment.reading("span.head")
     if whole is None or head is None:
         return ""
     if board == "reference":
-        return f"{whole.reference:.1f} heads tall" if whole.reference else ""
+        how = "long" if study.lies else "tall"
+        return f"{whole.reference:.1f} heads {how}" if whole.reference else ""
     if whole.drawing and head.drawing:
         return f"{whole.drawing / head.drawing:.1f} own heads"
     return ""

@@ -1,8 +1,10 @@
-"""Where the bench's parts stand: five columns, and what of them a pass shows."""
+"""Where the bench's parts stand, and what of them a pass shows: the boards side by side with the
+ladder between them, or, for a figure that lies, one above the other and the lists beside."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
@@ -18,13 +20,67 @@ __all__ = ["BenchLayout"]
 
 _MARGIN = 24
 _LOWER = 132  # height of rails and figures below the ladder, px
+_BELOW = 80  # height of the rails where each board has its own above the other, px
+_LEAST, _LEAST_ABOVE = 160, 96  # height of a board, and where another stands above or below, px
+_BESIDE = 320  # of the lists beside such boards, px
 _NARROW = 260  # of the ladder where the boards want the width: a head is nearly as wide as high
 _FOLD_BELOW = 1100  # window width under which the list folds to a strip
-_ALONE = (None, 0, 2)  # columns of the board that has the room of both
+_ALONE = (None, 0, 1)  # which board has the room of both
+
+Cell = tuple[int, int, int, int]
+"""Row and column in the grid, and how many of either."""
+
+
+class _Places(NamedTuple):
+    """Where the parts of the bench stand in its grid.
+
+    Attributes:
+        headings: over the reference, the middle, the drawing and the list.
+        upper: reference, ladder and drawing; ``lower``, the rails and the list below the ladder.
+        whole: what stands in the ladder's place; ``right``, in the drawing's.
+        aside: the list of corrections.
+        edges: of the middle and of the list, where they are drawn back.
+        boards: row or column that either board takes its room from.
+    """
+
+    headings: tuple[Cell, Cell, Cell, Cell]
+    upper: tuple[Cell, Cell, Cell]
+    lower: tuple[Cell, Cell, Cell]
+    whole: Cell
+    right: Cell
+    aside: Cell
+    edges: tuple[Cell, Cell]
+    boards: tuple[int, int]
+
+
+_SIDE_BY_SIDE = _Places(
+    headings=((0, 0, 1, 1), (0, 1, 1, 1), (0, 2, 1, 1), (0, 4, 1, 1)),
+    upper=((1, 0, 1, 1), (1, 1, 1, 1), (1, 2, 1, 1)),
+    lower=((2, 0, 1, 1), (2, 1, 1, 1), (2, 2, 1, 1)),
+    whole=(1, 1, 2, 1),
+    right=(1, 2, 2, 3),
+    aside=(1, 4, 2, 1),
+    edges=((0, 1, 3, 1), (0, 4, 3, 1)),
+    boards=(0, 2),
+)
+_ONE_ABOVE = _Places(
+    headings=((0, 0, 1, 1), (0, 1, 1, 1), (3, 0, 1, 1), (0, 4, 1, 1)),
+    upper=((1, 0, 1, 1), (1, 1, 1, 1), (4, 0, 1, 1)),
+    lower=((2, 0, 1, 1), (1, 1, 5, 1), (5, 0, 1, 1)),
+    whole=(1, 1, 5, 1),
+    right=(1, 2, 5, 3),
+    aside=(1, 4, 5, 1),
+    edges=((0, 1, 6, 1), (0, 4, 6, 1)),
+    boards=(1, 4),
+)
+
+
+_ROWS, _COLUMNS = range(6), range(5)
+_ANY_HEIGHT = (1 << 24) - 1  # Qt's QWIDGETSIZE_MAX, which PyQt6 does not name
 
 
 class BenchLayout:
-    """Reference, middle, drawing, air, list; the lower row is the rails'."""
+    """Reference, middle, drawing, air, list, with the rails below; or reference above drawing."""
 
     def __init__(
         self,
@@ -50,29 +106,58 @@ class BenchLayout:
         grid.setHorizontalSpacing(0)
         grid.setVerticalSpacing(6)
         grid.setColumnMinimumWidth(3, _MARGIN)
-        for column, heading in zip((0, 1, 2, 4), headings, strict=True):
-            grid.addWidget(heading, 0, column)
         wide = QSizePolicy.Policy.Ignored
-        lower: tuple[QWidget, ...] = (rails[0], middle.below, rails[1])
-        for column, (above, below) in enumerate(zip(upper, lower, strict=True)):
+        for above in upper:
             above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
-            below.setSizePolicy(wide, QSizePolicy.Policy.Fixed)
-            below.setFixedHeight(_LOWER)
-            grid.addWidget(above, 1, column)
-            grid.addWidget(below, 2, column)
+        for whole in (middle.whole, middle.right):
+            whole.setSizePolicy(wide, wide)
         stack = QVBoxLayout(self._aside)
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
         stack.addWidget(self._doubts)
         stack.addWidget(self._moves)
         stack.addWidget(self._off, 1)
-        for column, span, whole in ((1, 1, middle.whole), (2, 3, middle.right)):
-            whole.setSizePolicy(wide, wide)
-            grid.addWidget(whole, 1, column, 2, span)
-        grid.addWidget(self._aside, 1, 4, 2, 1)
-        for column, edge in zip((1, 4), edges, strict=True):
-            grid.addWidget(edge, 0, column, 3, 1)
-        grid.setRowStretch(1, 1)
+        self._places = _SIDE_BY_SIDE
+        self._lay()
+
+    @property
+    def stacked(self) -> bool:
+        """Whether one board stands above the other."""
+        return self._places is _ONE_ABOVE
+
+    def _lay(self) -> None:
+        """Put every part where it stands."""
+        at, middle = self._places, self._middle
+        parts = (
+            *zip(self._headings, at.headings, strict=True),
+            *zip(self._upper, at.upper, strict=True),
+            *zip((self._rails[0], middle.below, self._rails[1]), at.lower, strict=True),
+            *zip(self._edges, at.edges, strict=True),
+            (middle.whole, at.whole), (middle.right, at.right), (self._aside, at.aside),
+        )  # fmt: skip
+        for part, _ in parts:
+            self._grid.removeWidget(part)
+        for part, cell in parts:
+            self._grid.addWidget(part, *cell)
+        for board in (self._upper[0], self._upper[2]):
+            board.setMinimumHeight(_LEAST_ABOVE if self.stacked else _LEAST)
+        ignored, fixed = QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed
+        for below in (*self._rails, middle.below):
+            high = _BELOW if self.stacked else _LOWER
+            below.setSizePolicy(ignored, fixed)
+            below.setMinimumHeight(high)
+            below.setMaximumHeight(high)
+        if self.stacked:
+            middle.below.setSizePolicy(ignored, ignored)
+            middle.below.setMaximumHeight(_ANY_HEIGHT)
+        for row in _ROWS:
+            self._grid.setRowStretch(row, 0)
+        for column in _COLUMNS:
+            self._grid.setColumnStretch(column, 0)
+        if self.stacked:
+            self._grid.setColumnStretch(0, 1)
+        else:
+            self._grid.setRowStretch(1, 1)
 
     def arrange(self, size: QSize) -> None:
         """The ladder keeps 200 to 360 px, a narrow list folds, the boards share the rest."""
@@ -89,7 +174,7 @@ class BenchLayout:
 
     def _share(self) -> None:
         """The middle's width."""
-        width = round(min(max(0.31 * self._wide, 200), 360))
+        width = round(min(max(0.31 * self._wide, 200), _BESIDE if self.stacked else 360))
         if self._narrow_ladder and self._upper[1].isVisibleTo(self._upper[1].parentWidget()):
             width = min(width, _NARROW)
         for part in (self._upper[1], self._middle.below, self._middle.whole):
@@ -111,10 +196,14 @@ class BenchLayout:
         """One board has the room of both, then the other, then they share it again."""
         self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
 
-    def show_pass(self, key: str, middle: Middle, *, boards_first: str = "") -> None:
+    def show_pass(
+        self, key: str, middle: Middle, *, boards_first: str = "", lies: bool = False
+    ) -> None:
         """Show what belongs to a pass, and nothing else.
 
         Args:
+            lies: whether the figure lies; boards that are wider than high stand one above the
+                other, but beside a planned sheet.
             boards_first: ladder and list are drawn back to their edges for ``both`` boards, or for
                 the ``reference`` or the ``drawing`` alone; "" where nothing is drawn back.
         """
@@ -126,10 +215,14 @@ class BenchLayout:
             return
         reference, ladder_, drawing = self._upper
         ladder, paper = middle.show_pass(key)
+        places = _ONE_ABOVE if lies and not paper else _SIDE_BY_SIDE
+        if places is not self._places:
+            self._places = places
+            self._lay()
         back = self._drawn_back = bool(boards_first)
         for edge in self._edges:
             edge.setVisible(back)
-        ladder_.setVisible(ladder and not back)
+        ladder_.setVisible(ladder and not back and not self.stacked)
         self._share()
         middle.below.setVisible(ladder and not back)
         middle.whole.setVisible(not ladder and not back)
@@ -140,12 +233,13 @@ class BenchLayout:
         rails = (ladder or page_of(key).rails) and middle.eye_first is None and not back
         alone = self._alone
         if alone is None and back:
-            alone = {"reference": 0, "drawing": 2}.get(boards_first)
-        for column, board, rail in ((0, reference, self._rails[0]), (2, drawing, self._rails[1])):
-            mine = alone in (None, column)
-            board.setVisible(mine and not (column == 2 and paper))
+            alone = {"reference": 0, "drawing": 1}.get(boards_first)
+        stretch = self._grid.setRowStretch if self.stacked else self._grid.setColumnStretch
+        for number, (board, rail) in enumerate(zip((reference, drawing), self._rails, strict=True)):
+            mine = alone in (None, number)
+            board.setVisible(mine and not (number == 1 and paper))
             rail.setVisible(rails and not board.isHidden())
-            shown = mine or (column == 2 and paper)
-            self._grid.setColumnStretch(column, int(shown))
-            self._headings[column].setVisible(shown)
+            shown = mine or (number == 1 and paper)
+            stretch(self._places.boards[number], int(shown))
+            self._headings[2 * number].setVisible(shown)
         self._grid.activate()

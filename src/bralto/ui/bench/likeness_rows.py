@@ -59,10 +59,14 @@ def fact_row(one: Fact) -> Row:
         one.label,
         right=(one.drawn, one.seen),
         glyph="" if one.verdict == "not measured" else one.verdict,
-        way="right" if one.more else "left",
+        way=_WAYS[one.down][one.more],
         role=LIGHT.verdict(one.verdict),
         points=one.points,
     )
+
+
+_WAYS = (("left", "right"), ("up", "down"))
+"""Which way a row's triangle points, for less and for more."""
 
 
 def person_rows(study: OpenStudy) -> list[Row]:

@@ -161,7 +161,7 @@ class Rail(QWidget):
     def _stems(self, painter: QPainter, zero: float, scale: float) -> None:
         readings = [
             (key, reading)
-            for key in self._study.view.rails
+            for key in self._study.rails
             if (reading := self._study.assessment.reading(f"offset.{key}")) is not None
         ]
         drawn = self._board.board == "drawing"

@@ -64,7 +64,7 @@ def ladder_words(study: OpenStudy) -> list[str]:
 def rail_words(study: OpenStudy, board: str) -> list[str]:
     """How far from plumb each mark of a rail stands."""
     said = []
-    for key in study.view.rails:
+    for key in study.rails:
         reading = study.assessment.reading(f"offset.{key}")
         if reading is None:
             continue

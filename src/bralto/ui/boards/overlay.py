@@ -95,8 +95,29 @@ def _plumb(painter: QPainter, board: Board) -> None:
     _line(painter, QPointF(at.x(), 0.0), QPointF(at.x(), board.height()), pen)
 
 
+def _level(painter: QPainter, board: Board) -> None:
+    """Of a figure that lies, the level line that its heights are counted from, and how far each
+    station lies below or above it."""
+    study = board.study
+    at = board.at(study.view.plumb)
+    if at is None or not study.lies:
+        return
+    pen = QPen(INKS.colour("ink", 0.75), 1.0)
+    _line(painter, QPointF(0.0, at.y()), QPointF(board.width(), at.y()), pen)
+    for key in study.view.stations:
+        there = point_on_board(board, key)
+        if there is not None:
+            lit = study.session.pointed in (None, key)
+            pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
+            pen.setStyle(Qt.PenStyle.DotLine)
+            _line(painter, there, QPointF(there.x(), at.y()), pen)
+
+
 def _divisions(painter: QPainter, board: Board) -> None:
     """Halves and thirds of the envelope on the outer edge."""
+    if board.study.lies:
+        _divisions_along(painter, board)
+        return
     top, bottom = (point_on_board(board, key) for key in board.study.view.edges)
     if top is None or bottom is None:
         return
@@ -105,21 +126,47 @@ def _divisions(painter: QPainter, board: Board) -> None:
     inward = 7.0 if outer else -7.0
     pen = QPen(INKS.colour("ink", 0.85), 1.2)
     _line(painter, QPointF(x, top.y()), QPointF(x, bottom.y()), pen)
-    face = font(Size.FINE, fractions=True)
-    for share, words in ((0.0, ""), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (1.0, "")):
+    for share, words in _SHARES:
         y = top.y() + share * (bottom.y() - top.y())
         _line(painter, QPointF(x, y), QPointF(x + inward, y), pen)
         if words:
-            left = x + 11.0 if outer else x - 27.0
-            plate = QRectF(left - 2.0, y - 9.0, text_width(words, face) + 4.0, 18.0)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(INKS.colour("veil", 0.85))  # so small a figure drowns in a halo
-            painter.drawRoundedRect(plate, 3.0, 3.0)
-            text(painter, left, y + 5.0, words, face, INKS.colour("ink"))
+            _share(painter, x + 11.0 if outer else x - 27.0, y + 5.0, words)
+
+
+def _divisions_along(painter: QPainter, board: Board) -> None:
+    """Halves and thirds of a figure that lies, from its left end to its right, along the lower
+    edge."""
+    picture = board.study.picture(board.board)
+    xs = [at.x() for key in picture.placed() if (at := board.at(key)) is not None]
+    if len(xs) < 2:
+        return
+    left, right, y = min(xs), max(xs), board.height() - 10.0
+    pen = QPen(INKS.colour("ink", 0.85), 1.2)
+    _line(painter, QPointF(left, y), QPointF(right, y), pen)
+    for share, words in _SHARES:
+        x = left + share * (right - left)
+        _line(painter, QPointF(x, y), QPointF(x, y - 7.0), pen)
+        if words:
+            _share(painter, x - 8.0, y - 11.0, words)
+
+
+_SHARES = ((0.0, ""), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (1.0, ""))
+
+
+def _share(painter: QPainter, left: float, baseline: float, words: str) -> None:
+    """A fraction on a plate of its own, for so small a figure drowns in a halo."""
+    face = font(Size.FINE, fractions=True)
+    plate = QRectF(left - 2.0, baseline - 14.0, text_width(words, face) + 4.0, 18.0)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(INKS.colour("veil", 0.85))
+    painter.drawRoundedRect(plate, 3.0, 3.0)
+    text(painter, left, baseline, words, face, INKS.colour("ink"))
 
 
 def _sighting(painter: QPainter, board: Board) -> None:
     """Level lines from the stations' marks to the edge where the ladder stands."""
+    if board.study.lies:
+        return
     view = board.study.view
     edge = board.width() if board.board == "reference" else 0.0
     for key in view.stations:
@@ -133,7 +180,7 @@ def _sighting(painter: QPainter, board: Board) -> None:
 
 def _drops(painter: QPainter, board: Board) -> None:
     """Plumb lines from the rail's marks down to the rail."""
-    for key in board.study.view.rails:
+    for key in board.study.rails:
         at = board.at(key)
         if at is None:
             continue
@@ -192,7 +239,7 @@ PLAIN = Overlay((_plumb,))
 SHEET = Overlay((draw_envelope,))
 EDGES = Overlay((_plumb, draw_envelope, _sighting), "height")
 PLUMB = Overlay((draw_ground, draw_weight, draw_line))
-HEIGHTS = Overlay((_plumb, _divisions, _sighting), "height")
+HEIGHTS = Overlay((_plumb, _level, _divisions, _sighting), "height")
 WIDTHS = Overlay((_plumb, _drops, draw_corners), "offset")
 TILTS = Overlay((_tilts,))
 LEVELS = Overlay((draw_levels,))

@@ -77,7 +77,7 @@ class PictureBoard(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_AcceptTouchEvents)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(120, 160)
+        self.setMinimumWidth(120)
         self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
         self.heard = Heard(self, "Marks")
         self.study, self.board, self.tokens = study, board, tokens

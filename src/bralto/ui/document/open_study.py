@@ -292,6 +292,20 @@ class OpenStudy(QObject):
         """Whether there is a reference alone: before a line is drawn."""
         return not self.study.states
 
+    @property
+    def lies(self) -> bool:
+        """Whether the figure lies, by the reference or else by the drawing: it is wider than high
+        then, and so are its boards."""
+        seen, drawn = self.examination.seen, self.examination.drawn
+        return (drawn if isinstance(seen.shape, NotMeasurable) else seen).lies
+
+    @property
+    def rails(self) -> tuple[str, ...]:
+        """Marks whose distance from plumb stands below the boards: of a figure that lies the
+        stations too, which lie side by side there."""
+        view = self.view
+        return tuple(dict.fromkeys((*view.stations, *view.rails))) if self.lies else view.rails
+
     def picture(self, board: str) -> Picture:
         """The picture on a board; an empty one where there is no drawing yet."""
         return self.now.picture(board)

@@ -83,8 +83,8 @@ def paint_paper(
 ) -> None:
     """Everything but the ground; the painter's origin is the sheet's corner, ``px`` a mm.
 
-    ``beside`` names the stations in that colour to the left of the sheet, where a print has no
-    room.
+    ``beside`` names the stations in that colour to the left of the sheet, or above it where the
+    figure lies; a print has no room there.
     """
     plan, ink, hair = paper.plan, LIGHT.colour("ink"), LIGHT.colour("hair")
     sheet = QRectF(0.0, 0.0, px * plan.width, px * plan.height)
@@ -111,22 +111,38 @@ def paint_paper(
 def _stations(
     painter: QPainter, paper: Paper, px: float, face: QFont, *, beside: QColor | None
 ) -> None:
-    """Ticks on the left edge, to be copied on the paper's own edge; labels do not touch."""
+    """Ticks on the left edge, or of a figure that lies on the upper one, to be copied on the
+    paper's own edge; labels do not touch."""
     plan, ink = paper.plan, LIGHT.colour("ink")
     metrics = QFontMetricsF(face, painter.device())
     painter.setFont(face)
-    down = [px * one.down for one in plan.stations]
-    places = spread_out(down, metrics.height(), 0.0, px * plan.height)
-    tick = px * _TICK_MM
-    for one, true, place in zip(plan.stations, down, places, strict=True):
+    ends = [plan.along(one) for one in plan.stations]
+    marks = [px * end for end in ends]
+    edge = px * (plan.width if plan.lies else plan.height)
+    places = spread_out(marks, metrics.height(), 0.0, edge)
+
+    def at(along: float, inward: float) -> QPointF:
+        return QPointF(along, inward) if plan.lies else QPointF(inward, along)
+
+    tick, air = px * _TICK_MM, px * _LABEL_MM
+    for one, end, true, place in zip(plan.stations, ends, marks, places, strict=True):
         painter.setPen(QPen(ink, max(1.0, 0.25 * px)))
-        painter.drawLine(QLineF(0.0, true, tick, true))
-        words = f"{one.label} {one.down:.0f}"
-        start = tick + px * _LABEL_MM
-        if beside is not None:
-            start = -px * _LABEL_MM - 6.0 - metrics.horizontalAdvance(words)
-        near = start - 3.0 if beside is None else -6.0
+        painter.drawLine(QLineF(at(true, 0.0), at(true, tick)))
+        words = f"{one.label} {end:.0f}"
+        wide, foot = metrics.horizontalAdvance(words), 0.35 * metrics.ascent()
+        # The label's end that is nearer to the edge and the one that is further off.
+        near, far = (tick + air, tick + air + wide) if beside is None else (-air - 6.0, -6.0)
         painter.setPen(QPen(LIGHT.colour("hair"), 1.0))
-        painter.drawLine(QLineF(tick if beside is None else 0.0, true, near, place))
+        if beside is None:
+            painter.drawLine(QLineF(at(true, tick), at(place, near - 3.0)))
+        else:
+            painter.drawLine(QLineF(at(true, 0.0), at(place, far)))
         painter.setPen(beside or ink)
-        painter.drawText(QPointF(start, place + 0.35 * metrics.ascent()), words)
+        painter.save()
+        if plan.lies:  # read upwards
+            painter.translate(place + foot, far if beside is None else near)
+            painter.rotate(-90.0)
+        else:
+            painter.translate(near if beside is None else near - wide, place + foot)
+        painter.drawText(QPointF(0.0, 0.0), words)
+        painter.restore()

@@ -19,7 +19,7 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["PlanBoard"]
 
 _AIR = 14.0  # px about the paper
-_NAMES = 110.0  # px at its left for the stations' names
+_NAMES = 110.0  # px at its left, or above it, for the stations' names
 _REACH = 7.0  # px within which a line is taken hold of
 _LEAST_HEAD, _LEAST_MARGIN = 5.0, 0.0  # mm
 
@@ -55,9 +55,10 @@ class PlanBoard(QWidget):
     def _laid(self, paper: Paper) -> tuple[QPointF, float]:
         """Where the paper's corner lies, and px a mm."""
         plan = paper.plan
-        room = QRectF(self.rect()).adjusted(_AIR + _NAMES, _AIR, -_AIR, -_AIR)
+        beside, above = (0.0, _NAMES) if plan.lies else (_NAMES, 0.0)
+        room = QRectF(self.rect()).adjusted(_AIR + beside, _AIR + above, -_AIR, -_AIR)
         px = min(room.width() / plan.width, room.height() / plan.height)
-        return QPointF(room.center().x() - px * plan.width / 2.0, _AIR), px
+        return QPointF(room.center().x() - px * plan.width / 2.0, room.top()), px
 
     # Painting
 

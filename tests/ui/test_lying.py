@@ -1,0 +1,146 @@
+"""A figure that lies, in the real window: boards wider than high, all of it in sight, its figures
+from the level and the plumb line in place of the ladder."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QWidget
+from pytestqt.qtbot import QtBot
+from tests.studies import figure_marks, moved, study_of
+from tests.ui.conftest import Opener, house, settle
+
+from bralto.core.study import Mark, Study
+from bralto.ui.bench.bench import Bench
+from bralto.ui.session import prompting
+from bralto.ui.window import MainWindow
+
+LYING = moved(figure_marks(scale=300.0), 1.0, (3500.0, 0.0), clockwise=90.0)
+"""The crown at the viewer's right, the right hand below."""
+
+HEAD = float(np.hypot(LYING["crown"].x - LYING["chin"].x, LYING["crown"].y - LYING["chin"].y))
+
+
+@pytest.fixture
+def window(open_window: Opener, tmp_path: Path) -> MainWindow:
+    return open_window(tmp_path / "library")
+
+
+def opened(window: MainWindow, qtbot: QtBot, study: Study, key: str) -> Bench:
+    house(window).open_study(house(window).library.add(study, {}, "2026-11-01T10:00:00Z"))
+    settle(qtbot, window)
+    bench = house(window).bench
+    assert bench is not None
+    bench.study.apply(prompting.enter_pass, key)
+    settle(qtbot, window)
+    return bench
+
+
+def drawn(**off: float) -> dict[str, Mark]:
+    """The same marks, some of them so many heads further down."""
+    lower = {key: replace(LYING[key], y=LYING[key].y + by * HEAD) for key, by in off.items()}
+    return LYING | lower
+
+
+def overlaps(one: QWidget, other: QWidget) -> bool:
+    return one.isVisible() and other.isVisible() and one.geometry().intersects(other.geometry())
+
+
+@pytest.mark.parametrize("size", [(800, 520), (1024, 700), (1280, 800), (1920, 1200)])
+def test_its_boards_lie_one_above_the_other_with_all_of_it_in_sight(
+    window: MainWindow, qtbot: QtBot, size: tuple[int, int]
+) -> None:
+    window.resize(*size)
+    bench = opened(window, qtbot, study_of(LYING, drawn(knee_r=0.3)), "heights")
+    settle(qtbot, window)
+    upper, lower = bench.boards
+    assert upper.geometry().bottom() < lower.geometry().top()
+    assert upper.width() > 1.5 * upper.height()
+    assert not bench.ladder.isVisible()
+    # One scale, and the plumb line of one below that of the other.
+    assert upper.at("pit_of_neck").x() == pytest.approx(lower.at("pit_of_neck").x(), abs=0.5)
+    assert upper.at("heel_r").x() == pytest.approx(lower.at("heel_r").x(), abs=0.5)
+    for board in bench.boards:
+        places = [board.at(key) for key in LYING]
+        assert all(0.0 < at.x() < board.width() for at in places)
+        assert all(0.0 < at.y() < board.height() for at in places)
+    parts = (*bench.boards, *bench.rails, bench.middle.below)
+    assert not [(a, b) for i, a in enumerate(parts) for b in parts[i + 1 :] if overlaps(a, b)]
+
+
+def test_its_heights_are_listed_from_the_level_line(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, study_of(LYING, drawn(knee_r=0.3)), "heights")
+    rows = {row.label: row for row in bench.middle.list_of("heights").rows}
+    knee = rows["knees"]  # the middle of both
+    seen, there = (float(words.split()[0]) for words in (knee.right[1], knee.right[0]))
+    sides = [-1.0 if "above" in words else 1.0 for words in (knee.right[1], knee.right[0])]
+    assert sides[1] * there - sides[0] * seen == pytest.approx(0.15, abs=0.011)
+    assert knee.way == "down"
+    assert (rows["crown"].glyph, rows["navel"].glyph) == ("within", "within")
+    # Beside them what a standing figure has too.
+    assert "crotch in the whole length" in rows
+
+
+def test_its_rails_hang_the_stations_too(window: MainWindow, qtbot: QtBot) -> None:
+    bench = opened(window, qtbot, study_of(LYING, LYING), "widths")
+    heard = bench.rails[0].heard.rows
+    by_name = {words.split(":")[0]: words for words in heard}
+    away = (LYING["pit_of_neck"].x - LYING["navel"].x) / HEAD
+    assert by_name["navel"] == f"navel: {away:.2f} to your left"
+    labels = [row.label for row in bench.middle.list_of("widths").rows]
+    assert "navel from plumb" in labels
+
+
+def test_boards_stand_side_by_side_until_it_is_known_to_lie(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    """While the first marks are set nobody knows; the last of both ends turns the bench, and undo
+    turns it back."""
+    begun = {key: LYING[key] for key in ("crown", "chin", "pit_of_neck")}
+    bench = opened(window, qtbot, study_of(begun, {}), "edges")
+    side_by_side = bench.reference.geometry().right() < bench.drawing.geometry().left()
+    bench.study.edits.set_mark("reference", "heel_r", LYING["heel_r"])
+    settle(qtbot, window)
+    above = bench.reference.geometry().bottom() < bench.drawing.geometry().top()
+    assert (side_by_side, above) == (True, True)
+    assert bench.study.lies
+    window.undo()
+    settle(qtbot, window)
+    assert not bench.study.lies
+    assert bench.reference.geometry().right() < bench.drawing.geometry().left()
+
+
+def test_a_sheet_is_planned_for_it_with_its_stations_from_left_to_right(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    bench = opened(window, qtbot, study_of(LYING, LYING), "sheet")
+    assert bench.reference.geometry().right() < bench.middle.right.geometry().left()
+    paper = bench.middle.right.paper()
+    assert not isinstance(paper, str)
+    plan = paper.plan
+    along = [plan.along(one) for one in plan.stations]
+    assert plan.lies
+    assert plan.width > plan.height
+    assert along == sorted(along)
+    assert plan.stations[-1].key == "crown"  # it lies with its head at the right
+    # From the paper's left edge, as its own length has it: the figure keeps to the margins.
+    whole = np.ptp([mark.x for mark in LYING.values()]) / HEAD
+    reach = along[-1] - along[0]
+    assert reach == pytest.approx(plan.head * whole, rel=0.05)
+
+
+def test_keys_go_through_its_passes(window: MainWindow, qtbot: QtBot) -> None:
+    """From pass to pass by keys: every one is laid out, with the boards in sight."""
+    bench = opened(window, qtbot, study_of(LYING, LYING), "edges")
+    seen = []
+    for _ in range(4):
+        qtbot.keyClick(bench.active_board(), Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+        settle(qtbot, window)
+        seen.append(bench.study.current_pass)
+        assert bench.reference.isVisible()
+        assert bench.reference.geometry().bottom() < bench.drawing.geometry().top()
+    assert len(set(seen)) == 4
