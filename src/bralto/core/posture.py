@@ -147,7 +147,9 @@ def _laid(view: View, spec: MeasureSpec) -> MeasureSpec:
         ends = (view.plumb, spec.points[1])
         label = f"{view.point_label(spec.points[1])}{FROM_LEVEL}"
         return replace(spec, points=ends, label=label)
-    if spec.kind in {"offset", "balance"} or spec.along not in _TURNED:
+    if spec.kind == "offset":  # its stations lie side by side
+        return replace(spec, telling=spec.telling or spec.points[1] in view.stations)
+    if spec.kind == "balance" or spec.along not in _TURNED:
         return spec
     along = _TURNED[spec.along]
     if spec.kind == "alignment":
