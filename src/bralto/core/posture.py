@@ -177,13 +177,13 @@ def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:
 
 
 def _told(reading: Reading, how: str) -> Reading:
-    if reading.verdict == "not measured":
+    if reading.reference is None:
         return reading
     if reading.spec.kind == "balance":
         return _untold(reading, NO_FEET)
     if how != LIES:
         return reading
-    if reading.spec.kind == "height":
+    if reading.spec.kind == "height" and reading.percent is not None:
         return replace(reading, percent=None, reason=_NO_SHARE)
     if reading.spec.kind == "fraction" and abs((reading.reference or 0.0) - 0.5) > _BESIDE:
         return _untold(reading, _FAR_BESIDE)

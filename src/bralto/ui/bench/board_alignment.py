@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPolygonF
 
 from bralto.core.session.passes import LIKENESS
 from bralto.core.views.model import REGIONS
-from bralto.ui.bench.ladder import Ladder
+from bralto.ui.bench.ladder import STANDING, Ladder
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
@@ -77,22 +77,21 @@ class Looking:
 
     def _align_along(self) -> None:
         """Of a figure that lies: all of both at one scale, the plumb line of one below that of the
-        other where the boards stand so. A board without a unit shows its whole picture."""
+        other where the boards stand so. What cannot be laid so shows its whole picture."""
         for board in self._boards:
             board.viewport = replace(board.viewport, upright_deg=0.0)
             board.viewport = board.viewport.fitted(board.size().toSizeF())
-        found = [(board, box) for board in self._boards if (box := self._in_heads(board))]
+        found = [(board, *lain) for board in self._boards if (lain := self._in_heads(board))]
         if found:
-            left = min(box.left() for _, box in found) - _ASIDE
-            right = max(box.right() for _, box in found) + _ASIDE
+            left = min(box.left() for _, box, _ in found) - _ASIDE
+            right = max(box.right() for _, box, _ in found) + _ASIDE
             scale = min(
                 min(board.width() / (right - left), board.height() / (box.height() + 2.0 * _ABOVE))
-                for board, box in found
+                for board, box, _ in found
             )
-            for board, box in found:
-                at, head = board.at(self._study.view.plumb), self._head(board)
+            for board, box, head in found:
+                at = board.at(self._study.view.plumb)
                 assert at is not None
-                assert head is not None
                 there = QPointF(
                     0.5 * board.width() - 0.5 * scale * (left + right),
                     0.5 * board.height() - scale * box.center().y(),
@@ -103,15 +102,19 @@ class Looking:
             board.viewed.emit()
             board.update()
 
-    def _in_heads(self, board: PictureBoard) -> QRectF | None:
+    def _in_heads(self, board: PictureBoard) -> tuple[QRectF, float] | None:
         """What holds the marks of a board that is shown, heads from the mark that the plumb line
-        goes through; None before there is that, or a unit."""
-        at, head, places = board.at(self._study.view.plumb), self._head(board), self._places(board)
-        if board.isHidden() or at is None or head is None or len(places) < 2:
+        goes through, and px of such a head before zooming; None before there is that mark. Where
+        no drawing tells the unit yet a figure passes for as long as one usually stands tall."""
+        at, places = board.at(self._study.view.plumb), self._places(board)
+        if board.isHidden() or at is None or len(places) < 2:
             return None
         box = QPolygonF(places).boundingRect().translated(-at)
+        head = self._head(board) or max(box.width(), 1.0) / STANDING / board.viewport.zoom
         one = head * board.viewport.zoom
-        return QRectF(box.left() / one, box.top() / one, box.width() / one, box.height() / one)
+        return QRectF(
+            box.left() / one, box.top() / one, box.width() / one, box.height() / one
+        ), head
 
     def _head(self, board: PictureBoard) -> float | None:
         return head_px(self._study.assessment, self._study.picture(board.board), board.board)

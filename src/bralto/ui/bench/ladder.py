@@ -28,14 +28,14 @@ from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangl
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
+__all__ = ["BOTTOM", "STANDING", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
 
 TOP, BOTTOM = 24.0, 22.0
 """Air above the crown and below the lowest sole, px; the boards align to it."""
 
 _GAP = 17.0  # px that labels need
 _STAFF = 9.0
-_STANDING = 8.0
+STANDING = 8.0
 """Heads of a standing figure."""
 
 _BELOW_CHIN = 0.12
@@ -119,7 +119,7 @@ class Ladder(QWidget):
         # Before anything is known: as many heads as such a picture usually holds.
         view = self._study.view
         standing = view.size == "figure" and view.unit == "head"
-        usual = _STANDING if standing else view.heads
+        usual = STANDING if standing else view.heads
         # A hand may point up: what is counted from is its lower end then.
         self._top = 0.0 if standing else min([0.0, *known])
         tallest = max(known, default=0.0) - self._top
