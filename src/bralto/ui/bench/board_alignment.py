@@ -111,10 +111,8 @@ class Looking:
             return None
         box = QPolygonF(places).boundingRect().translated(-at)
         head = self._head(board) or max(box.width(), 1.0) / STANDING / board.viewport.zoom
-        one = head * board.viewport.zoom
-        return QRectF(
-            box.left() / one, box.top() / one, box.width() / one, box.height() / one
-        ), head
+        one = 1.0 / (head * board.viewport.zoom)
+        return QRectF(box.topLeft() * one, box.size() * one), head
 
     def _head(self, board: PictureBoard) -> float | None:
         return head_px(self._study.assessment, self._study.picture(board.board), board.board)
