@@ -44,6 +44,9 @@ _BELOW_CHIN = 0.12
 _ACROSS = 0.92
 """Share of a board's width that the marks of a part may take."""
 
+_ABOVE = 0.3
+"""Heads that are shown above the uppermost mark of a figure where that is not its crown."""
+
 _DIM = 0.4
 _HALVES = (0.0, 0.5, 0.75, 0.875, 1.0)
 """Crown, eyes, nose, mouth, chin of a face in halves."""
@@ -120,14 +123,28 @@ class Ladder(QWidget):
         view = self._study.view
         standing = view.size == "figure" and view.unit == "head"
         usual = STANDING if standing else view.heads
+        if standing:  # arms may reach above the crown, and who bends has a back that is higher
+            known = self._heights()
         # A hand may point up: what is counted from is its lower end then.
-        self._top = 0.0 if standing else min([0.0, *known])
+        self._top = min([0.0, *known])
+        if standing and self._top < 0.0:
+            self._top -= _ABOVE
         tallest = max(known, default=0.0) - self._top
         self._upward = points_up(view, self._rungs)
         self._heads = tallest if tallest > 0.6 * usual else usual
         if view.axis:
             self._heads += _BELOW_CHIN
-        self._across = 0.0 if standing else self._reach()
+        self._across = self._reach()
+
+    def _heights(self) -> list[float]:
+        """Of all marks of both figures, heads below the crown."""
+        return [
+            height
+            for one in self._study.assessment.readings
+            if one.spec.kind == "height"
+            for height in (one.reference, one.drawing)
+            if height is not None
+        ]
 
     def _reach(self) -> float:
         """Heads between the outermost marks, of the wider of both pictures."""
@@ -144,8 +161,8 @@ class Ladder(QWidget):
     # Geometry
 
     def heads(self) -> float:
-        """Heads that the staffs span: the taller of the two figures, 8 before there is any; of a
-        part so many that no mark lies beside its board."""
+        """Heads that the staffs span: the taller of the two figures, 8 before there is any; so many
+        that no mark lies beside its board."""
         room = _ACROSS * max(1, self._boards[0].width())
         return max(self._heads, self._across * (self.height() - TOP - BOTTOM) / room)
 
@@ -197,16 +214,20 @@ class Ladder(QWidget):
                 self._banded(painter, QRectF(x + i * wide, 0.0, wide, 0.0), edges)
             return
         heads, step = self.heads(), 1.0 if self.heads() > 2.0 else 0.25
-        edges = [
-            self._top + min(i * step, heads) for i in range(math.ceil(heads / step - 1e-6) + 1)
-        ]
-        self._banded(painter, QRectF(x, 0.0, _STAFF, 0.0), edges)
+        top, bottom = self._top, self._top + heads
+        first = math.floor(top / step + 1e-6)  # counted from the crown, up and down
+        last = math.ceil(bottom / step - 1e-6)
+        edges = [min(max(i * step, top), bottom) for i in range(first, last + 1)]
+        self._banded(painter, QRectF(x, 0.0, _STAFF, 0.0), edges, first)
 
-    def _banded(self, painter: QPainter, column: QRectF, edges: Sequence[float]) -> None:
-        """Dark and light by turns between heights, in heads."""
+    def _banded(
+        self, painter: QPainter, column: QRectF, edges: Sequence[float], first: int = 0
+    ) -> None:
+        """Dark and light by turns between heights, in heads; even ones are dark, and the uppermost
+        is number ``first``."""
         dark, light = self._tokens.colour("ink2"), self._tokens.colour("sheet")
         painter.setPen(QPen(dark, 1.0))
-        for number, (top, bottom) in enumerate(pairwise(self.y_of(one) for one in edges)):
+        for number, (top, bottom) in enumerate(pairwise(self.y_of(one) for one in edges), first):
             painter.setBrush(dark if number % 2 == 0 else light)
             painter.drawRect(QRectF(column.left(), top, column.width(), bottom - top))
 

@@ -1,5 +1,6 @@
-"""A figure that lies, in the real window: boards wider than high, all of it in sight, its figures
-from the level and the plumb line in place of the ladder."""
+"""Poses that are no upright column, in the real window: all of them in sight. Of a figure that lies
+the boards are wider than high, and its figures from the level and the plumb line stand in place of
+the ladder."""
 
 from __future__ import annotations
 
@@ -150,3 +151,30 @@ def test_keys_go_through_its_passes(window: MainWindow, qtbot: QtBot) -> None:
         assert bench.reference.isVisible()
         assert bench.reference.geometry().bottom() < bench.drawing.geometry().top()
     assert len(set(seen)) == 4
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800)])
+@pytest.mark.parametrize("reach", [(0.3, -2.0), (4.0, -0.2), (-0.5, -1.0)])
+def test_arms_above_the_crown_or_far_aside_are_in_sight(
+    window: MainWindow, qtbot: QtBot, size: tuple[int, int], reach: tuple[float, float]
+) -> None:
+    """The right arm's end so many heads aside of the crown and below it; crowns stay level with
+    the ladder, whose heads are counted from there."""
+    window.resize(*size)
+    standing = figure_marks(scale=100.0)
+    crown, ends = standing["crown"], {"elbow_r": 60.0, "wrist_r": 90.0, "fingertip_r": 100.0}
+    marks = standing | {
+        key: replace(
+            crown, x=crown.x - 100.0 * share * reach[0], y=crown.y + 100.0 * share * reach[1]
+        )
+        for key, share in ends.items()
+    }
+    marks = moved(marks, 1.0, (600.0, 400.0))
+    bench = opened(window, qtbot, study_of(marks, marks), "heights")
+    for board in bench.boards:
+        places = [board.at(key) for key in marks]
+        assert all(0.0 <= at.x() <= board.width() for at in places)
+        assert all(0.0 <= at.y() <= board.height() for at in places)
+        assert board.at("crown").y() == pytest.approx(bench.ladder.y_of(0.0), abs=0.5)
+    head = bench.reference.at("chin").y() - bench.reference.at("crown").y()
+    assert bench.ladder.px_per_head() == pytest.approx(head, rel=0.02)
