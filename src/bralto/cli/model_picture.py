@@ -45,7 +45,7 @@ def pose(
     frame: Annotated[bool, typer.Option(help="a box about it in perspective")] = False,
     hair: Annotated[bool, typer.Option("--hair", help="on the head alone")] = False,
     planes: Annotated[bool, typer.Option("--planes", help="the head alone in flat planes")] = False,
-    size: Annotated[str, typer.Option(help="of the picture, px")] = "900x1200",
+    size: Annotated[str, typer.Option(help="of the picture, px; else as suits it")] = "",
     save: Annotated[Path | None, typer.Option(help="keep the pose in this file too")] = None,
 ) -> None:
     """Draw the model in a pose, and write the study that knows where every landmark is."""
@@ -80,7 +80,7 @@ def pose(
     if save is not None:
         write_settings((setting,), save)
     if out is not None:
-        _draw(setting, out, *_size(size))
+        _draw(setting, out, _size(size) if size else None)
 
 
 def posed_by(name: str, build: str, hard: int, seed: int) -> Setting:
@@ -105,12 +105,12 @@ def _size(words: str) -> tuple[int, int]:
     return width, height
 
 
-def _draw(setting: Setting, out: Path, width: int, height: int) -> None:
+def _draw(setting: Setting, out: Path, size: tuple[int, int] | None) -> None:
     check_writable(out, out.with_suffix(".json"))
     # The ray caster and scikit-image take half a second to load.
     from bralto.stand.model.model_study import modelled
 
-    made = modelled(setting, setting_document(setting), out.name, (width, height))
+    made = modelled(setting, setting_document(setting), out.name, size)
     try:
         made.image.save(out)
     except OSError as error:

@@ -16,10 +16,7 @@ from bralto.store.intake import keeping
 from bralto.store.library import Library
 from bralto.store.tries import drawn_before
 
-__all__ = ["SIZE", "add_model_study"]
-
-SIZE = (900, 1200)
-"""The reference picture of a study of the model, px."""
+__all__ = ["add_model_study"]
 
 
 def add_model_study(
@@ -34,7 +31,7 @@ def add_model_study(
     Raises:
         UserError: the camera stands where it cannot.
     """
-    made = modelled(setting, document, "model.jpg", SIZE)
+    made = modelled(setting, document, "model.jpg")
     extra = made.study.extra
     known = extra[MODEL]
     assert isinstance(known, Mapping)

@@ -448,3 +448,13 @@ def test_a_highlight_lies_where_the_way_between_lens_and_light_meets_the_surface
     assert shine[lit] == pytest.approx(0.2 * np.maximum(cosine[lit], 0.0) ** 24, abs=3e-4)
     assert shine[lit].max() > 0.15
     assert np.all(shine[seen.normals @ way < -1e-4] == 0.0)
+
+
+@pytest.mark.parametrize(("pose", "wide"), [("at-rest", False), ("lying-back", True)])
+def test_what_is_wider_than_high_is_drawn_in_a_wide_picture(pose: str, wide: bool) -> None:
+    """And so it is larger than it would be in the other format."""
+    stage = Stage.of(set_up(pose), COARSE)
+    size = stage.picture_size()
+    assert (size[0] > size[1]) == wide
+    reach = [np.ptp(stage.view(*one).project(stage.points), axis=0) for one in (size, size[::-1])]
+    assert reach[0].max() > 1.2 * reach[1].max()

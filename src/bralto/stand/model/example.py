@@ -62,7 +62,7 @@ def simulated(
     habits: Habits | HeadHabits,
     *,
     seed: int = 1,
-    size: tuple[int, int] = (900, 1200),
+    size: tuple[int, int] | None = None,
     page: Page = Page(),  # noqa: B008 - frozen
     files: tuple[str, str] = ("model.png", "drawing.png"),
     shot: PhoneShot | None = None,
@@ -71,7 +71,7 @@ def simulated(
 
     Args:
         document: the setting as plain data (`exchange.pose_file`).
-        size: of the reference picture, px.
+        size: of the reference picture, px; None as suits what stands there.
         files: names of reference and drawing.
         habits: of the figure, or of the head where that stands there (`learner_named`).
         shot: how the drawing is photographed; without it, it is scanned.

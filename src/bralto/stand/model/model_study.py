@@ -36,18 +36,20 @@ class Modelled:
 
 
 def modelled(
-    setting: Setting, document: Mapping[str, Any], file: str, size: tuple[int, int]
+    setting: Setting, document: Mapping[str, Any], file: str, size: tuple[int, int] | None = None
 ) -> Modelled:
     """Set the model up, draw it, and make a study of it.
 
     Args:
         document: the setting as plain data (`exchange.pose_file`).
-        file: name of the picture, ``size`` its width and height, px.
+        file: name of the picture, ``size`` its width and height, px; None as suits what stands
+            there (`Stage.picture_size`).
 
     Raises:
         UserError: the camera stands where it cannot.
     """
     stage = Stage.of(setting)
+    size = size or stage.picture_size()
     view = stage.view(*size)
     key = answer_key(stage, view)
     study = model_study(setting.title, key, file, size, document)

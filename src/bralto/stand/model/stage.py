@@ -18,7 +18,10 @@ from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
 from bralto.stand.model.solids import solid_mesh
 
-__all__ = ["PROPS", "Stage"]
+__all__ = ["PICTURE", "PROPS", "Stage"]
+
+PICTURE = (900, 1200)
+"""Width and height upright, px, of a picture of the model that a study is made of."""
 
 BOX, FOOT = "box to sit on", "plinth"
 PROPS = (BOX, FOOT)
@@ -79,6 +82,16 @@ class Stage:
         if any(getattr(setting, name) != getattr(here, name) for name in _STANDS):
             return None
         return replace(self, setting=setting)
+
+    def picture_size(self) -> tuple[int, int]:
+        """Width and height of such a picture, px: lying where what stands there is wider than high
+        from where the camera stands.
+
+        Raises:
+            UserError: see `view`.
+        """
+        across, down = np.ptp(self.view(*PICTURE).project(self.points), axis=0)
+        return PICTURE[::-1] if across > down else PICTURE
 
     def view(self, width: int, height: int) -> View3D:
         """What the setting's camera sees.
