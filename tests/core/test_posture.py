@@ -110,6 +110,33 @@ def test_the_hand_of_a_lying_figure_that_reaches_out_divides_no_thigh() -> None:
     assert told(LYING).reading("fraction.fingertip_thigh_r").error == 0.0
 
 
+@pytest.mark.parametrize("view", ["hand", "arm", "leg", "torso-front"])
+def test_a_part_that_is_held_across_is_measured_along_itself(view: str) -> None:
+    """Marks by chance along a line: upright, upside down and held across. What lies below the level
+    line of the one lies beside the plumb line of the other."""
+    rng, edges = np.random.default_rng(5), view_named(view).edges
+    between = [key for key in view_named(view).placing if key not in edges]
+    down = np.sort(rng.uniform(0.0, 900.0, len(between) + 2)).tolist()
+    upright = {
+        key: Mark(1000.0 + rng.normal(0.0, 40.0), 500.0 + y, "seen", 1.0)
+        for key, y in zip((edges[0], *between, edges[1]), down, strict=True)
+    }
+    across = moved(upright, 1.0, (3000.0, 0.0), clockwise=90.0)
+    over = moved(upright, 1.0, (3000.0, 3000.0), clockwise=180.0)
+
+    def lies(marks: dict) -> bool:
+        return assess(study_of(marks, marks, view=view)).view.lies
+
+    assert (lies(upright), lies(over), lies(across)) == (False, False, True)
+    stood, held = (assess(study_of(m, m, view=view)) for m in (upright, across))
+    heights = [one for one in held.readings if one.spec.kind == "height"]
+    for one in heights:
+        offset = stood.reading(f"offset.{one.spec.points[1]}")
+        if offset is not None:
+            assert one.reference == pytest.approx(offset.reference, abs=1e-9), one.spec.id
+    assert len(heights) > 5
+
+
 def test_no_balance_is_told_of_a_lying_figure() -> None:
     readings = told(LYING).readings
     assert not [one for one in readings if one.spec.kind == "balance" and one.error is not None]

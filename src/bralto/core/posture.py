@@ -63,19 +63,25 @@ _WHOLE = "span.figure"
 
 
 def posture(view: View, marks: SightMarks) -> str:
-    """One of `STANDS`, `UPRIGHT` and `LIES`; what shows no whole figure counts as standing.
+    """One of `STANDS`, `UPRIGHT` and `LIES`. What shows no whole figure counts as standing, or as
+    lying where it is held across, as an arm that points aside; heads have an axis of their own.
 
     Args:
         marks: of the reference, sight frame (y up).
     """
-    feet = next((point.marks for point in view.points if point.key == view.edges[1]), ())
+    top, bottom = view.edges
+    ends = next((point.marks for point in view.points if point.key == bottom), (bottom,))
     row = {key: i for i, key in enumerate(marks.keys)}
-    rows = [row[key] for key in feet if key in row]
-    if view.size != "figure" or not rows or view.edges[0] not in row:
+    rows = [row[key] for key in ends if key in row]
+    if view.axis or view.unit != "head" or not rows or top not in row:
         return STANDS
-    x, y = marks.xy[row[view.edges[0]]] - marks.xy[rows].mean(axis=0)
-    if np.degrees(np.arctan2(abs(x), y)) > _LYING:
+    x, y = marks.xy[row[top]] - marks.xy[rows].mean(axis=0)
+    whole = view.size == "figure"
+    # A part may point up, and is not the other way round for that.
+    if np.degrees(np.arctan2(abs(x), y if whole else abs(y))) > _LYING:
         return LIES
+    if not whole:
+        return STANDS
     extent = float(np.ptp(marks.xy, axis=0).max())
     above = float(marks.xy[rows, 1].min() - marks.xy[:, 1].min())
     stands = above <= _ON_FEET * extent and not _sits(marks)

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPolygonF
 
 from bralto.core.session.passes import LIKENESS
 from bralto.core.views.model import REGIONS
-from bralto.ui.bench.ladder import STANDING, Ladder
+from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
@@ -24,8 +24,11 @@ _CLOSER, _NEAREST, _COARSEST = 0.86, 5.0, 3.0
 """Share of a board that a region of the head takes, how much nearer it is looked at at most, and
 how many board px one px of a picture may take then."""
 
-_ASIDE, _ABOVE = 0.5, 0.8
-"""Heads beside, and above and below, the marks of a figure that lies: its outline goes so far."""
+_ASIDE, _ABOVE = 0.06, 0.1
+"""Shares of the length of what lies by which its outline goes beyond its marks at either side, and
+above and below: half a head, and the hand of an arm of which the wrist is marked."""
+
+_SHORTEST = 1e-3  # heads; marks in one spot have no length
 
 _ACROSS, _BELOW = 0.9, 16.0
 """Share of a board's width that a figure may take, and px that stay free below it."""
@@ -83,10 +86,14 @@ class Looking:
             board.viewport = board.viewport.fitted(board.size().toSizeF())
         found = [(board, *lain) for board in self._boards if (lain := self._in_heads(board))]
         if found:
-            left = min(box.left() for _, box, _ in found) - _ASIDE
-            right = max(box.right() for _, box, _ in found) + _ASIDE
+            left = min(box.left() for _, box, _ in found)
+            right = max(box.right() for _, box, _ in found)
+            wide = max(right - left, _SHORTEST)
             scale = min(
-                min(board.width() / (right - left), board.height() / (box.height() + 2.0 * _ABOVE))
+                min(
+                    board.width() / ((1.0 + 2.0 * _ASIDE) * wide),
+                    board.height() / (box.height() + 2.0 * _ABOVE * wide),
+                )
                 for board, box, _ in found
             )
             for board, box, head in found:
@@ -105,12 +112,12 @@ class Looking:
     def _in_heads(self, board: PictureBoard) -> tuple[QRectF, float] | None:
         """What holds the marks of a board that is shown, heads from the mark that the plumb line
         goes through, and px of such a head before zooming; None before there is that mark. Where
-        no drawing tells the unit yet a figure passes for as long as one usually stands tall."""
+        no drawing tells the unit yet it is a px of the board."""
         at, places = board.at(self._study.view.plumb), self._places(board)
         if board.isHidden() or at is None or len(places) < 2:
             return None
         box = QPolygonF(places).boundingRect().translated(-at)
-        head = self._head(board) or max(box.width(), 1.0) / STANDING / board.viewport.zoom
+        head = self._head(board) or 1.0 / board.viewport.zoom
         one = 1.0 / (head * board.viewport.zoom)
         return QRectF(box.topLeft() * one, box.size() * one), head
 

@@ -28,14 +28,14 @@ from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangl
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["BOTTOM", "STANDING", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
+__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
 
 TOP, BOTTOM = 24.0, 22.0
 """Air above the crown and below the lowest sole, px; the boards align to it."""
 
 _GAP = 17.0  # px that labels need
 _STAFF = 9.0
-STANDING = 8.0
+_STANDING = 8.0
 """Heads of a standing figure."""
 
 _BELOW_CHIN = 0.12
@@ -122,7 +122,7 @@ class Ladder(QWidget):
         # Before anything is known: as many heads as such a picture usually holds.
         view = self._study.view
         standing = view.size == "figure" and view.unit == "head"
-        usual = STANDING if standing else view.heads
+        usual = _STANDING if standing else view.heads
         if standing:  # arms may reach above the crown, and who bends has a back that is higher
             known = self._heights()
         # A hand may point up: what is counted from is its lower end then.
