@@ -35,7 +35,7 @@ def near(seed: int, marks: dict[str, Mark]) -> dict[str, Mark]:
 
 
 UNTOLD = {
-    "the figure lies, and a height says nothing of it",
+    "the figure lies with it far beside both ends",
     "the figure does not stand on its feet",
 }
 """Of what is not told of marks at random that happen to lie, or to kneel."""

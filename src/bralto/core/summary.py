@@ -18,7 +18,8 @@ earlier one are measured again. A test holds the figures of a study against this
 SKILLS = ("heights", "widths", "tilts", "plumb", "halves", "thirds")
 """The skills that measures tell, in the order of the work. Besides there are ``shapes``, how far
 two outlines lie apart at most, ``bend``, how far the bend that was drawn is from all of it, and
-``seeing`` and ``hand`` where it was guessed first."""
+``seeing`` and ``hand`` where it was guessed first, and ``sighting`` where the reference was sighted
+for practice."""
 
 
 class MissFigure(NamedTuple):
@@ -60,6 +61,11 @@ class Summary(NamedTuple):
     def skill(self, name: str) -> SkillFigure | None:
         """The figure of that skill, or None."""
         return next((figure for figure in self.skills if figure.skill == name), None)
+
+    @property
+    def only_sighted(self) -> bool:
+        """Whether there is no drawing, and the reference was sighted for practice."""
+        return [one.skill for one in self.skills] == ["sighting"] and not self.miss
 
 
 class Facts(NamedTuple):

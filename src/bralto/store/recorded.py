@@ -7,14 +7,15 @@ from datetime import UTC, datetime
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.skills_besides import sighted_alone, skills_besides
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.longitudinal.study_traits import StudyTraits
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
-from bralto.core.summary import SCIENCE
+from bralto.core.study import Study
+from bralto.core.summary import SCIENCE, Summary
 from bralto.store.library import Library
 from bralto.store.summaries import TAG_SEPARATOR, Digest, ShelfRow, read_digest
 from bralto.store.trait_documents import read_traits_document
@@ -54,14 +55,25 @@ def _counted(library: Library, row: ShelfRow) -> Counted | None:
             study = library.find(row.id)
             if study is None:
                 return None
-            summary = keep_of(measured(study), study.guesses, bend_of_study(study)).summary
+            summary = _summary(study)
         except UserError:
-            return None  # it cannot be read, or not be measured
+            return None  # it cannot be read
+        if summary is None:
+            return None
         seconds = float(sum(notes_of(study).seconds.values()))
         digest = Digest(
             summary, "", None, None, None, seconds, facts_of(study), (), answers_of(study)
         )
     return as_counted(row, when, digest)
+
+
+def _summary(study: Study) -> Summary | None:
+    """None where there is nothing that the record could keep."""
+    try:
+        found = measured(study)
+    except UserError as error:
+        return sighted_alone(study, str(error))
+    return keep_of(found, study.guesses, skills_besides(study)).summary
 
 
 def counted_studies(library: Library) -> list[Counted]:

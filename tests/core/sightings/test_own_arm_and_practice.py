@@ -10,9 +10,12 @@ import pytest
 from scipy import stats
 from tests.core.sightings.sitters import picture, places, sighted
 
-from bralto.core.sightings.how_sighted import FEWEST, how_sighted
+from bralto.core.longitudinal.skills_besides import sighted_alone
+from bralto.core.sightings.how_sighted import FEWEST, how_sighted, sighting_of_study
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of
+from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of
+from bralto.core.study import Study
+from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")
@@ -48,6 +51,31 @@ def test_tilts_wrap_and_too_few_are_not_told() -> None:
     assert how_sighted(FRONT, [one] * (FEWEST - 1), picture(seen)) == ()
     answer = Sighting(Sort.HIGHER, ("crown",), 1.0, 0.05, ("sole",))
     assert how_sighted(FRONT, [answer] * 5, picture(seen)) == ()
+
+
+def test_the_record_keeps_how_far_off_sightings_were_in_tolerances() -> None:
+    """By hand: three lengths a tenth too long and a tilt 3 degrees off."""
+    seen, grade = places("figure-front"), GRADES["developing"]
+    items = [
+        replace(one, value=1.1 * one.value) for one in sighted("figure-front", seen, *NAMES[:3])
+    ]
+    (tilt,) = sighted("figure-front", seen, "tilt.shoulders")
+    items.append(replace(tilt, value=tilt.value - 3.0))
+    study = Study("Practice", "figure-front", picture(seen), (), sightings=Sightings(tuple(items)))
+    found = sighting_of_study(study)
+    assert found is not None
+    assert (found.skill, found.unit, found.measures) == ("sighting", "tolerance", 4)
+    sizes = [10.0 / grade.percent] * 3 + [3.0 / grade.degrees]
+    assert found.value == pytest.approx(sum(sizes) / 4.0)
+    assert found.u == pytest.approx(np.std(sizes, ddof=1) / 2.0)
+    kept = sighted_alone(study, "no drawing")
+    assert kept is not None
+    assert kept.skill("sighting") == found
+    # Neither too few, nor of a figure from life, which nobody knows.
+    few = replace(study, sightings=Sightings(tuple(items[: FEWEST - 1])))
+    assert sighting_of_study(few) is None
+    assert sighted_alone(few, "no drawing") is None
+    assert sighting_of_study(replace(study, reference=None)) is None
 
 
 def test_what_is_sighted_twice_tells_the_arm() -> None:

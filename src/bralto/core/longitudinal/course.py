@@ -17,13 +17,14 @@ from bralto.core.summary import SKILLS
 
 __all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "courses", "trend_words"]
 
-COURSES = ("miss", *SKILLS, "shapes", "bend", "seeing", "hand")
+COURSES = ("miss", *SKILLS, "shapes", "bend", "seeing", "hand", "sighting")
 """Typical miss over the short set, then all skills, in the order in which they are shown."""
 
 SKILL_TITLES = {
     "miss": "Typical miss", "heights": "Heights", "widths": "Widths", "tilts": "Tilts",
     "plumb": "Plumb", "halves": "Halves", "thirds": "Thirds", "shapes": "Shapes", "bend": "Bend",
     "seeing": "Seeing", "hand": "Hand",
+    "sighting": "Sighting",
 }  # fmt: skip
 
 _NOW = 5

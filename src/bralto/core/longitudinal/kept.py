@@ -44,13 +44,13 @@ class Kept:
 
 
 def keep_of(
-    measured: Measured, guesses: Sequence[Guess] = (), bend: SkillFigure | None = None
+    measured: Measured, guesses: Sequence[Guess] = (), besides: Sequence[SkillFigure] = ()
 ) -> Kept:
     """Skills and traits of a measured study.
 
     Args:
         guesses: what the learner's eye said before any figure was shown.
-        bend: how well the bend of the pose was kept (`bend_skill`), where its sweep was drawn.
+        besides: what is told without marks of the drawing (`skills_besides`).
     """
     found = measured.assessment
     levelled: Levelled | None = None
@@ -64,8 +64,7 @@ def keep_of(
         else:
             levelled, traits = _traits(measured.on, laid, found)
     shapes = [shape for shape in found.shapes if isinstance(shape, ShapeReading)]
-    bent = () if bend is None else (bend,)
-    skills = (*skills_of(levelled, shapes), *bent, *_seeing_and_hand(found, guesses))
+    skills = (*skills_of(levelled, shapes), *besides, *_seeing_and_hand(found, guesses))
     return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits, levelled)
 
 

@@ -16,13 +16,17 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
 from bralto.core.sightings.taken import Sighting, Sort
-from bralto.core.study import Picture
+from bralto.core.study import Picture, Study
+from bralto.core.summary import SkillFigure
+from bralto.core.tolerances import Grade
+from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["FEWEST", "Sense", "how_sighted"]
+__all__ = ["FEWEST", "Sense", "how_sighted", "sighting_of_study"]
 
 FEWEST = 3
-"""Sightings of one family from which on a bias is told."""
+"""Sightings of one family from which on a bias is told, and of any from which on the record tells
+how well they went."""
 
 _LOW, _HIGH = 0.025, 0.975
 UNITS = {"lengths": "%", "tilts": "°", "plumbs": "head", "fractions": "%"}
@@ -63,18 +67,46 @@ def how_sighted(view: View, items: Sequence[Sighting], known: Picture) -> tuple[
     Args:
         known: the picture that was sighted, marked.
     """
+    errors = _errors(view, items, known)
+    return tuple(_sense(family, some) for family, some in errors.items() if len(some) >= FEWEST)
+
+
+def sighting_of_study(study: Study) -> SkillFigure | None:
+    """How well the reference was sighted for practice: the mean size of the errors in tolerances of
+    the grade in force, for they are of lengths, tilts and lines alike, with the standard error of
+    that mean; None where nothing was, or fewer than `FEWEST`."""
+    if study.reference is None or study.sightings is None:
+        return None
+    view = view_of(study)
+    errors, grade = _errors(view, study.sightings.items, study.reference), view.grade(study.grade)
+    sizes = [abs(one) / _allowed(family, grade) for family, some in errors.items() for one in some]
+    n = len(sizes)
+    if n < FEWEST:
+        return None
+    mean = sum(sizes) / n
+    u = math.sqrt(sum((one - mean) ** 2 for one in sizes) / (n - 1) / n)
+    return SkillFigure("sighting", "tolerance", mean, u, 0.0, n)
+
+
+def _allowed(family: str, grade: Grade) -> float:
+    """The grade's tolerance in the unit of a family."""
+    return {"%": grade.percent, "°": grade.degrees, "head": grade.head}[UNITS[family]]
+
+
+def _errors(view: View, items: Sequence[Sighting], known: Picture) -> dict[str, list[float]]:
+    """By family, in its unit; empty where the picture's marks do not tell."""
+    errors: dict[str, list[float]] = {family: [] for family in FAMILIES}
     found = picture_points(view, known, fewest=2)
     if isinstance(found, NotMeasurable):
-        return ()
+        return errors
     sighter = Sighter(view, found[1])
-    errors: dict[str, list[float]] = {family: [] for family in FAMILIES}
     for one in items:
         at = None if one.in_mm or one.sort.is_answer else sighter.on(one)
         if at is not None:
             error = _error(one, at.value)
             if error is not None:
                 errors[family_of(one)].append(error)
-    return tuple(_sense(family, some) for family, some in errors.items() if len(some) >= FEWEST)
+    return errors
 
 
 def _error(one: Sighting, true: float) -> float | None:

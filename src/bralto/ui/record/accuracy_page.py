@@ -106,7 +106,10 @@ class AccuracyPage(Page):
         of = f" of {group_words(state.choices['subject'])}" if apart else ""
         lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
         how = []
-        if lacking := len(counted) - tracked:
+        sighted = sum(one.summary.only_sighted for one in counted)
+        if sighted:
+            how.append(f"{sighted} only sighted")
+        if lacking := len(counted) - tracked - sighted:
             verb = "counts" if lacking == 1 else "count"
             how.append(f"{lacking} without the whole short set {verb} apart")
         if apart:

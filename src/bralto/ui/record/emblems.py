@@ -42,6 +42,10 @@ _SIGNS: dict[str, tuple[tuple[str, _Points], ...]] = {
         ("line", ((0.7, -1.0), (0.7, 1.0))),
     ),
     "seeing": (("round", ((1.0, 0.6),)), ("dot", ((0.25, 0.25),))),  # an eye
+    "sighting": (  # a pencil held out, and the thumb on it
+        ("line", ((0.0, -1.2), (0.0, 1.2))),
+        ("paper", ((-0.5, 0.0), (0.5, 0.0), (0.5, 0.6), (-0.5, 0.6))),
+    ),
     "hand": (  # strokes
         ("line", ((-1.0, 0.8), (-0.2, -0.8))),
         ("line", ((-0.4, 0.8), (0.4, -0.8))),

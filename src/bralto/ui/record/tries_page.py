@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted, tries_of
+from bralto.core.longitudinal.skills_besides import skills_besides
 from bralto.core.longitudinal.steps import Step, skill_step, step_between
 from bralto.core.summary import Summary
 from bralto.core.wording import excess_text
@@ -197,11 +197,11 @@ def _compared(library: Library, series: Series) -> _Compared:
         if study is None:
             raise UserError("one of these studies is no longer in the library")
         if state is None:
-            found.append((heading, measured(study), bend_of_study(study)))
+            found.append((heading, measured(study), skills_besides(study)))
         else:
             last = study.states[-_MOST_COLUMNS:]
-            found += [(one.name, measured(study, one), bend_of_study(study, one)) for one in last]
-    kept = [keep_of(one, bend=bend) for _, one, bend in found]
+            found += [(one.name, measured(study, one), skills_besides(study, one)) for one in last]
+    kept = [keep_of(one, besides=more) for _, one, more in found]
     readings = [{} if one.levelled is None else one.levelled.by_id() for one in kept]
     steps = tuple(step_between(before, after) for before, after in pairwise(readings))
     headings = tuple(heading for heading, *_ in found)

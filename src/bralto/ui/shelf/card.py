@@ -49,7 +49,7 @@ def miss_words(entry: Entry) -> tuple[str, str]:
         return "", entry.why
     tracked = entry.summary.tracked
     if isinstance(tracked, NotMeasurable):
-        return "", "not all of the short set is marked"
+        return "", entry.why or "not all of the short set is marked"
     return f"{tracked.value:.2f}", f"± {spread(COVERAGE * tracked.u, 2)} heads"
 
 

@@ -8,8 +8,8 @@ from contextlib import suppress
 
 from bralto.core.assessment import measured
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.skills_besides import sighted_alone, skills_besides
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
@@ -90,17 +90,19 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         found = measured(study)
     except UserError as error:
         why = str(error)
+        summary = sighted_alone(study, why)
     else:
-        kept = keep_of(found, study.guesses, bend_of_study(study))
+        kept = keep_of(found, study.guesses, skills_besides(study))
         summary, traits = kept.summary, traits_document(kept.traits)
         unit = found.assessment.unit
         if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
             ratio = unit.drawing_px / unit.reference_px
     drawn = study.states[-1] if study.states else None
-    if drawn is None and study.sightings is not None and study.reference is None:
-        many = len(study.sightings.items)
-        sighted = "1 sighting" if many == 1 else f"{many} sightings"
-        why = f"{sighted}, no drawing yet" if many else "nothing sighted yet"
+    if drawn is None:
+        many = 0 if study.sightings is None else len(study.sightings.items)
+        why = "nothing sighted yet" if study.from_life else "no drawing yet"
+        if many:
+            why = f"{many} sighting{'s' * (many > 1)}, no drawing yet"
     digest = Digest(
         summary,
         why,

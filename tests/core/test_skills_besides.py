@@ -11,8 +11,8 @@ from tests.studies import study_of
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.assessment import measured
 from bralto.core.corrections.push import POSE, push_intent
-from bralto.core.longitudinal.bend_skill import bend_of_study
 from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.skills_besides import bend_of_study
 from bralto.core.study import Point, State, Study
 
 
@@ -46,7 +46,7 @@ def test_without_a_mark_a_straightened_sweep_is_so_far_from_all_of_its_bend() ->
     assert (found.skill, found.unit) == ("bend", "fraction")
     assert found.value == pytest.approx(0.30, abs=0.01)
     assert 0.0 < found.u < 0.2
-    summary = keep_of(measured(study), study.guesses, found).summary
+    summary = keep_of(measured(study), study.guesses, (found,)).summary
     assert summary.skill("bend") == found
     overdone = bend_of_study(stroked(arc(60.0), arc(78.0)))
     assert overdone is not None

@@ -1,4 +1,5 @@
-"""How well the bend of a pose was kept in one study, by the sweeps drawn through both pictures."""
+"""Skills that no marks of a drawing tell: how well the bend of a pose was kept, by the sweeps drawn
+through both pictures, and how well the reference was sighted for practice."""
 
 from __future__ import annotations
 
@@ -7,12 +8,35 @@ from bralto.core.action.sweep_pairs import sweep_pairs, sweeps_of
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.corrections.push import POSE, pushes_of
 from bralto.core.discover.figures import figure_of
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.how_sighted import sighting_of_study
 from bralto.core.study import State, Study
-from bralto.core.summary import SkillFigure
+from bralto.core.summary import SkillFigure, Summary
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.anchored import view_of
 
-__all__ = ["bend_of_study"]
+__all__ = ["bend_of_study", "sighted_alone", "skills_besides"]
+
+
+def skills_besides(study: Study, state: State | None = None) -> tuple[SkillFigure, ...]:
+    """All of them.
+
+    Args:
+        state: of the drawing; the latest where none is given.
+    """
+    found = (bend_of_study(study, state), sighting_of_study(study))
+    return tuple(one for one in found if one is not None)
+
+
+def sighted_alone(study: Study, why: str) -> Summary | None:
+    """What the record keeps of a study that cannot be measured but was sighted for practice.
+
+    Args:
+        why: it cannot be measured.
+    """
+    one = sighting_of_study(study)
+    nothing = NotMeasurable(why)
+    return None if one is None else Summary(nothing, nothing, (one,))
 
 
 def bend_of_study(study: Study, state: State | None = None) -> SkillFigure | None:

@@ -1,0 +1,60 @@
+"""What the record counts: also a pose that was only sighted for practice."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from tests.core.sightings.sitters import picture, places, sighted
+from tests.studies import figure_marks, study_of
+
+from bralto.core.longitudinal.course import courses, trend_words
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.taken import Sightings
+from bralto.core.study import Study
+from bralto.store.library import Library
+from bralto.store.recorded import counted_studies
+
+NAMES = ("height.navel", "height.crotch", "span.figure", "span.shoulders", "span.thigh_r")
+
+
+def practised(percent: float) -> Study:
+    """The first length right, the next longer by that much, and so on in even steps."""
+    seen = places("figure-front")
+    items = [
+        replace(one, value=one.value * (1.0 + step * percent / 100.0))
+        for step, one in enumerate(sighted("figure-front", seen, *NAMES))
+    ]
+    return Study("Practice", "figure-front", picture(seen), (), sightings=Sightings(tuple(items)))
+
+
+def test_sighting_has_a_course_and_a_trend(library: Library) -> None:
+    errors = [5.0, 4.6, 4.1, 3.9, 3.2, 3.0, 2.6, 2.2, 1.8, 1.5]
+    for day, percent in enumerate(errors, start=1):
+        library.add(practised(percent), {}, f"2026-10-{day:02}T10:00:00Z")
+    counted = counted_studies(library)
+    assert len(counted) == len(errors)
+    assert all(isinstance(one.summary.tracked, NotMeasurable) for one in counted)
+    found = courses(counted)
+    course = found["sighting"]
+    assert course.unit == "tolerance"
+    # The mean of 0 to 4 steps is two of them; the grade *developing* allows 3 % (GRADES).
+    assert course.values == pytest.approx([2.0 * one / 3.0 for one in errors])
+    assert course.trend is not None
+    assert trend_words(course)[1] == "closer"
+    assert len(found["miss"]) == 0
+
+
+def test_a_drawing_that_was_sighted_too_has_both(library: Library) -> None:
+    seen = figure_marks()
+    drawn = study_of(seen, seen)
+    items = practised(3.0).sightings
+    library.add(replace(drawn, sightings=items), {}, "2026-10-01T10:00:00Z")
+    library.add(study_of(seen, {}), {}, "2026-10-02T10:00:00Z")
+    skills = {figure.skill for one in counted_studies(library) for figure in one.summary.skills}
+    assert {"sighting", "heights"} <= skills
+
+
+def test_a_pose_that_waits_to_be_drawn_is_not_counted(library: Library) -> None:
+    library.add(replace(practised(3.0), sightings=None), {}, "2026-10-01T10:00:00Z")
+    assert counted_studies(library) == []
