@@ -178,3 +178,41 @@ def test_arms_above_the_crown_or_far_aside_are_in_sight(
         assert board.at("crown").y() == pytest.approx(bench.ladder.y_of(0.0), abs=0.5)
     head = bench.reference.at("chin").y() - bench.reference.at("crown").y()
     assert bench.ladder.px_per_head() == pytest.approx(head, rel=0.02)
+
+
+def test_what_is_said_of_a_standing_figure_is_not_said_of_it(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    """No hand hangs low, no leg reaches away from the torso, and no pencil asks for its heights."""
+    low = drawn(fingertip_r=0.4, fingertip_l=0.4, wrist_r=0.4, wrist_l=0.4, crotch=0.3)
+    hip = LYING["hip_point_r"].x
+    longer = {
+        key: replace(mark, x=hip + 1.15 * (mark.x - hip))
+        for key, mark in low.items()
+        if key.startswith(("knee", "ankle", "heel", "toe"))
+    }
+    bench = opened(window, qtbot, study_of(LYING, low | longer), "verdict")
+    said = " ".join(row.label for row in bench.middle.list_of("verdict").rows)
+    assert not [word for word in ("hangs low", "begin too low", "came out long") if word in said]
+    assert any(one.part == "legs" for one in bench.study.corrections)
+    assert "practise" not in [key for key, _ in bench.work.menu(bench.reference).options]
+
+
+def test_an_average_stands_along_it(window: MainWindow, qtbot: QtBot) -> None:
+    """The lines of a canon are plumb, a head apart from the crown towards the feet."""
+    bench = opened(window, qtbot, study_of(LYING, LYING), "edges")
+    board = bench.reference
+    plain = board.grab().toImage()
+    bench.work.menu(board).take("canon:eight-heads")
+    settle(qtbot, window)
+    there = board.grab().toImage()
+    crown, chin = board.at("crown"), board.at("chin")
+    head = float(np.hypot(crown.x() - chin.x(), crown.y() - chin.y()))
+
+    def changed(x: float) -> int:
+        rows = range(60, board.height() - 30)
+        return sum(plain.pixelColor(round(x), y) != there.pixelColor(round(x), y) for y in rows)
+
+    beside = crown.x() - 1.5 * head  # between two stations: chin and nipples
+    assert max(changed(crown.x() - 4.0 * head + by) for by in (-1.0, 0.0, 1.0)) > 30
+    assert changed(beside) == 0

@@ -121,7 +121,7 @@ def _text(found: SheetPlan, paper: str, margins: float) -> str:
     way = "across" if found.width > found.height else "upright"
     lines = [
         f"{paper} {way}, {size(found.width, found.height)}, margins {length(margins)}",
-        f"Figure {length(found.tall)} tall and {length(found.wide)} wide, "
+        f"The whole {length(found.tall)} high and {length(found.wide)} wide, "
         f"from {length(found.top)} below the top edge; "
         f"plumb line {length(found.plumb)} from the left edge.",
     ]

@@ -20,7 +20,7 @@ from bralto.core.tolerances import COVERAGE
 __all__ = ["TypicalFault", "typical_faults"]
 
 _AWAY = 20.0
-"""Degrees from plumb from which a limb counts as away from the torso."""
+"""Degrees from which on a limb counts as away from the torso."""
 _LIVELY = 0.9
 """Slope of drawn tilts against seen ones below which a pose counts as straightened."""
 
@@ -72,7 +72,9 @@ def _limbs(assessment: Assessment, corrections: tuple[Correction, ...]) -> list[
         reading = assessment.reading(limb_measure(assessment.view, "tilt", one.part) or "")
         if reading is None or reading.reference is None:
             continue
-        if 90.0 - abs(fold_degrees(reading.reference)) > _AWAY:
+        # From plumb, or where the torso lies, from level.
+        from_level = abs(fold_degrees(reading.reference))
+        if (from_level if assessment.view.lies else 90.0 - from_level) > _AWAY:
             limb = next((x for x in assessment.view.limbs if x.key == one.part), None)
             words = f"The {limb.own if limb else one.part} came out long"
             why = "a limb away from the torso is followed outward, piece by piece; measure it whole"
@@ -81,6 +83,8 @@ def _limbs(assessment: Assessment, corrections: tuple[Correction, ...]) -> list[
 
 
 def _low(assessment: Assessment) -> list[TypicalFault]:
+    if assessment.view.lies:
+        return []  # nothing hangs
     out = []
     crotch = assessment.reading("height.crotch")
     if crotch is not None and crotch.verdict == "over":

@@ -21,7 +21,7 @@ from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.find_card import FindCard
 from bralto.ui.bench.gliding import Gliding
 from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.headings import tape_of, write_headings
+from bralto.ui.bench.headings import ladder_title, tape_of, write_headings
 from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
@@ -478,7 +478,7 @@ class Bench(QWidget):
     def _write_edges(self) -> None:
         """What is drawn back keeps its title."""
         page = page_of(self.study.current_pass)
-        self.edges[0].say("Heights" if page.ladder else page.heading, "")
+        self.edges[0].say(ladder_title(self.study) if page.ladder else page.heading, "")
         off = len(self.study.corrections)
         self.edges[1].say("Corrections", f"{off} so far" if off else "")
 

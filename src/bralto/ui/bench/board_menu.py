@@ -70,7 +70,8 @@ def board_menu(
         current.add(_CANON + (study.session.canon.key if study.session.canon else ""))
     if drawing:
         options.append(("carry", "Carry lacking marks over from the reference"))
-    if not drawing and not study.session.against and study.study.sightings is None:
+    plain = not study.session.against and study.study.sightings is None
+    if not drawing and plain and not study.lies:  # what is asked is of a figure that stands
         options.append(("practise", "Sight it for practice"))
     options.append(("own", "A point of your own …"))
     options.append(("repeat", "Place the short set again, blind …"))

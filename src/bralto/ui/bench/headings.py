@@ -19,7 +19,7 @@ from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import BANDS
 from bralto.ui.tape import Segment
 
-__all__ = ["tape_of", "write_headings"]
+__all__ = ["ladder_title", "tape_of", "write_headings"]
 
 _BANDS, _TAPE, _TRUST, _BUILT = "bands:", "tape:", "trust", "built:"
 
@@ -107,7 +107,7 @@ def write_headings(
         drawing.say("Your drawing", "", menus[1])
         return
     if page.ladder:
-        middle.say("Heights", counted, choice)
+        middle.say(ladder_title(study), counted, choice)
     else:
         unit = f"in {study.view.unit}s" if page.unit else ""
         middle.say(page.heading, unit, "" if page.paper else choice)
@@ -130,6 +130,12 @@ def write_headings(
     if study.imagined and not study.from_life:
         title, note = "Unlike the average", "a question"
     off.say(title, note, Choice(grade, grades, grade, study.head.set_grade))
+
+
+def ladder_title(study: OpenStudy) -> str:
+    """What stands over the ladder; of a figure that lies, over what stands in its place."""
+    here = (one.title for one in study.now.ground.passes if one.key == study.current_pass)
+    return next(here, "Heights") if study.lies else "Heights"
 
 
 def _near_note(study: OpenStudy) -> str:

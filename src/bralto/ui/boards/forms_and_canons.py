@@ -12,7 +12,7 @@ from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board
+from bralto.ui.boards.board import Board, point_on_board
 from bralto.ui.boards.instruments import veil_of, veiled
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
@@ -86,6 +86,9 @@ def _heights(board: Board) -> tuple[tuple[str, float], ...]:
     return tuple(found)
 
 
+_FIRST_ROW, _ROW, _ROWS = 14.0, 15.0, 3  # of labels beside plumb lines, board px
+
+
 def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
     """Level lines, on a head square to its centre line, where an average has its stations, counted
     in this picture's own heads.
@@ -102,11 +105,15 @@ def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
     reach = float(board.width() + board.height())
     face = font(Size.FINE)
     pen = QPen(LIGHT.colour("ochre"), 1.2, Qt.PenStyle.DashLine)
-    for name, value in canon_stations(view, canon, _heights(board)).items():
+    for number, (name, value) in enumerate(canon_stations(view, canon, _heights(board)).items()):
         at = top + value * down
         veiled(painter, [at - reach * across, at + reach * across], pen)
         words = f"{view.point_label(name)} {value:.3g}"
         ink, veil = LIGHT.colour("ochre"), LIGHT.colour("veil")
+        if board.study.lies:  # beside its line, which is plumb, a row lower each time
+            row = _FIRST_ROW + _ROW * (number % _ROWS)
+            halo_text(painter, QPointF(at.x() + 4.0, row), words, face, ink, veil)
+            continue
         # Where the line comes in from the left.
         left = at.y() - (at.x() - 8.0) * across.y() / max(across.x(), 1e-9)
         halo_text(painter, QPointF(8.0, left - 4.0), words, face, ink, veil)
@@ -114,13 +121,16 @@ def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
 
 def _axis(board: Board) -> tuple[QPointF, QPointF] | None:
     """Where the stations are counted from and one head down from there, board px: plumb on the
-    board, of a head along its own centre line."""
+    board, of a figure that lies level towards its feet, of a head along its own centre line."""
     view, side = board.study.view, board.study.examination.side(board.board)
     ends = [board.at(key) for key in view.head]
     if ends[0] is None or ends[1] is None:
         return None
     away = ends[1] - ends[0]
     head = math.hypot(away.x(), away.y()) / view.heads
+    if board.study.lies:
+        feet = point_on_board(board, view.edges[1]) or ends[1]
+        return ends[0], QPointF(math.copysign(head, feet.x() - ends[0].x()), 0.0)
     if not view.axis or isinstance(side.figure, NotMeasurable):
         return ends[0], QPointF(0.0, head)
     tilt, figure = math.radians(side.tilt_deg), side.figure
