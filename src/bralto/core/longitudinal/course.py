@@ -23,8 +23,7 @@ COURSES = ("miss", *SKILLS, "shapes", "bend", "seeing", "hand", "sighting")
 SKILL_TITLES = {
     "miss": "Typical miss", "heights": "Heights", "widths": "Widths", "tilts": "Tilts",
     "plumb": "Plumb", "halves": "Halves", "thirds": "Thirds", "shapes": "Shapes", "bend": "Bend",
-    "seeing": "Seeing", "hand": "Hand",
-    "sighting": "Sighting",
+    "seeing": "Seeing", "hand": "Hand", "sighting": "Sighting",
 }  # fmt: skip
 
 _NOW = 5

@@ -145,7 +145,7 @@ class Bench(QWidget):
         self.looking: Looking = Looking(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
         self.eye: EyeFirst = EyeFirst(study, settings, self.middle)
-        self._were_first = self._lay = False
+        self._were_first = self._was_lying = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self._on_trouble)
         study.told.connect(self.say)
@@ -169,7 +169,7 @@ class Bench(QWidget):
         self.middle.log_wanted.connect(self.write_log)
         self.middle.push_wanted.connect(self.push)
         self._speak()
-        self._were_first, self._lay = self.boards_first, study.lies
+        self._were_first, self._was_lying = self.boards_first, study.lies
         self.show_pass()
 
     def order_corrections(self, greatest_first: bool) -> None:
@@ -514,8 +514,8 @@ class Bench(QWidget):
         self._were_first = self.boards_first
         if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
             self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
-        lain_down = self.study.lies != self._lay
-        self._lay = self.study.lies
+        lain_down = self.study.lies != self._was_lying
+        self._was_lying = self.study.lies
         if turned or drawn_back or lain_down:
             self.show_pass()
         if turned and self._in_room:

@@ -52,6 +52,10 @@ def told_row(words: str, detail: str, good: bool | None) -> Row:
     return Row("", words, detail, glyph=glyph)
 
 
+_WAYS = (("left", "right"), ("up", "down"))
+"""Which way a row's triangle points, for less and for more."""
+
+
 def fact_row(one: Fact) -> Row:
     """One line of figures, drawn and seen."""
     return Row(
@@ -63,10 +67,6 @@ def fact_row(one: Fact) -> Row:
         role=LIGHT.verdict(one.verdict),
         points=one.points,
     )
-
-
-_WAYS = (("left", "right"), ("up", "down"))
-"""Which way a row's triangle points, for less and for more."""
 
 
 def person_rows(study: OpenStudy) -> list[Row]:
