@@ -47,6 +47,9 @@ _ACROSS = 0.92
 _ABOVE = 0.3
 """Heads that are shown above the uppermost mark of a figure where that is not its crown."""
 
+_LEAST_NAME = 0.9
+"""Share of a rung's name that must be read beside its figure."""
+
 _DIM = 0.4
 _HALVES = (0.0, 0.5, 0.75, 0.875, 1.0)
 """Crown, eyes, nose, mouth, chin of a face in halves."""
@@ -328,20 +331,14 @@ class Ladder(QWidget):
         size = Size.NOTE if self.width() > 330 else Size.FINE
         plain, bold = font(size), font(size, bold=True)
         if reference:
-            figure = self.figure(heads)
-            taken = text(
-                painter,
-                inner - 12.0,
-                baseline,
-                figure,
-                bold,
-                tokens.colour("ink"),
-                Align.AlignRight,
-            )
-            room = inner - 12.0 - taken - 7.0 - 6.0
-            name = elided(one.label, plain, room)
-            end = inner - 12.0 - taken - 7.0
-            text(painter, end, baseline, name, plain, tokens.colour("ink"), Align.AlignRight)
+            figure, ink, end = self.figure(heads), tokens.colour("ink"), inner - 12.0
+            beside = end - text_width(figure, bold) - 7.0
+            # A rung without a name is none: where little of it would be left, its figure goes.
+            if beside - 6.0 >= _LEAST_NAME * text_width(one.label, plain):
+                text(painter, end, baseline, figure, bold, ink, Align.AlignRight)
+                end = beside
+            name = elided(one.label, plain, end - 6.0)
+            text(painter, end, baseline, name, plain, ink, Align.AlignRight)
             return
         reading = one.reading
         if reading.error is None:
