@@ -104,7 +104,9 @@ def paint_paper(
         painter.drawLine(QLineF(x, figure.top(), x, figure.bottom()))
     painter.setPen(QPen(ink, max(1.0, 0.2 * px)))
     plumb = px * plan.plumb
-    painter.drawLine(QLineF(plumb, 0.0, plumb, sheet.height()))
+    # On a print the name of the mark that it goes through stands above a figure that lies.
+    start = figure.top() if plan.lies and beside is None else 0.0
+    painter.drawLine(QLineF(plumb, start, plumb, sheet.height()))
     _stations(painter, paper, px, face, beside=beside)
 
 
