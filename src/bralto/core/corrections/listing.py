@@ -176,7 +176,10 @@ def list_corrections(
     for _ in range(_AGAIN):
         if not barred:
             break
-        other = held(search.found(barred))
+        without = search.found(barred)
+        if without.score >= best.found.score:
+            break  # and what of it is not borne out would go, which betters no list
+        other = held(without)
         more = [one.move for one in other.unborne]
         best = min(best, borne_out(other), key=lambda one: one.found.score)
         barred = [*barred, *more] if more else []
