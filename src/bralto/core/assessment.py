@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
-
-import numpy as np
 
 from bralto.core.advice import Advised, advise
 from bralto.core.canons.compare import against_canon
@@ -16,12 +13,12 @@ from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import pushed_pair, pushes_of
 from bralto.core.doubts.doubt import Doubt
+from bralto.core.drawing_unit import DrawingUnit, drawing_unit
 from bralto.core.errors import UserError
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
 from bralto.core.fit.parts import PartScale, part_scales
-from bralto.core.fit.similarity import Similarity, fit_similarity
-from bralto.core.frames import SightMarks, sight_marks
+from bralto.core.fit.similarity import Similarity
 from bralto.core.mannequin.known import stand_of, standpoint_of
 from bralto.core.measures.points import point_table
 from bralto.core.measures.shapes import ShapeReading, read_shapes
@@ -37,38 +34,20 @@ from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
+from bralto.core.short_set import miss_of, short_miss
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied
 from bralto.core.sightings.stand_in import StandIn, as_sighted, stand_in
-from bralto.core.study import SCHOOLS, Picture, Scale, State, Study
+from bralto.core.study import SCHOOLS, Scale, State, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Assessment", "DrawingUnit", "Measured", "assess", "measured", "short_set_of"]
+__all__ = ["Assessment", "Measured", "assess", "measured"]
 
 
 _NOT_ASKED = NotMeasurable("the corrections were not asked for")
-
-
-@dataclass(frozen=True, slots=True)
-class DrawingUnit:
-    """The unit in force: one head, in each picture's own lengths.
-
-    Attributes:
-        reference: reference head in the reference's frame unit.
-        drawing: one reference head on the drawing, in the drawing's frame unit.
-        reference_px: the same on the reference, image px; of a canon, those of its own figure.
-        drawing_px: the same on the drawing, image px.
-        drawing_mm: the same on the drawing's sheet in mm, or why it is not known.
-    """
-
-    reference: float
-    drawing: float
-    reference_px: float
-    drawing_px: float | NotMeasurable
-    drawing_mm: float | NotMeasurable
 
 
 @dataclass(frozen=True, slots=True)
@@ -281,23 +260,23 @@ def _assess(
                 fit, alone.seen.xy, seen.doubt, alone.drawn.doubt, head.value, head.gradient
             )
         )
-    short_miss = _short_miss(view, pair, head, absent)
+    tracked = short_miss(view, pair, head, absent)
     if implied is not None:  # marks that are only usual would hold the drawing against an average
         told = pair.common & shown_marks(view, implied)
-        short_miss = _short_miss(view, pair, head, absent | (pair.common - told), told)
-        miss = _miss_of(pair, tuple(key for key in pair.seen.keys if key in told), head)
+        tracked = short_miss(view, pair, head, absent | (pair.common - told), told)
+        miss = miss_of(pair, tuple(key for key in pair.seen.keys if key in told), head)
     return Assessment(
         title=study.title,
         view=view,
         state=state.name,
         school=scale.school,
         grade=grade,
-        unit=_drawing_unit(study, view, state, scale, head, unit, drawn),
+        unit=drawing_unit(study, view, state, scale, head, unit, drawn),
         readings=told_of(how, readings),
         fit=fit,
         affine=affine,
         miss=miss,
-        short_miss=short_miss,
+        short_miss=tracked,
         parts=parts,
         head=head,
         shapes=_shapes(view, study, state, pair, head, unit),
@@ -347,97 +326,3 @@ def _imagined(study: Study, view: View, state: State, school: str, grade: str) -
         fit=nothing, affine=nothing, miss=nothing, short_miss=nothing, parts=(),
         head=nothing, corrections=nothing, canon=canon.key,
     )  # fmt: skip
-
-
-_FEWEST_SHORT = 6
-"""Marks of the short set that a cropped figure must still show (chosen here, no source)."""
-
-
-def short_set_of(
-    view: View, placed: Iterable[str], absent: Collection[str] = frozenset()
-) -> tuple[str, ...] | NotMeasurable:
-    """The short set's marks among those placed, or which one is lacking.
-
-    Args:
-        absent: marks of which the learner said that they are not in the picture: the set is cut to
-            what can be seen.
-    """
-    have = frozenset(placed)
-    chosen = []
-    for alternatives in view.short:
-        key = next((k for k in alternatives if k in have), None)
-        if key is None and any(k in absent for k in alternatives):
-            continue
-        if key is None:
-            lacking = " or ".join(view.point_label(k) for k in alternatives)
-            return NotMeasurable(f"the short set lacks {lacking}")
-        chosen.append(key)
-    if len(chosen) < min(_FEWEST_SHORT, len(view.short)):
-        return NotMeasurable("too little of the short set is in the picture")
-    return tuple(chosen)
-
-
-def _short_miss(
-    view: View,
-    pair: Pair,
-    head: Length | NotMeasurable,
-    absent: frozenset[str],
-    placed: frozenset[str] | None = None,
-) -> Miss | NotMeasurable:
-    """Typical miss over the short set alone, with a best fit of its own.
-
-    Args:
-        placed: marks that count; all that both pictures have where None.
-    """
-    keys = short_set_of(view, pair.common if placed is None else placed, absent)
-    return keys if isinstance(keys, NotMeasurable) else _miss_of(pair, keys, head)
-
-
-def _miss_of(
-    pair: Pair, keys: tuple[str, ...], head: Length | NotMeasurable
-) -> Miss | NotMeasurable:
-    """Typical miss over some shared marks, crown and chin among them, on which alone the head
-    depends; with a best fit of their own."""
-    if isinstance(head, NotMeasurable):
-        return head
-    some = pair.only(keys)
-    fit = some.best_fit()
-    if isinstance(fit, NotMeasurable):
-        return fit
-    rows = [pair.seen.keys.index(key) for key in keys]
-    gradient = head.gradient[rows]
-    return typical_miss(fit, some.seen.xy, some.seen.doubt, some.drawn.doubt, head.value, gradient)
-
-
-def _drawing_unit(
-    study: Study,
-    view: View,
-    state: State,
-    scale: Scale,
-    head: Length | NotMeasurable,
-    unit: Unit | NotMeasurable,
-    drawn: SightMarks,
-) -> DrawingUnit | NotMeasurable:
-    """The unit in both pictures' px and in mm."""
-    if isinstance(unit, NotMeasurable):
-        return unit
-    if isinstance(head, NotMeasurable):
-        return head
-    assert study.reference is not None
-    drawing_px: float | NotMeasurable = unit.value
-    if scale.school == "head":
-        drawing_px = own_head_px(view, state.picture)
-    elif drawn.unit == "mm":
-        drawing_px = _px_per_mm(drawn, state.picture)
-        if not isinstance(drawing_px, NotMeasurable):
-            drawing_px *= unit.value
-    mm = unit.value if drawn.unit == "mm" else NotMeasurable("the drawing's sheet is not known")
-    return DrawingUnit(head.value, unit.value, own_head_px(view, study.reference), drawing_px, mm)
-
-
-def _px_per_mm(drawn: SightMarks, picture: Picture) -> float | NotMeasurable:
-    """The scale of the photo where the figure is, on the average of its marks."""
-    flat = sight_marks(picture, drawn.keys, in_mm=False)
-    assert isinstance(flat, SightMarks)  # only a sheet can have no frame
-    fit = fit_similarity(drawn.xy, flat.xy, np.ones(len(drawn.xy)), robust=False)
-    return fit if isinstance(fit, NotMeasurable) else fit.scale

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from bralto.core.assessment import short_set_of
 from bralto.core.placing import BOARDS
+from bralto.core.short_set import short_set_of
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.middle_column import Middle
