@@ -176,7 +176,7 @@ def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     study = house(window).bench.study
-    study.edits.set_permission("reference", None)
+    study.pictures.set_permission("reference", None)
     study_id = study.id
     study.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
     house(window).open_study(study_id)
@@ -212,7 +212,7 @@ def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow)
     assert menu("reference").words == "block-in"
     drawing.take("state:block-in")  # on the drawing's own board it is no comparison any more
     assert (study.session.state_name, study.session.against) == ("block-in", "")
-    study.edits.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
+    study.pictures.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
     assert "whole" in dict(menu("drawing").options)
 
 

@@ -149,7 +149,7 @@ def test_another_photo_of_the_drawing_is_looked_at_anew(
     chair(tmp_path / "later.png", photo=False, by=0.5)
     chosen = kept(window, tmp_path / "later.png")
     marks = {key: Mark(0.5 * x, 0.5 * y, spread=1.0) for key, (x, y) in SEAT.items()}
-    study.edits.add_state(State("later", Picture("later.png", *SIZE, marks)), chosen)
+    study.pictures.add_state(State("later", Picture("later.png", *SIZE, marks)), chosen)
     settle(qtbot, window)
     assert study.session.state_name == "later"
     assert len(study.session.corners) == 3

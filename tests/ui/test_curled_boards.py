@@ -85,7 +85,7 @@ def test_another_sheet_is_straightened_anew_and_undo_brings_the_first_back(
 ) -> None:
     study, board = bench.study, bench.drawing
     first = board.look_source()
-    study.edits.set_sheet("drawing", replace(SHEET, bends=FLAT))
+    study.pictures.set_sheet("drawing", replace(SHEET, bends=FLAT))
     settle(qtbot, window)
     assert board.viewport.bends is None
     assert board.look_source() != first

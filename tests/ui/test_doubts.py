@@ -78,11 +78,11 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
     study = bench.study
-    study.edits.set_sheet("drawing", None)  # with one its corners could run the other way
+    study.pictures.set_sheet("drawing", None)  # with one its corners could run the other way
     path, marks = study.media_path("drawing"), study.picture("drawing").marks
     width = study.picture("drawing").width
-    study.edits.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
-    study.edits.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
+    study.pictures.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
+    study.pictures.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
     study.edits.set_marks("drawing", flipped)
     bench.study.list_now()

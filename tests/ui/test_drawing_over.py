@@ -122,7 +122,7 @@ def test_the_outlines_differ_where_the_drawing_reaches_beyond(bench: Bench, qtbo
             (x + grown * head * dx, y + grown * head * dy)
             for dx, dy in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))
         )
-        study.edits.set_polygon(board, OUTLINE, corners)
+        study.pictures.set_polygon(board, OUTLINE, corners)
     bench.align()
     crown = bench.reference.at("crown").toPoint()
     px = bench.ladder.px_per_head(bench.reference.height())

@@ -32,7 +32,7 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     x, y = dice.uniform(-20.0, picture.width + 20.0), dice.uniform(-20.0, picture.height + 20.0)
     key = dice.choice([mark.key for mark in study.view.landmarks])
     held = dice.choice(placed or [key])
-    edits, head = study.edits, study.head
+    edits, pictures, head = study.edits, study.pictures, study.head
     measure = dice.choice(study.view.measures).id
     states = states_of(study)
     own = [one.key for one in study.study.anchors] or ["none"]
@@ -42,11 +42,11 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
         lambda: edits.place(study.session.board, x, y, 2.0),
         lambda: edits.remove(board, key),
         lambda: edits.put_back(),
-        lambda: edits.set_plumb(board, dice.uniform(-4.0, 4.0)),
-        lambda: edits.set_crop(board, dice.choice([None, (5.0, 5.0, 100.0, 100.0)])),
-        lambda: edits.set_polygon(board, "gap", dice.choice([(), ((1, 1), (50, 2), (30, 40))])),
-        lambda: edits.set_curve(board, WHOLE, dice.choice([(), sweep])),
-        lambda: edits.set_shadows(board, dice.choice([(), (((x, y), (x + 9, y), (x, y + 9)),)])),
+        lambda: pictures.set_plumb(board, dice.uniform(-4.0, 4.0)),
+        lambda: pictures.set_crop(board, dice.choice([None, (5.0, 5.0, 100.0, 100.0)])),
+        lambda: pictures.set_polygon(board, "gap", dice.choice([(), ((1, 1), (50, 2), (30, 40))])),
+        lambda: pictures.set_curve(board, WHOLE, dice.choice([(), sweep])),
+        lambda: pictures.set_shadows(board, dice.choice([(), (((x, y), (x + 9, y), (x, y + 9)),)])),
         lambda: head.note(replace(study.notes, horizon=horizon)),
         lambda: study.apply(pointing.toggle_box),
         lambda: edits.begin_repeats(board),

@@ -76,7 +76,7 @@ def test_the_box_is_shown_on_wish_on_both_boards(in_plumb: Bench, qtbot: QtBot) 
 
 def test_the_box_dims_nothing_in_other_passes(in_plumb: Bench) -> None:
     bench, board = in_plumb, in_plumb.drawing
-    bench.study.edits.set_polygon(
+    bench.study.pictures.set_polygon(
         "drawing", "gap", ((250.0, 250.0), (400.0, 250.0), (300.0, 420.0))
     )
     bench.study.apply(prompting.enter_pass, "shapes")

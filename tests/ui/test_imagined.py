@@ -145,7 +145,7 @@ def test_marks_are_asked_for_on_the_drawing_alone(window: MainWindow, qtbot: QtB
     assert (study.step.board, study.step.key) == ("drawing", "crown")
     assert "other board" not in [word for _, word in window.prompt_line.prompt.keys]
     qtbot.mouseClick(bench.reference, LEFT, pos=bench.reference.rect().center())
-    study.edits.set_crop("reference", (0.0, 0.0, 9.0, 9.0))
+    study.pictures.set_crop("reference", (0.0, 0.0, 9.0, 9.0))
     assert window.prompt_line.prompt.trouble
     for key, y in (("crown", 200.0), ("heel_r", 950.0), ("chin", 300.0)):
         assert study.step.board == "drawing"

@@ -35,13 +35,13 @@ def lined(
     request: pytest.FixtureRequest, bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> tuple[Bench, str]:
     """The bench in a pass of lines, with one on the drawing."""
-    edits = bench.study.edits
+    pictures = bench.study.pictures
     if request.param == "action":
-        edits.set_curve("drawing", WHOLE, LINE)
+        pictures.set_curve("drawing", WHOLE, LINE)
     elif request.param == "shapes":
-        edits.set_polygon("drawing", "gap", RING)
+        pictures.set_polygon("drawing", "gap", RING)
     else:
-        edits.set_shadows("drawing", (OTHER, RING))
+        pictures.set_shadows("drawing", (OTHER, RING))
     bench.study.apply(prompting.enter_pass, request.param)
     bench.study.apply(pointing.insist)
     settle(qtbot, window)

@@ -292,7 +292,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     assert set(study.picture("reference").marks) == {"crown", "heel_r", "chin"}
     study.edits.place("drawing", 10.0, 10.0, 1.0)
     assert not study.picture("drawing").marks
-    study.edits.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
+    study.pictures.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
     assert bench.prompt().trouble
     study.apply(prompting.enter_pass, "sheet")
     assert bench.middle.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)

@@ -171,10 +171,10 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
     x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
     down = tuple((x, y) for y in np.linspace(top, bottom, 6))
     study.apply(prompting.enter_pass, "action")
-    study.edits.set_curve("reference", "action", down)
+    study.pictures.set_curve("reference", "action", down)
     for leg in ("R leg's sweep", "L leg's sweep"):
         aside = 0.1 * wide * (1 if leg[0] == "L" else -1)
-        study.edits.set_curve("reference", leg, tuple((px + aside, y) for px, y in down))
+        study.pictures.set_curve("reference", leg, tuple((px + aside, y) for px, y in down))
 
     def upright(px: float) -> float:
         """Contrast of a line down the picture where it lies on the board by now."""
@@ -188,7 +188,8 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
     ):  # fmt: skip
         found[name] = upright(px)
     right = 0.7 * wide
-    study.edits.set_shadows("reference", (((x, top), (right, top), (right, bottom), (x, bottom)),))
+    box = ((x, top), (right, top), (right, bottom), (x, bottom))
+    study.pictures.set_shadows("reference", (box,))
     study.apply(pointing.insist)
     study.apply(prompting.enter_pass, "light")
     found["shadow"] = upright(x)
@@ -224,7 +225,7 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
     }
     x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
     down = tuple((x, y) for y in np.linspace(top, bottom, 6))
-    study.edits.set_curve("reference", "action", down)
+    study.pictures.set_curve("reference", "action", down)
     study.apply(prompting.enter_pass, "action")
     board.hover = board.viewport.to_board(*down[2]) + QPointF(30.0, 0.0)
     ringed = board.viewport.to_board(*down[2])
@@ -311,7 +312,7 @@ def test_tilts_shapes_and_triangles_read_on_real_photographs(
     assert triangles >= 2
     wide, high = bench.reference.viewport.width, bench.reference.viewport.height
     corners = [(0.3 * wide, 0.3 * high), (0.7 * wide, 0.4 * high), (0.45 * wide, 0.7 * high)]
-    study.edits.set_polygon("reference", "gap", corners)
+    study.pictures.set_polygon("reference", "gap", corners)
     study.apply(prompting.enter_pass, "shapes")
     light = shown(bench.reference)
     at = [bench.reference.viewport.to_board(x, y) for x, y in corners]

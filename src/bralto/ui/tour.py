@@ -72,7 +72,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             across = np.array([-line[1], line[0]]) / float(np.hypot(*line))
             off = (found - found[0]) @ across
             points = (found - (1.0 - _KEPT) * off[:, None] * across).tolist()
-            study.edits.set_curve("drawing", WHOLE, tuple((x, y) for x, y in points))
+            study.pictures.set_curve("drawing", WHOLE, tuple((x, y) for x, y in points))
         bench().light.find(bench().reference, quiet=True)  # it is there by the next stop
 
     def light() -> None:
@@ -85,7 +85,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             places = by if isinstance(by, NotMeasurable) else by.to_image(aside)
             if not isinstance(places, NotMeasurable):
                 rings.append(tuple((float(x), float(y)) for x, y in places))
-        study.edits.set_shadows("drawing", tuple(rings))
+        study.pictures.set_shadows("drawing", tuple(rings))
         enter("light")
 
     def plumb() -> None:

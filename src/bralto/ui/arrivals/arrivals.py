@@ -158,7 +158,7 @@ class Arrivals(QObject):
             state = State(name, replace(picture, sheet=sheet), clean.facts.taken or now_utc())
             try:
                 with keeping(self._library) as put:
-                    reason = study.edits.add_state(state, put(clean))
+                    reason = study.pictures.add_state(state, put(clean))
             except UserError as error:
                 self.said.emit(str(error))
                 return
@@ -180,7 +180,7 @@ class Arrivals(QObject):
                 return  # another state lies there by now, or the marks are others
             try:
                 with keeping(self._library) as put:
-                    kept = study.edits.mirror(doubt, put(clean))
+                    kept = study.pictures.mirror(doubt, put(clean))
             except UserError as error:
                 self.said.emit(str(error))
                 return
@@ -199,7 +199,7 @@ class Arrivals(QObject):
             study,
             study.picture(board),
             Path(path),
-            lambda sheet, put_off: None if put_off else study.edits.set_sheet(board, sheet),
+            lambda sheet, put_off: None if put_off else study.pictures.set_sheet(board, sheet),
         )
 
     def _open_slip(

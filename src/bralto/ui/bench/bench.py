@@ -349,7 +349,7 @@ class Bench(QWidget):
             self.mirror_wanted.emit(doubt)
         elif doubt.remedy in REMEDIED:
             self.study.list_now()  # the marks may be others than those that were doubted
-            if doubt in self.study.now.advice.doubts and self.study.edits.remedy(doubt):
+            if doubt in self.study.now.advice.doubts and self.study.pictures.remedy(doubt):
                 self.study.list_now()
                 self.tell(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":

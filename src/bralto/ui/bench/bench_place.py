@@ -150,7 +150,7 @@ class BenchPlace(Place):
         study = self.bench.study
         slip = PermissionSlip(study.picture(board).permission, self.window())
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        slip.finished.connect(lambda _: study.edits.set_permission(board, slip.said))
+        slip.finished.connect(lambda _: study.pictures.set_permission(board, slip.said))
         slip.open()
 
     # What the window asks

@@ -62,7 +62,7 @@ class CurveWork(QObject):
         board.corner_of_tool(place)
 
     def _on_curved(self, board: PictureBoard, name: str, points: list[QPointF]) -> None:
-        self._study.edits.set_curve(board.board, name, tuple((at.x(), at.y()) for at in points))
+        self._study.pictures.set_curve(board.board, name, tuple((at.x(), at.y()) for at in points))
         following = self._lacking(self._names) if self._names else None
         if following is not None:
             self._take(*following)
@@ -85,4 +85,4 @@ class CurveWork(QObject):
             self._work.trouble.emit(sentence(found.reason))
             return
         points = tuple((float(x), float(y)) for x, y in found)
-        self._study.edits.set_curve("reference", WHOLE, points)
+        self._study.pictures.set_curve("reference", WHOLE, points)

@@ -196,7 +196,7 @@ class LightWork(QObject):
         outline = None if found.outline is None else _points(home(found.outline))
         x, y = home(found.focus[None])[0].tolist()
         with study.gesture():
-            study.edits.set_shadows(board.board, rings, outline)
+            study.pictures.set_shadows(board.board, rings, outline)
             study.apply(pointing.see_tone, board.board, (found.level, x, y))
         if quiet:
             return
@@ -219,7 +219,7 @@ class LightWork(QObject):
         if name == SHADOW:
             ring = tuple((at.x(), at.y()) for at in corners)
             rings = (*self._study.picture(board.board).shadows, ring)
-            self._study.edits.set_shadows(board.board, rings)
+            self._study.pictures.set_shadows(board.board, rings)
             self._work.taken.emit()
 
     def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
@@ -244,7 +244,7 @@ class LightWork(QObject):
         areas = [area(np.array(rings[i])) for i in about]
         gone = about[int(np.argmin(areas))]
         kept = tuple(ring for i, ring in enumerate(rings) if i != gone)
-        self._study.edits.set_shadows(board.board, kept)
+        self._study.pictures.set_shadows(board.board, kept)
         self._work.taken.emit()
 
 

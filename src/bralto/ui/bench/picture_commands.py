@@ -157,7 +157,7 @@ class PictureWork(QObject):
         study = self.study
         if name == SHADOW:
             return  # see `LightWork`
-        study.edits.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
+        study.pictures.set_polygon(board.board, name, tuple((one.x(), one.y()) for one in corners))
         lacks = any(name not in study.picture(b.board).polygons for b in self.boards)
         if lacks and not study.now.alone and not study.undrawn:
             self.begin_shape(name)
@@ -170,13 +170,13 @@ class PictureWork(QObject):
         a, b = (one.x(), one.y()), (two.x(), two.y())
         if name == "crop":
             left, top = min(a[0], b[0]), min(a[1], b[1])
-            study.edits.set_crop(which, (left, top, abs(a[0] - b[0]), abs(a[1] - b[1])))
+            study.pictures.set_crop(which, (left, top, abs(a[0] - b[0]), abs(a[1] - b[1])))
             return
         found = plumb_from_line(study.picture(which), a, b, level=name == "level")
         if isinstance(found, NotMeasurable):
             self.trouble.emit(sentence(found.reason))
             return
-        study.edits.set_plumb(which, found)
+        study.pictures.set_plumb(which, found)
         self.told.emit(f"Turned by {abs(found):.1f}°: what you drew along is {name} now.")
 
     def snap(self) -> None:
@@ -215,7 +215,7 @@ class PictureWork(QObject):
         acts: dict[str, Callable[[], None]] = {
             "new_state": self.state_wanted.emit,
             "sheet": partial(self.sheet_wanted.emit, which),
-            "whole": partial(self.study.edits.set_crop, which, None),
+            "whole": partial(self.study.pictures.set_crop, which, None),
             "carry": self.study.edits.propose_from_reference,
             "own": self.own_point_wanted.emit,
             "practise": self.practice_wanted.emit,

@@ -170,15 +170,15 @@ class LineHand:
 
     def _keep(self, held: _Grip) -> None:
         board = self._board
-        edits, points = board.study.edits, self._changed(held)
+        pictures, points = board.study.pictures, self._changed(held)
         if self._sort == CURVES:
-            edits.set_curve(board.board, held.name, points)
+            pictures.set_curve(board.board, held.name, points)
         elif self._sort == SHAPES:
-            edits.set_polygon(board.board, held.name, points)
+            pictures.set_polygon(board.board, held.name, points)
         else:
             rings = list(board.study.picture(board.board).shadows)
             rings[int(held.name)] = points
-            edits.set_shadows(board.board, tuple(rings))
+            pictures.set_shadows(board.board, tuple(rings))
 
 
 def apart(one: QPointF, two: QPointF) -> float:

@@ -1,4 +1,4 @@
-"""Edits of what lies on the two boards: marks, what is said of pictures, states of the drawing."""
+"""Edits of the marks on the two boards."""
 
 from __future__ import annotations
 
@@ -6,15 +6,13 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from bralto.core.carry import carry_by_fit, carry_by_sheet, confirmed, is_proposed
+from bralto.core.carry import carry_by_fit, confirmed, is_proposed
 from bralto.core.doubts.at_once import ask_at_once
-from bralto.core.doubts.doubt import Doubt
-from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.mark_worth import HIDDEN_TIMES
 from bralto.core.placing import BOARDS, choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import snapped_to, unsnapped
-from bralto.core.study import OUTLINE, Mark, Picture, Sheet, State
+from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.document.edits import Pair
@@ -45,21 +43,24 @@ class BoardEdits:
             return f"{stands} stands here: what is asked for are the marks of your drawing."
         return ""
 
-    def _refused(self, board: str) -> bool:
+    def refused(self, board: str) -> bool:
+        """Whether nothing can be kept of a board; why is said."""
         refusal = self.refusal(board)
         if refusal:
             self._say(refusal)
         return bool(refusal)
 
-    def _name(self, board: str) -> str:
+    def name_of(self, board: str) -> str:
+        """The state whose picture lies on a board, "" of the reference."""
         session = self._study.session
         return session.against if board == "reference" else session.state_name
 
-    def _pair(self) -> Pair:
+    def pair(self) -> Pair:
+        """The states on both boards, as edits name them."""
         return self._study.session.state_name, self._study.session.against
 
-    def _picture(self, board: str) -> Picture:
-        """As it is kept, without a mark that is being dragged."""
+    def kept(self, board: str) -> Picture:
+        """A board's picture as it is kept, without a mark that is being dragged."""
         return self._study.ground(in_hand=False).picture(board)
 
     # Marks
@@ -78,8 +79,8 @@ class BoardEdits:
             return None
         if study.session.repeating is not None:
             return self._repeat(x, y)
-        key = choose_side(study.view, step, self._picture(board), x)
-        visibility, before = "seen", self._picture(board).marks.get(key)
+        key = choose_side(study.view, step, self.kept(board), x)
+        visibility, before = "seen", self.kept(board).marks.get(key)
         was = before is not None and before.visibility == "inferred" and not is_proposed(before)
         if study.session.hidden_next != was:  # asked for again it is as hidden as it was
             visibility, spread = "inferred", HIDDEN_TIMES * spread
@@ -88,14 +89,14 @@ class BoardEdits:
         study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
         study.apply(prompting.lead)
         against = study.ground().seen if board == "drawing" and not study.imagined else None
-        question = ask_at_once(study.view, self._picture(board), key, against)
+        question = ask_at_once(study.view, self.kept(board), key, against)
         if question is not None:
             study.apply(prompting.doubt, board, question)
         return key
 
     def leave_it(self, board: str, key: str, spread: float) -> None:
         """A mark that was asked for again was looked at and lies well: on to the next."""
-        study, mark = self._study, self._picture(board).marks.get(key)
+        study, mark = self._study, self.kept(board).marks.get(key)
         with study.gesture():
             if mark is not None and spread < mark.spread and mark.visibility == "seen":
                 self.set_mark(board, key, replace(mark, spread=spread), nudge=True)
@@ -113,7 +114,7 @@ class BoardEdits:
             return False
         either = next((keys for keys in study.view.short if asked.key in keys), ())
         other = next((key for key in either if key != asked.key), None)
-        marks = self._picture(asked.board).marks
+        marks = self.kept(asked.board).marks
         if other is None or other in marks or asked.key not in marks:
             return False
         with study.gesture():
@@ -131,7 +132,7 @@ class BoardEdits:
         asked = prompting.question_of(study.session, study.ground())
         if asked is None:
             return False
-        question, marks = asked.question, self._picture(asked.board).marks
+        question, marks = asked.question, self.kept(asked.board).marks
         with study.gesture():
             if question.remedy == "exchange":
                 there = marks.get(question.other)
@@ -147,11 +148,11 @@ class BoardEdits:
         self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False
     ) -> bool:
         """Move a mark that is there; a drag is one edit, nudges merge."""
-        if self._refused(board):
+        if self.refused(board):
             return False
         with self._study.gesture():
             self.put_back()
-            mark = self._picture(board).marks.get(key)
+            mark = self.kept(board).marks.get(key)
             if mark is None:  # it was taken back while it was in hand
                 return False
             there = confirmed(mark) if is_proposed(mark) else mark
@@ -160,11 +161,11 @@ class BoardEdits:
 
     def snap(self, board: str, key: str, x: float, y: float, across_deg: float) -> bool:
         """Bring a mark that is there to a place on a line: it is known more closely across it."""
-        if self._refused(board):
+        if self.refused(board):
             return False
         with self._study.gesture():
             self.put_back()
-            mark = self._picture(board).marks.get(key)
+            mark = self.kept(board).marks.get(key)
             if mark is None:
                 return False
             there = confirmed(mark) if is_proposed(mark) else mark
@@ -172,9 +173,9 @@ class BoardEdits:
 
     def preview(self, board: str, key: str, x: float, y: float) -> None:
         """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
-        if self._refused(board):
+        if self.refused(board):
             return
-        mark = self._picture(board).marks.get(key)
+        mark = self.kept(board).marks.get(key)
         if mark is None:
             return
         with self._study.gesture():
@@ -189,9 +190,9 @@ class BoardEdits:
 
     def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
         """Set or move a mark; what cannot be is said."""
-        if self._refused(board):
+        if self.refused(board):
             return False
-        picture, view = self._picture(board), self._study.view
+        picture, view = self.kept(board), self._study.view
         if not (0.0 <= mark.x <= picture.width and 0.0 <= mark.y <= picture.height):
             self._say("That is outside the picture.")
             return False
@@ -205,18 +206,18 @@ class BoardEdits:
                 return False
         with self._study.gesture():
             document = self._study.document
-            document.set_marks(self._pair(), self._name(board), {key: mark}, nudge=nudge)
-        return self._picture(board).marks.get(key) == mark  # not where it was refused
+            document.set_marks(self.pair(), self.name_of(board), {key: mark}, nudge=nudge)
+        return self.kept(board).marks.get(key) == mark  # not where it was refused
 
     def set_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
         """Set or take away several marks as one edit."""
-        if marks and not self._refused(board):
+        if marks and not self.refused(board):
             with self._study.gesture():
-                self._study.document.set_marks(self._pair(), self._name(board), marks)
+                self._study.document.set_marks(self.pair(), self.name_of(board), marks)
 
     def remove(self, board: str, key: str) -> None:
         """Take a mark away."""
-        if key in self._picture(board).marks:
+        if key in self.kept(board).marks:
             with self._study.gesture():
                 self.set_marks(board, {key: None})
                 self._study.apply(pointing.select, None)
@@ -235,27 +236,27 @@ class BoardEdits:
         boards = [
             board
             for board in BOARDS
-            if not self.refusal(board) and not self._picture(board).marks.keys() & set(step.keys)
+            if not self.refusal(board) and not self.kept(board).marks.keys() & set(step.keys)
         ]
         if step.board not in boards:
             return False
         with study.gesture():
-            marks = {self._name(board): gone for board in boards}
-            study.document.set_several(self._pair(), marks, words="not in the picture")
+            marks = {self.name_of(board): gone for board in boards}
+            study.document.set_several(self.pair(), marks, words="not in the picture")
             study.session = replace(study.session, asked=None, hidden_next=False)
             study.apply(prompting.lead)
-        return self._picture(step.board).marks.get(step.key) == gone[step.key]
+        return self.kept(step.board).marks.get(step.key) == gone[step.key]
 
     def last_set(self, board: str) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""
-        found = self._study.document.last_marks(self._name(board))
-        return found[1] if found is not None and found[1] in self._picture(board).marks else None
+        found = self._study.document.last_marks(self.name_of(board))
+        return found[1] if found is not None and found[1] in self.kept(board).marks else None
 
     def back(self) -> None:
         """Prompt again for the mark that was set last."""
         found = self._study.document.last_marks()
         if found is not None:
-            board = "reference" if found[0] == self._name("reference") else "drawing"
+            board = "reference" if found[0] == self.name_of("reference") else "drawing"
             self._study.apply(prompting.ask, board, found[1])
 
     # Marks carried here
@@ -268,8 +269,8 @@ class BoardEdits:
             else:
                 self._say("A canon has no marks to carry over: nobody is the average.")
             return
-        drawing = self._picture("drawing")
-        found = carry_by_fit(self._study.view, self._picture("reference"), drawing)
+        drawing = self.kept("drawing")
+        found = carry_by_fit(self._study.view, self.kept("reference"), drawing)
         if isinstance(found, NotMeasurable):
             self._say(f"Nothing can be carried over: {found.reason}.")
             return
@@ -280,7 +281,7 @@ class BoardEdits:
         proposal = self._study.now.asked_proposal
         if proposal is not None:
             board, key = proposal
-            mark = confirmed(self._picture(board).marks[key])
+            mark = confirmed(self.kept(board).marks[key])
             self.set_mark(board, key, replace(mark, spread=spread))
 
     # Placing the same marks again, blind
@@ -307,122 +308,8 @@ class BoardEdits:
                     self._say(found.reason)
                 else:
                     study.session = replace(study.session, own_spread=found)
-                    picture = self._picture(run.board)
+                    picture = self.kept(run.board)
                     self.set_marks(run.board, run.settled(picture.marks, found))
                     study.hand_found.emit(run.hand(about_a_head(study.view, picture)))
             study.apply(prompting.refresh)
         return key
-
-    # Pictures
-
-    def set_sheet(self, board: str, sheet: Sheet | None) -> None:
-        """Say where the sheet of paper is in a picture, or that there is none."""
-        before = self._picture(board)
-        # Plumb is the sheet's own once there is one; a turn of the raw picture says nothing of it.
-        same = (sheet is None) == (before.sheet is None)
-        plumb = before.plumb_deg if same else 0.0
-        self._edit(board, replace(before, sheet=sheet, plumb_deg=plumb), "sheet")
-
-    def set_plumb(self, board: str, plumb_deg: float) -> None:
-        """Turn a picture until what is truly vertical stands so."""
-        self._edit(board, replace(self._picture(board), plumb_deg=plumb_deg), "plumb")
-
-    def set_crop(self, board: str, crop: tuple[float, float, float, float] | None) -> None:
-        """Look at a part of a picture alone (image px); marks outside it stay."""
-        self._edit(board, replace(self._picture(board), crop=crop), "crop")
-
-    def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
-        """Draw a shape on a board (image px), or take it away where there are no corners."""
-        before = self._picture(board)
-        kept = {key: shape for key, shape in before.polygons.items() if key != name}
-        if corners:
-            kept[name] = corners
-        self._edit(board, replace(before, polygons=kept), f"shape {name}")
-
-    def set_curve(self, board: str, name: str, points: tuple[Point, ...]) -> None:
-        """Draw a curve on a board (image px), or take it away where there are no points."""
-        before = self._picture(board)
-        kept = {key: line for key, line in before.curves.items() if key != name}
-        if points:
-            kept[name] = points
-        self._edit(board, replace(before, curves=kept), f"the {name}")
-
-    def set_shadows(
-        self,
-        board: str,
-        rings: tuple[tuple[Point, ...], ...],
-        outline: tuple[Point, ...] | None = None,
-    ) -> None:
-        """Outline what is dark on a board (image px).
-
-        Args:
-            outline: of the figure itself, where it was found with them and none is drawn yet.
-        """
-        before = self._picture(board)
-        shapes = dict(before.polygons)
-        if outline is not None:
-            shapes.setdefault(OUTLINE, outline)
-        self._edit(board, replace(before, shadows=rings, polygons=shapes), "the shadows")
-
-    def set_permission(self, board: str, permission: str | None) -> None:
-        """Say where a picture comes from."""
-        self._edit(board, replace(self._picture(board), permission=permission), "permission")
-
-    def _edit(self, board: str, after: Picture, words: str) -> None:
-        if not self._refused(board):
-            with self._study.gesture():
-                self._study.document.set_picture(self._pair(), self._name(board), after, words)
-
-    # What settles a doubt
-
-    def remedy(self, doubt: Doubt) -> bool:
-        """Do what settles a doubt of the marks or of what is said of a picture, as one edit.
-
-        Returns:
-            Whether it was kept.
-        """
-        before = self._picture(doubt.board)
-        after = remedied_picture(self._study.view, before, doubt)
-        moved: dict[str, Mark | None] = {
-            key: after.marks.get(key)
-            for key in before.marks
-            if after.marks.get(key) != before.marks[key]
-        }
-        if moved:
-            self.set_marks(doubt.board, moved)
-        else:
-            self._edit(doubt.board, after, "remedy")
-        return self._picture(doubt.board) == after
-
-    def mirror(self, doubt: Doubt, media: str) -> bool:
-        """Put a picture's mirror image in its place, with its marks, as one edit.
-
-        Args:
-            media: the mirror image in the media folder.
-
-        Returns:
-            Whether it was kept.
-        """
-        if self._refused(doubt.board):
-            return False
-        after = remedied_picture(self._study.view, self._picture(doubt.board), doubt)
-        with self._study.gesture():
-            self._study.document.exchange(self._pair(), self._name(doubt.board), after, media)
-        return self._picture(doubt.board) == after
-
-    # States of the drawing
-
-    def add_state(self, new: State, media: str) -> str | None:
-        """Keep a further state of the drawing, its marks carried over from the one before where
-        both sheets are known; gives why they were not, or None.
-
-        Raises:
-            UserError: it was not kept.
-        """
-        marks = carry_by_sheet(self._picture("drawing"), new.picture)
-        reason = marks.reason if isinstance(marks, NotMeasurable) else None
-        if not isinstance(marks, NotMeasurable):
-            new = replace(new, picture=replace(new.picture, marks=marks))
-        with self._study.gesture():
-            self._study.document.add_state(new, media)
-        return reason

@@ -28,6 +28,7 @@ from bralto.store.reading import StoredStudy
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
 from bralto.ui.document.own_points import OwnPoints
+from bralto.ui.document.picture_edits import PictureEdits
 from bralto.ui.document.sighting_edits import SightingEdits
 from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
@@ -76,6 +77,7 @@ class OpenStudy(QObject):
         self.document.refused.connect(self.trouble)
         self.head = StudyHead(self.document)
         self.edits = BoardEdits(self, self.trouble.emit)
+        self.pictures = PictureEdits(self, self.edits)
         self.own = OwnPoints(self, self.trouble.emit)
         self.sighted = SightingEdits(self, self.trouble.emit)
         self.intentions = Intentions(self, self.trouble.emit)
