@@ -132,17 +132,16 @@ def _stations(
         painter.drawLine(QLineF(at(true, 0.0), at(true, tick)))
         words = f"{one.label} {end:.0f}"
         wide, foot = metrics.horizontalAdvance(words), 0.35 * metrics.ascent()
-        # The label's end that is nearer to the edge and the one that is further off.
-        near, far = (tick + air, tick + air + wide) if beside is None else (-air - 6.0, -6.0)
+        # Where the label begins on its way from the edge, and the hair that leads there.
+        near, hair = (tick + air, (tick, tick + air - 3.0))
+        if beside is not None:
+            near, hair = (-air - 6.0, (0.0, -6.0))
         painter.setPen(QPen(LIGHT.colour("hair"), 1.0))
-        if beside is None:
-            painter.drawLine(QLineF(at(true, tick), at(place, near - 3.0)))
-        else:
-            painter.drawLine(QLineF(at(true, 0.0), at(place, far)))
+        painter.drawLine(QLineF(at(true, hair[0]), at(place, hair[1])))
         painter.setPen(beside or ink)
         painter.save()
         if plan.lies:  # read upwards
-            painter.translate(place + foot, far if beside is None else near)
+            painter.translate(place + foot, near + wide if beside is None else near)
             painter.rotate(-90.0)
         else:
             painter.translate(near if beside is None else near - wide, place + foot)
