@@ -9,6 +9,7 @@ from tests.core.sightings.sitters import picture, places, sighted
 from tests.studies import figure_marks, study_of
 
 from bralto.core.longitudinal.course import courses, trend_words
+from bralto.core.longitudinal.told import last_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
@@ -58,3 +59,16 @@ def test_a_drawing_that_was_sighted_too_has_both(library: Library) -> None:
 def test_a_pose_that_waits_to_be_drawn_is_not_counted(library: Library) -> None:
     library.add(replace(practised(3.0), sightings=None), {}, "2026-10-01T10:00:00Z")
     assert counted_studies(library) == []
+
+
+def test_practice_takes_no_drawings_place_where_habits_are_sought(library: Library) -> None:
+    """However often one has sighted since: the drawings before tell the habits."""
+    seen = figure_marks()
+    for day in range(1, 5):
+        library.add(study_of(seen, seen), {}, f"2026-08-{day:02}T10:00:00Z")
+    for day in range(1, 29):
+        library.add(practised(3.0), {}, f"2026-09-{day:02}T10:00:00Z")
+        library.add(practised(4.0), {}, f"2026-10-{day:02}T10:00:00Z")
+    counted = counted_studies(library)
+    assert len(counted) == 60
+    assert [one.when.month for one in last_of(counted)] == [8] * 4

@@ -62,8 +62,9 @@ def group_and_grade(studies: Sequence[Counted]) -> tuple[str, Grade]:
 
 def last_of(studies: Sequence[Counted]) -> list[Counted]:
     """The studies in which habits are sought and those before that they are held against, oldest
-    first."""
-    return sorted(studies, key=lambda one: (one.when, one.id))[-LAST - BEFORE :]
+    first; what was only sighted has no drawing that could tell one."""
+    drawn = [one for one in studies if not one.summary.only_sighted]
+    return sorted(drawn, key=lambda one: (one.when, one.id))[-LAST - BEFORE :]
 
 
 def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -> HabitsTold:

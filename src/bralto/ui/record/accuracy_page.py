@@ -168,7 +168,9 @@ class AccuracyPage(Page):
             return
         many = len(told.studies)
         last = "the last " if many < len(self._state.counted) else ""
-        note = f"what you do every time, in {last}{many} studies" if many else ""
+        note = f"what you do every time, in {last}{many} studies"
+        if not many:
+            note = "told from four drawings of one subject on"
         self._headings[2].say("Habits", note, "")
         self.habits.show_habits(told.habits, self._state.outcomes)
         self._scale.show_reach(self.habits.reach)
