@@ -130,11 +130,25 @@ def test_a_part_that_is_held_across_is_measured_along_itself(view: str) -> None:
     assert (lies(upright), lies(over), lies(across)) == (False, False, True)
     stood, held = (assess(study_of(m, m, view=view)) for m in (upright, across))
     heights = [one for one in held.readings if one.spec.kind == "height"]
-    for one in heights:
-        offset = stood.reading(f"offset.{one.spec.points[1]}")
-        if offset is not None:
-            assert one.reference == pytest.approx(offset.reference, abs=1e-9), one.spec.id
-    assert len(heights) > 5
+    beside = [stood.reading(f"offset.{one.spec.points[1]}") for one in heights]
+    pairs = [(a, b) for a, b in zip(heights, beside, strict=True) if b is not None]
+    assert len(pairs) > 5
+    for one, offset in pairs:
+        assert one.reference == pytest.approx(offset.reference, abs=1e-9), one.spec.id
+
+
+def test_fitted_by_its_envelope_a_lying_figure_has_the_unit_that_it_has_standing() -> None:
+    """Its length between crown and sole, not by how much they lie apart in height."""
+    feet = {k: replace(m, y=m.y + 60.0) for k, m in SEEN.items() if k.startswith(("heel", "toe"))}
+    units = [
+        assess(study_of(seen, drawn, school="envelope")).unit.drawing
+        for seen, drawn in (
+            (SEEN, SEEN | feet),
+            (LYING, moved(SEEN | feet, 1.0, (3500.0, 0.0), clockwise=90.0)),
+        )
+    ]
+    assert units[1] == pytest.approx(units[0], rel=1e-9)
+    assert units[0] != pytest.approx(assess(study_of(SEEN, SEEN)).unit.drawing, rel=1e-3)
 
 
 def test_no_balance_is_told_of_a_lying_figure() -> None:

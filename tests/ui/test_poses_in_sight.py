@@ -102,6 +102,18 @@ def test_before_a_line_is_drawn_it_fills_its_board_too(window: MainWindow, qtbot
     assert 0.5 < np.ptp(xs) / bench.reference.width() < 1.0
 
 
+def test_drawn_from_imagination_it_lies_below_the_canon(window: MainWindow, qtbot: QtBot) -> None:
+    """A canon stands, and shows whole; the drawing fills its board none the less."""
+    imagined = replace(study_of(LYING, LYING), reference=None, canon="antique-eight-heads")
+    bench = opened(window, qtbot, imagined, "heights")
+    assert bench.reference.geometry().bottom() < bench.drawing.geometry().top()
+    for board, keys in ((bench.reference, ("crown", "heel_r")), (bench.drawing, tuple(LYING))):
+        places = [board.at(key) for key in keys]
+        assert all(0.0 < at.x() < board.width() for at in places)
+        assert all(0.0 < at.y() < board.height() for at in places)
+    assert np.ptp([bench.drawing.at(key).x() for key in LYING]) > 0.5 * bench.drawing.width()
+
+
 def test_boards_stand_side_by_side_until_it_is_known_to_lie(
     window: MainWindow, qtbot: QtBot
 ) -> None:

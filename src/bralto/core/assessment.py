@@ -44,8 +44,10 @@ from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Assessment", "Measured", "assess", "measured"]
+__all__ = ["NO_DRAWING", "Assessment", "Measured", "assess", "measured"]
 
+NO_DRAWING = "the study has no drawing yet; add a state with a picture"
+"""Why a study cannot be measured that waits to be drawn."""
 
 _NOT_ASKED = NotMeasurable("the corrections were not asked for")
 
@@ -169,7 +171,7 @@ def measured(
     if scale.school not in SCHOOLS:
         raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(SCHOOLS)}")
     if state is None:
-        raise UserError("the study has no drawing yet; add a state with a picture")
+        raise UserError(NO_DRAWING)
     reference, sighted = study.reference, study.sightings
     implied: Implied | None = None
     pair: Pair | tuple[str, NotMeasurable]

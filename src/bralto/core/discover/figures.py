@@ -49,8 +49,9 @@ class Figure:
 
     @property
     def tall(self) -> float:
-        """Height of the marks' extent in heads: what is far or large is so against the whole."""
-        return float(np.ptp(self.heads[:, 1]))
+        """Height of the marks' extent in heads, of a figure that lies its length: what is far or
+        large is so against the whole."""
+        return float(np.ptp(self.heads[:, 0 if self.view.lies else 1]))
 
 
 def figure_of(view: View, picture: Picture) -> Figure | NotMeasurable:

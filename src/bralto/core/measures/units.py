@@ -15,7 +15,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.fit.similarity import Similarity
-from bralto.core.measures.kinds import degenerate, plumb_span, straight
+from bralto.core.measures.kinds import FORMULAS, degenerate
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Scale
@@ -48,8 +48,9 @@ class Unit:
 
 
 def _length(
-    view: View, points: PointTable, ends: tuple[str, str], whose: str, *, along_plumb: bool
+    view: View, points: PointTable, ends: tuple[str, str], whose: str, along: str
 ) -> Length | NotMeasurable:
+    """A span, see `kinds.FORMULAS`."""
     index = view.point_rows
     rows: Ints = np.array([[index[ends[0]], index[ends[1]]]], dtype=np.intp)
     for key in ends:
@@ -57,14 +58,14 @@ def _length(
             return NotMeasurable(f"{whose} lacks the mark '{key}'")
     if degenerate("span", "straight", points.xy, rows)[0]:
         return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} lie in one spot")
-    value, gradient = (plumb_span if along_plumb else straight)(points.xy[rows])
+    value, gradient = FORMULAS["span", along](points.xy[rows])
     if not value[0] > 0.0:
-        return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} lie at one height")
+        return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} have no distance along {along}")
     return Length(float(value[0]), points.weights[rows[0]].T @ gradient[0])
 
 
 def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:
-    found = _length(view, points, view.head, whose, along_plumb=view.unit_along == "plumb")
+    found = _length(view, points, view.head, whose, view.unit_along)
     if isinstance(found, NotMeasurable):
         return found
     return Length(found.value / view.heads, found.gradient / view.heads)
@@ -128,10 +129,11 @@ def unit_of_drawing(
                     f"{view.edges[0]} and {view.plumb}"
                 )
             ends = (scale.marks[0], scale.marks[1])
-        # A tilted head is as high as it is long.
-        along_plumb = scale.school == "envelope" and not view.axis
-        seen = _length(view, reference, ends, "the reference", along_plumb=along_plumb)
-        drawn = _length(view, drawing, ends, "the drawing", along_plumb=along_plumb)
+        along = "straight"  # a tilted head is as high as it is long
+        if scale.school == "envelope" and not view.axis:
+            along = "level" if view.lies else "plumb"
+        seen = _length(view, reference, ends, "the reference", along)
+        drawn = _length(view, drawing, ends, "the drawing", along)
         if isinstance(seen, NotMeasurable):
             return seen
         if isinstance(drawn, NotMeasurable):

@@ -111,10 +111,11 @@ class Looking:
 
     def _in_heads(self, board: PictureBoard) -> tuple[QRectF, float] | None:
         """What holds the marks of a board that is shown, heads from the mark that the plumb line
-        goes through, and px of such a head before zooming; None before there is that mark. Where
-        no drawing tells the unit yet it is a px of the board."""
+        goes through, and px of such a head before zooming; None before there is that mark, and of
+        a canon, which stands. Where no drawing tells the unit yet it is a px of the board."""
         at, places = board.at(self._study.view.plumb), self._places(board)
-        if board.isHidden() or at is None or len(places) < 2:
+        canon = board.board == "reference" and self._study.by_canon
+        if board.isHidden() or canon or at is None or len(places) < 2:
             return None
         box = QPolygonF(places).boundingRect().translated(-at)
         head = self._head(board) or 1.0 / board.viewport.zoom

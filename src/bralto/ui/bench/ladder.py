@@ -42,7 +42,7 @@ _BELOW_CHIN = 0.12
 """Of a head, how much more is shown below the chin, heads."""
 
 _ACROSS = 0.92
-"""Share of a board's width that the marks of a part may take."""
+"""Share of a board's width that the marks may take."""
 
 _ABOVE = 0.3
 """Heads that are shown above the uppermost mark of a figure where that is not its crown."""

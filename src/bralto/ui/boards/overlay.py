@@ -115,7 +115,7 @@ def _level(painter: QPainter, board: Board) -> None:
 
 def _divisions(painter: QPainter, board: Board) -> None:
     """Halves and thirds of the envelope on the outer edge."""
-    if board.study.lies:
+    if board.study.examination.side(board.board).lies:
         _divisions_along(painter, board)
         return
     top, bottom = (point_on_board(board, key) for key in board.study.view.edges)

@@ -290,6 +290,11 @@ class OpenStudy(QObject):
         return self.study.from_life
 
     @property
+    def by_canon(self) -> bool:
+        """Whether a canon stands in the reference's place."""
+        return self.imagined and not self.from_life
+
+    @property
     def undrawn(self) -> bool:
         """Whether there is a reference alone: before a line is drawn."""
         return not self.study.states
@@ -297,9 +302,9 @@ class OpenStudy(QObject):
     @property
     def lies(self) -> bool:
         """Whether the figure lies, by the reference or else by the drawing: it is wider than high
-        then, and so are its boards."""
+        then, and so are its boards. A canon stands, whatever is drawn from imagination."""
         seen, drawn = self.examination.seen, self.examination.drawn
-        return (drawn if isinstance(seen.shape, NotMeasurable) else seen).lies
+        return (drawn if self.by_canon or isinstance(seen.shape, NotMeasurable) else seen).lies
 
     @property
     def rails(self) -> tuple[str, ...]:

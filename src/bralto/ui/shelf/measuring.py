@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 
-from bralto.core.assessment import measured
+from bralto.core.assessment import NO_DRAWING, measured
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.skills_besides import sighted_alone, skills_besides
@@ -98,7 +98,7 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
         if not isinstance(unit, NotMeasurable) and not isinstance(unit.drawing_px, NotMeasurable):
             ratio = unit.drawing_px / unit.reference_px
     drawn = study.states[-1] if study.states else None
-    if drawn is None:
+    if drawn is None and (why == NO_DRAWING or study.from_life):
         many = 0 if study.sightings is None else len(study.sightings.items)
         why = "nothing sighted yet" if study.from_life else "no drawing yet"
         if many:
