@@ -95,6 +95,34 @@ def test_hidden_marks_are_hidden_and_come_to_light_from_the_other_side(standing)
         assert not behind[key]
 
 
+@pytest.mark.parametrize("around", [0.0, 60.0, 150.0, -90.0])
+def test_no_mark_of_the_surface_is_seen_through_the_wood(around):
+    """In the picture itself, by its depth: beside such a mark one sees past what lies over it."""
+    size = (300, 400)
+    asked = through = 0
+    for pose in named_poses():
+        stage = Stage.of(replace(set_up(pose), camera=Camera(around_deg=around)), COARSE)
+        view = stage.view(*size)
+        depth = look_at(stage.caster, view, pixels_of(*size))
+        depths = depth.over(view.depth(depth.points).astype(np.float32), np.inf).reshape(size[::-1])
+        answer = answer_key(stage, view)
+        near = near_side(stage.figure, view)
+        for mark in answer.marks:
+            if not mark.seen or landmark_named(answer.view, mark.key, near).inside:
+                continue
+            own = float(view.depth(mark.place))
+            reach = 0.08 * view.focal / own + 1.0  # and a pixel
+            x, y = mark.px
+            rows = slice(max(int(y - reach), 0), int(y + reach) + 1)
+            columns = slice(max(int(x - reach), 0), int(x + reach) + 1)
+            assert float(depths[rows, columns].max()) > own - 0.08, (pose, mark.key)
+            asked += 1
+            column, row = int(min(x, size[0] - 1)), int(min(y, size[1] - 1))
+            through += bool(depths[row, column] < own - 0.08)
+    assert asked > 300
+    assert through > 10  # such as a crown on the outline of a head that looks up
+
+
 def test_a_hand_in_front_of_the_chest_hides_it():
     pose = Pose({"shoulder_r.forward": 60, "elbow_r.bend": 100, "shoulder_r.twist": -60})
     stage = Stage.of(Setting(pose=pose), MIDDLE)

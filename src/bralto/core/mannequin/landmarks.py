@@ -35,9 +35,11 @@ class Landmark3D:
     Attributes:
         part: that carries it; ``at`` (3,) where in the part's frame, heads.
         on: parts through whose surface it is seen.
-        far: heads of wood that may lie over it while it still counts as seen.
+        far: heads of wood that may lie over it while it still counts as seen: a joint's middle lies
+            deep, and a place of the surface may be seen edge-on.
         halfway: the part above, where the mark lies on the joint between both and turns by half of
             its bend, as a kneecap does; or "".
+        inside: whether it is the middle of a joint, which no surface shows.
     """
 
     key: str
@@ -46,6 +48,7 @@ class Landmark3D:
     on: tuple[str, ...]
     far: float
     halfway: str = ""
+    inside: bool = False
 
     def on_figure(self, figure: Posed) -> Landmark3D:
         """The same mark with its place in the part's frame as that figure is bent."""
@@ -138,4 +141,4 @@ def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
         place = surface_point(own, place, np.array(way) * flip)
     on = tuple(name.replace("_*", end) for name in entry.get("on", (own,)))
     halfway = entry.get("halfway", "").replace("_*", end)
-    return Landmark3D(key, own, place, on, entry.get("far", 0.06), halfway)
+    return Landmark3D(key, own, place, on, entry.get("far", 0.06), halfway, inside=way is None)

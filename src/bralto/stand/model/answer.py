@@ -143,12 +143,24 @@ def _extremes(stage: Stage, camera: View3D) -> tuple[KeyMark, ...]:
     return tuple(KeyMark(k, part, stage.points[i], px[i], True) for k, i in rows.items())
 
 
+_BARE = 0.01
+"""Heads of wood over a mark that are as good as none."""
+
+_BESIDE = 0.06
+"""Heads in the picture between a mark and where one sees past what lies over it, at most (chosen
+here): so near it is on the outline for whoever looks for it."""
+
+_AROUND = 16
+"""Rays that ask so."""
+
+
 def _seen(
     found: tuple[Landmark3D, ...], places: Floats, caster: Caster, camera: View3D
 ) -> list[bool]:
     """By a ray each: the first thing in its way is the mark's own surface, or nothing at all.
 
-    A mark on the outline may be grazed past: nothing in the way is as good as seen.
+    A mark on the outline may be grazed past: nothing in the way is as good as seen. One that turns
+    away behind its own outline is seen as far as that is beside it in the picture.
     """
     ways = places - camera.eye
     hits = caster.hits(np.broadcast_to(camera.eye, ways.shape), ways)
@@ -156,9 +168,24 @@ def _seen(
     out = []
     for one, way, face, share in zip(found, ways, hits.face, hits.away, strict=True):
         over = (1.0 - float(share)) * float(np.linalg.norm(way))  # heads of wood before it
-        own = face >= 0 and mesh.parts[mesh.owner[face]] in one.on
-        out.append(bool(face < 0 or over < 0.01 or (own and over < one.far)))
+        if face < 0 or over < _BARE:
+            out.append(True)
+            continue
+        own = mesh.parts[mesh.owner[face]] in one.on
+        near = bool(own and over < one.far)
+        out.append(near and (one.inside or over < _BESIDE or _on_outline(camera, caster, way)))
     return out
+
+
+def _on_outline(camera: View3D, caster: Caster, way: Floats) -> bool:
+    """Whether rays beside a mark, ``way`` (3,) from the lens, pass what lies over it."""
+    mark = camera.eye + way
+    depth = float(camera.depth(mark))
+    turn = np.linspace(0.0, 2.0 * np.pi, _AROUND, endpoint=False)
+    ring = _BESIDE * camera.focal / depth * np.column_stack([np.cos(turn), np.sin(turn)])
+    ways = camera.rays(camera.project(mark) + ring)
+    hits = caster.hits(np.broadcast_to(camera.eye, ways.shape), ways)
+    return bool(((hits.face < 0) | (hits.away > depth - _BESIDE)).any())
 
 
 def _lengths(view: View, marks: tuple[KeyMark, ...], camera: View3D) -> dict[str, KnownLength]:
