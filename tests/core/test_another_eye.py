@@ -9,7 +9,8 @@ import pytest
 
 from bralto.core.assessment import assess
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.known import MODEL, stand_of
+from bralto.core.mannequin.in_depth import in_depth
+from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
@@ -87,22 +88,22 @@ def test_drawn_from_where_it_was_seen_no_eye_is_named_and_a_big_head_is_a_big_he
 
 def test_where_the_stand_is_not_known_no_eye_is_named() -> None:
     aslant = drawn_from("kneeling", 0.5, tilt_deg=8.0)
-    assert stand_of(aslant) == {}
+    assert in_depth(aslant).marks == {}
     level = drawn_from("kneeling", 0.5)
     bare = replace(level, extra={})
-    assert stand_of(bare) == {}
+    assert in_depth(bare).marks == {}
     assert all(move != "eye" for move, *_ in listed(bare))
     model = level.extra[MODEL]
     for damaged in (
         {}, {**model, "places": {"crown": [0.0, "x", 1.0]}}, {**model, "setting": {}},  # type: ignore[dict-item]
         {**model, "places": {"crown": [0.0, float("nan"), 0.0]}},  # type: ignore[dict-item]
     ):  # fmt: skip
-        assert stand_of(replace(level, extra={MODEL: damaged})) == {}
+        assert in_depth(replace(level, extra={MODEL: damaged})).marks == {}
 
 
 def test_the_stand_is_laid_out_as_the_camera_sees_it() -> None:
     study = drawn_from("walking", 0.0, hand=0.0)
-    stand, drawn = stand_of(study), study.states[0].picture.marks
+    stand, drawn = in_depth(study).marks, study.states[0].picture.marks
     keys = [key for key in drawn if key in stand]
     mine = np.array([[stand[key].x, stand[key].y] for key in keys])
     theirs = np.array([[drawn[key].x, -drawn[key].y] for key in keys])

@@ -9,6 +9,7 @@ from typing import Annotated
 
 import typer
 
+from bralto.cli.action_and_light import examined
 from bralto.cli.sighted import held_document, held_text
 from bralto.cli.terminal import tell
 from bralto.cli.text import assessment_text, canon_text
@@ -116,7 +117,8 @@ def measure(
     elif output is Format.csv:
         tell(assessment_csv(assessment), end="")
     else:
-        tell(assessment_text(assessment))
+        beside = examined(loaded, drawn)
+        tell(assessment_text(assessment, () if beside is None else beside.sweeps))
         if loaded.from_life and drawn is not None:
             tell(held_text(loaded, drawn, assessment.grade))
         for whose, found in canonical.items():

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
+from bralto.core.action.bend_and_leans import bend_beside
+from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import averages_beside
 from bralto.core.canons.shipped_canons import Average
@@ -21,15 +23,19 @@ _NAMED = 8
 """Measures that are named where the rest is counted."""
 
 
-def assessment_text(assessment: Assessment) -> str:
-    """What is doubted; corrections; what is off, worst first; the whole drawing."""
+def assessment_text(assessment: Assessment, sweeps: Sequence[SweepPair] = ()) -> str:
+    """What is doubted; corrections; what is off, worst first; the whole drawing.
+
+    Args:
+        sweeps: those of both pictures, which may say the same as a correction.
+    """
     lines = [
         f"{assessment.title or 'Untitled study'}, state '{assessment.state}'",
         f"{assessment.view.key}, fitted by {assessment.school}, grade {assessment.grade}",
         "",
     ]
     lines += _doubts(assessment)
-    lines += _corrections(assessment)
+    lines += _corrections(assessment, sweeps)
     lines += _off(assessment)
     unsure = [r for r in assessment.readings if r.verdict == "cannot tell"]
     if unsure:
@@ -50,7 +56,7 @@ def _doubts(assessment: Assessment) -> list[str]:
     return ["Look at this first:", *said, ""]
 
 
-def _corrections(assessment: Assessment) -> list[str]:
+def _corrections(assessment: Assessment, sweeps: Sequence[SweepPair]) -> list[str]:
     found = assessment.corrections
     if isinstance(found, NotMeasurable):
         return [f"Corrections: none, {found.reason}.", ""]
@@ -67,6 +73,8 @@ def _corrections(assessment: Assessment) -> list[str]:
     for number, one in enumerate(found, start=1):
         most = " It takes away most." if one.greatest and len(found) > 1 else ""
         lines.append(f"  {number}. {one.text}.{most}")
+        if beside := bend_beside(one, sweeps):
+            lines.append(f"     {beside}.")
         if follow := len(assessment.following(number)):
             said = (
                 "1 figure that is off follows" if follow == 1 else f"{follow} that are off follow"

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from bralto.core.corrections.causes import Causes
@@ -19,7 +19,7 @@ from bralto.core.doubts.listed import doubts_of_list
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.head_in_space import HeadInSpace
 from bralto.core.heads.heads_held import head_of
-from bralto.core.mannequin.known import InSpace
+from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
@@ -45,7 +45,7 @@ class Advised:
         pictures: reference and drawing; ``pair``, their marks in the sight frames.
         fit: of all shared marks; ``head``, of the reference.
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
-        stand: of the model, where its landmarks lie before the eye (`mannequin.known.stand_of`).
+        stand: of the model, where its landmarks lie before the eye (`mannequin.in_depth`).
         sighted: the reference is what sightings imply, and none of its marks was placed.
         stood: from where a head was seen, where that is known.
     """
@@ -60,7 +60,7 @@ class Advised:
     readings: Sequence[Reading]
     intents: Sequence[Intent]
     sighted: bool = False
-    stand: Mapping[str, InSpace] = field(default_factory=dict)
+    stand: InDepth = InDepth()  # noqa: RUF009 - frozen
     stood: Standpoint | None = None
 
     @cached_property

@@ -19,7 +19,8 @@ from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
 from bralto.core.fit.parts import PartScale, part_scales
 from bralto.core.fit.similarity import Similarity
-from bralto.core.mannequin.known import stand_of, standpoint_of
+from bralto.core.mannequin.in_depth import in_depth
+from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.points import point_table
 from bralto.core.measures.shapes import ShapeReading, read_shapes
 from bralto.core.measures.table import measure_tables
@@ -197,7 +198,7 @@ def measured(
     on = Advised(
         found.view, (reference, state.picture), pair, scale, found.fit, found.head,
         found.view.grade(grade), found.readings, study.intents, sighted=implied is not None,
-        stand=stand_of(study), stood=standpoint_of(study),
+        stand=in_depth(study), stood=standpoint_of(study),
     )  # fmt: skip
     return Measured(found, on)
 

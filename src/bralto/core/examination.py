@@ -33,7 +33,8 @@ from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.heads_held import HeadPair, head_of, heads_of
 from bralto.core.light.shadows_held import LightReading, read_light
-from bralto.core.mannequin.known import stand_of, standpoint_of
+from bralto.core.mannequin.in_depth import in_depth
+from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.posture import LIES, posture
 from bralto.core.readings import Reading
@@ -279,7 +280,7 @@ class Examination:
         seen = self.seen.figure
         if isinstance(seen, NotMeasurable):
             return seen
-        known, stand = standpoint_of(self.study), stand_of(self.study)
+        known, stand = standpoint_of(self.study), in_depth(self.study).marks
         return eye_level(seen, self.seen.picture, named, known, stand)
 
     @cached_property

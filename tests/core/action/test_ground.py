@@ -13,7 +13,8 @@ from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import Standpoint
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.known import stand_of, standpoint_of
+from bralto.core.mannequin.in_depth import in_depth
+from bralto.core.mannequin.known import standpoint_of
 from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
@@ -204,7 +205,7 @@ def test_the_models_feet_are_found_where_they_stand(
     assert isinstance(known, Standpoint)
     shape = figure_of(view_named(study.view), picture)
     assert isinstance(shape, Figure)
-    eye = eye_level(shape, picture, None, known, stand_of(study))
+    eye = eye_level(shape, picture, None, known, in_depth(study).marks)
     assert isinstance(eye, EyeLevel)
     found = ground_of(shape, eye)
     assert isinstance(found, StandingGround)

@@ -155,7 +155,7 @@ def test_the_short_set_is_enough() -> None:
 def test_what_is_known_in_space_composes_with_its_slopes() -> None:
     rng = np.random.default_rng(1)
     start, field = rng.normal(size=(5, 2)), rng.normal(size=(2, 5, 2))
-    (move,) = Candidates(()).with_depth({"nod": field}).moves
+    (move,) = Candidates(()).with_depth([("nod", "face", field)]).moves
     by = 0.3
     moved, slopes = compose([move], [np.array([by])], start)
     assert moved == pytest.approx(start + by * field[0] + by * by * field[1])

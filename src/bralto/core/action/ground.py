@@ -21,7 +21,7 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import Standpoint
 from bralto.core.frames import sight_points
-from bralto.core.mannequin.known import InSpace, heads_in_picture
+from bralto.core.mannequin.in_depth import InSpace, heads_in_picture
 from bralto.core.photo import wide_of
 from bralto.core.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable

@@ -39,7 +39,7 @@ _SUITS: dict[str, frozenset[str]] = {
     **dict.fromkeys(("scale", "lengthen", "widen", "stretch"), frozenset({"span", "ratio"})),
     **dict.fromkeys(("turn", "swing", "tilt", "straighten"), frozenset({"tilt", "angle"})),
     **dict.fromkeys(
-        ("eye", "face", "nod", "tip"),
+        ("eye", "face", "nod", "tip", "twist"),
         frozenset({"height", "offset", "span", "ratio", "fraction", "tilt", "angle", "alignment"}),
     ),
     "lean": frozenset({"tilt", "alignment"}),

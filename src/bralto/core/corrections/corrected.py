@@ -21,6 +21,7 @@ _WHAT = {
     "widen": "width",
     "stretch": "width",
     "straighten": "leans",
+    "twist": "twist",
     "lean": "lean",
     "turn": "direction",
     "swing": "direction",

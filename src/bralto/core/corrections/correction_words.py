@@ -129,6 +129,8 @@ def _correction(
         return _straightened(found, theta, u)
     if move.kind == "eye":
         return _from_another_eye(found, theta, u)
+    if move.kind == "twist":
+        return _untwisted(found, theta, u, mm)
     if move.kind in _TURNS_IN_SPACE:
         return _turned_in_space(found, theta, u, mm)
     if move.part is None and move.kind in {"scale", "stretch"}:
@@ -237,6 +239,26 @@ def _straightened(found: Explained, theta: float, u: float) -> Correction:
     return _made(found, amount, "percent", None, doubt, words, f"± {_wide(doubt):.0f} %")
 
 
+def _untwisted(found: Explained, theta: float, u: float, mm: float | None) -> Correction:
+    """How much of every twist is lacking, in percent of what is seen."""
+    amount, doubt = 100.0 * theta, 100.0 * u
+    drawn = 100.0 * (1.0 - theta)
+    what = found.move.label
+    way = f"Twist {what} further" if theta > 0.0 else f"Untwist {what}"
+    words = f"{way} against the pelvis: {drawn:.0f} % of what is seen is drawn"
+    by, reach = _farthest(found, theta, mm)
+    return _made(found, amount, "percent", by, doubt, words, f"± {_wide(doubt):.0f} %{reach}")
+
+
+def _farthest(found: Explained, theta: float, mm: float | None) -> tuple[float | None, str]:
+    """By how many mm a move in space takes the mark that goes farthest, and that in words."""
+    assert found.move.ways is not None
+    if mm is None:
+        return None, ""
+    by = abs(theta) * float(np.hypot(*found.move.ways[0].T).max()) * mm
+    return by, f", {length(by)} at most"
+
+
 def _from_another_eye(found: Explained, theta: float, u: float) -> Correction:
     """From how much higher or lower than it was seen it is drawn, heads."""
     way, less = ("lower", "less") if theta > 0.0 else ("higher", "more")
@@ -264,11 +286,8 @@ def _turned_in_space(found: Explained, theta: float, u: float, mm: float | None)
         "nod": f"{'Lift' if amount > 0.0 else 'Drop'} the chin {size}: {how}",
         "tip": f"Tip the head {size} more towards its {way} shoulder",
     }[found.move.kind]
-    assert found.move.ways is not None
-    reach = float(np.hypot(*found.move.ways[0].T).max())
-    by = None if mm is None else abs(theta) * reach * mm
-    said = f"± {_degrees(_wide(doubt))}" + ("" if by is None else f", {length(by)} at most")
-    return _made(found, amount, "degree", by, doubt, words, said)
+    by, reach = _farthest(found, theta, mm)
+    return _made(found, amount, "degree", by, doubt, words, f"± {_degrees(_wide(doubt))}{reach}")
 
 
 def _shift(found: Explained, mm: float | None) -> Correction:

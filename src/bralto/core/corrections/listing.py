@@ -16,7 +16,7 @@ from bralto.core.corrections.search import Explained, Found, Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.head_in_space import DEPTH, HeadInSpace
-from bralto.core.mannequin.known import InSpace, heads_in_picture
+from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.units import Length
 from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
@@ -65,7 +65,7 @@ def lay_out(
     fit: Similarity | NotMeasurable,
     head: Length | NotMeasurable,
     scale: Scale,
-    stand: Mapping[str, InSpace] | None = None,
+    stand: InDepth = InDepth(),  # noqa: B008 - frozen
     solid: HeadInSpace | None = None,
 ) -> Laid | NotMeasurable:
     """Make two pictures ready for `search.Search`.
@@ -89,16 +89,12 @@ def lay_out(
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size
     keys = shared.seen.keys
     candidates = moves_for(view, keys, whole_scale=held).bound(p)
-    if stand and set(keys) <= set(stand):
-        # What is farther away falls less where the eye goes up.
-        nearer = np.array([stand[key].nearer for key in keys])
-        higher = -heads_in_picture(stand, keys, p) * nearer
-        field = np.outer(higher - higher.mean(), [0.0, 1.0])
-        candidates = candidates.with_depth({"eye": np.array([field, np.zeros_like(field)])})
+    in_space: list[tuple[str, str, Floats]] = list(stand.moved(keys, p))
     if solid is not None:
         long = solid.unit / head.value
-        fields = {kind: long * field for kind, field in solid.turning(keys).items()}
-        candidates = candidates.with_depth(fields)
+        turning = solid.turning(keys).items()
+        in_space += [(kind, _ABOUT[kind], long * field) for kind, field in turning]
+    candidates = candidates.with_depth(in_space)
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
@@ -130,7 +126,7 @@ def list_corrections(
     grade: Grade,
     readings: Sequence[Reading],
     intents: Mapping[str, float],
-    stand: Mapping[str, InSpace] | None = None,
+    stand: InDepth = InDepth(),  # noqa: B008 - frozen
     solid: HeadInSpace | None = None,
 ) -> Listing | NotMeasurable:
     """The shortest list of moves that measures bear out (measurement, sections 7 and 7b).
@@ -205,6 +201,9 @@ def _doubted(one: Explained) -> Explained:
     return replace(one, covariance=one.covariance + (DEPTH * one.parameter[0]) ** 2)
 
 
+_ABOUT = {"face": "face", "nod": "face", "tip": "head"}
+"""Turns of a head in space, and what they are about."""
+
 _AGAIN = 2
 """Times at most that the search begins anew without the moves that no measure bore out; of the
 lists without them the one that explains the drawing best is told."""
@@ -271,13 +270,13 @@ def _aslant(one: Explained) -> bool:
     return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
-_TURNS = frozenset({"face", "nod", "tip"})
+_TURNS = frozenset(_ABOUT)
 
 _BESIDE = 0.3
 """Of the greatest turn of a head another one is told from that share on (chosen: without one a
 second turn was told in a third of `make simulate`'s turned heads)."""
 
-_WHOLE = ("scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten")
+_WHOLE = ("scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten", "twist")
 
 
 def _place(one: Explained) -> tuple[int, int, int, bool, float]:

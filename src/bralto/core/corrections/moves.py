@@ -9,7 +9,7 @@ from what hangs deepest up to the whole, and its derivatives come by the chain r
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
@@ -19,15 +19,16 @@ from bralto.core.arrays import Floats, Ints
 
 __all__ = ["MOVES", "Candidates", "Move", "Step", "Turned", "compose"]
 
-MOVES = ("scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "lengthen",
-         "swing", "widen", "tilt", "shift")  # fmt: skip
+MOVES = ("scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "twist",
+         "lengthen", "swing", "widen", "tilt", "shift")  # fmt: skip
 """Names of the moves in the fix order of ties. ``scale`` and ``turn`` take a limb with all that
 hangs from it; ``lengthen`` and ``swing`` only the part itself, what hangs from it goes along and
 keeps its size and direction; ``widen`` and ``tilt`` are the same for a girdle; ``stretch`` is in
 width, ``lean`` of the verticals, both of the whole figure, which ``turn`` may take too; ``eye`` has
 it all seen from another height, which is known of the model alone; ``face``, ``nod`` and ``tip``
 have a head that is known as a solid turned about its upright axis, raised, or tipped on its neck;
-``straighten`` draws all leans and tilts at a share of what is seen."""
+``straighten`` draws all leans and tilts at a share of what is seen, ``twist`` how trunk and head
+are twisted against the pelvis, which is known of the model alone."""
 
 _QUARTER = np.array([[0.0, -1.0], [1.0, 0.0]])
 _TURNING = frozenset({"turn", "swing", "tilt"})
@@ -42,8 +43,8 @@ _GENERATOR: dict[str, Floats] = {
 """A' at rest; what is done along an axis is so in both directions where that has no length."""
 
 _SLIGHT = 1e-9
-_SPATIAL = {"eye": "eye", "face": "face", "nod": "face", "tip": "head"}
-"""Moves of what is known in space, and what they are about."""
+_SPATIAL = frozenset({"eye", "face", "nod", "tip", "twist"})
+"""Moves of what is known in space."""
 
 _SPATIAL_RANK = 2.0
 """As that of the stretch and the lean of the whole (`tree`)."""
@@ -246,16 +247,16 @@ class Candidates:
         """The same, with what the (n, 2) marks at rest say about them."""
         return _bound(self, start.tobytes())
 
-    def with_depth(self, fields: Mapping[str, Floats]) -> Candidates:
-        """The same and what only who knows the depth of marks can tell, after all others.
+    def with_depth(self, known: Iterable[tuple[str, str, Floats]]) -> Candidates:
+        """The same and what only who knows the depth of marks can tell, after all others: by a
+        head that the eye goes up, a radian that a head turns, the share of a twist that is lost.
 
         Args:
-            fields: by kind of move, ``eye``, ``face``, ``nod`` or ``tip``, where each mark goes,
-                (2, n, 2) heads, as the eye goes up by a head or the head turns by a radian, and by
-                the square of that.
+            known: of each its kind, what it is about, and where each mark goes, (2, n, 2) heads:
+                by its amount, and by the square of that.
         """
         more = []
-        for kind, field in fields.items():
+        for kind, label, field in known:
             n = field.shape[1]
             top, bottom = np.zeros(n), np.zeros(n)
             top[0], bottom[-1] = 1.0, 1.0
@@ -264,7 +265,7 @@ class Candidates:
                 Move(
                     kind,
                     None,
-                    _SPATIAL[kind],
+                    label,
                     _SPATIAL_RANK,
                     "whole",
                     0,

@@ -299,7 +299,7 @@ def _straightened(tree: _Tree, single: dict[str, list[Move]]) -> list[Move]:
     variants: list[tuple[list[Limb], set[str]]] = [(trunk, set())]
     if limbs:
         every = {one.key for one in trunk if one.girdle and one.key in hang}
-        variants += [(trunk, one) for one in (every & lower, every) if one]
+        variants += [(trunk, one) for one in (every & lower, every - lower, every) if one]
         variants.append(([*limbs, *trunk], set()))
     out = []
     for members, stiff in variants:

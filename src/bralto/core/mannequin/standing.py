@@ -9,12 +9,12 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.joints import Joint, joints
+from bralto.core.mannequin.joints import SIDES, Joint, joints
 from bralto.core.mannequin.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
 from bralto.core.mannequin.pose import STAND, Pose
 from bralto.core.mannequin.sculpt import skin
 
-__all__ = ["Planted", "lowest", "planted", "seat", "stood"]
+__all__ = ["Planted", "legs_as_before", "lowest", "planted", "seat", "stood"]
 
 _REACH = 0.995
 """Share of a leg's length that it may be stretched to: a knee locked straight jumps."""
@@ -88,6 +88,17 @@ def planted(
         hip = figure.joint(f"hip_{side}") + np.array([0.0, top - stand, 0.0])
         values |= _leg(figure, side, hip, turned @ ankle, turned @ foot_turned)
         values[f"toes_{side}.raise"] = feet[side].heel
+    return pose.with_turns(values)
+
+
+def legs_as_before(build: Build, pose: Pose, before: Pose) -> Pose:
+    """The pose with its thighs pointing as in another one, however its pelvis is turned: the legs
+    stay where they are."""
+    now, then = (posed(build, one) for one in (pose, before))
+    values: dict[str, float] = {}
+    for side in SIDES:
+        turned = now.rotations["pelvis"].T @ then.rotations[f"thigh_{side}"]
+        values |= _swung(_joint(f"hip_{side}"), turned)
     return pose.with_turns(values)
 
 

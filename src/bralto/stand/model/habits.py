@@ -12,11 +12,13 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
+from bralto.core.mannequin.builds import Build
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.joints import joints
 from bralto.core.mannequin.kinematics import Posed
 from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.pose import Pose
+from bralto.core.mannequin.standing import legs_as_before
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.mesh import Mesh, figure_mesh
 
@@ -111,16 +113,16 @@ _LIES = 45.0
 """Degrees that a pelvis is listed, from which on that is how the figure lies."""
 
 
-def straightened(pose: Pose, habits: Habits) -> Pose:
-    """The pose with its trunk and head stiffened: legs and arms as they are. Who lies on a side
-    stays lying."""
+def straightened(build: Build, pose: Pose, habits: Habits) -> Pose:
+    """The pose with its trunk and head stiffened: the arms go along, the legs stay where they are.
+    Who lies on a side stays lying."""
     if habits.straight == 1.0:
         return pose
     stiff = {"pelvis.list"} if abs(pose["pelvis.list"]) < _LIES else set()
     for joint in ("waist", "chest", "neck", "head"):
         stiff |= {f"{joint}.lean", f"{joint}.twist"}
     values = {k: v * habits.straight if k in stiff else v for k, v in pose.turns.items()}
-    return replace(pose, turns=values)
+    return legs_as_before(build, replace(pose, turns=values), pose)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

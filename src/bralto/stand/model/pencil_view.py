@@ -144,7 +144,8 @@ def _on_sheet(
     if habits.eye_m:
         camera = replace(setting.camera, eye_m=max(0.05, setting.camera.eye_m + habits.eye_m))
         view = Stage.of(replace(setting, camera=camera), _CELL).view(view.width, view.height)
-    figure = resized(stood(setting.build, straightened(setting.pose, habits)), habits, view)
+    pose = straightened(setting.build, setting.pose, habits)
+    figure = resized(stood(setting.build, pose), habits, view)
     mesh = figure.mesh(_CELL)
     places = _places(figure, marked, view)
     outline = view.project(mesh.points[::5].astype(float))

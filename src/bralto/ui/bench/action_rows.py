@@ -10,6 +10,7 @@ from bralto.core.action.action_facts import (
     mass_facts,
     sweep_facts,
 )
+from bralto.core.action.bend_and_leans import leans_beside
 from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.corrections.push import push_label
@@ -66,6 +67,9 @@ def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
         facts = facts[1:]
     words, why = kept_words(pair), kept_within(pair)
     rows.append(Row("", words, why, glyph=verdict, way=way, role=LIGHT.verdict(verdict)))
+    leans = leans_beside(study.corrections) if pair.name == WHOLE else ""
+    if leans:
+        rows.append(Row("", "By the marks", leans))
     return rows + [fact_row(one) for one in facts]
 
 

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.action.bend_and_leans import bend_beside
 from bralto.core.corrections.correction_words import Correction
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.document.open_study import OpenStudy
@@ -30,13 +31,19 @@ _MOST = 3
 
 class _Card(NamedTuple):
     """One correction where it lies: what to do, by what to check it (and with what alone it
-    holds), what follows from it."""
+    holds), what follows from it, what the sweep says of the same."""
 
     area: QRectF
     one: Correction
     words: list[str]
     check: list[str]
     follow: str
+    beside: str
+
+    @property
+    def spoken(self) -> str:
+        """All of it, for who hears the list."""
+        return ". ".join(filter(None, (self.one.text, self.beside, self.follow)))
 
     @property
     def foot(self) -> QRectF:
@@ -108,13 +115,15 @@ class Moves(QWidget):
             follow = _following(len(self._study.now.consequences(one)))
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
+            beside = bend_beside(one, self._study.examination.sweeps)
+            said += [beside] if beside else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
             high = 20.0 + _LINE * (len(words) + 1 + len(check) + bool(follow))
             area = QRectF(0.0, top, self.width(), high)
-            self._cards.append(_Card(area, one, words, check, follow))
+            self._cards.append(_Card(area, one, words, check, follow, beside))
             top += high + _GAP
         self.list.say(
-            [f"{card.one.text}. {card.follow}" for card in self._cards],
+            [card.spoken for card in self._cards],
             [card.area.height() for card in self._cards],
         )
         self.list.setGeometry(0, 0, self.width(), round(top))
