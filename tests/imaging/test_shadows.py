@@ -157,3 +157,37 @@ def test_three_values_part_a_figure_of_three_tones() -> None:
 def test_an_even_figure_has_no_three_values() -> None:
     flat = filled([(FIGURE, 0.6)], 0.95)
     assert isinstance(find_values(flat, FIGURE, [FORM], paper=True), NotMeasurable)
+
+
+LIMBS = [
+    np.array([[168.0, 60.0], [165.0, 200.0], [195.0, 330.0], [186.0, 550.0]]),
+    np.array([[312.0, 60.0], [318.0, 210.0], [280.0, 330.0], [290.0, 550.0]]),
+    np.array([[230.0, 90.0], [245.0, 210.0], [238.0, 330.0]]),
+    np.array([[190.0, 210.0], [250.0, 225.0], [310.0, 205.0]]),
+    np.array([[195.0, 330.0], [240.0, 345.0], [285.0, 332.0]]),
+    np.array([[238.0, 345.0], [246.0, 450.0], [240.0, 550.0]]),
+]
+"""Outlines and creases of a figure, as a hand draws them."""
+
+
+def drawn(hatched: bool) -> Pixels:
+    """A pencil drawing on paper, in lines alone or with one side of it hatched."""
+    grey = np.full((640, 480), 242.0, np.float32)
+    for line in LIMBS:
+        cv2.polylines(grey, [np.round(line).astype(np.int32)], False, 70.0, 3, cv2.LINE_AA)
+    for x in range(244, 326, 7) if hatched else ():
+        cv2.line(grey, (x, 540), (x + 14, 80), 130.0, 2, cv2.LINE_AA)
+    return np.repeat(grey.astype(np.uint8)[..., None], 3, axis=2)
+
+
+def test_a_drawing_in_lines_alone_has_no_shadows_and_the_hatched_one_has() -> None:
+    plain, shaded = drawn(False), drawn(True)
+    for found in (
+        find_shadows(plain, FIGURE, [FORM], paper=True),
+        find_values(plain, FIGURE, [FORM], paper=True),
+    ):
+        assert isinstance(found, NotMeasurable)
+    assert alike(told(shaded, paper=True), DARK) > 0.6
+    assert isinstance(find_values(shaded, FIGURE, [FORM], paper=True), Values)
+    by_hand = find_shadows(plain, FIGURE, [FORM], paper=True, level=0.9)
+    assert isinstance(by_hand, Shadows)  # whoever moves the slider sees what lies below it

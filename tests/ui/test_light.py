@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
@@ -10,7 +12,9 @@ from tests.ui.conftest import settle
 from tests.ui.test_passes import click_row, kept
 
 from bralto.core.light.shadows_held import LightReading
+from bralto.core.results import NotMeasurable
 from bralto.core.study import OUTLINE
+from bralto.imaging import shadows
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting
@@ -184,3 +188,22 @@ def test_sliders_say_how_dark_counts_as_shadow_and_each_is_one_step_of_undo(
     before = bench.study.picture("reference").shadows
     bench.study.undo_stack.undo()
     assert bench.study.picture("reference").shadows != before
+
+
+def test_a_drawing_without_tones_says_so_beside_the_values_of_the_reference(
+    window: MainWindow, in_light: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    seen = shadows.find_values
+
+    def of_photos_alone(*given: Any, paper: bool, **other: Any) -> Any:
+        return NotMeasurable("no tones") if paper else seen(*given, paper=paper, **other)
+
+    monkeypatch.setattr(shadows, "find_values", of_photos_alone)
+    rows = in_light.middle.list_of("light")
+    click_row(rows, "look at it in three values", qtbot)
+    settle(qtbot, window)
+    told = {row.label: row for row in rows.rows}
+    assert told["The drawing has none"].detail == "No tones."
+    assert told["dark"].right[1].endswith("%")
+    click_row(rows, "look at it in three values", qtbot)
+    assert "The drawing has none" not in {row.label for row in rows.rows}

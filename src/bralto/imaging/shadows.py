@@ -30,7 +30,9 @@ _LINE = 3.0  # times that: a blurred outline is narrower, a shape of shadow is n
 _SHREDS = 5.0  # times as many pieces of dark make hatching too coarse for the finer
 _LEAST_SHARE = 0.004  # of the figure's area: a smaller island belongs to what surrounds it
 _APART = 0.10  # difference of the two tones, of white, below which there is no light and shadow
-_APART_PAPER = 0.05  # the same on paper that was evened
+_APART_PAPER = 0.03  # the same on paper that was evened
+_BROAD = 4.5  # times that blur a brush is wide that a shape of shadow has room for
+_ROOM = 0.58  # share of the dark on paper that must have room for it: less, and it is lines
 _FEWEST, _MOST = 0.01, 0.97  # share of dark outside which nothing is parted
 _BLOCKS = 24  # along the longer side, for the light on paper
 _SAFE = 0.004  # of the longer side: rims where a pixel is of both tell no tone
@@ -78,7 +80,8 @@ class Values:
 
 @dataclass(frozen=True, eq=False)
 class _Toned:
-    """A figure's tones made ready to be parted: ``soft`` blurred, ``told`` where a tone is sure."""
+    """A figure's tones made ready to be parted: ``soft`` blurred by ``sigma`` px, ``told`` where a
+    tone is sure."""
 
     scale: float
     tone: Pixels
@@ -86,6 +89,7 @@ class _Toned:
     mask: Bools
     told: Bools
     outline: Floats | None
+    sigma: float
 
 
 def find_values(
@@ -103,6 +107,8 @@ def find_values(
     tones = found.soft[found.told]
     if len(np.unique(tones)) < _VALUES:
         return NotMeasurable("its tones hardly differ")
+    if paper and _lines_alone(found, (found.soft <= _parted(tones) + 0.5) & found.mask):
+        return NotMeasurable("it is drawn in lines, and shows no tones")
     levels = threshold_multiotsu(tones, classes=_VALUES)  # type: ignore[no-untyped-call]
     low, high = (float(level) + 0.5 for level in levels)
     many = float(found.told.sum())
@@ -145,11 +151,13 @@ def find_shadows(
     if isinstance(found, NotMeasurable):
         return found
     scale, soft, mask, told = found.scale, found.soft, found.mask, found.told
+    of_itself = level is None
     if level is None:
         level = (_parted(soft[told]) + 0.5) / 255.0
     dark = (soft <= 255.0 * level) & mask
     share = float((dark & told).sum()) / float(told.sum())
-    if not _FEWEST < share < _MOST:
+    lines = paper and of_itself and _lines_alone(found, dark)
+    if lines or not _FEWEST < share < _MOST:
         return NotMeasurable("it shows no shapes of shadow")
     apart = float(soft[told & ~dark].mean()) - float(soft[told & dark].mean())
     if apart < (_APART_PAPER if paper else _APART) * 255.0:
@@ -181,8 +189,12 @@ def _toned(
     longer = max(tone.shape)
     well_within = cv2.erode(mask.astype(np.uint8), _brush(_SAFE * longer)) > 0
     told = well_within if well_within.any() else mask
-    soft = _hatched(tone, told) if paper else _within(tone, told, _SQUINT * longer)
-    return _Toned(scale, tone, soft, mask, told, outline)
+    if paper:
+        soft, sigma = _hatched(tone, told)
+    else:
+        sigma = _SQUINT * longer
+        soft = _within(tone, told, sigma)
+    return _Toned(scale, tone, soft, mask, told, outline, sigma)
 
 
 def _filled(shape: tuple[int, ...], polygons: Sequence[Floats]) -> Bools:
@@ -207,8 +219,8 @@ def _parted(values: Pixels) -> float:
     return float(at)
 
 
-def _hatched(tone: Pixels, told: Bools) -> Pixels:
-    """Hatching as tone and lines gone, fine or coarse as it parts better."""
+def _hatched(tone: Pixels, told: Bools) -> tuple[Pixels, float]:
+    """Hatching as tone and lines gone, fine or coarse as it parts better; and by which blur, px."""
     tones, pieces = [], []
     for size in _HATCHED:
         sigma = size * max(tone.shape)
@@ -217,8 +229,16 @@ def _hatched(tone: Pixels, told: Bools) -> Pixels:
         )
         dark = (soft <= _parted(soft[told])) & told
         pieces.append(cv2.connectedComponents(dark.astype(np.uint8))[0])
-        tones.append(soft)
+        tones.append((soft, sigma))
     return tones[int(pieces[0] > _SHREDS * pieces[1])]
+
+
+def _lines_alone(found: _Toned, dark: Bools) -> bool:
+    """Whether what is dark is as narrow as lines that were blurred, and no shape of shadow."""
+    merged = _merged(dark, found.mask).astype(np.uint8)
+    brush = _brush(_BROAD * found.sigma)
+    room = float(cv2.morphologyEx(merged, cv2.MORPH_OPEN, brush).sum())
+    return room < _ROOM * float(merged.sum())
 
 
 def _brush(wide: float) -> Pixels:

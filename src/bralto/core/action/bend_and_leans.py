@@ -1,7 +1,7 @@
 """The pose straightened, told twice: by the bend of the sweep, and by the leans between marks.
 
-Either may be known without the other. Where both are, each stands beside the other. They may differ
-truly: the sweep runs on through the legs, which may bend as seen under a trunk that was straightened.
+Either may be known without the other; where both are, each stands beside the other. They may differ
+truly: the sweep runs on through the legs, which may bend as seen under a straightened trunk.
 """
 
 from __future__ import annotations

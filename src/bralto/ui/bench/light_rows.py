@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
-from bralto.core.light.three_values import value_facts
+from bralto.core.light.three_values import ThreeValues, value_facts
 from bralto.core.phrases import sentence
 from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
@@ -69,13 +69,20 @@ def _shapes(found: LightReading) -> list[Row]:
 def _values(study: OpenStudy) -> list[Row]:
     """The figure in three values, on wish."""
     found = study.session.values
-    facts = value_facts(found.get("reference"), found.get("drawing"), study.grade) if found else ()
+    parted = {name: one for name, one in found.items() if isinstance(one, ThreeValues)}
+    both = parted.get("reference"), parted.get("drawing")
+    facts = value_facts(*both, study.grade) if parted else ()
     detail = (
         "click: two again" if found else "dark, half-tone and light, as they part by themselves"
     )
     title = Row("", "Three values", right=("drawn", "seen") if facts else (), title=True)
     row = Row(VALUES, "look at it in three values", detail, held=bool(found))
-    return [title, *(fact_row(one) for one in facts), row]
+    lacking = [
+        Row("", f"The {name} has none", sentence(one.reason))
+        for name, one in found.items()
+        if isinstance(one, NotMeasurable)
+    ]
+    return [title, *(fact_row(one) for one in facts), *lacking, row]
 
 
 def _focus(study: OpenStudy) -> list[Row]:

@@ -104,7 +104,10 @@ class LightWork(QObject):
             if not (study.imagined if board.board == "reference" else study.undrawn):
                 self._look_at(board, _valued, partial(self._take_values, board))
 
-    def _take_values(self, board: PictureBoard, home: _Home, found: Values) -> None:
+    def _take_values(self, board: PictureBoard, home: _Home, found: Values | NotMeasurable) -> None:
+        if isinstance(found, NotMeasurable):
+            self._study.apply(pointing.see_values, board.board, found)
+            return
         dark, half = (
             tuple(_points(home(ring)) for ring in rings) for rings in (found.dark, found.half)
         )
@@ -182,16 +185,17 @@ class LightWork(QObject):
     def _hand_on(
         self, board: PictureBoard, path: str | None, take: Callable[[Any], None], found: object
     ) -> None:
-        """What was found, unless another picture lies there by now, or why nothing was."""
-        if self._study.media_path(board.board) != path:
-            return
-        if isinstance(found, NotMeasurable):
-            self._work.trouble.emit(sentence(found.reason))
-        else:
+        """What was found, or why nothing was, unless another picture lies there by now."""
+        if self._study.media_path(board.board) == path:
             take(found)
 
-    def _take(self, board: PictureBoard, home: _Home, found: Shadows, *, quiet: bool) -> None:
+    def _take(
+        self, board: PictureBoard, home: _Home, found: Shadows | NotMeasurable, *, quiet: bool
+    ) -> None:
         study = self._study
+        if isinstance(found, NotMeasurable):
+            self._work.trouble.emit(sentence(found.reason))
+            return
         rings = tuple(_points(home(ring)) for ring in found.rings)
         outline = None if found.outline is None else _points(home(found.outline))
         x, y = home(found.focus[None])[0].tolist()

@@ -138,7 +138,7 @@ class LineHand:
             return dict(picture.curves)
         if self._sort == SHAPES:
             return dict(picture.polygons)
-        if self._sort == SHADOWS and board not in study.session.values:
+        if self._sort == SHADOWS and not study.session.values.get(board):
             return {str(i): ring for i, ring in enumerate(picture.shadows)}
         return {}
 

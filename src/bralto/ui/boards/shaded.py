@@ -27,7 +27,7 @@ def draw_shadows(painter: QPainter, board: Board) -> None:
     reference's and, the other way in blue, where they fall short."""
     study = board.study
     values = study.session.values.get(board.board)
-    if values is not None:
+    if isinstance(values, ThreeValues):
         _values(painter, board, values)
         return
     picture = study.picture(board.board)

@@ -8,6 +8,7 @@ from bralto.core.canons.shipped_canons import Canon, canons_of
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.light.three_values import ThreeValues
+from bralto.core.results import NotMeasurable
 from bralto.core.study import Point
 from bralto.ui.session.state import Ground, SessionState
 
@@ -73,9 +74,9 @@ def see_tone(
 
 
 def see_values(
-    state: SessionState, _ground: Ground, board: str, found: ThreeValues | None
+    state: SessionState, _ground: Ground, board: str, found: ThreeValues | NotMeasurable | None
 ) -> SessionState:
-    """A board's figure in three values; None to look at it no more."""
+    """A board's figure in three values, or why it has none; None to look at it no more."""
     kept = {name: one for name, one in state.values.items() if name != board}
     return replace(state, values=kept if found is None else {**kept, board: found})
 

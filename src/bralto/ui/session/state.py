@@ -13,6 +13,7 @@ from bralto.core.light.three_values import ThreeValues
 from bralto.core.measures.points import places_of
 from bralto.core.placing import BOARDS, Step
 from bralto.core.repeats import PooledSpread
+from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import SessionPass, session_passes
 from bralto.core.study import Mark, Picture, Point
 from bralto.core.views.model import View
@@ -64,7 +65,7 @@ class SessionState:
             (0 to 1) and its standard uncertainty; None until they were looked at.
         tones: of each board of which shadows were found, the tone below which it is shadow (0 to 1)
             and where light and dark meet most sharply, image px.
-        values: of each board that is looked at in three values, what was found.
+        values: of each board that is looked at in three values, what was found, or why nothing.
         corners: of each picture that was looked at for them, by its name in the media folder, image
             px, the strongest first.
         insists: the light is looked at before the proportions hold.
@@ -101,7 +102,7 @@ class SessionState:
     order: str = ""
     tones: Mapping[str, tuple[float, float, float]] = field(default_factory=dict)
     straight: tuple[str, float, float] | None = None
-    values: Mapping[str, ThreeValues] = field(default_factory=dict)
+    values: Mapping[str, ThreeValues | NotMeasurable] = field(default_factory=dict)
     corners: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
     insists: bool = False
     boxed: bool = False
