@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from bralto.core.action.bend import Doubted
@@ -19,7 +20,7 @@ from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Point
-from bralto.core.tolerances import GRADES
+from bralto.core.tolerances import COVERAGE, GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.pose_file import setting_document
 from bralto.stand.model.answer import answer_key
@@ -218,6 +219,34 @@ def test_the_models_feet_are_found_where_they_stand(
     assert found.across.value == pytest.approx(across, abs=0.06 * head)
     assert found.apart.value == pytest.approx(deep, abs=0.10 * head)
     assert found.one_ground is (True if pose_key == "pointing" else None)
+
+
+@pytest.mark.parametrize("tilt_deg", [-8.0, 0.0, 8.0, 14.0])
+def test_a_camera_that_looks_down_or_up_is_within_the_doubt_of_what_is_told(
+    tilt_deg: float,
+) -> None:
+    """A photo says how far away its eye is by the lens at most, never how it was tilted."""
+    build = Setting().build
+    pose = pose_named("rope-pull").fitted(build)
+    stage = Stage.of(Setting(pose=pose, camera=Camera(3.0, 1.6, 0.0, tilt_deg)))
+    camera = stage.view(800, 1200)
+    key = answer_key(stage, camera, view_named("figure-front"))
+    picture = Picture("a.png", 800, 1200, key.study_marks())
+    shape = figure(picture)
+    high, away = (m / build.head_m for m in (1.6, 3.0))
+    far = camera.project(np.array([0.0, high, -1e4]))  # at the height of the eye, at its distance
+    eye = eye_level(shape, picture, (float(far[0]), float(far[1])), Standpoint(away, None))
+    assert isinstance(eye, EyeLevel)
+    found = ground_of(shape, eye)
+    assert isinstance(found, StandingGround)
+    places = {mark.key: mark.place for mark in key.marks}
+    deep = -float(places["toe_l"][2] - places["toe_r"][2])
+    assert abs(deep) > 1.0
+    assert abs(found.apart.value - deep) < COVERAGE * found.apart.u
+    # By hand: below a horizon that is known a place v under it is K / v - H tan(tilt) away, so
+    # depths between two places come out short by the share of H tan(tilt) in the distance.
+    short = 1.0 + high * math.tan(math.radians(tilt_deg)) / away
+    assert deep / found.apart.value == pytest.approx(short, rel=0.09)
 
 
 def test_what_the_feet_of_the_reference_tell_holds_for_the_drawing_too() -> None:

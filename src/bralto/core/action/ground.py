@@ -52,6 +52,11 @@ _USUAL = Doubted(22.0, 7.0)
 _LENS = 0.08
 """Standard deviation of a distance that the focal length tells, as a share: heads differ."""
 
+_TILT = 0.12
+"""Standard deviation of the tangent by which the camera of a photo looks up or down (chosen, no
+source: seven degrees). Depths come out short by that times the height of the eye, as a share of its
+distance; what it does to heads is less."""
+
 _TOLD = 0.35
 """A height of the eye that the feet tell with a larger share of doubt is none (chosen, no
 source)."""
@@ -171,6 +176,8 @@ def eye_level(
             far, share = height / slope.value, math.hypot(slope.u / slope.value, _LEVEL_U / height)
             far_away = Doubted(far, share * far)
             return _checked(Doubted(height, _LEVEL_U), far_away, "named", together=True)
+        if known is None or known.eye is None:  # the camera may be tilted
+            distance = replace(distance, u=math.hypot(distance.u, _TILT * height))
         return _checked(Doubted(height, _LEVEL_U), distance, "named")
     crown, chin = (figure.marks.keys.index(k) if k in figure.marks.keys else -1
                    for k in figure.view.head)  # fmt: skip
