@@ -16,6 +16,7 @@ from bralto.core.session.order_of_states import (
     settled_edges,
     since,
 )
+from bralto.core.session.stages import stage_at
 from bralto.core.study import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import GRADES
 
@@ -139,3 +140,11 @@ def test_straight_lines_are_told_of_the_last_early_stage() -> None:
     }
     assert [told[share].good for share in (0.8, 0.55, 0.2)] == [True, None, False]
     assert told[0.8].words == "Straight lines early: 80 % of 'block-in'"
+
+
+def test_a_photo_is_proposed_where_its_stage_has_come_and_is_not_past() -> None:
+    assert stage_at("edges", ["first"]) == "block-in"
+    assert stage_at("tilts", ["block-in"]) == "straight lines"
+    assert stage_at("edges", ["straight lines"]) == ""  # it is past
+    assert stage_at("verdict", ["first", "end"]) == ""
+    assert stage_at("widths", ["first"]) == ""

@@ -66,3 +66,22 @@ def test_it_is_said_since_when_what_is_off_is_off(staged: Bench) -> None:
     assert 1 <= len(since) <= 3
     # The end has the marks of the state before the block-in, which itself has none.
     assert all(label.endswith("'evening'") or label.endswith("'end'") for label in since)
+
+
+def proposed(bench: Bench) -> tuple[list[str], list[str]]:
+    """Passes where a photo is proposed, and the prompt's own words of it."""
+    passes = [segment.key for segment in bench.segments() if segment.due]
+    return passes, [words for key, words in bench.prompt().keys if key == "Drop"]
+
+
+def test_the_tape_proposes_a_photo_of_the_stage_that_has_come(bench: Bench) -> None:
+    passes = ["edges", "tilts", "action", "light", "verdict"]
+    bench.study.apply(prompting.enter_pass, "edges")
+    assert proposed(bench) == (passes, ["a photo: block-in"])
+    bench.study.apply(prompting.enter_pass, "widths")
+    assert proposed(bench) == (passes, [])
+
+
+def test_of_a_stage_that_is_past_no_photo_is_proposed(staged: Bench) -> None:
+    staged.study.apply(prompting.enter_pass, "edges")
+    assert proposed(staged) == ([], [])

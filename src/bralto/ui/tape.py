@@ -28,6 +28,7 @@ class Segment(NamedTuple):
         start, end: as shares of the tape's length.
         ticks, filled: marks along it and how many are done.
         hint: what it is about, told to who points at it.
+        due: the stage that a photo is proposed of while it is held up, or "".
     """
 
     key: str
@@ -39,6 +40,7 @@ class Segment(NamedTuple):
     filled: int = 0
     done: bool = False
     hint: str = ""
+    due: str = ""
 
 
 class TapeShown(NamedTuple):
@@ -82,7 +84,8 @@ class Tape(QWidget):
         self._segments, self._current, self._bars = segments, current, bars
         self._left, self._right = margins
         said = (
-            f"{one.title} {one.note}{', here' if one.key == current else ''}" for one in segments
+            f"{one.title} {one.note}{f'{_proposed(one)}, here' if one.key == current else ''}"
+            for one in segments
         )
         self.heard.say(said)
         self.update()
@@ -157,7 +160,10 @@ class Tape(QWidget):
         assert event is not None
         x = event.position().x()
         here = (one for one in self._segments if self._x(one.start) <= x < self._x(one.end))
-        self.setToolTip(next((one.hint for one in here), ""))
+        self.setToolTip(next((self._told(one) for one in here), ""))
+
+    def _told(self, one: Segment) -> str:
+        return one.hint + (_proposed(one) if one.key == self._current else "")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -165,3 +171,8 @@ class Tape(QWidget):
         for one in self._segments:
             if self._x(one.start) <= x < self._x(one.end):
                 self.chosen.emit(one.key)
+
+
+def _proposed(one: Segment) -> str:
+    words = f"; a photo of it now, as '{one.due}', tells later where an error came in"
+    return words if one.due else ""

@@ -4,10 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-__all__ = ["STAGES", "stages_to_come"]
+from bralto.core.session.passes import ACTION, LIGHT
+
+__all__ = ["STAGES", "stage_at", "stages_to_come"]
 
 STAGES = ("action", "block-in", "straight lines", "before shading", "end")
 """In the order in which a drawing passes through them (common practice, no source)."""
+
+
+_AT = {ACTION: "action", "edges": "block-in", "tilts": "straight lines", LIGHT: "before shading",
+       "verdict": "end"}  # fmt: skip
+"""By pass, the stage at which a drawing stands when it comes (common practice, no source)."""
+
+
+def stage_at(key: str, states: Iterable[str]) -> str:
+    """The stage whose photo is due in a pass; "" where it has none, or its stage is past."""
+    stage = _AT.get(key, "")
+    return stage if stage in stages_to_come(states) else ""
 
 
 def stages_to_come(states: Iterable[str]) -> tuple[str, ...]:

@@ -473,7 +473,7 @@ class Bench(QWidget):
 
     def segments(self) -> tuple[Segment, ...]:
         """The passes for the tape."""
-        return tape_of(self.study.now.progress())
+        return tape_of(self.study.now.progress(), [state.name for state in self.study.study.states])
 
     def _write_edges(self) -> None:
         """What is drawn back keeps its title."""

@@ -9,6 +9,7 @@ from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
+from bralto.core.session.stages import stage_at
 from bralto.core.session.tapes import TAPES
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.ladder import heads_tall
@@ -24,8 +25,8 @@ __all__ = ["ladder_title", "tape_of", "write_headings"]
 _BANDS, _TAPE, _TRUST, _BUILT = "bands:", "tape:", "trust", "built:"
 
 
-def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
-    """The passes side by side, a tick for each thing in them."""
+def tape_of(progress: Sequence[Progress], states: Sequence[str]) -> tuple[Segment, ...]:
+    """The passes side by side, a tick for each thing in them; ``states`` names the drawing's."""
     share = 1.0 / len(progress)
     return tuple(
         Segment(
@@ -38,6 +39,7 @@ def tape_of(progress: Sequence[Progress]) -> tuple[Segment, ...]:
             filled=one.done,
             done=one.complete,
             hint=one.of.hint,
+            due=stage_at(one.of.key, states) if states else "",
         )
         for i, one in enumerate(progress)
     )

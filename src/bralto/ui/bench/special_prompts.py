@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
+from bralto.core.session.stages import stage_at
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import SWEEP, TOOLS
@@ -156,6 +157,9 @@ def _done(study: OpenStudy) -> Prompt:
     title = study.now.ground.pass_of(study.current_pass).title
     following = study.now.worth_next()
     keys = [("Enter", "go on"), ("0", "fit"), ("M", "mirror")]
+    due = stage_at(study.current_pass, [state.name for state in study.study.states])
+    if due and not study.undrawn:
+        keys.insert(1, ("Drop", f"a photo: {due}"))  # it tells later where an error came in
     if study.current_pass == "widths" and study.now.corners.seen:
         how = "squares are corners that both pictures have"
         return Prompt(
