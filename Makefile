@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate accidents sheets habits learners marking sightings action light places example setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate intervals accidents sheets habits learners marking sightings action light places example setup schema clean
 
 setup: $(STAMP)
 
@@ -50,6 +50,10 @@ survive: $(STAMP)
 # What the corrections make of known faults; ten minutes.
 simulate: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.simulate
+
+# How often their intervals hold, with enough drawings to tell; a quarter of an hour.
+intervals: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.intervals
 
 # What is doubted of marks and photos; three minutes.
 accidents: $(STAMP)

@@ -196,6 +196,8 @@ _SIZES = frozenset({"head big", "one arm", "both arms", "one forearm", "both for
                     "both hands", "both shanks"})  # fmt: skip
 _ANGLES = frozenset({"lean", "whole turned", "an elbow bent", "head turned in space",
                      "chin raised", "head tipped"})  # fmt: skip
+OF_KNOWN_SIZE = _SIZES | _ANGLES | {"width"}
+"""Faults of which some move states the size as it was made."""
 
 
 def covered(one: Drawn) -> list[bool]:
