@@ -48,9 +48,7 @@ def held(job: tuple[int, Row, int]) -> tuple[int, int]:
     found: list[bool] = []
     for i in range(number):
         try:
-            one = drawing(
-                views[i % len(views)], titles, hands[(i // len(views)) % len(hands)], rng
-            )
+            one = drawing(views[i % len(views)], titles, hands[(i // len(views)) % len(hands)], rng)
         except ValueError:
             continue
         found += covered(one)

@@ -120,6 +120,13 @@ def test_where_nothing_is_twisted_or_nothing_is_known_there_is_no_such_move() ->
         bad = {**model, "setting": {**model["setting"], "turns": turns}}  # type: ignore[dict-item, index]
         found = in_depth(replace(twisted, extra={MODEL: bad})).moved(keys, heads)
         assert [one.kind for one in found] == ["eye"]
+    rest = {key: at for key, at in model["places"].items() if key != "crown"}  # type: ignore[index, union-attr]
+    found = in_depth(
+        replace(twisted, extra={MODEL: {**model, "places": rest}})
+    ).moved(  # type: ignore[dict-item]
+        tuple(key for key in keys if key in rest), heads[: len(set(keys) & set(rest))]
+    )
+    assert [one.kind for one in found] == ["eye"]
 
 
 def test_it_is_said_in_words_with_what_goes_with_it() -> None:

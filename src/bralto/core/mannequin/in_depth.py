@@ -110,7 +110,7 @@ class InDepth:
         """Worked out where a list of corrections asks for it alone; None where nothing is twisted,
         or the pose is damaged."""
         try:
-            return None if self._posed is None else _twists(self._posed, tuple(self.marks))
+            return None if self._posed is None else _less_twisted(self._posed, tuple(self.marks))
         except _DAMAGED:
             return None
 
@@ -175,11 +175,14 @@ def in_depth(study: Study) -> InDepth:
     return InDepth(marks, _Posed(study.view, setting, build, lens, places))
 
 
+_TOP = "crown"
+"""A mark of every view of a figure, on its middle line."""
+
 _TRUNK = ("waist", "chest", "neck", "head")
 """Joints that twist, from the pelvis up; what hangs from each part has its key too."""
 
 
-def _twists(on: _Posed, keys: tuple[str, ...]) -> _Twists | None:
+def _less_twisted(on: _Posed, keys: tuple[str, ...]) -> _Twists | None:
     if on.setting.get("subject", "figure") != "figure":
         return None
     pose = Pose({key: float(value) for key, value in on.setting["turns"].items()}).checked()
@@ -188,9 +191,9 @@ def _twists(on: _Posed, keys: tuple[str, ...]) -> _Twists | None:
         return None
     named = [landmark_named(on.view, key, "l") for key in keys]  # of either side the same part
     seen = _trunk(on.build, pose)
-    # A place in a posed figure stands as high above the one in the study as this was lowered.
-    row = next(row for row, one in enumerate(named) if one.part == "head" and one.at[0] == 0.0)
-    lowered = seen.world("head", named[row].at) - on.places[row]
+    # A posed figure stands where its joints put it; the study's was lowered to the ground.
+    row = keys.index(_TOP)
+    lowered = seen.world(named[row].part, named[row].at) - on.places[row]
     laid = []
     for share in (0.5, 0.0):
         less = Pose({**pose.turns, **{key: share * value for key, value in twists.items()}})
