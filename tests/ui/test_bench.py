@@ -256,5 +256,5 @@ def test_a_mark_that_only_the_other_board_has_is_not_snapped_here(bench: Bench) 
     bench.study.apply(pointing.select, "toe_r")
     bench.reference.setFocus()
     bench.work.snap()
-    assert bench.trouble == "Hold a mark first, then snap it."
+    assert bench.saying.trouble == "Hold a mark first, then snap it."
     assert bench.off.list.row_at(QPointF(5.0, -3.0)) == -1  # above the list is no row

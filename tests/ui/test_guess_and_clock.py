@@ -164,7 +164,7 @@ def test_after_seven_minutes_it_is_time_to_step_back_and_the_mirror_counts(
     bench.study.apply(prompting.enter_pass, "tilts")  # who goes on is not held up
     assert "Step back" not in window.prompt_line.prompt.lead
     assert window.strip.left_s == 0
-    bench.rest()
+    bench.saying.rest()
     qtbot.keyClick(bench.reference, Qt.Key.Key_Escape)
     assert window.strip.left_s == 7 * 60
 

@@ -250,7 +250,7 @@ class House(QObject):
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study
         bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
-        bench.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
+        bench.doubt_work.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
         self._say_what_is_worked_on(bench)
 
     def _say_what_is_worked_on(self, bench: Bench) -> None:
@@ -263,7 +263,7 @@ class House(QObject):
         except LibraryError:
             return  # the bench has said what is wrong with the library
         if working:
-            bench.say(f"First, as you are working on it: {working[-1].trait.first}")
+            bench.saying.say(f"First, as you are working on it: {working[-1].trait.first}")
 
     def begin_study(self, files: list[Path], *, from_life: bool = False) -> None:
         """The slip for a new study; it opens on the bench once it is kept."""

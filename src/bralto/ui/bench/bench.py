@@ -6,8 +6,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.core.doubts.doubt import Doubt
-from bralto.core.doubts.remedies import REMEDIED
 from bralto.core.mannequin.known import is_quick
 from bralto.core.placing import BOARDS
 from bralto.core.session.passes import ACTION
@@ -16,6 +14,7 @@ from bralto.ui.bench.corner_work import CornerWork
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.doubt_slips import Doubts
+from bralto.ui.bench.doubt_work import DoubtWork
 from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.find_card import FindCard
@@ -34,9 +33,10 @@ from bralto.ui.bench.order_work import OrderWork
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.saying import Saying
 from bralto.ui.bench.screen_reader import board_words, ladder_words, mark_words, rail_words
 from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import resting_prompt, special_prompt, usual_prompt
+from bralto.ui.bench.special_prompts import special_prompt, usual_prompt
 from bralto.ui.boards.drawing_over import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
@@ -64,9 +64,7 @@ class Bench(QWidget):
     tape_changed = pyqtSignal()
     sheet_wanted = pyqtSignal(str)
     state_wanted = pyqtSignal()
-    mirror_wanted = pyqtSignal(object)
     permission_wanted = pyqtSignal(str)
-    rested = pyqtSignal()
     anew_wanted = pyqtSignal()
     """It has another room than before: the study is to be put on the bench again."""
 
@@ -91,7 +89,9 @@ class Bench(QWidget):
             Rail(study, self.drawing, tokens, self),
         )
         self.doubts: Doubts = Doubts(study, self)
-        self.doubts.wanted.connect(self.settle)
+        self.doubt_work: DoubtWork = DoubtWork(study, self.doubts, self)
+        self.saying: Saying = Saying(self)
+        self.saying.changed.connect(self.prompt_changed)
         self.moves = Moves(study, tokens, self)
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
@@ -100,11 +100,8 @@ class Bench(QWidget):
         if quick:
             study.apply(prompting.enter_pass, ACTION)
         self.marks: MarkWork = MarkWork(study, settings, self)
-        self.marks.told.connect(self.tell)
+        self.marks.told.connect(self.saying.tell)
         self.off = OffList(study, tokens, self)
-        self.trouble = self.told = ""
-        self.resting = self.undoes = False
-        self._rests = 0
         self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
@@ -114,7 +111,7 @@ class Bench(QWidget):
         self.ghost.changed.connect(self.prompt_changed)
         self.preview: Preview = Preview(self.drawing, tasks)
         self.preview.changed.connect(self.prompt_changed)
-        self.preview.trouble.connect(self._on_trouble)
+        self.preview.trouble.connect(self.saying.warn)
         self.curves: CurveWork = CurveWork(self.work, self)
         self.light: LightWork = LightWork(self.work, tasks, self)
         self.order: OrderWork = OrderWork(study, tasks, self)
@@ -147,11 +144,12 @@ class Bench(QWidget):
         self.eye: EyeFirst = EyeFirst(study, settings, self.middle)
         self._were_first = self._was_lying = False
         study.changed.connect(self._on_change)
-        study.trouble.connect(self._on_trouble)
-        study.told.connect(self.say)
+        study.trouble.connect(self.saying.warn)
+        study.told.connect(self.saying.say)
         work = self.work
-        work.told.connect(self.tell)
-        work.trouble.connect(self._on_trouble)
+        work.told.connect(self.saying.tell)
+        work.trouble.connect(self.saying.warn)
+        self.doubt_work.told.connect(self.saying.tell)
         work.looked.connect(self._write_headings)
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
@@ -161,6 +159,8 @@ class Bench(QWidget):
             (work.sheet_wanted, self.sheet_wanted),
             (work.state_wanted, self.state_wanted),
             (work.permission_wanted, self.permission_wanted),
+            (self.doubt_work.sheet_wanted, self.sheet_wanted),
+            (self.doubt_work.state_wanted, self.state_wanted),
         ):
             wanted.connect(pass_on)
         work.open_pictures()
@@ -191,8 +191,8 @@ class Bench(QWidget):
     def release(self) -> None:
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
-        self.study.trouble.disconnect(self._on_trouble)
-        self.study.told.disconnect(self.say)
+        self.study.trouble.disconnect(self.saying.warn)
+        self.study.told.disconnect(self.saying.say)
         self.marks.release()
         self.gliding.stop()
         self.work.release()
@@ -268,26 +268,14 @@ class Bench(QWidget):
 
     # Looking
 
-    def rest(self) -> None:
-        """Time to step back: said in the prompt line, until something is done."""
-        self.resting = True
-        self._rests += 1
-        self.prompt_changed.emit()
-
-    def _has_rested(self) -> None:
-        if self.resting:
-            self.resting = False
-            self.rested.emit()
-            self.prompt_changed.emit()
-
     def mirror(self) -> None:
         """Both boards as in a mirror; the eye sees them fresh."""
-        self._has_rested()
+        self.saying.has_rested()
         self.looking.mirror()
 
     def upside_down(self) -> None:
         """Both boards on their heads: shapes instead of names."""
-        self._has_rested()
+        self.saying.has_rested()
         self.work.upside_down()
 
     def turn_boards(self) -> None:
@@ -315,7 +303,7 @@ class Bench(QWidget):
     def put_away(self) -> None:
         """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
         self.study.apply(pointing.hold, None)
-        self._has_rested()
+        self.saying.has_rested()
         self.ghost.take(None)
         self.preview.put_away()
         self.sighting.put_away()
@@ -323,41 +311,6 @@ class Bench(QWidget):
     def hovered_board(self) -> PictureBoard:
         """The board under the pointer, or else the one that the prompt is about."""
         return next((b for b in self.boards if b.hover is not None), self.active_board())
-
-    def tell(self, words: str) -> None:
-        """Say what was done, which can be undone, until the next change."""
-        self.told, self.undoes = words, True
-        self.prompt_changed.emit()
-
-    def say(self, words: str) -> None:
-        """Say something in the prompt line until the next change."""
-        self.told, self.undoes = words, False
-        self.prompt_changed.emit()
-
-    @property
-    def doubt(self) -> Doubt | None:
-        """What the prompt line asks where there is no room for slips: only what surely is wrong,
-        and once no mark is asked for, so that `Enter` still goes on."""
-        if not self.doubts.folded or self.study.step is not None:
-            return None
-        found = self.study.now.advice.doubts
-        return next((one for one in found if one.of_the_whole or one.remedy == "exchange"), None)
-
-    def settle(self, doubt: Doubt) -> None:
-        """Do what settles a doubt; or look at what it is about."""
-        if doubt.remedy == "mirror" and self.study.media_path(doubt.board) is not None:
-            self.mirror_wanted.emit(doubt)
-        elif doubt.remedy in REMEDIED:
-            self.study.list_now()  # the marks may be others than those that were doubted
-            if doubt in self.study.now.advice.doubts and self.study.pictures.remedy(doubt):
-                self.study.list_now()
-                self.tell(f"{doubt.button}: done.")
-        elif doubt.remedy == "flatten":
-            self.sheet_wanted.emit(doubt.board)
-        elif doubt.marks:
-            self.study.apply(prompting.ask, doubt.board, doubt.marks[0])
-        else:
-            self.state_wanted.emit()
 
     def name_point(self) -> None:
         """Name a point of one's own, see `MarkWork`."""
@@ -453,22 +406,20 @@ class Bench(QWidget):
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        if self.trouble:
-            return Prompt(self.trouble, "", (), trouble=True)
+        saying = self.saying
+        if saying.in_trouble:
+            return saying.in_trouble
         over = "corrected" if self.preview.on else self.ghost.way
         if self._in_room:
-            if self.told:
-                return Prompt(self.told, "", (("Ctrl+Z", "undo"),) if self.undoes else ())
-            return sight_prompt(self.study)
-        special = special_prompt(
-            self.study, self.boards, (self.told, self.undoes), over, self.ghost.said
-        )
+            return saying.done or sight_prompt(self.study)
+        special = special_prompt(self.study, self.boards, saying.done, over, self.ghost.said)
         if self.middle.eye_first is not None:
             return self.middle.eye_first.prompt
-        if self.resting:
-            return resting_prompt(self._rests)
-        if special is None and self.doubt is not None:
-            return Prompt(self.doubt.words, "", (("Enter", self.doubt.button),))
+        if saying.rests:
+            return saying.rests
+        doubt = self.doubt_work.asked
+        if special is None and doubt is not None:
+            return Prompt(doubt.words, "", (("Enter", doubt.button),))
         return special or usual_prompt(self.study)
 
     def segments(self) -> tuple[Segment, ...]:
@@ -495,8 +446,7 @@ class Bench(QWidget):
         was, now = before.session, after.session
         gone_on = not after.pointing_only(before)
         if gone_on:
-            self.trouble = self.told = ""
-            self.resting = False  # the learner goes on; the clock in the strip keeps saying it
+            self.saying.go_on()
             self._write_headings()
             self.tape_changed.emit()
         self._speak(figures=gone_on)
@@ -546,7 +496,7 @@ class Bench(QWidget):
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
                 board.setFocus(Qt.FocusReason.OtherFocusReason)
         if now.canon is not None and now.canon is not was.canon:
-            self.say(f"{now.canon.title}: {now.canon.note}.")
+            self.saying.say(f"{now.canon.title}: {now.canon.note}.")
         self.prompt_changed.emit()
 
     def _speak(self, *, figures: bool = True) -> None:
@@ -559,10 +509,6 @@ class Bench(QWidget):
             board.heard.say(mark_words(self.study, board.board))
             rail.heard.say(rail_words(self.study, board.board))
         self.ladder.heard.say(ladder_words(self.study))
-
-    def _on_trouble(self, message: str) -> None:
-        self.trouble = message
-        self.prompt_changed.emit()
 
     # Keys (those of the board itself are in `PictureBoard`)
 

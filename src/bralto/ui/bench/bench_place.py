@@ -86,7 +86,7 @@ class BenchPlace(Place):
         bench.tape_changed.connect(self.tape_changed)
         bench.state_wanted.connect(self.state_wanted)
         bench.permission_wanted.connect(self.ask_permission)
-        bench.rested.connect(self.rested)
+        bench.saying.rested.connect(self.rested)
         bench.anew_wanted.connect(lambda: self._put_anew(study_id))
         study.changed.connect(self._on_study)
         self.bench = bench
@@ -192,7 +192,7 @@ class BenchPlace(Place):
 
     def rest(self) -> None:
         if self.bench is not None:
-            self.bench.rest()
+            self.bench.saying.rest()
 
     def release(self) -> None:
         self.clear()

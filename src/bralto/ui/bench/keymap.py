@@ -43,8 +43,9 @@ def _confirm(bench: Bench) -> None:
     mark that is asked about lies where it should; else on to what is worth doing."""
     if bench.study.edits.settle_question():
         return
-    if bench.doubt is not None:
-        bench.settle(bench.doubt)
+    doubt = bench.doubt_work.asked
+    if doubt is not None:
+        bench.doubt_work.settle(doubt)
         return
     if bench.study.session.held is not None:
         bench.study.intentions.put_right(bench.study.session.held)

@@ -41,14 +41,14 @@ _OVER = {
 def special_prompt(
     study: OpenStudy,
     boards: Sequence[PictureBoard],
-    told: tuple[str, bool],
+    just_done: Prompt | None,
     over: str | None = None,
     how_over: str = "",
 ) -> Prompt | None:
     """A tool in hand, something to be told, blind passes, carried marks, the drawing laid over the
     reference; None for the usual.
 
-    ``told`` is what to tell, and whether it can be undone.
+    ``just_done`` says what was done.
     """
     for board in boards:
         if board.tool is not None:
@@ -72,8 +72,8 @@ def special_prompt(
         settle = ("Enter", doubted.question.button)
         answers = (settle, ("Click", "set it again"), ("Esc", "it is so"))
         return Prompt(doubted.question.words, "is that so?", answers)
-    if told[0]:
-        return Prompt(told[0], "", (("Ctrl+Z", "undo"),) if told[1] else ())
+    if just_done is not None:
+        return just_done
     if over is not None:
         lead, how = _OVER[over]
         if over == "corrected":
