@@ -94,7 +94,8 @@ def lay_out(
         long = solid.unit / head.value
         turning = solid.turning(keys).items()
         in_space += [(kind, _ABOUT[kind], long * field) for kind, field in turning]
-    candidates = candidates.with_depth(in_space)
+    if in_space:  # else the kept ones serve, with what was worked out about them
+        candidates = candidates.with_depth(in_space)
     joint = shared.seen.joint
     if joint is not None:
         own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
