@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import json
 from enum import StrEnum
+from functools import partial
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
-from bralto.cli.action_and_light import examined
 from bralto.cli.sighted import held_document, held_text
 from bralto.cli.terminal import tell
 from bralto.cli.text import assessment_text, canon_text
 from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
 from bralto.core.readings import Reading
@@ -117,12 +118,23 @@ def measure(
     elif output is Format.csv:
         tell(assessment_csv(assessment), end="")
     else:
-        beside = examined(loaded, drawn)
-        tell(assessment_text(assessment, () if beside is None else beside.sweeps))
+        tell(assessment_text(assessment, partial(_beside, loaded, drawn)))
         if loaded.from_life and drawn is not None:
             tell(held_text(loaded, drawn, assessment.grade))
         for whose, found in canonical.items():
             tell("\n" + canon_text(str(canon), whose, found))
+
+
+def _beside(study: Study, state: State | None, one: Correction) -> str:
+    """What the sweep that was drawn says beside a correction, or ""."""
+    if one.move != "straighten":
+        return ""
+    # What knows sweeps is slow to load, and few lists ask for them.
+    from bralto.cli.action_and_light import examined
+    from bralto.core.action.bend_and_leans import bend_beside
+
+    found = examined(study, state)
+    return "" if found is None else bend_beside(one, lambda: found.sweeps)
 
 
 def _held_against(

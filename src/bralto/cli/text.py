@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping
 
-from bralto.core.action.bend_and_leans import bend_beside
-from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import averages_beside
 from bralto.core.canons.shipped_canons import Average
 from bralto.core.corrections.causes import UNIT
+from bralto.core.corrections.correction_words import Correction
 from bralto.core.phrases import between
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -23,11 +22,11 @@ _NAMED = 8
 """Measures that are named where the rest is counted."""
 
 
-def assessment_text(assessment: Assessment, sweeps: Sequence[SweepPair] = ()) -> str:
+def assessment_text(assessment: Assessment, beside: Callable[[Correction], str]) -> str:
     """What is doubted; corrections; what is off, worst first; the whole drawing.
 
     Args:
-        sweeps: those of both pictures, which may say the same as a correction.
+        beside: what else says the same as a correction, or "".
     """
     lines = [
         f"{assessment.title or 'Untitled study'}, state '{assessment.state}'",
@@ -35,7 +34,7 @@ def assessment_text(assessment: Assessment, sweeps: Sequence[SweepPair] = ()) ->
         "",
     ]
     lines += _doubts(assessment)
-    lines += _corrections(assessment, sweeps)
+    lines += _corrections(assessment, beside)
     lines += _off(assessment)
     unsure = [r for r in assessment.readings if r.verdict == "cannot tell"]
     if unsure:
@@ -56,7 +55,7 @@ def _doubts(assessment: Assessment) -> list[str]:
     return ["Look at this first:", *said, ""]
 
 
-def _corrections(assessment: Assessment, sweeps: Sequence[SweepPair]) -> list[str]:
+def _corrections(assessment: Assessment, beside: Callable[[Correction], str]) -> list[str]:
     found = assessment.corrections
     if isinstance(found, NotMeasurable):
         return [f"Corrections: none, {found.reason}.", ""]
@@ -73,8 +72,8 @@ def _corrections(assessment: Assessment, sweeps: Sequence[SweepPair]) -> list[st
     for number, one in enumerate(found, start=1):
         most = " It takes away most." if one.greatest and len(found) > 1 else ""
         lines.append(f"  {number}. {one.text}.{most}")
-        if beside := bend_beside(one, sweeps):
-            lines.append(f"     {beside}.")
+        if also := beside(one):
+            lines.append(f"     {also}.")
         if follow := len(assessment.following(number)):
             said = (
                 "1 figure that is off follows" if follow == 1 else f"{follow} that are off follow"

@@ -33,7 +33,7 @@ def sweeps(share: float, reach: float) -> tuple[SweepPair, ...]:
     [(0.70, 0.01, True), (0.72, 0.10, True), (0.72, 0.01, False), (0.45, 0.10, False)],
 )
 def test_the_sweep_says_the_same_within_both_doubts(share: float, reach: float, same: bool) -> None:
-    said = bend_beside(LEANS, sweeps(share, reach))
+    said = bend_beside(LEANS, lambda: sweeps(share, reach))
     how = "The sweep says the same: " if same else "The sweep from head to foot says: "
     assert said.startswith(how)
     low, high = round(100 * (share - reach)), round(100 * (share + reach))
@@ -41,9 +41,9 @@ def test_the_sweep_says_the_same_within_both_doubts(share: float, reach: float, 
 
 
 def test_nothing_is_said_where_one_of_both_is_not_known() -> None:
-    assert bend_beside(LEANS, ()) == ""
-    assert bend_beside(LEANS, (SweepPair(WHOLE, NONE, NONE, NONE),)) == ""
-    assert bend_beside(replace(LEANS, move="lean"), sweeps(0.6, 0.1)) == ""
+    assert bend_beside(LEANS, tuple) == ""
+    assert bend_beside(LEANS, lambda: (SweepPair(WHOLE, NONE, NONE, NONE),)) == ""
+    assert bend_beside(replace(LEANS, move="lean"), lambda: pytest.fail("not asked for")) == ""
     assert leans_beside([replace(LEANS, move="lean")]) == ""
     assert leans_beside([replace(LEANS, move="lean"), LEANS]) == (
         "60 % of the leans between marks, ± 10 %"
@@ -51,4 +51,6 @@ def test_nothing_is_said_where_one_of_both_is_not_known() -> None:
 
 
 def test_a_bend_the_other_way_has_its_sign() -> None:
-    assert bend_beside(LEANS, sweeps(-0.2, 0.1)).endswith("−20 % of its bend kept, −30 to −10")
+    assert bend_beside(LEANS, lambda: sweeps(-0.2, 0.1)).endswith(
+        "−20 % of its bend kept, −30 to −10"
+    )

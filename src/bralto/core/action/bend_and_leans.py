@@ -7,7 +7,7 @@ truly: the sweep runs on through the legs, which may bend as seen under a straig
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.action.sweeps import WHOLE
@@ -18,11 +18,17 @@ from bralto.core.tolerances import COVERAGE
 __all__ = ["bend_beside", "leans_beside"]
 
 
-def bend_beside(one: Correction, sweeps: Iterable[SweepPair]) -> str:
+def bend_beside(one: Correction, sweeps: Callable[[], Iterable[SweepPair]]) -> str:
     """What the sweep of the whole says beside a correction of straightened leans; "" of any other,
-    or where no sweep tells a share."""
-    kept = next((pair.kept for pair in sweeps if pair.name == WHOLE), None)
-    if one.move != "straighten" or kept is None or isinstance(kept, NotMeasurable):
+    or where no sweep tells a share.
+
+    Args:
+        sweeps: what holds the sweeps of both pictures together, asked of such a correction alone.
+    """
+    if one.move != "straighten":
+        return ""
+    kept = next((pair.kept for pair in sweeps() if pair.name == WHOLE), None)
+    if kept is None or isinstance(kept, NotMeasurable):
         return ""
     share, apart = 1.0 - one.amount / 100.0, COVERAGE * one.u / 100.0
     reach = kept.high - kept.share

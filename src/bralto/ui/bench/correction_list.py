@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.action.bend_and_leans import bend_beside
+from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.corrections.correction_words import Correction
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.document.open_study import OpenStudy
@@ -101,6 +102,9 @@ class Moves(QWidget):
         self.arrange()
         self._repaint()
 
+    def _sweeps(self) -> tuple[SweepPair, ...]:
+        return self._study.examination.sweeps
+
     def _repaint(self) -> None:
         self.list.repaint_slips()
         self.update()
@@ -115,7 +119,7 @@ class Moves(QWidget):
             follow = _following(len(self._study.now.consequences(one)))
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
-            beside = bend_beside(one, self._study.examination.sweeps)
+            beside = bend_beside(one, self._sweeps)
             said += [beside] if beside else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
             high = 20.0 + _LINE * (len(words) + 1 + len(check) + bool(follow))
