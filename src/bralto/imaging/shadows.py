@@ -108,7 +108,7 @@ def find_values(
     if len(np.unique(tones)) < _VALUES:
         return NotMeasurable("its tones hardly differ")
     if paper and _lines_alone(found, (found.soft <= _parted(tones) + 0.5) & found.mask):
-        return NotMeasurable("it is drawn in lines, and shows no tones")
+        return NotMeasurable("what is dark in it is no broader than its lines")
     levels = threshold_multiotsu(tones, classes=_VALUES)  # type: ignore[no-untyped-call]
     low, high = (float(level) + 0.5 for level in levels)
     many = float(found.told.sum())
