@@ -37,7 +37,7 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     states = states_of(study)
     own = [one.key for one in study.study.anchors] or ["none"]
     sweep = tuple((x + dice.uniform(-30.0, 30.0), y + 60.0 * i) for i in range(dice.randint(5, 9)))
-    horizon = dice.choice([{}, {study.picture_name(board): (x, y)}])
+    horizon = dice.choice([{}, {study.session.picture_name(board): (x, y)}])
     found: list[Act] = [
         lambda: edits.place(study.session.board, x, y, 2.0),
         lambda: edits.remove(board, key),

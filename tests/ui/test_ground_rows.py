@@ -88,7 +88,7 @@ def test_the_box_dims_nothing_in_other_passes(in_plumb: Bench) -> None:
 def test_a_height_of_the_eye_is_of_one_state_of_the_drawing(in_plumb: Bench) -> None:
     study = in_plumb.study
     names = [state.name for state in study.study.states]
-    assert study.picture_name("drawing") == names[-1]
+    assert study.session.picture_name("drawing") == names[-1]
     study.head.note(replace(study.notes, horizon={names[-1]: (10.0, 10.0)}))
     _, own = study.grounds
     study.head.note(replace(study.notes, horizon={"some other state": (10.0, 10.0)}))

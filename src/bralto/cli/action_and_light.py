@@ -24,6 +24,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.session.notes import notes_of
 from bralto.core.study import State, Study
+from bralto.core.two_boards import BOARDS, Board
 
 __all__ = ["beside_marks", "beside_marks_lines", "examined"]
 
@@ -56,7 +57,7 @@ def _reason(found: NotMeasurable) -> dict[str, Any]:
 
 
 def _action(found: Examination) -> dict[str, Any]:
-    masses = {"reference": found.meant.masses, "drawing": found.drawn.masses}
+    masses = {Board.REFERENCE: found.meant.masses, Board.DRAWING: found.drawn.masses}
     return {
         "sweeps": [_sweep(pair) for pair in found.sweeps],
         "masses": {
@@ -91,13 +92,13 @@ def _sweep(pair: SweepPair) -> dict[str, Any]:
             whose: {"counted": one.counted, **asdict(one.bend)}
             if isinstance(one, Sweep)
             else _reason(one)
-            for whose, one in (("reference", pair.seen), ("drawing", pair.drawn))
+            for whose, one in ((Board.REFERENCE, pair.seen), (Board.DRAWING, pair.drawn))
         },
     }
 
 
 def _ground(found: Examination) -> dict[str, Any]:
-    grounds = zip(("reference", "drawing"), _grounds(found), strict=True)
+    grounds = zip(BOARDS, _grounds(found), strict=True)
     return {
         whose: _reason(one)
         if isinstance(one, NotMeasurable)

@@ -31,6 +31,7 @@ from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
 from bralto.core.tolerances import COVERAGE
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
 
 __all__ = ["find"]
@@ -137,7 +138,7 @@ def _heads(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[st
     """How the heads of both pictures stand in space, degrees."""
     pair = heads_of(head_of(seen, standpoint_of(study)), seen, drawn)
     out: dict[str, Any] = {}
-    for whose, head in (("reference", pair.seen), ("drawing", pair.drawn)):
+    for whose, head in ((Board.REFERENCE, pair.seen), (Board.DRAWING, pair.drawn)):
         if isinstance(head, NotMeasurable):
             out[whose] = {"reason": head.reason}
             continue
@@ -207,10 +208,7 @@ def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
     lines += [
         f"  {row['text']}" + (f" {row['answer']}." if answers else "") for row in found["questions"]
     ]
-    lines += [
-        f"Balance, {whose}: {_balance(found['balance'][whose])}"
-        for whose in ("reference", "drawing")
-    ]
+    lines += [f"Balance, {whose}: {_balance(found['balance'][whose])}" for whose in BOARDS]
     life = found["life"]
     lines.append(
         f"Life of the pose: not known, {life['reason']}."
@@ -275,7 +273,7 @@ def _head_lines(found: dict[str, Any]) -> list[str]:
             for name, words in _STANDS.items()
         ]
         # What a sitter is by nature is in both.
-        against = " (± against the reference)" if whose == "drawing" else ""
+        against = " (± against the reference)" if whose == Board.DRAWING else ""
         lines.append(f"Head, {whose}: {', '.join(said)}{against}.")
     return lines
 

@@ -19,11 +19,10 @@ from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
 from bralto.core.tolerances import COVERAGE
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
 
 __all__ = ["level"]
-
-_BOARDS = ("reference", "drawing")
 
 
 def level(
@@ -33,9 +32,9 @@ def level(
 ) -> None:
     """Hold a head in two views level: what of it lies higher or lower in one than in the other."""
     one, two = load_study(study), load_study(other)
-    found = {board: _ties(one, two, board) for board in _BOARDS}
+    found = {board: _ties(one, two, board) for board in BOARDS}
     reasons = [value.reason for value in found.values() if isinstance(value, NotMeasurable)]
-    if len(reasons) == len(_BOARDS):
+    if len(reasons) == len(BOARDS):
         raise UserError(f"{study}, {other}: {reasons[0]}")
     if output is ListFormat.json:
         document = {board: _plain(value) for board, value in found.items()}
@@ -44,7 +43,7 @@ def level(
         tell(_text(found))
 
 
-def _ties(one: Study, two: Study, board: str) -> tuple[Tie, ...] | NotMeasurable:
+def _ties(one: Study, two: Study, board: Board) -> tuple[Tie, ...] | NotMeasurable:
     picture = picture_on(one, board)
     if picture is None:
         return NotMeasurable(f"there is no {board} in the first of them")
@@ -57,7 +56,7 @@ def _plain(found: tuple[Tie, ...] | NotMeasurable) -> Any:
     return [asdict(one) for one in found]
 
 
-def _text(found: dict[str, tuple[Tie, ...] | NotMeasurable]) -> str:
+def _text(found: dict[Board, tuple[Tie, ...] | NotMeasurable]) -> str:
     lines = []
     for board, rows in found.items():
         if isinstance(rows, NotMeasurable):

@@ -23,6 +23,7 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, State, Study
 from bralto.core.tolerances import GRADES
+from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 from bralto.exchange.bundle import read_bundle
 from bralto.exchange.report import assessment_csv, assessment_document, reading_document
@@ -139,9 +140,9 @@ def _beside(study: Study, state: State | None, one: Correction) -> str:
 
 def _held_against(
     study: Study, state: State | None, canon: str, grade: str
-) -> dict[str, tuple[Reading, ...]]:
+) -> dict[Board, tuple[Reading, ...]]:
     """Reference and drawing against a canon, the reference first."""
-    pictures = {"reference": study.reference, "drawing": state.picture if state else None}
+    pictures = {Board.REFERENCE: study.reference, Board.DRAWING: state.picture if state else None}
     out = {}
     for whose, picture in pictures.items():
         if picture is not None:

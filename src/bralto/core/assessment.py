@@ -41,6 +41,7 @@ from bralto.core.sightings.implied import Implied
 from bralto.core.sightings.stand_in import StandIn, as_sighted, stand_in
 from bralto.core.study import SCHOOLS, Scale, State, Study
 from bralto.core.tolerances import GRADES
+from bralto.core.two_boards import Board
 from bralto.core.uncertainty import propagate
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
@@ -175,13 +176,13 @@ def measured(
         raise UserError(NO_DRAWING)
     reference, sighted = study.reference, study.sightings
     implied: Implied | None = None
-    pair: Pair | tuple[str, NotMeasurable]
+    pair: Pair | tuple[Board, NotMeasurable]
     if reference is None and sighted is not None:
         stood = stand_in(view, sighted, state.picture)
         if isinstance(stood, StandIn):
             reference, implied, pair = stood.picture, stood.implied, stood.pair
             study = replace(study, reference=reference)
-        elif stood[0] == "reference":
+        elif stood[0] == Board.REFERENCE:
             raise UserError(stood[1].reason)
         else:
             pair = stood
@@ -190,7 +191,7 @@ def measured(
     else:
         pair = pair_marks(view, reference, state.picture)
     if not isinstance(pair, Pair):
-        whose = "the reference" if pair[0] == "reference" else f"state '{state.name}'"
+        whose = "the reference" if pair[0] == Board.REFERENCE else f"state '{state.name}'"
         raise UserError(f"{whose}: {pair[1].reason}; correct its corners")
     assert reference is not None
     pair = pushed_pair(view, pair, pushes_of(study.intents))

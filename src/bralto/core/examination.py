@@ -43,6 +43,7 @@ from bralto.core.session.order_of_states import Order, order_of
 from bralto.core.sightings.held import Held, held_against
 from bralto.core.study import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
+from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
@@ -290,9 +291,9 @@ class Examination:
             return NotMeasurable(self.seen.unseen)
         return read_light(self.view, self.seen.picture, self.drawn.picture)
 
-    def side(self, board: str) -> Side:
+    def side(self, board: Board) -> Side:
         """What is known of the picture on a board."""
-        return self.seen if board == "reference" else self.drawn
+        return self.seen if board == Board.REFERENCE else self.drawn
 
     def crossings(self, line: SightLine) -> tuple[Crossing, ...]:
         """What crosses one of the reference's plumb lines, and how far the drawing strays."""

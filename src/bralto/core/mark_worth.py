@@ -13,10 +13,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.measures.units import own_head_px
-from bralto.core.placing import BOARDS
 from bralto.core.readings import Reading
 from bralto.core.study import Picture
 from bralto.core.tolerances import COVERAGE, DEFAULT_SPREAD_PX
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.model import View
 
 __all__ = ["HAND_PX", "HIDDEN_TIMES", "Hanging", "placing_spread", "told_from", "worth_again"]
@@ -66,7 +66,7 @@ def told_from(readings: Iterable[Reading]) -> float | None:
 class Hanging:
     """A mark on a board on whose doubt so many verdicts hang."""
 
-    board: str
+    board: Board
     key: str
     verdicts: int
 
@@ -91,9 +91,9 @@ def worth_again(
             return ()
         units[board] = own_head_px(view, picture), picture
     derived = {point.key: point.marks for point in view.points}
-    hang: dict[tuple[str, str], int] = {}
+    hang: dict[tuple[Board, str], int] = {}
     for one in unsure:
-        parts: dict[tuple[str, str], float] = {}
+        parts: dict[tuple[Board, str], float] = {}
         far = abs(one.reference or 0.0) if one.unit == "head" else 0.0
         for board, (head, picture) in units.items():
             for point in one.spec.points:
@@ -110,8 +110,8 @@ def worth_again(
 
 
 def _add(
-    parts: dict[tuple[str, str], float],
-    board: str,
+    parts: dict[tuple[Board, str], float],
+    board: Board,
     key: str,
     picture: Picture,
     head: float,

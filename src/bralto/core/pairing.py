@@ -11,6 +11,7 @@ from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
 __all__ = ["Pair", "pair_marks"]
@@ -79,7 +80,7 @@ class Pair:
 
 def pair_marks(
     view: View, reference: Picture, drawing: Picture, *, in_mm: bool = True
-) -> Pair | tuple[str, NotMeasurable]:
+) -> Pair | tuple[Board, NotMeasurable]:
     """Bring both pictures' marks into their sight frames.
 
     Returns:
@@ -90,8 +91,8 @@ def pair_marks(
     shared = [key for key in known if key in on_seen and key in on_drawn]
     sight = []
     for whose, picture, own in (
-        ("reference", reference, on_seen - on_drawn),
-        ("drawing", drawing, on_drawn - on_seen),
+        (Board.REFERENCE, reference, on_seen - on_drawn),
+        (Board.DRAWING, drawing, on_drawn - on_seen),
     ):
         marks = sight_marks(picture, shared + [k for k in known if k in own], in_mm=in_mm)
         if isinstance(marks, NotMeasurable):

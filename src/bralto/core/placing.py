@@ -6,18 +6,17 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from bralto.core.study import Mark, Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
-__all__ = ["BOARDS", "Step", "choose_side", "next_step"]
-
-BOARDS = ("reference", "drawing")
+__all__ = ["Step", "choose_side", "next_step"]
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
     """One prompt: mark any one of ``keys`` on a board; ``short`` while the short set lasts."""
 
-    board: str
+    board: Board
     keys: tuple[str, ...]
     short: bool
 
@@ -34,7 +33,7 @@ def next_step(
     skipped: Collection[str] = (),
     within: Collection[str] | None = None,
     *,
-    only: str | None = None,
+    only: Board | None = None,
     first: Sequence[str] = (),
 ) -> Step | None:
     """The next prompt, or None when every landmark is decided or skipped.
@@ -62,15 +61,15 @@ def next_step(
         seen = next((key for key in keys if key in on_reference), None)
         drawn = next((key for key in keys if key in on_drawing), None)
         if only is not None:
-            if (seen if only == BOARDS[0] else drawn) is None:
+            if (seen if only == Board.REFERENCE else drawn) is None:
                 return Step(only, keys, in_short)
             continue
         if seen is None and drawn is None:
-            return Step("reference", keys, in_short)
+            return Step(Board.REFERENCE, keys, in_short)
         if seen is not None and seen not in on_drawing:
-            return Step("drawing", (seen,), in_short)
+            return Step(Board.DRAWING, (seen,), in_short)
         if drawn is not None and drawn not in on_reference:
-            return Step("reference", (drawn,), in_short)
+            return Step(Board.REFERENCE, (drawn,), in_short)
     return None
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, QPoint, Qt, QTimer
 from PyQt6.QtGui import QCursor, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog
 
+from bralto.core.two_boards import Board
 from bralto.store.failures import LibraryError
 from bralto.store.learners import learners
 from bralto.store.library import Library
@@ -286,7 +287,7 @@ class House(QObject):
         if study is None:
             return
         if not study.undrawn:
-            self.arrivals.show_sheet(study, "drawing")
+            self.arrivals.show_sheet(study, Board.DRAWING)
         if self._arrivals is not None:
             self._arrivals.go_on(study)
 

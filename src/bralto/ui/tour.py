@@ -14,6 +14,7 @@ from bralto.core.light.shadows_held import carried_with_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
+from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 from bralto.stand.thumb import sighted_by_thumb
 from bralto.store.instants import now_utc
@@ -72,27 +73,27 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             across = np.array([-line[1], line[0]]) / float(np.hypot(*line))
             off = (found - found[0]) @ across
             points = (found - (1.0 - _KEPT) * off[:, None] * across).tolist()
-            study.pictures.set_curve("drawing", WHOLE, tuple((x, y) for x, y in points))
+            study.pictures.set_curve(Board.DRAWING, WHOLE, tuple((x, y) for x, y in points))
         bench().light.find(bench().reference, quiet=True)  # it is there by the next stop
 
     def light() -> None:
         """The seen shadows, drawn a little aside and one left out."""
         study = bench().study
-        seen, drawn = study.picture("reference"), study.picture("drawing")
+        seen, drawn = study.picture(Board.REFERENCE), study.picture(Board.DRAWING)
         by, rings = carried_with_marks(study.view, seen, drawn), []
         for ring in seen.shadows[:-1]:
             aside = np.array(ring) + np.array([_ASIDE, 0.0])
             places = by if isinstance(by, NotMeasurable) else by.to_image(aside)
             if not isinstance(places, NotMeasurable):
                 rings.append(tuple((float(x), float(y)) for x, y in places))
-        study.pictures.set_shadows("drawing", tuple(rings))
+        study.pictures.set_shadows(Board.DRAWING, tuple(rings))
         enter("light")
 
     def plumb() -> None:
         """The box on the ground, its horizon through the breastbone."""
         enter("plumb")
         study = bench().study
-        at = study.picture("reference").marks.get("sternum_end")
+        at = study.picture(Board.REFERENCE).marks.get("sternum_end")
         if at is not None:
             study.head.note(replace(study.notes, horizon={"": (at.x, at.y)}))
         study.apply(pointing.toggle_box)
@@ -104,12 +105,12 @@ def tour_of(house: House) -> tuple[Stop, ...]:
     def marking() -> None:
         bench().study.apply(pointing.hold, None)
         enter("heights")
-        bench().study.apply(prompting.ask, "reference", "navel")
+        bench().study.apply(prompting.ask, Board.REFERENCE, "navel")
 
     def sheet() -> None:
         bench().study.apply(prompting.refresh)
         house.open_study(photographed)
-        house.arrivals.show_sheet(bench().study, "drawing")
+        house.arrivals.show_sheet(bench().study, Board.DRAWING)
 
     def head(view: str, key: str) -> None:
         if house.arrivals.slip is not None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from bralto.core.two_boards import Board
+
 __all__ = ["KINDS", "WHOLE_PICTURE", "Doubt"]
 
 KINDS = (
@@ -38,7 +40,7 @@ class Doubt:
 
     kind: str
     marks: tuple[str, ...]
-    board: str
+    board: Board
     remedy: str
     words: str
     button: str = ""

@@ -8,6 +8,7 @@ import numpy as np
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
+from bralto.core.two_boards import Board
 
 __all__ = ["exchanged", "wrong_board"]
 
@@ -101,11 +102,11 @@ def _words(names: Sequence[str]) -> str:
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
-def wrong_board(scene: Scene, pairs: Sequence[tuple[str, str]]) -> str:
+def wrong_board(scene: Scene, pairs: Sequence[tuple[str, str]]) -> Board:
     """Whose sides lie against the view's: from the front the model's right is on your left."""
     way = {"front": 1.0, "back": -1.0}.get(scene.view.seen_from, 0.0)
     against = {}
-    for board, xy in (("reference", scene.p), ("drawing", scene.q)):
+    for board, xy in ((Board.REFERENCE, scene.p), (Board.DRAWING, scene.q)):
         across = [xy[scene.row[left], 0] - xy[scene.row[right], 0] for right, left in pairs]
         against[board] = sum(way * float(x) < 0.0 for x in across)
-    return "reference" if against["reference"] > against["drawing"] else "drawing"
+    return Board.REFERENCE if against[Board.REFERENCE] > against[Board.DRAWING] else Board.DRAWING

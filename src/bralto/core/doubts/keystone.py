@@ -7,6 +7,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
+from bralto.core.two_boards import Board
 
 __all__ = ["flattened", "how_taken", "projected"]
 
@@ -31,7 +32,7 @@ def how_taken(scene: Scene) -> list[Doubt]:
     words = (
         "The drawing was photographed from aside: it narrows towards one end, as no hand draws it."
     )
-    return [Doubt("keystone", (), "drawing", "flatten", words, "Mark the corners of the sheet")]
+    return [Doubt("keystone", (), Board.DRAWING, "flatten", words, "Mark the corners of the sheet")]
 
 
 def flattened(p: Floats, q: Floats) -> Floats:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.study import Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
 __all__ = ["doubts_of_list"]
@@ -46,7 +47,7 @@ def doubts_of_list(view: View, drawn: Picture, listed: Sequence[Correction]) -> 
             words = f"The photo of the drawing may be turned by {size}: it tilts as it leans."
             button = f"Turn the picture {size} {way}"
             out.append(
-                Doubt("tilted-photo", (), "drawing", "turn", words, button, amount=one.amount)
+                Doubt("tilted-photo", (), Board.DRAWING, "turn", words, button, amount=one.amount)
             )
         if "crown" in view.head and _hairline(one):
             words = (
@@ -54,5 +55,5 @@ def doubts_of_list(view: View, drawn: Picture, listed: Sequence[Correction]) -> 
                 "lies above it."
             )
             button = "Look at the crown again"
-            out.append(Doubt("crown-at-hairline", ("crown",), "drawing", "look", words, button))
+            out.append(Doubt("crown-at-hairline", ("crown",), Board.DRAWING, "look", words, button))
     return tuple(out)

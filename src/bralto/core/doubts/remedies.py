@@ -8,6 +8,7 @@ from dataclasses import replace
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.snapped import mirrored
 from bralto.core.study import Mark, Picture, Point, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
 __all__ = ["REMEDIED", "remedied", "remedied_picture"]
@@ -18,7 +19,7 @@ REMEDIED = frozenset({"exchange", "mirror", "turn", "reorder", "corners", "paper
 
 def remedied(view: View, study: Study, state: str, doubt: Doubt) -> Study:
     """The study with a doubt's remedy taken; as it was where that takes a look at the picture."""
-    if doubt.board == "reference":
+    if doubt.board == Board.REFERENCE:
         if study.reference is None:
             return study
         return replace(study, reference=remedied_picture(view, study.reference, doubt))

@@ -7,6 +7,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
+from bralto.core.two_boards import Board
 
 __all__ = ["misplaced", "unexplained", "wild_mark"]
 
@@ -48,7 +49,7 @@ def wild_mark(scene: Scene) -> list[Doubt]:
         "marks put it."
     )
     label = scene.view.point_label(key)
-    return [Doubt("wild-mark", (key,), "drawing", "look", words, f"Look at {label} again")]
+    return [Doubt("wild-mark", (key,), Board.DRAWING, "look", words, f"Look at {label} again")]
 
 
 def misplaced(scene: Scene) -> list[Doubt]:
@@ -70,7 +71,7 @@ def misplaced(scene: Scene) -> list[Doubt]:
                 continue
             label, instead = (scene.view.point_label(key) for key in (heel, other))
             words = f"The drawing's {label} stands at the {instead}, not where it meets the floor."
-            out.append(Doubt("heel-not-sole", (heel,), "drawing", "look", words,
+            out.append(Doubt("heel-not-sole", (heel,), Board.DRAWING, "look", words,
                              f"Look at {label} again"))  # fmt: skip
             break
     return out
@@ -87,4 +88,4 @@ def unexplained(scene: Scene) -> list[Doubt]:
         f"The marks miss by {scene.before:.1f} {scene.view.unit} on the whole, which no correction "
         f"explains; those that fit worst are {names}."
     )
-    return [Doubt("unexplained", marks, "drawing", "look", words, "Look at them again")]
+    return [Doubt("unexplained", marks, Board.DRAWING, "look", words, "Look at them again")]

@@ -15,6 +15,7 @@ from bralto.core.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
+from bralto.core.two_boards import Board
 
 __all__ = ["same_picture", "whole_picture"]
 
@@ -51,7 +52,9 @@ def same_picture(scene: Scene) -> list[Doubt]:
     if apart > _SAME * spread:
         return []
     words = "Reference and drawing are the same picture, marked twice."
-    return [Doubt("same-picture", (), "drawing", "choose", words, "Choose the drawing's picture")]
+    return [
+        Doubt("same-picture", (), Board.DRAWING, "choose", words, "Choose the drawing's picture")
+    ]
 
 
 def whole_picture(scene: Scene) -> Doubt | None:
@@ -84,7 +87,7 @@ def _sides(scene: Scene) -> Iterable[tuple[float, Doubt]]:
     if not scene.pairs:
         yield (
             scene.miss(scene.p, flipped),
-            Doubt("mirrored", (), "drawing", "mirror", mirror, button),
+            Doubt("mirrored", (), Board.DRAWING, "mirror", mirror, button),
         )
         return
     rows = list(range(len(scene.keys)))
@@ -94,8 +97,8 @@ def _sides(scene: Scene) -> Iterable[tuple[float, Doubt]]:
     board = wrong_board(scene, scene.pairs)
     words = f"On the {board} right and left are exchanged at every mark."
     all_sides = Doubt("exchanged-sides", marks, board, "exchange", words, "Exchange them all")
-    plain = Doubt("mirrored", (), "drawing", "mirror", mirror, button)
-    looks = Doubt("mirrored", marks, "drawing", "mirror", mirror, button)
+    plain = Doubt("mirrored", (), Board.DRAWING, "mirror", mirror, button)
+    looks = Doubt("mirrored", marks, Board.DRAWING, "mirror", mirror, button)
     tried = [
         (0.95 * scene.miss(scene.p, scene.q[rows]), all_sides),
         (scene.miss(scene.p, flipped), plain),
@@ -112,7 +115,7 @@ def _turns(scene: Scene) -> Iterable[tuple[float, Doubt]]:
         miss = scene.miss(scene.p, turned)
         half = "half way round" if abs(degrees) == 180.0 else "by a quarter"
         said, button = f"The drawing {words} against the reference.", f"Turn the picture {half}"
-        yield miss, Doubt("turned", (), "drawing", "turn", said, button, amount=degrees)
+        yield miss, Doubt("turned", (), Board.DRAWING, "turn", said, button, amount=degrees)
 
 
 def _orders(scene: Scene) -> Iterable[tuple[float, Doubt]]:
@@ -123,7 +126,10 @@ def _orders(scene: Scene) -> Iterable[tuple[float, Doubt]]:
     n = len(rows)
     if n < _FEWEST:
         return
-    for board, own, other in (("drawing", scene.q, scene.p), ("reference", scene.p, scene.q)):
+    for board, own, other in (
+        (Board.DRAWING, scene.q, scene.p),
+        (Board.REFERENCE, scene.p, scene.q),
+    ):
         shifted, still = own[rows], other[rows]
         for by in (1, -1):
             best: tuple[float, int] | None = None
@@ -136,7 +142,7 @@ def _orders(scene: Scene) -> Iterable[tuple[float, Doubt]]:
                 into, from_ = into[ok], from_[ok]
                 a = np.vstack([still[kept], still[into]])
                 b = np.vstack([shifted[kept], shifted[from_]])
-                miss = scene.miss(a, b) if board == "drawing" else scene.miss(b, a)
+                miss = scene.miss(a, b) if board == Board.DRAWING else scene.miss(b, a)
                 if best is None or miss < best[0]:
                     best = (miss, at)
             assert best is not None
@@ -157,16 +163,18 @@ def _orders(scene: Scene) -> Iterable[tuple[float, Doubt]]:
 _FEWEST = 8
 
 
-def _boards(scene: Scene) -> tuple[tuple[str, Picture], ...]:
-    return (("drawing", scene.drawn), ("reference", scene.seen))
+def _boards(scene: Scene) -> tuple[tuple[Board, Picture], ...]:
+    return ((Board.DRAWING, scene.drawn), (Board.REFERENCE, scene.seen))
 
 
-def _with(scene: Scene, board: str, picture: Picture) -> float | None:
+def _with(scene: Scene, board: Board, picture: Picture) -> float | None:
     """Typical miss with another picture on a board, or None where it cannot be."""
     marks = sight_marks(picture, scene.keys)
     if isinstance(marks, NotMeasurable):
         return None
-    return scene.miss(scene.p, marks.xy) if board == "drawing" else scene.miss(marks.xy, scene.q)
+    return (
+        scene.miss(scene.p, marks.xy) if board == Board.DRAWING else scene.miss(marks.xy, scene.q)
+    )
 
 
 def _corners(scene: Scene) -> Iterable[tuple[float, Doubt]]:

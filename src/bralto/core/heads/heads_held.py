@@ -14,6 +14,7 @@ from bralto.core.discover.levels import USUAL, Standpoint
 from bralto.core.heads.head_forms import head_forms
 from bralto.core.heads.head_in_space import HeadInSpace, head_in_space, same_head
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import Board
 
 __all__ = ["HeadPair", "head_of", "heads_of"]
 
@@ -25,9 +26,9 @@ class HeadPair:
     seen: HeadInSpace | NotMeasurable
     drawn: HeadInSpace | NotMeasurable
 
-    def forms(self, board: str, school: str) -> tuple[Form, ...]:
+    def forms(self, board: Board, school: str) -> tuple[Form, ...]:
         """The big forms of the head on a board; none where it is not known how it stands."""
-        head = self.seen if board == "reference" else self.drawn
+        head = self.seen if board == Board.REFERENCE else self.drawn
         return () if isinstance(head, NotMeasurable) else head_forms(head, school)
 
     def error(self, angle: int) -> tuple[float, float] | None:

@@ -19,6 +19,7 @@ from bralto.core.light.carried_places import Carrying, carrying
 from bralto.core.results import NotMeasurable
 from bralto.core.study import OUTLINE, Picture
 from bralto.core.tolerances import GRADES, GRADES_OF
+from bralto.core.two_boards import BOARDS
 from bralto.core.views.model import View
 
 if TYPE_CHECKING:
@@ -129,8 +130,7 @@ def read_light(view: View, reference: Picture, drawing: Picture) -> LightReading
         [np.array(ring, dtype=np.float64) for ring in picture.shadows if len(ring) >= _CORNERS]
         for picture in (reference, drawing)
     ]
-    names = ("reference", "drawing")
-    lacking = [name for name, rings in zip(names, outlines, strict=True) if not rings]
+    lacking = [name for name, rings in zip(BOARDS, outlines, strict=True) if not rings]
     if lacking:
         return NotMeasurable(f"no shadow is outlined on the {' and the '.join(lacking)} yet")
     by = carried_with_marks(view, reference, drawing)

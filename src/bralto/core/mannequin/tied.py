@@ -7,13 +7,14 @@ from bralto.core.discover.levels import USUAL, Tie, can_be_tied, ties
 from bralto.core.mannequin.known import standpoint_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 
 __all__ = ["picture_on", "tied"]
 
 
 def tied(
-    own: Study, figure: Figure | NotMeasurable, other: Study, board: str
+    own: Study, figure: Figure | NotMeasurable, other: Study, board: Board
 ) -> tuple[Tie, ...] | NotMeasurable:
     """What of a picture is level with the same picture of the other study, or why it is not known.
 
@@ -35,9 +36,9 @@ def tied(
     return ties(figure, there, figure.view.grade(own.grade), stood)
 
 
-def picture_on(study: Study, board: str) -> Picture | None:
+def picture_on(study: Study, board: Board) -> Picture | None:
     """The reference, or the drawing's latest state; None where there is none."""
-    if board == "reference":
+    if board == Board.REFERENCE:
         return study.reference
     latest = study.state(None)
     return latest.picture if latest else None

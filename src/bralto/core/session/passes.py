@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from bralto.core.measures.masses import FEET
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
 __all__ = [
@@ -137,7 +138,7 @@ def progress_of(
     on_drawing: Collection[str],
     others: dict[str, tuple[int, int]],
     *,
-    only: str | None = None,
+    only: Board | None = None,
 ) -> tuple[Progress, ...]:
     """How far each pass is.
 
@@ -147,7 +148,7 @@ def progress_of(
         only: count one board alone.
     """
     seen, drawn = set(on_reference), set(on_drawing)
-    have = {None: seen & drawn, "reference": seen, "drawing": drawn}[only]
+    have = seen & drawn if only is None else seen if only == Board.REFERENCE else drawn
     return tuple(
         Progress(one, sum(key in have for key in one.marks), len(one.marks))
         if one.marks

@@ -22,6 +22,7 @@ from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Mark, Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
 __all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "implied_picture", "stand_in"]
@@ -66,11 +67,11 @@ def implied_picture(implied: Implied) -> Picture:
 
 def stand_in(
     view: View, sightings: Sightings, drawing: Picture
-) -> StandIn | tuple[str, NotMeasurable]:
+) -> StandIn | tuple[Board, NotMeasurable]:
     """The implied figure beside a drawing, or whose fault it is that there is none, and why."""
     implied = imply(view, sightings.items)
     if isinstance(implied, NotMeasurable):
-        return "reference", implied
+        return Board.REFERENCE, implied
     picture = implied_picture(implied)
     pair = pair_marks(view, picture, drawing)
     if not isinstance(pair, Pair):

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet, State
+from bralto.core.two_boards import Board
 from bralto.imaging.load import CleanPicture, clean_picture, mirrored_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping, picture_of
@@ -151,7 +152,7 @@ class Arrivals(QObject):
         out leaves nothing behind."""
         clean, copy = opened
         picture = picture_of(source, clean, "my own")
-        before = study.picture("drawing").sheet
+        before = study.picture(Board.DRAWING).sheet
         usual = None if before is None else before.size_mm
 
         def keep(sheet: Sheet | None, put_off: bool) -> None:
@@ -189,7 +190,7 @@ class Arrivals(QObject):
 
         self._tasks.run(partial(mirrored_picture, Path(path)), keep, self.said.emit)
 
-    def show_sheet(self, study: OpenStudy, board: str) -> None:
+    def show_sheet(self, study: OpenStudy, board: Board) -> None:
         """The sheet in a picture that is on the bench."""
         path = study.media_path(board)
         if path is None:

@@ -16,6 +16,7 @@ from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.corrections.push import push_label
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import Board
 from bralto.ui.bench.likeness_rows import fact_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
@@ -100,8 +101,8 @@ def _offers(study: OpenStudy) -> list[Row]:
 
 
 def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
-    boards = [study.picture("reference")] * (not study.imagined)
-    boards += [study.picture("drawing")] * (not study.undrawn)
+    boards = [study.picture(Board.REFERENCE)] * (not study.imagined)
+    boards += [study.picture(Board.DRAWING)] * (not study.undrawn)
     many = sum(name in picture.curves for picture in boards for name in names)
     whole = len(boards) * len(names)
     words = "the sweep of the whole" if label == WHOLE else label
@@ -113,14 +114,14 @@ def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
 
 def _proposal(study: OpenStudy) -> bool:
     """Whether the marks propose a sweep that the reference has not."""
-    if study.imagined or WHOLE in study.picture("reference").curves:
+    if study.imagined or WHOLE in study.picture(Board.REFERENCE).curves:
         return False
     return not isinstance(study.examination.seen.proposed, NotMeasurable)
 
 
 def action_prompt(study: OpenStudy) -> Prompt:
     """What to do next about the sweep."""
-    seen, drawn = study.picture("reference"), study.picture("drawing")
+    seen, drawn = study.picture(Board.REFERENCE), study.picture(Board.DRAWING)
     go_on = ("Ctrl+→", "next pass")
     if WHOLE not in seen.curves and not study.imagined:
         keys = [("Click", "first point"), ("D", "draw it"), go_on]

@@ -7,8 +7,8 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.core.mannequin.known import is_quick
-from bralto.core.placing import BOARDS
 from bralto.core.session.passes import ACTION
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.corner_work import CornerWork
 from bralto.ui.bench.correction_list import Moves
@@ -62,9 +62,9 @@ class Bench(QWidget):
 
     prompt_changed = pyqtSignal()
     tape_changed = pyqtSignal()
-    sheet_wanted = pyqtSignal(str)
+    sheet_wanted = pyqtSignal(object)
     state_wanted = pyqtSignal()
-    permission_wanted = pyqtSignal(str)
+    permission_wanted = pyqtSignal(object)
     anew_wanted = pyqtSignal()
     """It has another room than before: the study is to be put on the bench again."""
 
@@ -81,8 +81,8 @@ class Bench(QWidget):
         self.study: OpenStudy = study
         self._settings = settings
         self._tokens = tokens
-        self.reference = PictureBoard(study, "reference", tokens, self)
-        self.drawing = PictureBoard(study, "drawing", tokens, self)
+        self.reference = PictureBoard(study, Board.REFERENCE, tokens, self)
+        self.drawing = PictureBoard(study, Board.DRAWING, tokens, self)
         self.ladder = Ladder(study, (self.reference, self.drawing), tokens, self)
         self.rails = (
             Rail(study, self.reference, tokens, self),
@@ -228,11 +228,10 @@ class Bench(QWidget):
 
     def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
-        alone = "drawing" if self.study.imagined else "reference" if self.study.undrawn else "both"
-        first = alone if self.boards_first else ""
-        self.layout_.show_pass(
-            self.study.current_pass, self.middle, boards_first=first, lies=self.study.lies
-        )
+        study = self.study
+        used = (Board.DRAWING,) if study.imagined else BOARDS[: 1 if study.undrawn else 2]
+        first = used if self.boards_first else ()
+        self.layout_.show_pass(study.current_pass, self.middle, boards_first=first, lies=study.lies)
         for board in self.boards:
             board.plain = self.middle.eye_first is not None
             board.overlay = page_of(self.study.current_pass).overlay
@@ -332,7 +331,7 @@ class Bench(QWidget):
         """What is meant otherwise than it is seen: a slip to choose it on."""
         from bralto.ui.bench.push_slip import PushSlip
 
-        placed = self.study.picture("reference").placed()
+        placed = self.study.picture(Board.REFERENCE).placed()
         keys = tuple(key for key in self.study.view.placing if key in placed)
         slip = PushSlip(self.study.view, keys, self.study.examination.pushes, self)
         slip.accepted.connect(lambda: self.study.head.push(slip.name, slip.factor))

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -138,11 +139,11 @@ class BenchPlace(Place):
         if self.bench is None:
             return
         study = self.bench.study
-        asked = study.imagined or study.picture("reference").permission is not None
+        asked = study.imagined or study.picture(Board.REFERENCE).permission is not None
         if not asked and study.view.key != "object":
-            self.ask_permission("reference")
+            self.ask_permission(Board.REFERENCE)
 
-    def ask_permission(self, board: str) -> None:
+    def ask_permission(self, board: Board) -> None:
         """Where a picture comes from."""
         from bralto.ui.arrivals.permission import PermissionSlip
 

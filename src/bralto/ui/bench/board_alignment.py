@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPolygonF
 
 from bralto.core.session.passes import LIKENESS
+from bralto.core.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.pass_pages import page_of
@@ -114,7 +115,7 @@ class Looking:
         goes through, and px of such a head before zooming; None before there is that mark, and of
         a canon, which stands. Where no drawing tells the unit yet it is a px of the board."""
         at, places = board.at(self._study.view.plumb), self._places(board)
-        canon = board.board == "reference" and self._study.by_canon
+        canon = board.board == Board.REFERENCE and self._study.by_canon
         if board.isHidden() or canon or at is None or len(places) < 2:
             return None
         box = QPolygonF(places).boundingRect().translated(-at)

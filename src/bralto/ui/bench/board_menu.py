@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from bralto.core.canons.shipped_canons import canon_named, canons_of
+from bralto.core.two_boards import Board
 from bralto.imaging.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Choice
@@ -21,7 +22,7 @@ def _act(acts: Mapping[str, Callable[[], None]]) -> Callable[[str], None]:
 
 
 def board_menu(
-    study: OpenStudy, board: str, look: str, acts: Mapping[str, Callable[[], None]],
+    study: OpenStudy, board: Board, look: str, acts: Mapping[str, Callable[[], None]],
     show_look: Callable[[str], None],
 ) -> Choice:  # fmt: skip
     """What can be done with the picture on a board.
@@ -31,7 +32,7 @@ def board_menu(
         acts: what each of the other entries does, by its key.
         show_look: takes the name of a look.
     """
-    picture, drawing = study.picture(board), board == "drawing"
+    picture, drawing = study.picture(board), board == Board.DRAWING
     options: list[tuple[str, str]] = []
     current = {_LOOK + look}
     if drawing:

@@ -8,8 +8,8 @@ from pathlib import Path
 import numpy as np
 from PyQt6.QtCore import QObject
 
-from bralto.core.placing import BOARDS
 from bralto.core.study import Point
+from bralto.core.two_boards import BOARDS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, QPointF
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import Board
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import SWEEP
@@ -72,7 +73,7 @@ class CurveWork(QObject):
     def confirm(self) -> None:
         """Take the sweep that is proposed on the reference; once there is one, go on."""
         study = self._study
-        lacks = WHOLE not in study.picture("reference").curves and not study.imagined
+        lacks = WHOLE not in study.picture(Board.REFERENCE).curves and not study.imagined
         if lacks and not isinstance(study.examination.seen.proposed, NotMeasurable):
             self.take_proposed()
         else:
@@ -85,4 +86,4 @@ class CurveWork(QObject):
             self._work.trouble.emit(sentence(found.reason))
             return
         points = tuple((float(x), float(y)) for x, y in found)
-        self._study.pictures.set_curve("reference", WHOLE, points)
+        self._study.pictures.set_curve(Board.REFERENCE, WHOLE, points)

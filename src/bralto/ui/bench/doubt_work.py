@@ -18,7 +18,7 @@ class DoubtWork(QObject):
 
     told = pyqtSignal(str)
     mirror_wanted = pyqtSignal(object)
-    sheet_wanted = pyqtSignal(str)
+    sheet_wanted = pyqtSignal(object)
     state_wanted = pyqtSignal()
 
     def __init__(self, study: OpenStudy, slips: Doubts, parent: QObject | None = None) -> None:

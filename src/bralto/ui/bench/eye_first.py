@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from bralto.core.placing import BOARDS
 from bralto.core.short_set import short_set_of
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.guess_slip import GuessSlip
 from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.middle_column import Middle
@@ -31,8 +31,8 @@ class EyeFirst:
         if not settings.guess_first or self._study.now.question is not None:
             return None
         if not self._guessed and not self._study.study.guesses:
-            drawn = self._study.picture("drawing").marks
-            self._guessed = self._has_short_set("reference") and not drawn
+            drawn = self._study.picture(Board.DRAWING).marks
+            self._guessed = self._has_short_set(Board.REFERENCE) and not drawn
             if self._guessed:
                 return middle.guesses
         if not self._judged and not boards_first and self._drawn():
@@ -45,12 +45,12 @@ class EyeFirst:
         """Whether a judgement is asked of a drawing whose marks were taken back."""
         return self._middle.eye_first is self._middle.judging and not self._drawn()
 
-    def _has_short_set(self, board: str) -> bool:
+    def _has_short_set(self, board: Board) -> bool:
         picture = self._study.picture(board)
         found = short_set_of(self._study.view, picture.placed(), picture.absent())
         return isinstance(found, tuple)
 
     def _drawn(self) -> bool:
         """Whether there is a drawing, and all its marks that figures need."""
-        boards = ("drawing",) if self._study.imagined else BOARDS
+        boards = (Board.DRAWING,) if self._study.imagined else BOARDS
         return not self._study.undrawn and all(map(self._has_short_set, boards))

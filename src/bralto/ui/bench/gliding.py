@@ -10,6 +10,7 @@ from functools import partial
 from PyQt6.QtCore import QEasingCurve, QObject, QPointF, QSizeF, Qt, QVariantAnimation
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.two_boards import Board
 from bralto.core.whereabouts import Whereabouts
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.viewport import Viewport
@@ -106,7 +107,7 @@ class Gliding(QObject):
         times = _UNIT_TIMES if step.key in view.head and view.size == "figure" else 1.0
         end = nearer(board, found, self._study.grade.head / times, chosen)
         lies = step.key in self._study.picture(board.board).placed()
-        if board.board == "drawing" and not lies:
+        if board.board == Board.DRAWING and not lies:
             by = _aside(f"{self._study.id}{step.key}") * found.head_px * end.zoom * _ASIDE
             end = end.panned(by)
         end = end.panned(_into(end, board.size().toSizeF()))

@@ -5,8 +5,8 @@ from __future__ import annotations
 from bralto.core.action.ground import StandingGround, shows_ground
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.phrases import sentence
-from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import BOARDS
 from bralto.ui.bench.likeness_rows import fact_row, told_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
@@ -30,7 +30,7 @@ def ground_rows(study: OpenStudy) -> list[Row]:
         return []  # nor is what a view can never tell offered
     rows = [Row("", "The ground", "from the feet and the height of the eye", title=True)]
     for board in BOARDS[: 1 if study.undrawn else 2]:
-        named = study.picture_name(board) in study.notes.horizon
+        named = study.session.picture_name(board) in study.notes.horizon
         label = f"the height of the eye on the {board}"
         detail = "click: not named any more" if named else "click, then a place at that height"
         rows.append(Row(HORIZON_ROW + board, label, detail, held=named))

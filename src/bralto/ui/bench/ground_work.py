@@ -7,6 +7,7 @@ from functools import partial
 
 from PyQt6.QtCore import QObject, QPointF
 
+from bralto.core.two_boards import Board
 from bralto.ui.bench.ground_rows import BOX_ROW, HORIZON_ROW
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.picture_board import PictureBoard
@@ -31,8 +32,8 @@ class GroundWork(QObject):
         if key == BOX_ROW:
             study.apply(pointing.toggle_box)
         elif key.startswith(HORIZON_ROW):
-            about = key.removeprefix(HORIZON_ROW)
-            name, named = study.picture_name(about), study.notes.horizon
+            about = Board(key.removeprefix(HORIZON_ROW))
+            name, named = study.session.picture_name(about), study.notes.horizon
             if name in named:
                 self._note({key: at for key, at in named.items() if key != name})
             else:
@@ -44,7 +45,7 @@ class GroundWork(QObject):
     def _on_placed(self, board: PictureBoard, name: str, at: QPointF) -> None:
         if name == HORIZON:
             place = (round(at.x(), 1), round(at.y(), 1))
-            name = self._study.picture_name(board.board)
+            name = self._study.session.picture_name(board.board)
             self._note({**self._study.notes.horizon, name: place})
             self._work.taken.emit()
 

@@ -22,6 +22,7 @@ from bralto.core.session.guesses import (
     seeing_and_doing,
     told_right,
 )
+from bralto.core.two_boards import Board
 from bralto.ui.bench.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
@@ -92,7 +93,7 @@ class GuessSlip(QWidget):
 
     def begin(self) -> bool:
         """Ask from the first question on; False where the reference has too few marks."""
-        figure = self._study.examination.side("reference").figure
+        figure = self._study.examination.side(Board.REFERENCE).figure
         if isinstance(figure, NotMeasurable):
             self._study.trouble.emit(sentence(figure.reason))
             return False

@@ -12,6 +12,7 @@ from bralto.core.session.passes import Progress
 from bralto.core.session.stages import stage_at
 from bralto.core.session.tapes import TAPES
 from bralto.core.tolerances import GRADES_OF
+from bralto.core.two_boards import Board
 from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
@@ -60,7 +61,7 @@ def write_headings(
         eye_first: what the eye is asked before anything may be told, or "".
     """
     reference, middle, drawing, off = headings
-    near, note = _near_note(study), heads_tall(study, "reference")
+    near, note = _near_note(study), heads_tall(study, Board.REFERENCE)
     if study.examination.pushes and note:
         note = f"{note}, as you mean it"
     title = f"State {study.session.against}" if study.session.against else "Reference"
@@ -116,7 +117,7 @@ def write_headings(
     if page.paper:
         drawing.say("Your paper", "drag margins and size", "")
     else:
-        drawing.say("Your drawing", heads_tall(study, "drawing"), menus[1])
+        drawing.say("Your drawing", heads_tall(study, Board.DRAWING), menus[1])
     grades = tuple(
         (g.name, f"{g.name}: {g.head:g} head, {g.degrees:g}°, {g.percent:g} %")
         for g in GRADES_OF[study.view.size].values()
@@ -146,7 +147,7 @@ def _near_note(study: OpenStudy) -> str:
         return ""
     unit = study.assessment.unit
     head = None if isinstance(unit, NotMeasurable) else unit.reference_px
-    away = camera_distance(study.picture("reference"), head) if head else None
+    away = camera_distance(study.picture(Board.REFERENCE), head) if head else None
     if away is None or away >= NEAR_M:
         return ""
     return f"taken from {away:.1f} m: what is near looks large"

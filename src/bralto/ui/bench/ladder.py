@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.model import View
 from bralto.core.wording import error_text
 from bralto.ui.boards.board import point_on_board
@@ -152,7 +153,7 @@ class Ladder(QWidget):
     def _reach(self) -> float:
         """Heads between the outermost marks, of the wider of both pictures."""
         reaches = []
-        for side in ("reference", "drawing"):
+        for side in BOARDS:
             away = [
                 value
                 for one in self._study.assessment.readings
@@ -381,14 +382,14 @@ class Ladder(QWidget):
         self._study.apply(pointing.point_at, None)
 
 
-def heads_tall(study: OpenStudy, board: str) -> str:
+def heads_tall(study: OpenStudy, board: Board) -> str:
     """'7.4 heads tall' for a board's title, in each picture's own heads; of a figure that lies, how
     long it is."""
     whole = study.assessment.reading("span.figure")
     head = study.assessment.reading("span.head")
     if whole is None or head is None:
         return ""
-    if board == "reference":
+    if board == Board.REFERENCE:
         how = "long" if study.lies else "tall"
         return f"{whole.reference:.1f} heads {how}" if whole.reference else ""
     if whole.drawing and head.drawing:

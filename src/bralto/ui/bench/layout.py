@@ -9,6 +9,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.correction_list import Moves
 from bralto.ui.bench.doubt_slips import Doubts
 from bralto.ui.bench.edge import Edge
@@ -197,15 +198,15 @@ class BenchLayout:
         self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
 
     def show_pass(
-        self, key: str, middle: Middle, *, boards_first: str = "", lies: bool = False
+        self, key: str, middle: Middle, *, boards_first: Sequence[Board] = (), lies: bool = False
     ) -> None:
         """Show what belongs to a pass, and nothing else.
 
         Args:
             lies: whether the figure lies; boards that are wider than high stand one above the
                 other, but beside a planned sheet.
-            boards_first: ladder and list are drawn back to their edges for ``both`` boards, or for
-                the ``reference`` or the ``drawing`` alone; "" where nothing is drawn back.
+            boards_first: for which boards ladder and list are drawn back to their edges; one that
+                is named alone has the room of both.
         """
         room = page_of(key).room and self.room is not None
         if self.room is not None:
@@ -232,8 +233,8 @@ class BenchLayout:
         self._headings[3].setVisible(not self._aside.isHidden() and not self._off.folded)
         rails = (ladder or page_of(key).rails) and middle.eye_first is None and not back
         alone = self._alone
-        if alone is None and back:
-            alone = {"reference": 0, "drawing": 1}.get(boards_first)
+        if alone is None and len(boards_first) == 1:
+            alone = BOARDS.index(boards_first[0])
         stretch = self._grid.setRowStretch if self.stacked else self._grid.setColumnStretch
         for number, (board, rail) in enumerate(zip((reference, drawing), self._rails, strict=True)):
             mine = alone in (None, number)

@@ -7,13 +7,13 @@ from functools import partial
 from PyQt6.QtCore import QSignalBlocker, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QSlider, QWidget
 
-from bralto.core.placing import BOARDS
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.light_rows import opens
 from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["LevelSliders"]
 
-_WORDS = {"reference": "shadow, reference", "drawing": "shadow, drawing"}
+_WORDS = {Board.REFERENCE: "shadow, reference", Board.DRAWING: "shadow, drawing"}
 _LOW, _HIGH = 2, 98  # % of white
 _AFTER_MS = 250
 """After the last key: each look is a step of undo."""
@@ -23,7 +23,7 @@ class LevelSliders(QWidget):
     """Moved to the right, more counts as shadow; `wanted` says of which board, and below which
     tone (0 to 1)."""
 
-    wanted = pyqtSignal(str, float)
+    wanted = pyqtSignal(object, float)
 
     def __init__(self, study: OpenStudy, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -65,11 +65,11 @@ class LevelSliders(QWidget):
         for wait in self._waits.values():
             wait.stop()
 
-    def _moved(self, board: str) -> None:
+    def _moved(self, board: Board) -> None:
         if not self.sliders[board].isSliderDown():
             self._waits[board].start()
 
-    def _want(self, board: str) -> None:
+    def _want(self, board: Board) -> None:
         self._waits[board].stop()
         tone, level = self._study.session.tones.get(board), self.sliders[board].value()
         if tone is not None and level != round(100.0 * tone[0]):

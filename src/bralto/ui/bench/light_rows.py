@@ -8,9 +8,9 @@ from bralto.core.light.light_facts import apart_words, light_facts, shape_words_
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
 from bralto.core.light.three_values import ThreeValues, value_facts
 from bralto.core.phrases import sentence
-from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.bench.likeness_rows import fact_row
 from bralto.ui.document.open_study import OpenStudy
@@ -30,7 +30,7 @@ INSIST, FOCUS_ROW, VALUES = "insist", "focus", "values"
 
 def opens(study: OpenStudy) -> str:
     """Why the light is not looked at yet, or ""."""
-    if study.undrawn or study.session.insists or study.picture("drawing").shadows:
+    if study.undrawn or study.session.insists or study.picture(Board.DRAWING).shadows:
         return ""
     return not_yet(study.now.advice)
 
@@ -70,7 +70,7 @@ def _values(study: OpenStudy) -> list[Row]:
     """The figure in three values, on wish."""
     found = study.session.values
     parted = {name: one for name, one in found.items() if isinstance(one, ThreeValues)}
-    both = parted.get("reference"), parted.get("drawing")
+    both = parted.get(Board.REFERENCE), parted.get(Board.DRAWING)
     facts = value_facts(*both, study.grade) if parted else ()
     detail = (
         "click: two again" if found else "dark, half-tone and light, as they part by themselves"
@@ -91,7 +91,7 @@ def _focus(study: OpenStudy) -> list[Row]:
     named = study.notes.focal
     tones = study.session.tones
     if named is None:
-        where = "drawing" if study.imagined else "reference"
+        where = Board.DRAWING if study.imagined else Board.REFERENCE
         rows.append(Row(FOCUS_ROW, "Name the place of focus", f"then click it on the {where}"))
     else:
         rows.append(Row(FOCUS_ROW, "The place that you named", "click: name another", held=True))
@@ -102,7 +102,7 @@ def _focus(study: OpenStudy) -> list[Row]:
         there, verdict = "ringed", ""
         picture = study.picture(board)
         meant = named
-        if named is not None and board == "drawing" and not study.imagined:
+        if named is not None and board == Board.DRAWING and not study.imagined:
             meant = _on_drawing(study, named)
         if meant is not None:
             head = about_a_head(study.view, picture)
@@ -114,7 +114,9 @@ def _focus(study: OpenStudy) -> list[Row]:
 
 def _on_drawing(study: OpenStudy, place: tuple[float, float]) -> tuple[float, float] | None:
     """Where a place of the reference, image px, lies on the drawing."""
-    by = carried_with_marks(study.view, study.picture("reference"), study.picture("drawing"))
+    by = carried_with_marks(
+        study.view, study.picture(Board.REFERENCE), study.picture(Board.DRAWING)
+    )
     found = by if isinstance(by, NotMeasurable) else by.to_image(np.array([place]))
     return None if isinstance(found, NotMeasurable) else (float(found[0, 0]), float(found[0, 1]))
 
@@ -122,7 +124,9 @@ def _on_drawing(study: OpenStudy, place: tuple[float, float]) -> tuple[float, fl
 def _offers(study: OpenStudy) -> list[Row]:
     rows = [Row("", "Find and mend", title=True)]
     for board in BOARDS:
-        if (board == "reference" and study.imagined) or (board == "drawing" and study.undrawn):
+        if (board == Board.REFERENCE and study.imagined) or (
+            board == Board.DRAWING and study.undrawn
+        ):
             continue
         tone = study.session.tones.get(board)
         rings = study.picture(board).shadows
@@ -143,10 +147,10 @@ def light_prompt(study: OpenStudy) -> Prompt:
         return Prompt(
             lead, "put the greatest correction right", (go_on, ("F6", "look all the same"))
         )
-    seen = bool(study.picture("reference").shadows) or study.imagined
-    drawn = bool(study.picture("drawing").shadows) or study.undrawn
+    seen = bool(study.picture(Board.REFERENCE).shadows) or study.imagined
+    drawn = bool(study.picture(Board.DRAWING).shadows) or study.undrawn
     if not seen or not drawn:
-        where = "drawing" if seen else "reference"
+        where = Board.DRAWING if seen else Board.REFERENCE
         return Prompt(
             f"Two shapes on the {where}, light and shadow:", "squint first, then let them be found",
             (("Enter", "find them"), ("D", "outline one"), ("Q", "squint"), go_on),

@@ -18,6 +18,7 @@ from bralto.core.measures.shapes import area
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.study import MOST_SHAPES
+from bralto.core.two_boards import Board
 from bralto.ui.bench.light_rows import FIND, FOCUS_ROW, INSIST, OUTLINE_ROW, TAKE_AWAY, VALUES
 from bralto.ui.bench.picture_commands import PictureWork
 from bralto.ui.boards.board_view import from_flat_px, in_flat_px
@@ -101,7 +102,7 @@ class LightWork(QObject):
                 study.apply(pointing.see_values, board.board, None)
             return
         for board in self._work.boards:
-            if not (study.imagined if board.board == "reference" else study.undrawn):
+            if not (study.imagined if board.board == Board.REFERENCE else study.undrawn):
                 self._look_at(board, _valued, partial(self._take_values, board))
 
     def _take_values(self, board: PictureBoard, home: _Home, found: Values | NotMeasurable) -> None:
@@ -121,8 +122,8 @@ class LightWork(QObject):
             board
             for board in self._work.boards
             if not study.picture(board.board).shadows
-            and not (board.board == "reference" and study.imagined)
-            and not (board.board == "drawing" and study.undrawn)
+            and not (board.board == Board.REFERENCE and study.imagined)
+            and not (board.board == Board.DRAWING and study.undrawn)
         ]
         if lacking:
             self.find(lacking[0])
@@ -175,7 +176,7 @@ class LightWork(QObject):
             shrink * in_flat_px(view, one)
             for one in (inside, *figure_forms(picture, figure, side.forms))
         )
-        paper = board.board == "drawing" or picture.sheet is not None
+        paper = board.board == Board.DRAWING or picture.sheet is not None
         job = partial(look, source, inside, forms, paper)
         path = study.media_path(board.board)
         home = partial(_home, view, shrink)

@@ -8,6 +8,7 @@ from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, reading_facts
 from bralto.core.tolerances import COVERAGE
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.row_list import Row
@@ -126,7 +127,7 @@ def _level_rows(study: OpenStudy) -> list[Row]:
         if len(rows) == 1:
             rows.append(Row("", "None yet", "draw it in profile too, then both are held level"))
         return rows
-    seen, drawn = study.ties("reference"), study.ties("drawing")
+    seen, drawn = study.ties(Board.REFERENCE), study.ties(Board.DRAWING)
     rows = [Row("", f"Level with it {_side(other.view)}", right=("drawn", "seen"), title=True)]
     of_seen, of_drawn = (
         {} if isinstance(found, NotMeasurable) else {one.key: one for one in found}

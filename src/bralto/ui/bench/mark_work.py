@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.repeats import PooledSpread, together
+from bralto.core.two_boards import Board
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import prompting
@@ -70,7 +71,7 @@ class MarkWork(QObject):
         if self._study.edits.not_there():
             self.told.emit(f"The {label} is not in the picture.")
 
-    def name_point(self, board: str) -> None:
+    def name_point(self, board: Board) -> None:
         """Name a point of one's own: the one in hand or asked for, else a new one on a board."""
         from bralto.ui.name_slip import NameSlip
 

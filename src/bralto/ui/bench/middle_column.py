@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
 from bralto.core.session.passes import ACTION
+from bralto.core.two_boards import Board
 from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
@@ -234,7 +235,7 @@ class Middle(QWidget):
 
     def new_shape(self, name: str = "") -> None:
         """Begin a shape; without a name it gets the next number."""
-        pictures = (self._study.picture("reference"), self._study.picture("drawing"))
+        pictures = (self._study.picture(Board.REFERENCE), self._study.picture(Board.DRAWING))
         taken = {known for picture in pictures for known in picture.polygons}
         number = 1
         while not name or name in taken:

@@ -20,6 +20,7 @@ from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.head_facts import head_facts
 from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
+from bralto.core.two_boards import Board
 from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.ground_rows import ground_rows
 from bralto.ui.bench.likeness_rows import fact_row, person_rows, told_row
@@ -52,8 +53,8 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     facts = facts_of(
         study.assessment,
         study.current_pass,
-        study.examination.side("reference").figure,
-        study.examination.side("drawing").figure,
+        study.examination.side(Board.REFERENCE).figure,
+        study.examination.side(Board.DRAWING).figure,
     )
     beside = _beside_canon(study)
     if beside:
@@ -90,8 +91,8 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     """Suggested plumb lines, what stands below or level with what, and the weight; that before all
     where the action comes first."""
     seen, drawn = (
-        study.examination.side("reference").figure,
-        study.examination.side("drawing").figure,
+        study.examination.side(Board.REFERENCE).figure,
+        study.examination.side(Board.DRAWING).figure,
     )
     if isinstance(seen, NotMeasurable):
         return (Row("", "No line yet", sentence(seen.reason)),)
@@ -159,7 +160,7 @@ def _balance(one: Balance, whose: str) -> Row:
 
 def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
     """The shapes that are there, and those that could be looked for."""
-    seen, drawn = study.picture("reference").polygons, study.picture("drawing").polygons
+    seen, drawn = study.picture(Board.REFERENCE).polygons, study.picture(Board.DRAWING).polygons
     grade = study.grade
     read = {
         (one.name if isinstance(one, ShapeReading) else one[0]): one
@@ -179,7 +180,7 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
                 )
             )
             continue
-        lacking = "drawing" if name in seen else "reference"
+        lacking = Board.DRAWING if name in seen else Board.REFERENCE
         detail = f"draw it on the {lacking} too"
         if one is not None:
             detail = sentence(one[1].reason)
@@ -245,8 +246,11 @@ def _times(study: OpenStudy) -> list[Row]:
 
 def _faults(study: OpenStudy) -> list[Row]:
     """Typical faults that occur here, with what the eye does."""
-    pictures = (study.picture("reference"), study.picture("drawing"))
-    figures = (study.examination.side("reference").figure, study.examination.side("drawing").figure)
+    pictures = (study.picture(Board.REFERENCE), study.picture(Board.DRAWING))
+    figures = (
+        study.examination.side(Board.REFERENCE).figure,
+        study.examination.side(Board.DRAWING).figure,
+    )
     found = typical_faults(study.assessment, study.corrections, pictures, figures)
     if not found:
         return []

@@ -12,8 +12,8 @@ from PyQt6.QtGui import QImage
 from bralto.core.bend_grid import BendGrid
 from bralto.core.carry import plumb_from_line
 from bralto.core.phrases import sentence
-from bralto.core.placing import BOARDS
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.tonal_looks import Looks
 from bralto.ui.boards.board_view import bends_of
@@ -45,9 +45,9 @@ class PictureWork(QObject):
     taken = pyqtSignal()
     sighted = pyqtSignal(object, str, QPointF, QPointF)
     straightened = pyqtSignal()
-    sheet_wanted = pyqtSignal(str)
+    sheet_wanted = pyqtSignal(object)
     state_wanted = pyqtSignal()
-    permission_wanted = pyqtSignal(str)
+    permission_wanted = pyqtSignal(object)
     own_point_wanted = pyqtSignal()
     practice_wanted = pyqtSignal()
 
@@ -86,8 +86,8 @@ class PictureWork(QObject):
                 looks.forget()
             self._shown[board.board] = wanted
             if path is None:
-                undrawn = self.study.undrawn and board.board == "drawing"
-                canon = self.study.imagined and board.board == "reference"
+                undrawn = self.study.undrawn and board.board == Board.DRAWING
+                canon = self.study.imagined and board.board == Board.REFERENCE
                 board.show_message("" if canon else _UNDRAWN if undrawn else _GONE)
                 continue
             show = partial(self._show_picture, board, wanted)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.readings import Reading
+from bralto.core.two_boards import Board
 from bralto.core.wording import error_text
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
@@ -51,7 +52,7 @@ class Rail(QWidget):
         if after.dragging and after.examination is before.examination:
             return  # it follows with the figures
         in_hand = after.session.in_hand
-        if in_hand is not None and in_hand.board != self._board.board == "reference":
+        if in_hand is not None and in_hand.board != self._board.board == Board.REFERENCE:
             return  # what is seen stands where it stood
         self.update()
 
@@ -73,7 +74,7 @@ class Rail(QWidget):
             words = f"mark the {self._study.view.point_label(self._study.view.plumb)} for the rail"
             if self._study.undrawn:
                 words = "figures from plumb stand here once there is a drawing"
-            if self._board.board == "reference" and self._study.imagined:
+            if self._board.board == Board.REFERENCE and self._study.imagined:
                 words = "a canon has no plumb line"
                 if self._study.from_life:
                     words = "plumbs stand among the sightings"
@@ -88,7 +89,7 @@ class Rail(QWidget):
     def _across(self, painter: QPainter) -> None:
         """How many eyes wide the face is."""
         found = self._study.assessment.reading("ratio.face_eyes")
-        drawn = self._board.board == "drawing"
+        drawn = self._board.board == Board.DRAWING
         value = None if found is None else found.drawing if drawn else found.reference
         if found is None or value is None:
             return
@@ -102,9 +103,8 @@ class Rail(QWidget):
         """Width of an eye on this board, the mean of both, in heads; None where none is drawn."""
         if not self._study.view.axis:
             return None
-        side = "drawing" if self._board.board == "drawing" else "reference"
         found = [self._study.assessment.reading(f"span.eye_{one}") for one in "rl"]
-        widths = [getattr(one, side) for one in found if one is not None]
+        widths = [getattr(one, self._board.board) for one in found if one is not None]
         return None if len(widths) < 2 or None in widths else 0.5 * sum(widths)
 
     def _tape(
@@ -164,7 +164,7 @@ class Rail(QWidget):
             for key in self._study.rails
             if (reading := self._study.assessment.reading(f"offset.{key}")) is not None
         ]
-        drawn = self._board.board == "drawing"
+        drawn = self._board.board == Board.DRAWING
         way = -1.0 if self._board.viewport.mirrored else 1.0
         # The worst are named first; what finds no room keeps a short stem without a name.
         readings.sort(key=lambda kr: -kr[1].severity)
@@ -189,7 +189,7 @@ class Rail(QWidget):
         seen_x: float,
         ends: list[list[tuple[float, float]]],
     ) -> None:
-        tokens, drawn = self._tokens, self._board.board == "drawing"
+        tokens, drawn = self._tokens, self._board.board == Board.DRAWING
         role = tokens.verdict(reading.verdict) if drawn else "ink"
         off = reading.verdict in {"over", "under"}
         figure = (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bralto.core.two_boards import Board
 from bralto.core.wording import error_text, value_text
 from bralto.ui.bench.ladder import points_up, stations
 from bralto.ui.document.open_study import OpenStudy
@@ -9,14 +10,14 @@ from bralto.ui.document.open_study import OpenStudy
 __all__ = ["board_words", "ladder_words", "mark_words", "rail_words"]
 
 
-def board_words(study: OpenStudy, board: str) -> str:
+def board_words(study: OpenStudy, board: Board) -> str:
     """How many marks a board has, what is asked for there, and which mark is in hand."""
     picture = study.picture(board)
     total, placed = len(study.view.landmarks), picture.placed()
     said = [f"{len(placed)} of {total} marks"]
-    if board == "drawing" and study.undrawn:
+    if board == Board.DRAWING and study.undrawn:
         said = ["no drawing yet"]
-    elif board == "drawing" and study.session.state_name:
+    elif board == Board.DRAWING and study.session.state_name:
         said.append(f"state {study.session.state_name}")
     if picture.curves:
         said.append(f"drawn through it: {', '.join(picture.curves)}")
@@ -31,7 +32,7 @@ def board_words(study: OpenStudy, board: str) -> str:
     return "; ".join(said)
 
 
-def mark_words(study: OpenStudy, board: str) -> list[str]:
+def mark_words(study: OpenStudy, board: Board) -> list[str]:
     """Every mark of a board in placing order: where it lies, image px, and whether it is hidden."""
     marks, said = study.picture(board).marks, []
     for key in study.view.placing:
@@ -61,18 +62,18 @@ def ladder_words(study: OpenStudy) -> list[str]:
     return said or ["no rung yet"]
 
 
-def rail_words(study: OpenStudy, board: str) -> list[str]:
+def rail_words(study: OpenStudy, board: Board) -> list[str]:
     """How far from plumb each mark of a rail stands."""
     said = []
     for key in study.rails:
         reading = study.assessment.reading(f"offset.{key}")
         if reading is None:
             continue
-        value = reading.drawing if board == "drawing" else reading.reference
+        value = reading.drawing if board == Board.DRAWING else reading.reference
         if value is not None:
             label = study.view.point_label(key)
             words = f"{label}: {abs(value):.2f} to your {'right' if value > 0.0 else 'left'}"
-            if board == "drawing" and reading.error is not None:
+            if board == Board.DRAWING and reading.error is not None:
                 words += f", {reading.verdict}"
             said.append(words)
     return said or ["nothing to hang yet"]

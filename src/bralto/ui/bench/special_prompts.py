@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
 from bralto.core.session.stages import stage_at
+from bralto.core.two_boards import Board
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import SWEEP, TOOLS
@@ -57,7 +58,7 @@ def special_prompt(
     if run is not None and run.asked is not None:
         mark = study.view.landmark(run.asked)
         label = mark.label if mark else run.asked
-        where = "reference" if run.board == "reference" else "drawing"
+        where = run.board
         how = f"without looking where it was; {run.left} to go"
         return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
     trusted = study.session.trusted
@@ -88,7 +89,7 @@ def special_prompt(
         return Prompt(f"{study.session.held.words}:", study.session.held.doubt, held)
     asked = study.now.asked_proposal
     if asked is not None:
-        left = len(study.now.proposals("drawing"))
+        left = len(study.now.proposals(Board.DRAWING))
         label = study.view.point_label(asked[1])
         how = f"drag it, or leave it; {left} carried over"
         keys = (("Enter", "right where it is"), ("Drag", "mend"))
@@ -102,7 +103,7 @@ def _tool_prompt(board: PictureBoard) -> Prompt:
     lead, how = TOOLS[tool.name]
     if not tool.keeps:
         return Prompt(lead, how, (("Drag", "draw"), ("Esc", "leave it")))
-    where = "reference" if board.board == "reference" else "drawing"
+    where = board.board
     if tool.name == SWEEP:
         lead = f"Go along the {tool.about} on the {where}, point by point:"
         keys = (("Click", "point"), ("Enter", "done"), ("Backspace", "back"), ("Esc", "leave it"))
@@ -123,7 +124,7 @@ def usual_prompt(study: OpenStudy) -> Prompt:
         return _done(study)
     mark = study.view.landmark(step.key)
     assert mark is not None
-    where = "reference" if step.board == "reference" else "drawing"
+    where = step.board
     if len(step.keys) > 1:
         what, how = f"{mark.short.removeprefix('R ')} that stands lower", mark.how
     else:
@@ -175,7 +176,7 @@ def _done(study: OpenStudy) -> Prompt:
     hanging = study.now.worth_again
     if hanging and not study.undrawn:
         one = hanging[0]
-        where = "reference" if one.board == "reference" else "drawing"
+        where = one.board
         label = study.view.point_label(one.key)
         how = f"{one.verdicts} verdicts hang on the {label} of the {where}"
         again = ("Backspace", "set it again, near")

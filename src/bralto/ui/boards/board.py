@@ -8,11 +8,12 @@ from typing import NamedTuple, Protocol
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QImage, QPainter
 
+from bralto.core.two_boards import Board
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.theme.tokens import Tokens
 
-__all__ = ["Board", "Overlay", "point_on_board"]
+__all__ = ["Overlay", "PaintedBoard", "point_on_board"]
 
 
 class Overlay(NamedTuple):
@@ -25,17 +26,17 @@ class Overlay(NamedTuple):
         lines: which lines of the picture can be taken by their points (`line_hand`), or "".
     """
 
-    draw: tuple[Callable[[QPainter, Board], None], ...]
+    draw: tuple[Callable[[QPainter, PaintedBoard], None], ...]
     sights: str = ""
     marks: bool = True
     lines: str = ""
 
 
-class Board(Protocol):
+class PaintedBoard(Protocol):
     """What a drawer may ask of a board; drawers only read."""
 
     study: OpenStudy
-    board: str
+    board: Board
     viewport: Viewport
     tokens: Tokens
     candidate: QPointF | None
@@ -67,10 +68,10 @@ class Board(Protocol):
         """Where a mark lies, or None."""
 
 
-def point_on_board(board: Board, key: str) -> QPointF | None:
+def point_on_board(board: PaintedBoard, key: str) -> QPointF | None:
     """A landmark or a derived point in board px, or None where a mark is missing; which mark a
     point is made of is decided in the picture's own frame, however the board is turned."""
     ground = board.study.now.ground
-    places = ground.places_seen if board.board == "reference" else ground.places_drawn
+    places = ground.places_seen if board.board == Board.REFERENCE else ground.places_drawn
     place = places.get(key)
     return None if place is None else board.viewport.to_board(*place)

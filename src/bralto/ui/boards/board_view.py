@@ -15,6 +15,7 @@ from bralto.core.curled import Bends
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Sheet
+from bralto.core.two_boards import Board
 from bralto.ui.boards.viewport import Viewport
 
 if TYPE_CHECKING:
@@ -110,13 +111,13 @@ def lay(picture: Picture, before: Viewport | None = None) -> Viewport:
     return found
 
 
-def head_px(assessment: Assessment, picture: Picture, board: str) -> float | None:
+def head_px(assessment: Assessment, picture: Picture, board: Board) -> float | None:
     """A reference head on a board's picture as it is laid there, px before zooming."""
     unit = assessment.unit
     if isinstance(unit, NotMeasurable):
         return None
     flat = _flat(picture)
-    if board == "reference":
+    if board == Board.REFERENCE:
         return unit.reference_px if flat is None else unit.reference * flat.px_per_mm
     if flat is not None:
         mm = unit.drawing_mm

@@ -10,7 +10,8 @@ from bralto.core.action.ground import StandingGround
 from bralto.core.arrays import Floats
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.boards.instruments import veiled
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
@@ -23,15 +24,15 @@ _FAR = 60.0
 """Heads to either side by which the horizon leaves the board."""
 
 
-def draw_ground(painter: QPainter, board: Board) -> None:
+def draw_ground(painter: QPainter, board: PaintedBoard) -> None:
     """The horizon where it is named or known, or while the box is shown; the box on wish."""
     study = board.study
     if study.imagined:
         return
     shown = study.session.boxed
-    if not shown and study.picture_name(board.board) not in study.notes.horizon:
+    if not shown and study.session.picture_name(board.board) not in study.notes.horizon:
         return
-    found = study.grounds[board.board == "drawing"]
+    found = study.grounds[board.board == Board.DRAWING]
     if isinstance(found, NotMeasurable):
         return
     level = found.under + np.array(
@@ -48,7 +49,7 @@ def draw_ground(painter: QPainter, board: Board) -> None:
         _box(painter, board, found)
 
 
-def _box(painter: QPainter, board: Board, found: StandingGround) -> None:
+def _box(painter: QPainter, board: PaintedBoard, found: StandingGround) -> None:
     places = _on_board(board, found.box)
     if len(places) < len(found.box):
         return
@@ -63,7 +64,7 @@ def _box(painter: QPainter, board: Board, found: StandingGround) -> None:
         veiled(painter, [low, high], thin)
 
 
-def _on_board(board: Board, heads: Floats) -> list[QPointF]:
+def _on_board(board: PaintedBoard, heads: Floats) -> list[QPointF]:
     """Places in heads of the picture's sight frame on the board; none where they have no place."""
     figure = board.study.examination.side(board.board).figure
     if isinstance(figure, NotMeasurable):

@@ -6,7 +6,8 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from bralto.ui.boards.board import Board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.theme.tokens import LIGHT
@@ -25,7 +26,7 @@ _SD, _LEAST = 2.0, 13.0
 _DOT = 1.6
 
 
-def map_of(board: Board) -> tuple[QRectF, Viewport] | None:
+def map_of(board: PaintedBoard) -> tuple[QRectF, Viewport] | None:
     """Where the map lies on a board, and how the whole picture lies there; None while the board
     itself shows the whole."""
     if not board.overview or board.width() < 3 * _WIDE:
@@ -36,14 +37,14 @@ def map_of(board: Board) -> tuple[QRectF, Viewport] | None:
     if board.viewport.zoom < _NEAR * full.zoom:
         return None
     left = _MARGIN
-    if board.board == "drawing":  # in the outer corners: the hand goes between the boards
+    if board.board == Board.DRAWING:  # in the outer corners: the hand goes between the boards
         left = board.width() - _MARGIN - size.width()
     place = QRectF(QPointF(left, board.height() - _MARGIN - size.height()), size)
     shift = place.center() - QPointF(_WIDE / 2.0, _HIGH / 2.0)
     return place, whole.panned(shift)
 
 
-def draw_map(painter: QPainter, board: Board) -> None:
+def draw_map(painter: QPainter, board: PaintedBoard) -> None:
     """The whole picture, its marks, and a frame about what the board shows."""
     found = map_of(board)
     if found is None:
@@ -77,13 +78,13 @@ def draw_map(painter: QPainter, board: Board) -> None:
     painter.restore()
 
 
-def draw_whereabouts(painter: QPainter, board: Board) -> None:
+def draw_whereabouts(painter: QPainter, board: PaintedBoard) -> None:
     """On the reference: about where the next mark is looked for. Never on a drawing: what is shown
     there would pull the hand to where the mark should be."""
-    step, picture = board.study.step, board.study.picture("reference")
+    step, picture = board.study.step, board.study.picture(Board.REFERENCE)
     if step is not None and picture.placed().intersection(step.keys):
         return  # it is asked for again, and shown where it lies
-    if step is None or board.board != "reference" or step.board != "reference":
+    if step is None or board.board != Board.REFERENCE or step.board != Board.REFERENCE:
         return
     for found in board.study.now.whereabouts.values():
         sizes, axes = np.linalg.eigh(found.cov)

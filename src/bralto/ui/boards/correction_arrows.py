@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter, QPen
 from bralto.core.frames import image_points, sight_marks
 from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.theme.paint import halo_text, text_width
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
@@ -22,7 +22,7 @@ _HEAD = 7.0  # of an arrow, board px
 _NAMED = 4  # arrows whose length is written, the longest ones
 
 
-def goals(board: Board) -> list[tuple[QPointF, QPointF, str]]:
+def goals(board: PaintedBoard) -> list[tuple[QPointF, QPointF, str]]:
     """From where to where each mark of the held correction goes, board px, and how far in words;
     the longest first."""
     held = board.study.session.held
@@ -48,7 +48,7 @@ def goals(board: Board) -> list[tuple[QPointF, QPointF, str]]:
     return [one[1:] for one in found]
 
 
-def draw_goals(painter: QPainter, board: Board) -> None:
+def draw_goals(painter: QPainter, board: PaintedBoard) -> None:
     """Open, shafted arrows in graphite: a move is no error."""
     shown = goals(board)
     ink, veil = LIGHT.colour("ink"), LIGHT.colour("veil")

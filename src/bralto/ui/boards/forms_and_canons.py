@@ -12,7 +12,8 @@ from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board, point_on_board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard, point_on_board
 from bralto.ui.boards.instruments import veil_of, veiled
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
@@ -23,7 +24,7 @@ __all__ = ["draw_canon", "draw_forms", "draw_laid", "shows_canon"]
 _OPEN = frozenset({"line"})
 
 
-def draw_laid(painter: QPainter, board: Board) -> None:
+def draw_laid(painter: QPainter, board: PaintedBoard) -> None:
     """The big forms and the canon, as far as they are wished for."""
     if board.study.session.forms_on or shows_canon(board):
         draw_forms(painter, board)
@@ -31,12 +32,12 @@ def draw_laid(painter: QPainter, board: Board) -> None:
         draw_canon(painter, board, board.study.session.canon)
 
 
-def shows_canon(board: Board) -> bool:
+def shows_canon(board: PaintedBoard) -> bool:
     """Whether a canon stands on the board as a figure."""
-    return board.board == "reference" and board.study.imagined
+    return board.board == Board.REFERENCE and board.study.imagined
 
 
-def draw_forms(painter: QPainter, board: Board) -> None:
+def draw_forms(painter: QPainter, board: PaintedBoard) -> None:
     """Egg, block, cylinders, centre line and envelope, as the marks have them; a head as the school
     that was chosen builds it up."""
     picture = board.study.picture(board.board)
@@ -72,7 +73,7 @@ def draw_forms(painter: QPainter, board: Board) -> None:
             painter.drawPath(path)
 
 
-def _heights(board: Board) -> tuple[tuple[str, float], ...]:
+def _heights(board: PaintedBoard) -> tuple[tuple[str, float], ...]:
     """The marks of a head below its crown, in its own heads; of a figure none are wanted."""
     view, figure = board.study.view, board.study.examination.side(board.board).figure
     if isinstance(figure, NotMeasurable) or not view.axis:
@@ -89,7 +90,7 @@ def _heights(board: Board) -> tuple[tuple[str, float], ...]:
 _FIRST_ROW, _ROW, _ROWS = 14.0, 15.0, 3  # of labels beside plumb lines, board px
 
 
-def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
+def draw_canon(painter: QPainter, board: PaintedBoard, canon: Canon) -> None:
     """Level lines, on a head square to its centre line, where an average has its stations, counted
     in this picture's own heads.
 
@@ -119,7 +120,7 @@ def draw_canon(painter: QPainter, board: Board, canon: Canon) -> None:
         halo_text(painter, QPointF(8.0, left - 4.0), words, face, ink, veil)
 
 
-def _axis(board: Board) -> tuple[QPointF, QPointF] | None:
+def _axis(board: PaintedBoard) -> tuple[QPointF, QPointF] | None:
     """Where the stations are counted from and one head down from there, board px: plumb on the
     board, of a figure that lies level towards its feet, of a head along its own centre line."""
     view, side = board.study.view, board.study.examination.side(board.board)

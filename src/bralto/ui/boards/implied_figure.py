@@ -13,8 +13,9 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.sketch import HEAD_WIDE, bones
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
-from bralto.ui.boards.board import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["draw_implied", "draw_sighted", "shows_sighted"]
@@ -23,13 +24,13 @@ _SURE = 0.15
 """Heads; a line whose ends are less sure than this is broken."""
 
 
-def shows_sighted(board: Board) -> bool:
+def shows_sighted(board: PaintedBoard) -> bool:
     """Whether what was sighted stands on the board."""
     study = board.study
-    return board.board == "reference" and study.from_life and not study.session.against
+    return board.board == Board.REFERENCE and study.from_life and not study.session.against
 
 
-def draw_sighted(painter: QPainter, board: Board) -> None:
+def draw_sighted(painter: QPainter, board: PaintedBoard) -> None:
     """What the sightings tell, in the reference's place."""
     study, picture = board.study, board.study.picture(board.board)
     implied = imply(study.view, study.sighted.kept.items)

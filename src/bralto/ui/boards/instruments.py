@@ -12,7 +12,8 @@ from bralto.core.measures.masses import FEET
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.theme.paint import halo_text, text_width, triangle
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
@@ -53,7 +54,7 @@ def veiled(painter: QPainter, places: list[QPointF], pen: QPen, *, closed: bool 
             painter.drawPolyline(shape)
 
 
-def draw_envelope(painter: QPainter, board: Board) -> None:
+def draw_envelope(painter: QPainter, board: PaintedBoard) -> None:
     """A box about the outermost marks, upright as the board shows them."""
     box = board.study.examination.side(board.board).envelope
     if box is None:
@@ -72,7 +73,7 @@ def draw_envelope(painter: QPainter, board: Board) -> None:
         painter.drawEllipse(place, 8.5, 8.5)
 
 
-def draw_levels(painter: QPainter, board: Board) -> None:
+def draw_levels(painter: QPainter, board: PaintedBoard) -> None:
     """Where the same head from another side has its stations, as lines across this one; named where
     they are not level."""
     study = board.study
@@ -112,7 +113,7 @@ def draw_levels(painter: QPainter, board: Board) -> None:
             named += 1
 
 
-def draw_line(painter: QPainter, board: Board) -> None:
+def draw_line(painter: QPainter, board: PaintedBoard) -> None:
     """The plumb line that was chosen, the marks that cross it, and how far each strays."""
     line = board.study.line
     anchor = None if line is None else board.at(line.anchor)
@@ -126,8 +127,8 @@ def draw_line(painter: QPainter, board: Board) -> None:
         at = board.at(one.key)
         if at is None:
             continue
-        off = board.board == "drawing" and one.verdict in {"over", "under"}
-        role = _INKS.verdict(one.verdict) if board.board == "drawing" else "ink"
+        off = board.board == Board.DRAWING and one.verdict in {"over", "under"}
+        role = _INKS.verdict(one.verdict) if board.board == Board.DRAWING else "ink"
         across = [QPointF(anchor.x(), at.y()), at]
         veiled(painter, across, QPen(_INKS.colour(role), 2.2 if off else 1.4))
         if off and one.drawn is not None:
@@ -136,7 +137,7 @@ def draw_line(painter: QPainter, board: Board) -> None:
             halo_text(painter, at + QPointF(12.0, 5.0), words, face, ink, veil)
 
 
-def _lowest(board: Board, keys: tuple[str, ...]) -> float:
+def _lowest(board: PaintedBoard, keys: tuple[str, ...]) -> float:
     return max((place.y() for key in keys if (place := board.at(key)) is not None), default=0.0)
 
 
@@ -147,7 +148,7 @@ def _bob(painter: QPainter, at: QPointF) -> None:
     painter.drawPolygon(QPolygonF([at + QPointF(x, y) for x, y in corners]))
 
 
-def draw_weight(painter: QPainter, board: Board) -> None:
+def draw_weight(painter: QPainter, board: PaintedBoard) -> None:
     """The gravity line from the centre of mass to the ground, and the base of support."""
     study = board.study
     found = study.examination.side(board.board)
@@ -177,10 +178,10 @@ def draw_weight(painter: QPainter, board: Board) -> None:
     painter.drawLine(centre - QPointF(0.0, 7.0), centre + QPointF(0.0, 7.0))
 
 
-def draw_corners(painter: QPainter, board: Board) -> None:
+def draw_corners(painter: QPainter, board: PaintedBoard) -> None:
     """Corners that both pictures have: an open square each, for nothing is marked there."""
     found = board.study.now.corners
-    for x, y in found.seen if board.board == "reference" else found.drawn:
+    for x, y in found.seen if board.board == Board.REFERENCE else found.drawn:
         at = board.viewport.to_board(x, y)
         box = QRectF(at.x() - _CORNER, at.y() - _CORNER, 2.0 * _CORNER, 2.0 * _CORNER)
         pen = QPen(_INKS.colour("ink"), 1.4)
@@ -190,7 +191,7 @@ def draw_corners(painter: QPainter, board: Board) -> None:
             painter.drawRect(box)
 
 
-def draw_shapes(painter: QPainter, board: Board) -> None:
+def draw_shapes(painter: QPainter, board: PaintedBoard) -> None:
     """The polygons of this picture; the one that is lit is filled like a silhouette."""
     study = board.study
     face = font(Size.FINE, bold=True)

@@ -6,8 +6,9 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.readings import Reading
+from bralto.core.two_boards import Board
 from bralto.ui.boards import line_hand
-from bralto.ui.boards.board import Board, Overlay, point_on_board
+from bralto.ui.boards.board import Overlay, PaintedBoard, point_on_board
 from bralto.ui.boards.box_on_ground import draw_ground
 from bralto.ui.boards.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.correction_arrows import draw_goals
@@ -48,7 +49,7 @@ _FINGER = 24.0  # board px that a finger's tip hides
 _DIM = 0.4
 
 
-def draw_board(painter: QPainter, board: Board) -> None:
+def draw_board(painter: QPainter, board: PaintedBoard) -> None:
     """Everything that lies over the picture, from the faintest to the mark in hand."""
     shown, repeating = board.overlay, board.study.session.repeating
     if repeating is not None and repeating.board == board.board:
@@ -71,7 +72,7 @@ def draw_board(painter: QPainter, board: Board) -> None:
         board.paint_laid_over(painter)
     if shown.marks:
         _marks(painter, board)
-    if board.board == "drawing":
+    if board.board == Board.DRAWING:
         draw_goals(painter, board)
     if board.overview:
         draw_whereabouts(painter, board)
@@ -87,7 +88,7 @@ def _line(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
     rule(painter, a, b, pen)
 
 
-def _plumb(painter: QPainter, board: Board) -> None:
+def _plumb(painter: QPainter, board: PaintedBoard) -> None:
     at = board.at(board.study.view.plumb)
     if at is None:
         return
@@ -95,7 +96,7 @@ def _plumb(painter: QPainter, board: Board) -> None:
     _line(painter, QPointF(at.x(), 0.0), QPointF(at.x(), board.height()), pen)
 
 
-def _level(painter: QPainter, board: Board) -> None:
+def _level(painter: QPainter, board: PaintedBoard) -> None:
     """Of a figure that lies, the level line that its heights are counted from, and how far each
     station lies below or above it."""
     study = board.study
@@ -113,7 +114,7 @@ def _level(painter: QPainter, board: Board) -> None:
             _line(painter, there, QPointF(there.x(), at.y()), pen)
 
 
-def _divisions(painter: QPainter, board: Board) -> None:
+def _divisions(painter: QPainter, board: PaintedBoard) -> None:
     """Halves and thirds of the envelope on the outer edge."""
     if board.study.examination.side(board.board).lies:
         _divisions_along(painter, board)
@@ -121,7 +122,7 @@ def _divisions(painter: QPainter, board: Board) -> None:
     top, bottom = (point_on_board(board, key) for key in board.study.view.edges)
     if top is None or bottom is None:
         return
-    outer = board.board == "reference"
+    outer = board.board == Board.REFERENCE
     x = 12.0 if outer else board.width() - 12.0
     inward = 7.0 if outer else -7.0
     pen = QPen(INKS.colour("ink", 0.85), 1.2)
@@ -133,7 +134,7 @@ def _divisions(painter: QPainter, board: Board) -> None:
             _share(painter, x + 11.0 if outer else x - 27.0, y + 5.0, words)
 
 
-def _divisions_along(painter: QPainter, board: Board) -> None:
+def _divisions_along(painter: QPainter, board: PaintedBoard) -> None:
     """Halves and thirds of a figure that lies, from its left end to its right, along the lower
     edge."""
     picture = board.study.picture(board.board)
@@ -163,12 +164,12 @@ def _share(painter: QPainter, left: float, baseline: float, words: str) -> None:
     text(painter, left, baseline, words, face, INKS.colour("ink"))
 
 
-def _sighting(painter: QPainter, board: Board) -> None:
+def _sighting(painter: QPainter, board: PaintedBoard) -> None:
     """Level lines from the stations' marks to the edge where the ladder stands."""
     if board.study.lies:
         return
     view = board.study.view
-    edge = board.width() if board.board == "reference" else 0.0
+    edge = board.width() if board.board == Board.REFERENCE else 0.0
     for key in view.stations:
         at = point_on_board(board, key)
         if at is None or not 0.0 <= at.y() <= board.height():
@@ -178,7 +179,7 @@ def _sighting(painter: QPainter, board: Board) -> None:
         _line(painter, at, QPointF(edge, at.y()), pen)
 
 
-def _drops(painter: QPainter, board: Board) -> None:
+def _drops(painter: QPainter, board: PaintedBoard) -> None:
     """Plumb lines from the rail's marks down to the rail."""
     for key in board.study.rails:
         at = board.at(key)
@@ -190,11 +191,11 @@ def _drops(painter: QPainter, board: Board) -> None:
         _line(painter, at, QPointF(at.x(), board.height()), pen)
 
 
-def _tilts(painter: QPainter, board: Board) -> None:
+def _tilts(painter: QPainter, board: PaintedBoard) -> None:
     """The lines whose tilt is measured; on the drawing the seen direction is dotted beside, unless
     a mark is being dragged and the error still follows it."""
     lines: dict[str, list[QLineF]] = {}
-    drawn, dragging = board.board == "drawing", board.study.now.dragging
+    drawn, dragging = board.board == Board.DRAWING, board.study.now.dragging
     for reading in board.study.assessment.readings:
         if reading.spec.kind != "tilt":
             continue
@@ -214,7 +215,7 @@ def _tilts(painter: QPainter, board: Board) -> None:
 
 
 def _seen_direction(
-    painter: QPainter, board: Board, reading: Reading, a: QPointF, b: QPointF
+    painter: QPainter, board: PaintedBoard, reading: Reading, a: QPointF, b: QPointF
 ) -> None:
     middle = (a + b) / 2.0
     painter.save()
@@ -249,7 +250,7 @@ TONES = Overlay((draw_shadows,), marks=False, lines=line_hand.SHADOWS)
 SHAPES = Overlay((draw_shapes,), marks=False, lines=line_hand.SHAPES)
 
 
-def _marks(painter: QPainter, board: Board) -> None:
+def _marks(painter: QPainter, board: PaintedBoard) -> None:
     study, tokens = board.study, INKS
     kind = board.overlay.sights
     marks = study.picture(board.board).marks
@@ -260,7 +261,7 @@ def _marks(painter: QPainter, board: Board) -> None:
             continue
         if not study.now.in_sight(key) and (board.board, key) != proposed:
             continue
-        told = board.board == "drawing" and not board.overview  # a verdict would lead the hand
+        told = board.board == Board.DRAWING and not board.overview  # a verdict would lead the hand
         reading = study.assessment.reading(f"{kind}.{key}") if told else None
         painter.setOpacity(1.0 if study.session.pointed in (None, key) else _DIM)
         if reading is not None and reading.verdict in {"over", "under"}:
@@ -277,7 +278,7 @@ def _marks(painter: QPainter, board: Board) -> None:
             _emphasis(painter, board, key, at)
 
 
-def _emphasis(painter: QPainter, board: Board, key: str, at: QPointF) -> None:
+def _emphasis(painter: QPainter, board: PaintedBoard, key: str, at: QPointF) -> None:
     tokens = INKS
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(tokens.colour("veil"), 4.0))
@@ -294,7 +295,7 @@ def _emphasis(painter: QPainter, board: Board, key: str, at: QPointF) -> None:
     )
 
 
-def _candidate(painter: QPainter, board: Board) -> None:
+def _candidate(painter: QPainter, board: PaintedBoard) -> None:
     """The crosshair that the keys move."""
     if board.candidate is None:
         return
@@ -305,7 +306,7 @@ def _candidate(painter: QPainter, board: Board) -> None:
             painter.drawLine(at + QPointF(4.0 * dx, 4.0 * dy), at + QPointF(13.0 * dx, 13.0 * dy))
 
 
-def _loupe(painter: QPainter, board: Board) -> None:
+def _loupe(painter: QPainter, board: PaintedBoard) -> None:
     """The picture magnified where a mark is about to be set or is being moved."""
     focus = loupe_focus(board)
     image = board.level_for(board.viewport.zoom * MAGNIFY)
@@ -349,7 +350,7 @@ def _loupe(painter: QPainter, board: Board) -> None:
         )
 
 
-def loupe_focus(board: Board) -> QPointF | None:
+def loupe_focus(board: PaintedBoard) -> QPointF | None:
     """What the loupe looks at, in board px: the mark in hand, the crosshair, the pointer."""
     if not board.loupe_on:
         return None

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mark_worth import placing_spread
 from bralto.core.repeats import kind_of
+from bralto.core.two_boards import Board
 from bralto.core.whereabouts import about_a_head
 from bralto.imaging.looks import LOOKS
 from bralto.ui.boards import overlay
@@ -68,7 +69,7 @@ class PictureBoard(QWidget):
     """A hand took hold of the board: it stays where it is."""
 
     def __init__(
-        self, study: OpenStudy, board: str, tokens: Tokens, parent: QWidget | None = None
+        self, study: OpenStudy, board: Board, tokens: Tokens, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.setObjectName(f"{board}_board")
@@ -78,7 +79,7 @@ class PictureBoard(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumWidth(120)
-        self.setAccessibleName("Reference" if board == "reference" else "Your drawing")
+        self.setAccessibleName("Reference" if board == Board.REFERENCE else "Your drawing")
         self.heard = Heard(self, "Marks")
         self.study, self.board, self.tokens = study, board, tokens
         picture = study.picture(board)
@@ -276,7 +277,7 @@ class PictureBoard(QWidget):
     def _shows(self) -> tuple[int, frozenset[str]]:
         """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
         study = self.study
-        own = id(study.assessment if self.board == "drawing" else study.picture(self.board))
+        own = id(study.assessment if self.board == Board.DRAWING else study.picture(self.board))
         return own, study.now.ground.shared
 
     def _paint_picture(self, painter: QPainter) -> None:

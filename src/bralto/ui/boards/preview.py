@@ -14,6 +14,7 @@ from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark
+from bralto.core.two_boards import Board
 from bralto.ui.boards.board_view import in_flat_px
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
@@ -74,7 +75,7 @@ class Preview(QObject):
 
     def _begin(self, chosen: tuple[Correction, ...], source: QImage) -> None:
         board = self._board
-        picture = board.study.picture("drawing")
+        picture = board.study.picture(Board.DRAWING)
         wanted = corrected_marks(picture, chosen)
         if isinstance(wanted, NotMeasurable):
             self.trouble.emit(wanted.reason)

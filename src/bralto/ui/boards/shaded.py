@@ -13,7 +13,8 @@ from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.light.three_values import ThreeValues
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Point
-from bralto.ui.boards.board import Board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.boards.instruments import veil_of
 from bralto.ui.theme.tokens import LIGHT
 
@@ -22,7 +23,7 @@ __all__ = ["draw_shadows"]
 _INKS = LIGHT
 
 
-def draw_shadows(painter: QPainter, board: Board) -> None:
+def draw_shadows(painter: QPainter, board: PaintedBoard) -> None:
     """The shapes of shadow; on the drawing, hatched one way in red, where they go beyond the
     reference's and, the other way in blue, where they fall short."""
     study = board.study
@@ -33,7 +34,7 @@ def draw_shadows(painter: QPainter, board: Board) -> None:
     picture = study.picture(board.board)
     path = _path(board, picture.shadows)
     found = study.examination.light
-    told = board.board == "drawing" and isinstance(found, LightReading)
+    told = board.board == Board.DRAWING and isinstance(found, LightReading)
     if not path.isEmpty():
         painter.fillPath(path, _INKS.colour("ink", 0.10 if told else 0.30))
         pen = QPen(_INKS.colour("ink"), 1.6)
@@ -50,7 +51,7 @@ def draw_shadows(painter: QPainter, board: Board) -> None:
     _focus(painter, board)
 
 
-def _values(painter: QPainter, board: Board, values: ThreeValues) -> None:
+def _values(painter: QPainter, board: PaintedBoard, values: ThreeValues) -> None:
     """Three values as flat tones with their outlines, in place of the shadows."""
     for rings, strength in ((values.half, 0.28), (values.dark, 0.42)):
         path = _path(board, rings)
@@ -62,7 +63,7 @@ def _values(painter: QPainter, board: Board, values: ThreeValues) -> None:
             painter.drawPath(path)
 
 
-def _path(board: Board, rings: Sequence[Sequence[Point]]) -> QPainterPath:
+def _path(board: PaintedBoard, rings: Sequence[Sequence[Point]]) -> QPainterPath:
     """Outlines in image px; one within another cuts light out of it."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.OddEvenFill)
@@ -73,7 +74,11 @@ def _path(board: Board, rings: Sequence[Sequence[Point]]) -> QPainterPath:
 
 
 def _patches(
-    painter: QPainter, board: Board, patches: tuple[Patch, ...], role: str, pattern: Qt.BrushStyle
+    painter: QPainter,
+    board: PaintedBoard,
+    patches: tuple[Patch, ...],
+    role: str,
+    pattern: Qt.BrushStyle,
 ) -> None:
     for patch in patches:
         path = QPainterPath()
@@ -88,7 +93,7 @@ def _patches(
         painter.fillPath(path, QBrush(_INKS.colour(role), pattern))
 
 
-def _focus(painter: QPainter, board: Board) -> None:
+def _focus(painter: QPainter, board: PaintedBoard) -> None:
     """A ring where light and dark meet most sharply; a cross where the eye should go to."""
     study = board.study
     tone, named = study.session.tones.get(board.board), study.notes.focal
@@ -98,7 +103,7 @@ def _focus(painter: QPainter, board: Board) -> None:
         for wide, role in ((5.0, "veil"), (2.0, "ochre")):
             painter.setPen(QPen(_INKS.colour(role), wide))
             painter.drawEllipse(at, 15.0, 15.0)
-    if named is not None and board.board == "reference":
+    if named is not None and board.board == Board.REFERENCE:
         at = board.viewport.to_board(*named)
         for wide, role in ((5.0, "veil"), (2.0, "ink")):
             painter.setPen(QPen(_INKS.colour(role), wide))

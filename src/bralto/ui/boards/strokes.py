@@ -12,7 +12,8 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.push import POSE
 from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.ui.boards.board import Board, point_on_board
+from bralto.core.two_boards import Board
+from bralto.ui.boards.board import PaintedBoard, point_on_board
 from bralto.ui.boards.instruments import veil_of, veiled
 from bralto.ui.boards.sweep_path import path_of, swept
 from bralto.ui.theme.paint import halo_text, mark_dot
@@ -27,7 +28,7 @@ _TOLD_PX = 4.0
 """Board px by which a mark must be meant elsewhere to be shown."""
 
 
-def draw_sweeps(painter: QPainter, board: Board) -> None:
+def draw_sweeps(painter: QPainter, board: PaintedBoard) -> None:
     """Every curve of the picture; on the drawing the seen bend is dotted beside; on the reference
     what the marks propose is dashed, until it is taken or drawn."""
     study, found = board.study, board.study.examination
@@ -40,7 +41,7 @@ def draw_sweeps(painter: QPainter, board: Board) -> None:
             strong = 1.0 if lit in (None, name) else 0.4
             wide = _WIDE if name == WHOLE else _THIN
             _stroke(painter, path, QPen(_INKS.colour("ink", strong), wide))
-    if board.board == "drawing":
+    if board.board == Board.DRAWING:
         _seen_beside(painter, board)
         return
     if WHOLE not in study.picture(board.board).curves and not study.imagined:
@@ -48,7 +49,7 @@ def draw_sweeps(painter: QPainter, board: Board) -> None:
     _meant(painter, board)
 
 
-def _seen_beside(painter: QPainter, board: Board) -> None:
+def _seen_beside(painter: QPainter, board: PaintedBoard) -> None:
     for pair in board.study.examination.sweeps:
         drawn = pair.drawn
         if not isinstance(pair.kept, Kept) or not isinstance(drawn, Sweep):
@@ -64,7 +65,7 @@ def _seen_beside(painter: QPainter, board: Board) -> None:
             _named(painter, path.pointAtPercent(0.5), words, role)
 
 
-def _meant(painter: QPainter, board: Board) -> None:
+def _meant(painter: QPainter, board: PaintedBoard) -> None:
     """What is pushed, on the reference: the sweep as it is meant, and where marks are meant."""
     found = board.study.examination
     if not found.pushes:
@@ -90,7 +91,7 @@ def _named(painter: QPainter, at: QPointF, words: str, role: str) -> None:
     halo_text(painter, at + QPointF(10.0, 0.0), words, font(Size.FINE, bold=True), ink, veil)
 
 
-def _proposed(painter: QPainter, board: Board) -> None:
+def _proposed(painter: QPainter, board: PaintedBoard) -> None:
     found = board.study.examination.side(board.board).proposed
     if isinstance(found, NotMeasurable):
         return
@@ -99,7 +100,7 @@ def _proposed(painter: QPainter, board: Board) -> None:
     _stroke(painter, swept(places), pen)
 
 
-def _path(board: Board, xy: Floats) -> QPainterPath | None:
+def _path(board: PaintedBoard, xy: Floats) -> QPainterPath | None:
     """Places (n, 2) of the picture's sight frame as a path on the board."""
     px = image_points(board.study.picture(board.board), xy)
     if isinstance(px, NotMeasurable):
@@ -119,7 +120,7 @@ def _stroke(painter: QPainter, path: QPainterPath, pen: QPen) -> None:
         painter.drawPath(path)
 
 
-def draw_masses(painter: QPainter, board: Board) -> None:
+def draw_masses(painter: QPainter, board: PaintedBoard) -> None:
     """The lines of ribcage and pelvis; the side between them that is squeezed is drawn strong, the
     stretched one thin."""
     found = board.study.examination.side(board.board).masses

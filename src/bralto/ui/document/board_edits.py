@@ -9,11 +9,12 @@ from typing import TYPE_CHECKING
 from bralto.core.carry import carry_by_fit, confirmed, is_proposed
 from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.mark_worth import HIDDEN_TIMES
-from bralto.core.placing import BOARDS, choose_side
+from bralto.core.placing import choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import snapped_to, unsnapped
 from bralto.core.study import Mark, Picture
 from bralto.core.tolerances import SAME_SPOT_PX
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.document.edits import Pair
 from bralto.ui.session import pointing, prompting
@@ -33,44 +34,43 @@ class BoardEdits:
     def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
         self._study, self._say = study, say
 
-    def refusal(self, board: str) -> str:
+    def refusal(self, board: Board) -> str:
         """Why nothing can be kept of a board, or ""."""
         study = self._study
-        if board == "drawing":
+        if board == Board.DRAWING:
             return "There is no drawing yet: photograph it first." if study.undrawn else ""
         if study.imagined and not study.session.against:
             stands = "What you sighted" if study.from_life else "A canon"
             return f"{stands} stands here: what is asked for are the marks of your drawing."
         return ""
 
-    def refused(self, board: str) -> bool:
+    def refused(self, board: Board) -> bool:
         """Whether nothing can be kept of a board; why is said."""
         refusal = self.refusal(board)
         if refusal:
             self._say(refusal)
         return bool(refusal)
 
-    def name_of(self, board: str) -> str:
+    def name_of(self, board: Board) -> str:
         """The state whose picture lies on a board, "" of the reference."""
-        session = self._study.session
-        return session.against if board == "reference" else session.state_name
+        return self._study.session.picture_name(board)
 
     def pair(self) -> Pair:
         """The states on both boards, as edits name them."""
         return self._study.session.state_name, self._study.session.against
 
-    def kept(self, board: str) -> Picture:
+    def kept(self, board: Board) -> Picture:
         """A board's picture as it is kept, without a mark that is being dragged."""
         return self._study.ground(in_hand=False).picture(board)
 
     # Marks
 
-    def place(self, board: str, x: float, y: float, spread: float) -> str | None:
+    def place(self, board: Board, x: float, y: float, spread: float) -> str | None:
         """Set the prompted mark; gives its key, or None where it could not be set."""
         with self._study.gesture():
             return self._place(board, x, y, spread)
 
-    def _place(self, board: str, x: float, y: float, spread: float) -> str | None:
+    def _place(self, board: Board, x: float, y: float, spread: float) -> str | None:
         study = self._study
         if study.session.doubted is not None and study.session.doubted.board != board:
             study.apply(prompting.undoubt)  # whoever goes on has answered
@@ -88,13 +88,13 @@ class BoardEdits:
             return None
         study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
         study.apply(prompting.lead)
-        against = study.ground().seen if board == "drawing" and not study.imagined else None
+        against = study.ground().seen if board == Board.DRAWING and not study.imagined else None
         question = ask_at_once(study.view, self.kept(board), key, against)
         if question is not None:
             study.apply(prompting.doubt, board, question)
         return key
 
-    def leave_it(self, board: str, key: str, spread: float) -> None:
+    def leave_it(self, board: Board, key: str, spread: float) -> None:
         """A mark that was asked for again was looked at and lies well: on to the next."""
         study, mark = self._study, self.kept(board).marks.get(key)
         with study.gesture():
@@ -145,7 +145,7 @@ class BoardEdits:
         return True
 
     def move(
-        self, board: str, key: str, x: float, y: float, spread: float, *, nudge: bool = False
+        self, board: Board, key: str, x: float, y: float, spread: float, *, nudge: bool = False
     ) -> bool:
         """Move a mark that is there; a drag is one edit, nudges merge."""
         if self.refused(board):
@@ -159,7 +159,7 @@ class BoardEdits:
             moved = replace(unsnapped(there), x=x, y=y, spread=spread)
             return self.set_mark(board, key, moved, nudge=nudge)
 
-    def snap(self, board: str, key: str, x: float, y: float, across_deg: float) -> bool:
+    def snap(self, board: Board, key: str, x: float, y: float, across_deg: float) -> bool:
         """Bring a mark that is there to a place on a line: it is known more closely across it."""
         if self.refused(board):
             return False
@@ -171,7 +171,7 @@ class BoardEdits:
             there = confirmed(mark) if is_proposed(mark) else mark
             return self.set_mark(board, key, snapped_to(there, x, y, across_deg))
 
-    def preview(self, board: str, key: str, x: float, y: float) -> None:
+    def preview(self, board: Board, key: str, x: float, y: float) -> None:
         """Show a mark where it is being dragged to; nothing is kept until the drag ends."""
         if self.refused(board):
             return
@@ -188,7 +188,7 @@ class BoardEdits:
             with self._study.gesture():
                 self._study.session = replace(self._study.session, in_hand=None)
 
-    def set_mark(self, board: str, key: str, mark: Mark, *, nudge: bool = False) -> bool:
+    def set_mark(self, board: Board, key: str, mark: Mark, *, nudge: bool = False) -> bool:
         """Set or move a mark; what cannot be is said."""
         if self.refused(board):
             return False
@@ -209,13 +209,13 @@ class BoardEdits:
             document.set_marks(self.pair(), self.name_of(board), {key: mark}, nudge=nudge)
         return self.kept(board).marks.get(key) == mark  # not where it was refused
 
-    def set_marks(self, board: str, marks: Mapping[str, Mark | None]) -> None:
+    def set_marks(self, board: Board, marks: Mapping[str, Mark | None]) -> None:
         """Set or take away several marks as one edit."""
         if marks and not self.refused(board):
             with self._study.gesture():
                 self._study.document.set_marks(self.pair(), self.name_of(board), marks)
 
-    def remove(self, board: str, key: str) -> None:
+    def remove(self, board: Board, key: str) -> None:
         """Take a mark away."""
         if key in self.kept(board).marks:
             with self._study.gesture():
@@ -247,7 +247,7 @@ class BoardEdits:
             study.apply(prompting.lead)
         return self.kept(step.board).marks.get(step.key) == gone[step.key]
 
-    def last_set(self, board: str) -> str | None:
+    def last_set(self, board: Board) -> str | None:
         """The mark of a board that was set or moved last, if it is still there."""
         found = self._study.document.last_marks(self.name_of(board))
         return found[1] if found is not None and found[1] in self.kept(board).marks else None
@@ -256,7 +256,7 @@ class BoardEdits:
         """Prompt again for the mark that was set last."""
         found = self._study.document.last_marks()
         if found is not None:
-            board = "reference" if found[0] == self.name_of("reference") else "drawing"
+            board = Board.REFERENCE if found[0] == self.name_of(Board.REFERENCE) else Board.DRAWING
             self._study.apply(prompting.ask, board, found[1])
 
     # Marks carried here
@@ -269,12 +269,12 @@ class BoardEdits:
             else:
                 self._say("A canon has no marks to carry over: nobody is the average.")
             return
-        drawing = self.kept("drawing")
-        found = carry_by_fit(self._study.view, self.kept("reference"), drawing)
+        drawing = self.kept(Board.DRAWING)
+        found = carry_by_fit(self._study.view, self.kept(Board.REFERENCE), drawing)
         if isinstance(found, NotMeasurable):
             self._say(f"Nothing can be carried over: {found.reason}.")
             return
-        self.set_marks("drawing", {k: m for k, m in found.items() if k not in drawing.marks})
+        self.set_marks(Board.DRAWING, {k: m for k, m in found.items() if k not in drawing.marks})
 
     def confirm_next(self, spread: float) -> None:
         """The carried mark that is asked about was looked at and is right where it lies."""
@@ -286,7 +286,7 @@ class BoardEdits:
 
     # Placing the same marks again, blind
 
-    def begin_repeats(self, board: str) -> None:
+    def begin_repeats(self, board: Board) -> None:
         """Ask for marks of a board three times over, hidden, to learn the hand's own spread."""
         if len(prompting.repeatable(self._study.ground(), board)) < 2:
             self._say("Set a few marks first: then they can be placed again, blind.")

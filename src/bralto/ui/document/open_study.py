@@ -16,11 +16,12 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination, GroundPair
-from bralto.core.placing import BOARDS, Step
+from bralto.core.placing import Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.study import Picture, Study
 from bralto.core.tolerances import Grade
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library
@@ -313,7 +314,7 @@ class OpenStudy(QObject):
         view = self.view
         return tuple(dict.fromkeys((*view.stations, *view.rails))) if self.lies else view.rails
 
-    def picture(self, board: str) -> Picture:
+    def picture(self, board: Board) -> Picture:
         """The picture on a board; an empty one where there is no drawing yet."""
         return self.now.picture(board)
 
@@ -347,24 +348,20 @@ class OpenStudy(QObject):
         """The plumb line that hangs on both boards."""
         return self.now.line
 
-    def media_path(self, board: str) -> str | None:
+    def media_path(self, board: Board) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
         return (
             None
             if self.edits.refusal(board)
-            else self.document.media_path(self.picture_name(board))
+            else self.document.media_path(self.session.picture_name(board))
         )
 
     @property
     def grounds(self) -> GroundPair:
         """The ground under the figure on both boards, by the height of the eye as it is named."""
         named = self.notes.horizon
-        seen, drawn = (named.get(self.picture_name(board)) for board in BOARDS)
+        seen, drawn = (named.get(self.session.picture_name(board)) for board in BOARDS)
         return self.examination.grounds(seen, drawn)
-
-    def picture_name(self, board: str) -> str:
-        """Name of the state whose picture lies on a board; "" of the reference."""
-        return self.session.against if board == "reference" else self.session.state_name
 
     # States
 
@@ -400,7 +397,7 @@ class OpenStudy(QObject):
         chosen = self.notes.level_with
         return self.tied.study(chosen) if chosen else None
 
-    def ties(self, board: str) -> tuple[Tie, ...] | NotMeasurable:
+    def ties(self, board: Board) -> tuple[Tie, ...] | NotMeasurable:
         """What of a board's head is level with the same picture of the other study."""
         figure = self.examination.side(board).figure
         return self.tied.ties(self.study, figure, board, self.notes.level_with)

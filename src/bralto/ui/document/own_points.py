@@ -8,6 +8,7 @@ from string import ascii_uppercase
 from typing import TYPE_CHECKING
 
 from bralto.core.study import MOST_ANCHORS, Anchor, Mark
+from bralto.core.two_boards import Board
 from bralto.ui.session import prompting
 
 if TYPE_CHECKING:
@@ -33,7 +34,11 @@ class OwnPoints:
         return next(one.label for one in self._study.study.anchors if one.key == key)
 
     def add(
-        self, board: str, at: tuple[float, float] | None = None, spread: float = 0.0, name: str = ""
+        self,
+        board: Board,
+        at: tuple[float, float] | None = None,
+        spread: float = 0.0,
+        name: str = "",
     ) -> str | None:
         """A new point, set on a board (image px) where a place is given; the prompt asks for it
         where it is not set yet. Gives its key, or None where it cannot be."""
@@ -49,12 +54,13 @@ class OwnPoints:
         if at is not None and not (0 <= at[0] <= picture.width and 0 <= at[1] <= picture.height):
             self._say("That is outside the picture.")
             return None
-        marks = {} if at is None else {self._name(board): {key: Mark(*at, "seen", spread)}}
+        on = study.session.picture_name(board)
+        marks = {} if at is None else {on: {key: Mark(*at, "seen", spread)}}
         with study.gesture():
             study.document.set_several(self._pair(), marks, (*study.study.anchors, anchor), _WORDS)
             if not self.is_own(key):
                 return None  # it was refused
-            asked = board if at is None else self._other(board)
+            asked = board if at is None else board.other
             if not study.edits.refusal(asked):
                 study.apply(prompting.ask, asked, key)
         return key
@@ -92,13 +98,6 @@ class OwnPoints:
         letters = [f"point {one}" for one in ascii_uppercase]
         more = (f"point {i}" for i in range(1, MOST_ANCHORS + 1))
         return next(one for one in (*letters, *more) if one not in taken)
-
-    def _other(self, board: str) -> str:
-        return "drawing" if board == "reference" else "reference"
-
-    def _name(self, board: str) -> str:
-        session = self._study.session
-        return session.against if board == "reference" else session.state_name
 
     def _pair(self) -> tuple[str, str]:
         return self._study.session.state_name, self._study.session.against

@@ -10,6 +10,7 @@ from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.results import NotMeasurable
 from bralto.core.study import OUTLINE, Mark, Picture, Sheet, State
+from bralto.core.two_boards import Board
 from bralto.ui.document.board_edits import BoardEdits
 
 if TYPE_CHECKING:
@@ -26,7 +27,7 @@ class PictureEdits:
     def __init__(self, study: OpenStudy, marks: BoardEdits) -> None:
         self._study, self._marks = study, marks
 
-    def set_sheet(self, board: str, sheet: Sheet | None) -> None:
+    def set_sheet(self, board: Board, sheet: Sheet | None) -> None:
         """Say where the sheet of paper is in a picture, or that there is none."""
         before = self._marks.kept(board)
         # Plumb is the sheet's own once there is one; a turn of the raw picture says nothing of it.
@@ -34,15 +35,15 @@ class PictureEdits:
         plumb = before.plumb_deg if same else 0.0
         self._edit(board, replace(before, sheet=sheet, plumb_deg=plumb), "sheet")
 
-    def set_plumb(self, board: str, plumb_deg: float) -> None:
+    def set_plumb(self, board: Board, plumb_deg: float) -> None:
         """Turn a picture until what is truly vertical stands so."""
         self._edit(board, replace(self._marks.kept(board), plumb_deg=plumb_deg), "plumb")
 
-    def set_crop(self, board: str, crop: tuple[float, float, float, float] | None) -> None:
+    def set_crop(self, board: Board, crop: tuple[float, float, float, float] | None) -> None:
         """Look at a part of a picture alone (image px); marks outside it stay."""
         self._edit(board, replace(self._marks.kept(board), crop=crop), "crop")
 
-    def set_polygon(self, board: str, name: str, corners: tuple[Point, ...]) -> None:
+    def set_polygon(self, board: Board, name: str, corners: tuple[Point, ...]) -> None:
         """Draw a shape on a board (image px), or take it away where there are no corners."""
         before = self._marks.kept(board)
         kept = {key: shape for key, shape in before.polygons.items() if key != name}
@@ -50,7 +51,7 @@ class PictureEdits:
             kept[name] = corners
         self._edit(board, replace(before, polygons=kept), f"shape {name}")
 
-    def set_curve(self, board: str, name: str, points: tuple[Point, ...]) -> None:
+    def set_curve(self, board: Board, name: str, points: tuple[Point, ...]) -> None:
         """Draw a curve on a board (image px), or take it away where there are no points."""
         before = self._marks.kept(board)
         kept = {key: line for key, line in before.curves.items() if key != name}
@@ -60,7 +61,7 @@ class PictureEdits:
 
     def set_shadows(
         self,
-        board: str,
+        board: Board,
         rings: tuple[tuple[Point, ...], ...],
         outline: tuple[Point, ...] | None = None,
     ) -> None:
@@ -75,11 +76,11 @@ class PictureEdits:
             shapes.setdefault(OUTLINE, outline)
         self._edit(board, replace(before, shadows=rings, polygons=shapes), "the shadows")
 
-    def set_permission(self, board: str, permission: str | None) -> None:
+    def set_permission(self, board: Board, permission: str | None) -> None:
         """Say where a picture comes from."""
         self._edit(board, replace(self._marks.kept(board), permission=permission), "permission")
 
-    def _edit(self, board: str, after: Picture, words: str) -> None:
+    def _edit(self, board: Board, after: Picture, words: str) -> None:
         marks = self._marks
         if not marks.refused(board):
             with self._study.gesture():
@@ -133,7 +134,7 @@ class PictureEdits:
         Raises:
             UserError: it was not kept.
         """
-        marks = carry_by_sheet(self._marks.kept("drawing"), new.picture)
+        marks = carry_by_sheet(self._marks.kept(Board.DRAWING), new.picture)
         reason = marks.reason if isinstance(marks, NotMeasurable) else None
         if not isinstance(marks, NotMeasurable):
             new = replace(new, picture=replace(new.picture, marks=marks))

@@ -8,6 +8,7 @@ from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import tied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.store.summaries import ShelfRow
 
@@ -55,7 +56,7 @@ class TiedHead:
                 self._studies[study_id] = None
         return self._studies[study_id]
 
-    def ties(self, own: Study, figure: Figure | NotMeasurable, board: str, study_id: str) -> Ties:
+    def ties(self, own: Study, figure: Figure | NotMeasurable, board: Board, study_id: str) -> Ties:
         """What of a board's picture is level with the same picture of the other study.
 
         Args:

@@ -14,6 +14,7 @@ from bralto.core.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.session.planning import plan_of, plan_of_sightings
+from bralto.core.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.label_spreading import spread_out
 from bralto.ui.theme.tokens import LIGHT
@@ -47,11 +48,11 @@ class Paper:
         if study.from_life:
             plan = plan_of_sightings(study.view, study.sighted.kept, note)
         else:
-            plan = plan_of(study.view, study.picture("reference"), note)
+            plan = plan_of(study.view, study.picture(Board.REFERENCE), note)
         if isinstance(plan, str):
             return plan
-        heads = study.examination.heads.forms("reference", study.session.built)
-        return cls.of(plan, note.margin, study.examination.side("reference").figure, heads)
+        heads = study.examination.heads.forms(Board.REFERENCE, study.session.built)
+        return cls.of(plan, note.margin, study.examination.side(Board.REFERENCE).figure, heads)
 
     @classmethod
     def of(

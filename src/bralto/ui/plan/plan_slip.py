@@ -20,6 +20,7 @@ from bralto.core.lengths import bare_length, length, short_unit, size
 from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
+from bralto.core.two_boards import Board
 from bralto.ui.choice_box import choice_box
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.length_spin import LengthSpin
@@ -145,7 +146,7 @@ class PlanSlip(QWidget):
         self.head.setValue(note.head_mm or 0.0)
         self.beside.setValue(note.print_mm or 0.0)
         del blockers
-        plan = plan_of(self._study.view, self._study.picture("reference"), note)
+        plan = plan_of(self._study.view, self._study.picture(Board.REFERENCE), note)
         for button in (self.save, self.print):
             button.setEnabled(not isinstance(plan, str))
         if isinstance(plan, str):

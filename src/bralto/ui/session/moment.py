@@ -16,7 +16,6 @@ from bralto.core.discover.common_corners import CommonCorners, common_corners
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination import Examination
 from bralto.core.mark_worth import Hanging, told_from, worth_again
-from bralto.core.placing import BOARDS
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
@@ -33,6 +32,7 @@ from bralto.core.session.passes import (
 )
 from bralto.core.sightings.next_question import Next
 from bralto.core.study import SCHOOLS, Picture, Study
+from bralto.core.two_boards import BOARDS, Board
 from bralto.core.whereabouts import Whereabouts, carried, expected, lying
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState
@@ -63,7 +63,7 @@ class Moment:
     examination: Examination
     listed: Examination
 
-    def picture(self, board: str) -> Picture:
+    def picture(self, board: Board) -> Picture:
         """The picture on a board; an empty one where there is no drawing yet."""
         return self.ground.picture(board)
 
@@ -146,10 +146,9 @@ class Moment:
         one, other = (np.array(px, dtype=np.float64).reshape(-1, 2) for px in (seen, drawn))
         return common_corners(ground.view, ground.seen, ground.drawn, one, other)
 
-    def media_of(self, board: str) -> str:
+    def media_of(self, board: Board) -> str:
         """Name of a board's picture in the media folder, "" where the study came without it."""
-        session = self.session
-        return self.media.get(session.against if board == BOARDS[0] else session.state_name, "")
+        return self.media.get(self.session.picture_name(board), "")
 
     # The prompt and the tape
 
@@ -160,18 +159,18 @@ class Moment:
     @property
     def alone(self) -> bool:
         """Whether marks are asked for on the reference alone."""
-        return self.ground.only(self.session) == BOARDS[0]
+        return self.ground.only(self.session) == Board.REFERENCE
 
-    def proposals(self, board: str) -> tuple[str, ...]:
+    def proposals(self, board: Board) -> tuple[str, ...]:
         """Marks that were carried to a board and have not been looked at, in placing order."""
         marks = self.picture(board).marks
         return tuple(k for k in self.ground.view.placing if k in marks and is_proposed(marks[k]))
 
     @cached_property
-    def asked_proposal(self) -> tuple[str, str] | None:
+    def asked_proposal(self) -> tuple[Board, str] | None:
         """Board and key of the carried mark that is to be looked at next."""
-        waiting = self.proposals("drawing")
-        return ("drawing", waiting[0]) if waiting else None
+        waiting = self.proposals(Board.DRAWING)
+        return (Board.DRAWING, waiting[0]) if waiting else None
 
     @property
     def question(self) -> Asked | None:
@@ -204,7 +203,7 @@ class Moment:
             one: Whereabouts | NotMeasurable
             if key in ground.picture(step.board).placed():
                 one = lying(ground.view, ground.picture(step.board), key)
-            elif step.board == BOARDS[0]:
+            elif step.board == Board.REFERENCE:
                 one = expected(ground.view, ground.seen, key)
             elif ground.imagined:
                 continue  # an average, or what is only implied, would pull at the hand
@@ -218,7 +217,7 @@ class Moment:
         """How far each pass is."""
         seen, drawn = self.ground.seen, self.ground.drawn
         only = self.ground.only(self.session)
-        boards = (seen,) if only == BOARDS[0] else (drawn,) if only == BOARDS[1] else (seen, drawn)
+        boards = (seen, drawn) if only is None else (self.ground.picture(only),)
         shapes = set(seen.polygons) | set(drawn.polygons)
         both = set(seen.polygons) & set(drawn.polygons)
         undrawn = self.ground.undrawn

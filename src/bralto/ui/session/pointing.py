@@ -10,6 +10,7 @@ from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.light.three_values import ThreeValues
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Point
+from bralto.core.two_boards import Board
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [
@@ -67,14 +68,14 @@ def choose_shape(state: SessionState, _ground: Ground, name: str | None) -> Sess
 
 
 def see_tone(
-    state: SessionState, _ground: Ground, board: str, tone: tuple[float, float, float]
+    state: SessionState, _ground: Ground, board: Board, tone: tuple[float, float, float]
 ) -> SessionState:
     """Shadows of a board were found: below which tone, and where it is sharpest."""
     return replace(state, tones={**state.tones, board: tone})
 
 
 def see_values(
-    state: SessionState, _ground: Ground, board: str, found: ThreeValues | NotMeasurable | None
+    state: SessionState, _ground: Ground, board: Board, found: ThreeValues | NotMeasurable | None
 ) -> SessionState:
     """A board's figure in three values, or why it has none; None to look at it no more."""
     kept = {name: one for name, one in state.values.items() if name != board}

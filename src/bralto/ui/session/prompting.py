@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.at_once import Question
-from bralto.core.placing import BOARDS, Step, next_step
+from bralto.core.placing import Step, next_step
 from bralto.core.session.passes import (
     ACTION,
     LIKENESS,
@@ -20,6 +20,7 @@ from bralto.core.session.passes import (
     progress_of,
     worth_next,
 )
+from bralto.core.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.ui.session.repeating import Repeating, repeat
 from bralto.ui.session.state import Asked, Ground, SessionState
@@ -117,7 +118,7 @@ def _pass_of_step(state: SessionState, ground: Ground) -> str | None:
 # What the learner asks for
 
 
-def ask(state: SessionState, ground: Ground, board: str, key: str) -> SessionState:
+def ask(state: SessionState, ground: Ground, board: Board, key: str) -> SessionState:
     """Prompt for that mark on that board, whatever comes next by itself; one that is there already
     is taken in hand."""
     short = any(key in keys for keys in ground.view.short)
@@ -127,7 +128,7 @@ def ask(state: SessionState, ground: Ground, board: str, key: str) -> SessionSta
     return refresh(replace(state, asked=step, skipped=skipped, selected=selected), ground)
 
 
-def doubt(state: SessionState, ground: Ground, board: str, question: Question) -> SessionState:
+def doubt(state: SessionState, ground: Ground, board: Board, question: Question) -> SessionState:
     """Ask about a mark that was just set, and for it again, until that is settled."""
     mark = ground.picture(board).marks[question.key]
     short = any(question.key in keys for keys in ground.view.short)
@@ -162,7 +163,7 @@ def other_board(state: SessionState, ground: Ground) -> SessionState:
     """Prompt for the same mark on the other board."""
     if state.step is None or ground.imagined:
         return state
-    other = BOARDS[1 - BOARDS.index(state.step.board)]
+    other = state.step.board.other
     return refresh(replace(state, asked=replace(state.step, board=other)), ground)
 
 
@@ -279,13 +280,13 @@ def in_sight(state: SessionState, ground: Ground, key: str) -> bool:
 # Placing the same marks again, blind
 
 
-def repeatable(ground: Ground, board: str) -> tuple[str, ...]:
+def repeatable(ground: Ground, board: Board) -> tuple[str, ...]:
     """The marks of the short set that a board has."""
     marks = ground.picture(board).placed()
     return tuple(key for keys in ground.view.short for key in keys if key in marks)
 
 
-def begin_repeats(state: SessionState, ground: Ground, board: str) -> SessionState:
+def begin_repeats(state: SessionState, ground: Ground, board: Board) -> SessionState:
     """Ask for marks of a board three times over, hidden, to learn the hand's own spread."""
     run: Repeating = repeat(board, repeatable(ground, board))
     return refresh(replace(state, repeating=run, selected=None), ground)

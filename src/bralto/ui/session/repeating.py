@@ -11,6 +11,7 @@ from bralto.core.repeats import PooledSpread, by_kind, pooled_spread
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import unsnapped
 from bralto.core.study import Mark
+from bralto.core.two_boards import Board
 
 __all__ = ["PASSES", "Repeating", "repeat"]
 
@@ -30,7 +31,7 @@ class Repeating:
         placed: (x, y) image px of the first of them, as far as it has come.
     """
 
-    board: str
+    board: Board
     order: tuple[str, ...]
     placed: tuple[Point, ...] = ()
 
@@ -77,7 +78,7 @@ class Repeating:
         return out
 
 
-def repeat(board: str, keys: Sequence[str]) -> Repeating:
+def repeat(board: Board, keys: Sequence[str]) -> Repeating:
     """Ask for marks of a board, each `PASSES` times."""
     rng = np.random.default_rng(len(keys))
     order = [key for _ in range(PASSES) for key in rng.permutation(list(keys)).tolist()]

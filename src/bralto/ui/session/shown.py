@@ -13,6 +13,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.implied import imply
 from bralto.core.sightings.stand_in import implied_picture
 from bralto.core.study import Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 from bralto.ui.session.state import Ground, SessionState
 
@@ -43,7 +44,7 @@ def ground_of(view: View, study: Study, session: SessionState, kept: Ground | No
     state = study.state(session.state_name) if session.state_name else None
     drawn = _blank(seen.width, seen.height) if state is None else state.picture
     held = session.in_hand
-    if held is not None and held.board == "reference":
+    if held is not None and held.board == Board.REFERENCE:
         seen = seen.with_mark(held.key, held.mark)
     elif held is not None:
         drawn = drawn.with_mark(held.key, held.mark)

@@ -11,11 +11,12 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.at_once import Question
 from bralto.core.light.three_values import ThreeValues
 from bralto.core.measures.points import places_of
-from bralto.core.placing import BOARDS, Step
+from bralto.core.placing import Step
 from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import SessionPass, session_passes
 from bralto.core.study import Mark, Picture, Point
+from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 from bralto.ui.session.asking import Asking
 from bralto.ui.session.regions import Regions
@@ -33,7 +34,7 @@ BANDS = ("halves", "thirds", "both")
 class InHand:
     """A mark that is being dragged: where it is now; nothing of it is kept."""
 
-    board: str
+    board: Board
     key: str
     mark: Mark
 
@@ -42,7 +43,7 @@ class InHand:
 class Asked:
     """What is asked about a mark that was just set; it holds as long as the mark is the same."""
 
-    board: str
+    board: Board
     question: Question
     mark: Mark
 
@@ -93,7 +94,7 @@ class SessionState:
     current_pass: str
     state_name: str = ""
     against: str = ""
-    board: str = BOARDS[0]
+    board: Board = Board.REFERENCE
     step: Step | None = None
     asked: Step | None = None
     skipped: frozenset[str] = frozenset()
@@ -135,6 +136,10 @@ class SessionState:
         if self.boards_asked is not None:
             return self.boards_asked
         return self.step is not None and self.step.short
+
+    def picture_name(self, board: Board) -> str:
+        """Name of the state whose picture lies on a board; "" of the reference."""
+        return self.against if board == Board.REFERENCE else self.state_name
 
 
 @dataclass(frozen=True)
@@ -183,12 +188,12 @@ class Ground:
         """The pass of that key."""
         return next(one for one in self.passes if one.key == key)
 
-    def picture(self, board: str) -> Picture:
+    def picture(self, board: Board) -> Picture:
         """The picture on a board."""
-        return self.seen if board == BOARDS[0] else self.drawn
+        return self.seen if board == Board.REFERENCE else self.drawn
 
-    def only(self, state: SessionState) -> str | None:
+    def only(self, state: SessionState) -> Board | None:
         """The one board on which marks are asked for, or None for both."""
         if self.imagined:
-            return BOARDS[1]
-        return BOARDS[0] if self.undrawn or state.reference_first else None
+            return Board.DRAWING
+        return Board.REFERENCE if self.undrawn or state.reference_first else None

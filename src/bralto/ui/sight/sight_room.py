@@ -27,6 +27,7 @@ from bralto.core.sightings.sighting_words import (
 )
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.sightings.told_skills import told_so_far
+from bralto.core.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.heading import Heading
 from bralto.ui.session import asking
@@ -82,8 +83,8 @@ class SightRoom(QWidget):
         self.figure = FigureSoFar(study.view, tokens, self)
         self.sitter: Sitter | None = None
         if not study.from_life:
-            picture = study.picture("reference")
-            self.sitter = Sitter(study.media_path("reference"), picture, tokens, self)
+            picture = study.picture(Board.REFERENCE)
+            self.sitter = Sitter(study.media_path(Board.REFERENCE), picture, tokens, self)
             self.figure.hide()
         self._headings = [Heading(tokens, self) for _ in range(3)]
         self.question = Question(tokens, self)
@@ -258,7 +259,7 @@ class SightRoom(QWidget):
                 told_lines(told_so_far(study.view, implied, study.grade)) if items else ()
             )
             return
-        senses = how_sighted(study.view, items, study.picture("reference"))
+        senses = how_sighted(study.view, items, study.picture(Board.REFERENCE))
         if not senses:
             self.told.say((), f"After {FEWEST} of a kind you may see how you sight.")
         elif study.session.asking.told:
