@@ -14,7 +14,8 @@ from bralto.core.discover.envelope import envelope_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.lines import sight_lines
 from bralto.core.measures.kinds import fold_degrees
-from bralto.core.measures.verdict import VERDICTS, verdict_on
+from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import VERDICTS
 from bralto.core.placing import next_step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import facts_of

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from bralto.core.measures.verdict import VERDICTS, other_side, steeper, verdicts
+from bralto.core.measures.verdict import other_side, steeper, verdicts
+from bralto.core.measures.verdict_names import VERDICTS
 from bralto.core.tolerances import GRADES
 
 

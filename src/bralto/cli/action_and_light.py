@@ -20,6 +20,7 @@ from bralto.core.errors import UserError
 from bralto.core.examination import Examination, GroundPair, examine
 from bralto.core.light.light_facts import light_facts
 from bralto.core.light.shadows_held import LightReading
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.session.notes import notes_of
@@ -170,5 +171,5 @@ def beside_marks_lines(found: Examination | None) -> list[str]:
 
 def _line(title: str, fact: Fact) -> str:
     told = [f"seen {fact.seen}"] * bool(fact.seen) + [f"drawn {fact.drawn}"] * bool(fact.drawn)
-    verdict = "" if fact.verdict == "not measured" else f" ({fact.verdict})"
+    verdict = "" if fact.verdict == Verdict.NOT_MEASURED else f" ({fact.verdict})"
     return f"{title.capitalize()}, {fact.label}: {', '.join(told)}{verdict}."

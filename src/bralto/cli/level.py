@@ -15,6 +15,7 @@ from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Tie
 from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import picture_on, tied
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
@@ -70,7 +71,9 @@ def _text(found: dict[Board, tuple[Tie, ...] | NotMeasurable]) -> str:
 
 
 _SAID = {
-    "over": "lower than in the other", "under": "higher than in the other", "within": "level",
-    "cannot tell": "cannot tell",
-}  # fmt: skip
+    Verdict.OVER: "lower than in the other",
+    Verdict.UNDER: "higher than in the other",
+    Verdict.WITHIN: "level",
+    Verdict.CANNOT_TELL: "cannot tell",
+}
 """Verdicts in words."""

@@ -19,6 +19,7 @@ from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import SCHOOLS, State, Study
@@ -109,7 +110,7 @@ def measure(
         document = assessment_document(assessment)
         if canon:
             rows = {
-                whose: [reading_document(r) for r in found if r.verdict != "not measured"]
+                whose: [reading_document(r) for r in found if r.verdict != Verdict.NOT_MEASURED]
                 for whose, found in canonical.items()
             }
             document["canon"] = {"key": canon, "source": canon_named(canon).source} | rows

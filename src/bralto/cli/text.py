@@ -9,6 +9,7 @@ from bralto.core.canons.compare import averages_beside
 from bralto.core.canons.shipped_canons import Average
 from bralto.core.corrections.causes import UNIT
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import between
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
@@ -36,12 +37,12 @@ def assessment_text(assessment: Assessment, beside: Callable[[Correction], str])
     lines += _doubts(assessment)
     lines += _corrections(assessment, beside)
     lines += _off(assessment)
-    unsure = [r for r in assessment.readings if r.verdict == "cannot tell"]
+    unsure = [r for r in assessment.readings if r.verdict == Verdict.CANNOT_TELL]
     if unsure:
         named = ", ".join(r.spec.label for r in unsure[:_NAMED])
         more = f" and {len(unsure) - _NAMED} more" if len(unsure) > _NAMED else ""
         lines += ["", f"Cannot be told from these marks: {named}{more}."]
-    measured = [r for r in assessment.readings if r.verdict != "not measured"]
+    measured = [r for r in assessment.readings if r.verdict != Verdict.NOT_MEASURED]
     lines += ["", f"{len(measured)} of {len(assessment.readings)} measures have their marks."]
     lines += _whole(assessment)
     return "\n".join(lines)
@@ -100,9 +101,9 @@ def _off(assessment: Assessment) -> list[str]:
 def canon_text(canon: str, whose: str, readings: tuple[Reading, ...]) -> str:
     """More or less than an average, which nobody is."""
     lines = [f"The {whose} against the canon {canon}, an average and no verdict:"]
-    words = {"over": "more", "under": "less", "within": "as the canon"}
+    words = {Verdict.OVER: "more", Verdict.UNDER: "less", Verdict.WITHIN: "as the canon"}
     for one in readings:
-        if one.verdict != "not measured":
+        if one.verdict != Verdict.NOT_MEASURED:
             label = f"{one.spec.id}  {one.spec.label}"
             said = words.get(one.verdict, one.verdict)
             value, average = value_text(one, one.drawing), value_text(one, one.reference)

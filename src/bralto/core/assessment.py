@@ -31,6 +31,7 @@ from bralto.core.measures.units import (
     reference_head,
     unit_of_drawing,
 )
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.posture import measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
@@ -92,7 +93,7 @@ class Assessment:
 
     def off(self) -> tuple[Reading, ...]:
         """The telling readings that are over or under, worst first against their tolerance."""
-        wrong = [r for r in self.readings if r.spec.telling and r.verdict in {"over", "under"}]
+        wrong = [r for r in self.readings if r.spec.telling and r.verdict.off]
         return tuple(sorted(wrong, key=lambda r: -r.severity))
 
     def following(self, cause: int | str) -> tuple[Reading, ...]:
@@ -115,7 +116,7 @@ class Assessment:
 
     def unsure(self) -> tuple[Reading, ...]:
         """Those of them that cannot be told from what placing the marks scatters."""
-        return tuple(r for r in self.told() if r.verdict == "cannot tell")
+        return tuple(r for r in self.told() if r.verdict == Verdict.CANNOT_TELL)
 
 
 def assess(

@@ -16,6 +16,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.frames import SightMarks
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.views.model import DerivedPoint, MeasureSpec, View
 
@@ -199,5 +200,5 @@ def _told(reading: Reading, how: str) -> Reading:
 def _untold(reading: Reading, reason: str) -> Reading:
     return replace(
         reading, reference=None, drawing=None, error=None, percent=None, u=None, more=False,
-        verdict="not measured", reason=reason, note="",
+        verdict=Verdict.NOT_MEASURED, reason=reason, note="",
     )  # fmt: skip

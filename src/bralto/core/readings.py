@@ -12,13 +12,8 @@ from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, MeasureValues
 from bralto.core.measures.units import Length, Unit
-from bralto.core.measures.verdict import (
-    VERDICTS,
-    other_side,
-    steeper,
-    tolerance_of,
-    verdicts,
-)
+from bralto.core.measures.verdict import other_side, steeper, tolerance_of, verdicts
+from bralto.core.measures.verdict_names import VERDICTS, Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
@@ -53,7 +48,7 @@ class Reading:
         u: standard uncertainty of the error, same unit.
         tolerance: the grade's, same unit.
         more: whether the error is one of more: further down, further from plumb, longer, steeper.
-        verdict: one of `verdict.VERDICTS`.
+        verdict: one of `Verdict`.
         note: what must be said besides, such as a line that leans to the other side.
     """
 
@@ -65,7 +60,7 @@ class Reading:
     u: float | None
     tolerance: float
     more: bool
-    verdict: str
+    verdict: Verdict
     reason: str = ""
     note: str = ""
 
@@ -348,7 +343,7 @@ def _no_reading(
         u=None,
         tolerance=tolerance,
         more=False,
-        verdict="not measured",
+        verdict=Verdict.NOT_MEASURED,
         reason=no_seen or no_drawn,
     )
 
@@ -363,7 +358,7 @@ def _lack(table: MeasureTable, i: int, spec: MeasureSpec, unit: object, whose: s
     return ""
 
 
-_NAMED = frozenset({"over", "under"})
+_NAMED = frozenset({Verdict.OVER, Verdict.UNDER})
 _NO_DOUBT = 1e-12
 """A doubt below this is that of a value that is fixed by construction, and rounding."""
 _NOTHING = 1e-9

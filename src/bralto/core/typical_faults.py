@@ -13,6 +13,7 @@ from bralto.core.corrections.intent import limb_measure
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.life import Life, life_of_pose
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
 from bralto.core.tolerances import COVERAGE
@@ -87,12 +88,12 @@ def _low(assessment: Assessment) -> list[TypicalFault]:
         return []  # nothing hangs
     out = []
     crotch = assessment.reading("height.crotch")
-    if crotch is not None and crotch.verdict == "over":
+    if crotch is not None and crotch.verdict == Verdict.OVER:
         why = "a torso drawn part by part grows on the way; set the half of the whole first"
         out.append(TypicalFault("legs low", "The legs begin too low", why))
     for side, name in (("r", "right"), ("l", "left")):
         ends = [assessment.reading(f"height.{part}_{side}") for part in ("fingertip", "wrist")]
-        if any(one is not None and one.verdict == "over" for one in ends):
+        if any(one is not None and one.verdict == Verdict.OVER for one in ends):
             why = "an arm drawn from the shoulder down sums up its errors in the hand"
             out.append(TypicalFault(f"hand low {side}", f"The {name} hand hangs low", why))
     return out
@@ -100,7 +101,7 @@ def _low(assessment: Assessment) -> list[TypicalFault]:
 
 def _eyes(assessment: Assessment) -> list[TypicalFault]:
     eyes = assessment.reading("fraction.eye_half")
-    if eyes is not None and eyes.verdict == "under":
+    if eyes is not None and eyes.verdict == Verdict.UNDER:
         why = "the skull above the brow is plain, so the eye gives it less; halve the whole head"
         return [TypicalFault("eyes high", "The eyes sit high", why)]
     return []

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -17,6 +18,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.ui.heard import Heard
 from bralto.ui.theme.paint import (
     Align,
@@ -31,7 +33,7 @@ from bralto.ui.theme.paint import (
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["Row", "Rows"]
+__all__ = ["Row", "Rows", "Tick"]
 
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT = 24.0
@@ -41,6 +43,16 @@ _TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
 
+class Tick(StrEnum):
+    """Whether something is done."""
+
+    DONE = "yes"
+    OPEN = "no"
+
+
+_TICKS = {Tick.DONE: "done", Tick.OPEN: "open"}
+
+
 @dataclass(frozen=True, slots=True)
 class Row:
     """One row.
@@ -48,7 +60,7 @@ class Row:
     Attributes:
         key: what `Rows.chosen` says of it; "" for one that cannot be chosen.
         right: figures in columns from the right edge, the last one first.
-        glyph: ``yes``, ``no``, a verdict, or "" for none; ``way`` is where a triangle points.
+        glyph: a tick or a verdict, None for neither; ``way`` is where a triangle points.
         title: a heading between rows; its ``right`` are the titles of their columns.
         held: the one in force.
         points: marks that light up with it, and light it up.
@@ -58,7 +70,7 @@ class Row:
     label: str
     detail: str = ""
     right: tuple[str, ...] = ()
-    glyph: str = ""
+    glyph: Tick | Verdict | None = None
     way: str = "up"
     role: str = "ink"
     title: bool = False
@@ -68,7 +80,7 @@ class Row:
     @property
     def spoken(self) -> str:
         """The row for a screen reader."""
-        said = {"yes": "done", "no": "open"}.get(self.glyph, self.glyph)
+        said = _TICKS[self.glyph] if isinstance(self.glyph, Tick) else self.glyph or ""
         return ", ".join(part for part in (self.label, *self.right, self.detail, said) if part)
 
 
@@ -242,11 +254,11 @@ class Rows(QWidget):
 
     def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
         tokens = self._tokens
-        if row.glyph == "yes":
+        if row.glyph == Tick.DONE:
             check(painter, at, tokens.colour("ink"))
-        elif row.glyph == "no":
+        elif row.glyph == Tick.OPEN:
             ring(painter, at, tokens.colour("ink2"))
-        else:
+        elif row.glyph is not None:
             verdict_mark(painter, at, row.glyph, row.way, tokens, 4.5)
 
     # Pointer and keys

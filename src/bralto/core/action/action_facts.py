@@ -15,6 +15,7 @@ from bralto.core.action.sweep_pairs import Sweep, SweepPair
 from bralto.core.action.sweeps import Pair
 from bralto.core.action.weight import Weighing
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import sentence, signed, spread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
@@ -70,8 +71,8 @@ def kept_within(pair: SweepPair) -> str:
     return f"{low} to {_percent(found.high)}, nineteen times in twenty"
 
 
-def kept_verdict(found: Kept, grade: Grade) -> str:
-    """Whether bend was lost or overdone beyond what the grade allows, one of `VERDICTS`."""
+def kept_verdict(found: Kept, grade: Grade) -> Verdict:
+    """Whether bend was lost or overdone beyond what the grade allows, one of `Verdict`."""
     u = 0.5 * (found.high - found.low) / COVERAGE
     return verdict_on(found.share - 1.0, u, _BEND * grade.percent / 100.0)
 

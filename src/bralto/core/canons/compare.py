@@ -22,6 +22,7 @@ from bralto.core.measures.points import PointTable, picture_points
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, Unit, reference_head
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.posture import STANDS, measured_as, posture, told_of
 from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
@@ -207,5 +208,5 @@ def _with_heads_doubt(view: View, one: Reading) -> Reading:
     if one.spec.kind not in LENGTH_KINDS:
         return one
     u = math.hypot(one.u, view.heads_scatter * one.drawing)
-    unclear = verdict_on(one.error, u, one.tolerance) == "cannot tell"
-    return replace(one, u=u, verdict="cannot tell" if unclear else one.verdict)
+    unclear = verdict_on(one.error, u, one.tolerance) == Verdict.CANNOT_TELL
+    return replace(one, u=u, verdict=Verdict.CANNOT_TELL if unclear else one.verdict)

@@ -208,7 +208,7 @@ def find_causes(
         right: (n, 2), how far the marks go then, drawing units; ``after`` (k, n, 2), with one
             correction after the other put right.
     """
-    off = np.array([one.verdict in {"over", "under"} for one in readings])
+    off = np.array([one.verdict.off for one in readings])
     unexplained = off & _off(left_over, readings)
     of_unit, long = np.zeros_like(off), None
     if unexplained.any():

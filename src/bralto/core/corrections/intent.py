@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.study import Intent
 from bralto.core.tolerances import COVERAGE, Grade
@@ -67,7 +68,7 @@ def factor_of(one: Correction, reading: Reading | None) -> float | None:
 def _as_meant(one: Correction, factor: float, reading: Reading, grade: Grade) -> bool:
     """Whether a correction only takes back what was meant by that factor of a measure."""
     if one.factor is None:
-        return reading.verdict in {"intended", "within"}
+        return reading.verdict in {Verdict.INTENDED, Verdict.WITHIN}
     doubt = COVERAGE * one.u * abs(one.factor - 1.0) / max(abs(one.amount), 1e-9)
     away = abs(one.factor / factor - 1.0) if factor else 1.0
     return away <= max(grade.percent / 100.0, doubt)

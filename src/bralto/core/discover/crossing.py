@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.lines import SightLine
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 
@@ -25,14 +26,14 @@ class Crossing:
         seen, drawn: how far to the viewer's right of the line it stands, heads of its picture;
             ``drawn`` is None where the drawing lacks it or the line's anchor.
         u: standard uncertainty of their difference, heads.
-        verdict: one of `VERDICTS`; more is further to the right.
+        verdict: one of `Verdict`; more is further to the right.
     """
 
     key: str
     seen: float
     drawn: float | None
     u: float
-    verdict: str
+    verdict: Verdict
 
 
 def crossings(
@@ -51,7 +52,7 @@ def crossings(
         offset = float(seen.heads[b, 0] - seen.heads[a, 0])
         variance = float(seen.sd[a] ** 2 + seen.sd[b] ** 2)
         if isinstance(drawn, NotMeasurable) or key not in there or line.anchor not in there:
-            out.append(Crossing(key, offset, None, variance**0.5, "not measured"))
+            out.append(Crossing(key, offset, None, variance**0.5, Verdict.NOT_MEASURED))
             continue
         c, d = there[line.anchor], there[key]
         other = float(drawn.heads[d, 0] - drawn.heads[c, 0])
@@ -62,5 +63,5 @@ def crossings(
 
 def worst_of(found: Sequence[Crossing]) -> Crossing | None:
     """The crossing that strays most from where it was seen, of those that are off."""
-    off = [one for one in found if one.verdict in {"over", "under"} and one.drawn is not None]
+    off = [one for one in found if one.verdict.off and one.drawn is not None]
     return max(off, key=lambda one: abs((one.drawn or 0.0) - one.seen), default=None)

@@ -19,6 +19,7 @@ import numpy as np
 
 from bralto.core.discover.figures import Figure
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
@@ -46,7 +47,7 @@ class Tie:
     there: float
     error: float
     u: float
-    verdict: str
+    verdict: Verdict
     expected: float
 
 

@@ -7,6 +7,7 @@ import math
 from bralto.core.action.bend import Doubted
 from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import signed, spread
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
@@ -54,8 +55,8 @@ def _corners(found: LightReading) -> Fact:
     """An edge that turns more often than the seen one is restless; fewer turns are a choice."""
     restless = found.drawn_corners > _TURNS * max(found.seen_corners, found.big_corners)
     seen = f"{found.seen_corners}, {found.big_corners} big"
-    return Fact("its edge turns", seen, str(found.drawn_corners), "over" if restless else "within",
-                restless)  # fmt: skip
+    verdict = Verdict.OVER if restless else Verdict.WITHIN
+    return Fact("its edge turns", seen, str(found.drawn_corners), verdict, restless)
 
 
 def shape_words_of(patches: tuple[Patch, ...], lost: bool) -> str:
@@ -67,7 +68,7 @@ def shape_words_of(patches: tuple[Patch, ...], lost: bool) -> str:
 
 def apart_words(
     named: tuple[float, float], place: tuple[float, float], head: float, grade: Grade
-) -> tuple[str, str]:
+) -> tuple[str, Verdict]:
     """How far a place of focus lies from the one that was named, and its verdict.
 
     Args:
@@ -75,7 +76,7 @@ def apart_words(
     """
     away = math.hypot(place[0] - named[0], place[1] - named[1]) / head
     verdict = verdict_on(away, _FOCUS_U * grade.head, _FOCUS * grade.head)
-    there = "there" if verdict == "within" else f"{away:.1f} heads off"
+    there = "there" if verdict == Verdict.WITHIN else f"{away:.1f} heads off"
     return there, verdict
 
 

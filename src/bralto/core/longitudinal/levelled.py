@@ -20,6 +20,7 @@ from bralto.core.longitudinal.joint_fit import JointFit
 from bralto.core.measures.points import point_table
 from bralto.core.measures.table import MeasureTable, measure_tables
 from bralto.core.measures.units import Length, Unit
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading, error_slopes, read_measures
 from bralto.core.results import NotMeasurable
 from bralto.core.uncertainty import propagate
@@ -99,7 +100,7 @@ def level_out(
     )
     told = np.array(
         [
-            one.error is not None and bool(one.u) and before.verdict != "not measured"
+            one.error is not None and bool(one.u) and before.verdict != Verdict.NOT_MEASURED
             for one, before in zip(readings, assessment.readings, strict=True)
         ],
         dtype=np.bool_,

@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.summary import MissFigure, SkillFigure, Summary
@@ -13,7 +14,7 @@ from bralto.core.tolerances import COVERAGE
 
 __all__ = ["SkillStep", "Step", "skill_step", "step_between"]
 
-_OFF = frozenset({"over", "under"})
+_OFF = frozenset({Verdict.OVER, Verdict.UNDER})
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,9 +38,9 @@ def step_between(before: Mapping[str, Reading], after: Mapping[str, Reading]) ->
             continue
         if one.verdict in _OFF and old.verdict in _OFF:
             still.append(one)
-        elif one.verdict in _OFF and old.verdict == "within":
+        elif one.verdict in _OFF and old.verdict == Verdict.WITHIN:
             came.append(one)
-        elif one.verdict == "within" and old.verdict in _OFF:
+        elif one.verdict == Verdict.WITHIN and old.verdict in _OFF:
             right.append((old.severity, one))
     came.sort(key=lambda one: -one.severity)
     still.sort(key=lambda one: -one.severity)

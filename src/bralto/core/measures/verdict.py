@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
+from bralto.core.measures.verdict_names import VERDICTS, Verdict
 from bralto.core.tolerances import COVERAGE, Grade
 
-__all__ = ["VERDICTS", "other_side", "steeper", "tolerance_of", "verdict_on", "verdicts"]
+__all__ = ["other_side", "steeper", "tolerance_of", "verdict_on", "verdicts"]
 
-VERDICTS = ("over", "under", "within", "cannot tell", "intended", "not measured")
 _OVER, _UNDER, _WITHIN, _CANNOT_TELL, _INTENDED, _ = range(len(VERDICTS))
 
 _ROUNDING = 1e-12
@@ -41,7 +41,7 @@ def verdicts(errors: Floats, u: Floats, tolerances: Floats, more: Bools, intende
     return np.where(unclear, _CANNOT_TELL, clear)
 
 
-def verdict_on(error: float, u: float, tolerance: float) -> str:
+def verdict_on(error: float, u: float, tolerance: float) -> Verdict:
     """The verdict on one error, more where it is above 0; units as for `verdicts`."""
     at, doubt, limit = np.array([[error], [u], [tolerance]])
     told = verdicts(at, doubt, limit, at > 0.0, np.zeros(1, dtype=np.bool_))

@@ -13,6 +13,7 @@ from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import signed, spread
 from bralto.core.posture import FROM_LEVEL
 from bralto.core.readings import Reading
@@ -29,7 +30,7 @@ class Fact:
     """One line: ``seen`` on the reference, ``drawn`` on the drawing, "" where it is not known.
 
     Attributes:
-        verdict: one of `measures.verdict.VERDICTS`.
+        verdict: one of `measures.verdict.Verdict`.
         more: whether the drawing has more of it.
         points: marks that light up with it.
         down: whether more of it is further down, and not further to the right.
@@ -38,7 +39,7 @@ class Fact:
     label: str
     seen: str
     drawn: str = ""
-    verdict: str = "not measured"
+    verdict: Verdict = Verdict.NOT_MEASURED
     more: bool = False
     points: tuple[str, ...] = ()
     down: bool = False
@@ -82,7 +83,7 @@ def edge_facts(
                 words,
                 outermost(one, edge),
                 outermost(other, edge),
-                "within" if same else "not measured",
+                Verdict.WITHIN if same else Verdict.NOT_MEASURED,
                 points=tuple(dict.fromkeys(marks)),
             )
         )
@@ -122,7 +123,7 @@ def reading_facts(assessment: Assessment, step: str) -> tuple[Fact, ...]:
         if _shown(r.spec, step, offered=step in offers) or _placed_lying(assessment.view, r.spec)
         if r.reference is not None and (r.spec.telling or r.spec.id.startswith("ratio.sides"))
     ]
-    chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
+    chosen.sort(key=lambda r: (not r.verdict.off, -r.severity))
     return tuple(_fact(one) for one in chosen)
 
 
@@ -155,7 +156,7 @@ def canon_facts(
     """
     averages = completed(view, canon)
     chosen = [r for r in readings if r.spec.step == step and r.error is not None and r.u]
-    chosen.sort(key=lambda r: (r.verdict not in {"over", "under"}, -r.severity))
+    chosen.sort(key=lambda r: (not r.verdict.off, -r.severity))
     return tuple(_against_average(one, averages[one.spec.id]) for one in chosen)
 
 

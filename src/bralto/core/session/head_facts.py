@@ -8,6 +8,7 @@ from bralto.core.heads.head_forms import planes_seen
 from bralto.core.heads.head_in_space import RAISED, TURNED
 from bralto.core.heads.heads_held import HeadPair
 from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import Grade
@@ -60,8 +61,8 @@ def _angle_fact(
     # More is further the way that is seen.
     further = error if seen >= 0.0 else -error
     verdict = verdict_on(further, u, tolerance_of("angle", grade))
-    if verdict in {"over", "under"} and not listed:
-        verdict = "cannot tell"
+    if verdict.off and not listed:
+        verdict = Verdict.CANNOT_TELL
     drawn = _degrees(seen + error, ways)
     return Fact(label, _degrees(seen, ways), drawn, verdict, further > 0.0, pair.seen.keys)
 

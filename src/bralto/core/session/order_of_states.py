@@ -182,7 +182,7 @@ def since(measure: str, states: Sequence[tuple[str, Assessment]]) -> str:
     name, way = "", None
     for state, found in reversed(states):
         reading = found.reading(measure)
-        if reading is None or reading.verdict not in ("over", "under"):
+        if reading is None or not reading.verdict.off:
             break
         if way not in (None, reading.verdict):
             break

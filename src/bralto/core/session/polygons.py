@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import signed
 from bralto.core.study import OUTLINE
 from bralto.core.tolerances import COVERAGE, Grade
@@ -31,7 +32,7 @@ def suggested_shapes(view: View) -> tuple[str, ...]:
     return tuple(name for name, needs in _SHAPES if known.issuperset(needs))
 
 
-def shape_verdict(one: ShapeReading, grade: Grade) -> str:
+def shape_verdict(one: ShapeReading, grade: Grade) -> Verdict:
     """Whether the two outlines lie apart by more than the grade's tolerance of lengths."""
     return verdict_on(one.contour, one.contour_u, tolerance_of("span", grade))
 

@@ -10,6 +10,7 @@ import numpy as np
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
@@ -31,14 +32,14 @@ class Held:
             mm, which only the whole figure ties to the drawing.
         error: drawn less sighted (relative of lengths against lengths); ``u``, its standard
             uncertainty; None where there is none.
-        verdict: one of `measures.verdict.VERDICTS`.
+        verdict: one of `measures.verdict.Verdict`.
     """
 
     sighting: Sighting
     drawn: float | None
     error: float | None
     u: float | None
-    verdict: str
+    verdict: Verdict
 
 
 def held_against(
@@ -47,14 +48,14 @@ def held_against(
     """All of them, in their order."""
     found = picture_points(view, drawing, fewest=2)
     if isinstance(found, NotMeasurable):
-        return tuple(Held(one, None, None, None, "not measured") for one in sightings.items)
+        return tuple(Held(one, None, None, None, Verdict.NOT_MEASURED) for one in sightings.items)
     marks, points = found
     sighter = Sighter(view, points)
     out = []
     for one in sightings.items:
         at = None if one.in_mm else sighter.on(one)
         if at is None:
-            out.append(Held(one, None, None, None, "not measured"))
+            out.append(Held(one, None, None, None, Verdict.NOT_MEASURED))
             continue
         placed = math.sqrt(float(propagate(at.gradient[None], marks.doubt)[0]))
         out.append(_answered(one, at.value, placed) if one.sort.is_answer else
@@ -81,9 +82,9 @@ def _answered(one: Sighting, drawn: float, placed: float) -> Held:
     doubt = 2.0 * math.hypot(one.u, placed)
     there = 0.0 if abs(drawn) <= doubt else math.copysign(1.0, drawn)
     if there == one.value:
-        verdict = "within"
+        verdict = Verdict.WITHIN
     elif there == 0.0 or (one.value == 0.0 and abs(drawn) <= 2.0 * doubt):
-        verdict = "cannot tell"
+        verdict = Verdict.CANNOT_TELL
     else:
-        verdict = "over" if there > one.value else "under"
+        verdict = Verdict.OVER if there > one.value else Verdict.UNDER
     return Held(one, there, None, None, verdict)

@@ -20,7 +20,7 @@ from bralto.core.two_boards import Board
 from bralto.ui.bench.likeness_rows import fact_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.row_list import Row
+from bralto.ui.row_list import Row, Tick
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = ["CURVES", "PUSH_NEW", "PUSH_OFF", "TAKE", "action_prompt", "action_rows"]
@@ -61,7 +61,7 @@ def _sweep(study: OpenStudy, pair: SweepPair) -> list[Row]:
     if not facts or pair.name in {n for p in table_of(study.view).pairs for n in (p.one, p.other)}:
         return []
     rows = [Row("", title, right=_COLUMNS, title=True)]
-    verdict, way = "", "left"
+    verdict, way = None, "left"
     if not isinstance(pair.kept, NotMeasurable):
         verdict = kept_verdict(pair.kept, study.grade)
         way = "right" if pair.kept.share > 1.0 else "left"
@@ -106,7 +106,7 @@ def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
     many = sum(name in picture.curves for picture in boards for name in names)
     whole = len(boards) * len(names)
     words = "the sweep of the whole" if label == WHOLE else label
-    glyph = "yes" if whole and many == whole else ""
+    glyph = Tick.DONE if whole and many == whole else None
     count = f"{many} of {whole}" if many else ""
     held = len(names) == 1 and study.session.shape == names[0]
     return Row(CURVES + "|".join(names), words, right=(count,), glyph=glyph, held=held)

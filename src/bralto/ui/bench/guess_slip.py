@@ -26,7 +26,7 @@ from bralto.core.two_boards import Board
 from bralto.ui.bench.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.row_list import Row, Rows
+from bralto.ui.row_list import Row, Rows, Tick
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 
@@ -196,7 +196,7 @@ class GuessSlip(QWidget):
         for each in told:
             same = each.given == each.answer
             detail = each.given if same else f"you said {each.given}: it is {each.answer}"
-            rows.append(Row("", each.text, detail, glyph="yes" if same else "no"))
+            rows.append(Row("", each.text, detail, glyph=Tick.DONE if same else Tick.OPEN))
         return tuple(rows)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

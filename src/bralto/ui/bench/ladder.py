@@ -11,6 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.tolerances import COVERAGE
 from bralto.core.two_boards import BOARDS, Board
@@ -346,8 +347,9 @@ class Ladder(QWidget):
             return
         start = inner + 14.0
         role = tokens.verdict(reading.verdict)
-        if reading.verdict == "within":
-            verdict_mark(painter, QPointF(start + 3.0, baseline - 5.0), "within", "up", tokens, 4.5)
+        if reading.verdict == Verdict.WITHIN:
+            mark = QPointF(start + 3.0, baseline - 5.0)
+            verdict_mark(painter, mark, Verdict.WITHIN, "up", tokens, 4.5)
         else:
             verdict_mark(
                 painter,
@@ -358,7 +360,7 @@ class Ladder(QWidget):
                 4.5,
             )
         words = error_text(reading, uncertainty=False, unit=False)
-        face = bold if reading.verdict in {"over", "under"} else plain
+        face = bold if reading.verdict.off else plain
         text(painter, start + 13.0, baseline, words, face, tokens.colour(role))
         figure = self.figure(heads)
         if outer - start > 13.0 + text_width("+0.00 0.00", bold) + 14.0:

@@ -7,6 +7,7 @@ import numpy as np
 from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
 from bralto.core.light.three_values import ThreeValues, value_facts
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
@@ -15,7 +16,7 @@ from bralto.core.whereabouts import about_a_head
 from bralto.ui.bench.likeness_rows import fact_row
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.row_list import Row
+from bralto.ui.row_list import Row, Tick
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
@@ -41,7 +42,7 @@ def light_rows(study: OpenStudy) -> tuple[Row, ...]:
     if early:
         return (
             Row("", "No shading before the proportions hold", title=True),
-            Row("", "Not yet", sentence(early), glyph="no"),
+            Row("", "Not yet", sentence(early), glyph=Tick.OPEN),
             Row(INSIST, "Look at the light all the same", "Enter or click"),
         )
     found = study.examination.light
@@ -58,7 +59,8 @@ def light_rows(study: OpenStudy) -> tuple[Row, ...]:
 
 def _shapes(found: LightReading) -> list[Row]:
     rows = []
-    for patches, lost, glyph in ((found.lost, True, "under"), (found.invented, False, "over")):
+    kinds = ((found.lost, True, Verdict.UNDER), (found.invented, False, Verdict.OVER))
+    for patches, lost, glyph in kinds:
         if patches:
             words = shape_words_of(patches, lost)
             way = "left" if lost else "right"
@@ -99,7 +101,7 @@ def _focus(study: OpenStudy) -> list[Row]:
         if board not in tones:
             continue
         place = tones[board][1:]
-        there, verdict = "ringed", ""
+        there, verdict = "ringed", None
         picture = study.picture(board)
         meant = named
         if named is not None and board == Board.DRAWING and not study.imagined:
@@ -131,7 +133,7 @@ def _offers(study: OpenStudy) -> list[Row]:
         tone = study.session.tones.get(board)
         rings = study.picture(board).shadows
         detail = "" if tone is None else f"below {100.0 * tone[0]:.0f} % of white; [ less, ] more"
-        glyph, many = ("yes", f"{len(rings)}") if rings else ("", "")
+        glyph, many = (Tick.DONE, f"{len(rings)}") if rings else (None, "")
         rows.append(Row(FIND + board, f"shadows of the {board}", detail, (many,), glyph))
         rows.append(Row(OUTLINE_ROW + board, f"outline one by hand on the {board}"))
         if rings:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.likeness import likeness_words
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, reading_facts
@@ -11,7 +12,7 @@ from bralto.core.tolerances import COVERAGE
 from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.row_list import Row
+from bralto.ui.row_list import Row, Tick
 from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
 
@@ -31,7 +32,7 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
     for one in prompting.region_progress(study.session, study.now.ground):
         count = f"{one.done} of {one.total}"
         name = one.of.key
-        glyph = "yes" if one.complete else ""
+        glyph = Tick.DONE if one.complete else None
         rows.append(Row(REGION + name, one.of.title, "", (count,), glyph, held=name == shown))
     marks = set(study.view.region(shown) or study.view.placing)
     facts = [
@@ -49,7 +50,7 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
 
 def told_row(words: str, detail: str, good: bool | None) -> Row:
     """Something that holds, does not, or cannot be told (None)."""
-    glyph = {True: "yes", False: "no", None: ""}[good]
+    glyph = {True: Tick.DONE, False: Tick.OPEN, None: None}[good]
     return Row("", words, detail, glyph=glyph)
 
 
@@ -63,7 +64,7 @@ def fact_row(one: Fact) -> Row:
         "",
         one.label,
         right=(one.drawn, one.seen),
-        glyph="" if one.verdict == "not measured" else one.verdict,
+        glyph=None if one.verdict == Verdict.NOT_MEASURED else one.verdict,
         way=_WAYS[one.down][one.more],
         role=LIGHT.verdict(one.verdict),
         points=one.points,
@@ -80,7 +81,7 @@ def person_rows(study: OpenStudy) -> list[Row]:
     for one in found.departures[:_MOST_TOLD]:
         spec = study.view.measure(one.measure)
         points = () if spec is None else spec.points
-        glyph = _BECAME.get(one.kept, "")
+        glyph = _BECAME.get(one.kept)
         detail = one.kept and f"{one.kept}: drawn {one.drawn:.2f}"
         rows.append(
             Row(
@@ -98,9 +99,12 @@ def person_rows(study: OpenStudy) -> list[Row]:
 _MOST_TOLD = 5
 
 _BECAME = {
-    "kept": "within", "flattened": "under", "turned round": "under", "overdone": "over",
-    "cannot tell": "cannot tell",
-}  # fmt: skip
+    "kept": Verdict.WITHIN,
+    "flattened": Verdict.UNDER,
+    "turned round": Verdict.UNDER,
+    "overdone": Verdict.OVER,
+    "cannot tell": Verdict.CANNOT_TELL,
+}
 """The verdict whose colour and shape say what became of a departure."""
 
 
@@ -152,7 +156,7 @@ def _level_row(seen: Tie | None, drawn: Tie | None) -> Row:
     assert one is not None
     figures = ["" if tie is None else signed(tie.error, 2) for tie in (drawn, seen)]
     way = "lower" if one.error > 0.0 else "higher"
-    off = one.verdict in {"over", "under"}
+    off = one.verdict.off
     detail = f"{abs(one.error):.2f} head {way} here ± {COVERAGE * one.u:.2f}" if off else ""
     return Row(
         "", one.label, detail, (figures[0], figures[1]), one.verdict,

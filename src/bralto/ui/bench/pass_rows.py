@@ -13,6 +13,7 @@ from bralto.core.discover.crossing import worst_of
 from bralto.core.discover.lines import SightLine, held_against
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.phrases import minutes, sentence, signed
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact, canon_facts, facts_of
@@ -25,7 +26,7 @@ from bralto.core.typical_faults import typical_faults
 from bralto.ui.bench.ground_rows import ground_rows
 from bralto.ui.bench.likeness_rows import fact_row, person_rows, told_row
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.row_list import Row
+from bralto.ui.row_list import Row, Tick
 from bralto.ui.theme.tokens import LIGHT
 
 __all__ = [
@@ -104,10 +105,11 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
         other = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
         way = "below each other" if one.along == "plumb" else "level"
         right = f"{other.miss:.2f} off" if other else ""
-        verdict = ""
+        verdict: Verdict | None = None
         if other is not None:
             verdict = verdict_on(other.miss - one.miss, math.hypot(one.u, other.u), grade.head)
-            verdict = "within" if verdict == "under" else verdict  # straighter than it was seen
+            if verdict == Verdict.UNDER:  # straighter than it was seen
+                verdict = Verdict.WITHIN
         role = LIGHT.verdict(verdict)
         names = _names(study, one.keys)
         rows.append(Row("", names, way, (right,), verdict, "right", role, points=one.keys))
@@ -119,14 +121,14 @@ def _line(study: OpenStudy, line: SightLine, *, held: bool) -> Row:
     found = study.examination.crossings(line)
     others = tuple(one.key for one in found)
     worst, known = worst_of(found), [one for one in found if one.drawn is not None]
-    right, verdict = "", ""
+    right, verdict = "", None
     if worst is not None and worst.drawn is not None:
         verdict, right = worst.verdict, f"{signed(worst.drawn - worst.seen, 2)}"
     elif known:
-        unsure = any(one.verdict == "cannot tell" for one in known)
-        verdict = "cannot tell" if unsure else "within"
+        unsure = any(one.verdict == Verdict.CANNOT_TELL for one in known)
+        verdict = Verdict.CANNOT_TELL if unsure else Verdict.WITHIN
     role = LIGHT.verdict(verdict)
-    way = "right" if verdict == "over" else "left"
+    way = "right" if verdict == Verdict.OVER else "left"
     label = f"from the {study.view.point_label(line.anchor)}"
     detail = f"crosses {_names(study, others)}"
     key = LINE + ",".join(line.keys)
@@ -186,7 +188,7 @@ def shape_rows(study: OpenStudy) -> tuple[Row, ...]:
             detail = sentence(one[1].reason)
         elif study.now.alone:
             detail = "on the reference"
-        rows.append(Row(SHAPE + name, name, detail, glyph="no", held=held))
+        rows.append(Row(SHAPE + name, name, detail, glyph=Tick.OPEN, held=held))
     if len(rows) == 1:
         rows.append(Row("", "None yet", "a gap has no name: the eye sees it as it is"))
     rows.append(Row("", "Draw a new one", title=True))
@@ -207,7 +209,7 @@ def gate_rows(study: OpenStudy) -> tuple[Row, ...]:
     given = study.notes.answers.get(study.session.state_name, {})
     for key, question, why in CHECKS:
         answer = given.get(key, "")
-        glyph = {"yes": "yes", "": "", "no": "no", "partly": "no"}.get(answer, "")
+        glyph = {"yes": Tick.DONE, "no": Tick.OPEN, "partly": Tick.OPEN}.get(answer)
         rows.append(Row(ANSWER + key, question, why, (answer,), glyph))
     return (*rows, *_logged(study), *_times(study))
 
@@ -282,5 +284,6 @@ def _put_right(study: OpenStudy) -> list[Row]:
     for name in ticked:
         still = open_now.get(name)
         detail = "no longer off" if still is None else f"still: {still.words} ({still.doubt})"
-        rows.append(Row("", move_label(study.view, name), detail, glyph="no" if still else "yes"))
+        tick = Tick.OPEN if still else Tick.DONE
+        rows.append(Row("", move_label(study.view, name), detail, glyph=tick))
     return rows

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.two_boards import Board
 from bralto.core.wording import error_text
@@ -191,7 +192,7 @@ class Rail(QWidget):
     ) -> None:
         tokens, drawn = self._tokens, self._board.board == Board.DRAWING
         role = tokens.verdict(reading.verdict) if drawn else "ink"
-        off = reading.verdict in {"over", "under"}
+        off = reading.verdict.off
         figure = (
             error_text(reading, uncertainty=False, unit=False)
             if drawn and off
@@ -212,7 +213,7 @@ class Rail(QWidget):
             triangle(painter, QPointF(x, y), "right" if x > seen_x else "left", colour, 4.5)
         else:
             painter.setPen(QPen(colour, 1.4))
-            hollow = drawn and reading.verdict == "cannot tell"
+            hollow = drawn and reading.verdict == Verdict.CANNOT_TELL
             painter.setBrush(Qt.BrushStyle.NoBrush if hollow else colour)
             painter.drawEllipse(QPointF(x, y), 2.8, 2.8)
         if place is None:

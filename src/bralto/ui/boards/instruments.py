@@ -99,7 +99,7 @@ def draw_levels(painter: QPainter, board: PaintedBoard) -> None:
         if isinstance(px, NotMeasurable):
             return
         line = [board.viewport.to_board(x, y) for x, y in px.tolist()]
-        off = tie.verdict in {"over", "under"}
+        off = tie.verdict.off
         pen = QPen(_INKS.colour("ink", 0.9 if off else 0.35), 1.4 if off else 1.0)
         pen.setStyle(Qt.PenStyle.DashLine)
         veiled(painter, line, pen)
@@ -127,7 +127,7 @@ def draw_line(painter: QPainter, board: PaintedBoard) -> None:
         at = board.at(one.key)
         if at is None:
             continue
-        off = board.board == Board.DRAWING and one.verdict in {"over", "under"}
+        off = board.board == Board.DRAWING and one.verdict.off
         role = _INKS.verdict(one.verdict) if board.board == Board.DRAWING else "ink"
         across = [QPointF(anchor.x(), at.y()), at]
         veiled(painter, across, QPen(_INKS.colour(role), 2.2 if off else 1.4))

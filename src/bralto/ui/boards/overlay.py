@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.two_boards import Board
 from bralto.ui.boards import line_hand
@@ -264,12 +265,12 @@ def _marks(painter: QPainter, board: PaintedBoard) -> None:
         told = board.board == Board.DRAWING and not board.overview  # a verdict would lead the hand
         reading = study.assessment.reading(f"{kind}.{key}") if told else None
         painter.setOpacity(1.0 if study.session.pointed in (None, key) else _DIM)
-        if reading is not None and reading.verdict in {"over", "under"}:
+        if reading is not None and reading.verdict.off:
             triangle(painter, at, direction_of(reading), ring, 8.0)
             colour = tokens.colour(tokens.verdict(reading.verdict))
             triangle(painter, at, direction_of(reading), colour, 5.6)
         else:
-            unsure = reading is not None and reading.verdict == "cannot tell"
+            unsure = reading is not None and reading.verdict == Verdict.CANNOT_TELL
             colour = tokens.colour("ochre" if unsure else "ink")
             hollow = unsure or mark.visibility == "inferred"
             mark_dot(painter, at, colour, ring=ring, hollow=hollow)

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.lengths import bare_length, length, short_unit, size
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.phrases import sentence
 from bralto.core.session.planning import plan_of
@@ -196,10 +197,12 @@ def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
     rows.append(Row("", "whole, high and wide", right=(size(plan.tall, plan.wide),)))
     rows.append(Row("", "dividers", right=(divider_words(plan),)))
     if not plan.fits:
-        rows.append(Row("", "Too large for these margins", glyph="over", way="up", role="red"))
+        rows.append(
+            Row("", "Too large for these margins", glyph=Verdict.OVER, way="up", role="red")
+        )
     if plan.leaving:
         words = ", ".join(plan.leaving)
-        rows.append(Row("", f"Off the paper: {words}", glyph="over", way="down", role="red"))
+        rows.append(Row("", f"Off the paper: {words}", glyph=Verdict.OVER, way="down", role="red"))
     rows.append(Row("", "Stations", f"{short_unit()} from top, and from plumb", title=True))
     for one in plan.stations:
         across = ""

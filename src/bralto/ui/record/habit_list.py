@@ -18,6 +18,7 @@ from bralto.core.longitudinal.habit_words import (
     spoken_habit,
 )
 from bralto.core.longitudinal.trait_habits import Habit
+from bralto.core.measures.verdict_names import Verdict
 from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
@@ -98,7 +99,7 @@ class HabitList(SlipList):
         )
         at = QPointF(right - wide - 11.0, area.top() + 16.0)
         if role == "ochre":
-            verdict_mark(painter, at, "cannot tell", "", tokens, 5.0)
+            verdict_mark(painter, at, Verdict.CANNOT_TELL, "", tokens, 5.0)
         else:
             triangle(painter, at, "right" if role == "red" else "left", tokens.colour(role), 5.0)
         words = elided(habit_title(habit), title, right - wide - 28.0 - left)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark, wrapped
@@ -103,7 +104,7 @@ class SkillFigure(QWidget):
         if way:
             at = QPointF(6.0, baseline - 5.0)
             if way == "open":
-                verdict_mark(painter, at, "cannot tell", "", tokens, 5.0)
+                verdict_mark(painter, at, Verdict.CANNOT_TELL, "", tokens, 5.0)
             else:
                 triangle(painter, at, "down" if way == "closer" else "up", tokens.colour("ink"), 5)
             left = 17.0

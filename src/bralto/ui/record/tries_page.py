@@ -18,6 +18,7 @@ from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted, tries_of
 from bralto.core.longitudinal.skills_besides import skills_besides
 from bralto.core.longitudinal.steps import Step, skill_step, step_between
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.summary import Summary
 from bralto.core.wording import excess_text
 from bralto.store.library import Library
@@ -264,7 +265,7 @@ class _Table(QWidget):
         if way in {"closer", "further"}:
             triangle(painter, at, "down" if way == "closer" else "up", tokens.colour("ink"), 5.0)
         elif way == "same":
-            verdict_mark(painter, at, "cannot tell", "", tokens, 5.0)
+            verdict_mark(painter, at, Verdict.CANNOT_TELL, "", tokens, 5.0)
 
     def _steps(self, painter: QPainter, names: float, wide: float, top: float) -> None:
         assert self._found is not None

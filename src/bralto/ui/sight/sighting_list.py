@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.held import Held
 from bralto.core.sightings.read_off import head_changed
@@ -110,13 +111,13 @@ class SightingList(QWidget):
         text(painter, area.left() + 10.0, area.top() + 37.0, doubt_said(one), note,
              tokens.colour("ink2"))  # fmt: skip
         held = self._held[row] if row < len(self._held) else None
-        if held is not None and held.verdict in {"over", "under", "cannot tell", "within"}:
+        if held is not None and held.verdict != Verdict.NOT_MEASURED:
             colour = tokens.verdict(held.verdict)
-            way = "up" if held.verdict == "over" else "down"
+            way = "up" if held.verdict == Verdict.OVER else "down"
             verdict_mark(
                 painter, QPointF(right - 5.0, area.top() + 32.0), held.verdict, way, tokens
             )
-            if held.error is not None and held.verdict in {"over", "under"}:
+            if held.error is not None and held.verdict.off:
                 digits = 0 if one.sort.value == "tilt" else 2
                 words = f"drawn {held.error:+.{digits}f}".replace("-", "−")
                 text(painter, right - 16.0, area.top() + 37.0, words, note, tokens.colour(colour),

@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
     QStaticText,
 )
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = [
@@ -193,16 +194,21 @@ def rule(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
 
 
 def verdict_mark(
-    painter: QPainter, at: QPointF, verdict: str, direction: str, tokens: Tokens, size: float = 5.0
+    painter: QPainter,
+    at: QPointF,
+    verdict: Verdict,
+    direction: str,
+    tokens: Tokens,
+    size: float = 5.0,
 ) -> None:
     """The shape that repeats a verdict: triangle, equals sign or tilde."""
     colour = tokens.colour(tokens.verdict(verdict))
-    if verdict in {"over", "under"}:
+    if verdict.off:
         triangle(painter, at, direction, colour, size)
         return
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(colour, 2.0, cap=Qt.PenCapStyle.RoundCap))
-    if verdict == "cannot tell":
+    if verdict == Verdict.CANNOT_TELL:
         wave = QPainterPath(QPointF(at.x() - size, at.y() + 1.0))
         wave.cubicTo(
             QPointF(at.x() - size / 3.0, at.y() - size),

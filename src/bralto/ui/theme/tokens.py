@@ -7,7 +7,12 @@ from typing import NamedTuple
 
 from PyQt6.QtGui import QColor
 
+from bralto.core.measures.verdict_names import Verdict
+
 __all__ = ["DARK", "LIGHT", "Tokens", "contrast"]
+
+
+_VERDICTS = {Verdict.OVER: "red", Verdict.UNDER: "blue", Verdict.CANNOT_TELL: "ochre"}
 
 
 class Tokens(NamedTuple):
@@ -41,9 +46,9 @@ class Tokens(NamedTuple):
         """The colour of a role, alpha 0 to 1. Shared between callers: take it as it is."""
         return _colour(getattr(self, role), alpha)
 
-    def verdict(self, verdict: str) -> str:
-        """The role that says a verdict."""
-        return {"over": "red", "under": "blue", "cannot tell": "ochre"}.get(verdict, "ink")
+    def verdict(self, verdict: Verdict | None) -> str:
+        """The role that says a verdict, or none."""
+        return "ink" if verdict is None else _VERDICTS.get(verdict, "ink")
 
 
 @lru_cache(maxsize=1024)
