@@ -22,7 +22,8 @@ from bralto.core.errors import UserError
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import SCHOOLS, State, Study
+from bralto.core.study import State, Study
+from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES
 from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
@@ -67,7 +68,7 @@ def measure(
     against: Annotated[
         str | None, typer.Option(help="an earlier state, in the reference's place")
     ] = None,
-    school: Annotated[str | None, typer.Option(help=f"scale school: {', '.join(SCHOOLS)}")] = None,
+    school: Annotated[str | None, typer.Option(help=f"scale school: {', '.join(School)}")] = None,
     grade: Annotated[str | None, typer.Option(help="learning, developing or exacting")] = None,
     canon: Annotated[
         str | None, typer.Option(help="a canon to hold both pictures against as well")
@@ -86,17 +87,18 @@ def measure(
             raise UserError(f"{study}: there is no state '{name}'; there is {names}")
     if against is not None:
         loaded = loaded.against_state(against)
-    if school is not None and school not in SCHOOLS:
-        raise UserError(f"unknown school '{school}'; use one of {', '.join(SCHOOLS)}")
+    if school is not None and school not in tuple(School):
+        raise UserError(f"unknown school '{school}'; use one of {', '.join(School)}")
+    by = None if school is None else School(school)
     if grade is not None and grade not in GRADES:
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
     try:
-        assessment = assess(loaded, chosen, school=school, grade=grade, corrections=True)
+        assessment = assess(loaded, chosen, school=by, grade=grade, corrections=True)
         if as_remedied and chosen is not None:
             for doubt in assessment.doubts:
                 loaded = remedied(view_of(loaded), loaded, chosen.name, doubt)
             chosen = loaded.state(chosen.name)
-            assessment = assess(loaded, chosen, school=school, grade=grade, corrections=True)
+            assessment = assess(loaded, chosen, school=by, grade=grade, corrections=True)
     except UserError as error:
         raise UserError(f"{study}: {error}") from None
     if isinstance(assessment.unit, NotMeasurable):

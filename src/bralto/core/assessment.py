@@ -40,7 +40,8 @@ from bralto.core.short_set import miss_of, short_miss
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.implied import Implied
 from bralto.core.sightings.stand_in import StandIn, as_sighted, stand_in
-from bralto.core.study import SCHOOLS, Scale, State, Study
+from bralto.core.study import Scale, State, Study
+from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES
 from bralto.core.two_boards import Board
 from bralto.core.uncertainty import propagate
@@ -70,7 +71,7 @@ class Assessment:
     title: str
     view: View
     state: str
-    school: str
+    school: School
     grade: str
     unit: DrawingUnit | NotMeasurable
     readings: tuple[Reading, ...]
@@ -123,7 +124,7 @@ def assess(
     study: Study,
     state: State | None = None,
     *,
-    school: str | None = None,
+    school: School | None = None,
     grade: str | None = None,
     corrections: bool = False,
 ) -> Assessment:
@@ -162,7 +163,11 @@ class Measured:
 
 
 def measured(
-    study: Study, state: State | None = None, *, school: str | None = None, grade: str | None = None
+    study: Study,
+    state: State | None = None,
+    *,
+    school: School | None = None,
+    grade: str | None = None,
 ) -> Measured:
     """Measure one state of a study, see `assess`; the corrections are searched for when asked."""
     view = view_of(study)
@@ -171,8 +176,8 @@ def measured(
     grade = grade or study.grade
     if grade not in GRADES:
         raise UserError(f"unknown grade '{grade}'; use one of {', '.join(GRADES)}")
-    if scale.school not in SCHOOLS:
-        raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(SCHOOLS)}")
+    if scale.school not in tuple(School):
+        raise UserError(f"unknown school '{scale.school}'; use one of {', '.join(School)}")
     if state is None:
         raise UserError(NO_DRAWING)
     reference, sighted = study.reference, study.sightings
@@ -226,7 +231,7 @@ def _assess(
     head = reference_head(view, reference)
     fit = pair.best_fit()
     in_mm = seen.unit == drawn.unit == "mm"
-    wide = pair.over_all(fit) if scale.school == "best-fit" else fit
+    wide = pair.over_all(fit) if scale.school == School.BEST_FIT else fit
     unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
     seen_table, drawn_table = measure_tables(view, [reference, drawing])
     if implied is not None and isinstance(head, Length):
@@ -310,7 +315,7 @@ def _shapes(
     return read_shapes(reference, drawing, head, unit, doubts, view.plumb)
 
 
-def _imagined(study: Study, view: View, state: State, school: str, grade: str) -> Assessment:
+def _imagined(study: Study, view: View, state: State, school: School, grade: str) -> Assessment:
     """A drawing from imagination: held against a canon alone."""
     if study.canon is None:
         raise UserError(

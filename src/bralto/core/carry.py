@@ -16,6 +16,7 @@ from bralto.core.frames import from_sheet, image_points, on_flat_sheet, sheet_ho
 from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture
+from bralto.core.study_terms import Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 
@@ -42,7 +43,7 @@ def is_proposed(mark: Mark) -> bool:
 def confirmed(mark: Mark) -> Mark:
     """The same mark once the learner has looked at it."""
     rest = {key: value for key, value in mark.extra.items() if key != PROPOSED}
-    return replace(mark, visibility="seen", extra=rest)
+    return replace(mark, visibility=Visibility.SEEN, extra=rest)
 
 
 def carry_by_sheet(old: Picture, new: Picture) -> Mapping[str, Mark] | NotMeasurable:
@@ -105,7 +106,7 @@ def carry_by_fit(
 
 
 def _proposal(at: Floats, spread: float, whence: str) -> Mark:
-    return Mark(float(at[0]), float(at[1]), "inferred", spread, {PROPOSED: whence})
+    return Mark(float(at[0]), float(at[1]), Visibility.INFERRED, spread, {PROPOSED: whence})
 
 
 def plumb_from_line(

@@ -11,6 +11,7 @@ from bralto.core.frames import SightMarks, sight_marks
 from bralto.core.measures.units import Length, Unit, own_head_px
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Scale, State, Study
+from bralto.core.study_terms import School
 from bralto.core.views.model import View
 
 __all__ = ["DrawingUnit", "drawing_unit"]
@@ -51,7 +52,7 @@ def drawing_unit(
         return head
     assert study.reference is not None
     drawing_px: float | NotMeasurable = unit.value
-    if scale.school == "head":
+    if scale.school == School.HEAD:
         drawing_px = own_head_px(view, state.picture)
     elif drawn.unit == "mm":
         drawing_px = _px_per_mm(drawn, state.picture)

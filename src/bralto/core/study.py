@@ -11,17 +11,15 @@ from dataclasses import dataclass, field, replace
 
 from bralto.core.curled import FLAT, Bends, of_other_corners
 from bralto.core.sightings.taken import Sightings
+from bralto.core.study_terms import School, StudyKind, Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 
 __all__ = [
-    "KINDS",
     "OUTLINE",
     "PERMISSIONS",
     "PUSH",
     "RENDERED",
-    "SCHOOLS",
-    "VISIBILITIES",
     "Anchor",
     "Guess",
     "Intent",
@@ -34,8 +32,6 @@ __all__ = [
     "Study",
 ]
 
-VISIBILITIES = ("seen", "inferred", "absent")
-KINDS = ("observed", "traced", "exaggerated", "imagined")
 RENDERED = "rendered here"
 """The permission of the model's pictures."""
 PERMISSIONS = ("my own", "permission given", "out of copyright", RENDERED, "not stated")
@@ -52,9 +48,6 @@ PUSH = "push."
 """What the measure of an intent begins with that moves the reference itself
 (`core.corrections.push`)."""
 
-SCHOOLS = ("head", "envelope", "best-fit", "anchors", "sight-size")
-"""All scale schools a study file may name; `measures.units` says which can be measured."""
-
 Point = tuple[float, float]
 
 
@@ -64,7 +57,7 @@ class Mark:
 
     x: float
     y: float
-    visibility: str = "seen"
+    visibility: Visibility = Visibility.SEEN
     spread: float = DEFAULT_SPREAD_PX
     extra: Mapping[str, object] = field(default_factory=dict)
 
@@ -122,11 +115,15 @@ class Picture:
 
     def placed(self) -> frozenset[str]:
         """Keys of the marks that have a place (seen or inferred)."""
-        return frozenset(k for k, mark in self.marks.items() if mark.visibility != "absent")
+        return frozenset(
+            k for k, mark in self.marks.items() if mark.visibility != Visibility.ABSENT
+        )
 
     def absent(self) -> frozenset[str]:
         """Keys of the marks of which it was said that they are not in the picture."""
-        return frozenset(k for k, mark in self.marks.items() if mark.visibility == "absent")
+        return frozenset(
+            k for k, mark in self.marks.items() if mark.visibility == Visibility.ABSENT
+        )
 
     def with_mark(self, key: str, mark: Mark | None) -> Picture:
         """A copy with that mark set, or taken away where ``mark`` is None."""
@@ -150,7 +147,7 @@ class State:
 class Scale:
     """The scale school in force; ``marks`` only for the anchors school."""
 
-    school: str = "head"
+    school: School = School.HEAD
     marks: tuple[str, ...] = ()
     extra: Mapping[str, object] = field(default_factory=dict)
 
@@ -196,7 +193,7 @@ class Study:
     view: str
     reference: Picture | None
     states: tuple[State, ...] = ()
-    kind: str = "observed"
+    kind: StudyKind = StudyKind.OBSERVED
     scale: Scale = Scale()
     grade: str = "developing"
     anchors: tuple[Anchor, ...] = ()

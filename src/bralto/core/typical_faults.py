@@ -16,6 +16,7 @@ from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
+from bralto.core.study_terms import Visibility
 from bralto.core.tolerances import COVERAGE
 
 __all__ = ["TypicalFault", "typical_faults"]
@@ -127,8 +128,8 @@ def _heel(pictures: tuple[Picture, Picture]) -> list[TypicalFault]:
     seen, drawn = pictures
     for side, name in (("r", "right"), ("l", "left")):
         key = f"heel_{side}"
-        there = key in seen.placed() and seen.marks[key].visibility == "seen"
-        gone = key in drawn.marks and drawn.marks[key].visibility == "absent"
+        there = key in seen.placed() and seen.marks[key].visibility == Visibility.SEEN
+        gone = key in drawn.marks and drawn.marks[key].visibility == Visibility.ABSENT
         if there and gone:
             why = "seen from the front the foot is short and its heel hides behind the ankle"
             return [TypicalFault("heel", f"The {name} heel is missing", why)]

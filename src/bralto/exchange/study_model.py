@@ -19,7 +19,8 @@ from pydantic import (
     model_validator,
 )
 
-from bralto.core.study import KINDS, MOST_ANCHORS, MOST_SHAPES, SCHOOLS, VISIBILITIES
+from bralto.core.study import MOST_ANCHORS, MOST_SHAPES
+from bralto.core.study_terms import School, StudyKind, Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
 from bralto.exchange.open_model import OPEN, Coordinate, Point, Positive, Words
 from bralto.exchange.sightings_model import SightingsModel
@@ -47,7 +48,7 @@ class MarkModel(_Open):
 
     x: Coordinate
     y: Coordinate
-    visibility: Literal[VISIBILITIES] = "seen"  # type: ignore[valid-type]
+    visibility: Visibility = Visibility.SEEN
     spread: Annotated[FiniteFloat, Field(ge=0, le=FARTHEST_PX)] = DEFAULT_SPREAD_PX
 
     @model_validator(mode="before")
@@ -105,7 +106,7 @@ class PictureModel(_Open):
     @field_validator("marks")
     @classmethod
     def _one_spot_one_mark(cls, marks: dict[str, MarkModel]) -> dict[str, MarkModel]:
-        placed = [(k, m) for k, m in marks.items() if m.visibility != "absent"]
+        placed = [(k, m) for k, m in marks.items() if m.visibility != Visibility.ABSENT]
         for i, (key, mark) in enumerate(placed):
             for other, there in placed[:i]:
                 if max(abs(mark.x - there.x), abs(mark.y - there.y)) < SAME_SPOT_PX:
@@ -127,7 +128,7 @@ class StateModel(_Open):
 class ScaleModel(_Open):
     """The scale school in force."""
 
-    school: Literal[SCHOOLS] = "head"  # type: ignore[valid-type]
+    school: School = School.HEAD
     marks: Annotated[list[Words], Field(max_length=_MOST_MARKS)] = []
 
 
@@ -169,7 +170,7 @@ class StudyModel(_Open):
     version: Literal[1, 2]
     title: Words = ""
     view: Words
-    kind: Literal[KINDS] = "observed"  # type: ignore[valid-type]
+    kind: StudyKind = StudyKind.OBSERVED
     scale: ScaleModel = ScaleModel()
     grade: Literal[tuple(GRADES)] = "developing"  # type: ignore[valid-type]
     reference: (

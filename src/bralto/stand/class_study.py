@@ -11,6 +11,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.setting import Setting
 from bralto.core.study import RENDERED, Mark, Picture, Sheet, State, Study
+from bralto.core.study_terms import Visibility
 from bralto.core.views.model import View
 from bralto.stand.demo_study import DemoStudy
 from bralto.stand.model.answer import answer_key
@@ -73,7 +74,7 @@ def class_study(one: Drawn, seeds: Sequence[int], *, pictures: bool = True) -> D
         found = {}
         for mark in one.placing:
             x, y = places[mark] + hand.normal(0.0, spread, 2)
-            state = "seen" if seen[mark] else "inferred"
+            state = Visibility.SEEN if seen[mark] else Visibility.INFERRED
             found[mark] = Mark(round(float(x), 2), round(float(y), 2), state, spread)
         return found
 

@@ -13,6 +13,7 @@ from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import set_up
 from bralto.core.study import RENDERED, Mark, Picture, Sheet, State, Study
+from bralto.core.study_terms import Visibility
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.example import KNOWN
@@ -112,9 +113,9 @@ def head_study(
         marks = {}
         for mark in (one for one in view.placing if one in at):
             x, y = at[mark] + hand.normal(0.0, _SPREAD, 2)
-            state = "seen" if seen[mark] else "inferred"
+            state = Visibility.SEEN if seen[mark] else Visibility.INFERRED
             marks[mark] = Mark(round(float(x), 2), round(float(y), 2), state, _SPREAD)
-        return marks | {mark: Mark(0.0, 0.0, "absent") for mark in key.absent}
+        return marks | {mark: Mark(0.0, 0.0, Visibility.ABSENT) for mark in key.absent}
 
     hands = [np.random.default_rng(seed) for seed in seeds[1:]]
     width, height = _PAGE.size

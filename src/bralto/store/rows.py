@@ -11,9 +11,6 @@ from typing import Any
 from bralto.core.curled import Bends
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import (
-    KINDS,
-    SCHOOLS,
-    VISIBILITIES,
     Anchor,
     Guess,
     Intent,
@@ -24,6 +21,7 @@ from bralto.core.study import (
     State,
     Study,
 )
+from bralto.core.study_terms import School, StudyKind, Visibility
 from bralto.core.tolerances import GRADES
 
 __all__ = [
@@ -68,7 +66,7 @@ def mark_value(row: Row) -> Mark:
         return Mark(
             _number(row["x"]),
             _number(row["y"]),
-            _one_of(row["visibility"], VISIBILITIES),
+            Visibility(_one_of(row["visibility"], tuple(Visibility))),
             _number(row["spread"]),
             _table(row["extra"]),
         )
@@ -219,9 +217,9 @@ def study_value(row: Row, reference: Picture | None, states: tuple[State, ...]) 
             view=str(row["view"]),
             reference=reference,
             states=states,
-            kind=_one_of(row["kind"], KINDS),
+            kind=StudyKind(_one_of(row["kind"], tuple(StudyKind))),
             scale=Scale(
-                _one_of(row["school"], SCHOOLS),
+                School(_one_of(row["school"], tuple(School))),
                 tuple(map(str, rest["scale"]["marks"])),
                 rest["scale"]["extra"],
             ),

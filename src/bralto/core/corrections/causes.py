@@ -24,6 +24,7 @@ from bralto.core.pairing import Pair
 from bralto.core.readings import Reading, errors_alone
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Scale
+from bralto.core.study_terms import School
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 
@@ -98,7 +99,7 @@ class Again:
         self._reference = point_table(view, pair.seen, pair.common)
         self._seen = measure_values(view, [self._reference])[0]
 
-    def errors(self, away: Floats, school: str | None = None) -> Floats:
+    def errors(self, away: Floats, school: School | None = None) -> Floats:
         """(k, m) array, NaN where not measured, of every measure once the marks went (k, n, 2)
         away, drawing units; by another school where one is named."""
         if not len(away):
@@ -117,7 +118,7 @@ class Again:
         the marks went (n, 2) away; 0 where either is not known."""
         pictures, points = self._moved(away[None])
         (own,) = self._units(pictures, points, self._scale)
-        (fitted,) = self._units(pictures, points, replace(self._scale, school="best-fit"))
+        (fitted,) = self._units(pictures, points, replace(self._scale, school=School.BEST_FIT))
         if isinstance(own, Unit) and isinstance(fitted, Unit):
             return 100.0 * (own.value / fitted.value - 1.0)
         return 0.0
@@ -134,7 +135,7 @@ class Again:
         in_mm = pair.seen.unit == pair.drawn.unit == "mm"
         for picture, drawing in zip(pictures, points, strict=True):
             fit: Similarity | NotMeasurable = NotMeasurable("not asked")
-            if scale.school == "best-fit":
+            if scale.school == School.BEST_FIT:
                 fit = Pair(pair.seen, picture, pair.shared).best_fit()
             out.append(
                 unit_of_drawing(
@@ -212,7 +213,7 @@ def find_causes(
     unexplained = off & _off(left_over, readings)
     of_unit, long = np.zeros_like(off), None
     if unexplained.any():
-        of_unit = unexplained & ~_off(again.errors(right[None], "best-fit")[0], readings)
+        of_unit = unexplained & ~_off(again.errors(right[None], School.BEST_FIT)[0], readings)
     if of_unit.any():
         long = again.head_long(right)
     drawn = np.array([np.nan if one.error is None else one.error for one in readings])

@@ -22,6 +22,7 @@ from bralto.core.pairing import Pair
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Scale
+from bralto.core.study_terms import School
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import WORK, MeasureSpec, View
 
@@ -83,7 +84,7 @@ def lay_out(
         return head
     if isinstance(fit, NotMeasurable):
         return fit
-    held = scale.school == "sight-size"
+    held = scale.school == School.SIGHT_SIZE
     shared = pair.shared_only()
     size = head.value if held else fit.scale * head.value
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size

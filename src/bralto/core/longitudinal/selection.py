@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import NamedTuple
 
+from bralto.core.study_terms import StudyKind
 from bralto.core.summary import Facts, Summary
 
 __all__ = [
@@ -118,7 +119,7 @@ ASPECTS: tuple[Aspect, ...] = (
 )  # fmt: skip
 """In the order of the menu."""
 
-_USUAL = {"kind": "observed", "shown": WHOLE}
+_USUAL = {"kind": StudyKind.OBSERVED, "shown": WHOLE}
 
 
 def first_choice(studies: Sequence[Counted]) -> dict[str, str]:

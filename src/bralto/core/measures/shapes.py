@@ -17,6 +17,7 @@ from bralto.core.measures.contours import contours_apart
 from bralto.core.measures.units import Length, Unit
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture
+from bralto.core.study_terms import Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 
 __all__ = ["Figure", "ShapeReading", "area", "centroid", "principal_tilt", "read_shapes"]
@@ -163,7 +164,7 @@ def _side(
         return NotMeasurable(f"on {whose}, the outline of {name} crosses itself or is a line")
     middle, middle_sd = None, 0.0
     mark = picture.marks.get(plumb)
-    if mark is not None and mark.visibility != "absent":
+    if mark is not None and mark.visibility != Visibility.ABSENT:
         there = sight_points(picture, np.array([[mark.x, mark.y]]), np.array([mark.spread]))
         assert not isinstance(there, NotMeasurable)
         middle = there.xy[0] / length

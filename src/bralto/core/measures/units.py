@@ -19,6 +19,7 @@ from bralto.core.measures.kinds import FORMULAS, degenerate
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Picture, Scale
+from bralto.core.study_terms import School
 from bralto.core.views.model import View
 
 __all__ = ["Length", "Unit", "own_head_px", "reference_head", "unit_of_drawing"]
@@ -108,21 +109,21 @@ def unit_of_drawing(
     """
     if isinstance(head, NotMeasurable):
         return head
-    if scale.school == "head":
+    if scale.school == School.HEAD:
         own = _head(view, drawing, "the drawing")
         if isinstance(own, NotMeasurable):
             return own
         return Unit(own.value, np.zeros_like(head.gradient), own.gradient)
-    if scale.school == "sight-size":
+    if scale.school == School.SIGHT_SIZE:
         if not in_mm:
             return NotMeasurable(
                 "sight-size compares mm with mm, and not both pictures have the corners and size "
                 "of their sheet"
             )
         return Unit(head.value, head.gradient, np.zeros((drawing.weights.shape[1], 2)))
-    if scale.school in {"envelope", "anchors"}:
+    if scale.school in {School.ENVELOPE, School.ANCHORS}:
         ends = view.edges
-        if scale.school == "anchors":
+        if scale.school == School.ANCHORS:
             if len(scale.marks) != 2 or not set(scale.marks) <= set(view.point_rows):
                 return NotMeasurable(
                     "the anchors school wants two marks of the view in scale.marks, such as "
@@ -130,7 +131,7 @@ def unit_of_drawing(
                 )
             ends = (scale.marks[0], scale.marks[1])
         along = "straight"  # a tilted head is as high as it is long
-        if scale.school == "envelope" and not view.axis:
+        if scale.school == School.ENVELOPE and not view.axis:
             along = "level" if view.lies else "plumb"
         seen = _length(view, reference, ends, "the reference", along)
         drawn = _length(view, drawing, ends, "the drawing", along)

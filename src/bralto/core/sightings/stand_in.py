@@ -22,6 +22,7 @@ from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Mark, Picture
+from bralto.core.study_terms import Visibility
 from bralto.core.two_boards import Board
 from bralto.core.views.model import View
 
@@ -60,7 +61,7 @@ def implied_picture(implied: Implied) -> Picture:
     marks = {}
     for key, (x, y), sd in zip(implied.marks.keys, xy, spread, strict=True):
         at = HEAD_PX * float(x - low[0]), HEAD_PX * float(high[1] - y)
-        marks[key] = Mark(*at, visibility="inferred", spread=HEAD_PX * float(sd))
+        marks[key] = Mark(*at, visibility=Visibility.INFERRED, spread=HEAD_PX * float(sd))
     wide, tall = np.ceil((high - low) * HEAD_PX)
     return Picture("", int(wide), int(tall), marks)
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
+from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
 
 __all__ = [
@@ -226,7 +227,7 @@ class View:
 
     key: str
     title: str
-    school: str
+    school: School
     head: tuple[str, str]
     heads: float
     unit: str

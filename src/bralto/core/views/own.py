@@ -8,7 +8,7 @@ from typing import Any
 
 from bralto.core.errors import BugError, UserError
 from bralto.core.measures.kinds import FORMULAS
-from bralto.core.study import SCHOOLS
+from bralto.core.study_terms import School
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import parse_view, view_keys
 
@@ -132,8 +132,8 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
         raise fault("unit", "'unit' must be a text")
     if data.get("unit_along", "straight") not in {"straight", "plumb"}:
         raise fault("unit_along", "'unit_along' must be straight or plumb")
-    if data["school"] not in SCHOOLS:
-        raise fault("school", f"'school' must be one of {', '.join(SCHOOLS)}")
+    if data["school"] not in tuple(School):
+        raise fault("school", f"'school' must be one of {', '.join(School)}")
     for table in ("limb", "point"):
         if not isinstance(data.get(table, []), list):
             raise fault(table, f"'{table}' must be a list of tables")

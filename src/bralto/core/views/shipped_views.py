@@ -10,6 +10,7 @@ from importlib import resources
 from typing import Any
 
 from bralto.core.errors import BugError, UserError
+from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.model import (
     REGIONS,
@@ -76,7 +77,7 @@ def parse_view(data: dict[str, Any]) -> View:
     view = View(
         key=data["key"],
         title=data["title"],
-        school=data["school"],
+        school=School(data["school"]),
         head=(data["head"][0], data["head"][1]),
         heads=data.get("heads", 1.0),
         unit=unit,

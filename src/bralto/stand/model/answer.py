@@ -16,6 +16,7 @@ from bralto.core.mannequin.mass import Weight, weigh
 from bralto.core.mannequin.sculpt import CAST
 from bralto.core.mannequin.standing import seat
 from bralto.core.study import Mark
+from bralto.core.study_terms import Visibility
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
@@ -61,9 +62,11 @@ class AnswerKey:
         for mark in sorted(self.marks, key=lambda one: not one.seen):
             x, y = (round(float(v), 3) for v in mark.px)
             taken = any(max(abs(x - m.x), abs(y - m.y)) < SAME_SPOT_PX for m in out.values())
-            state = "absent" if taken else "seen" if mark.seen else "inferred"
+            state = Visibility.SEEN if mark.seen else Visibility.INFERRED
+            if taken:
+                state = Visibility.ABSENT
             out[mark.key] = Mark(x, y, state, 0.0)
-        lacking = {key: Mark(0.0, 0.0, "absent", 0.0) for key in self.absent}
+        lacking = {key: Mark(0.0, 0.0, Visibility.ABSENT, 0.0) for key in self.absent}
         return {mark.key: out[mark.key] for mark in self.marks} | lacking
 
 

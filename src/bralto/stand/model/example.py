@@ -12,6 +12,7 @@ from PIL import Image
 from bralto.core.errors import UserError
 from bralto.core.mannequin.setting import Setting
 from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.study_terms import Visibility
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.habits import LEARNERS, Habits
 from bralto.stand.model.model_study import modelled
@@ -125,5 +126,5 @@ def state_of(
     picture = Picture(
         file, width, height, marks, sheet=Sheet(corners, page.size_mm), permission=_DRAWN
     )
-    absent = {key: one for key, one in seen.items() if one.visibility == "absent"}
+    absent = {key: one for key, one in seen.items() if one.visibility == Visibility.ABSENT}
     return State("first", replace(picture, marks=marks | absent))

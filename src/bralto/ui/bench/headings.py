@@ -11,6 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
 from bralto.core.session.stages import stage_at
 from bralto.core.session.tapes import TAPES
+from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.two_boards import Board
 from bralto.ui.bench.ladder import heads_tall
@@ -76,7 +77,7 @@ def write_headings(
     reference.say(title, f"{note} · {near}" if near else note, menus[0])
     if not study.undrawn and not study.imagined:
         schools += ((_TRUST, "fitted by two marks you trust …"),)
-    options, current, take = schools, frozenset({school}), study.head.set_school
+    options, current = schools, frozenset[str]({school})
     counted = f"in {study.view.unit}s"
     if study.view.axis:
         options += (("", ""), *((_BANDS + one, f"staff in {one}") for one in BANDS))
@@ -100,7 +101,7 @@ def write_headings(
         elif key == _TRUST:
             study.apply(pointing.begin_trust)
         else:
-            take(key)
+            study.head.set_school(School(key))
 
     choice = Choice(f"fitted by {school}", options, current, choose)
     page = page_of(study.current_pass)

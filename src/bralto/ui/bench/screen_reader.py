@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bralto.core.study_terms import Visibility
 from bralto.core.two_boards import Board
 from bralto.core.wording import error_text, value_text
 from bralto.ui.bench.ladder import points_up, stations
@@ -40,10 +41,10 @@ def mark_words(study: OpenStudy, board: Board) -> list[str]:
         if mark is None or not study.now.in_sight(key):
             continue
         words = study.view.point_label(key)
-        if mark.visibility == "absent":
+        if mark.visibility == Visibility.ABSENT:
             said.append(f"{words}: not there")
             continue
-        hidden = ", hidden" if mark.visibility == "inferred" else ""
+        hidden = ", hidden" if mark.visibility == Visibility.INFERRED else ""
         said.append(f"{words}: {mark.x:.0f}, {mark.y:.0f}{hidden}")
     return said
 

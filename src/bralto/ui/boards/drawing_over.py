@@ -8,6 +8,7 @@ from PyQt6.QtGui import QPainter, QPen, QTransform
 
 from bralto.core.frames import image_points, sight_points
 from bralto.core.results import NotMeasurable
+from bralto.core.study_terms import School
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.difference import draw_difference
@@ -91,7 +92,7 @@ class Ghost(QObject):
         """From the drawing's board to the reference's, as the school in force has it; None where
         there is no unit yet."""
         study = self._reference.study
-        if study.assessment.school == "best-fit":
+        if study.assessment.school == School.BEST_FIT:
             return self._by_fit()
         heads = []
         for board in (self._reference, self._drawing):

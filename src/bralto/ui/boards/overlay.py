@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.readings import Reading
+from bralto.core.study_terms import Visibility
 from bralto.core.two_boards import Board
 from bralto.ui.boards import line_hand
 from bralto.ui.boards.board import Overlay, PaintedBoard, point_on_board
@@ -258,7 +259,7 @@ def _marks(painter: QPainter, board: PaintedBoard) -> None:
     ring, proposed = tokens.colour("veil"), study.now.asked_proposal
     for key, mark in marks.items():
         at = board.at(key)
-        if at is None or mark.visibility == "absent":
+        if at is None or mark.visibility == Visibility.ABSENT:
             continue
         if not study.now.in_sight(key) and (board.board, key) != proposed:
             continue
@@ -272,7 +273,7 @@ def _marks(painter: QPainter, board: PaintedBoard) -> None:
         else:
             unsure = reading is not None and reading.verdict == Verdict.CANNOT_TELL
             colour = tokens.colour("ochre" if unsure else "ink")
-            hollow = unsure or mark.visibility == "inferred"
+            hollow = unsure or mark.visibility == Visibility.INFERRED
             mark_dot(painter, at, colour, ring=ring, hollow=hollow)
         painter.setOpacity(1.0)
         if key in (study.session.pointed, study.session.selected) or (board.board, key) == proposed:

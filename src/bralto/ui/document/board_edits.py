@@ -13,6 +13,7 @@ from bralto.core.placing import choose_side
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import snapped_to, unsnapped
 from bralto.core.study import Mark, Picture
+from bralto.core.study_terms import Visibility
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.two_boards import BOARDS, Board
 from bralto.core.whereabouts import about_a_head
@@ -80,10 +81,14 @@ class BoardEdits:
         if study.session.repeating is not None:
             return self._repeat(x, y)
         key = choose_side(study.view, step, self.kept(board), x)
-        visibility, before = "seen", self.kept(board).marks.get(key)
-        was = before is not None and before.visibility == "inferred" and not is_proposed(before)
+        visibility, before = Visibility.SEEN, self.kept(board).marks.get(key)
+        was = (
+            before is not None
+            and before.visibility == Visibility.INFERRED
+            and not is_proposed(before)
+        )
         if study.session.hidden_next != was:  # asked for again it is as hidden as it was
-            visibility, spread = "inferred", HIDDEN_TIMES * spread
+            visibility, spread = Visibility.INFERRED, HIDDEN_TIMES * spread
         if not self.set_mark(board, key, Mark(x, y, visibility, spread)):
             return None
         study.session = replace(study.session, hidden_next=False, asked=None, doubted=None)
@@ -98,7 +103,7 @@ class BoardEdits:
         """A mark that was asked for again was looked at and lies well: on to the next."""
         study, mark = self._study, self.kept(board).marks.get(key)
         with study.gesture():
-            if mark is not None and spread < mark.spread and mark.visibility == "seen":
+            if mark is not None and spread < mark.spread and mark.visibility == Visibility.SEEN:
                 self.set_mark(board, key, replace(mark, spread=spread), nudge=True)
             study.session = replace(study.session, asked=None, selected=None)
             study.apply(prompting.lead)
@@ -198,7 +203,7 @@ class BoardEdits:
             return False
         for other, there in picture.marks.items():
             near = max(abs(there.x - mark.x), abs(there.y - mark.y)) < SAME_SPOT_PX
-            if other != key and there.visibility != "absent" and near:
+            if other != key and there.visibility != Visibility.ABSENT and near:
                 self._say(
                     f"The {view.point_label(other)} is in that very spot already: "
                     f"show where the {view.point_label(key)} is."
@@ -232,7 +237,7 @@ class BoardEdits:
         study, step = self._study, self._study.session.step
         if step is None or study.session.repeating is not None:
             return False
-        gone = dict.fromkeys(step.keys, Mark(0.0, 0.0, "absent", 0.0))
+        gone = dict.fromkeys(step.keys, Mark(0.0, 0.0, Visibility.ABSENT, 0.0))
         boards = [
             board
             for board in BOARDS

@@ -8,6 +8,7 @@ from string import ascii_uppercase
 from typing import TYPE_CHECKING
 
 from bralto.core.study import MOST_ANCHORS, Anchor, Mark
+from bralto.core.study_terms import Visibility
 from bralto.core.two_boards import Board
 from bralto.ui.session import prompting
 
@@ -55,7 +56,7 @@ class OwnPoints:
             self._say("That is outside the picture.")
             return None
         on = study.session.picture_name(board)
-        marks = {} if at is None else {on: {key: Mark(*at, "seen", spread)}}
+        marks = {} if at is None else {on: {key: Mark(*at, Visibility.SEEN, spread)}}
         with study.gesture():
             study.document.set_several(self._pair(), marks, (*study.study.anchors, anchor), _WORDS)
             if not self.is_own(key):

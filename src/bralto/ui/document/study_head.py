@@ -9,6 +9,7 @@ from bralto.core.corrections.push import push_intent, pushes_of
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Guess, Intent, Study
+from bralto.core.study_terms import School, StudyKind
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument
 
@@ -26,13 +27,13 @@ class StudyHead:
     def _study(self) -> Study:
         return self._document.study
 
-    def set_school(self, school: str) -> None:
+    def set_school(self, school: School) -> None:
         """Put another scale school in force."""
         self._put(replace(self._study, scale=replace(self._study.scale, school=school)))
 
     def set_trusted(self, one: str, two: str) -> None:
         """Bring both pictures to one scale by the distance of two marks."""
-        scale = replace(self._study.scale, school="anchors", marks=(one, two))
+        scale = replace(self._study.scale, school=School.ANCHORS, marks=(one, two))
         self._put(replace(self._study, scale=scale))
 
     def set_grade(self, grade: str) -> None:
@@ -70,10 +71,10 @@ class StudyHead:
         kept = tuple(one for one in self._study.intents if one.measure != intent.measure)
         kept += () if factor is None else (intent,)
         kind, pushed = self._study.kind, bool(pushes_of(kept))
-        if pushed and kind == "observed":
-            kind = "exaggerated"
-        elif not pushed and kind == "exaggerated":
-            kind = "observed"
+        if pushed and kind == StudyKind.OBSERVED:
+            kind = StudyKind.EXAGGERATED
+        elif not pushed and kind == StudyKind.EXAGGERATED:
+            kind = StudyKind.OBSERVED
         self._put(replace(self._study, intents=kept, kind=kind))
 
     # Guesses by eye

@@ -31,7 +31,8 @@ from bralto.core.session.passes import (
     worth_next,
 )
 from bralto.core.sightings.next_question import Next
-from bralto.core.study import SCHOOLS, Picture, Study
+from bralto.core.study import Picture, Study
+from bralto.core.study_terms import School
 from bralto.core.two_boards import BOARDS, Board
 from bralto.core.whereabouts import Whereabouts, carried, expected, lying
 from bralto.ui.session.prompting import in_sight, question_of
@@ -124,10 +125,10 @@ class Moment:
     @property
     def schools(self) -> tuple[str, ...]:
         """The scale schools that this study can be measured by."""
-        lacking = set() if len(self.study.scale.marks) == 2 else {"anchors"}
+        lacking = set() if len(self.study.scale.marks) == 2 else {School.ANCHORS}
         if any(self.picture(board).sheet is None for board in BOARDS):
-            lacking.add("sight-size")
-        return tuple(school for school in SCHOOLS if school not in lacking)
+            lacking.add(School.SIGHT_SIZE)
+        return tuple(school for school in School if school not in lacking)
 
     @property
     def framed(self) -> bool:

@@ -11,6 +11,7 @@ from bralto.core.repeats import PooledSpread, by_kind, pooled_spread
 from bralto.core.results import NotMeasurable
 from bralto.core.snapped import unsnapped
 from bralto.core.study import Mark
+from bralto.core.study_terms import Visibility
 from bralto.core.two_boards import Board
 
 __all__ = ["PASSES", "Repeating", "repeat"]
@@ -67,7 +68,7 @@ class Repeating:
                 out[key] = replace(
                     unsnapped(mark), x=x, y=y, spread=found.spread / len(placings) ** 0.5
                 )
-            elif mark.visibility == "seen":
+            elif mark.visibility == Visibility.SEEN:
                 out[key] = replace(mark, spread=found.spread)
         return out
 

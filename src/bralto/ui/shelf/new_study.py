@@ -26,6 +26,7 @@ from bralto.core.errors import UserError
 from bralto.core.photo import NEAR_M
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study import PERMISSIONS, Picture, Scale, Study
+from bralto.core.study_terms import StudyKind
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of
 from bralto.imaging.load import CleanPicture, clean_picture
@@ -279,7 +280,7 @@ class NewStudy(QDialog):
             view=key,
             reference=None if imagined or life else Picture("", 1, 1, permission=permission),
             scale=Scale(view_named(key).school),
-            kind="imagined" if imagined else "observed",
+            kind=StudyKind.IMAGINED if imagined else StudyKind.OBSERVED,
             canon=canon if imagined else None,
             sightings=Sightings() if life else None,
         )
