@@ -17,6 +17,8 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
+from bralto.core.two_boards import BOARDS, Board
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.*=false")
 
@@ -99,7 +101,7 @@ def studies(view_key: str, seed: int) -> Iterator[tuple[Study, dict[str, dict[st
         head = [i for i, key in enumerate(keys) if key in view.head]
         drawn[head[0]] += (drawn[head[0]] - drawn[head[1]]) * float(rng.normal(0.06, 0.06))
         truth = {}
-        for board, xy in (("reference", flat), ("drawing", drawn)):
+        for board, xy in ((Board.REFERENCE, flat), (Board.DRAWING, drawn)):
             extent = np.ptp(xy, axis=0)
             grown = float(min(0.8 * SIZE[0] / extent[0], 0.8 * SIZE[1] / extent[1]))
             grown *= float(rng.uniform(0.75, 1.0))
@@ -216,7 +218,7 @@ def mark(
         for one in bench.boards:  # what nobody asks about next stays where it was
             going_on = after is not None and after.short and one.board != after.board
             out.fitted += going_on and one.viewport != looks[one.board]
-    for side in ("reference", "drawing"):
+    for side in BOARDS:
         _held_against(study.view, study.picture(side), truth, side, out)
     miss = study.assessment.short_miss
     if not isinstance(miss, NotMeasurable):
@@ -249,7 +251,7 @@ def _held_against(
     out.errors += [float(np.hypot(*one)) / head / math.sqrt(2.0) for one in off.values()]
     if side != "drawing":
         return
-    one, two = (np.array([truth[board][key] for key in keys]) for board in ("reference", side))
+    one, two = (np.array([truth[board][key] for key in keys]) for board in (Board.REFERENCE, side))
     p, q = one - one.mean(axis=0), two - two.mean(axis=0)
     scale = float((p * q).sum() / (p * p).sum())
     for key, away in zip(keys, scale * p - q, strict=True):

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QApplication
 
 from bralto.app import make_house
 from bralto.core.study import Anchor, Picture, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
@@ -65,7 +66,7 @@ def overlay(bench: Bench) -> None:
     study, sighting = bench.study, bench.sighting
     sighting.toggle("plumb")
     sighting.toggle("level")
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     places = [QPointF(marks[key].x, marks[key].y) for key in ("crown", "chin", "navel", "knee_r")]
     sighting.hold_out(bench.reference, "stick", *places[:2])
     sighting.hold_out(bench.reference, "second stick", *places[2:])
@@ -137,10 +138,10 @@ def window_rows(
         study = house.bench.study
         for number, mark in enumerate(study.view.landmarks):
             x, y = 700 + 67 * (number % 40), 300 + 5000 * number / 40
-            study.apply(prompting.ask, "reference", mark.key)
-            study.edits.place("reference", x, y, 3.0)
-            study.apply(prompting.ask, "drawing", mark.key)
-            study.edits.place("drawing", 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
+            study.apply(prompting.ask, Board.REFERENCE, mark.key)
+            study.edits.place(Board.REFERENCE, x, y, 3.0)
+            study.apply(prompting.ask, Board.DRAWING, mark.key)
+            study.edits.place(Board.DRAWING, 4242 - 0.9 * x, 0.93 * y + 70, 3.0)
         study.apply(prompting.enter_pass, "heights")
         marks = len(study.view.landmarks)
         where = f"{marks} marks a board, two 24-megapixel pictures, 1280x800"

@@ -16,6 +16,7 @@ from bralto.core.doubts.keystone import flattened, projected
 from bralto.core.doubts.remedies import REMEDIED, remedied
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, Sheet, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
@@ -118,7 +119,7 @@ def test_the_board_whose_sides_lie_against_the_view_is_named() -> None:
     """Seen from the front the model's right is on the viewer's left."""
     study = study_of(swapped(SEEN, ["hip_point"]), DRAWN)
     (doubt,) = assess(study, corrections=True).doubts
-    assert (doubt.kind, doubt.board) == ("exchanged-pair", "reference")
+    assert (doubt.kind, doubt.board) == ("exchanged-pair", Board.REFERENCE)
     mended = remedied(VIEW, study, "first", doubt)
     assert mended.reference is not None
     assert mended.reference.marks["hip_point_r"] == SEEN["hip_point_r"]

@@ -6,21 +6,22 @@ import pytest
 
 from bralto.core.placing import Step, choose_side, next_step
 from bralto.core.study import Mark, Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")
 
 
 def test_a_mark_is_asked_for_on_the_other_board_before_the_next_begins() -> None:
-    assert next_step(VIEW, (), ()) == Step("reference", ("crown",), True)
-    assert next_step(VIEW, ("crown",), ()) == Step("drawing", ("crown",), True)
-    assert next_step(VIEW, (), ("crown",)) == Step("reference", ("crown",), True)
+    assert next_step(VIEW, (), ()) == Step(Board.REFERENCE, ("crown",), True)
+    assert next_step(VIEW, ("crown",), ()) == Step(Board.DRAWING, ("crown",), True)
+    assert next_step(VIEW, (), ("crown",)) == Step(Board.REFERENCE, ("crown",), True)
     assert next_step(VIEW, ("crown",), ("crown",)).keys == ("heel_r", "heel_l")
 
 
 def test_the_drawing_is_asked_for_the_heel_that_the_reference_has() -> None:
     step = next_step(VIEW, ("crown", "heel_l"), ("crown",))
-    assert step == Step("drawing", ("heel_l",), True)
+    assert step == Step(Board.DRAWING, ("heel_l",), True)
 
 
 def test_the_whole_order_ends_and_asks_for_each_mark_once_a_board() -> None:
@@ -29,7 +30,7 @@ def test_the_whole_order_ends_and_asks_for_each_mark_once_a_board() -> None:
     asked = []
     while (step := next_step(VIEW, seen, drawn)) is not None:
         asked.append(step)
-        (seen if step.board == "reference" else drawn).append(step.key)
+        (seen if step.board == Board.REFERENCE else drawn).append(step.key)
     assert len(asked) == 2 * len(VIEW.landmarks)
     assert sum(step.short for step in asked) == 2 * 14
     assert [step.short for step in asked] == sorted((s.short for s in asked), reverse=True)
@@ -42,7 +43,7 @@ def test_skipped_marks_are_not_asked_for() -> None:
 
 def test_the_lower_heel_is_told_by_the_side_of_the_click() -> None:
     picture = Picture("a", 800, 800, {"crown": Mark(400, 50)})
-    step = Step("reference", ("heel_r", "heel_l"), True)
+    step = Step(Board.REFERENCE, ("heel_r", "heel_l"), True)
     assert choose_side(VIEW, step, picture, 350.0) == "heel_r"
     assert choose_side(VIEW, step, picture, 450.0) == "heel_l"
 

@@ -24,6 +24,7 @@ from bralto.core.session.notes import KEY, Notes, PlanNote, notes_of, with_notes
 from bralto.core.session.passes import progress_of, session_passes, worth_next
 from bralto.core.session.polygons import suggested_shapes
 from bralto.core.tolerances import GRADES
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_document
 
@@ -74,7 +75,7 @@ def test_what_is_worth_doing_is_the_first_pass_that_lacks_a_mark() -> None:
     assert worth_next(progress, "tilts").key == "verdict"
     assert worth_next(progress, "verdict") is None
     # On the reference alone nothing waits for the drawing.
-    alone = progress_of(passes, every, (), {}, only="reference")
+    alone = progress_of(passes, every, (), {}, only=Board.REFERENCE)
     assert all(one.complete for one in alone if one.of.marks)
     assert not any(one.done for one in progress_of(passes, every, (), {}))
 
@@ -82,11 +83,11 @@ def test_what_is_worth_doing_is_the_first_pass_that_lacks_a_mark() -> None:
 def test_a_pass_asks_for_its_own_marks_alone_and_on_the_reference_first() -> None:
     within = next(one.marks for one in session_passes(VIEW) if one.key == "tilts")
     step = next_step(VIEW, (), (), (), within)
-    assert step.board == "reference"
+    assert step.board == Board.REFERENCE
     assert step.key in within
-    done = next_step(VIEW, within, (), (), within, only="reference")
+    done = next_step(VIEW, within, (), (), within, only=Board.REFERENCE)
     assert done is None
-    assert next_step(VIEW, within, (), (), within).board == "drawing"
+    assert next_step(VIEW, within, (), (), within).board == Board.DRAWING
 
 
 def test_notes_survive_the_study_file_and_keep_what_they_do_not_understand() -> None:

@@ -14,6 +14,7 @@ from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.frames import sight_marks
 from bralto.core.snapped import ACROSS_PX, SNAPPED, mark_covariance, snapped_to, unsnapped
 from bralto.core.study import Mark, Picture, Sheet
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 
 
@@ -86,7 +87,7 @@ def test_a_crown_snapped_to_the_top_of_its_line_makes_heights_surer_and_no_offse
 def test_a_mirrored_picture_mirrors_the_line_as_well() -> None:
     mark = snapped_to(Mark(30.0, 40.0, spread=2.0), 30.0, 40.0, 30.0)
     picture = Picture("x.png", 100, 100, {"crown": mark})
-    doubt = Doubt("mirrored", (), "drawing", "mirror", "")
+    doubt = Doubt("mirrored", (), Board.DRAWING, "mirror", "")
     there = remedied_picture(view_named("figure-front"), picture, doubt).marks["crown"]
     assert (there.x, there.y) == (70.0, 40.0)
     flip = np.diag([-1.0, 1.0])

@@ -12,6 +12,7 @@ from bralto.core.assessment import assess
 from bralto.core.mark_worth import HAND_PX, placing_spread, told_from, worth_again
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import carried, expected
@@ -180,7 +181,7 @@ def test_the_mark_on_which_verdicts_hang_is_offered_again() -> None:
     view, unsure = found.view, found.unsure()
     assert len(unsure) > 3
     hanging = worth_again(view, study.reference, study.states[0].picture, unsure)
-    assert (hanging[0].board, hanging[0].key) == ("drawing", "chin")
+    assert (hanging[0].board, hanging[0].key) == (Board.DRAWING, "chin")
     assert hanging[0].verdicts > 3
     assert len(hanging) <= 3
     assert worth_again(view, study.reference, study.states[0].picture, ()) == ()

@@ -16,6 +16,7 @@ from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import BOARDS, Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import stations
@@ -88,7 +89,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)  # it lies well
     assert "heel that stands lower" in window.prompt_line.prompt.lead
     click(bench, qtbot)
-    assert "heel_r" in study.picture("reference").marks
+    assert "heel_r" in study.picture(Board.REFERENCE).marks
     assert isinstance(study.assessment.unit, NotMeasurable)
     while study.step is not None and study.step.short:
         click(bench, qtbot)
@@ -163,14 +164,14 @@ def test_marks_are_set_and_nudged_by_keys_alone(
     qtbot.keyClick(board, Qt.Key.Key_Return)
     crown = board.at("crown")
     assert (crown.x() - start.x(), crown.y() - start.y()) == pytest.approx((0.5, -15.0))
-    assert study.step.board == "drawing"
+    assert study.step.board == Board.DRAWING
     # Tab asks for the same mark on the other board, N skips, Backspace goes back.
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Tab)
-    assert (study.step.board, study.step.key) == ("reference", "crown")
+    assert (study.step.board, study.step.key) == (Board.REFERENCE, "crown")
     qtbot.keyClick(board, Qt.Key.Key_N)
     assert study.step.key == "heel_r"
     qtbot.keyClick(board, Qt.Key.Key_Backspace)
-    assert (study.step.board, study.step.key) == ("reference", "crown")
+    assert (study.step.board, study.step.key) == (Board.REFERENCE, "crown")
     # A mark that is asked for again is in hand and is nudged; many nudges are one step of undo.
     assert study.session.selected == "crown"
     qtbot.waitUntil(lambda: not bench.gliding.under_way)
@@ -181,7 +182,7 @@ def test_marks_are_set_and_nudged_by_keys_alone(
     study.undo_stack.undo()
     assert board.at("crown").x() == pytest.approx(crown.x())
     qtbot.keyClick(board, Qt.Key.Key_Delete)
-    assert "crown" not in study.picture("reference").marks
+    assert "crown" not in study.picture(Board.REFERENCE).marks
 
 
 def test_a_hidden_mark_is_kept_as_inferred(
@@ -192,7 +193,7 @@ def test_a_hidden_mark_is_kept_as_inferred(
     qtbot.keyClick(bench.reference, Qt.Key.Key_H)
     assert "believe" in window.prompt_line.prompt.how
     click(bench, qtbot)
-    assert bench.study.picture("reference").marks["crown"].visibility == "inferred"
+    assert bench.study.picture(Board.REFERENCE).marks["crown"].visibility == "inferred"
     assert not bench.study.session.hidden_next
 
 
@@ -201,15 +202,15 @@ def test_a_mark_in_the_spot_of_another_or_outside_is_refused_in_place(
 ) -> None:
     window = open_window(tmp_path / "library")
     study = begin(window, qtbot, picture_files).study
-    for board in ("reference", "drawing"):
+    for board in BOARDS:
         assert study.edits.place(board, 100.0, 50.0, 1.0) == "crown"
-    assert study.edits.place("reference", 100.0, 50.0, 1.0) is None
+    assert study.edits.place(Board.REFERENCE, 100.0, 50.0, 1.0) is None
     assert window.prompt_line.prompt.trouble
     assert "The crown is in that very spot already" in window.prompt_line.prompt.lead
-    assert study.edits.place("reference", -5.0, 50.0, 1.0) is None
+    assert study.edits.place(Board.REFERENCE, -5.0, 50.0, 1.0) is None
     assert "outside the picture" in window.prompt_line.prompt.lead
-    assert set(study.picture("reference").marks) == {"crown"}
-    assert study.edits.place("reference", 100.0, 350.0, 1.0) is not None
+    assert set(study.picture(Board.REFERENCE).marks) == {"crown"}
+    assert study.edits.place(Board.REFERENCE, 100.0, 350.0, 1.0) is not None
     assert not window.prompt_line.prompt.trouble
 
 
@@ -290,7 +291,7 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
         raise UserError("the change was not kept (disk full); nothing before it is lost")
 
     monkeypatch.setattr(house(window).library, "put_marks", refuse)
-    study.edits.move("drawing", "navel", 10.0, 10.0, 1.0)
+    study.edits.move(Board.DRAWING, "navel", 10.0, 10.0, 1.0)
     assert study.study == before
     assert "disk full" in window.prompt_line.prompt.lead
 

@@ -19,6 +19,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.sightings.formulas import Sighter
 from bralto.core.sightings.taken import Sort
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.bench.bench import Bench
@@ -123,7 +124,7 @@ def test_from_the_first_sighting_to_the_corrections_by_keys_alone(
     bench.take_keys()
     while study.step is not None and study.step.short:
         board, key = study.step.board, study.step.key
-        assert board == "drawing"
+        assert board == Board.DRAWING
         crosshair_to(window, bench, QPointF(*where(board, key)))
         press(window, KEY.Key_Return)
         assert key in study.picture(board).marks

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.two_boards import Board
 from bralto.ui.name_slip import NameSlip
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.shelf.study_slips import EraseSlip, TagSlip
@@ -142,7 +143,10 @@ def test_a_study_is_renamed_also_while_it_is_on_the_bench(
     rename(2, "Chain maker, again")
     assert house(window).bench.study.study.title == "Chain maker, again"
     study = house(window).bench.study
-    assert study.edits.set_mark("drawing", "crown", study.picture("drawing").marks["chin"]) is False
+    assert (
+        study.edits.set_mark(Board.DRAWING, "crown", study.picture(Board.DRAWING).marks["chin"])
+        is False
+    )
     study.head.set_grade("exacting")  # the bench still has the study's last version
     assert house(window).library.find(study.id).grade == "exacting"
     window.go("Shelf")

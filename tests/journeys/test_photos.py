@@ -15,6 +15,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.frames import sheet_homography, warp
 from bralto.core.snapped import mark_covariance
+from bralto.core.two_boards import Board
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer
@@ -63,7 +64,7 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
 ) -> None:
     study = house(window).bench.study
     photo = photo_of_sheet(tmp_path / "later.jpg", -20.0)
-    before = study.picture("drawing")
+    before = study.picture(Board.DRAWING)
     house(window).arrivals.take([tmp_path / "later.jpg"])
     offer = offered(window)
     offer.name.setText("evening")
@@ -80,7 +81,7 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     settle(qtbot, window)
 
     assert study.session.state_name == "second evening"
-    after = study.picture("drawing")
+    after = study.picture(Board.DRAWING)
     assert set(after.marks) == set(before.marks)
     assert {mark.visibility for mark in after.marks.values()} == {"inferred"}
     # The chin lies where it lay on the paper.
@@ -89,23 +90,23 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
         for one in (before, after)
     ]
     assert for_mm[0][0] == pytest.approx(for_mm[1][0], abs=1e-6)
-    left = len(study.now.proposals("drawing"))
+    left = len(study.now.proposals(Board.DRAWING))
     assert "there on the drawing?" in window.prompt_line.prompt.lead
     house(window).bench.drawing.setFocus()
     qtbot.keyClick(house(window).bench.drawing, Qt.Key.Key_Return)
-    assert len(study.now.proposals("drawing")) == left - 1
+    assert len(study.now.proposals(Board.DRAWING)) == left - 1
     study.undo_stack.undo()
-    assert len(study.now.proposals("drawing")) == left
+    assert len(study.now.proposals(Board.DRAWING)) == left
     # An earlier state in the reference's place: what has changed since, on the same paper.
     study.compare_with("evening")
     settle(qtbot, window)
-    assert study.picture("reference").file == "drawing-evening.jpg"
+    assert study.picture(Board.REFERENCE).file == "drawing-evening.jpg"
     assert study.assessment.reading("span.figure").error == pytest.approx(0.0, abs=1e-6)
     study.compare_with("")
     # Another state can be looked at, and all of it is kept.
     study.choose_state("block-in")
     settle(qtbot, window)
-    assert study.picture("drawing").file == "drawing-block-in.jpg"
+    assert study.picture(Board.DRAWING).file == "drawing-block-in.jpg"
     kept = house(window).library.stored(study.id).study
     assert [state.name for state in kept.states] == ["block-in", "evening", "second evening"]
     assert kept.states[-1].picture.sheet.size_mm == SIZE
@@ -116,7 +117,7 @@ def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
 ) -> None:
     study = house(window).bench.study
     before = study.assessment.reading("span.figure").drawing
-    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     board = slip.board
     start = board.at(2).toPoint()
@@ -139,7 +140,7 @@ def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
 def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     truth = np.array(slip.state.points)
     qtbot.mouseClick(slip.by_hand, LEFT)
@@ -159,20 +160,20 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
         slip.state.add(x, y, 1.0)
     slip.known.setValue(297.0)
     qtbot.mouseClick(slip.keep, LEFT)
-    sheet = house(window).bench.study.picture("drawing").sheet
+    sheet = house(window).bench.study.picture(Board.DRAWING).sheet
     length = np.hypot(*(truth[1] - truth[0]))
     assert sheet.size_mm[0] == pytest.approx(1200 * 297.0 / length, rel=1e-6)
-    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     slip.state.use("none")
     qtbot.mouseClick(slip.keep, LEFT)
-    assert house(window).bench.study.picture("drawing").sheet is None
+    assert house(window).bench.study.picture(Board.DRAWING).sheet is None
 
 
 def test_a_size_given_by_figures_stays_whatever_paper_it_comes_to(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     last = slip.paper.count() - 1
     assert not slip.wide.isVisible()
@@ -202,16 +203,16 @@ def test_a_picture_is_stood_upright_by_a_line_and_cropped(window: MainWindow, qt
     bench.work.take_tool(board, "plumb")
     assert window.prompt_line.prompt.lead == "Draw along something truly vertical:"
     drag(board, qtbot, QPointF(100.0, 300.0), QPointF(121.0, 100.0))
-    assert study.picture("reference").plumb_deg == pytest.approx(6.0, abs=0.3)
+    assert study.picture(Board.REFERENCE).plumb_deg == pytest.approx(6.0, abs=0.3)
     assert "plumb now" in window.prompt_line.prompt.lead
     study.undo_stack.undo()
-    assert study.picture("reference").plumb_deg == 0.0
+    assert study.picture(Board.REFERENCE).plumb_deg == 0.0
     bench.work.take_tool(board, "crop")
-    marks = dict(study.picture("reference").marks)
+    marks = dict(study.picture(Board.REFERENCE).marks)
     drag(board, qtbot, QPointF(60.0, 40.0), QPointF(220.0, 360.0))
-    crop = study.picture("reference").crop
+    crop = study.picture(Board.REFERENCE).crop
     assert crop[2] > 10.0
-    assert dict(study.picture("reference").marks) == marks
+    assert dict(study.picture(Board.REFERENCE).marks) == marks
     assert board.viewport.frame is not None
     bench.work.take_tool(board, "level")
     qtbot.keyClick(board, Qt.Key.Key_Escape)
@@ -244,11 +245,11 @@ def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     bench, study = house(window).bench, house(window).bench.study
-    mark = study.picture("drawing").marks["shoulder_r"]
+    mark = study.picture(Board.DRAWING).marks["shoulder_r"]
     study.apply(pointing.select, "shoulder_r")
     bench.drawing.setFocus()
     qtbot.keyClick(bench, Qt.Key.Key_S)
-    after = study.picture("drawing").marks["shoulder_r"]
+    after = study.picture(Board.DRAWING).marks["shoulder_r"]
     assert window.prompt_line.prompt.lead.startswith("Snapped to the ")
     assert 0.0 < np.hypot(after.x - mark.x, after.y - mark.y) < 40.0
     # It is surer across the line now, until a hand moves it again.
@@ -257,20 +258,20 @@ def test_a_held_mark_snaps_to_the_line_and_says_by_how_much(
     kept = house(window).library.stored(study.id).study.states[-1].picture.marks["shoulder_r"]
     assert kept == after
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Left)
-    moved = study.picture("drawing").marks["shoulder_r"]
+    moved = study.picture(Board.DRAWING).marks["shoulder_r"]
     assert moved.x < after.x
     np.testing.assert_array_equal(mark_covariance([moved])[0], moved.spread**2 * np.eye(2))
     study.undo_stack.undo()
-    assert study.picture("drawing").marks["shoulder_r"] == after
+    assert study.picture(Board.DRAWING).marks["shoulder_r"] == after
     study.undo_stack.undo()
-    assert study.picture("drawing").marks["shoulder_r"] == mark
+    assert study.picture(Board.DRAWING).marks["shoulder_r"] == mark
 
 
 def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot: QtBot) -> None:
     study, board = house(window).bench.study, house(window).bench.reference
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     shown = board.grab().toImage()
-    study.edits.begin_repeats("reference")
+    study.edits.begin_repeats(Board.REFERENCE)
     assert board.grab().toImage() != shown  # no mark tells where it was
     rng = np.random.default_rng(5)
     placed = 0
@@ -284,9 +285,9 @@ def test_blind_passes_measure_the_learners_own_spread(window: MainWindow, qtbot:
     assert placed >= 30
     spread = study.session.own_spread
     assert spread.spread == pytest.approx(3.0, rel=0.35)
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     assert marks["chin"].spread == pytest.approx(spread.spread / 3**0.5)
-    study.edits.begin_repeats("drawing")
+    study.edits.begin_repeats(Board.DRAWING)
     study.apply(prompting.end_repeats)
     assert study.session.repeating is None
     # It is the learner's own from here on: for this view, after a restart too.
@@ -332,7 +333,7 @@ def test_slips_and_studies_may_be_closed_while_they_are_opening(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
     """The finder and the decoder go on; nothing is told to what is gone."""
-    house(window).bench.sheet_wanted.emit("drawing")
+    house(window).bench.sheet_wanted.emit(Board.DRAWING)
     house(window).arrivals.slip.leave.click()
     photo_of_sheet(tmp_path / "a.jpg", 0.0)
     house(window).begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])

@@ -19,6 +19,7 @@ from tests.journeys.test_photos import photo_of_sheet
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Mark
+from bralto.core.two_boards import Board
 from bralto.disk.reports import Reports
 from bralto.store.backups import keep_backup
 from bralto.store.failures import Failure, LibraryError, failure
@@ -254,8 +255,8 @@ def test_a_folder_that_goes_away_loses_nothing_and_another_place_is_offered(
     settle(qtbot, window)
     study = house(window).bench.study
     shutil.rmtree(demo_copy)
-    crown = study.picture("drawing").marks["crown"]
-    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
+    crown = study.picture(Board.DRAWING).marks["crown"]
+    assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 3.0, crown.y, "seen", 1.0))
     qtbot.waitUntil(lambda: window.findChild(GoneSlip) is not None)
     slip = window.findChild(GoneSlip)
     qtbot.mouseClick(slip.back, LEFT)
@@ -303,10 +304,10 @@ def test_edits_that_the_disk_does_not_take_stay_in_memory(
 
     demo_copy.rename(tmp_path / "pulled")
     monkeypatch.setattr(Library, "put_marks", refuse)
-    crown = study.picture("drawing").marks["crown"]
-    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
+    crown = study.picture(Board.DRAWING).marks["crown"]
+    assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
     assert study.document.unkept
-    assert study.picture("drawing").marks["crown"].x == crown.x + 5.0
+    assert study.picture(Board.DRAWING).marks["crown"].x == crown.x + 5.0
     GoneSlip(house(window).library, study, window).move_to(tmp_path / "kept")
     with Library.open(tmp_path / "kept/bralto-library") as kept:
         marks = kept.find(study.id).states[-1].picture.marks
@@ -465,7 +466,7 @@ def test_a_photo_whose_sheet_is_put_off_is_kept_and_that_is_said(
     settle(qtbot, window)
     study = house(window).bench.study
     assert study.session.state_name == "by lamplight"
-    assert study.picture("drawing").sheet is None
+    assert study.picture(Board.DRAWING).sheet is None
     assert "kept without its sheet" in window.prompt_line.prompt.lead
     stored = house(window).library.stored(study.id)
     assert house(window).library.media.is_sound(stored.media["by lamplight"])
@@ -496,22 +497,22 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     study, database = house(window).bench.study, house(window).library._database
     before = study.study
     database.reading = True  # as on a full disk: every write is refused
-    crown = study.picture("drawing").marks["crown"]
-    study.edits.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    crown = study.picture(Board.DRAWING).marks["crown"]
+    study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
     assert study.undo_stack.count() == 0
     assert study.study == before
     assert window.prompt_line.prompt.trouble
     study.spend(90.0)
     study.keep_time()
     database.reading = False
-    assert study.edits.set_mark("drawing", "crown", Mark(crown.x + 2.0, crown.y))
+    assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
     database.reading = True
     study.undo_stack.undo()  # refused: the edit is still in force, and its step is there
     qtbot.waitUntil(lambda: study.undo_stack.index() == 1)
-    assert study.picture("drawing").marks["crown"].x == crown.x + 2.0
+    assert study.picture(Board.DRAWING).marks["crown"].x == crown.x + 2.0
     database.reading = False
     study.undo_stack.undo()
-    assert study.picture("drawing").marks["crown"].x == crown.x
+    assert study.picture(Board.DRAWING).marks["crown"].x == crown.x
     study.keep_time()
     kept = house(window).library.find(study.id).extra["bench"]["seconds"]
     # The window's own clock may add a second or a few, on a busy machine.

@@ -17,6 +17,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.cli.main import run
 from bralto.core.assessment import Assessment
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.window import MainWindow
@@ -126,8 +127,8 @@ def test_a_whole_study_by_keys_alone(
         crosshair_to(window, bench, QPointF(*where(board, key)))
         press(window, Qt.Key.Key_Return)
         assert key in study.picture(board).marks
-    for board in ("reference", "drawing"):  # as near as half a screen px
-        zoom = bench.boards[board == "drawing"].viewport.zoom
+    for board in BOARDS:  # as near as half a screen px
+        zoom = bench.boards[board == Board.DRAWING].viewport.zoom
         for key, mark in study.picture(board).marks.items():
             assert (mark.x, mark.y) == pytest.approx(where(board, key), abs=0.6 / zoom)
     # Through the passes to the verdict.
@@ -180,7 +181,7 @@ def test_a_whole_study_by_mouse_alone(
         while study.step is not None:
             assert study.step.key in study.now.ground.pass_of(key).marks
             click(bench, qtbot)
-    assert set(study.picture("drawing").marks) == set(study.view.placing)
+    assert set(study.picture(Board.DRAWING).marks) == set(study.view.placing)
     enter("shapes")
     rows = bench.middle.list_of("shapes")
     rows.grab()

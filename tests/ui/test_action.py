@@ -13,6 +13,7 @@ from tests.ui.test_passes import click_row, kept
 
 from bralto.core.action.bend_kept import Kept
 from bralto.core.action.sweeps import WHOLE
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.heading import Heading
@@ -67,7 +68,7 @@ def test_a_click_begins_the_sweep_on_either_picture_and_the_bend_kept_is_told(
     assert next(one for one in bench.segments() if one.key == "action").done
     before = bench.drawing.grab().toImage()
     bench.study.undo_stack.undo()
-    assert WHOLE not in bench.study.picture("drawing").curves
+    assert WHOLE not in bench.study.picture(Board.DRAWING).curves
     assert bench.drawing.grab().toImage() != before
 
 
@@ -79,8 +80,8 @@ def test_the_proposed_sweep_is_taken_by_enter_and_only_on_the_reference(
     assert ("Enter", "as proposed") in window.prompt_line.prompt.keys
     plain = bench.reference.grab().toImage()
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
-    assert 5 <= len(bench.study.picture("reference").curves[WHOLE]) <= 9
-    assert WHOLE not in bench.study.picture("drawing").curves
+    assert 5 <= len(bench.study.picture(Board.REFERENCE).curves[WHOLE]) <= 9
+    assert WHOLE not in bench.study.picture(Board.DRAWING).curves
     assert "the proposed sweep" not in labels(bench)
     assert bench.reference.grab().toImage() != plain
     assert "on your drawing" in window.prompt_line.prompt.lead
@@ -100,7 +101,7 @@ def test_a_sweep_is_drawn_by_keys_alone_and_a_point_taken_back(
         qtbot.keyClick(board, Qt.Key.Key_Return)
     qtbot.keyClick(board, Qt.Key.Key_Backspace)
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    assert len(bench.study.picture("reference").curves[WHOLE]) == 5
+    assert len(bench.study.picture(Board.REFERENCE).curves[WHOLE]) == 5
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
     assert bench.drawing.tool is None
 
@@ -111,10 +112,10 @@ def test_too_few_points_are_not_done_and_nine_are(in_action: Bench, qtbot: QtBot
         qtbot.mouseClick(board, LEFT, pos=QPoint(60 + 9 * i, 40 + 45 * i))
     qtbot.keyClick(board, Qt.Key.Key_Return)
     assert board.tool is not None
-    assert WHOLE not in bench.study.picture("reference").curves
+    assert WHOLE not in bench.study.picture(Board.REFERENCE).curves
     for i in range(4, 9):
         qtbot.mouseClick(board, LEFT, pos=QPoint(60 + 9 * i, 40 + 45 * i))
-    assert len(bench.study.picture("reference").curves[WHOLE]) == 9
+    assert len(bench.study.picture(Board.REFERENCE).curves[WHOLE]) == 9
 
 
 def test_the_two_edges_of_a_limb_are_drawn_one_after_the_other_on_both_pictures(
@@ -177,7 +178,7 @@ def test_action_first_begins_with_the_sweep_and_goes_on_to_the_marks(
     house(window).open_study(entry.id)
     settle(qtbot, window)
     study = house(window).bench.study
-    marks = {board: dict(study.picture(board).marks) for board in ("reference", "drawing")}
+    marks = {board: dict(study.picture(board).marks) for board in BOARDS}
     for board, found in marks.items():
         study.edits.set_marks(board, dict.fromkeys(found))
     house(window).open_study(entry.id)
@@ -192,7 +193,7 @@ def test_action_first_begins_with_the_sweep_and_goes_on_to_the_marks(
         assert fresh.reference.tool is not None, i
     qtbot.keyClick(fresh.reference, Qt.Key.Key_Return)
     qtbot.keyClick(fresh.drawing, Qt.Key.Key_Escape)
-    assert not fresh.study.picture("reference").marks
+    assert not fresh.study.picture(Board.REFERENCE).marks
     qtbot.keyClick(fresh.drawing, Qt.Key.Key_Return)  # on to the marks of the short set
     assert fresh.study.step is not None
     assert fresh.boards_first

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QScrollArea, QW
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.two_boards import Board
 from bralto.ui import room
 from bralto.ui.window import MainWindow
 
@@ -90,7 +91,7 @@ def test_every_button_of_a_slip_can_be_reached(
     there.shelf.list.setCurrentIndex(there.shelf.entries.index(0, 0))
     {
         "new study": lambda: there.begin_study([]),
-        "sheet": lambda: there.arrivals.show_sheet(there.bench.study, "drawing"),
+        "sheet": lambda: there.arrivals.show_sheet(there.bench.study, Board.DRAWING),
         "settings": there.show_settings,
         "keys": window.show_keys,
         "library": there.care.show_library,

@@ -13,6 +13,7 @@ from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import PERMISSIONS, State
+from bralto.core.two_boards import Board
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.arrivals.permission import PermissionSlip
 from bralto.ui.arrivals.watch import FolderWatch
@@ -176,14 +177,14 @@ def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     study = house(window).bench.study
-    study.pictures.set_permission("reference", None)
+    study.pictures.set_permission(Board.REFERENCE, None)
     study_id = study.id
     study.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
     house(window).open_study(study_id)
     (slip,) = [one for one in window.findChildren(PermissionSlip) if one.isVisible()]
     slip.reject()  # closing it says that nothing is stated
     qtbot.waitUntil(lambda: not window.findChildren(PermissionSlip))
-    assert house(window).bench.study.picture("reference").permission == "not stated"
+    assert house(window).bench.study.picture(Board.REFERENCE).permission == "not stated"
     house(window).open_study(study_id)
     assert window.findChildren(PermissionSlip) == []
 
@@ -195,7 +196,7 @@ def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow)
     def menu(board: str, look: str = "plain") -> object:
         return board_menu(study, board, look, acts, done.append)
 
-    drawing, reference = menu("drawing"), menu("reference", "squint")
+    drawing, reference = menu(Board.DRAWING), menu(Board.REFERENCE, "squint")
     labels = dict(drawing.options)
     assert labels["state:block-in"] == "State: block-in"
     assert "whole" not in labels  # nothing is cropped
@@ -212,25 +213,25 @@ def test_the_menu_over_a_board_has_its_states_looks_and_acts(window: MainWindow)
     assert menu("reference").words == "block-in"
     drawing.take("state:block-in")  # on the drawing's own board it is no comparison any more
     assert (study.session.state_name, study.session.against) == ("block-in", "")
-    study.pictures.set_crop("drawing", (10.0, 10.0, 100.0, 100.0))
-    assert "whole" in dict(menu("drawing").options)
+    study.pictures.set_crop(Board.DRAWING, (10.0, 10.0, 100.0, 100.0))
+    assert "whole" in dict(menu(Board.DRAWING).options)
 
 
 def test_enter_confirms_a_carried_mark_from_either_board(window: MainWindow, qtbot: QtBot) -> None:
     """With the drawing's own zoom, wherever the keys go."""
     study = house(window).bench.study
-    study.edits.set_marks("drawing", {"toe_r": None, "toe_l": None})
+    study.edits.set_marks(Board.DRAWING, {"toe_r": None, "toe_l": None})
     study.edits.propose_from_reference()
-    assert study.now.asked_proposal == ("drawing", study.now.proposals("drawing")[0])
+    assert study.now.asked_proposal == (Board.DRAWING, study.now.proposals(Board.DRAWING)[0])
     house(window).bench.reference.zoom(3.0)
     for board in (house(window).bench.reference, house(window).bench.drawing):
-        key = study.now.proposals("drawing")[0]
+        key = study.now.proposals(Board.DRAWING)[0]
         board.setFocus()
         qtbot.keyClick(board, Qt.Key.Key_Return)
-        mark = study.picture("drawing").marks[key]
+        mark = study.picture(Board.DRAWING).marks[key]
         assert mark.visibility == "seen"
         assert mark.spread == pytest.approx(house(window).bench.drawing.spread())
-    assert study.now.proposals("drawing") == ()
+    assert study.now.proposals(Board.DRAWING) == ()
     study.edits.propose_from_reference()
     assert "has all the marks" in window.prompt_line.prompt.lead
 

@@ -17,6 +17,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Anchor, Picture
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
 from bralto.ui.boards.board import point_on_board
@@ -158,16 +159,16 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
 
 def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: QtBot) -> None:
     before = bench.study.corrections
-    mark = bench.study.picture("drawing").marks["navel"]
+    mark = bench.study.picture(Board.DRAWING).marks["navel"]
     measured = bench.study.assessment
-    bench.study.edits.preview("drawing", "navel", mark.x + 45.0, mark.y)
+    bench.study.edits.preview(Board.DRAWING, "navel", mark.x + 45.0, mark.y)
     qtbot.waitUntil(lambda: bench.study.assessment is not measured)
     assert bench.study.corrections is before
     assert isinstance(bench.study.assessment.corrections, NotMeasurable)  # not asked for
     listed = before
     moments: list[Moment] = []
     bench.study.changed.connect(lambda _, after: moments.append(after))
-    bench.study.edits.move("drawing", "navel", mark.x + 45.0, mark.y, 1.0)
+    bench.study.edits.move(Board.DRAWING, "navel", mark.x + 45.0, mark.y, 1.0)
     assert len(moments) == 1  # letting go is one change, and measures once
     assert bench.study.corrections is before  # the list stays until the hand rests
     assert bench.study.busy
@@ -195,7 +196,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
     assert shown[0][2] == f"{mm:.0f} mm"
     px_per_mm = study.assessment.unit.drawing_px / study.assessment.unit.drawing_mm
     assert longest == pytest.approx(mm * px_per_mm * bench.drawing.viewport.zoom, rel=1e-6)
-    board, marks = bench.drawing, study.picture("drawing").marks
+    board, marks = bench.drawing, study.picture(Board.DRAWING).marks
     ends = {(round(a.x(), 6), round(a.y(), 6)): b for a, b, _ in shown}
     moved = {}
     for key in first.shifts:
@@ -203,7 +204,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
         end = ends[round(at.x(), 6), round(at.y(), 6)]
         place = board.viewport.to_image(end)
         moved[key] = replace(marks[key], x=place.x(), y=place.y())
-    study.edits.set_marks("drawing", moved)
+    study.edits.set_marks(Board.DRAWING, moved)
     study.list_now()
     assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)
 
@@ -237,7 +238,7 @@ def test_no_label_lies_on_another_with_forty_marks(
     settle(qtbot, window)
     window.resize(*size)
     bench = house(window).bench
-    assert len(bench.study.picture("drawing").marks) == 40
+    assert len(bench.study.picture(Board.DRAWING).marks) == 40
     for key in ("heights", "widths", "plumb"):
         bench.study.apply(prompting.enter_pass, key)
         qtbot.wait(20)
@@ -252,7 +253,7 @@ def test_no_label_lies_on_another_with_forty_marks(
 
 
 def test_a_mark_that_only_the_other_board_has_is_not_snapped_here(bench: Bench) -> None:
-    bench.study.edits.remove("reference", "toe_r")
+    bench.study.edits.remove(Board.REFERENCE, "toe_r")
     bench.study.apply(pointing.select, "toe_r")
     bench.reference.setFocus()
     bench.work.snap()

@@ -12,6 +12,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.study import Study
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
@@ -46,7 +47,7 @@ def test_this_model_is_told_beside_the_average_that_is_chosen(
     assert rows[0].title
     assert (rows[0].label, rows[0].right) == ("This model", ("seen", "average"))
     canon = canon_named("seven-and-a-half-heads")
-    held = against_canon(study.view, canon, study.picture("reference"), study.grade)
+    held = against_canon(study.view, canon, study.picture(Board.REFERENCE), study.grade)
     crotch = next(r for r in held if r.spec.id == "height.crotch")
     row = next(row for row in rows if row.label == "crotch")
     assert row.right == (f"{crotch.drawing:.2f}", "3.75")

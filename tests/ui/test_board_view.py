@@ -14,6 +14,7 @@ from tests.studies import figure_marks, moved, study_of
 from bralto.core.assessment import assess
 from bralto.core.errors import UserError
 from bralto.core.study import Picture, Sheet
+from bralto.core.two_boards import Board
 from bralto.ui.boards.board_view import head_px, lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_image, as_pixels
@@ -80,14 +81,14 @@ def test_a_head_is_as_long_on_the_board_as_crown_and_chin_lie_apart() -> None:
             view.to_board(picture.marks[k].x, picture.marks[k].y) for k in ("crown", "chin")
         )
         apart = np.hypot(crown.x() - chin.x(), crown.y() - chin.y())
-        assert head_px(assess(one), picture, "drawing") == pytest.approx(apart, rel=1e-6)
+        assert head_px(assess(one), picture, Board.DRAWING) == pytest.approx(apart, rel=1e-6)
     seen = study.reference
     apart = np.hypot(
         seen.marks["crown"].x - seen.marks["chin"].x, seen.marks["crown"].y - seen.marks["chin"].y
     )
-    assert head_px(assess(study), seen, "reference") == pytest.approx(apart)
+    assert head_px(assess(study), seen, Board.REFERENCE) == pytest.approx(apart)
     none = study_of({}, {})
-    assert head_px(assess(none), none.reference, "reference") is None
+    assert head_px(assess(none), none.reference, Board.REFERENCE) is None
 
 
 def test_nothing_outside_the_frame_is_painted() -> None:

@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import BOARDS
+from bralto.core.two_boards import BOARDS, Board
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
@@ -124,9 +124,9 @@ def test_corners_of_both_are_shown_where_own_points_are_looked_at_and_none_is_ma
     left, held = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier
     QTest.mouseClick(on_bench.reference, left, held, QPoint(place))
     (anchor,) = study.study.anchors
-    mark = study.picture("reference").marks[anchor.key]
+    mark = study.picture(Board.REFERENCE).marks[anchor.key]
     assert np.hypot(mark.x - x, mark.y - y) * on_bench.reference.viewport.zoom < 1.5
-    assert anchor.key not in study.picture("drawing").marks
+    assert anchor.key not in study.picture(Board.DRAWING).marks
     assert (x, y) not in study.now.corners.seen  # what is measured is proposed no more
 
 

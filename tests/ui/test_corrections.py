@@ -14,6 +14,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.corrections.corrected import move_label, name_of
 from bralto.core.study import Intent
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.glyphs import draw_glyph
 from bralto.ui.session import pointing, prompting
@@ -49,9 +50,9 @@ def kept(window: MainWindow):
 def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    mark = bench.study.picture("drawing").marks["navel"]
+    mark = bench.study.picture(Board.DRAWING).marks["navel"]
     head = bench.study.assessment.unit.drawing_px
-    bench.study.edits.move("drawing", "navel", mark.x + 0.3 * head, mark.y, 1.0)
+    bench.study.edits.move(Board.DRAWING, "navel", mark.x + 0.3 * head, mark.y, 1.0)
     bench.study.list_now()
     first, second, *_ = bench.study.corrections
     area = bench.moves.slip_of(first)
@@ -136,16 +137,16 @@ def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
     assert part(wiped) == part(before)
     assert part(whole) != part(before)
     study = bench.study
-    key = next(iter(study.picture("drawing").placed()))
-    mark = study.picture("drawing").marks[key]
-    study.edits.move("drawing", key, mark.x + 3.0, mark.y, mark.spread)
+    key = next(iter(study.picture(Board.DRAWING).placed()))
+    mark = study.picture(Board.DRAWING).marks[key]
+    study.edits.move(Board.DRAWING, key, mark.x + 3.0, mark.y, mark.spread)
     assert not bench.preview.on  # it would show what is not true any more
     assert not board.quiet
 
 
 def test_without_corrections_the_preview_says_so(window: MainWindow, bench: Bench) -> None:
-    marks = bench.study.picture("drawing").marks
-    bench.study.edits.set_marks("drawing", dict.fromkeys(marks))
+    marks = bench.study.picture(Board.DRAWING).marks
+    bench.study.edits.set_marks(Board.DRAWING, dict.fromkeys(marks))
     bench.study.list_now()
     assert bench.study.corrections == ()
     bench.preview.toggle()

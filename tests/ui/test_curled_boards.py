@@ -20,6 +20,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.curled import FLAT
 from bralto.core.frames import on_flat_sheet, sheet_homography
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
@@ -85,7 +86,7 @@ def test_another_sheet_is_straightened_anew_and_undo_brings_the_first_back(
 ) -> None:
     study, board = bench.study, bench.drawing
     first = board.look_source()
-    study.pictures.set_sheet("drawing", replace(SHEET, bends=FLAT))
+    study.pictures.set_sheet(Board.DRAWING, replace(SHEET, bends=FLAT))
     settle(qtbot, window)
     assert board.viewport.bends is None
     assert board.look_source() != first
@@ -102,13 +103,13 @@ def test_another_sheet_is_straightened_anew_and_undo_brings_the_first_back(
 def test_a_click_sets_a_mark_where_the_photo_has_it(bench: Bench, qtbot: QtBot) -> None:
     """Half a board px is as near as a click can come."""
     study, board = bench.study, bench.drawing
-    study.edits.remove("drawing", "heel_r")
+    study.edits.remove(Board.DRAWING, "heel_r")
     assert study.step is not None
     assert study.step.key == "heel_r"
     board.fit()
     x, y = dots()[3]
     qtbot.mouseClick(board, Qt.MouseButton.LeftButton, pos=board.viewport.to_board(x, y).toPoint())
-    mark = study.picture("drawing").marks["heel_r"]
+    mark = study.picture(Board.DRAWING).marks["heel_r"]
     assert np.hypot(mark.x - x, mark.y - y) < 0.75 / board.viewport.zoom
     back = board.viewport.to_image(board.viewport.to_board(x, y))
     assert (back.x(), back.y()) == pytest.approx((x, y), abs=1e-5)
@@ -122,11 +123,11 @@ def test_snapping_looks_in_what_is_shown_and_says_it_in_px_of_the_photo(
     x, y = LINE[0] + 30.0, LINE[1] + 1.0
     flat = board.viewport.to_flat(x, y)
     assert np.hypot(flat.x() - x, flat.y() - y) > 8.0
-    study.edits.move("reference", "heel_r", x, y - 3.0, 1.0)
+    study.edits.move(Board.REFERENCE, "heel_r", x, y - 3.0, 1.0)
     study.apply(pointing.select, "heel_r")
     board.setFocus()
     qtbot.keyClick(bench, Qt.Key.Key_S)
-    after = study.picture("reference").marks["heel_r"]
+    after = study.picture(Board.REFERENCE).marks["heel_r"]
     assert after.y == pytest.approx(y, abs=0.4)
     assert after.x == pytest.approx(x, abs=1.0)
 

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QSize, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.settings_slip import SettingsSlip
@@ -29,9 +30,9 @@ def bench(window: MainWindow) -> Bench:
 
 
 def exchange(bench: Bench, *stems: str) -> None:
-    marks = bench.study.picture("drawing").marks
+    marks = bench.study.picture(Board.DRAWING).marks
     bench.study.edits.set_marks(
-        "drawing",
+        Board.DRAWING,
         {
             f"{stem}_{side}": marks[f"{stem}_{'l' if side == 'r' else 'r'}"]
             for stem in stems
@@ -42,11 +43,11 @@ def exchange(bench: Bench, *stems: str) -> None:
 
 
 def all_stems(bench: Bench) -> list[str]:
-    return [key[:-2] for key in bench.study.picture("drawing").marks if key.endswith("_r")]
+    return [key[:-2] for key in bench.study.picture(Board.DRAWING).marks if key.endswith("_r")]
 
 
 def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot: QtBot) -> None:
-    before, sound = bench.study.picture("drawing").marks, bench.study.corrections
+    before, sound = bench.study.picture(Board.DRAWING).marks, bench.study.corrections
     exchange(bench, "knee")
     assert bench.doubts.isVisible()
     (button,) = bench.doubts.buttons
@@ -54,7 +55,7 @@ def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot
     assert "right knee stands where the left belongs" in bench.doubts.accessibleDescription()
     assert bench.moves.isVisible()  # what the knees do not touch is still told
     qtbot.mouseClick(button, LEFT)
-    assert bench.study.picture("drawing").marks == before
+    assert bench.study.picture(Board.DRAWING).marks == before
     assert bench.study.corrections == sound
     assert not bench.doubts.isVisible()
     assert bench.prompt().lead == "Exchange them: done."
@@ -78,13 +79,13 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
     study = bench.study
-    study.pictures.set_sheet("drawing", None)  # with one its corners could run the other way
-    path, marks = study.media_path("drawing"), study.picture("drawing").marks
-    width = study.picture("drawing").width
-    study.pictures.set_polygon("drawing", "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
-    study.pictures.set_crop("drawing", (20.0, 5.0, 300.0, 400.0))
+    study.pictures.set_sheet(Board.DRAWING, None)  # with one its corners could run the other way
+    path, marks = study.media_path(Board.DRAWING), study.picture(Board.DRAWING).marks
+    width = study.picture(Board.DRAWING).width
+    study.pictures.set_polygon(Board.DRAWING, "gap", ((10.0, 10.0), (60.0, 12.0), (30.0, 50.0)))
+    study.pictures.set_crop(Board.DRAWING, (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
-    study.edits.set_marks("drawing", flipped)
+    study.edits.set_marks(Board.DRAWING, flipped)
     bench.study.list_now()
     assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
     (button,) = bench.doubts.buttons
@@ -92,11 +93,11 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     qtbot.mouseClick(button, LEFT)
     settle(qtbot, window)
     assert not study.now.in_doubt
-    for key, one in study.picture("drawing").marks.items():
+    for key, one in study.picture(Board.DRAWING).marks.items():
         assert one.x == pytest.approx(marks[key].x), key
-    assert study.picture("drawing").polygons["gap"][0] == (width - 10.0, 10.0)
-    assert study.picture("drawing").crop == (width - 320.0, 5.0, 300.0, 400.0)
-    now = study.media_path("drawing")
+    assert study.picture(Board.DRAWING).polygons["gap"][0] == (width - 10.0, 10.0)
+    assert study.picture(Board.DRAWING).crop == (width - 320.0, 5.0, 300.0, 400.0)
+    now = study.media_path(Board.DRAWING)
     assert now is not None
     assert now != path
     with Image.open(str(path)) as before, Image.open(now) as after:
@@ -108,24 +109,24 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     assert stored.study.states[-1].picture.marks["crown"].x == pytest.approx(marks["crown"].x)
     study.undo_stack.undo()
     settle(qtbot, window)
-    assert study.media_path("drawing") == path
-    assert study.picture("drawing").marks == flipped
+    assert study.media_path(Board.DRAWING) == path
+    assert study.picture(Board.DRAWING).marks == flipped
     assert study.now.in_doubt
     study.undo_stack.redo()
-    assert study.media_path("drawing") == now
+    assert study.media_path(Board.DRAWING) == now
     window.close()
 
 
 def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:
-    mark = bench.study.picture("drawing").marks["navel"]
+    mark = bench.study.picture(Board.DRAWING).marks["navel"]
     unit = bench.study.assessment.unit
-    bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    bench.study.edits.move(Board.DRAWING, "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
     bench.study.list_now()
     (button,) = bench.doubts.buttons
     assert button.text() == "Look at navel again"
     qtbot.mouseClick(button, LEFT)
     assert bench.study.step is not None
-    assert (bench.study.step.board, bench.study.step.key) == ("drawing", "navel")
+    assert (bench.study.step.board, bench.study.step.key) == (Board.DRAWING, "navel")
 
 
 def test_in_a_narrow_window_the_prompt_asks_and_enter_settles(
@@ -145,8 +146,8 @@ def test_in_a_narrow_window_the_prompt_asks_and_enter_settles(
 def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
-    mark, unit = bench.study.picture("drawing").marks["navel"], bench.study.assessment.unit
-    bench.study.edits.move("drawing", "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
+    mark, unit = bench.study.picture(Board.DRAWING).marks["navel"], bench.study.assessment.unit
+    bench.study.edits.move(Board.DRAWING, "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
     bench.study.list_now()
     window.resize(QSize(1024, 700))
     settle(qtbot, window)
@@ -171,8 +172,8 @@ def test_what_follows_from_a_correction_is_folded_under_it(bench: Bench, qtbot: 
 
 def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> None:
     study = bench.study
-    mark, unit = study.picture("drawing").marks["navel"], study.assessment.unit
-    study.edits.move("drawing", "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
+    mark, unit = study.picture(Board.DRAWING).marks["navel"], study.assessment.unit
+    study.edits.move(Board.DRAWING, "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
     bench.study.list_now()
     listed = study.corrections
     assert len(listed) > 1

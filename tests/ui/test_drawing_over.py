@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.difference import OUTLINE, outline_of
@@ -113,7 +114,7 @@ def test_thickness_and_rate_are_chosen_and_never_flicker(bench: Bench, qtbot: Qt
 def test_the_outlines_differ_where_the_drawing_reaches_beyond(bench: Bench, qtbot: QtBot) -> None:
     """By the drawn outline where both have it: twice as large, it is red all round."""
     study = bench.study
-    for board, grown in (("reference", 1.0), ("drawing", 2.0)):
+    for board, grown in ((Board.REFERENCE, 1.0), (Board.DRAWING, 2.0)):
         mark = study.picture(board).marks["crown"]
         chin = study.picture(board).marks["chin"]
         head = chin.y - mark.y

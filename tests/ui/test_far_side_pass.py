@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
@@ -56,12 +57,12 @@ def test_the_far_side_is_not_waited_for_but_asked_for_in_its_pass(
         step = study.session.step
         assert step is not None
         assert step.key.startswith("far_")
-        own = open_bench.boards[0 if step.board == "reference" else 1]
+        own = open_bench.boards[0 if step.board == Board.REFERENCE else 1]
         place = own.viewport.to_board(*at(step.key))
         QTest.mouseClick(own, Qt.MouseButton.LeftButton, pos=QPointF(place).toPoint())
         settle(qtbot, window)
     assert study.session.step is None
-    for picture in (study.picture("reference"), study.picture("drawing")):
+    for picture in (study.picture(Board.REFERENCE), study.picture(Board.DRAWING)):
         assert {key for key in BODY if key.startswith("far_")} <= set(picture.marks)
     labels = [row.label for row in open_bench.middle.list_of("far").rows]
     assert "heel to heel, level" in labels

@@ -10,6 +10,7 @@ from pytestqt.qtbot import QtBot
 from shapely.geometry import Point, Polygon
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.two_boards import Board
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.ui.session import prompting
@@ -56,8 +57,8 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
     settle(qtbot, window)
     bench = house(window).bench
     study, card = bench.study, bench.find_card
-    study.edits.remove("drawing", "elbow_l")
-    study.edits.remove("drawing", "navel")
+    study.edits.remove(Board.DRAWING, "elbow_l")
+    study.edits.remove(Board.DRAWING, "navel")
     study.apply(prompting.enter_pass, "widths")
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Question)
     assert card.isVisible()

@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
@@ -26,7 +27,7 @@ Act = Callable[[], object]
 
 def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
     """What a hand could do now."""
-    board = dice.choice(["reference", "drawing"])
+    board = dice.choice([Board.REFERENCE, Board.DRAWING])
     picture = study.picture(board)
     placed = sorted(picture.placed())
     x, y = dice.uniform(-20.0, picture.width + 20.0), dice.uniform(-20.0, picture.height + 20.0)

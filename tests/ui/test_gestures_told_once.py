@@ -14,6 +14,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.errors import UserError
 from bralto.core.examination import Examination
 from bralto.core.measures.points import places_of
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.session import pointing, prompting
@@ -64,9 +65,9 @@ def test_a_click_that_sets_a_mark_is_one_change(
     bench: Bench, told: Told, examined: list[Examination], qtbot: QtBot
 ) -> None:
     study = bench.study
-    navel = study.picture("drawing").marks["navel"]
-    study.edits.set_marks("drawing", {"navel": None})
-    study.apply(prompting.ask, "drawing", "navel")
+    navel = study.picture(Board.DRAWING).marks["navel"]
+    study.edits.set_marks(Board.DRAWING, {"navel": None})
+    study.apply(prompting.ask, Board.DRAWING, "navel")
     told.clear()
     examined.clear()
     at = bench.drawing.viewport.to_board(navel.x, navel.y).toPoint()
@@ -76,16 +77,16 @@ def test_a_click_that_sets_a_mark_is_one_change(
     assert len(marks) == len(examined) == 1
     _, after = marks[0]
     # What was asked for is set, and what comes next is asked for already.
-    assert "navel" in after.picture("drawing").marks
+    assert "navel" in after.picture(Board.DRAWING).marks
     assert after.session.asked is None
     assert after.session.step is None or after.session.step.key != "navel"
-    assert after.examination.drawn.picture is after.picture("drawing")
+    assert after.examination.drawn.picture is after.picture(Board.DRAWING)
 
 
 @pytest.mark.parametrize("key", [Qt.Key.Key_N, Qt.Key.Key_H, Qt.Key.Key_O, Qt.Key.Key_K])
 def test_a_key_is_one_change(bench: Bench, told: Told, qtbot: QtBot, key: Qt.Key) -> None:
-    bench.study.edits.set_marks("drawing", {"wrist_r": None})
-    bench.study.apply(prompting.ask, "drawing", "wrist_r")
+    bench.study.edits.set_marks(Board.DRAWING, {"wrist_r": None})
+    bench.study.apply(prompting.ask, Board.DRAWING, "wrist_r")
     told.clear()
     qtbot.keyClick(bench, key)
     assert len(told) == 1
@@ -94,10 +95,10 @@ def test_a_key_is_one_change(bench: Bench, told: Told, qtbot: QtBot, key: Qt.Key
 def test_a_drag_is_examined_once_a_frame_at_most_and_kept_once(
     bench: Bench, told: Told, examined: list[Examination], qtbot: QtBot
 ) -> None:
-    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    study, mark = bench.study, bench.study.picture(Board.DRAWING).marks["navel"]
     kept, steps = study.study, study.undo_stack.count()
     for i in range(10):
-        study.edits.preview("drawing", "navel", mark.x + 4.0 * i, mark.y)
+        study.edits.preview(Board.DRAWING, "navel", mark.x + 4.0 * i, mark.y)
     assert len(told) == 10  # every place is shown at once
     assert not examined
     assert study.study is kept  # nothing of it is in the document
@@ -105,23 +106,23 @@ def test_a_drag_is_examined_once_a_frame_at_most_and_kept_once(
     QTest.qWait(60)
     assert len(examined) == 1
     told.clear()
-    study.edits.move("drawing", "navel", mark.x + 40.0, mark.y, mark.spread)
+    study.edits.move(Board.DRAWING, "navel", mark.x + 40.0, mark.y, mark.spread)
     assert (len(told), len(examined), study.undo_stack.count()) == (1, 2, steps + 1)
     study.undo_stack.undo()
     assert len(told) == 2
-    assert study.picture("drawing").marks["navel"] == mark
+    assert study.picture(Board.DRAWING).marks["navel"] == mark
 
 
 def test_a_mark_let_go_where_it_was_last_shown_gets_its_corrections(
     bench: Bench, examined: list[Examination], qtbot: QtBot
 ) -> None:
     """The figures are those of the drag then, and measured once; the list is still to come."""
-    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    study, mark = bench.study, bench.study.picture(Board.DRAWING).marks["navel"]
     study.apply(pointing.hold, study.corrections[0])
     before = study.corrections
-    study.edits.preview("drawing", "navel", mark.x + 45.0, mark.y)
+    study.edits.preview(Board.DRAWING, "navel", mark.x + 45.0, mark.y)
     qtbot.waitUntil(lambda: not study.now.behind)
-    study.edits.move("drawing", "navel", mark.x + 45.0, mark.y, mark.spread)
+    study.edits.move(Board.DRAWING, "navel", mark.x + 45.0, mark.y, mark.spread)
     assert len(examined) == 1
     assert study.session.held is None  # of a list that is no longer in force
     assert study.busy
@@ -131,25 +132,25 @@ def test_a_mark_let_go_where_it_was_last_shown_gets_its_corrections(
 
 def test_a_drag_that_is_cancelled_leaves_nothing(bench: Bench) -> None:
     study = bench.study
-    mark, found = study.picture("drawing").marks["navel"], study.corrections
-    study.edits.preview("drawing", "navel", mark.x + 40.0, mark.y)
+    mark, found = study.picture(Board.DRAWING).marks["navel"], study.corrections
+    study.edits.preview(Board.DRAWING, "navel", mark.x + 40.0, mark.y)
     study.edits.put_back()
-    assert study.picture("drawing").marks["navel"] == mark
+    assert study.picture(Board.DRAWING).marks["navel"] == mark
     assert study.corrections == found
     assert not study.now.dragging
 
 
 def test_undo_while_a_mark_is_in_hand_lets_go_of_it(bench: Bench) -> None:
-    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
-    study.edits.set_marks("drawing", {"navel": None})
-    study.edits.set_mark("drawing", "navel", mark)
-    study.edits.preview("drawing", "navel", mark.x + 30.0, mark.y)
+    study, mark = bench.study, bench.study.picture(Board.DRAWING).marks["navel"]
+    study.edits.set_marks(Board.DRAWING, {"navel": None})
+    study.edits.set_mark(Board.DRAWING, "navel", mark)
+    study.edits.preview(Board.DRAWING, "navel", mark.x + 30.0, mark.y)
     study.undo_stack.undo()
     assert not study.now.dragging
-    assert "navel" not in study.picture("drawing").marks
-    study.edits.preview("drawing", "navel", mark.x + 40.0, mark.y)  # the hand moves on
-    assert not study.edits.move("drawing", "navel", mark.x + 50.0, mark.y, 1.0)
-    assert "navel" not in study.picture("drawing").marks
+    assert "navel" not in study.picture(Board.DRAWING).marks
+    study.edits.preview(Board.DRAWING, "navel", mark.x + 40.0, mark.y)  # the hand moves on
+    assert not study.edits.move(Board.DRAWING, "navel", mark.x + 50.0, mark.y, 1.0)
+    assert "navel" not in study.picture(Board.DRAWING).marks
 
 
 @pytest.mark.usefixtures("told")
@@ -159,15 +160,15 @@ def test_a_search_that_fails_leaves_the_figures_and_says_so(
     def fail(_: Examination) -> None:
         raise UserError("no list this time")
 
-    study, mark = bench.study, bench.study.picture("drawing").marks["navel"]
+    study, mark = bench.study, bench.study.picture(Board.DRAWING).marks["navel"]
     monkeypatch.setattr(Examination, "advise", fail)
-    study.edits.move("drawing", "navel", mark.x + 30.0, mark.y, 1.0)
+    study.edits.move(Board.DRAWING, "navel", mark.x + 30.0, mark.y, 1.0)
     qtbot.waitUntil(lambda: not study.busy)
     assert study.corrections == ()
     assert bench.prompt().lead == "no list this time"
     assert study.assessment.readings
     monkeypatch.undo()
-    study.edits.move("drawing", "navel", mark.x, mark.y, 1.0)
+    study.edits.move(Board.DRAWING, "navel", mark.x, mark.y, 1.0)
     qtbot.waitUntil(lambda: not study.busy)
     assert study.corrections
 

@@ -13,6 +13,7 @@ from tests.ui.test_passes import click_row, kept
 from bralto.core.action.ground import StandingGround
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow
@@ -77,7 +78,7 @@ def test_the_box_is_shown_on_wish_on_both_boards(in_plumb: Bench, qtbot: QtBot) 
 def test_the_box_dims_nothing_in_other_passes(in_plumb: Bench) -> None:
     bench, board = in_plumb, in_plumb.drawing
     bench.study.pictures.set_polygon(
-        "drawing", "gap", ((250.0, 250.0), (400.0, 250.0), (300.0, 420.0))
+        Board.DRAWING, "gap", ((250.0, 250.0), (400.0, 250.0), (300.0, 420.0))
     )
     bench.study.apply(prompting.enter_pass, "shapes")
     plain = board.grab().toImage()
@@ -88,7 +89,7 @@ def test_the_box_dims_nothing_in_other_passes(in_plumb: Bench) -> None:
 def test_a_height_of_the_eye_is_of_one_state_of_the_drawing(in_plumb: Bench) -> None:
     study = in_plumb.study
     names = [state.name for state in study.study.states]
-    assert study.session.picture_name("drawing") == names[-1]
+    assert study.session.picture_name(Board.DRAWING) == names[-1]
     study.head.note(replace(study.notes, horizon={names[-1]: (10.0, 10.0)}))
     _, own = study.grounds
     study.head.note(replace(study.notes, horizon={"some other state": (10.0, 10.0)}))

@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.session.guesses import GUESSED
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
@@ -92,7 +93,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
 def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    bench.study.edits.remove("drawing", "navel")  # so that Enter could lead to another pass
+    bench.study.edits.remove(Board.DRAWING, "navel")  # so that Enter could lead to another pass
     bench.study.apply(prompting.enter_pass, "tilts")
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
     slip = bench.middle.guesses
@@ -124,12 +125,12 @@ def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_tur
     assert not bench.middle.eye_first  # there are figures already
     alone = begin_alone(window, bench, qtbot)
     assert alone.study.step.key == "knee_l"
-    alone.study.edits.place("reference", 400.0, 700.0, 1.0)
+    alone.study.edits.place(Board.REFERENCE, 400.0, 700.0, 1.0)
     assert alone.middle.eye_first
     alone.middle.guesses.never.click()
     assert not alone.middle.eye_first
     again = begin_alone(window, bench, qtbot)
-    again.study.edits.place("reference", 400.0, 700.0, 1.0)
+    again.study.edits.place(Board.REFERENCE, 400.0, 700.0, 1.0)
     assert not again.middle.eye_first
     assert not Settings(house(window).library.root).guess_first
 
@@ -137,8 +138,8 @@ def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_tur
 def test_too_few_marks_to_ask_about_are_said(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    for key in list(bench.study.picture("reference").marks):
-        bench.study.edits.remove("reference", key)
+    for key in list(bench.study.picture(Board.REFERENCE).marks):
+        bench.study.edits.remove(Board.REFERENCE, key)
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
     assert not bench.middle.eye_first
     assert window.prompt_line.prompt.trouble

@@ -15,6 +15,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.two_boards import BOARDS
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
@@ -123,7 +124,7 @@ def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBo
 
 def test_the_rail_counts_in_this_face_s_own_eyes(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, head_study("head-front", wide=1.15), "widths")
-    for rail, side in zip(bench.rails, ("reference", "drawing"), strict=True):
+    for rail, side in zip(bench.rails, BOARDS, strict=True):
         reading = bench.study.assessment.reading
         both = [getattr(reading(f"span.eye_{one}"), side) for one in "rl"]
         assert rail.eye_width() == pytest.approx(sum(both) / 2.0)

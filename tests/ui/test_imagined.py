@@ -19,6 +19,7 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Study
 from bralto.core.tolerances import GRADES
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
@@ -122,7 +123,7 @@ def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
     bench = imagined(window, qtbot, marked=True)
     study, board = bench.study, bench.reference
     study.apply(prompting.enter_pass, "heights")
-    before = study.picture("reference")
+    before = study.picture(Board.REFERENCE)
     at = board.at("navel").toPoint()
     QTest.mousePress(board, LEFT, pos=at)
     QTest.mouseMove(board, at + QPoint(0, 20))
@@ -134,7 +135,7 @@ def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
     qtbot.keyClick(board, Qt.Key.Key_Delete)
     study.edits.propose_from_reference()
     assert "canon" in window.prompt_line.prompt.lead
-    assert study.picture("reference") is before
+    assert study.picture(Board.REFERENCE) is before
     assert study.study.reference is None
     assert not study.undo_stack.canUndo()
 
@@ -142,15 +143,15 @@ def test_the_canon_cannot_be_dragged_nudged_taken_away_or_carried_over(
 def test_marks_are_asked_for_on_the_drawing_alone(window: MainWindow, qtbot: QtBot) -> None:
     bench = imagined(window, qtbot, marked=False)
     study = bench.study
-    assert (study.step.board, study.step.key) == ("drawing", "crown")
+    assert (study.step.board, study.step.key) == (Board.DRAWING, "crown")
     assert "other board" not in [word for _, word in window.prompt_line.prompt.keys]
     qtbot.mouseClick(bench.reference, LEFT, pos=bench.reference.rect().center())
-    study.pictures.set_crop("reference", (0.0, 0.0, 9.0, 9.0))
+    study.pictures.set_crop(Board.REFERENCE, (0.0, 0.0, 9.0, 9.0))
     assert window.prompt_line.prompt.trouble
     for key, y in (("crown", 200.0), ("heel_r", 950.0), ("chin", 300.0)):
-        assert study.step.board == "drawing"
-        study.apply(prompting.ask, "drawing", key)
-        study.edits.place("drawing", 400.0, y, 0.2)
+        assert study.step.board == Board.DRAWING
+        study.apply(prompting.ask, Board.DRAWING, key)
+        study.edits.place(Board.DRAWING, 400.0, y, 0.2)
     assert reading(bench, "height.sole").drawing == pytest.approx(7.5, abs=0.01)
     assert reading(bench, "height.sole").verdict == "within"
     progress = {one.of.key: one for one in study.now.progress()}

@@ -12,6 +12,7 @@ from tests.ui.conftest import house, settle
 
 from bralto.core.session.notes import notes_of
 from bralto.core.study import Mark
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
@@ -50,7 +51,7 @@ def test_the_learner_judges_the_drawing_before_any_figure_of_it_is_shown(
     bench, last = one_mark_short(window, bench, qtbot)
     slip = bench.middle.judging
     assert not slip.isVisible()
-    bench.study.edits.set_mark("drawing", LAST, last)
+    bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert slip.isVisible()
     for part in (bench.ladder, *bench.rails, bench.moves, bench.off):
         assert not part.isVisible()
@@ -71,14 +72,14 @@ def test_a_judgement_may_be_left_once_and_for_all_and_then_nothing_is_kept(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
-    bench.study.edits.set_mark("drawing", LAST, last)
+    bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
     assert not bench.middle.judging.isVisible()
     assert bench.off.isVisible()
     assert log_of(window, bench) == {}
     # Once: a mark that is set again asks nothing.
-    bench.study.edits.remove("drawing", LAST)
-    bench.study.edits.set_mark("drawing", LAST, last)
+    bench.study.edits.remove(Board.DRAWING, LAST)
+    bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert not bench.middle.judging.isVisible()
 
 
@@ -86,7 +87,7 @@ def test_a_mark_taken_back_takes_the_question_back(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
-    bench.study.edits.set_mark("drawing", LAST, last)
+    bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert bench.middle.judging.isVisible()
     bench.study.undo_stack.undo()
     assert not bench.middle.judging.isVisible()
@@ -97,8 +98,8 @@ def test_what_may_be_wrong_with_the_last_mark_is_asked_before_the_judgement(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
-    other = bench.study.picture("drawing").marks["knee_r"]
-    bench.study.edits.place("drawing", other.x + 2.0, other.y + 1.0, last.spread)
+    other = bench.study.picture(Board.DRAWING).marks["knee_r"]
+    bench.study.edits.place(Board.DRAWING, other.x + 2.0, other.y + 1.0, last.spread)
     assert bench.study.now.question is not None
     assert not bench.middle.judging.isVisible()
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)  # it is so
@@ -111,15 +112,15 @@ def test_nobody_is_asked_who_was_rated_before_or_turned_it_off_or_has_seen_the_f
     # The study of the fixture is complete: its figures were shown at once.
     assert bench.middle.eye_first is None
     rated, last = one_mark_short(window, bench, qtbot, rated="2")
-    rated.study.edits.set_mark("drawing", LAST, last)
+    rated.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert rated.middle.eye_first is None
     again, last = one_mark_short(window, bench, qtbot)
-    again.study.edits.set_mark("drawing", LAST, last)
+    again.study.edits.set_mark(Board.DRAWING, LAST, last)
     again.middle.judging.never.click()
     assert again.middle.eye_first is None
     assert not Settings(house(window).library.root).guess_first
     off, last = one_mark_short(window, bench, qtbot)
-    off.study.edits.set_mark("drawing", LAST, last)
+    off.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert off.middle.eye_first is None
 
 
@@ -128,7 +129,7 @@ def test_what_was_said_is_kept_whichever_way_the_slip_is_left(
     window: MainWindow, bench: Bench, qtbot: QtBot, way: str
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
-    bench.study.edits.set_mark("drawing", LAST, last)
+    bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     slip = bench.middle.judging
     qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_2)
     slip.written["next"].setPlainText("the far knee")

@@ -14,6 +14,7 @@ from tests.ui.test_passes import click_row, kept
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
 from bralto.core.study import OUTLINE
+from bralto.core.two_boards import Board
 from bralto.imaging import shadows
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
@@ -73,8 +74,8 @@ def test_enter_finds_shadows_and_the_figures_outline_as_one_step(
     assert bench.study.session.tones["reference"][0] == pytest.approx(level + 0.02)
     bench.study.undo_stack.undo()
     bench.study.undo_stack.undo()
-    assert not bench.study.picture("reference").shadows
-    assert OUTLINE not in bench.study.picture("reference").polygons
+    assert not bench.study.picture(Board.REFERENCE).shadows
+    assert OUTLINE not in bench.study.picture(Board.REFERENCE).polygons
 
 
 def test_shadows_by_hand_on_both_pictures_are_held_together(
@@ -96,11 +97,11 @@ def test_shadows_by_hand_on_both_pictures_are_held_together(
     with_patches = bench.drawing.grab().toImage()
     click_row(rows, "take one away on the drawing", qtbot)
     qtbot.mouseClick(bench.drawing, LEFT, pos=bench.drawing.at("navel").toPoint())
-    assert not bench.study.picture("drawing").shadows
+    assert not bench.study.picture(Board.DRAWING).shadows
     assert bench.drawing.grab().toImage() != with_patches
     click_row(rows, "take one away on the reference", qtbot)
     qtbot.mouseClick(bench.reference, LEFT, pos=QPoint(8, 8))
-    assert bench.study.picture("reference").shadows
+    assert bench.study.picture(Board.REFERENCE).shadows
     assert "No outline" in window.prompt_line.prompt.lead
 
 
@@ -113,7 +114,7 @@ def test_a_shadow_is_outlined_by_keys_alone(in_light: Bench, qtbot: QtBot) -> No
             qtbot.keyClick(board, key, shift)
         qtbot.keyClick(board, Qt.Key.Key_Return)
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    (ring,) = in_light.study.picture("reference").shadows
+    (ring,) = in_light.study.picture(Board.REFERENCE).shadows
     assert len(ring) == 3
 
 
@@ -125,7 +126,7 @@ def test_the_place_of_focus_is_named_by_a_click_and_kept(
     chin = bench.reference.at("chin")
     qtbot.mouseClick(bench.reference, LEFT, pos=chin.toPoint())
     x, y = bench.study.notes.focal
-    mark = bench.study.picture("reference").marks["chin"]
+    mark = bench.study.picture(Board.REFERENCE).marks["chin"]
     assert np.hypot(x - mark.x, y - mark.y) * bench.reference.viewport.zoom < 2.0
     assert "The place that you named" in labels(bench)
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
@@ -141,7 +142,7 @@ def test_a_picture_without_light_and_shadow_says_so_and_nothing_is_kept(
     bench.light.find(bench.drawing, 0.02)  # nothing is so dark
     settle(qtbot, window)
     assert "no shapes of shadow" in window.prompt_line.prompt.lead
-    assert not bench.study.picture("drawing").shadows
+    assert not bench.study.picture(Board.DRAWING).shadows
 
 
 def test_three_values_are_looked_at_on_wish_and_change_nothing_that_is_kept(
@@ -152,7 +153,7 @@ def test_three_values_are_looked_at_on_wish_and_change_nothing_that_is_kept(
     steps = bench.study.undo_stack.index()
     click_row(rows, "look at it in three values", qtbot)
     settle(qtbot, window)
-    assert set(bench.study.session.values) == {"reference", "drawing"}
+    assert set(bench.study.session.values) == {Board.REFERENCE, Board.DRAWING}
     for found in bench.study.session.values.values():
         assert sum(found.shares) == pytest.approx(1.0)
     told = {row.label: row for row in rows.rows}
@@ -185,9 +186,9 @@ def test_sliders_say_how_dark_counts_as_shadow_and_each_is_one_step_of_undo(
     assert bench.study.session.tones["reference"][0] == pytest.approx(
         round(100.0 * found) / 100.0 + 0.06
     )
-    before = bench.study.picture("reference").shadows
+    before = bench.study.picture(Board.REFERENCE).shadows
     bench.study.undo_stack.undo()
-    assert bench.study.picture("reference").shadows != before
+    assert bench.study.picture(Board.REFERENCE).shadows != before
 
 
 def test_a_drawing_without_tones_says_so_beside_the_values_of_the_reference(

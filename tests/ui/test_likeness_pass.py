@@ -13,6 +13,7 @@ from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_heads import SIZE, head_study, marks
 
 from bralto.core.study import Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
@@ -57,7 +58,7 @@ def press(bench: Bench, at: tuple[float, float]) -> str | None:
     """Click where a mark truly is; gives what was asked for."""
     step = bench.study.step
     assert step is not None
-    board = bench.reference if step.board == "reference" else bench.drawing
+    board = bench.reference if step.board == Board.REFERENCE else bench.drawing
     QTest.mouseClick(board, LEFT, pos=board.viewport.to_board(*at).toPoint())
     return step.key
 
@@ -82,7 +83,7 @@ def test_regions_are_asked_for_one_after_the_other(window: MainWindow, qtbot: Qt
         count.split(" of ")[0] == count.split(" of ")[1] for count, _ in rows(bench).values()
     )
     # Set by the pointer as near as the zoom allows.
-    drawn = bench.study.picture("drawing").marks
+    drawn = bench.study.picture(Board.DRAWING).marks
     for key in lacking:
         assert (drawn[key].x, drawn[key].y) == pytest.approx((true[key].x, true[key].y), abs=1.5)
 

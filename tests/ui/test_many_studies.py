@@ -14,6 +14,7 @@ from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.summary import SCIENCE
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
 from bralto.ui.boards.pixels import as_pixels
@@ -89,8 +90,8 @@ def test_only_what_changed_is_read_and_measured_again(
     settle(qtbot, window)
     before = house(window).shelf_state.entries[3].summary
     study = house(window).bench.study
-    crown = study.picture("drawing").marks["crown"]
-    study.edits.move("drawing", "crown", crown.x, crown.y - 40.0, 1.0)
+    crown = study.picture(Board.DRAWING).marks["crown"]
+    study.edits.move(Board.DRAWING, "crown", crown.x, crown.y - 40.0, 1.0)
     read.clear()
     window.go("Shelf")
     settle(qtbot, window)

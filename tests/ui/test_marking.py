@@ -16,6 +16,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Mark, Study
+from bralto.core.two_boards import BOARDS, Board
 from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.corner_map import draw_whereabouts, map_of
@@ -45,7 +46,7 @@ def truth(window: MainWindow, qtbot: QtBot) -> Truth:
     entry = next(one for one in entries if one.title.startswith("Waiting for the tide"))
     house(window).open_study(entry.id)
     study = house(window).bench.study
-    found = {board: dict(study.picture(board).marks) for board in ("reference", "drawing")}
+    found = {board: dict(study.picture(board).marks) for board in BOARDS}
     for board, marks in found.items():
         study.edits.set_marks(board, dict.fromkeys(marks))
     house(window).open_study(entry.id)  # begun anew: the prompt leads
@@ -92,7 +93,7 @@ def click(
 
 def set_some(bench: Bench, qtbot: QtBot, truth: Truth, upto: str) -> None:
     """Set marks until one is asked for on the reference."""
-    while (bench.study.step.board, bench.study.step.key) != ("reference", upto):
+    while (bench.study.step.board, bench.study.step.key) != (Board.REFERENCE, upto):
         click(bench, qtbot, truth)
     qtbot.waitUntil(lambda: not bench.gliding.under_way)
 
@@ -170,7 +171,7 @@ def test_a_glide_takes_180_ms_and_a_hand_stops_it(
     start = bench.drawing.viewport
     click(bench, qtbot, truth)
     assert bench.gliding.under_way
-    assert bench.study.step.board == "drawing"
+    assert bench.study.step.board == Board.DRAWING
     qtbot.waitUntil(lambda: bench.drawing.viewport.zoom > 1.02 * start.zoom or
                     not bench.gliding.under_way)  # fmt: skip
     QTest.mousePress(bench.drawing, LEFT, NONE, QPoint(40, 300))
@@ -188,7 +189,7 @@ def test_shift_holds_the_board_where_it_is(
     before = [board.viewport for board in bench.boards]
     monkeypatch.setattr(gliding.QApplication, "keyboardModifiers", lambda: SHIFT)
     click(bench, qtbot, truth, SHIFT)
-    assert bench.study.step.board == "drawing"
+    assert bench.study.step.board == Board.DRAWING
     qtbot.wait(250)
     assert [board.viewport for board in bench.boards] == before
 
@@ -213,12 +214,12 @@ def test_a_drawing_shows_no_place_and_its_middle_tells_nothing(
     assert study.now.whereabouts
     assert ring_on(bench.reference)
     study.apply(prompting.skip)
-    study.apply(prompting.ask, "drawing", "navel")
+    study.apply(prompting.ask, Board.DRAWING, "navel")
     off = []
     while study.step is not None and study.step.short:
         qtbot.waitUntil(lambda: not bench.gliding.under_way)
         board, key = asked(bench, truth)
-        if board.board == "drawing" and study.now.whereabouts.get(key):
+        if board.board == Board.DRAWING and study.now.whereabouts.get(key):
             found = study.now.whereabouts[key]
             at = board.viewport.to_board(found.x, found.y) - QPointF(board.rect().center())
             off.append((at.x(), at.y()))
@@ -254,7 +255,7 @@ def test_a_click_near_another_mark_sets_the_one_that_is_asked_for(
     board = bench.reference
     chin = board.at("chin")
     QTest.mouseClick(board, LEFT, NONE, (chin + QPointF(0.0, 8.0)).toPoint())
-    marks = bench.study.picture("reference").marks
+    marks = bench.study.picture(Board.REFERENCE).marks
     assert "pit_of_neck" in marks
     assert board.at("chin") == chin
     assert bench.study.session.selected is None
@@ -287,14 +288,14 @@ def test_marks_in_one_spot_are_asked_about_in_the_prompt_line(
     assert prompt.keys[0] == ("Enter", "take it back")
     assert board.viewport == held  # what is asked about stays in sight
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    assert "pit_of_neck" not in bench.study.picture("reference").marks
+    assert "pit_of_neck" not in bench.study.picture(Board.REFERENCE).marks
     assert bench.study.step.key == "pit_of_neck"
     assert window.prompt_line.prompt.lead == "Mark the pit of neck on the reference:"
     # Meant so: the prompt goes on.
     QTest.mouseClick(board, LEFT, NONE, chin)
     qtbot.keyClick(board, Qt.Key.Key_Escape)
-    assert "pit_of_neck" in bench.study.picture("reference").marks
-    assert (bench.study.step.board, bench.study.step.key) == ("drawing", "pit_of_neck")
+    assert "pit_of_neck" in bench.study.picture(Board.REFERENCE).marks
+    assert (bench.study.step.board, bench.study.step.key) == (Board.DRAWING, "pit_of_neck")
 
 
 def test_the_wrong_side_of_a_pair_is_exchanged_by_one_key_and_undone_by_one(
@@ -308,13 +309,13 @@ def test_the_wrong_side_of_a_pair_is_exchanged_by_one_key_and_undone_by_one(
     # Whoever clicks again sets the same mark anew.
     assert study.step.key == "shoulder_r"
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     assert "shoulder_r" not in marks
     assert (marks["shoulder_l"].x, marks["shoulder_l"].y) == pytest.approx(
         (other.x, other.y), abs=2
     )
     window.undo()
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     assert "shoulder_l" not in marks
     assert "shoulder_r" in marks
     assert window.prompt_line.prompt.lead.startswith(("That looks", "Mark the"))
@@ -330,7 +331,7 @@ def test_whoever_goes_on_on_the_other_board_has_answered(
     mark = truth["drawing"]["pit_of_neck"]
     there = bench.drawing.viewport.to_board(mark.x, mark.y)
     QTest.mouseClick(bench.drawing, LEFT, NONE, there.toPoint())
-    assert "pit_of_neck" in bench.study.picture("drawing").marks
+    assert "pit_of_neck" in bench.study.picture(Board.DRAWING).marks
     assert bench.study.now.question is None
 
 
@@ -345,7 +346,7 @@ def test_under_the_loupe_a_mark_is_worth_more_and_hidden_three_times_less(
     assert board.spread() > 1.2 * seen
     qtbot.keyClick(board, Qt.Key.Key_Z)
     click(bench, qtbot, truth)
-    marks = bench.study.picture("reference").marks
+    marks = bench.study.picture(Board.REFERENCE).marks
     assert marks["crown"].spread == pytest.approx(seen)
     # It is asked for once more, from near; hidden, it stays hidden.
     assert bench.study.session.selected == "crown"
@@ -353,12 +354,12 @@ def test_under_the_loupe_a_mark_is_worth_more_and_hidden_three_times_less(
     qtbot.waitUntil(lambda: not bench.gliding.under_way)
     seen = board.spread()
     click(bench, qtbot, truth)
-    mark = bench.study.picture("reference").marks["crown"]
+    mark = bench.study.picture(Board.REFERENCE).marks["crown"]
     assert mark.visibility == "inferred"
     assert mark.spread == pytest.approx(3.0 * seen, rel=0.01)
-    bench.study.apply(prompting.ask, "reference", "crown")
+    bench.study.apply(prompting.ask, Board.REFERENCE, "crown")
     click(bench, qtbot, truth)
-    assert bench.study.picture("reference").marks["crown"].visibility == "inferred"
+    assert bench.study.picture(Board.REFERENCE).marks["crown"].visibility == "inferred"
 
 
 def test_what_is_set_on_a_whole_figure_is_asked_for_once_more_from_near(
@@ -367,22 +368,22 @@ def test_what_is_set_on_a_whole_figure_is_asked_for_once_more_from_near(
     board, study = bench.reference, bench.study
     whole = board.viewport.zoom
     click(bench, qtbot, truth)
-    first = study.picture("reference").marks["crown"]
-    assert (study.step.board, study.step.key) == ("reference", "crown")
+    first = study.picture(Board.REFERENCE).marks["crown"]
+    assert (study.step.board, study.step.key) == (Board.REFERENCE, "crown")
     assert window.prompt_line.prompt.lead == "From near: is the crown of the reference there?"
     qtbot.waitUntil(lambda: not bench.gliding.under_way)
     assert board.viewport.zoom > 1.5 * whole
     # The arrows nudge it, Enter leaves it: it was seen from near.
     qtbot.keyClick(board, Qt.Key.Key_Right)
     qtbot.keyClick(board, Qt.Key.Key_Return)
-    second = study.picture("reference").marks["crown"]
+    second = study.picture(Board.REFERENCE).marks["crown"]
     assert second.x == pytest.approx(first.x + 0.5 / board.viewport.zoom)
     assert second.spread < 0.75 * first.spread
-    assert study.step.board == "drawing"
+    assert study.step.board == Board.DRAWING
     # With Shift it is set as it is, and nothing is asked again; nor where little depends on it.
     study.head.set_grade("learning")
     click(bench, qtbot, truth)
-    assert (study.step.board, study.step.key) == ("reference", "heel_r")
+    assert (study.step.board, study.step.key) == (Board.REFERENCE, "heel_r")
     qtbot.waitUntil(lambda: not bench.gliding.under_way)
     assert board.viewport.zoom == pytest.approx(whole, rel=0.01)  # nothing tells where: the whole
 
@@ -438,17 +439,17 @@ def test_verdicts_that_hang_on_a_mark_lead_back_to_it(
         click(bench, qtbot, truth)
     qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
     study = bench.study
-    chin = study.picture("drawing").marks["chin"]
-    study.edits.move("drawing", "chin", chin.x, chin.y, 12.0)
+    chin = study.picture(Board.DRAWING).marks["chin"]
+    study.edits.move(Board.DRAWING, "chin", chin.x, chin.y, 12.0)
     study.list_now()
     while study.step is not None:
         study.apply(prompting.skip)
     assert "verdicts hang on the chin of the drawing" in window.prompt_line.prompt.how
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Backspace)
-    assert (study.step.board, study.step.key) == ("drawing", "chin")
+    assert (study.step.board, study.step.key) == (Board.DRAWING, "chin")
     assert not bench.ladder.isVisible()  # near, to set it well
     click(bench, qtbot, truth)
-    assert study.picture("drawing").marks["chin"].spread < 3.0
+    assert study.picture(Board.DRAWING).marks["chin"].spread < 3.0
     assert bench.off.isVisible()
 
 
@@ -496,17 +497,17 @@ def test_a_point_of_ones_own_is_set_on_both_boards_in_two_gestures(
     for _ in range(3):
         window.undo()
     assert study.study.anchors == ()
-    assert anchor.key not in study.picture("reference").marks
+    assert anchor.key not in study.picture(Board.REFERENCE).marks
     assert study.view.landmark(anchor.key) is None
     for _ in range(3):
         window.redo()
     assert study.view.point_label(anchor.key) == "end of the staff"
-    assert anchor.key in study.picture("drawing").marks
+    assert anchor.key in study.picture(Board.DRAWING).marks
     # Forgotten, it is gone from both.
     study.apply(pointing.select, anchor.key)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Delete)
     assert study.study.anchors == ()
-    assert anchor.key not in study.picture("drawing").marks
+    assert anchor.key not in study.picture(Board.DRAWING).marks
 
 
 def test_two_trusted_marks_are_chosen_by_clicking_them(window: MainWindow, qtbot: QtBot) -> None:
@@ -516,7 +517,7 @@ def test_two_trusted_marks_are_chosen_by_clicking_them(window: MainWindow, qtbot
     bench, study = home.bench, home.bench.study
     study.apply(pointing.begin_trust)
     assert window.prompt_line.prompt.lead == "Click a mark that you trust:"
-    before = dict(study.picture("reference").marks)
+    before = dict(study.picture(Board.REFERENCE).marks)
     QTest.mouseClick(bench.reference, LEFT, NONE, bench.reference.at("pit_of_neck").toPoint())
     assert window.prompt_line.prompt.lead == "The pit of neck, and a second one:"
     QTest.mouseClick(bench.drawing, LEFT, NONE, QPoint(5, 5))  # beside every mark: nothing
@@ -524,7 +525,7 @@ def test_two_trusted_marks_are_chosen_by_clicking_them(window: MainWindow, qtbot
     assert study.study.scale.school == "anchors"
     assert set(study.study.scale.marks) == {"pit_of_neck", "crotch"}
     assert study.session.trusted is None
-    assert study.picture("reference").marks == before
+    assert study.picture(Board.REFERENCE).marks == before
     spans = [
         math.dist(*((board.at(key).x(), board.at(key).y()) for key in ("pit_of_neck", "crotch")))
         for board in bench.boards
@@ -544,12 +545,12 @@ def test_a_mark_that_is_not_in_the_picture_is_said_by_one_key(
         click(bench, qtbot, truth)
     assert ("Del", "not in it") in window.prompt_line.prompt.keys
     qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
-    for board in ("reference", "drawing"):
+    for board in BOARDS:
         marks = study.picture(board).marks
         assert marks["heel_r"].visibility == marks["heel_l"].visibility == "absent"
     assert window.prompt_line.prompt.lead == "The R heel is not in the picture."
     window.undo()  # one step, on both boards
-    assert not any("heel_r" in study.picture(board).marks for board in ("reference", "drawing"))
+    assert not any("heel_r" in study.picture(board).marks for board in BOARDS)
     qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
     assert study.step.key == "chin"
     while study.step is not None and study.step.short:
@@ -578,15 +579,15 @@ def test_of_two_of_which_either_would_do_the_other_side_is_one_key(
     click(bench, qtbot, truth)
     first = study.session.selected
     assert ("O", "it is the other side's") in window.prompt_line.prompt.keys
-    mark = study.picture("reference").marks[first]
+    mark = study.picture(Board.REFERENCE).marks[first]
     qtbot.keyClick(bench.reference, Qt.Key.Key_O)
     other = "heel_l" if first == "heel_r" else "heel_r"
-    marks = study.picture("reference").marks
+    marks = study.picture(Board.REFERENCE).marks
     assert first not in marks
     assert (marks[other].x, marks[other].y) == (mark.x, mark.y)
     assert study.session.selected == other
     window.undo()
-    assert first in study.picture("reference").marks
+    assert first in study.picture(Board.REFERENCE).marks
 
 
 def test_a_question_is_over_once_something_else_is_asked_for(
@@ -600,7 +601,7 @@ def test_a_question_is_over_once_something_else_is_asked_for(
     assert bench.study.now.question is None
     assert window.prompt_line.prompt.lead.startswith("Mark the ")
     qtbot.keyClick(board, Qt.Key.Key_Return)  # no remedy of what was asked before
-    assert "pit_of_neck" in bench.study.picture("reference").marks
+    assert "pit_of_neck" in bench.study.picture(Board.REFERENCE).marks
 
 
 def test_whoever_came_near_by_hand_stays_there_while_nothing_tells_where(
@@ -611,10 +612,10 @@ def test_whoever_came_near_by_hand_stays_there_while_nothing_tells_where(
     board.zoom(3.0, QPointF(board.rect().center()))
     near = board.viewport.zoom
     click(bench, qtbot, truth)
-    assert bench.study.step.board == "drawing"  # set from near: it is not asked for once more
+    assert bench.study.step.board == Board.DRAWING  # set from near: it is not asked for once more
     click(bench, qtbot, truth)
     click(bench, qtbot, truth)
-    assert (bench.study.step.board, bench.study.step.key) == ("reference", "heel_r")
+    assert (bench.study.step.board, bench.study.step.key) == (Board.REFERENCE, "heel_r")
     assert board.viewport.zoom == near
     qtbot.keyClick(board, Qt.Key.Key_0)
     assert board.viewport.zoom < near
@@ -641,7 +642,7 @@ def test_boards_are_there_at_once_where_the_learner_wants_it_so(
     click(bench, qtbot, truth)
     assert not bench.gliding.under_way
     board, key = asked(bench, truth)
-    assert (board.board, key) == ("drawing", "chin")
+    assert (board.board, key) == (Board.DRAWING, "chin")
     assert board.viewport.zoom > 1.2 * board.viewport.fitted(board.size().toSizeF()).zoom
 
 
@@ -652,12 +653,12 @@ def test_where_the_prompt_asks_for_no_mark_none_is_absent_and_no_board_comes_nea
     home.open_study(home.shelf_state.entries[0].id)
     settle(qtbot, window)
     bench, study = home.bench, home.bench.study
-    study.edits.remove("reference", "navel")
+    study.edits.remove(Board.REFERENCE, "navel")
     study.apply(prompting.enter_pass, "verdict")
     looks = [board.viewport for board in bench.boards]
-    study.apply(prompting.ask, "reference", "navel")  # by a slip, say
+    study.apply(prompting.ask, Board.REFERENCE, "navel")  # by a slip, say
     assert study.now.whereabouts
     qtbot.wait(250)
     assert [board.viewport for board in bench.boards] == looks
     qtbot.keyClick(bench.reference, Qt.Key.Key_Delete)
-    assert "navel" not in study.picture("reference").marks
+    assert "navel" not in study.picture(Board.REFERENCE).marks

@@ -20,6 +20,7 @@ from bralto.core.mannequin.known import is_quick
 from bralto.core.mannequin.pose import Pose
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
+from bralto.core.two_boards import Board
 from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.ui.bench.ladder import stations
 from bralto.ui.bench.screen_reader import ladder_words
@@ -559,7 +560,7 @@ def test_an_action_drill_is_quick_poses_whose_studies_begin_with_their_action(
     assert is_quick(study.study)
     assert (study.session.tape, study.current_pass) == ("action", "action")
     assert study.undrawn
-    assert WHOLE in study.picture("reference").curves  # known, as the model's marks are
+    assert WHOLE in study.picture(Board.REFERENCE).curves  # known, as the model's marks are
 
 
 def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtBot) -> None:

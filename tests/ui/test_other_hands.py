@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards import overlay
 from bralto.ui.boards.picture_board import PictureBoard
@@ -51,8 +52,8 @@ def touch(board: PictureBoard, kind: QEvent.Type, *places: QPointF) -> None:
 @pytest.fixture
 def asked(bench: Bench) -> Bench:
     """The navel of the reference is asked for, and nothing else lies near it."""
-    bench.study.edits.remove("reference", "navel")
-    bench.study.apply(prompting.ask, "reference", "navel")
+    bench.study.edits.remove(Board.REFERENCE, "navel")
+    bench.study.apply(prompting.ask, Board.REFERENCE, "navel")
     board = bench.reference
     board.look(board.viewport.zoomed(1.3, QPointF(board.width() / 2, board.height() / 2)))
     return bench
@@ -75,9 +76,9 @@ def test_a_finger_aims_under_a_loupe_above_it_and_sets_where_it_is_lifted(asked:
     touch(board, UPDATE, there)
     assert overlay.loupe_focus(board) == there
     assert board.grab().toImage() != clear  # the loupe follows
-    assert "navel" not in asked.study.picture("reference").marks
+    assert "navel" not in asked.study.picture(Board.REFERENCE).marks
     touch(board, END, there)
-    mark = asked.study.picture("reference").marks["navel"]
+    mark = asked.study.picture(Board.REFERENCE).marks["navel"]
     place = board.viewport.to_image(there)
     assert (mark.x, mark.y) == pytest.approx((place.x(), place.y()))
     assert not board.under_finger
@@ -99,7 +100,7 @@ def test_a_finger_on_a_mark_drags_it(bench: Bench) -> None:
 @pytest.mark.qt_log_ignore("QGestureManager::deliverEvents")
 def test_two_fingers_zoom_and_pan_and_set_nothing(asked: Bench) -> None:
     board = asked.reference
-    before, marks = board.viewport, dict(asked.study.picture("reference").marks)
+    before, marks = board.viewport, dict(asked.study.picture(Board.REFERENCE).marks)
     one, two = QPointF(100.0, 200.0), QPointF(160.0, 280.0)
     middle = board.viewport.to_image((one + two) / 2.0)
     touch(board, BEGIN, one)
@@ -112,19 +113,19 @@ def test_two_fingers_zoom_and_pan_and_set_nothing(asked: Bench) -> None:
     now = board.viewport.to_board(middle.x(), middle.y())
     wanted = (one + two) / 2.0 + aside
     assert (now.x(), now.y()) == pytest.approx((wanted.x(), wanted.y()))
-    assert asked.study.picture("reference").marks == marks
+    assert asked.study.picture(Board.REFERENCE).marks == marks
     assert not board.under_finger
 
 
 def test_a_touch_that_is_taken_away_sets_and_moves_nothing(asked: Bench) -> None:
-    board, marks = asked.reference, dict(asked.study.picture("reference").marks)
+    board, marks = asked.reference, dict(asked.study.picture(Board.REFERENCE).marks)
     touch(board, BEGIN, free_place(board))
     touch(board, CANCEL, free_place(board))
     start = board.at("chin")
     touch(board, BEGIN, start)
     touch(board, UPDATE, start + QPointF(30.0, 0.0))
     touch(board, CANCEL, start + QPointF(30.0, 0.0))
-    assert asked.study.picture("reference").marks == marks
+    assert asked.study.picture(Board.REFERENCE).marks == marks
     assert asked.study.session.in_hand is None
 
 
@@ -145,7 +146,7 @@ def test_a_pen_sets_a_mark_between_two_px_and_its_loupe_follows(asked: Bench) ->
     assert overlay.loupe_focus(board) == there
     pen(board, QEvent.Type.TabletPress, there, down=True)
     pen(board, QEvent.Type.TabletRelease, there, down=False)
-    mark = asked.study.picture("reference").marks["navel"]
+    mark = asked.study.picture(Board.REFERENCE).marks["navel"]
     place = board.viewport.to_image(there)
     assert (mark.x, mark.y) == pytest.approx((place.x(), place.y()))
     # And drags.

@@ -12,6 +12,7 @@ from tests.studies import study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
@@ -72,9 +73,9 @@ def test_an_anchor_is_asked_for_and_measured_like_any_landmark(
     bench = on_the_bench(open_window, tmp_path, study, qtbot)
     assert bench.study.step.key == "spout"
     assert "spout of the jug on the reference" in bench.prompt().lead
-    assert bench.study.edits.place("reference", 900.0, 800.0, 2.0) == "spout"
-    assert bench.study.step.board == "drawing"
-    bench.study.edits.place("drawing", 905.0, 900.0, 2.0)
+    assert bench.study.edits.place(Board.REFERENCE, 900.0, 800.0, 2.0) == "spout"
+    assert bench.study.step.board == Board.DRAWING
+    bench.study.edits.place(Board.DRAWING, 905.0, 900.0, 2.0)
     assert bench.study.assessment.reading("height.spout").error is not None
     assert bench.study.step is None
 
@@ -104,6 +105,6 @@ def test_only_schools_that_can_be_measured_are_offered(
     seen, drawn = (
         np.hypot(*(np.array([p.marks["crown"].x, p.marks["crown"].y])
                    - [p.marks["crotch"].x, p.marks["crotch"].y]))
-        for p in (other.study.picture("reference"), other.study.picture("drawing"))
+        for p in (other.study.picture(Board.REFERENCE), other.study.picture(Board.DRAWING))
     )  # fmt: skip
     assert trusted.unit.drawing / trusted.unit.reference == pytest.approx(drawn / seen)

@@ -17,6 +17,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.page_plan import extent_of_marks, plan_sheet
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards import instruments
@@ -82,19 +83,19 @@ def test_a_pass_asks_for_its_marks_and_says_what_is_worth_doing_next(
 ) -> None:
     study = bench.study
     study.apply(prompting.enter_pass, "widths")
-    study.edits.remove("drawing", "elbow_r")
-    navel = study.picture("reference").marks["navel"]
-    study.edits.remove("reference", "navel")
+    study.edits.remove(Board.DRAWING, "elbow_r")
+    navel = study.picture(Board.REFERENCE).marks["navel"]
+    study.edits.remove(Board.REFERENCE, "navel")
     assert study.step.key == "elbow_r"
     study.apply(prompting.enter_pass, "tilts")
     assert study.step is None or study.step.key in study.now.ground.pass_of("tilts").marks
     assert "Heights" in window.prompt_line.prompt.how
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
     assert study.current_pass == "heights"
-    assert (study.step.board, study.step.key) == ("reference", "navel")
+    assert (study.step.board, study.step.key) == (Board.REFERENCE, "navel")
     qtbot.keyClick(bench.reference, Qt.Key.Key_F)
     assert study.now.alone
-    study.edits.place("reference", navel.x, navel.y, 1.0)
+    study.edits.place(Board.REFERENCE, navel.x, navel.y, 1.0)
     assert study.step is None  # nothing is asked for on the drawing
 
 
@@ -147,7 +148,7 @@ def test_the_paper_is_chosen_and_its_figures_are_those_of_the_command(bench: Ben
     slip.margin.setValue(15.0)
     slip.lies.setCurrentIndex(2)
     slip.lies.activated.emit(2)
-    extent = extent_of_marks(bench.study.view, bench.study.picture("reference"))
+    extent = extent_of_marks(bench.study.view, bench.study.picture(Board.REFERENCE))
     wanted = plan_sheet(extent, (300.0, 400.0), 15.0, landscape=True)
     rows = {row.label: row.right for row in slip.rows.rows}
     assert rows["head"][0] == f"{wanted.head:.1f} mm"
@@ -224,7 +225,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     assert row.glyph in {"within", "over", "cannot tell"}
     assert next(s for s in bench.segments() if s.key == "shapes").done
     bench.study.undo_stack.undo()
-    assert "gap between the legs" not in bench.study.picture("drawing").polygons
+    assert "gap between the legs" not in bench.study.picture(Board.DRAWING).polygons
 
 
 def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
@@ -241,7 +242,7 @@ def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
     qtbot.keyClick(board, Qt.Key.Key_Backspace)
     assert len(board.tool.corners) == 3
     qtbot.keyClick(board, Qt.Key.Key_Return)  # no further corner: closed
-    first, second, third = bench.study.picture("reference").polygons["shape 1"]
+    first, second, third = bench.study.picture(Board.REFERENCE).polygons["shape 1"]
     zoom = board.viewport.zoom
     assert second[1] - first[1] == pytest.approx(30.0 / zoom, rel=1e-6)
     assert third[0] - second[0] == pytest.approx(-30.0 / zoom, rel=1e-6)
@@ -285,14 +286,14 @@ def test_a_study_begins_before_a_line_is_drawn(
     assert study.undrawn
     assert "No drawing yet" in bench.drawing.message
     for key, y in (("crown", 40.0), ("heel_r", 360.0), ("chin", 80.0)):
-        assert study.step.board == "reference"
-        study.apply(prompting.ask, "reference", key)
+        assert study.step.board == Board.REFERENCE
+        study.apply(prompting.ask, Board.REFERENCE, key)
         at = bench.reference.viewport.to_board(150.0, y).toPoint()
         qtbot.mouseClick(bench.reference, LEFT, pos=at)
-    assert set(study.picture("reference").marks) == {"crown", "heel_r", "chin"}
-    study.edits.place("drawing", 10.0, 10.0, 1.0)
-    assert not study.picture("drawing").marks
-    study.pictures.set_crop("drawing", (0.0, 0.0, 5.0, 5.0))
+    assert set(study.picture(Board.REFERENCE).marks) == {"crown", "heel_r", "chin"}
+    study.edits.place(Board.DRAWING, 10.0, 10.0, 1.0)
+    assert not study.picture(Board.DRAWING).marks
+    study.pictures.set_crop(Board.DRAWING, (0.0, 0.0, 5.0, 5.0))
     assert bench.prompt().trouble
     study.apply(prompting.enter_pass, "sheet")
     assert bench.middle.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)
@@ -310,7 +311,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     house(window).arrivals.slip.keep.click()
     settle(qtbot, window)
     assert not study.undrawn
-    assert study.step.board == "drawing"
+    assert study.step.board == Board.DRAWING
 
 
 def test_rows_scroll_to_their_end_and_say_how_many_are_below(
@@ -351,12 +352,12 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     slip.margin.setFocus()
     qtbot.keyClick(slip.margin, Qt.Key.Key_Tab)
     assert slip.head.hasFocus()
-    bench.study.edits.remove("drawing", "navel")
+    bench.study.edits.remove(Board.DRAWING, "navel")
     bench.study.apply(prompting.enter_pass, "heights")
     bench.drawing.setFocus()
-    assert bench.study.step.board == "drawing"
+    assert bench.study.step.board == Board.DRAWING
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Tab)
-    assert bench.study.step.board == "reference"
+    assert bench.study.step.board == Board.REFERENCE
     # From the boards to the list of a pass, on to the other lists, and back.
     bench.study.apply(prompting.enter_pass, "plumb")
     bench.reference.setFocus()

@@ -16,6 +16,7 @@ from tests.studies import figure_marks, moved, study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study import Mark, Study
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow
@@ -122,7 +123,7 @@ def test_boards_stand_side_by_side_until_it_is_known_to_lie(
     begun = {key: LYING[key] for key in ("crown", "chin", "pit_of_neck")}
     bench = opened(window, qtbot, study_of(begun, {}), "edges")
     side_by_side = bench.reference.geometry().right() < bench.drawing.geometry().left()
-    bench.study.edits.set_mark("reference", "heel_r", LYING["heel_r"])
+    bench.study.edits.set_mark(Board.REFERENCE, "heel_r", LYING["heel_r"])
     settle(qtbot, window)
     above = bench.reference.geometry().bottom() < bench.drawing.geometry().top()
     assert (side_by_side, above) == (True, True)

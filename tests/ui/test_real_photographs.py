@@ -22,6 +22,7 @@ from bralto.app import make_house
 from bralto.core.action.ground import StandingGround
 from bralto.core.frames import image_points
 from bralto.core.light.three_values import ThreeValues
+from bralto.core.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.overlay import direction_of
@@ -143,7 +144,7 @@ def test_marks_and_lines_read_on_real_photographs(themed: MainWindow, ground: st
     light = shown(board)
     found = {}
     plumb = board.at(study.view.plumb)
-    for key in study.picture("reference").placed():
+    for key in study.picture(Board.REFERENCE).placed():
         at = board.at(key)
         if study.now.in_sight(key) and board.rect().adjusted(9, 9, -9, -9).contains(at.toPoint()):
             found[f"mark {key}"] = round_mark(light, at)
@@ -171,10 +172,10 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
     x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
     down = tuple((x, y) for y in np.linspace(top, bottom, 6))
     study.apply(prompting.enter_pass, "action")
-    study.pictures.set_curve("reference", "action", down)
+    study.pictures.set_curve(Board.REFERENCE, "action", down)
     for leg in ("R leg's sweep", "L leg's sweep"):
         aside = 0.1 * wide * (1 if leg[0] == "L" else -1)
-        study.pictures.set_curve("reference", leg, tuple((px + aside, y) for px, y in down))
+        study.pictures.set_curve(Board.REFERENCE, leg, tuple((px + aside, y) for px, y in down))
 
     def upright(px: float) -> float:
         """Contrast of a line down the picture where it lies on the board by now."""
@@ -184,12 +185,12 @@ def test_sweeps_and_edges_of_shadow_read_on_real_photographs(
 
     found = {}
     for name, (px, _) in (
-        ("action", down[0]), ("leg", study.picture("reference").curves["L leg's sweep"][0]),
+        ("action", down[0]), ("leg", study.picture(Board.REFERENCE).curves["L leg's sweep"][0]),
     ):  # fmt: skip
         found[name] = upright(px)
     right = 0.7 * wide
     box = ((x, top), (right, top), (right, bottom), (x, bottom))
-    study.pictures.set_shadows("reference", (box,))
+    study.pictures.set_shadows(Board.REFERENCE, (box,))
     study.apply(pointing.insist)
     study.apply(prompting.enter_pass, "light")
     found["shadow"] = upright(x)
@@ -204,14 +205,14 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
     bench = on_ground(themed, ground)
     study, board = bench.study, bench.reference
     wide, high = board.viewport.width, board.viewport.height
-    navel = study.picture("reference").marks["navel"]
+    navel = study.picture(Board.REFERENCE).marks["navel"]
     study.head.note(replace(study.notes, horizon={"": (navel.x, navel.y)}))
     study.apply(prompting.enter_pass, "plumb")
     study.apply(pointing.toggle_box)
     seen, _ = study.grounds
     assert isinstance(seen, StandingGround)
-    figure = study.examination.side("reference").figure
-    box = image_points(study.picture("reference"), seen.box * figure.head.value)
+    figure = study.examination.side(Board.REFERENCE).figure
+    box = image_points(study.picture(Board.REFERENCE), seen.box * figure.head.value)
     edge = [board.viewport.to_board(float(x), float(y)) for x, y in box]
     light, y = shown(board), board.viewport.to_board(navel.x, navel.y).y()
     found = {
@@ -225,7 +226,7 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
     }
     x, top, bottom = 0.42 * wide, 0.2 * high, 0.8 * high
     down = tuple((x, y) for y in np.linspace(top, bottom, 6))
-    study.pictures.set_curve("reference", "action", down)
+    study.pictures.set_curve(Board.REFERENCE, "action", down)
     study.apply(prompting.enter_pass, "action")
     board.hover = board.viewport.to_board(*down[2]) + QPointF(30.0, 0.0)
     ringed = board.viewport.to_board(*down[2])
@@ -235,7 +236,9 @@ def test_horizon_box_points_and_values_read_on_real_photographs(
     ring = ((x, top), (0.7 * wide, top), (0.7 * wide, bottom), (x, bottom))
     study.apply(pointing.insist)
     study.apply(prompting.enter_pass, "light")
-    study.apply(pointing.see_values, "reference", ThreeValues((0.3, 0.3, 0.4), (ring,), (ring,)))
+    study.apply(
+        pointing.see_values, Board.REFERENCE, ThreeValues((0.3, 0.3, 0.4), (ring,), (ring,))
+    )
     ends = [board.viewport.to_board(x, y) for y in (top, bottom)]
     along = slice(int(ends[0].y()) + 6, int(ends[1].y()) - 6)
     found["value"] = across(shown(board), ends[0].x(), along, upright=True)
@@ -284,11 +287,11 @@ def test_tilts_shapes_and_triangles_read_on_real_photographs(
     study = bench.study
     found = {}
     # A drawing with errors, so that there are coloured lines and triangles.
-    crotch = study.picture("drawing").marks["crotch"]
+    crotch = study.picture(Board.DRAWING).marks["crotch"]
     for key, dx, dy in (("crotch", 0.0, 0.05), ("shoulder_r", 0.0, 0.04), ("navel", 0.0, -0.04)):
-        mark = study.picture("drawing").marks[key]
-        tall = study.picture("drawing").height
-        study.edits.move("drawing", key, mark.x + dx * tall, mark.y + dy * tall, crotch.spread)
+        mark = study.picture(Board.DRAWING).marks[key]
+        tall = study.picture(Board.DRAWING).height
+        study.edits.move(Board.DRAWING, key, mark.x + dx * tall, mark.y + dy * tall, crotch.spread)
     study.apply(prompting.enter_pass, "tilts")
     for board in bench.boards:
         light = shown(board)
@@ -303,7 +306,7 @@ def test_tilts_shapes_and_triangles_read_on_real_photographs(
     study.apply(prompting.enter_pass, "heights")
     light = shown(bench.drawing)
     triangles = 0
-    for key in study.picture("drawing").placed():
+    for key in study.picture(Board.DRAWING).placed():
         reading, at = study.assessment.reading(f"height.{key}"), bench.drawing.at(key)
         clear = bench.drawing.rect().adjusted(12, 12, -12, -12).contains(at.toPoint())
         if clear and reading is not None and reading.verdict in {"over", "under"}:
@@ -312,7 +315,7 @@ def test_tilts_shapes_and_triangles_read_on_real_photographs(
     assert triangles >= 2
     wide, high = bench.reference.viewport.width, bench.reference.viewport.height
     corners = [(0.3 * wide, 0.3 * high), (0.7 * wide, 0.4 * high), (0.45 * wide, 0.7 * high)]
-    study.pictures.set_polygon("reference", "gap", corners)
+    study.pictures.set_polygon(Board.REFERENCE, "gap", corners)
     study.apply(prompting.enter_pass, "shapes")
     light = shown(bench.reference)
     at = [bench.reference.viewport.to_board(x, y) for x, y in corners]

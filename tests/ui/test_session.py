@@ -10,6 +10,7 @@ import pytest
 
 from bralto.core.placing import Step
 from bralto.core.study import Mark, Picture
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.repeating import PASSES, repeat
@@ -43,25 +44,25 @@ def test_the_session_knows_no_qt() -> None:
 
 def test_the_short_set_is_led_through_board_by_board() -> None:
     state = prompting.begin_session(ground(), "first")
-    assert (asked(state), state.following) == (("reference", "crown"), True)
+    assert (asked(state), state.following) == ((Board.REFERENCE, "crown"), True)
     state = prompting.lead(state, ground("crown"))
-    assert (asked(state), state.board) == (("drawing", "crown"), "drawing")
+    assert (asked(state), state.board) == ((Board.DRAWING, "crown"), Board.DRAWING)
 
 
 def test_a_mark_that_is_put_off_is_not_asked_for_until_it_is_named() -> None:
     on = ground()
     state = prompting.skip(prompting.begin_session(on, "first"), on)
-    assert asked(state) != ("reference", "crown")
+    assert asked(state) != (Board.REFERENCE, "crown")
     assert "crown" in state.skipped
-    state = prompting.ask(state, on, "drawing", "crown")
-    assert (asked(state), "crown" in state.skipped) == (("drawing", "crown"), False)
+    state = prompting.ask(state, on, Board.DRAWING, "crown")
+    assert (asked(state), "crown" in state.skipped) == ((Board.DRAWING, "crown"), False)
 
 
 def test_other_board_and_other_side_ask_for_the_same_there() -> None:
     on = ground()
-    state = prompting.ask(prompting.begin_session(on, "first"), on, "reference", "wrist_r")
-    assert prompting.other_side(state, on).step == Step("reference", ("wrist_l",), True)
-    assert asked(prompting.other_board(state, on)) == ("drawing", "wrist_r")
+    state = prompting.ask(prompting.begin_session(on, "first"), on, Board.REFERENCE, "wrist_r")
+    assert prompting.other_side(state, on).step == Step(Board.REFERENCE, ("wrist_l",), True)
+    assert asked(prompting.other_board(state, on)) == (Board.DRAWING, "wrist_r")
     alone = replace(on, imagined=True)
     assert prompting.other_board(state, alone) is state  # a canon has no marks of its own
 
@@ -76,8 +77,9 @@ def test_passes_are_turned_within_the_tape() -> None:
     assert not prompting.enter_pass(state, on, "tilts").following
 
 
-@pytest.mark.parametrize(("undrawn", "imagined", "board"), [(True, False, "reference"),
-                                                            (False, True, "drawing")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("undrawn", "imagined", "board"), [(True, False, Board.REFERENCE), (False, True, Board.DRAWING)]
+)
 def test_one_board_alone_is_asked_where_the_other_has_nothing(
     undrawn: bool, imagined: bool, board: str
 ) -> None:
@@ -108,7 +110,7 @@ def test_canons_turn_round_to_none() -> None:
 
 
 def test_a_blind_repetition_asks_for_every_mark_in_another_order_each_time() -> None:
-    run = repeat("drawing", ["a", "b", "c", "d"])
+    run = repeat(Board.DRAWING, ["a", "b", "c", "d"])
     rounds = [run.order[i : i + 4] for i in range(0, len(run.order), 4)]
     assert [sorted(one) for one in rounds] == [["a", "b", "c", "d"]] * PASSES
     assert len(set(rounds)) > 1

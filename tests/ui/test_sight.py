@@ -23,6 +23,7 @@ from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study import State, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
@@ -349,9 +350,9 @@ def test_a_drawing_is_held_against_the_sightings(
         return told(*given)  # type: ignore[arg-type]
 
     monkeypatch.setattr(sighting_list, "contradictions", counted)
-    mark = bench.study.picture("drawing").marks["shoulder_r"]
+    mark = bench.study.picture(Board.DRAWING).marks["shoulder_r"]
     for step in (1.0, 2.0, 3.0):
-        bench.study.edits.move("drawing", "shoulder_r", mark.x + step, mark.y, mark.spread)
+        bench.study.edits.move(Board.DRAWING, "shoulder_r", mark.x + step, mark.y, mark.spread)
     assert not filled
     bench.study.apply(prompting.enter_pass, "sight")
     assert len(filled) == 1
@@ -359,7 +360,7 @@ def test_a_drawing_is_held_against_the_sightings(
     assert held["span.shoulders"] == "over"
     assert held["span.figure"] in {"within", "cannot tell"}
     # A mark that was only implied cannot be dragged, and none is asked for on it.
-    assert bench.study.edits.refusal("reference")
+    assert bench.study.edits.refusal(Board.REFERENCE)
     # Once there is a drawing nothing sends back to the model who has gone.
     following = bench.study.now.worth_next()
     assert following is None or following.key != "sight"
@@ -472,7 +473,7 @@ def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot
     assert bench.study.current_pass == "sight"
     assert not bench.study.from_life
     assert pixels(room.sitter.grab().toImage(), QColor("#C0A070"), 60) > 500  # the wooden figure
-    seen = bench.study.picture("reference")
+    seen = bench.study.picture(Board.REFERENCE)
     truth = picture_points(bench.study.view, seen)
     assert not isinstance(truth, NotMeasurable)
     sighter = Sighter(bench.study.view, truth[1])

@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.sighting import DIVISIONS
 from bralto.ui.boards.picture_board import PictureBoard
@@ -170,7 +171,7 @@ def test_a_new_stick_is_never_painted_as_one_that_was_put_away(bench: Bench, qtb
     ends = [("shoulder_r", "shoulder_l"), ("hip_point_r", "ankle_r"), ("crown", "heel_l")] * 8
     shown: dict[tuple[str, str], object] = {}
     for pair in ends:
-        marks = bench.study.picture("reference").marks
+        marks = bench.study.picture(Board.REFERENCE).marks
         places = [QPointF(marks[key].x, marks[key].y) for key in pair]
         bench.sighting.hold_out(bench.reference, "stick", *places)
         picture = bench.drawing.grab().toImage()

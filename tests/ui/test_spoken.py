@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QCo
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
 
+from bralto.core.two_boards import Board
 from bralto.core.wording import error_text
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
@@ -32,12 +33,12 @@ def test_both_boards_say_their_marks_what_is_asked_and_what_is_in_hand(
     assert name == "Your drawing"
     total = len(study.view.landmarks)
     assert words.startswith(f"{total} of {total} marks; state {study.session.state_name}")
-    study.edits.remove("drawing", "navel")
+    study.edits.remove(Board.DRAWING, "navel")
     study.apply(prompting.enter_pass, "heights")
     assert spoken(bench.drawing)[1].startswith(f"{total - 1} of {total} marks")
     assert spoken(bench.drawing)[1].endswith("asked for: navel")
     study.apply(pointing.select, "chin")
-    at = study.picture("reference").marks["chin"]
+    at = study.picture(Board.REFERENCE).marks["chin"]
     assert f"in hand: chin at {at.x:.0f}, {at.y:.0f}" in spoken(bench.reference)[1]
     assert spoken(window.prompt_line)[0].startswith("Mark the navel") or spoken(window.prompt_line)[
         0
@@ -65,7 +66,7 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
     assert window.strip.heard.rows[:2] == ["Shelf, Alt+1", "Bench, Alt+2, here"]
     marks = bench.drawing.heard.rows
     assert len(marks) == len(study.view.landmarks)
-    at = study.picture("drawing").marks["chin"]
+    at = study.picture(Board.DRAWING).marks["chin"]
     assert f"chin: {at.x:.0f}, {at.y:.0f}, hidden" in marks  # as the demo places it
     assert spoken(window.strip)[0] == f"Bench, {study.study.title}"
 

@@ -9,7 +9,7 @@ from typing import Any
 
 from bralto.core.errors import UserError
 from bralto.core.lengths import WAYS
-from bralto.core.session.tapes import TAPES, usual_tape
+from bralto.core.session.tapes import TAPES, TapeOrder, usual_tape
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
@@ -25,8 +25,8 @@ STEP_BACK_MIN = 7
 HEAD_ORDERS = {"": "top and bottom", "outline": "the outline", "eye": "one eye"}
 """Orders of the views of a head (`View.orders`) in words; "" is the view's own."""
 
-FIGURES_BEGIN = {"edges": "its edges", "action": "its action"}
-"""What may come first on the tape of a figure (`TAPES`) in words."""
+FIGURES_BEGIN = {TapeOrder.EDGES: "its edges", TapeOrder.ACTION: "its action"}
+"""What may come first on the tape of a figure in words."""
 
 _FILE = "settings.json"
 _LARGEST = 64 * 1024
@@ -89,27 +89,29 @@ class Settings:
         """Begin heads elsewhere."""
         self._keep("head_order", order)
 
-    def tape(self, view: str) -> str:
-        """What comes first on the tape of a view, one of `TAPES`: what was chosen there last, or
+    def tape(self, view: str) -> TapeOrder:
+        """What comes first on the tape of a view: what was chosen there last, or
         what the learner begins figures with."""
         kept = self._values.get("tapes")
         of_views = kept if isinstance(kept, dict) else {}
         usual = usual_tape(view, self.figures_begin)
         value = of_views.get(view)
-        return value if isinstance(value, str) and value in TAPES else usual
+        return TapeOrder(value) if isinstance(value, str) and value in TAPES else usual
 
-    def set_tape(self, view: str, tape: str) -> None:
+    def set_tape(self, view: str, tape: TapeOrder) -> None:
         """Another order of the passes in a view."""
         kept = self._values.get("tapes")
         self._keep("tapes", {**(kept if isinstance(kept, dict) else {}), view: tape})
 
     @property
-    def figures_begin(self) -> str:
-        """What a figure begins with, one of `TAPES`."""
+    def figures_begin(self) -> TapeOrder:
+        """What a figure begins with."""
         value = self._values.get("figures_begin")
-        return value if isinstance(value, str) and value in TAPES else "edges"
+        if isinstance(value, str) and value in TAPES:
+            return TapeOrder(value)
+        return TapeOrder.EDGES
 
-    def set_figures_begin(self, tape: str) -> None:
+    def set_figures_begin(self, tape: TapeOrder) -> None:
         """Begin all figures so; what was chosen in single views of them is forgotten."""
         kept = self._values.get("tapes")
         of_views = kept if isinstance(kept, dict) else {}

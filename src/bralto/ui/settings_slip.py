@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.lengths import WAYS
+from bralto.core.session.tapes import TapeOrder
 from bralto.disk.reports import Reports
 from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
@@ -29,7 +30,7 @@ class SettingsSlip(QDialog):
     minutes_changed = pyqtSignal(int)
     order_changed = pyqtSignal(bool)
     head_order_changed = pyqtSignal(str)
-    tape_changed = pyqtSignal(str)
+    tape_changed = pyqtSignal()
     learner_wanted = pyqtSignal()
     """One more learner on this machine, or to go to another's library."""
 
@@ -63,8 +64,8 @@ class SettingsSlip(QDialog):
         self.heads.setCurrentIndex(self.heads.findData(settings.head_order))
         self.figures = choice_box("What a figure begins with", self)
         for tape, words in FIGURES_BEGIN.items():
-            self.figures.addItem(words, tape)
-        self.figures.setCurrentIndex(self.figures.findData(settings.figures_begin))
+            self.figures.addItem(words, tape.value)
+        self.figures.setCurrentIndex(self.figures.findData(settings.figures_begin.value))
         self.note = QLabel("Size and lengths hold from the next start of Bralto on.", self)
         self.note.setObjectName("note")
         close = QPushButton("Done", self)
@@ -132,10 +133,10 @@ class SettingsSlip(QDialog):
         self._say_refused()
 
     def _set_figures(self) -> None:
-        tape = str(self.figures.currentData())
+        tape = TapeOrder(self.figures.currentData())
         self._settings.set_figures_begin(tape)
         self._say_refused()
-        self.tape_changed.emit(tape)
+        self.tape_changed.emit()
 
     def _set_heads(self) -> None:
         order = str(self.heads.currentData())

@@ -16,6 +16,7 @@ from bralto.core.sightings.taken import Sightings
 from bralto.core.study import Study
 from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
+from bralto.core.views.pass_keys import PassKey
 from bralto.stand.thumb import sighted_by_thumb
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
@@ -60,11 +61,11 @@ def tour_of(house: House) -> tuple[Stop, ...]:
 
     def sheet_pass() -> None:
         house.open_study(ids[0])
-        enter("sheet")
+        enter(PassKey.SHEET)
 
     def action() -> None:
         """The proposed sweep, and a learner's that keeps two thirds of its bend."""
-        enter("action")
+        enter(PassKey.ACTION)
         bench().curves.take_proposed()
         study = bench().study
         found = study.examination.drawn.proposed
@@ -87,11 +88,11 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             if not isinstance(places, NotMeasurable):
                 rings.append(tuple((float(x), float(y)) for x, y in places))
         study.pictures.set_shadows(Board.DRAWING, tuple(rings))
-        enter("light")
+        enter(PassKey.LIGHT)
 
     def plumb() -> None:
         """The box on the ground, its horizon through the breastbone."""
-        enter("plumb")
+        enter(PassKey.PLUMB)
         study = bench().study
         at = study.picture(Board.REFERENCE).marks.get("sternum_end")
         if at is not None:
@@ -99,12 +100,12 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         study.apply(pointing.toggle_box)
 
     def verdict() -> None:
-        enter("verdict")
+        enter(PassKey.VERDICT)
         bench().study.apply(pointing.hold, bench().study.corrections[0])
 
     def marking() -> None:
         bench().study.apply(pointing.hold, None)
-        enter("heights")
+        enter(PassKey.HEIGHTS)
         bench().study.apply(prompting.ask, Board.REFERENCE, "navel")
 
     def sheet() -> None:
@@ -132,7 +133,7 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         house.open_study(
             next(e.id for e in house.shelf_state.entries if e.row.view == "head-profile")
         )
-        enter("likeness")
+        enter(PassKey.LIKENESS)
         study, tied = bench().study, bench().study.tied
         front = next(e for e in tied.others(study.study) if e.view == "head-front")
         bench().study.level_with(front.id)
@@ -169,20 +170,20 @@ def tour_of(house: House) -> tuple[Stop, ...]:
         Stop("shelf", lambda: None, here),
         Stop("bench-sheet", sheet_pass, here),
         Stop("bench-plumb", plumb, here),
-        Stop("bench-heights", partial(enter, "heights"), here),
+        Stop("bench-heights", partial(enter, PassKey.HEIGHTS), here),
         Stop("bench-action", action, here),
         Stop("bench-light", light, here),
         Stop("bench-verdict", verdict, here),
         Stop("bench-marking", marking, here),
         Stop("sheet", sheet, slip),
-        Stop("head-heights", partial(head, "head-front", "heights"), here),
+        Stop("head-heights", partial(head, "head-front", PassKey.HEIGHTS), here),
         Stop("head-likeness", level, here),
         Stop("bench-sight", sight, here),
         Stop("model", lambda: house.window.go("Model"), here),
         Stop("model-head", model_head, here),
         Stop("model-drawn", partial(looked_at, "hand"), here),
         # Before the sheet is planned the eye is asked first.
-        Stop("bench-guess", partial(looked_at, "chair"), here, partial(enter, "sheet")),
+        Stop("bench-guess", partial(looked_at, "chair"), here, partial(enter, PassKey.SHEET)),
         Stop("record", partial(record, ACCURACY), here),
         Stop("record-habits", partial(record, DRAWN), here),
         Stop("record-today", partial(record, TODAY), here),

@@ -40,6 +40,7 @@ from bralto.core.light.shadows_held import LightReading
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study import Intent, Mark, Picture, State, Study
+from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_text
 from bralto.stand.model.answer import answer_key
@@ -228,7 +229,7 @@ def test_a_mirrored_picture_takes_its_curves_and_shadows_along() -> None:
         study_of(marks, marks).reference, curves={WHOLE: ((10.0, 5.0), (30.0, 50.0))},
         shadows=(((0.0, 0.0), (20.0, 0.0), (20.0, 9.0)),),
     )  # fmt: skip
-    doubt = Doubt("mirrored", (), "reference", "mirror", "")
+    doubt = Doubt("mirrored", (), Board.REFERENCE, "mirror", "")
     mirrored = remedied_picture(VIEW, picture, doubt)
     assert mirrored.curves[WHOLE] == ((3990.0, 5.0), (3970.0, 50.0))
     assert mirrored.shadows == (((4000.0, 0.0), (3980.0, 0.0), (3980.0, 9.0)),)

@@ -21,6 +21,7 @@ from bralto.core.heads.head_in_space import (
 )
 from bralto.core.heads.heads_held import head_of, heads_of
 from bralto.core.results import NotMeasurable
+from bralto.core.two_boards import Board
 
 VIEWS = {
     "head-front": (-15.0, 8.0),
@@ -184,7 +185,7 @@ def test_what_cannot_be_told_says_why() -> None:
     pair = heads_of(stands(full), full, NotMeasurable("no drawing"))
     assert isinstance(pair.drawn, NotMeasurable)
     assert pair.error(TURNED) is None
-    assert pair.forms("drawing", "ball") == ()
+    assert pair.forms(Board.DRAWING, "ball") == ()
     few_drawn = figure_with("head-front", marks, ("crown", "chin", "brow_mid", "pupil_r"))
     assert isinstance(same_head(stands(full), few_drawn, np.ones(60)), NotMeasurable)
 

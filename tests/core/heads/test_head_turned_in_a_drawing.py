@@ -18,6 +18,7 @@ from bralto.core.examination import examine
 from bralto.core.results import NotMeasurable
 from bralto.core.session.head_facts import head_facts
 from bralto.core.study import Mark, Picture, Scale, State, Study
+from bralto.core.two_boards import BOARDS
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import write_study
 
@@ -176,6 +177,6 @@ def test_the_command_says_how_either_head_stands(
     assert " 0° ±" not in said
     assert "(± against the reference)" in said
     found = json.loads(told)["head"]
-    turned = [found[whose]["turned"]["degrees"] for whose in ("reference", "drawing")]
+    turned = [found[whose]["turned"]["degrees"] for whose in BOARDS]
     assert turned == [pytest.approx(-44.0, abs=2.5), pytest.approx(-35.0, abs=2.5)]
     assert 0.0 < found["drawing"]["turned"]["u"] < found["reference"]["turned"]["u"]

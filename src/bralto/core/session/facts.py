@@ -20,6 +20,7 @@ from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.pass_keys import PassKey
 from bralto.core.wording import simple_ratio
 
 __all__ = ["Fact", "canon_facts", "edge_facts", "facts_of", "reading_facts"]
@@ -52,7 +53,7 @@ def facts_of(
     drawn: Figure | NotMeasurable,
 ) -> tuple[Fact, ...]:
     """The facts of one pass, worst first where there is an error."""
-    if step == "edges":
+    if step == PassKey.EDGES:
         return edge_facts(assessment, seen, drawn)
     return reading_facts(assessment, step)
 
@@ -132,10 +133,10 @@ def _shown(spec: MeasureSpec, step: str, *, offered: bool) -> bool:
     the ladder has none of it."""
     if offered:
         return spec.kind not in {"height", "offset"}
-    if step == "tilts":
+    if step == PassKey.TILTS:
         return spec.kind in {"tilt", "angle"} and spec.skill in {"tilts", "angles"}
     if spec.kind == "span":
-        return step == "widths" and spec.skill == "widths"
+        return step == PassKey.WIDTHS and spec.skill == "widths"
     return spec.kind in {"fraction", "ratio"} and spec.skill in {"widths", "fractions", "lengths"}
 
 

@@ -7,16 +7,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from bralto.core.measures.masses import FEET
+from bralto.core.session.tapes import TapeOrder
 from bralto.core.two_boards import Board
 from bralto.core.views.model import View
+from bralto.core.views.pass_keys import PassKey
 
 __all__ = [
-    "ACTION",
     "ENOUGH_SIGHTINGS",
-    "FAR_SIDE",
-    "LIGHT",
-    "LIKENESS",
-    "SIGHT",
     "Progress",
     "SessionPass",
     "progress_of",
@@ -25,26 +22,12 @@ __all__ = [
 ]
 
 
-SIGHT = "sight"
-"""Key of the pass in which a figure from life is sighted."""
-
 ENOUGH_SIGHTINGS = 20
 """Sightings after which a figure is known well enough to be drawn from (weighed by
 `make sightings`)."""
 
-LIKENESS = "likeness"
-"""Key of the pass of a head that asks for its marks by region."""
 
-FAR_SIDE = "far"
-"""Key of the pass of a side view that asks for the other leg and arm."""
-
-ACTION = "action"
-"""Key of the pass in which the sweep of a pose is drawn through both pictures."""
-
-LIGHT = "light"
-"""Key of the pass in which light and shadow are held together as big shapes."""
-
-_ACTION_ORDER = ("edges", "tilts", "heights", "widths")
+_ACTION_ORDER = (PassKey.EDGES, PassKey.TILTS, PassKey.HEIGHTS, PassKey.WIDTHS)
 """The view's own passes where the action comes first."""
 
 
@@ -80,7 +63,7 @@ class Progress:
 
 @lru_cache(maxsize=64)
 def session_passes(
-    view: View, *, sighted: str = "", tape: str = "edges"
+    view: View, *, sighted: str = "", tape: TapeOrder = TapeOrder.EDGES
 ) -> tuple[SessionPass, ...]:
     """The tape: the sheet, the view's own passes with plumb after the first, the action, shapes,
     light, the verdict; or, action first, that with plumb and weight before all others.
@@ -90,7 +73,7 @@ def session_passes(
 
     Args:
         sighted: sighting comes before all, from ``life``, or as an offer, for ``practice``.
-        tape: one of `tapes.TAPES`.
+        tape: one of `TapeOrder`.
     """
     marks = [one for key in view.placing if (one := view.landmark(key))]
     own = [
@@ -98,37 +81,45 @@ def session_passes(
             one.key,
             one.title,
             one.hint,
-            tuple(m.key for m in marks if m.step == one.key or (m.region and one.key == LIKENESS)),
+            tuple(
+                m.key
+                for m in marks
+                if m.step == one.key or (m.region and one.key == PassKey.LIKENESS)
+            ),
             asked=not one.offer,
         )
         for one in view.passes
     ]
     feet = tuple(key for key in view.placing if key in FEET and key.startswith("heel"))
-    first = tape == "action"
+    first = tape == TapeOrder.ACTION
     plumb = SessionPass(
-        "plumb",
+        PassKey.PLUMB,
         "Plumb, weight" if first else "Plumb",
         "what stands below what, and where the weight falls",
         (view.plumb, *feet),
     )
     action = SessionPass(
-        ACTION, "Action", "the sweep of the pose, before any part of it", asked=first
+        PassKey.ACTION, "Action", "the sweep of the pose, before any part of it", asked=first
     )
     if first:
-        order = {key: at for at, key in enumerate(_ACTION_ORDER)}
+        order: dict[str, int] = {key: at for at, key in enumerate(_ACTION_ORDER)}
         own.sort(key=lambda one: order.get(one.key, len(order)))
         body = (action, plumb, *own)
     else:
         body = (*own[:1], plumb, *own[1:], action)
     hint = "what the pencil tells, before a line is drawn"
-    sight = SessionPass(SIGHT, "Sight", hint, asked=sighted == "life")
+    sight = SessionPass(PassKey.SIGHT, "Sight", hint, asked=sighted == "life")
     return (
         *((sight,) if sighted else ()),
-        SessionPass("sheet", "Sheet", "place the figure before a line is drawn", asked=False),
+        SessionPass(PassKey.SHEET, "Sheet", "place the figure before a line is drawn", asked=False),
         *body,
-        SessionPass("shapes", "Shapes", "the gaps and the big masses, not the names", asked=False),
-        SessionPass(LIGHT, "Light", "light and shadow as two shapes, once it holds", asked=False),
-        SessionPass("verdict", "Verdict", "the few things to put right, then the next sheet"),
+        SessionPass(
+            PassKey.SHAPES, "Shapes", "the gaps and the big masses, not the names", asked=False
+        ),
+        SessionPass(
+            PassKey.LIGHT, "Light", "light and shadow as two shapes, once it holds", asked=False
+        ),
+        SessionPass(PassKey.VERDICT, "Verdict", "the few things to put right, then the next sheet"),
     )
 
 

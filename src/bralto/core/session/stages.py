@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from bralto.core.session.passes import ACTION, LIGHT
+from bralto.core.views.pass_keys import PassKey
 
 __all__ = ["STAGES", "stage_at", "stages_to_come"]
 
@@ -12,8 +12,13 @@ STAGES = ("action", "block-in", "straight lines", "before shading", "end")
 """In the order in which a drawing passes through them (common practice, no source)."""
 
 
-_AT = {ACTION: "action", "edges": "block-in", "tilts": "straight lines", LIGHT: "before shading",
-       "verdict": "end"}  # fmt: skip
+_AT: dict[str, str] = {
+    PassKey.ACTION: "action",
+    PassKey.EDGES: "block-in",
+    PassKey.TILTS: "straight lines",
+    PassKey.LIGHT: "before shading",
+    PassKey.VERDICT: "end",
+}
 """By pass, the stage at which a drawing stands when it comes (common practice, no source)."""
 
 

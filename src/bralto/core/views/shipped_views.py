@@ -24,6 +24,7 @@ from bralto.core.views.model import (
     Pass,
     View,
 )
+from bralto.core.views.pass_keys import PassKey
 
 __all__ = ["mark_measures", "parse_view", "view_keys", "view_named"]
 
@@ -173,7 +174,7 @@ def mark_measures(
             points=(crown, key),
             along="plumb",
             skill="heights",
-            step="heights",
+            step=PassKey.HEIGHTS,
             telling=key in stations,
         )
         for key, label in labels
@@ -186,7 +187,7 @@ def mark_measures(
             points=(plumb, key),
             along="level",
             skill="plumb",
-            step="widths",
+            step=PassKey.WIDTHS,
             telling=key in rails,
         )
         for key, label in labels

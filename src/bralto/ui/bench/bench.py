@@ -7,8 +7,9 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.core.mannequin.known import is_quick
-from bralto.core.session.passes import ACTION
+from bralto.core.session.tapes import TapeOrder
 from bralto.core.two_boards import BOARDS, Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.board_alignment import Looking
 from bralto.ui.bench.corner_work import CornerWork
 from bralto.ui.bench.correction_list import Moves
@@ -96,9 +97,11 @@ class Bench(QWidget):
         self.order_corrections(settings.greatest_first)
         self.order_marks(settings.head_order)
         quick = is_quick(study.study)  # there was time for one stroke, and for no measure
-        study.apply(prompting.lay_tape, "action" if quick else settings.tape(study.view.key))
+        study.apply(
+            prompting.lay_tape, TapeOrder.ACTION if quick else settings.tape(study.view.key)
+        )
         if quick:
-            study.apply(prompting.enter_pass, ACTION)
+            study.apply(prompting.enter_pass, PassKey.ACTION)
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.saying.tell)
         self.off = OffList(study, tokens, self)
@@ -180,7 +183,7 @@ class Bench(QWidget):
         """Ask for the short set in another of the view's orders."""
         self.study.apply(prompting.begin_with, order)
 
-    def begin_figures(self, tape: str) -> None:
+    def begin_figures(self) -> None:
         """What a figure begins with is another: so does this one, if it is one."""
         self.study.apply(prompting.lay_tape, self._settings.tape(self.study.view.key))
 
@@ -236,7 +239,7 @@ class Bench(QWidget):
             board.plain = self.middle.eye_first is not None
             board.overlay = page_of(self.study.current_pass).overlay
             board.overview = self.boards_first
-        if self.study.current_pass == "verdict":
+        if self.study.current_pass == PassKey.VERDICT:
             self.order.look()
 
     @property

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.two_boards import Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -98,10 +99,9 @@ class BenchPlace(Place):
 
     def _put_anew(self, study_id: str) -> None:
         """Sighting for practice was begun: it has a pass of its own, which is shown."""
-        from bralto.core.session.passes import SIGHT
 
         if self.open(study_id) and self.bench is not None:
-            self.bench.enter_pass(SIGHT)
+            self.bench.enter_pass(PassKey.SIGHT)
 
     def clear(self) -> None:
         """Take the study off the bench, its time kept."""

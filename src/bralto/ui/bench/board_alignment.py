@@ -9,9 +9,9 @@ from functools import partial
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPolygonF
 
-from bralto.core.session.passes import LIKENESS
 from bralto.core.two_boards import Board
 from bralto.core.views.model import REGIONS
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.board import point_on_board
@@ -174,11 +174,11 @@ class Looking:
 
     def _places(self, board: PictureBoard) -> list[QPointF]:
         """Where a board's marks lie; the neck's foot and the hair matter in their own pass."""
-        study, likeness = self._study, self._study.current_pass == LIKENESS
+        study, likeness = self._study, self._study.current_pass == PassKey.LIKENESS
         return [
             at
             for key in study.picture(board.board).placed()
-            if (mark := study.view.landmark(key)) and (likeness or mark.step != LIKENESS)
+            if (mark := study.view.landmark(key)) and (likeness or mark.step != PassKey.LIKENESS)
             if (at := board.at(key)) is not None
         ]
 

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject
 
 from bralto.core.study import Point
 from bralto.core.two_boards import BOARDS
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
@@ -43,7 +44,7 @@ class CornerWork(QObject):
         """Look at each picture whose corners are not known yet, once both have their edges and what
         was named is looked at."""
         study = self._study
-        if study.current_pass != "widths" or study.view.limbs:
+        if study.current_pass != PassKey.WIDTHS or study.view.limbs:
             return
         if study.undrawn or study.imagined or not study.now.framed:
             return

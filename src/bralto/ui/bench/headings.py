@@ -10,7 +10,7 @@ from bralto.core.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
 from bralto.core.session.stages import stage_at
-from bralto.core.session.tapes import TAPES
+from bralto.core.session.tapes import TAPES, TapeOrder
 from bralto.core.study_terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.two_boards import Board
@@ -93,7 +93,7 @@ def write_headings(
 
     def choose(key: str) -> None:
         if key.startswith(_TAPE):
-            study.apply(prompting.lay_tape, key.removeprefix(_TAPE))
+            study.apply(prompting.lay_tape, TapeOrder(key.removeprefix(_TAPE)))
         elif key.startswith(_BANDS):
             study.apply(pointing.divide_face, key.removeprefix(_BANDS))
         elif key.startswith(_BUILT):

@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.session.passes import ACTION, LIGHT
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session import pointing, prompting
 
 if TYPE_CHECKING:
@@ -53,10 +53,10 @@ def _confirm(bench: Bench) -> None:
     if bench.study.now.asked_proposal is not None:
         bench.study.edits.confirm_next(bench.drawing.spread())
         return
-    if bench.study.current_pass == ACTION:
+    if bench.study.current_pass == PassKey.ACTION:
         bench.curves.confirm()
         return
-    if bench.study.current_pass == LIGHT and bench.light.find_next():
+    if bench.study.current_pass == PassKey.LIGHT and bench.light.find_next():
         return
     following = bench.study.now.worth_next()
     if bench.study.step is None and following is not None:
@@ -66,11 +66,11 @@ def _confirm(bench: Bench) -> None:
 def _dividers(bench: Bench) -> None:
     """A new shape in the pass of shapes, the sweep in that of the action; else a length taken and
     stepped along anything."""
-    if bench.study.current_pass == "shapes":
+    if bench.study.current_pass == PassKey.SHAPES:
         bench.middle.new_shape()
-    elif bench.study.current_pass == LIGHT:
+    elif bench.study.current_pass == PassKey.LIGHT:
         bench.light.outline_shadow()
-    elif bench.study.current_pass == ACTION:
+    elif bench.study.current_pass == PassKey.ACTION:
         bench.curves.begin((WHOLE,))
     else:
         bench.work.take_tool(bench.hovered_board(), "dividers")
@@ -79,7 +79,7 @@ def _dividers(bench: Bench) -> None:
 def _less(bench: Bench, by: int) -> None:
     """A thinner veil or a slower change over the reference; in the light, less that counts as
     shadow on the board that has the keys."""
-    if bench.study.current_pass == LIGHT and bench.ghost.way is None:
+    if bench.study.current_pass == PassKey.LIGHT and bench.ghost.way is None:
         bench.light.shift_level(by)
     else:
         bench.ghost.turn_down(by)

@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
-from bralto.core.session.passes import ACTION
 from bralto.core.two_boards import Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
 from bralto.ui.bench.curve_work import CurveWork
 from bralto.ui.bench.fan import TiltFan
@@ -189,14 +189,14 @@ class Middle(QWidget):
             self._fill()
 
     def _point(self, rows: Rows, row: Row | None) -> None:
-        if rows is self._lists.get(ACTION):
+        if rows is self._lists.get(PassKey.ACTION):
             about = row is not None and row.key.startswith(CURVES)
             names = row.key.removeprefix(CURVES).split("|") if row is not None and about else []
             self._study.apply(pointing.choose_shape, names[0] if len(names) == 1 else None)
-        elif rows is self._lists.get("shapes"):
+        elif rows is self._lists.get(PassKey.SHAPES):
             name = row.key.removeprefix(SHAPE) if row and row.key.startswith(SHAPE) else None
             self._study.apply(pointing.choose_shape, name)
-        elif rows is not self._lists.get("verdict"):
+        elif rows is not self._lists.get(PassKey.VERDICT):
             self._study.apply(pointing.point_at, row.points[-1] if row and row.points else None)
 
     def _choose(self, key: str) -> None:

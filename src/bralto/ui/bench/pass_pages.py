@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from bralto.core.session.passes import ACTION, FAR_SIDE, LIGHT, LIKENESS, SIGHT
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.action_rows import action_prompt, action_rows
 from bralto.ui.bench.light_rows import light_prompt, light_rows
 from bralto.ui.bench.likeness_rows import likeness_rows
@@ -60,9 +60,9 @@ class PassPage(NamedTuple):
 
 _SEEN_DRAWN = ("drawn", "seen")
 
-_PAGES = {
-    SIGHT: PassPage("Sight", room=True),
-    "sheet": PassPage(
+_PAGES: dict[str, PassPage] = {
+    PassKey.SIGHT: PassPage("Sight", room=True),
+    PassKey.SHEET: PassPage(
         "The sheet", overlay.SHEET, paper=True,
         prompt=Prompt(
             "Place the figure before a line is drawn:",
@@ -70,30 +70,32 @@ _PAGES = {
             (("Ctrl+→", "next pass"), ("↑ ↓", "size")),
         ),
     ),
-    "edges": PassPage("", overlay.EDGES, fact_rows, _SEEN_DRAWN),
-    "plumb": PassPage(
+    PassKey.EDGES: PassPage("", overlay.EDGES, fact_rows, _SEEN_DRAWN),
+    PassKey.PLUMB: PassPage(
         "Plumb and weight", overlay.PLUMB, line_rows, named="Plumb lines", rails=True
     ),
-    "heights": PassPage("", overlay.HEIGHTS, fact_rows, _SEEN_DRAWN, along_itself=True),
-    "widths": PassPage(
+    PassKey.HEIGHTS: PassPage("", overlay.HEIGHTS, fact_rows, _SEEN_DRAWN, along_itself=True),
+    PassKey.WIDTHS: PassPage(
         "Widths", overlay.WIDTHS, fact_rows, _SEEN_DRAWN, "Widths",
         unit=True, rails=True, along_itself=True,
     ),
-    "tilts": PassPage(
+    PassKey.TILTS: PassPage(
         "Tilts", overlay.TILTS, fact_rows, _SEEN_DRAWN, "Axes and angles", fan=True
     ),
-    FAR_SIDE: PassPage(
+    PassKey.FAR_SIDE: PassPage(
         "Far side", overlay.TILTS, fact_rows, _SEEN_DRAWN, "The other leg and arm"
     ),
-    LIKENESS: PassPage("Likeness", overlay.LEVELS, likeness_rows, named="Marks of likeness"),
-    ACTION: PassPage(
+    PassKey.LIKENESS: PassPage(
+        "Likeness", overlay.LEVELS, likeness_rows, named="Marks of likeness"
+    ),
+    PassKey.ACTION: PassPage(
         "Action", overlay.ACTION, action_rows, named="Action", prompt=action_prompt,
     ),
-    LIGHT: PassPage(
+    PassKey.LIGHT: PassPage(
         "Light", overlay.TONES, light_rows, named="Light and shadow", levels=True,
         prompt=light_prompt,
     ),
-    "shapes": PassPage(
+    PassKey.SHAPES: PassPage(
         "Shapes", overlay.SHAPES, shape_rows, named="Shapes",
         prompt=Prompt(
             "Draw one shape on both pictures:",
@@ -101,7 +103,7 @@ _PAGES = {
             (("D", "a new shape"), ("Drag", "a corner"), ("Ctrl+→", "next pass")),
         ),
     ),
-    "verdict": PassPage(
+    PassKey.VERDICT: PassPage(
         "Before shading", overlay.PLAIN, gate_rows, named="Before shading",
         prompt=Prompt(
             "Put the greatest right first, then look again:",

@@ -21,8 +21,10 @@ from bralto.core.session.gate import CHECKS, findings
 from bralto.core.session.head_facts import head_facts
 from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
+from bralto.core.session.tapes import TapeOrder
 from bralto.core.two_boards import Board
 from bralto.core.typical_faults import typical_faults
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.ground_rows import ground_rows
 from bralto.ui.bench.likeness_rows import fact_row, person_rows, told_row
 from bralto.ui.document.open_study import OpenStudy
@@ -60,10 +62,10 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     beside = _beside_canon(study)
     if beside:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
-    if study.current_pass == "tilts":
+    if study.current_pass == PassKey.TILTS:
         listed = {one.move for one in study.corrections}
         facts = (*head_facts(study.examination.heads, study.grade, listed), *facts)
-    person = person_rows(study) if study.current_pass == "edges" else []
+    person = person_rows(study) if study.current_pass == PassKey.EDGES else []
     return (*beside, *_facts(facts), *person)
 
 
@@ -114,7 +116,7 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
         names = _names(study, one.keys)
         rows.append(Row("", names, way, (right,), verdict, "right", role, points=one.keys))
     weight = _weight(study)
-    return (*weight, *rows) if study.session.tape == "action" else (*rows, *weight)
+    return (*weight, *rows) if study.session.tape == TapeOrder.ACTION else (*rows, *weight)
 
 
 def _line(study: OpenStudy, line: SightLine, *, held: bool) -> Row:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
 from bralto.core.session.stages import stage_at
 from bralto.core.two_boards import Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.pass_pages import page_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.tools import SWEEP, TOOLS
@@ -161,12 +162,12 @@ def _done(study: OpenStudy) -> Prompt:
     due = stage_at(study.current_pass, [state.name for state in study.study.states])
     if due and not study.undrawn:
         keys.insert(1, ("Drop", f"a photo: {due}"))  # it tells later where an error came in
-    if study.current_pass == "widths" and study.now.corners.seen:
+    if study.current_pass == PassKey.WIDTHS and study.now.corners.seen:
         how = "squares are corners that both pictures have"
         return Prompt(
             "Measure by more of it:", how, (("Ctrl+Click", "a point of your own"), keys[0])
         )
-    if study.undrawn and following is not None and following.key != "sheet":
+    if study.undrawn and following is not None and following.key != PassKey.SHEET:
         return Prompt("Draw it, then photograph it:", "drop the photo here", tuple(keys[1:]))
     if following is None:
         if study.notes.log:
@@ -181,7 +182,7 @@ def _done(study: OpenStudy) -> Prompt:
         how = f"{one.verdicts} verdicts hang on the {label} of the {where}"
         again = ("Backspace", "set it again, near")
         return Prompt(f"{title}: all its marks are set;", how, (keys[0], again, *keys[1:2]))
-    if following.key == "verdict":
+    if following.key == PassKey.VERDICT:
         return Prompt("All marks are set:", "see what is off, then step back and look", tuple(keys))
     lead = f"{title}: all its marks are set."
     return Prompt(lead, f"Worth doing next: {following.title}, {following.hint}", tuple(keys))

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
-from bralto.core.session.passes import ACTION
+from bralto.core.views.pass_keys import PassKey
 from bralto.core.views.typical import typical_of
 from bralto.core.whereabouts import about_a_head
 from bralto.ui.boards.corner_map import map_of
@@ -126,7 +126,7 @@ class PointerHand:
         if study.session.trusted is not None:
             return  # marks are chosen, none is set
         place, afar = board.viewport.to_image(at), self._from_afar()
-        if study.current_pass == ACTION:
+        if study.current_pass == PassKey.ACTION:
             board.begun.emit(place)
             return
         with study.gesture():

@@ -21,10 +21,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import (
-    ACTION,
     ENOUGH_SIGHTINGS,
-    LIGHT,
-    SIGHT,
     Progress,
     SessionPass,
     progress_of,
@@ -34,6 +31,7 @@ from bralto.core.sightings.next_question import Next
 from bralto.core.study import Picture, Study
 from bralto.core.study_terms import School
 from bralto.core.two_boards import BOARDS, Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.core.whereabouts import Whereabouts, carried, expected, lying
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState
@@ -223,13 +221,13 @@ class Moment:
         both = set(seen.polygons) & set(drawn.polygons)
         undrawn = self.ground.undrawn
         planned = self.notes.plan is not None if undrawn else drawn.sheet is not None
-        others = {
-            "sheet": (int(planned), 1),
-            "shapes": (len(shapes if only else both), max(1, len(shapes))),
-            SIGHT: self._sighted,
-            ACTION: (sum(WHOLE in picture.curves for picture in boards), len(boards)),
-            LIGHT: (sum(bool(picture.shadows) for picture in boards), len(boards)),
-            "verdict": (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
+        others: dict[str, tuple[int, int]] = {
+            PassKey.SHEET: (int(planned), 1),
+            PassKey.SHAPES: (len(shapes if only else both), max(1, len(shapes))),
+            PassKey.SIGHT: self._sighted,
+            PassKey.ACTION: (sum(WHOLE in picture.curves for picture in boards), len(boards)),
+            PassKey.LIGHT: (sum(bool(picture.shadows) for picture in boards), len(boards)),
+            PassKey.VERDICT: (len(checked(self.notes, self.session.state_name)), len(CHECKS)),
         }
         return progress_of(self.ground.passes, seen.marks, drawn.marks, others, only=only)
 

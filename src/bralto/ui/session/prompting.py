@@ -12,16 +12,15 @@ from dataclasses import replace
 from bralto.core.doubts.at_once import Question
 from bralto.core.placing import Step, next_step
 from bralto.core.session.passes import (
-    ACTION,
-    LIKENESS,
-    SIGHT,
     Progress,
     SessionPass,
     progress_of,
     worth_next,
 )
+from bralto.core.session.tapes import TapeOrder
 from bralto.core.two_boards import Board
 from bralto.core.views.model import REGIONS
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session.repeating import Repeating, repeat
 from bralto.ui.session.state import Asked, Ground, SessionState
 
@@ -38,7 +37,7 @@ def begin_session(ground: Ground, state_name: str) -> SessionState:
     view = ground.view
     begun = refresh(SessionState(view.passes[1].key, state_name), ground)
     if ground.from_life and ground.undrawn:
-        return replace(begun, following=True, current_pass=SIGHT)
+        return replace(begun, following=True, current_pass=PassKey.SIGHT)
     following = begun.step is not None and begun.step.short
     current = begun.current_pass
     if following:
@@ -213,7 +212,7 @@ def turn_pass(state: SessionState, ground: Ground, by: int) -> SessionState:
     return enter_pass(state, ground, keys[at])
 
 
-def lay_tape(state: SessionState, ground: Ground, tape: str) -> SessionState:
+def lay_tape(state: SessionState, ground: Ground, tape: TapeOrder) -> SessionState:
     """Another order of the passes; one that begins with the action shows it first of all, as long
     as nothing is marked and no sweep is drawn, or the sweep of a drawing is lacking that has no
     marks yet."""
@@ -222,9 +221,9 @@ def lay_tape(state: SessionState, ground: Ground, tape: str) -> SessionState:
     bare = not ground.seen.marks and not ground.seen.curves
     fresh_drawing = not ground.undrawn and not ground.drawn.marks and not ground.drawn.curves
     fresh = not ground.imagined and (bare or (fresh_drawing and bool(ground.seen.curves)))
-    if tape != "action" or not fresh:
+    if tape != TapeOrder.ACTION or not fresh:
         return replace(state, tape=tape)
-    return refresh(replace(state, tape=tape, following=False, current_pass=ACTION), ground)
+    return refresh(replace(state, tape=tape, following=False, current_pass=PassKey.ACTION), ground)
 
 
 def go_on(state: SessionState, ground: Ground) -> SessionState:
@@ -253,7 +252,7 @@ def choose_region(state: SessionState, ground: Ground, name: str) -> SessionStat
 
 def region_in_sight(state: SessionState) -> str:
     """The region that the boards show alone; "" in any pass but the likeness."""
-    return state.regions.shown if state.current_pass == LIKENESS else ""
+    return state.regions.shown if state.current_pass == PassKey.LIKENESS else ""
 
 
 def region_progress(state: SessionState, ground: Ground) -> tuple[Progress, ...]:
@@ -272,8 +271,8 @@ def in_sight(state: SessionState, ground: Ground, key: str) -> bool:
     if key in (state.pointed, state.selected):
         return True
     mark = ground.view.landmark(key)
-    if state.current_pass != LIKENESS or mark is None:
-        return mark is None or mark.step != LIKENESS
+    if state.current_pass != PassKey.LIKENESS or mark is None:
+        return mark is None or mark.step != PassKey.LIKENESS
     return state.regions.shown in ("", mark.region)
 
 

@@ -15,6 +15,7 @@ from bralto.core.placing import Step
 from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import SessionPass, session_passes
+from bralto.core.session.tapes import TapeOrder
 from bralto.core.study import Mark, Picture, Point
 from bralto.core.two_boards import Board
 from bralto.core.views.model import View
@@ -70,7 +71,7 @@ class SessionState:
         corners: of each picture that was looked at for them, by its name in the media folder, image
             px, the strongest first.
         insists: the light is looked at before the proportions hold.
-        tape: what comes first on the tape, one of `core.session.tapes.TAPES`.
+        tape: what comes first on the tape, one of `core.session.tapes.TapeOrder`.
         trusted: marks that were chosen so far for the scale; None while none are chosen.
         doubted: what is asked about the mark that was set last.
         hidden_next: the next mark is hidden but placed.
@@ -107,7 +108,7 @@ class SessionState:
     corners: Mapping[str, tuple[Point, ...]] = field(default_factory=dict)
     insists: bool = False
     boxed: bool = False
-    tape: str = "edges"
+    tape: TapeOrder = TapeOrder.EDGES
     trusted: tuple[str, ...] | None = None
     doubted: Asked | None = None
     hidden_next: bool = False
@@ -151,7 +152,7 @@ class Ground:
         imagined: what stands in the reference's place is no picture: a canon, or, where it is
             ``from_life``, what sightings imply. ``undrawn``, there is no drawing yet.
         practised: the reference is sighted for practice.
-        tape: which of `core.session.tapes.TAPES` is in force.
+        tape: which `TapeOrder` is in force.
     """
 
     view: View
@@ -161,7 +162,7 @@ class Ground:
     undrawn: bool
     from_life: bool = False
     practised: bool = False
-    tape: str = "edges"
+    tape: TapeOrder = TapeOrder.EDGES
 
     @cached_property
     def shared(self) -> frozenset[str]:
