@@ -147,7 +147,7 @@ def test_a_whole_study_by_keys_alone(
     press(window, Qt.Key.Key_F6)
     gate = bench.middle.list_of("verdict")
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
-        QTest.keyClick(gate, key)
+        QTest.keyClick(gate.list, key)
     assert len(study.notes.answers["first"]) == 1
     QTest.keyClick(window, Qt.Key.Key_4, ALT)
     settle(qtbot, window)
@@ -185,8 +185,8 @@ def test_a_whole_study_by_mouse_alone(
     enter("shapes")
     rows = bench.middle.list_of("shapes")
     rows.grab()
-    area, _ = next((a, i) for a, i in rows.laid() if rows.rows[i].label == "gap between the legs")
-    qtbot.mouseClick(rows, LEFT, pos=area.center().toPoint())
+    at = next(i for i, row in enumerate(rows.rows) if row.label == "gap between the legs")
+    qtbot.mouseClick(rows.list.viewport(), LEFT, pos=rows.list.area(at).center().toPoint())
     for board in bench.boards:
         for key in ("crotch", "ankle_r", "ankle_l", "crotch"):
             qtbot.mouseClick(board, LEFT, pos=board.at(key).toPoint())
@@ -196,9 +196,9 @@ def test_a_whole_study_by_mouse_alone(
     qtbot.mouseClick(bench.moves.list.viewport(), LEFT, pos=slip)
     assert study.intentions.is_put_right(study.corrections[0])
     enter("plumb")
-    bench.middle.list_of("plumb").grab()
-    qtbot.mouseClick(bench.middle.list_of("plumb"), LEFT,
-                     pos=bench.middle.list_of("plumb").laid()[1][0].center().toPoint())  # fmt: skip
+    lines = bench.middle.list_of("plumb")
+    lines.grab()
+    qtbot.mouseClick(lines.list.viewport(), LEFT, pos=lines.list.area(1).center().toPoint())
     document = printed(study.id)
     same_as_printed(study.assessment, document)
     assert document["corrections"][0]["part"] == "head"

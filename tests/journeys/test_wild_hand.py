@@ -54,7 +54,7 @@ def parts(window: MainWindow, bench: Bench) -> list[QWidget]:
     every = [
         *bench.boards, bench.moves.list.viewport(), bench.off.list.viewport(), bench.ladder,
         *bench.rails, middle.right,
-        *(middle.list_of(key) for key in ("plumb", "shapes", "verdict", "widths")),
+        *(middle.list_of(key).list.viewport() for key in ("plumb", "shapes", "verdict", "widths")),
         window.tape, guesses.take,
         guesses.skip, guesses.choices[0], guesses.dial, guesses.leave,
     ]  # fmt: skip

@@ -101,7 +101,8 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     assert name_of(one) not in {name_of(other) for other in study.corrections}
     gate = bench.middle.list_of("verdict")
     row = next(i for i, row in enumerate(gate.rows) if row.key == f"meant:{intent.measure}")
-    qtbot.mouseClick(gate, LEFT, pos=gate.bring(row).center().toPoint())
+    gate.list.scrollTo(gate.list.model().index(row, 0))
+    qtbot.mouseClick(gate.list.viewport(), LEFT, pos=gate.list.area(row).center().toPoint())
     assert kept(window).intents == ()
     assert name_of(one) in {name_of(other) for other in study.corrections}
 

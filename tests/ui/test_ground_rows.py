@@ -114,8 +114,8 @@ def test_the_height_of_the_eye_is_named_by_keys_alone(in_plumb: Bench, qtbot: Qt
     for _ in range(len(rows.rows)):
         if rows.current == "horizon:reference":
             break
-        qtbot.keyClick(rows, Qt.Key.Key_Down)
-    qtbot.keyClick(rows, Qt.Key.Key_Return)
+        qtbot.keyClick(rows.list, Qt.Key.Key_Down)
+    qtbot.keyClick(rows.list, Qt.Key.Key_Return)
     board = bench.reference
     assert board.tool is not None
     board.setFocus()

@@ -128,8 +128,8 @@ def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qt
     person = bench.middle.list_of("likeness")
     person.setFocus()
     for _ in range(REGIONS.index("mouth")):
-        qtbot.keyClick(person, Qt.Key.Key_Down)
-    qtbot.keyClick(person, Qt.Key.Key_Return)
+        qtbot.keyClick(person.list, Qt.Key.Key_Down)
+    qtbot.keyClick(person.list, Qt.Key.Key_Return)
     assert bench.study.session.regions.shown == "mouth"
     labels = [row.label for row in person.rows]
     assert "upper lip" in labels

@@ -41,7 +41,9 @@ def click_row(rows: Rows, wanted: str, qtbot: QtBot) -> Row:
     """Click the row whose label or key begins so."""
     for i, row in enumerate(rows.rows):
         if row.label.startswith(wanted) or (row.key and row.key.startswith(wanted)):
-            qtbot.mouseClick(rows, LEFT, pos=rows.bring(i).center().toPoint())
+            rows.list.scrollTo(rows.list.model().index(i, 0))
+            at = rows.list.area(i).center().toPoint()
+            qtbot.mouseClick(rows.list.viewport(), LEFT, pos=at)
             return row
     raise AssertionError(f"no row '{wanted}' among {[row.label for row in rows.rows]}")
 
@@ -321,17 +323,20 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
     bench.study.apply(prompting.enter_pass, "tilts")
     rows = bench.middle.list_of("tilts")
     rows.grab()
-    assert len(rows.laid()) < len(rows.rows)
-    last = rows.laid()[-1][0].bottom()
-    assert last <= rows.height() - 18.0
-    rows.bring(len(rows.rows) - 1)
-    assert rows.laid()[-1][1] == len(rows.rows) - 1
-    spoken = " ".join(rows.heard.rows)
-    assert all(row.label in spoken for row in rows.rows)
-    row = rows.rows[rows.laid()[0][1]]
-    QTest.mouseMove(rows, rows.laid()[0][0].center().toPoint())
+    below, model = rows.list.below(), rows.list.model()
+    assert 0 < below < len(rows.rows)
+    assert rows.list.area(len(rows.rows) - below - 1).bottom() <= rows.height() - 18.0
+    last = model.index(len(rows.rows) - 1, 0)
+    rows.list.scrollTo(last)
+    assert (rows.list.below(), rows.list.is_whole(last.row())) == (0, True)
+    assert [model.index(i, 0).data() for i in range(model.rowCount())] == [
+        row.spoken for row in rows.rows
+    ]
+    row = rows.rows[last.row()]
+    at = rows.list.area(last.row()).center().toPoint()
+    QTest.mouseMove(rows.list.viewport(), at)
     qtbot.waitUntil(lambda: bench.study.session.pointed in row.points)
-    assert rows.toolTip() == row.spoken
+    assert rows.list.toolTip() == row.spoken
 
 
 def test_library_round_trip_of_notes(demo_copy: Path) -> None:
@@ -363,10 +368,10 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
     assert bench.middle.list_of("plumb").hasFocus()
-    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Down)
-    qtbot.keyClick(bench.middle.list_of("plumb"), Qt.Key.Key_Space)
+    qtbot.keyClick(bench.middle.list_of("plumb").list, Qt.Key.Key_Down)
+    qtbot.keyClick(bench.middle.list_of("plumb").list, Qt.Key.Key_Space)
     assert bench.study.line == bench.study.examination.seen.lines[1]
-    for part in (bench.middle.list_of("plumb"), bench.moves.list, bench.off.list):
+    for part in (bench.middle.list_of("plumb").list, bench.moves.list, bench.off.list):
         assert part.hasFocus()
         qtbot.keyClick(part, Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()

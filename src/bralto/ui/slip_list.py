@@ -35,11 +35,17 @@ _MOVES = frozenset({
     Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp,
     Qt.Key.Key_PageDown,
 })  # fmt: skip
+_ONWARDS = frozenset({
+    QAbstractItemView.CursorAction.MoveDown, QAbstractItemView.CursorAction.MoveRight,
+    QAbstractItemView.CursorAction.MoveNext, QAbstractItemView.CursorAction.MovePageDown,
+    QAbstractItemView.CursorAction.MoveEnd,
+})  # fmt: skip
 _TAKES = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space})
 
 
 class SlipList(QListView):
-    """Arrows go from slip to slip, Enter takes one; every other key is left to the place.
+    """Arrows go from slip to slip, Enter takes one; every other key is left to the place. Keys stop
+    at slips that can be taken; where none can, there is nothing for keys to do.
 
     Signals: ``pointed`` the row under the pointer or the one that keys are at, -1 for none;
     ``taken`` a row and where it was clicked within its slip, or (0, 0) by key.
@@ -69,12 +75,19 @@ class SlipList(QListView):
         self.setModel(self._rows)
         self.setItemDelegate(_Slip(paint, tokens, gap, self))
 
-    def say(self, words: Sequence[str], heights: Sequence[float]) -> None:
-        """Other slips: what each says to who hears it, and how high it is, px without the gap."""
-        if (tuple(words), tuple(heights)) != (self._rows.words, self._rows.heights):
-            self._rows.show(words, heights)
-            if self.hasFocus() and words:  # the keys were here before there was anything
-                self.setCurrentIndex(self._rows.index(0, 0))
+    def say(
+        self, words: Sequence[str], heights: Sequence[float], stops: Sequence[bool] | None = None
+    ) -> None:
+        """Other slips.
+
+        Args:
+            words: what each says to who hears it.
+            heights: how high each is, px without the gap.
+            stops: which of them can be taken; all where nothing is said.
+        """
+        stops = (True,) * len(words) if stops is None else stops
+        if self._rows.show(tuple(words), tuple(heights), tuple(stops)) and self.hasFocus():
+            self._go_to_first()  # the keys were here before there was anything
 
     def count(self) -> int:
         """How many slips there are."""
@@ -84,6 +97,24 @@ class SlipList(QListView):
         """The row at the top."""
         bar = self.verticalScrollBar()
         return 0 if bar is None else bar.value()
+
+    def below(self) -> int:
+        """How many slips lie below those that are whole in sight."""
+        return sum(not self.is_whole(row) for row in range(self.first(), self.count()))
+
+    def is_whole(self, row: int) -> bool:
+        """Whether a slip at or below the top ends in sight."""
+        viewport = self.viewport()
+        return viewport is not None and self.area(row).bottom() <= viewport.height() + 0.5
+
+    def go_to(self, row: int, first: int) -> None:
+        """Keys stand on a row again, where it is still there to be taken; another is at the top."""
+        if 0 <= row < self.count() and self._rows.stops[row]:
+            self.setCurrentIndex(self._rows.index(row, 0))
+        self.executeDelayedItemsLayout()  # it is how far down there is
+        bar = self.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(first)
 
     def area(self, row: int) -> QRectF:
         """Where a slip lies in the list, nowhere where there is none."""
@@ -110,7 +141,7 @@ class SlipList(QListView):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         row = self.row_at(event.position())
-        if row >= 0:
+        if row >= 0 and self._rows.stops[row]:
             self.setCurrentIndex(self._rows.index(row, 0))
         if row >= 0 and event.button() == Qt.MouseButton.LeftButton:
             self.taken.emit(row, event.position() - self.area(row).topLeft())
@@ -128,6 +159,25 @@ class SlipList(QListView):
         else:
             event.ignore()
 
+    def moveCursor(
+        self, action: QAbstractItemView.CursorAction, modifiers: Qt.KeyboardModifier
+    ) -> QModelIndex:
+        """To the next slip that can be taken, the way that the key goes."""
+        found = super().moveCursor(action, modifiers)
+        stops = [row for row, stop in enumerate(self._rows.stops) if stop]
+        if not stops or not found.isValid():
+            return found
+        if action in _ONWARDS:
+            row = next((one for one in stops if one >= found.row()), stops[-1])
+        else:
+            row = next((one for one in reversed(stops) if one <= found.row()), stops[0])
+        return self._rows.index(row, 0)
+
+    def _go_to_first(self) -> None:
+        row = next((row for row, stop in enumerate(self._rows.stops) if stop), None)
+        if row is not None:
+            self.setCurrentIndex(self._rows.index(row, 0))
+
     def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
         super().currentChanged(current, previous)
         if self.hasFocus():
@@ -137,8 +187,8 @@ class SlipList(QListView):
         super().focusInEvent(event)
         if event is not None and event.reason() == Qt.FocusReason.MouseFocusReason:
             return  # what is clicked is what is meant
-        if not self.currentIndex().isValid() and self.count():
-            self.setCurrentIndex(self._rows.index(0, 0))
+        if not self.currentIndex().isValid():
+            self._go_to_first()
         elif self.currentIndex().isValid():
             self.pointed.emit(self.currentIndex().row())
 
@@ -152,11 +202,18 @@ class _Rows(QAbstractListModel):
         super().__init__(parent)
         self.words: tuple[str, ...] = ()
         self.heights: tuple[float, ...] = ()
+        self.stops: tuple[bool, ...] = ()
 
-    def show(self, words: Sequence[str], heights: Sequence[float]) -> None:
+    def show(
+        self, words: tuple[str, ...], heights: tuple[float, ...], stops: tuple[bool, ...]
+    ) -> bool:
+        """Whether they are others than before."""
+        if (words, heights, stops) == (self.words, self.heights, self.stops):
+            return False
         self.beginResetModel()
-        self.words, self.heights = tuple(words), tuple(heights)
+        self.words, self.heights, self.stops = words, heights, stops
         self.endResetModel()
+        return True
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own
         return 0 if parent.isValid() else len(self.words)

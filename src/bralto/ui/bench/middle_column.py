@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
@@ -141,7 +141,7 @@ class Middle(QWidget):
         if page_of(key).paper:
             return self.right
         rows = self._lists.get(key)
-        return rows if rows is not None and rows.focusPolicy() != Qt.FocusPolicy.NoFocus else None
+        return rows if rows is not None and rows.can_be_chosen else None
 
     def ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
         """Ask the eye first, in place of all figures; or, with None, show them again."""
