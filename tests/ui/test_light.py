@@ -89,7 +89,7 @@ def test_shadows_by_hand_on_both_pictures_are_held_together(
         at = board.at("navel").toPoint()
         outline_by_hand(board, at + QPoint(0, 0 if board is bench.reference else 6), 30, qtbot)
         assert board.tool is None
-    found = bench.study.examination.light
+    found = bench.study.examination.both.light
     assert isinstance(found, LightReading)
     assert 0.3 < found.overlap.value < 0.95
     assert "dark on dark" in labels(bench)

@@ -47,7 +47,7 @@ def beside_marks(found: Examination | None) -> dict[str, Any]:
         return {}
     return {
         "action": _action(found),
-        "light": _light(found.light),
+        "light": _light(found.both.light),
         "pushes": dict(found.pushes),
         "ground": _ground(found),
     }
@@ -162,9 +162,9 @@ def beside_marks_lines(found: Examination | None) -> list[str]:
         if isinstance(one, StandingGround):
             words = " ".join(part for part in ground_words(one)[:2] if part)
             lines.append(f"Ground, {whose}: {words}.")
-    if isinstance(found.light, LightReading):
-        lines += [_line("light", fact) for fact in light_facts(found.light, found.grade)]
-        many = len(found.light.lost), len(found.light.invented)
+    if isinstance(found.both.light, LightReading):
+        lines += [_line("light", fact) for fact in light_facts(found.both.light, found.grade)]
+        many = len(found.both.light.lost), len(found.both.light.invented)
         lines.append(f"Light: {many[0]} shapes of shadow lost, {many[1]} invented.")
     return lines
 

@@ -15,24 +15,26 @@ from bralto.cli.sighted import find_document, find_text
 from bralto.cli.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.constructions import compare_forms
-from bralto.core.discover.balance import Balance, read_balance
-from bralto.core.discover.cross_lines import read_cross_lines
-from bralto.core.discover.figures import Figure, figure_of
+from bralto.core.discover.balance import Balance
+from bralto.core.discover.figures import Figure
 from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
-from bralto.core.discover.life import Life, life_of_pose
-from bralto.core.discover.likeness import likeness, likeness_words
-from bralto.core.discover.lines import find_alignments, held_against, sight_lines
+from bralto.core.discover.life import Life
+from bralto.core.discover.likeness import Likeness, likeness_words
+from bralto.core.discover.lines import held_against
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
-from bralto.core.heads.heads_held import head_of, heads_of
-from bralto.core.mannequin.known import known_lengths, standpoint_of
+from bralto.core.heads.heads_held import HeadPair
+from bralto.core.mannequin.known import known_lengths
 from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Study
+from bralto.core.side_by_side import SideBySide
+from bralto.core.sides import Side
+from bralto.core.study import Picture, State, Study
 from bralto.core.tolerances import COVERAGE
 from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
+from bralto.core.views.model import View
 
 __all__ = ["find"]
 
@@ -60,26 +62,30 @@ def find(
         return
     if loaded.reference is None:
         raise UserError(f"{study}: there is no reference to look at")
-    seen = _figure(loaded, loaded.reference, f"{study}: the reference")
     chosen = loaded.state(state)
     if state is not None and chosen is None:
         raise UserError(f"{study}: there is no state '{state}'")
-    drawn = figure_of(view_of(loaded), chosen.picture) if chosen else NotMeasurable("no drawing")
+    both = _both(loaded, loaded.reference, chosen)
+    if isinstance(both.seen.figure, NotMeasurable):
+        raise UserError(f"{study}: the reference: {both.seen.figure.reason}")
     beside = examined(loaded, chosen)
-    found = _document(loaded, seen, drawn)
+    found = _document(both, both.seen.figure)
     if output is ListFormat.json:
         found |= beside_marks(beside)
         print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
     else:
         lines = beside_marks_lines(beside)
-        tell("\n".join([_text(found, seen, answers=answers), *lines]))
+        tell("\n".join([_text(found, both.view, answers=answers), *lines]))
 
 
-def _figure(study: Study, picture: Picture, where: str) -> Figure:
-    figure = figure_of(view_of(study), picture)
-    if isinstance(figure, NotMeasurable):
-        raise UserError(f"{where}: {figure.reason}")
-    return figure
+def _both(study: Study, reference: Picture, state: State | None) -> SideBySide:
+    view = view_of(study)
+    grade = view.grade(study.grade)
+    seen = Side(view, reference, grade)
+    if state is None:
+        blank = Picture("", reference.width, reference.height)
+        return SideBySide(study, seen, Side(view, blank, grade, unseen="no drawing"))
+    return SideBySide(study, seen, Side(view, state.picture, grade))
 
 
 def _plain(value: object) -> Any:
@@ -92,51 +98,43 @@ def _plain(value: object) -> Any:
     }
 
 
-def _document(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[str, Any]:
-    grade = seen.view.grade(study.grade)
-    rows = []
-    for one in find_alignments(seen, grade):
+def _document(both: SideBySide, figure: Figure) -> dict[str, Any]:
+    """What is found, as JSON data; ``figure`` is the reference's."""
+    study, seen, drawn = both.study, both.seen, both.drawn.figure
+    known, rows = known_lengths(study), []
+    for one in seen.alignments:
         row = _plain(one)
         held = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
         row["drawing_miss"] = None if held is None else held.miss
         rows.append(row)
     return {
-        "plumb": [_plain(line) for line in sight_lines(seen, "plumb", grade)],
-        "level": [_plain(line) for line in sight_lines(seen, "level", grade)],
+        "plumb": [_plain(line) for line in seen.lines],
+        "level": [_plain(line) for line in seen.levels],
         "alignments": rows,
-        "fractions": [_plain(one) for one in nice_fractions(seen, grade)],
-        "questions": [_plain(one) for one in ask(seen)],
+        "fractions": [_plain(one) for one in nice_fractions(figure, both.grade)],
+        "questions": [_plain(one) for one in ask(figure)],
         "balance": {
-            "reference": _plain(read_balance(seen, grade)),
-            "drawing": _plain(
-                drawn if isinstance(drawn, NotMeasurable) else read_balance(drawn, grade)
-            ),
+            "reference": _plain(seen.balance),
+            "drawing": _plain(both.drawn.balance),
         },
-        "likeness": _likeness(seen, drawn, study.grade),
-        "life": _plain(drawn if isinstance(drawn, NotMeasurable) else life_of_pose(seen, drawn)),
+        "likeness": _likeness(both.person),
+        "life": _plain(both.life),
         # Of a model it is known, not guessed.
-        "foreshortened": []
-        if known_lengths(study)
-        else [_plain(one) for one in surely_foreshortened(seen)],
-        "known_lengths": {
-            key: {**asdict(one), "ratio": one.ratio} for key, one in known_lengths(study).items()
-        },
+        "foreshortened": [] if known else [_plain(one) for one in surely_foreshortened(figure)],
+        "known_lengths": {key: {**asdict(one), "ratio": one.ratio} for key, one in known.items()},
         "cross_lines": {
-            "reference": _plain(read_cross_lines(seen)),
-            "drawing": _plain(
-                drawn if isinstance(drawn, NotMeasurable) else read_cross_lines(drawn)
-            ),
+            "reference": _plain(seen.cross_lines),
+            "drawing": _plain(both.drawn.cross_lines),
         },
-        "head": _heads(study, seen, drawn),
+        "head": _heads(both.heads),
         "forms": []
         if isinstance(drawn, NotMeasurable)
-        else [_plain(one) for one in compare_forms(seen, drawn)],
+        else [_plain(one) for one in compare_forms(figure, drawn)],
     }
 
 
-def _heads(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[str, Any]:
+def _heads(pair: HeadPair) -> dict[str, Any]:
     """How the heads of both pictures stand in space, degrees."""
-    pair = heads_of(head_of(seen, standpoint_of(study)), seen, drawn)
     out: dict[str, Any] = {}
     for whose, head in ((Board.REFERENCE, pair.seen), (Board.DRAWING, pair.drawn)):
         if isinstance(head, NotMeasurable):
@@ -148,9 +146,8 @@ def _heads(study: Study, seen: Figure, drawn: Figure | NotMeasurable) -> dict[st
     return out
 
 
-def _likeness(seen: Figure, drawn: Figure | NotMeasurable, grade: str) -> dict[str, Any]:
+def _likeness(found: Likeness | NotMeasurable) -> dict[str, Any]:
     """What makes this person, of a head."""
-    found = likeness(seen.view, seen, drawn, seen.view.grade(grade).percent)
     if isinstance(found, NotMeasurable):
         return {"reason": found.reason}
     return {
@@ -177,8 +174,8 @@ def _likeness_lines(found: dict[str, Any]) -> list[str]:
     return lines
 
 
-def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
-    view, lines = seen.view, []
+def _text(found: dict[str, Any], view: View, *, answers: bool) -> str:
+    lines: list[str] = []
 
     def names(keys: list[str]) -> str:
         return ", ".join(view.point_label(key) for key in keys)
@@ -216,15 +213,15 @@ def _text(found: dict[str, Any], seen: Figure, *, answers: bool) -> str:
         else f"Life of the pose: the tilts are drawn {100 * life['slope']:.0f} % as strong as seen "
         f"(± {100 * COVERAGE * life['u']:.0f} %, {life['lines']} lines)."
     )
-    lines += _depth(found, seen)
+    lines += _depth(found, view)
     return "\n".join(lines)
 
 
-def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
+def _depth(found: dict[str, Any], view: View) -> list[str]:
     """Foreshortened limbs, cross lines and the big forms, where there are any."""
     lines = []
     for key, row in found["known_lengths"].items():
-        spec = seen.view.measure(key)
+        spec = view.measure(key)
         if spec is not None and abs(row["slant"]) > _ASLANT:
             way = "towards you" if row["slant"] > 0.0 else "away from you"
             lines.append(
@@ -232,7 +229,7 @@ def _depth(found: dict[str, Any], seen: Figure) -> list[str]:
                 f"{abs(row['slant']):.0f}° {way} (known of the model)."
             )
     for row in found["foreshortened"]:
-        spec = seen.view.measure(row["measure"])
+        spec = view.measure(row["measure"])
         assert spec is not None
         doubt = COVERAGE * 100 * row["u_ratio"]
         ratio = f"{100 * row['ratio']:.0f} ± {doubt:.0f} % of its other side"

@@ -5,41 +5,25 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from functools import cached_property
 
 from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of
-from bralto.core.action.limbs import Run
-from bralto.core.action.ribs_on_pelvis import Masses, masses_of
-from bralto.core.action.sweep_pairs import Sweep, SweepPair, limb_runs, sweep_pairs, sweeps_of
-from bralto.core.action.sweeps import Pair, proposed
-from bralto.core.action.weight import Weighing, weighing_of
-from bralto.core.arrays import Floats
+from bralto.core.action.sweep_pairs import SweepPair, sweep_pairs
 from bralto.core.assessment import Assessment, Measured, measured
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon
-from bralto.core.constructions import Form, construct
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import POSE, Pushes, pushed_picture, pushes_of
-from bralto.core.discover.balance import Balance, likely_bearing, read_balance
-from bralto.core.discover.crossing import Crossing, crossings
-from bralto.core.discover.envelope import Envelope, envelope_of
-from bralto.core.discover.figures import Figure, figure_of
-from bralto.core.discover.likeness import Likeness, likeness, push_of
-from bralto.core.discover.lines import Alignment, SightLine, find_alignments, sight_lines
 from bralto.core.errors import UserError
 from bralto.core.fit.similarity import Similarity
-from bralto.core.heads.heads_held import HeadPair, head_of, heads_of
-from bralto.core.light.shadows_held import LightReading, read_light
 from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import standpoint_of
-from bralto.core.measures.own_frame import own_frames
-from bralto.core.posture import LIES, posture
 from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.order_of_states import Order, order_of
+from bralto.core.side_by_side import SideBySide
+from bralto.core.sides import Side
 from bralto.core.sightings.held import Held, held_against
 from bralto.core.study import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
@@ -47,111 +31,13 @@ from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Examination", "GroundPair", "Side", "examine"]
+__all__ = ["Examination", "GroundPair", "examine"]
 
 GroundPair = tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]
 """Of the reference and of the drawing."""
 
-_MOST_ALIGNMENTS = 8
-
 _CANON = "a canon is no picture: it has heights, and nothing to sight at"
 _SIGHTED = "the figure is what sightings imply, and nothing on it was seen"
-
-
-class Side:
-    """What is known of one board's picture alone."""
-
-    def __init__(self, view: View, picture: Picture, grade: Grade, *, unseen: str = "") -> None:
-        """``unseen`` says why there is nothing to sight at, where the picture only stands in."""
-        self.view, self.picture, self.grade, self.unseen = view, picture, grade, unseen
-
-    def is_of(self, other: Side) -> bool:
-        """Whether all that is known of either is known of the other."""
-        same = self.picture is other.picture and self.view is other.view
-        return same and self.unseen == other.unseen and self.grade == other.grade
-
-    @cached_property
-    def shape(self) -> Figure | NotMeasurable:
-        """Its marks in heads of their own; also of what stands in, which has a shape at least."""
-        return figure_of(self.view, self.picture)
-
-    @property
-    def figure(self) -> Figure | NotMeasurable:
-        """Its marks in heads of their own; of what stands in for a picture why there are none."""
-        return NotMeasurable(self.unseen) if self.unseen else self.shape
-
-    @cached_property
-    def lies(self) -> bool:
-        """Whether the figure lies, as far as its marks tell."""
-        found = self.shape
-        return not isinstance(found, NotMeasurable) and posture(self.view, found.marks) == LIES
-
-    @cached_property
-    def tilt_deg(self) -> float:
-        """How far a head is tilted, counter-clockwise; 0 where it is none, or its centre line is
-        not marked."""
-        if isinstance(self.figure, NotMeasurable):
-            return 0.0
-        frames = own_frames(self.view, [self.figure.points])
-        return 0.0 if frames is None else math.degrees(frames[0].radians)
-
-    @cached_property
-    def lines(self) -> tuple[SightLine, ...]:
-        """The plumb lines that cross most marks, fullest first."""
-        if isinstance(self.figure, NotMeasurable):
-            return ()
-        return sight_lines(self.figure, "plumb", self.grade)
-
-    @cached_property
-    def alignments(self) -> tuple[Alignment, ...]:
-        """Marks that stand below or level with each other."""
-        if isinstance(self.figure, NotMeasurable):
-            return ()
-        return find_alignments(self.figure, self.grade, most=_MOST_ALIGNMENTS)
-
-    @cached_property
-    def balance(self) -> Balance | NotMeasurable:
-        """Where the weight falls."""
-        found = self.figure
-        return found if isinstance(found, NotMeasurable) else read_balance(found, self.grade)
-
-    @cached_property
-    def sweeps(self) -> Mapping[str, Sweep | NotMeasurable]:
-        """The curves that were drawn through it, by name."""
-        return {} if self.unseen else sweeps_of(self.view, self.picture, self.figure)
-
-    @cached_property
-    def runs(self) -> Mapping[Pair, Run | NotMeasurable]:
-        """How each limb runs of which both edges were drawn."""
-        return limb_runs(self.view, self.sweeps)
-
-    @cached_property
-    def masses(self) -> Masses | NotMeasurable:
-        """Ribcage against pelvis; also of what stands in for a picture."""
-        return self.shape if isinstance(self.shape, NotMeasurable) else masses_of(self.shape)
-
-    @cached_property
-    def weighing(self) -> Weighing | NotMeasurable:
-        """How the masses of a standing figure weigh against each other."""
-        found = self.figure
-        return found if isinstance(found, NotMeasurable) else weighing_of(found, self.grade)
-
-    @cached_property
-    def proposed(self) -> Floats | NotMeasurable:
-        """Where the marks let the sweep of the whole run, as (n, 2) points, image px."""
-        if isinstance(self.figure, NotMeasurable):
-            return self.figure
-        return proposed(self.figure, self.picture, likely_bearing(self.figure, self.grade))
-
-    @cached_property
-    def envelope(self) -> Envelope | None:
-        """The outermost marks on each side."""
-        return None if isinstance(self.figure, NotMeasurable) else envelope_of(self.figure)
-
-    @cached_property
-    def forms(self) -> tuple[Form, ...]:
-        """The big forms that the marks make, in heads."""
-        return () if isinstance(self.shape, NotMeasurable) else tuple(construct(self.shape))
 
 
 class Examination:
@@ -161,7 +47,7 @@ class Examination:
         study: with an earlier state in the reference's place where two states are compared.
         state: the state that is measured.
         view, grade: in force.
-        seen, drawn: what is known of either picture alone.
+        seen, drawn: what is known of either picture alone; ``both``, of one beside the other.
         assessment: readings, fit and typical miss, without advice.
     """
 
@@ -170,11 +56,10 @@ class Examination:
     ) -> None:
         self.study, self.state, self._measured = study, state, found
         self.view, self.grade = seen.view, seen.grade
-        self.seen, self.drawn = seen, drawn
+        self.seen, self.drawn, self.both = seen, drawn, SideBySide(study, seen, drawn)
         self.assessment: Assessment = found.assessment
         self._advised: Assessment | None = None
         self._beside: dict[str, tuple[Reading, ...]] = {}
-        self._crossings: dict[tuple[str, ...], tuple[Crossing, ...]] = {}
         self._grounds: dict[tuple[Point | None, Point | None], GroundPair] = {}
 
     # Advice
@@ -240,6 +125,10 @@ class Examination:
         """Each curve of either picture held against the other's, as it is meant."""
         return sweep_pairs(self.seen.sweeps, self.drawn.sweeps, self.pushes.get(POSE, 1.0))
 
+    def side(self, board: Board) -> Side:
+        """What is known of the picture on a board."""
+        return self.seen if board == Board.REFERENCE else self.drawn
+
     def grounds(self, seen: Point | None, drawn: Point | None) -> GroundPair:
         """The ground under the figure on the reference and on the drawing.
 
@@ -267,12 +156,6 @@ class Examination:
         return seen, eye if isinstance(eye, NotMeasurable) else ground_of(drawn, eye)
 
     @cached_property
-    def heads(self) -> HeadPair:
-        """How the heads of both pictures stand in space; of a figure why that is not told."""
-        figure = self.seen.figure
-        return heads_of(head_of(figure, standpoint_of(self.study)), figure, self.drawn.figure)
-
-    @cached_property
     def order(self) -> Order:
         """What the states of the drawing tell together of how it was gone about."""
         return order_of(self.study, self.grade)
@@ -283,49 +166,6 @@ class Examination:
             return seen
         known, stand = standpoint_of(self.study), in_depth(self.study).marks
         return eye_level(seen, self.seen.picture, named, known, stand)
-
-    @cached_property
-    def light(self) -> LightReading | NotMeasurable:
-        """The drawing's shadows held against the reference's."""
-        if self.seen.unseen:
-            return NotMeasurable(self.seen.unseen)
-        return read_light(self.view, self.seen.picture, self.drawn.picture)
-
-    def side(self, board: Board) -> Side:
-        """What is known of the picture on a board."""
-        return self.seen if board == Board.REFERENCE else self.drawn
-
-    def crossings(self, line: SightLine) -> tuple[Crossing, ...]:
-        """What crosses one of the reference's plumb lines, and how far the drawing strays."""
-        seen = self.seen.figure
-        if isinstance(seen, NotMeasurable):
-            return ()
-        if line.keys not in self._crossings:
-            found = tuple(crossings(line, seen, self.drawn.figure, self.grade))
-            self._crossings[line.keys] = found
-        return self._crossings[line.keys]
-
-    def line(self, chosen: Iterable[str]) -> SightLine | None:
-        """The plumb line that hangs: that with most of the marks chosen, or else the fullest."""
-        wanted, lines = set(chosen), self.seen.lines
-        best = max(lines, key=lambda one: len(wanted & set(one.keys)), default=None)
-        return best if best and wanted & set(best.keys) else next(iter(lines), None)
-
-    @cached_property
-    def person(self) -> Likeness | NotMeasurable:
-        """How the sitter of a head departs from the average, and what the drawing makes of it."""
-        if not self.view.axis:
-            return NotMeasurable("it is no head")
-        seen = self.seen.figure
-        if isinstance(seen, NotMeasurable):
-            return seen
-        return likeness(self.view, seen, self.drawn.figure, self.grade.percent)
-
-    @property
-    def push(self) -> float:
-        """How many times as far the sitter's departures are meant to be taken."""
-        found = self.person
-        return 1.0 if isinstance(found, NotMeasurable) else push_of(found, self.study.intents)
 
     def beside(self, canon: Canon) -> tuple[Reading, ...]:
         """The reference held against an average; nothing where a canon stands in its place."""

@@ -393,7 +393,7 @@ def test_whatever_lines_a_file_holds_give_figures_or_reasons(seed: int) -> None:
             assert kept_within(pair)
             sweep_facts(pair, found.grade)
         limb_facts(found.seen.runs, found.drawn.runs, found.grade)
-        if isinstance(found.light, LightReading):
-            assert light_facts(found.light, found.grade)
+        if isinstance(found.both.light, LightReading):
+            assert light_facts(found.both.light, found.grade)
         else:
-            assert found.light.reason
+            assert found.both.light.reason

@@ -45,7 +45,7 @@ def light_rows(study: OpenStudy) -> tuple[Row, ...]:
             Row("", "Not yet", sentence(early), glyph=Tick.OPEN),
             Row(INSIST, "Look at the light all the same", "Enter or click"),
         )
-    found = study.examination.light
+    found = study.examination.both.light
     rows = [Row("", "Light and shadow", right=("drawn", "seen"), title=True)]
     if isinstance(found, LightReading):
         rows += [fact_row(one) for one in light_facts(found, study.grade)]

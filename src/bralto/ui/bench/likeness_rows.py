@@ -73,7 +73,7 @@ def fact_row(one: Fact) -> Row:
 
 def person_rows(study: OpenStudy) -> list[Row]:
     """What makes this person: how the sitter departs from the average, and what became of it."""
-    found = study.examination.person
+    found = study.examination.both.person
     if isinstance(found, NotMeasurable):
         return []
     title = Row("", "What makes this person", right=("seen", "average"), title=True)
@@ -110,10 +110,10 @@ _BECAME = {
 
 def _push_rows(study: OpenStudy) -> list[Row]:
     """What departs may be taken further on purpose; errors are then taken against that."""
-    found = study.examination.person
+    found = study.examination.both.person
     if isinstance(found, NotMeasurable) or not found.departures:
         return []
-    push = study.examination.push
+    push = study.examination.both.push
     detail = "as seen; click to mean more of it, as in a caricature"
     if abs(push - 1.0) > 1e-6:
         detail = "meant so: the drawing is held against that"

@@ -50,6 +50,8 @@ LOGGED = "log"
 
 _OWN = "a shape of your own"
 
+_MOST_ALIGNED = 8
+
 
 def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     """The figures of a pass beside the ladder."""
@@ -64,7 +66,7 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
         beside.append(Row("", "Seen and drawn", right=("drawn", "seen"), title=True))
     if study.current_pass == PassKey.TILTS:
         listed = {one.move for one in study.corrections}
-        facts = (*head_facts(study.examination.heads, study.grade, listed), *facts)
+        facts = (*head_facts(study.examination.both.heads, study.grade, listed), *facts)
     person = person_rows(study) if study.current_pass == PassKey.EDGES else []
     return (*beside, *_facts(facts), *person)
 
@@ -103,7 +105,7 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     rows = [Row("", "Hang a plumb line", "choose one of them", title=True)]
     rows += [_line(study, line, held=line == chosen) for line in study.examination.seen.lines]
     rows.append(Row("", "In line with each other", "seen on the reference", title=True))
-    for one in study.examination.seen.alignments:
+    for one in study.examination.seen.alignments[:_MOST_ALIGNED]:
         other = None if isinstance(drawn, NotMeasurable) else held_against(one, drawn)
         way = "below each other" if one.along == "plumb" else "level"
         right = f"{other.miss:.2f} off" if other else ""
@@ -120,7 +122,7 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
 
 
 def _line(study: OpenStudy, line: SightLine, *, held: bool) -> Row:
-    found = study.examination.crossings(line)
+    found = study.examination.both.crossings(line)
     others = tuple(one.key for one in found)
     worst, known = worst_of(found), [one for one in found if one.drawn is not None]
     right, verdict = "", None

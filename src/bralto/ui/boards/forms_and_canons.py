@@ -44,7 +44,7 @@ def draw_forms(painter: QPainter, board: PaintedBoard) -> None:
     examination, built = board.study.examination, board.study.session.built
     found = examination.side(board.board)
     figure = found.shape if shows_canon(board) else found.figure
-    forms = examination.heads.forms(board.board, built) or found.forms
+    forms = examination.both.heads.forms(board.board, built) or found.forms
     if isinstance(figure, NotMeasurable) or not forms:
         return
     corners = np.concatenate([form.outline for form in forms]) * figure.head.value

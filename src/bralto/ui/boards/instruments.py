@@ -123,7 +123,7 @@ def draw_line(painter: QPainter, board: PaintedBoard) -> None:
     veiled(painter, [QPointF(anchor.x(), 0.0), QPointF(anchor.x(), float(board.height()))], pen)
     _bob(painter, QPointF(anchor.x(), min(board.height() - 20.0, _lowest(board, line.keys) + 14.0)))
     face = font(Size.FINE, bold=True)
-    for one in board.study.examination.crossings(line):
+    for one in board.study.examination.both.crossings(line):
         at = board.at(one.key)
         if at is None:
             continue

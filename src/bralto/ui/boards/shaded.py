@@ -33,7 +33,7 @@ def draw_shadows(painter: QPainter, board: PaintedBoard) -> None:
         return
     picture = study.picture(board.board)
     path = _path(board, picture.shadows)
-    found = study.examination.light
+    found = study.examination.both.light
     told = board.board == Board.DRAWING and isinstance(found, LightReading)
     if not path.isEmpty():
         painter.fillPath(path, _INKS.colour("ink", 0.10 if told else 0.30))

@@ -56,10 +56,10 @@ class Intentions:
 
     def push_further(self) -> None:
         """Mean to take what makes this person further, step by step and back to as seen."""
-        found = self._study.examination.person
+        found = self._study.examination.both.person
         if isinstance(found, NotMeasurable) or not found.departures:
             return
-        now = self._study.examination.push
+        now = self._study.examination.both.push
         push = next((one for one in PUSHES if one > now + 1e-6), PUSHES[0])
         about = tuple(one.measure for one in found.departures)
         self._study.head.mean(about, pushed(found, push))

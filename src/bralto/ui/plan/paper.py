@@ -51,7 +51,7 @@ class Paper:
             plan = plan_of(study.view, study.picture(Board.REFERENCE), note)
         if isinstance(plan, str):
             return plan
-        heads = study.examination.heads.forms(Board.REFERENCE, study.session.built)
+        heads = study.examination.both.heads.forms(Board.REFERENCE, study.session.built)
         return cls.of(plan, note.margin, study.examination.side(Board.REFERENCE).figure, heads)
 
     @classmethod

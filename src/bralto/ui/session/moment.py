@@ -111,7 +111,7 @@ class Moment:
     @property
     def line(self) -> SightLine | None:
         """The plumb line that hangs on both boards."""
-        return self.examination.line(self.notes.line)
+        return self.examination.both.line(self.notes.line)
 
     @property
     def drawing_head_mm(self) -> float | None:

@@ -1,0 +1,70 @@
+"""Boards, verdicts, passes and a study's own terms are spelled once, where they are enumerated."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+import bralto
+from bralto.core.measures.verdict_names import Verdict
+from bralto.core.study_terms import Visibility
+from bralto.core.two_boards import BOARDS, Board
+from bralto.core.views.pass_keys import PassKey
+
+ROOT = Path(bralto.__file__).parent
+KEYS = ("cli", "exchange", "store")
+"""Where the same words are keys of files."""
+
+
+def modules() -> Iterator[tuple[str, ast.Module]]:
+    for path in sorted(ROOT.rglob("*.py")):
+        yield path.relative_to(ROOT).as_posix(), ast.parse(path.read_text("utf-8"))
+
+
+def spelled(words: set[str], within: tuple[type, ...]) -> set[str]:
+    """Modules that spell one of the words as it stands, in such a node."""
+    found = set()
+    for name, tree in modules():
+        for node in ast.walk(tree):
+            if isinstance(node, within):
+                inside = ast.iter_child_nodes(node)
+                literals = (one.value for one in inside if isinstance(one, ast.Constant))
+                if words & {value for value in literals if isinstance(value, str)}:
+                    found.add(name)
+    return found
+
+
+def test_boards_are_named_by_their_enumeration() -> None:
+    found = spelled({*BOARDS}, (ast.Compare, ast.Call, ast.IfExp, ast.Tuple, ast.Return))
+    # Where a proposal came from, and who told the height of the eye: other lists of words.
+    assert {one for one in found if not one.startswith(KEYS)} == {"core/carry.py"}
+
+
+@pytest.mark.parametrize(
+    "words",
+    [{*Verdict}, {*Visibility} - {"seen"}],  # the title of a column as well
+)
+def test_what_is_compared_is_a_member(words: set[str]) -> None:
+    """A word that is mistyped in a comparison is never equal, and nobody is told."""
+    found = spelled(words, (ast.Compare,))
+    assert {one for one in found if not one.startswith(KEYS)} == set()
+
+
+def test_a_pass_that_is_asked_for_is_a_member() -> None:
+    """Skills are called like some passes; what is compared with the pass that is shown is none."""
+    wrong = []
+    for name, tree in modules():
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Compare) and "current_pass" in ast.unparse(node.left):
+                others = [one for one in node.comparators if isinstance(one, ast.Constant)]
+                wrong += [f"{name}:{node.lineno}" for one in others if one.value]
+    assert wrong == []
+    assert {"edges", "plumb", "verdict"} < {str(one) for one in PassKey}
+
+
+def test_a_board_knows_the_one_beside_it() -> None:
+    assert [board.other for board in BOARDS] == [Board.DRAWING, Board.REFERENCE]
+    assert [verdict for verdict in Verdict if verdict.off] == [Verdict.OVER, Verdict.UNDER]
