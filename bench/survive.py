@@ -49,7 +49,7 @@ def main() -> int:
     parser.add_argument("--short", action="store_true", help="a few rounds of each")
     parser.add_argument("--only", help="scenes whose name has this")
     asked = parser.parse_args()
-    share = 0.012 if asked.short else 1.0
+    share = 0.004 if asked.short else 1.0
     chosen = {n: scene for n, scene in SCENES.items() if not asked.only or asked.only in n}
     rows, bad = [], 0
     # Two at a time: a scene waits for its processes, and each of these is one.

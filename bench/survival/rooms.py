@@ -108,7 +108,7 @@ def full_disk(scratch: Path, share: float) -> Tally:
     tally = Tally()
     for name, size in (("a.png", (300, 400)), ("b.jpg", (600, 800))):
         Image.effect_noise(size, 60).convert("RGB").save(scratch / name)
-    step = 1 if share >= 1.0 else 17
+    step = 1 if share >= 1.0 else 34
     for at in range(0, 600, step):
         root = scratch / f"full-{at}"
         with Library.open(root) as library:
