@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from bralto.core.arrays import Floats
 from bralto.core.frames import turn_to_sight
 from bralto.core.study import Mark, Picture, Scale, State, Study
+from bralto.core.study_terms import School
 from tests.puppet import Pose, landmarks
 
 POSE = Pose(
@@ -23,7 +25,7 @@ def figure_marks(pose: Pose = POSE, scale: float = 100.0, spread: float = 1.5) -
     """All marks of `figure-front` in image px, crown near the top."""
     body = landmarks(pose)
     return {
-        key: Mark(400.0 + scale * float(x), 820.0 - scale * float(y), "seen", spread)
+        key: Mark(400.0 + scale * float(x), 820.0 - scale * float(y), spread=spread)
         for key, (x, y) in body.items()
         if key not in {"hip_r", "hip_l"}
     }
@@ -34,7 +36,7 @@ def study_of(
     drawing: dict[str, Mark],
     *,
     view: str = "figure-front",
-    school: str = "head",
+    school: str = School.HEAD,
     grade: str = "developing",
     plumb_deg: float = 0.0,
 ) -> Study:
@@ -44,7 +46,7 @@ def study_of(
         view=view,
         reference=Picture("reference.png", 4000, 4000, reference),
         states=(State("first", Picture("drawing.png", 4000, 4000, drawing, plumb_deg)),),
-        scale=Scale(school),
+        scale=Scale(School(school)),
         grade=grade,
     )
 
@@ -56,19 +58,20 @@ def moved(
     c, s = np.cos(np.radians(clockwise)), np.sin(np.radians(clockwise))
     return {
         key: Mark(
-            scale * (c * m.x - s * m.y) + shift[0], scale * (s * m.x + c * m.y) + shift[1], "seen",
-            m.spread,
+            scale * (c * m.x - s * m.y) + shift[0],
+            scale * (s * m.x + c * m.y) + shift[1],
+            spread=m.spread,
         )
         for key, m in marks.items()
-    }  # fmt: skip
+    }
 
 
-def sight(marks: dict[str, Mark]) -> np.ndarray:
+def sight(marks: dict[str, Mark]) -> Floats:
     """(n, 2) marks in a sight frame without plumb correction."""
-    return np.array([[m.x, m.y] for m in marks.values()]) @ turn_to_sight(0.0).T
+    return np.asarray(np.array([[m.x, m.y] for m in marks.values()]) @ turn_to_sight(0.0).T)
 
 
-def seen_from(slant: float, around: float, size: tuple[float, float]) -> np.ndarray:
+def seen_from(slant: float, around: float, size: tuple[float, float]) -> Floats:
     """Corners of a sheet through a pinhole of 1,100 px focal length over a 1600 x 1200 photo."""
     a, b = np.radians([slant, around])
     eye = np.array([np.sin(a) * np.sin(b), np.sin(a) * np.cos(b), -np.cos(a)]) * 900.0
@@ -79,4 +82,5 @@ def seen_from(slant: float, around: float, size: tuple[float, float]) -> np.ndar
     w, h = size
     ends = np.array([[-w, -h, 0], [w, -h, 0], [w, h, 0], [-w, h, 0]]) / 2.0
     seen = (ends - eye) @ axes.T
-    return 1100.0 * seen[:, :2] / seen[:, 2:] + [800.0, 600.0]
+    found: Floats = 1100.0 * seen[:, :2] / seen[:, 2:] + [800.0, 600.0]
+    return found
