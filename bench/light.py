@@ -217,7 +217,7 @@ def _found(study: Study, picture: Pixels, sheet: Pixels):  # type: ignore[no-unt
         rings = tuple(tuple(map(tuple, ring.tolist())) for ring in told.rings)
         out.append(replace(side.picture, shadows=rings, polygons=shapes))
     study = replace(study, reference=out[0], states=(State("first", out[1]),))
-    reading = examine(study).light
+    reading = examine(study).both.light
     if isinstance(reading, NotMeasurable):
         return reading
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Iterator
+from functools import lru_cache
 from pathlib import Path
 
 import pytest
@@ -19,9 +19,10 @@ KEYS = ("cli", "exchange", "store")
 """Where the same words are keys of files."""
 
 
-def modules() -> Iterator[tuple[str, ast.Module]]:
-    for path in sorted(ROOT.rglob("*.py")):
-        yield path.relative_to(ROOT).as_posix(), ast.parse(path.read_text("utf-8"))
+@lru_cache(maxsize=1)
+def modules() -> tuple[tuple[str, ast.Module], ...]:
+    paths = sorted(ROOT.rglob("*.py"))
+    return tuple((p.relative_to(ROOT).as_posix(), ast.parse(p.read_text("utf-8"))) for p in paths)
 
 
 def spelled(words: set[str], within: tuple[type, ...]) -> set[str]:
@@ -53,12 +54,16 @@ def test_what_is_compared_is_a_member(words: set[str]) -> None:
     assert {one for one in found if not one.startswith(KEYS)} == set()
 
 
+def _shown(node: ast.expr) -> bool:
+    return isinstance(node, ast.Attribute) and node.attr == "current_pass"
+
+
 def test_a_pass_that_is_asked_for_is_a_member() -> None:
     """Skills are called like some passes; what is compared with the pass that is shown is none."""
     wrong = []
     for name, tree in modules():
         for node in ast.walk(tree):
-            if isinstance(node, ast.Compare) and "current_pass" in ast.unparse(node.left):
+            if isinstance(node, ast.Compare) and _shown(node.left):
                 others = [one for one in node.comparators if isinstance(one, ast.Constant)]
                 wrong += [f"{name}:{node.lineno}" for one in others if one.value]
     assert wrong == []

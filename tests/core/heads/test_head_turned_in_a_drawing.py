@@ -118,7 +118,7 @@ def test_the_pass_says_what_the_list_says_and_doubts_the_rest() -> None:
     study = head_drawn("head-three-quarter", 44.0, {"head.twist": 9.0})
     found = examine(study)
     kinds = {one.move for one in found.corrections}
-    turned, raised, planes = head_facts(found.heads, found.grade, kinds)
+    turned, raised, planes = head_facts(found.both.heads, found.grade, kinds)
     assert turned.seen == "44° left"
     assert turned.drawn in {"34° left", "35° left", "36° left"}
     assert (turned.verdict, turned.more) == ("under", False)
@@ -127,12 +127,12 @@ def test_the_pass_says_what_the_list_says_and_doubts_the_rest() -> None:
     a, b = (int(x) for x in planes.seen.split(" : "))
     c, d = (int(x) for x in planes.drawn.split(" : "))
     assert c / d > a / b
-    doubted = head_facts(found.heads, found.grade, ())[0]
+    doubted = head_facts(found.both.heads, found.grade, ())[0]
     assert doubted.verdict == "cannot tell"
     only = examine(
         Study(**{**vars_of(study), "states": (State("first", Picture("b.png", *SIZE, {})),)})
     )
-    assert head_facts(only.heads, only.grade, ())[0].drawn == ""
+    assert head_facts(only.both.heads, only.grade, ())[0].drawn == ""
 
 
 def vars_of(study: Study) -> dict[str, object]:

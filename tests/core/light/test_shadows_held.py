@@ -41,7 +41,7 @@ def shaded(seen: tuple, drawn: tuple, outline: tuple | None = None, marks=None) 
 
 
 def read(*args, **kwargs) -> LightReading:
-    found = examine(shaded(*args, **kwargs)).light
+    found = examine(shaded(*args, **kwargs)).both.light
     assert isinstance(found, LightReading), found
     return found
 
@@ -83,7 +83,7 @@ def test_overlap_is_shapelys_own_of_two_slanted_shapes() -> None:
 def test_what_is_meant_otherwise_moves_no_shadow(push: Intent) -> None:
     """The light is seen, not meant: a push alters nothing that is told of it."""
     study = shaded((DARK,), (box(391.0, 100.0, 109.0, 600.0),), FIGURE)
-    plain, pushed = (examine(one).light for one in (study, replace(study, intents=(push,))))
+    plain, pushed = (examine(one).both.light for one in (study, replace(study, intents=(push,))))
     assert isinstance(plain, LightReading)
     assert isinstance(pushed, LightReading)
     assert plain.edge is not None
@@ -157,11 +157,11 @@ def test_scale_and_place_of_the_drawing_change_nothing(head: float) -> None:
 
 def test_what_is_lacking_is_said() -> None:
     study = study_of(MARKS, MARKS)
-    found = examine(study).light
+    found = examine(study).both.light
     assert isinstance(found, NotMeasurable)
     assert "reference and the drawing" in found.reason
     crossed = ((300.0, 100.0), (400.0, 100.0), (300.0, 100.0))
-    flat = examine(shaded((crossed,), (DARK,))).light
+    flat = examine(shaded((crossed,), (DARK,))).both.light
     assert isinstance(flat, NotMeasurable)
     assert "line" in flat.reason
 
