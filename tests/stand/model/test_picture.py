@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cache
 
 import numpy as np
 import pytest
@@ -41,11 +42,18 @@ BESIDE = np.array([[0, 0], [1.5, 0], [-1.5, 0], [0, 1.5], [0, -1.5]])
 """Px of a picture 600 px high: a mark on the outline may fall beside it by a hair."""
 
 
+@cache
+def _stage(key: str) -> Stage:
+    """A pose as it stands, to be walked round."""
+    return Stage.of(set_up(key), MIDDLE)
+
+
 @pytest.mark.parametrize("around", [0.0, 90.0, 180.0, -130.0])
 def test_rays_through_seen_landmarks_meet_the_right_part(around):
     total = beside = 0
     for key in named_poses():
-        stage = Stage.of(replace(set_up(key), camera=Camera(around_deg=around)), MIDDLE)
+        there = _stage(key)
+        stage = there.under(replace(there.setting, camera=Camera(around_deg=around)))
         view = stage.view(450, 600)
         answer = answer_key(stage, view)
         near = near_side(stage.figure, view)
