@@ -308,4 +308,4 @@ def test_places_by_keys_and_an_empty_bench_says_what_to_do(
     qtbot.keyClick(house(window).shelf.list, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert house(window).bench.study.id == house(window).shelf_state.entries[1].id
-    assert window.strip._title == house(window).shelf_state.entries[1].title
+    assert window.strip.title == house(window).shelf_state.entries[1].title

@@ -133,7 +133,7 @@ def test_every_pass_is_painted_without_a_word_from_qt(window: MainWindow, bench:
     for one in bench.study.view.passes:
         bench.study.apply(prompting.enter_pass, one.key)
         assert not window.grab().isNull()
-        assert window.tape._current == one.key
+        assert window.tape.current == one.key
 
 
 def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
@@ -243,10 +243,10 @@ def test_no_label_lies_on_another_with_forty_marks(
         bench.study.apply(prompting.enter_pass, key)
         qtbot.wait(20)
         window.grab()
-        places = sorted(bench.ladder._labels.values())
+        places = sorted(bench.ladder.labels.values())
         assert all(b - a >= 17.0 - 1e-6 for a, b in pairwise(places))
         for rail in bench.rails:
-            named = [area for area, _ in rail._spots if area.width() > 20.0]
+            named = [area for area, _ in rail.spots if area.width() > 20.0]
             for one, other in combinations(named, 2):
                 lower = one.adjusted(1.0, 1.0, -9.0, -1.0)  # but for the air behind a name
                 assert not lower.intersects(other.adjusted(1.0, 1.0, -9.0, -1.0))

@@ -117,7 +117,7 @@ def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
     before = board.grab().toImage()
     board.quiet = False
     qtbot.keyClick(board, Qt.Key.Key_C)
-    qtbot.waitUntil(lambda: bench.preview._image is not None, timeout=60_000)
+    qtbot.waitUntil(lambda: bench.preview.image is not None, timeout=60_000)
     settle(qtbot, window)
     board.hover = None
     board.update()

@@ -102,12 +102,12 @@ def test_thickness_and_rate_are_chosen_and_never_flicker(bench: Bench, qtbot: Qt
     qtbot.keyClick(bench, Qt.Key.Key_B)
     for _ in range(2 * len(RATES_MS)):
         qtbot.keyClick(bench, Qt.Key.Key_BracketRight)
-    assert bench.ghost._clock.interval() == min(RATES_MS)
+    assert bench.ghost.clock.interval() == min(RATES_MS)
     assert 1000.0 / (2 * min(RATES_MS)) < 3.0 / 2.0
     assert "troubles your eyes" in bench.prompt().how
     for _ in range(2 * len(RATES_MS)):
         qtbot.keyClick(bench, Qt.Key.Key_BracketLeft)
-    assert bench.ghost._clock.interval() == max(RATES_MS)
+    assert bench.ghost.clock.interval() == max(RATES_MS)
     bench.ghost.take(None)
 
 

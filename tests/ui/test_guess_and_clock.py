@@ -51,11 +51,11 @@ def test_no_figure_is_shown_until_the_eye_has_answered(
     assert (guess.measure, guess.value) == ("span.figure", 7.0)
     assert guess.at.endswith("Z")
     # The second is a choice.
-    asked = slip._asked[1]
+    asked = slip.asked[1]
     slip.choices[1].click()
     assert stored(window, bench).extra["bench"]["answers"][GUESSED] == {asked.key: asked.options[1]}
     slip.skip.click()
-    while slip._at < len(slip._asked):
+    while slip.at < len(slip.asked):
         slip.skip.click()
     rows = {row.label: row for row in slip.rows.rows}
     whole = rows["whole height"]
@@ -75,7 +75,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     slip = bench.middle.guesses
     slip.skip.click()
     slip.skip.click()
-    assert slip._asked[2].unit == "°"
+    assert slip.asked[2].unit == "°"
     for _ in range(5):
         qtbot.keyClick(slip.dial, Qt.Key.Key_Up)
     qtbot.keyClick(slip.dial, Qt.Key.Key_Return)
@@ -83,7 +83,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     assert guess.value == 5.0
     middle = QPoint(slip.dial.width() // 2, slip.dial.height() // 2)
     slip.skip.click()
-    assert slip._asked[4].unit == "°"
+    assert slip.asked[4].unit == "°"
     QTest.mouseClick(slip.dial, LEFT, pos=middle + QPoint(-40, 40))  # the left end down
     assert slip.dial.value == pytest.approx(45.0)
     qtbot.keyClick(slip, Qt.Key.Key_Escape)
@@ -100,8 +100,8 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     slip.skip.click()
     slip.choices[1].setFocus()
     qtbot.keyClick(slip.choices[1], Qt.Key.Key_Return)
-    assert slip._at == 2
-    asked = slip._asked[1]
+    assert slip.at == 2
+    asked = slip.asked[1]
     assert stored(window, bench).extra["bench"]["answers"][GUESSED] == {asked.key: asked.options[1]}
     assert bench.study.current_pass == "tilts"
     assert bench.middle.eye_first
@@ -173,7 +173,7 @@ def test_after_seven_minutes_it_is_time_to_step_back_and_the_mirror_counts(
 def test_the_time_in_each_pass_is_kept_and_shown(
     window: MainWindow, bench: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window.strip._clock.stop()  # the seconds of this test are its own
+    window.strip.clock.stop()  # the seconds of this test are its own
     monkeypatch.setattr(MainWindow, "isActiveWindow", lambda _: True)
     study = bench.study
     study.apply(prompting.enter_pass, "edges")
@@ -204,7 +204,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
 
 
 def test_settings_are_kept_and_hold_at_once(window: MainWindow, qtbot: QtBot) -> None:
-    area = window.strip._spots["settings"]
+    area = window.strip.spots["settings"]
     qtbot.mouseClick(window.strip, LEFT, pos=area.center().toPoint())
     slip = window.findChild(SettingsSlip)
     assert slip.isVisible()

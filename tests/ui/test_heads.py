@@ -191,7 +191,7 @@ def test_a_part_fills_its_boards_whichever_way_it_points(
         assert min(ys) >= 0.0
         assert max(ys) <= board.height()
         assert max(np.ptp(xs) / board.width(), np.ptp(ys) / board.height()) > 0.6
-    for one in bench.ladder._rungs:
+    for one in bench.ladder.rungs:
         if one.reference is not None:
             assert 0.0 <= bench.ladder.y_of(one.reference) <= bench.ladder.height()
 

@@ -129,7 +129,7 @@ def test_a_drag_is_followed_once_a_picture_and_to_its_end(
     pull = place.state.pull
     monkeypatch.setattr(place.state, "pull", lambda grip, at: (pulls.append(at), pull(grip, at)))
     pictures: list[Drawn] = []
-    place._drawer.drawn.connect(keep := pictures.append)
+    place.drawer.drawn.connect(keep := pictures.append)
     QTest.mousePress(board, LEFT, pos=start)
     moves = 0
     while len(pictures) < 4:
@@ -145,7 +145,7 @@ def test_a_drag_is_followed_once_a_picture_and_to_its_end(
     k = board.height() / view.height
     assert k * view.project(pulls[-1]) == pytest.approx([start.x() + 59, start.y() - 118])
     finished(qtbot, place)
-    place._drawer.drawn.disconnect(keep)
+    place.drawer.drawn.disconnect(keep)
     assert most == 1
 
 
@@ -157,18 +157,18 @@ def test_the_shelf_waits_with_its_small_pictures_while_something_is_dragged(
     place, grid = house(opened).model, house(opened).model.shelf.grid
     place.state.begin()
     place.state.turn_stand(5.0)
-    qtbot.waitUntil(lambda: grid._waiting, timeout=60_000)  # one was being made
-    there = len(grid._pictures)
+    qtbot.waitUntil(lambda: grid.waiting, timeout=60_000)  # one was being made
+    there = len(grid.pictures)
     qtbot.wait(300)
-    assert len(grid._pictures) == there
+    assert len(grid.pictures) == there
     place.state.end("stand")
-    qtbot.waitUntil(lambda: len(grid._pictures) > there + 1, timeout=60_000)
+    qtbot.waitUntil(lambda: len(grid.pictures) > there + 1, timeout=60_000)
     qtbot.waitUntil(lambda: grid.complete, timeout=60_000)
 
 
 def test_in_another_light_the_same_stage_is_taken(place: ModelPlace, qtbot: QtBot) -> None:
     before = place.board.drawn.stage
-    place.light._look("aside_deg", 60.0)
+    place.light.dials.dials["aside_deg"].spin.setValue(60.0)
     finished(qtbot, place)
     assert place.board.drawn.stage.caster is before.caster
     place.state.turn_joint("elbow_l.bend", 70.0)
@@ -210,11 +210,11 @@ def test_keys_turn_and_raise_and_come_nearer(place: ModelPlace, qtbot: QtBot) ->
 
 def test_too_near_is_said_and_nothing_can_be_drawn_then(place: ModelPlace, qtbot: QtBot) -> None:
     place.state.choose_pose("pointing")
-    place.light._camera("distance_m", 0.5)
+    place.light.dials.dials["distance_m"].spin.setValue(0.5)
     qtbot.waitUntil(lambda: bool(place.board.fault), timeout=60_000)
     assert "step back" in place.prompt().lead
     assert not place.draw.isEnabled()
-    place.light._camera("distance_m", 4.0)
+    place.light.dials.dials["distance_m"].spin.setValue(4.0)
     finished(qtbot, place)
     assert place.board.fault == ""
     assert place.draw.isEnabled()
@@ -290,7 +290,7 @@ def test_poses_are_chosen_on_the_shelf_by_pointer_and_keys(place: ModelPlace, qt
     qtbot.keyClick(grid, Qt.Key.Key_Return)
     assert place.state.pose_key == grid.poses[4].key
     assert grid.accessibleDescription().startswith(grid.poses[4].title)
-    qtbot.waitUntil(lambda: len(grid._pictures) == len(named_poses()), timeout=60_000)
+    qtbot.waitUntil(lambda: len(grid.pictures) == len(named_poses()), timeout=60_000)
 
 
 def test_other_subjects_and_proportions(place: ModelPlace, qtbot: QtBot) -> None:
@@ -453,7 +453,7 @@ def begun(qtbot: QtBot, place: ModelPlace, shown_s: float | None = None) -> Draw
     sheet = place.sheet
     assert sheet is not None
     qtbot.waitUntil(lambda: sheet.in_sight, timeout=60_000)
-    sheet._clock.stop()  # the test tells the time
+    sheet.clock.stop()  # the test tells the time
     return sheet
 
 
@@ -603,7 +603,7 @@ def test_a_pose_that_was_never_in_sight_is_not_kept(
     qtbot.waitUntil(lambda: sheet.in_sight, timeout=60_000)
     sheet.finish()
     assert [one.setting.title for one in kept[0]] == ["At rest", "Kneeling"]
-    place._put_away()
+    place.put_away()
     place.draw_this(full=False)
     place.sheet.finish()  # at once: as if it had been left
     assert place.sheet is None
@@ -620,16 +620,16 @@ def test_the_button_says_what_will_be_drawn(place: ModelPlace) -> None:
 
 def test_a_window_that_is_being_resized_is_drawn_anew_once(place: ModelPlace, qtbot: QtBot) -> None:
     sheet = begun(qtbot, place)
-    before = sheet._picture
-    asked = sheet._asked
+    before = sheet.picture
+    asked = sheet.asked
     for width in range(520, 640, 10):
         sheet.resize(width, 700)
         sheet.repaint()
         assert sheet.in_sight  # the picture before, whole, meanwhile
-    assert sheet._asked == asked
-    qtbot.waitUntil(lambda: sheet._picture is not before, timeout=60_000)
-    assert sheet._asked == asked + 1
-    image = sheet._picture.image
+    assert sheet.asked == asked
+    qtbot.waitUntil(lambda: sheet.picture is not before, timeout=60_000)
+    assert sheet.asked == asked + 1
+    image = sheet.picture.image
     assert image.width() / image.height() == pytest.approx(630 / (700 - 54), rel=0.01)
     sheet.close()
 
@@ -642,7 +642,7 @@ def test_the_finished_picture_never_holds_up_the_window(place: ModelPlace, qtbot
     clock.timeout.connect(lambda: beats.append(time.perf_counter()))
     clock.start()
     place.state.choose_pose("crouching")
-    place.board._drawer._rest.start()
+    place.board.drawer._rest.start()
     finished(qtbot, place)
     clock.stop()
     assert len(beats) > 30

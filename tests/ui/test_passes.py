@@ -107,7 +107,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     bench.study.apply(prompting.enter_pass, "sheet")
     board = bench.middle.right
     board.grab()
-    corner, px = board._laid(board.paper())
+    corner, px = board.laid(board.paper())
     plan = board.paper().plan
 
     def at(x: float, y: float) -> QPoint:
@@ -123,7 +123,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     assert smaller.tall < plan.tall
     assert smaller.fits
     # The figure's foot, downwards: a larger head, until it leaves the margins and says so.
-    corner, px = board._laid(board.paper())
+    corner, px = board.laid(board.paper())
     foot = smaller.top + smaller.tall
     bench.study.head.note_plan(replace(bench.study.head.plan_note, head_mm=smaller.head - 5.0))
     foot = board.paper().plan.top + board.paper().plan.tall
@@ -198,13 +198,13 @@ def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     assert kept(window, bench).extra["bench"]["line"] == list(bench.study.line.keys)
     labels = [row.label for row in bench.middle.list_of("plumb").rows]
     assert any(label.startswith("Seen: ") for label in labels)  # the weight
-    # By keys: the second line.
+    # By keys: the one above it.
     lines = bench.middle.list_of("plumb")
     lines.setFocus()
-    lines._at = None
-    for key in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Return):
-        qtbot.keyClick(lines, key)
-    assert bench.study.line == bench.study.examination.seen.lines[1]
+    assert bench.study.line == bench.study.examination.seen.lines[1]  # the one that was clicked
+    for key in (Qt.Key.Key_Up, Qt.Key.Key_Return):
+        qtbot.keyClick(lines.list, key)
+    assert bench.study.line == bench.study.examination.seen.lines[0]
 
 
 def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(

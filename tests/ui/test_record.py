@@ -79,7 +79,7 @@ def test_each_skill_has_its_figure_and_says_where_it_goes(record: Record) -> Non
         course = record.state.courses[key]
         assert len(course.points) == len(record.accuracy.charts[key].dots.studies) == 15
         assert len(record.accuracy.charts[key].trend) == 15
-        said = record.accuracy._figures[key].accessibleName()
+        said = record.accuracy.figures[key].accessibleName()
         assert said.split(":")[0]
         assert "over ten studies" in said or "no change" in said
     miss = record.accuracy.charts["miss"]
@@ -333,7 +333,7 @@ def test_tries_stand_side_by_side_with_what_was_put_right(
     go_to(record, TRIES, window, qtbot)
     (series,) = record.page(TRIES).series
     assert series.note == "3 tries"
-    found = record.page(TRIES).table._found
+    found = record.page(TRIES).table.found
     first_step, second_step = found.steps
     right = {one.spec.id for one in first_step.put_right}
     came = {one.spec.id for one in first_step.came_in}
@@ -354,7 +354,7 @@ def test_states_of_one_drawing_show_what_was_put_right(
     row = next(i for i, one in enumerate(page.series) if "2 states" in one.note)
     page.list.pointed.emit(row)
     settle(qtbot, window)
-    found = page.table._found
+    found = page.table.found
     assert found.headings == ("block-in", "evening")
     assert found.summaries[1].miss.value < found.summaries[0].miss.value
     assert found.steps[0].put_right
@@ -451,10 +451,10 @@ def test_a_day_under_the_pointer_says_what_was_drawn(
     go_to(record, YEAR, window, qtbot)
     months = record.page(YEAR).months
     assert months.sums()[0] == 19
-    area = months._area(10)
+    area = months.area(10)
     at = QPointF(area.left() + 1.5 * area.width() / 31.0, area.center().y()).toPoint()
     qtbot.mouseMove(months, at)
-    assert record.page(YEAR)._heading.accessibleName().startswith("2026 2 October 2026: ")
+    assert record.page(YEAR).heading.accessibleName().startswith("2026 2 October 2026: ")
     qtbot.mouseClick(months, LEFT, pos=at)
     assert window.place == "Bench"
 
@@ -475,7 +475,7 @@ def test_few_studies_are_readable(
     settle(qtbot, window)
     record = house(window).record
     assert record.state.told.habits == ()
-    said = record.accuracy._figures["miss"].accessibleName()
+    said = record.accuracy.figures["miss"].accessibleName()
     assert ("not measured yet" in said) == (count == 0)
     for page in (DRAWN, TRIES, LOG, YEAR):
         go_to(record, page, window, qtbot)
@@ -503,7 +503,7 @@ def test_alike_studies_in_one_second_and_a_leap_day_are_right(
     trend = record.state.courses["tilts"].trend
     assert (trend.slope, trend.told) == (0.0, False)
     go_to(record, YEAR, window, qtbot)
-    assert record.page(YEAR)._years == [2024, 1999]
+    assert record.page(YEAR).years == [2024, 1999]
     record.page(YEAR).choose_year("1999")
     assert record.page(YEAR).months.sums()[0] == 1
     assert len(record.accuracy.charts["miss"].dots.studies) == 40
@@ -563,7 +563,7 @@ def test_two_clicks_lead_to_another_learners_library(
     other = add_learner(demo_copy, "Runa", "Ole", "#3F6B3A")
     window = open_window(demo_copy)
     window.grab()
-    spot = window.strip._spots["learners"].center().toPoint()
+    spot = window.strip.spots["learners"].center().toPoint()
     qtbot.mouseClick(window.strip, LEFT, pos=spot)
     (menu,) = [one for one in window.findChildren(QMenu) if one.isVisible()]
     names = {action.text(): action for action in menu.actions() if action.text()}
@@ -580,11 +580,11 @@ def test_a_second_learner_begins_with_an_empty_library(
     monkeypatch.setenv("BRALTO_LIBRARY", str(demo_copy))
     slip = LearnerSlip(demo_copy, open_window(demo_copy))
     slip.own.setText("Runa")
-    slip._keep()
+    slip.begin.click()
     assert "wants a name" in slip.fault.text()
     slip.name.setText("Ole")
-    slip._keep()
+    slip.begin.click()
     assert slip.made.root.parent.parent == demo_copy.parent / "learners"
     window = open_window(slip.made.root)
     assert house(window).shelf_state.total == 0
-    assert window.strip._learner == ("Ole", slip.made.colour)
+    assert window.strip.learner == ("Ole", slip.made.colour)

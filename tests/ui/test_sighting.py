@@ -90,7 +90,7 @@ def test_halves_thirds_and_heads_are_marked_on_a_limb(bench: Bench, qtbot: QtBot
     pictures = []
     for divided in DIVISIONS:
         assert bench.sighting.divided == divided
-        shares.append([share for share, _ in bench.sighting._marks_on(held, "stick")])
+        shares.append([share for share, _ in bench.sighting.marks_on(held, "stick")])
         pictures.append(bench.drawing.grab().toImage())
         qtbot.keyClick(bench, Qt.Key.Key_X)
     assert shares[:3] == [[], [0.5], [1 / 3, 2 / 3]]
@@ -113,7 +113,7 @@ def test_dividers_carry_a_length_and_count_its_steps(bench: Bench, qtbot: QtBot)
     head = bench.study.assessment.reading("span.head")
     steps = float(bench.sighting.words().split(" ")[0])
     assert steps == pytest.approx(head.drawing / head.reference, abs=0.03)
-    marks = bench.sighting._marks_on(bench.sighting.steps, "steps")
+    marks = bench.sighting.marks_on(bench.sighting.steps, "steps")
     assert len(marks) == int(steps + 1e-6)
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
     assert not bench.sighting.out

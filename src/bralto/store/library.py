@@ -11,17 +11,11 @@ from types import TracebackType
 from typing import TYPE_CHECKING, Self
 
 from bralto.core.errors import UserError
-from bralto.disk.private import close_to_others, make_private_folder
-from bralto.store import schema
 from bralto.store.database import FILE, Database
-from bralto.store.failures import (
-    Failure,
-    LibraryError,
-    failure,
-    of_system,
-)
+from bralto.store.failures import LibraryError
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
+from bralto.store.opening import opened
 from bralto.store.reading import (
     StoredStudy,
     load_study,
@@ -68,52 +62,7 @@ class Library:
             InUseError: somebody else writes to it.
             LibraryError: it cannot be made or opened; ``kind`` says why.
         """
-        if reading:
-            return cls._open_for_reading(root, what)
-        try:
-            make_private_folder(root, parents=True)
-        except OSError as error:
-            raise of_system(error, root) from None
-        lock, database = Lock.take(root, what), None
-        try:
-            if not anew:
-                _refuse_emptied(root)
-            database = Database(root, reading=False)
-            with database.using() as connection:
-                found = schema.found_version(connection, root)
-                if 0 < found < schema.HEAD:
-                    from bralto.store.backups import keep_before_migration
-
-                    keep_before_migration(connection, root)
-                if found < schema.HEAD:
-                    if not found and not anew:
-                        _refuse_emptied(root, " empty")
-                    schema.migrate(connection, found)
-                else:
-                    schema.mend(connection)
-        except BaseException:
-            if database is not None:
-                database.close()
-            lock.let_go()
-            raise
-        for path in root.iterdir():
-            close_to_others(path)
-        return cls(root, database, lock)
-
-    @classmethod
-    def _open_for_reading(cls, root: Path, what: str) -> Self:
-        database = Database(root, reading=True)
-        try:
-            with database.using() as connection:
-                old = schema.found_version(connection, root, reading=True) < schema.HEAD
-        except BaseException:
-            database.close()
-            raise
-        if old:
-            database.close()
-            cls.open(root, what=what).close()  # brings it up to date
-            database = Database(root, reading=True)
-        return cls(root, database, None)
+        return cls(root, *opened(root, reading=reading, anew=anew, what=what))
 
     def close(self) -> None:
         """Let go of the database and of the lock."""
@@ -468,13 +417,3 @@ class Library:
 
         with self._database.using() as connection:
             copy_library(connection, self.media, root)
-
-
-def _refuse_emptied(root: Path, how: str = " gone or empty") -> None:
-    path = root / FILE
-    try:
-        blank = not path.exists() or path.stat().st_size == 0
-        if (blank or how == " empty") and not MediaFolder(root / "media").is_empty():
-            raise failure(Failure.EMPTIED, root, how)
-    except OSError as error:
-        raise of_system(error, root) from None

@@ -44,14 +44,14 @@ class Strip(QWidget):
         self.heard = Heard(self, "Places")
         self._tokens = tokens
         self._places: tuple[str, ...] = ()
-        self._current = self._title = ""
-        self._learner: tuple[str, str] | None = None
-        self._spots: dict[str, QRectF] = {}
+        self._current = self.title = ""
+        self.learner: tuple[str, str] | None = None
+        self.spots: dict[str, QRectF] = {}
         self.period_s = self.left_s = 60 * minutes
-        self._clock = QTimer(self)
-        self._clock.setInterval(1000)
-        self._clock.timeout.connect(self.tick)
-        self._clock.start()
+        self.clock = QTimer(self)
+        self.clock.setInterval(1000)
+        self.clock.timeout.connect(self.tick)
+        self.clock.start()
 
     def set_places(self, places: tuple[str, ...]) -> None:
         """The words for the places, in order."""
@@ -60,7 +60,7 @@ class Strip(QWidget):
 
     def show_learner(self, name: str, colour: str) -> None:
         """Who draws: a name and a colour as #RRGGBB."""
-        self._learner = name, colour
+        self.learner = name, colour
         self.update()
 
     def tick(self) -> None:
@@ -83,7 +83,7 @@ class Strip(QWidget):
 
     def show_place(self, place: str, title: str) -> None:
         """Say where one is, and which study is open."""
-        self._current, self._title = place, title
+        self._current, self.title = place, title
         self.setAccessibleName(f"{place}, {title}" if title else place)
         self.heard.say(
             f"{one}, Alt+{number}{', here' if one == place else ''}"
@@ -111,14 +111,14 @@ class Strip(QWidget):
                 painter.setBrush(tokens.colour("here"))
                 painter.drawRoundedRect(area, 3.0, 3.0)
             text(painter, x, 29.0, place, face, tokens.colour("ink" if here else "ink2"))
-            self._spots[place] = area
+            self.spots[place] = area
             x += wide + 34.0
         clock = self._clock_area()
         face = font(Size.BODY)
         self._settings_word(painter, clock.left())
         room = clock.left() - x - 40.0 - _SETTINGS - self._learner_word(painter, clock.left())
         if room > 80.0:
-            shown = elided(self._title, face, room)
+            shown = elided(self.title, face, room)
             text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
         self._step_back(painter, clock)
         painter.end()
@@ -126,23 +126,23 @@ class Strip(QWidget):
     def _settings_word(self, painter: QPainter, right: float) -> None:
         face = font(Size.NOTE)
         wide = text_width("Settings", face)
-        self._spots[_OPEN_SETTINGS] = QRectF(right - wide - 24.0, 8.0, wide + 16.0, 30.0)
+        self.spots[_OPEN_SETTINGS] = QRectF(right - wide - 24.0, 8.0, wide + 16.0, 30.0)
         text(painter, right - wide - 16.0, 29.0, "Settings", face, self._tokens.colour("ink2"))
 
     def _learner_word(self, painter: QPainter, right: float) -> float:
         """Who draws, left of the settings; gives how wide that is."""
-        if self._learner is None:
+        if self.learner is None:
             return 0.0
-        name, colour = self._learner
+        name, colour = self.learner
         face = font(Size.NOTE)
         shown = elided(name, face, _LONGEST_NAME)
         wide = text_width(shown, face)
-        end = self._spots[_OPEN_SETTINGS].left() - 4.0
+        end = self.spots[_OPEN_SETTINGS].left() - 4.0
         text(painter, end, 29.0, shown, face, self._tokens.colour("ink2"), Align.AlignRight)
         painter.setPen(QPen(self._tokens.colour("sheet"), 1.4))
         painter.setBrush(QColor(colour))
         painter.drawEllipse(QPointF(end - wide - 13.0, 24.0), 6.5, 6.5)
-        self._spots[_LEARNERS] = QRectF(end - wide - 26.0, 8.0, wide + 30.0, 30.0)
+        self.spots[_LEARNERS] = QRectF(end - wide - 26.0, 8.0, wide + 30.0, 30.0)
         return wide + 34.0
 
     def _wordmark(self, painter: QPainter) -> None:
@@ -185,7 +185,7 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        for place, area in self._spots.items():
+        for place, area in self.spots.items():
             if area.contains(event.position()):
                 if place == _OPEN_SETTINGS:
                     self.settings_wanted.emit()

@@ -68,7 +68,7 @@ class Tape(QWidget):
         self._tokens = tokens
         self._segments: tuple[Segment, ...] = ()
         self._bars: tuple[tuple[float, float], ...] = ()
-        self._current: str | None = None
+        self.current: str | None = None
         self._left, self._right = _MARGIN, _MARGIN
         self._shown: TapeShown | None = None
 
@@ -81,7 +81,7 @@ class Tape(QWidget):
             return
         self._shown = shown
         segments, current, bars, margins = shown
-        self._segments, self._current, self._bars = segments, current, bars
+        self._segments, self.current, self._bars = segments, current, bars
         self._left, self._right = margins
         said = (
             f"{one.title} {one.note}{f'{_proposed(one)}, here' if one.key == current else ''}"
@@ -130,7 +130,7 @@ class Tape(QWidget):
     def _segment(self, painter: QPainter, one: Segment, *, small: bool) -> None:
         tokens = self._tokens
         x0, x1 = self._x(one.start), self._x(one.end)
-        held = one.key == self._current
+        held = one.key == self.current
         if held:
             painter.setPen(QPen(tokens.colour("ink2"), 1.2))
             painter.setBrush(tokens.colour("here"))
@@ -163,7 +163,7 @@ class Tape(QWidget):
         self.setToolTip(next((self._told(one) for one in here), ""))
 
     def _told(self, one: Segment) -> str:
-        return one.hint + (_proposed(one) if one.key == self._current else "")
+        return one.hint + (_proposed(one) if one.key == self.current else "")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

@@ -8,17 +8,17 @@ import threading
 import numpy as np
 
 from bralto.stand.model import mesh
-from bralto.stand.model.mesh import FINE
+from bralto.stand.model.mesh import FINE, PartMesh, part_mesh
 
 TIMES = 60
 """Without the lock some ten of so many came back as the other's, or as none there is."""
 
 
 def test_two_threads_do_not_get_each_others_meshes():
-    parts = [mesh._part(name, FINE) for name in ("head", "foot_l")]
+    parts = [part_mesh(name, FINE) for name in ("head", "foot_l")]
 
-    def fewer(part: mesh._Part) -> tuple[np.ndarray, np.ndarray]:
-        return mesh._fewer(part.points, part.faces, len(part.faces) // 2)
+    def fewer(part: PartMesh) -> tuple[np.ndarray, np.ndarray]:
+        return mesh.fewer(part.points, part.faces, len(part.faces) // 2)
 
     alone = [fewer(part) for part in parts]
     wrong = [0, 0]

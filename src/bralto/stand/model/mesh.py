@@ -73,23 +73,23 @@ class Mesh:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class _Part:
+class PartMesh:
     points: Floats
     normals: Floats
     faces: Faces
 
 
 @lru_cache(maxsize=128)
-def _part(name: str, cell: float) -> _Part:
+def part_mesh(name: str, cell: float) -> PartMesh:
     """A part's surface at rest in its own frame.
 
     Marching cubes (Lorensen and Cline 1987), then merged where it is flat (quadric errors, Garland
     and Heckbert 1997): a ms for every thousand triangles that Embree is handed.
     """
     if name.endswith("_r"):
-        twin, flip = _part(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
+        twin, flip = part_mesh(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
         faces = np.ascontiguousarray(twin.faces[:, ::-1])
-        return _Part(twin.points * flip, twin.normals * flip, faces)
+        return PartMesh(twin.points * flip, twin.normals * flip, faces)
     from skimage.measure import marching_cubes  # half a second to load
 
     sculpt = sculpts()[name]
@@ -104,10 +104,10 @@ def _part(name: str, cell: float) -> _Part:
     kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
     if kept < len(faces):
         # Less eager than it is by itself (7): the rim of an ear would be pinched.
-        points, faces = _fewer(points, faces, kept, eager=5)
+        points, faces = fewer(points, faces, kept, eager=5)
     points = points + low
     normals = normals_on(sculpt, points)
-    return _Part(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
+    return PartMesh(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
 
 
 def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
@@ -116,7 +116,7 @@ def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
     points, normals = np.empty_like(still.points), np.empty_like(still.normals)
     last = 0
     for name in still.parts:
-        part = _part(name, cell)
+        part = part_mesh(name, cell)
         here = slice(last, last := last + len(part.points))
         points[here] = figure.world(name, part.points)
         normals[here] = figure.normals(name, part.points, part.normals)
@@ -141,9 +141,9 @@ def _planes(figure: Posed, name: str) -> Mesh:
 
 
 @lru_cache(maxsize=16)
-def _planed(name: str) -> _Part:
+def _planed(name: str) -> PartMesh:
     """One half of a part in few triangles, and its mirror image; ``normals`` are not kept."""
-    whole = _part(name, _PLANED_FROM)
+    whole = part_mesh(name, _PLANED_FROM)
     # The half on the model's left, cut at the middle: what crosses it is drawn onto it.
     points = whole.points.astype(np.float32).copy()
     left = points[whole.faces][:, :, 0].mean(axis=1) > 0.0
@@ -154,14 +154,14 @@ def _planed(name: str) -> _Part:
     faces = rows.reshape(-1, 3).astype(np.int32)
     ends = _ends(faces)
     points[ends, 0] = 0.0
-    half, faces = _fewer(points, faces, _PLANES.get(name, _PLANES_ELSE))
+    half, faces = fewer(points, faces, _PLANES.get(name, _PLANES_ELSE))
     half[_ends(faces), 0] = 0.0
     both = np.vstack([half, half * np.array([-1.0, 1.0, 1.0])])
     mirrored = faces[:, ::-1] + len(half)
-    return _Part(both, both, np.vstack([faces, mirrored]).astype(np.int32))
+    return PartMesh(both, both, np.vstack([faces, mirrored]).astype(np.int32))
 
 
-def _fewer(points: Floats, faces: Faces, kept: int, eager: int = 7) -> tuple[Floats, Faces]:
+def fewer(points: Floats, faces: Faces, kept: int, eager: int = 7) -> tuple[Floats, Faces]:
     """The mesh with so many triangles: (n, 3) points and (m, 3) faces."""
     import fast_simplification  # half a second to load
 
@@ -184,7 +184,7 @@ def _ends(faces: Faces) -> Ints:
 @lru_cache(maxsize=8)
 def _still(names: tuple[str, ...], cell: float) -> Mesh:
     """Parts as they are at rest, each in its own frame."""
-    parts = [(name, _part(name, cell)) for name in names]
+    parts = [(name, part_mesh(name, cell)) for name in names]
     return joined([one_part(p.points, p.normals, p.points, p.faces, name) for name, p in parts])
 
 

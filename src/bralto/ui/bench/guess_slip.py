@@ -51,8 +51,8 @@ class GuessSlip(QWidget):
         super().__init__(parent)
         self._settings = settings
         self._study = study
-        self._asked: tuple[Asked, ...] = ()
-        self._at = 0
+        self.asked: tuple[Asked, ...] = ()
+        self.at = 0
         self.question = QLabel("", self)
         self.question.setObjectName("panel")
         self.question.setWordWrap(True)
@@ -97,8 +97,8 @@ class GuessSlip(QWidget):
         if isinstance(figure, NotMeasurable):
             self._study.trouble.emit(sentence(figure.reason))
             return False
-        self._asked, self._at = questions(figure), 0
-        if not self._asked:
+        self.asked, self.at = questions(figure), 0
+        if not self.asked:
             self._study.trouble.emit("Set a few marks more on the reference first.")
             return False
         self._show()
@@ -117,7 +117,7 @@ class GuessSlip(QWidget):
 
     def _show(self) -> None:
         self._say_turn()
-        asked = self._asked[self._at] if self._at < len(self._asked) else None
+        asked = self.asked[self.at] if self.at < len(self.asked) else None
         for part in (self.question, self.take, self.skip, self.dial, self.number, *self.choices):
             part.setVisible(asked is not None)
         self.rows.setVisible(asked is None)
@@ -127,7 +127,7 @@ class GuessSlip(QWidget):
             self.rows.say(self._compared(), ("hand", "eye"))
             self.take_keys()
             return
-        self.count.setText(f"Guess by eye: question {self._at + 1} of {len(self._asked)}")
+        self.count.setText(f"Guess by eye: question {self.at + 1} of {len(self.asked)}")
         self.question.setText(asked.text)
         number = not asked.options
         for part in (self.dial, self.number, self.take):
@@ -150,7 +150,7 @@ class GuessSlip(QWidget):
 
     def take_keys(self) -> None:
         """The keys go to what is asked."""
-        asked = self._asked[self._at] if self._at < len(self._asked) else None
+        asked = self.asked[self.at] if self.at < len(self.asked) else None
         if asked is None:
             self.leave.setFocus()
         elif asked.options:
@@ -164,32 +164,32 @@ class GuessSlip(QWidget):
         del blocker
 
     def _take_number(self) -> None:
-        asked = self._asked[self._at]
+        asked = self.asked[self.at]
         self._study.head.guess(asked.key, self.number.value() / asked.factor)
         self._next()
 
     def _choose(self, i: int) -> None:
-        asked = self._asked[self._at]
+        asked = self.asked[self.at]
         study = self._study
         study.head.note(study.notes.answer(GUESSED, asked.key, asked.options[i]))
         self._next()
 
     def _next(self) -> None:
-        self._at += 1
+        self.at += 1
         self._show()
 
     def _compared(self) -> tuple[Row, ...]:
         """What the eye missed, and what the hand added."""
         study = self._study
         rows = [Row("", "In figures", "guess less seen; drawn less guess", title=True)]
-        for one in seeing_and_doing(study.assessment, study.study.guesses, self._asked):
+        for one in seeing_and_doing(study.assessment, study.study.guesses, self.asked):
             digits = one.digits
             hand = "" if one.hand is None else signed(one.hand, digits)
             detail = f"guessed {one.guess:.{digits}f}, seen {one.seen:.{digits}f}{one.unit}"
             detail = detail.replace("-", "−")
             rows.append(Row("", one.label, detail, (hand, signed(one.seeing, digits))))
         given = study.notes.answers.get(GUESSED, {})
-        told = told_right(given, self._asked)
+        told = told_right(given, self.asked)
         if told:
             right = sum(one.given == one.answer for one in told)
             rows.append(Row("", "Which one", f"{right} of {len(told)} right", title=True))

@@ -102,7 +102,7 @@ class Ladder(QWidget):
         self.setAccessibleName("Ladder of heights")
         self.heard = Heard(self, "Heights")
         self._study, self._boards, self._tokens = study, boards, tokens
-        self._labels: dict[str, float] = {}
+        self.labels: dict[str, float] = {}
         self._layer = Layer(self)
         self._read()
         study.changed.connect(self._on_change)
@@ -122,8 +122,8 @@ class Ladder(QWidget):
 
     def _read(self) -> None:
         """Take rungs and their extent from the study once a change, not once a label."""
-        self._rungs = stations(self._study)
-        known = [h for one in self._rungs for h in (one.reference, one.drawing) if h is not None]
+        self.rungs = stations(self._study)
+        known = [h for one in self.rungs for h in (one.reference, one.drawing) if h is not None]
         # Before anything is known: as many heads as such a picture usually holds.
         view = self._study.view
         standing = view.size == "figure" and view.unit == "head"
@@ -135,7 +135,7 @@ class Ladder(QWidget):
         if standing and self._top < 0.0:
             self._top -= _ABOVE
         tallest = max(known, default=0.0) - self._top
-        self._upward = points_up(view, self._rungs)
+        self._upward = points_up(view, self.rungs)
         self._heads = tallest if tallest > 0.6 * usual else usual
         if view.axis:
             self._heads += _BELOW_CHIN
@@ -191,14 +191,14 @@ class Ladder(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         left, right = self._staffs()
         painter.drawPixmap(0, 0, self._layer.pixmap(self._reference_key(), self._reference_side))
-        for one in self._rungs:
+        for one in self.rungs:
             self._rung(painter, one, left + _STAFF, right)
         self._side(painter, right + _STAFF, reference=False)
         painter.end()
 
     def _reference_key(self) -> object:
         """What the staffs and the reference's labels depend on."""
-        seen = tuple((one.key, one.reference, one.drawing) for one in self._rungs)
+        seen = tuple((one.key, one.reference, one.drawing) for one in self.rungs)
         span = self._top, self.heads(), self._study.session.bands
         return seen, span, self._study.session.pointed, self._boards[0].viewport
 
@@ -206,7 +206,7 @@ class Ladder(QWidget):
         left, right = self._staffs()
         for x in (left, right):
             self._staff(painter, x, reference=x == left)
-        self._labels = {}
+        self.labels = {}
         self._side(painter, left, reference=True)
 
     def _staff(self, painter: QPainter, x: float, *, reference: bool) -> None:
@@ -243,7 +243,7 @@ class Ladder(QWidget):
             return []
         at = {
             one.key: height
-            for one in self._rungs
+            for one in self.rungs
             if (height := one.reference if reference else one.drawing) is not None
         }
         crown, chin = (at.get(key) for key in self._study.view.edges)
@@ -284,7 +284,7 @@ class Ladder(QWidget):
         """Labels of one side on sighting lines from the board to the staff, spread apart."""
         shown = [
             (one, heads)
-            for one in self._rungs
+            for one in self.rungs
             if (heads := one.reference if reference else one.drawing) is not None
             if reference or one.reference is not None
         ]
@@ -315,7 +315,7 @@ class Ladder(QWidget):
                 )
             self._label(painter, one, heads, outer, inner, place - 4.0, reference=reference)
             if reference:
-                self._labels[one.key] = place
+                self.labels[one.key] = place
             painter.setOpacity(1.0)
 
     def _label(
@@ -376,7 +376,7 @@ class Ladder(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         y = event.position().y()
-        near = min(self._labels.items(), key=lambda kv: abs(kv[1] - 6.0 - y), default=None)
+        near = min(self.labels.items(), key=lambda kv: abs(kv[1] - 6.0 - y), default=None)
         close = near is not None and abs(near[1] - 6.0 - y) < 10.0
         self._study.apply(pointing.point_at, near[0] if close and near is not None else None)
 

@@ -40,7 +40,7 @@ class Rail(QWidget):
         self.setAccessibleName(f"Distances from the plumb line, {board.accessibleName()}")
         self.heard = Heard(self, "Distances from plumb")
         self._study, self._board, self._tokens = study, board, tokens
-        self._spots: list[tuple[QRectF, str]] = []
+        self.spots: list[tuple[QRectF, str]] = []
         self._layer = Layer(self)
         study.changed.connect(self._on_change)
         board.viewed.connect(self.update)
@@ -65,7 +65,7 @@ class Rail(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._spots = []
+        self.spots = []
         plumb, scale = self._board.at(self._study.view.plumb), self._px_per_head()
         zero = plumb.x() if plumb else None
         eye = self.eye_width()
@@ -222,7 +222,7 @@ class Rail(QWidget):
             start = x + 8.0 if left >= x else left + 4.0
             text(painter, start, y + 5.0, words, face, colour)
         painter.setOpacity(1.0)
-        self._spots.append((QRectF(min(left, x - 6.0), y - 9.0, wide + 8.0, 18.0), key))
+        self.spots.append((QRectF(min(left, x - 6.0), y - 9.0, wide + 8.0, 18.0), key))
 
     def _free(
         self, x: float, wide: float, ends: list[list[tuple[float, float]]]
@@ -246,7 +246,7 @@ class Rail(QWidget):
         assert event is not None
         at = event.position()
         self._study.apply(
-            pointing.point_at, next((key for area, key in self._spots if area.contains(at)), None)
+            pointing.point_at, next((key for area, key in self.spots if area.contains(at)), None)
         )
 
     def leaveEvent(self, event: object) -> None:

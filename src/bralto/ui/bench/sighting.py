@@ -210,14 +210,14 @@ class Sighting(QObject):
         if a is None or b is None or (b - a).manhattanLength() <= _SHORTEST:
             return
         _line(painter, a, b, dotted=board is not held.taken_on)
-        for share, label in self._marks_on(held, name):
+        for share, label in self.marks_on(held, name):
             at, across = a + share * (b - a), _across(a, b)
             _line(painter, at - across, at + across, dotted=False)
             if label:
                 _words(painter, at + 1.8 * across + QPointF(-4.0, 5.0), label)
         _words(painter, (a + b) / 2.0 + QPointF(9.0, -6.0), words)
 
-    def _marks_on(self, held: Held, name: str) -> list[tuple[float, str]]:
+    def marks_on(self, held: Held, name: str) -> list[tuple[float, str]]:
         """Shares of a line that are marked, each with its label."""
         if name == "steps" and self.dividers is not None and self.dividers.length > 0.0:
             step = self.dividers.length / held.length

@@ -43,31 +43,31 @@ class Ghost(QObject):
         self.way: str | None = None
         self._shown = True
         self.veil = VEILS[2]
-        self._clock = QTimer(self)
-        self._clock.setInterval(BLINK_MS)
-        self._clock.timeout.connect(self._turn)
+        self.clock = QTimer(self)
+        self.clock.setInterval(BLINK_MS)
+        self.clock.timeout.connect(self._turn)
 
     def take(self, way: str | None) -> None:
         """Lay the drawing over in one of `WAYS`; the same way again, or None, takes it off."""
         self.way = None if way == self.way else way
         self._shown = True
         if self.way == "blink":
-            self._clock.start()
+            self.clock.start()
         else:
-            self._clock.stop()
+            self.clock.stop()
         self._reference.quiet = self.way is not None
         self._reference.update()
         self.changed.emit()
 
     def release(self) -> None:
         """Blink no more."""
-        self._clock.stop()
+        self.clock.stop()
 
     def turn_down(self, by: int) -> None:
         """A thicker veil or a faster change (+1), a thinner or slower one (-1)."""
         if self.way == "blink":
-            at = RATES_MS.index(self._clock.interval()) + by
-            self._clock.setInterval(RATES_MS[min(max(at, 0), len(RATES_MS) - 1)])
+            at = RATES_MS.index(self.clock.interval()) + by
+            self.clock.setInterval(RATES_MS[min(max(at, 0), len(RATES_MS) - 1)])
         else:
             at = VEILS.index(self.veil) + by
             self.veil = VEILS[min(max(at, 0), len(VEILS) - 1)]
@@ -78,7 +78,7 @@ class Ghost(QObject):
     def said(self) -> str:
         """The thickness or the rate in force."""
         if self.way == "blink":
-            seconds = self._clock.interval() / 1000.0
+            seconds = self.clock.interval() / 1000.0
             return f"each for {seconds:g} s; leave it if it troubles your eyes"
         if self.way == "outline":
             return "red: drawn beyond it, blue: drawn short of it"

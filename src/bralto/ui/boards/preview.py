@@ -48,7 +48,7 @@ class Preview(QObject):
     def __init__(self, board: PictureBoard, tasks: Tasks) -> None:
         super().__init__(board)
         self._board, self._tasks = board, tasks
-        self._image: QImage | None = None
+        self.image: QImage | None = None
         self.on, self._asked = False, 0
         board.over = self.paint
         board.study.changed.connect(self._on_change)
@@ -97,14 +97,14 @@ class Preview(QObject):
 
     def _take(self, asked: int, image: QImage) -> None:
         if self.on and asked == self._asked:
-            self._image = image
+            self.image = image
             self._board.quiet = True
             self._board.update()
 
     def put_away(self) -> None:
         """The drawing as it is."""
         if self.on:
-            self.on, self._image, self._board.quiet = False, None, False
+            self.on, self.image, self._board.quiet = False, None, False
             self._board.update()
             self.changed.emit()
 
@@ -114,14 +114,14 @@ class Preview(QObject):
 
     def paint(self, painter: QPainter) -> None:
         """Right of the pointer; over the whole board while the pointer is elsewhere."""
-        if self._image is None:
+        if self.image is None:
             return
         board = self._board
         edge = board.hover.x() if board.hover is not None else 0.0
         painter.save()
         painter.setClipRect(QRectF(edge, 0.0, board.width() - edge, board.height()))
         painter.fillRect(QRectF(board.rect()), board.tokens.colour("slip"))
-        paint_laid(painter, board.viewport, self._image)
+        paint_laid(painter, board.viewport, self.image)
         painter.restore()
         ink, veil, face = LIGHT.colour("ink"), LIGHT.colour("veil"), font(Size.FINE, bold=True)
         halo_text(painter, QPointF(board.width() - 76.0, 20.0), "corrected", face, ink, veil)

@@ -74,8 +74,8 @@ class DrawSheet(QWidget):
         self.setMinimumSize(480, 480)
         self._settings, self._shown_s = settings, shown_s
         self._tasks, self._tokens = tasks, tokens
-        self._at = self._asked = 0
-        self._picture: Drawn | None = None
+        self._at = self.asked = 0
+        self.picture: Drawn | None = None
         self._done: list[Looked] = []
         self.spent = self.seen = 0.0
         self.looks = 0
@@ -83,9 +83,9 @@ class DrawSheet(QWidget):
         self.hidden = self._was_hidden = False
         self._peeking = self._kept_up = False
         self._ended = False
-        self._clock = QTimer(self)
-        self._clock.setInterval(1000)
-        self._clock.timeout.connect(self.tick)
+        self.clock = QTimer(self)
+        self.clock.setInterval(1000)
+        self.clock.timeout.connect(self.tick)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
@@ -105,11 +105,11 @@ class DrawSheet(QWidget):
     @property
     def in_sight(self) -> bool:
         """Whether the picture can be seen."""
-        return self._picture is not None and (not self.hidden or self._peeking)
+        return self.picture is not None and (not self.hidden or self._peeking)
 
     def tick(self) -> None:
         """A second has passed."""
-        if self.paused or self._picture is None:
+        if self.paused or self.picture is None:
             return
         self.spent += 1.0
         if self.in_sight:
@@ -130,7 +130,7 @@ class DrawSheet(QWidget):
             self.spent = self.seen = 0.0
             self.looks, self.hidden, self._peeking = 0, False, False
             self._was_hidden = self._kept_up = False
-            self._picture = None
+            self.picture = None
             self._ask()
         else:
             self._finish()
@@ -142,7 +142,7 @@ class DrawSheet(QWidget):
 
     def _keep(self) -> None:
         """What was never in sight was not drawn."""
-        if self._picture is not None:
+        if self.picture is not None:
             self._done.append(Looked(self.setting, self.seen, self.looks, self._was_hidden))
 
     def _finish(self) -> None:
@@ -168,7 +168,7 @@ class DrawSheet(QWidget):
     # The picture
 
     def showEvent(self, event: object) -> None:
-        self._clock.start()
+        self.clock.start()
         self._ask()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -180,17 +180,17 @@ class DrawSheet(QWidget):
         width, height = int(self.width() * ratio), int((self.height() - _BAND) * ratio)
         size = sized(width, max(16, height), _MOST_PX)
         work = partial(drawn_now, self.setting, *size, finished=True)
-        self._asked += 1
-        self._tasks.run(work, partial(self._came, self._asked), partial(self._lost, self._asked))
+        self.asked += 1
+        self._tasks.run(work, partial(self._came, self.asked), partial(self._lost, self.asked))
 
     def _came(self, number: int, drawn: Drawn) -> None:
-        if number == self._asked:
-            self._picture = drawn
+        if number == self.asked:
+            self.picture = drawn
             self.update()
 
     def _lost(self, number: int, message: str) -> None:
         """A pose cannot be shown: what was drawn before it is kept."""
-        if number == self._asked:
+        if number == self.asked:
             self.said.emit(message)
             self._finish()
 
@@ -202,8 +202,8 @@ class DrawSheet(QWidget):
         painter.fillRect(self.rect(), tokens.colour("ground"))
         area = QRectF(0, 0, self.width(), self.height() - _BAND)
         if self.in_sight:
-            assert self._picture is not None
-            painter.drawImage(_within(area, self._picture.image), self._picture.image)
+            assert self.picture is not None
+            painter.drawImage(_within(area, self.picture.image), self.picture.image)
         else:
             painter.fillRect(area, tokens.colour("sheet"))
             lead = "Hidden: draw what you remember" if self.hidden else "A moment"
@@ -221,7 +221,7 @@ class DrawSheet(QWidget):
         base = self.height() - 19.0
         ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
         left = self.left_s
-        clock = _clock(self.spent if left is None else left)
+        clock = _clock_words(self.spent if left is None else left)
         face = font(Size.PANEL, bold=True)
         wide = text(painter, 24.0, base, clock, face, ink)
         words = "paused" if self.paused else "" if left is None else "left"
@@ -270,7 +270,7 @@ class DrawSheet(QWidget):
             self.peek(True)
 
     def _stop(self) -> None:
-        self._clock.stop()
+        self.clock.stop()
         self._rest.stop()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
@@ -289,6 +289,6 @@ def _within(area: QRectF, image: QImage) -> QRectF:
     return spot
 
 
-def _clock(seconds: float) -> str:
+def _clock_words(seconds: float) -> str:
     whole = int(seconds)
     return f"{whole // 60}:{whole % 60:02d}"

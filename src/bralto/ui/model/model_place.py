@@ -68,9 +68,9 @@ class ModelPlace(Place):
         self._library, self._tasks, self._tokens = library, tasks, tokens
         self._settings, self.bell = settings, Bell()
         self.state = ModelState(self)
-        self._drawer = Drawer(tasks, self)
+        self.drawer = Drawer(tasks, self)
         self.shelf = PoseShelf(tasks, tokens, self)
-        self.board = StandBoard(self.state, self._drawer, tokens, self)
+        self.board = StandBoard(self.state, self.drawer, tokens, self)
         self.pages = QStackedWidget(self)
         self.joints = JointsPage(self.state, self)
         self.figure = FigurePage(self.state, self)
@@ -87,7 +87,7 @@ class ModelPlace(Place):
         self.state.changed.connect(self._on_change)
         self.state.listed.connect(self._on_listed)
         self.state.trouble.connect(self.said)
-        self._drawer.failed.connect(lambda _: self.prompt_changed.emit())
+        self.drawer.failed.connect(lambda _: self.prompt_changed.emit())
         for keys, act in (
             ("Ctrl+D", self.draw_this),
             ("Ctrl+Shift+D", partial(self.draw_this, MEMORY_S[2])),
@@ -231,11 +231,11 @@ class ModelPlace(Place):
     @property
     def busy(self) -> bool:
         """Whether the finished picture is still to come."""
-        return self._drawer.waiting
+        return self.drawer.waiting
 
     def release(self) -> None:
         """Begin nothing more, put away the sheet that is drawn from."""
-        self._drawer.stop()
+        self.drawer.stop()
         if self.sheet is not None:
             self.sheet.close()
 
@@ -279,7 +279,7 @@ class ModelPlace(Place):
         sheet.drawn.connect(self.keep)
         if self._settings.bell:
             sheet.over.connect(self.bell.ring)
-        sheet.left.connect(self._put_away)
+        sheet.left.connect(self.put_away)
         sheet.said.connect(self.said)
         self.sheet = sheet
         if full:
@@ -287,14 +287,15 @@ class ModelPlace(Place):
         else:
             sheet.show()
 
-    def _put_away(self) -> None:
+    def put_away(self) -> None:
+        """No sheet to draw on."""
         if self.sheet is not None:
             self.sheet.deleteLater()
             self.sheet = None
 
     def keep(self, looked: tuple[Looked, ...]) -> None:
         """A study of each pose that was drawn, made off the GUI thread; the last one is opened."""
-        self._put_away()
+        self.put_away()
         work = partial(_studies, self._library, looked)
         self._tasks.run(work, self._kept, self.said.emit)
 

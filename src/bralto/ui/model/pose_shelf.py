@@ -54,9 +54,9 @@ class _Grid(QWidget):
         self.poses: tuple[NamedPose, ...] = tuple(
             sorted(named_poses().values(), key=lambda one: one.hard)
         )
-        self._pictures: dict[str, QImage] = {}
+        self.pictures: dict[str, QImage] = {}
         self._asked = 0
-        self._paused = self._waiting = False
+        self._paused = self.waiting = False
         self.current, self._held = 0, ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Poses")
@@ -99,16 +99,16 @@ class _Grid(QWidget):
 
     def pause(self, on: bool) -> None:
         self._paused = on
-        if self._waiting and not on:
+        if self.waiting and not on:
             self._next()
 
     @property
     def complete(self) -> bool:
         """Whether every pose has its picture."""
-        return len(self._pictures) == len(self.poses)
+        return len(self.pictures) == len(self.poses)
 
     def _next(self) -> None:
-        self._waiting = self._paused
+        self.waiting = self._paused
         if self._asked < len(self.poses) and not self._paused:
             key = self.poses[self._asked].key
             self._asked += 1
@@ -117,7 +117,7 @@ class _Grid(QWidget):
             self._tasks.run(work, partial(self._came, key), self._lost)
 
     def _came(self, key: str, picture: QImage) -> None:
-        self._pictures[key] = picture
+        self.pictures[key] = picture
         self.update()
         self._next()
 
@@ -138,7 +138,7 @@ class _Grid(QWidget):
     def _pose(self, painter: QPainter, area: QRectF, number: int, pose: NamedPose) -> None:
         tokens = self._tokens
         frame = QRectF(area.left(), area.top(), area.width(), _PICTURE)
-        picture = self._pictures.get(pose.key)
+        picture = self.pictures.get(pose.key)
         painter.fillRect(frame, tokens.colour("slip"))
         if picture is not None:
             painter.drawImage(frame, picture)

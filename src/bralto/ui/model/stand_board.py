@@ -56,7 +56,7 @@ class StandBoard(QWidget):
         self, state: ModelState, drawer: Drawer, tokens: Tokens, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
-        self.state, self._drawer, self._tokens = state, drawer, tokens
+        self.state, self.drawer, self._tokens = state, drawer, tokens
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -80,7 +80,7 @@ class StandBoard(QWidget):
     def _ask(self) -> None:
         if self.isVisible():
             size = self._px_size()
-            self._drawer.want(self.state.setting, size.width(), size.height(), self._held_view)
+            self.drawer.want(self.state.setting, size.width(), size.height(), self._held_view)
 
     def _px_size(self) -> QSize:
         return (self.size().toSizeF() * self.devicePixelRatioF()).toSize()
@@ -230,7 +230,7 @@ class StandBoard(QWidget):
                 self.update()
             return
         self._to = at
-        if not self._drawer.busy:
+        if not self.drawer.busy:
             self._follow()
 
     def _follow(self) -> None:

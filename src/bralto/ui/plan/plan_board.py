@@ -52,7 +52,7 @@ class PlanBoard(QWidget):
         """What is planned, or in words why nothing can be."""
         return Paper.planned(self._study, self._trial or self._study.head.plan_note)
 
-    def _laid(self, paper: Paper) -> tuple[QPointF, float]:
+    def laid(self, paper: Paper) -> tuple[QPointF, float]:
         """Where the paper's corner lies, and px a mm."""
         plan = paper.plan
         beside, above = (0.0, _NAMES) if plan.lies else (_NAMES, 0.0)
@@ -75,7 +75,7 @@ class PlanBoard(QWidget):
             painter.drawText(room, Qt.TextFlag.TextWordWrap, paper)
             painter.end()
             return
-        corner, px = self._laid(paper)
+        corner, px = self.laid(paper)
         sheet = QRectF(corner.x(), corner.y(), px * paper.plan.width, px * paper.plan.height)
         painter.fillRect(sheet.translated(2.0, 3.0), self._tokens.colour("hair", 0.45))
         painter.fillRect(sheet, LIGHT.colour("sheet"))
@@ -94,7 +94,7 @@ class PlanBoard(QWidget):
 
     def _grip(self, at: QPointF, paper: Paper) -> str | None:
         """What lies under the pointer: ``margin``, ``top`` or ``bottom`` of the figure."""
-        corner, px = self._laid(paper)
+        corner, px = self.laid(paper)
         x, y = (at.x() - corner.x()) / px, (at.y() - corner.y()) / px
         plan, near = paper.plan, _REACH / px
         if plan.left - near <= x <= plan.left + plan.wide + near:
@@ -106,7 +106,7 @@ class PlanBoard(QWidget):
         return "margin" if any(abs(edge - paper.margin) < near for edge in edges) else None
 
     def _tried(self, at: QPointF, paper: Paper) -> PlanNote:
-        corner, px = self._laid(paper)
+        corner, px = self.laid(paper)
         x, y = (at.x() - corner.x()) / px, (at.y() - corner.y()) / px
         plan, note = paper.plan, self._study.head.plan_note
         if self._held == "margin":

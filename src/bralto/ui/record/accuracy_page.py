@@ -49,7 +49,7 @@ class AccuracyPage(Page):
         self._lit = ""
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
-        self._figures = {key: SkillFigure(key, tokens, self) for key in COURSES}
+        self.figures = {key: SkillFigure(key, tokens, self) for key in COURSES}
         self.habits = HabitList(tokens, self)
         self._scale = HabitScale(tokens, self)
         self.advice = AdvicePanel(tokens, self)
@@ -74,7 +74,7 @@ class AccuracyPage(Page):
         for column, heading in zip((0, 1, 3), self._headings, strict=True):
             grid.addWidget(heading, 0, column)
         for row, key in enumerate(COURSES, start=1):
-            grid.addWidget(self._figures[key], row, 0)
+            grid.addWidget(self.figures[key], row, 0)
             grid.addWidget(self.charts[key], row, 1)
             grid.setRowStretch(row, 5)
         beside = self._beside = QWidget(self)
@@ -137,9 +137,9 @@ class AccuracyPage(Page):
             chart.show_dots(dots, trend)
             chart.heard.say(heard_rows(course, self._titles) if course and shown else ())
             if course is not None and shown:
-                self._figures[key].show_course(course, chart.top())
+                self.figures[key].show_course(course, chart.top())
             chart.setVisible(shown)
-            self._figures[key].setVisible(shown)
+            self.figures[key].setVisible(shown)
             self._grid.setRowStretch(row, 5 if shown else 0)
         self._headings[0].say("", "lower is closer", "")
         self.light(self._lit)

@@ -216,11 +216,11 @@ class _Table(QWidget):
         super().__init__(parent)
         self._tokens = tokens
         self._title = ""
-        self._found: _Compared | None = None
+        self.found: _Compared | None = None
 
     def show_compared(self, title: str, found: _Compared | None) -> None:
         """Put other drawings side by side."""
-        self._title, self._found = title, found
+        self._title, self.found = title, found
         self.setAccessibleName(f"{title}: {' '.join(found.headings) if found else ''}")
         self.update()
 
@@ -230,24 +230,24 @@ class _Table(QWidget):
         tokens = self._tokens
         ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
         text(painter, 0.0, 22.0, self._title, font(Size.BOARD, bold=True), ink)
-        if self._found is None:
+        if self.found is None:
             painter.end()
             return
         names = 130.0
-        wide = min(250.0, (self.width() - names) / max(1, len(self._found.headings)))
+        wide = min(250.0, (self.width() - names) / max(1, len(self.found.headings)))
         y = 56.0
-        for column, heading in enumerate(self._found.headings):
+        for column, heading in enumerate(self.found.headings):
             said = elided(heading, font(Size.BODY, bold=True), wide - 14.0)
             text(painter, names + column * wide, y, said, font(Size.BODY, bold=True), ink)
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0.0, y + 9.0), QPointF(self.width(), y + 9.0))
         for skill in _SKILLS:
-            steps = skill_step(skill, self._found.summaries)
+            steps = skill_step(skill, self.found.summaries)
             if not any(steps):
                 continue
             y += 30.0
             text(painter, 0.0, y, SKILL_TITLES[skill], font(Size.BODY), ink2)
-            unit = _unit(skill, self._found.summaries)
+            unit = _unit(skill, self.found.summaries)
             for column, step in enumerate(steps):
                 if step is not None:
                     left = names + column * wide
@@ -268,10 +268,10 @@ class _Table(QWidget):
             verdict_mark(painter, at, Verdict.CANNOT_TELL, "", tokens, 5.0)
 
     def _steps(self, painter: QPainter, names: float, wide: float, top: float) -> None:
-        assert self._found is not None
+        assert self.found is not None
         tokens, note = self._tokens, font(Size.FINE)
         ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
-        for column, step in enumerate(self._found.steps, start=1):
+        for column, step in enumerate(self.found.steps, start=1):
             y, left = top, names + column * wide
             for title, readings in (
                 ("put right", step.put_right), ("came in", step.came_in), ("still off", step.still),

@@ -41,15 +41,15 @@ class YearPage(Page):
         super().__init__(parent)
         self._shelf = shelf
         self._year = 0
-        self._years: list[int] = []
-        self._heading = Heading(tokens, self)
+        self.years: list[int] = []
+        self.heading = Heading(tokens, self)
         self.months = _Months(tokens, self)
         self.months.pointed.connect(self._say)
         self.months.opened.connect(self.opened)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
-        column.addWidget(self._heading)
+        column.addWidget(self.heading)
         column.addWidget(self.months, 1)
 
     def prompt(self) -> Prompt:
@@ -66,7 +66,7 @@ class YearPage(Page):
             self._year = years[0] if years else 0
         of_year = {day: tuple(there) for day, there in days.items() if day.year == self._year}
         self.months.show_days(self._year, of_year)
-        self._years = years
+        self.years = years
         self._say("")
 
     def choose_year(self, year: str) -> None:
@@ -78,12 +78,12 @@ class YearPage(Page):
         many, spent = self.months.sums()
         note = words or (f"{many} studies on {self.months.days_drawn()} days, {minutes(spent)}"
                          if many else "no study yet")  # fmt: skip
-        if len(self._years) > 1:
-            options = tuple((str(year), str(year)) for year in self._years)
+        if len(self.years) > 1:
+            options = tuple((str(year), str(year)) for year in self.years)
             right = Choice(str(self._year), options, str(self._year), self.choose_year)
-            self._heading.say(f"{self._year}", note, right)
+            self.heading.say(f"{self._year}", note, right)
         else:
-            self._heading.say(f"{self._year}" if self._year else "Year", note, "")
+            self.heading.say(f"{self._year}" if self._year else "Year", note, "")
 
 
 class _Months(QWidget):
@@ -112,7 +112,8 @@ class _Months(QWidget):
     def days_drawn(self) -> int:
         return len(self._days)
 
-    def _area(self, month: int) -> QRectF:
+    def area(self, month: int) -> QRectF:
+        """Where a month lies, px."""
         high = (self.height() - _DAYS) / 12.0
         wide = self.width() - _NAMES - _SUMS
         return QRectF(_NAMES, (month - 1) * high + 3.0, wide, high - 8.0)
@@ -121,7 +122,7 @@ class _Months(QWidget):
         if not self._year:
             return None
         for month in range(1, 13):
-            area = self._area(month)
+            area = self.area(month)
             if area.top() - 3.0 <= at.y() < area.bottom() + 5.0:
                 day = int((at.x() - area.left()) / (area.width() / 31.0)) + 1
                 if 1 <= day <= calendar.monthrange(self._year, month)[1]:
@@ -152,7 +153,7 @@ class _Months(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for month in range(1, 13):
             self._month(painter, month)
-        last = self._area(12)
+        last = self.area(12)
         fine, ink2 = font(Size.FINE), self._tokens.colour("ink2")
         for day in (1, *range(5, 31, 5)):
             at = last.left() + (day - 0.5) * last.width() / 31.0
@@ -160,7 +161,7 @@ class _Months(QWidget):
         painter.end()
 
     def _month(self, painter: QPainter, month: int) -> None:
-        tokens, area = self._tokens, self._area(month)
+        tokens, area = self._tokens, self.area(month)
         ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
         days = calendar.monthrange(self._year or 2001, month)[1]
         step = area.width() / 31.0
