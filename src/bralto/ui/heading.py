@@ -16,6 +16,9 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["Choice", "Heading"]
 
 
+_TRIANGLE = 14.0  # px for what says that there is a choice
+
+
 @dataclass(frozen=True, slots=True)
 class Choice:
     """Words that open a menu: (key, label) pairs, the key or keys in force, and what to do with
@@ -60,20 +63,34 @@ class Heading(QWidget):
         """The menu that it opens, or None."""
         return self._right if isinstance(self._right, Choice) else None
 
+    def words_shown(self) -> str:
+        """As many of the last words at the right as have room beside the title: *fitted by head*
+        and *by envelope* differ at their end."""
+        chooses = isinstance(self._right, Choice)
+        words = self._right.words if isinstance(self._right, Choice) else self._right
+        room = self.width() - 4.0 - self._inset - (_TRIANGLE if chooses else 0.0)
+        room -= self._title_end()
+        single = words.split()
+        rests = (" ".join(single[begin:]) for begin in range(len(single)))
+        return next((one for one in rests if text_width(one, font(Size.NOTE)) <= room), "")
+
+    def _title_end(self) -> float:
+        return self._inset + text_width(self._title, font(Size.BOARD, bold=True)) + 10.0
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         tokens, baseline = self._tokens, 22.0
-        left = self._inset
         title, note = font(Size.BOARD, bold=True), font(Size.NOTE)
-        left += text(painter, left, baseline, self._title, title, tokens.colour("ink")) + 10.0
+        left = self._title_end()
+        text(painter, self._inset, baseline, self._title, title, tokens.colour("ink"))
         right = float(self.width()) - 4.0 - self._inset
-        words = self._right.words if isinstance(self._right, Choice) else self._right
+        words = self.words_shown()
         if isinstance(self._right, Choice):
             triangle(
                 painter, QPointF(right - 5.0, baseline - 5.0), "down", tokens.colour("ink2"), 4
             )
-            right -= 14.0
+            right -= _TRIANGLE
         if words:
             wide = text(
                 painter, right, baseline, words, note, tokens.colour("ink2"), Align.AlignRight

@@ -1,0 +1,24 @@
+"""Titles stand beside what is chosen there, on however small a screen."""
+
+from __future__ import annotations
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from bralto.ui.heading import Choice, Heading
+from bralto.ui.theme.paint import text_width
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.theme.type import Size, font
+
+
+@pytest.mark.parametrize("wide", [400, 210, 185, 150])
+def test_what_is_chosen_keeps_off_the_title_and_says_its_end(qtbot: QtBot, wide: int) -> None:
+    heading = Heading(LIGHT)
+    qtbot.addWidget(heading)
+    heading.resize(wide, 40)
+    heading.say("Before shading", "", Choice("fitted by head", (), frozenset(), lambda _: None))
+    shown = heading.words_shown()
+    assert "fitted by head".endswith(shown)
+    title = text_width("Before shading", font(Size.BOARD, bold=True))
+    assert title + text_width(shown, font(Size.NOTE)) + 14.0 < wide or not shown
+    assert shown == {400: "fitted by head", 210: "by head", 185: "head", 150: ""}[wide]
