@@ -56,7 +56,7 @@ def dragged(
     def count(_: object) -> None:
         came.append(time.perf_counter())
 
-    board._drawer.drawn.connect(count)
+    board.drawer.drawn.connect(count)
     sent(board, QEvent.Type.MouseButtonPress, start)
     begun = last = time.perf_counter()
     longest = 0.0
@@ -67,7 +67,7 @@ def dragged(
         longest, last = max(longest, now - last), now
         time.sleep(max(0.0, MOVES_S - (now - last)))
     rate = len(came) / SECONDS
-    board._drawer.drawn.disconnect(count)
+    board.drawer.drawn.disconnect(count)
     sent(board, QEvent.Type.MouseButtonRelease, start + QPointF(*by))
     rested(place)
     return rate, 1e3 * longest
