@@ -18,12 +18,12 @@ import numpy as np
 
 from bench.bodies import bodies
 from bench.simulate import HAND_OF, PAPERS, faulty, study_of, table
-from bralto.core.assessment import Assessment, assess
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied
-from bralto.core.frames import sheet_homography, warp
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet, Study
+from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.values import Mark, Picture, Sheet, Study
 from bralto.core.views.shipped_views import view_named
 
 HERE = Path(__file__).parent

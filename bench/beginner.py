@@ -10,9 +10,9 @@ import numpy as np
 from bench.bodies import bodies
 from bench.faults import figure_kinds
 from bench.simulate import Drawn, misses, study_of, table
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Study
+from bralto.core.study.values import Picture, Study
 
 DRAWN = (
     ("figure-front", False), ("figure-front", True), ("figure-back", False), ("figure-back", True),

@@ -16,7 +16,6 @@ from pathlib import Path
 
 import numpy as np
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
@@ -26,11 +25,12 @@ from bralto.core.corrections.fitting import (
     refit,
 )
 from bralto.core.corrections.listing import lay_out
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
-from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.study.pairing import pair_marks
+from bralto.core.study.values import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.imaging.find_sheet import find_sheet

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from bench.habits import PAGE, SIZE, marked, taken
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.face import PLAIN
 from bralto.core.mannequin.setting import Setting, set_up

@@ -21,10 +21,10 @@ from scipy.stats import t as student
 from bench.bodies import Body, bodies
 from bench.faults import figure_kinds
 from bench.simulate import study_of, table
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_habits import LAST, Habit, found_habits
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habits
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import GRADES
 

@@ -24,7 +24,7 @@ from skimage.filters import threshold_otsu
 from bench.simulate import table
 from bralto.core.arrays import Bools, Pixels
 from bralto.core.discover.figures import figure_of
-from bralto.core.examination import examine
+from bralto.core.examination.examine import examine
 from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.light.where import figure_area, figure_forms
 from bralto.core.mannequin.light import Look
@@ -32,7 +32,7 @@ from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import pose_by_chance
 from bralto.core.mannequin.setting import Setting, default_setting
 from bralto.core.results import NotMeasurable
-from bralto.core.study import OUTLINE, Mark, Picture, State, Study
+from bralto.core.study.values import OUTLINE, Mark, Picture, State, Study
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.shipped_views import view_named
 from bralto.imaging.shadows import find_shadows

@@ -7,7 +7,7 @@ import sqlite3
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from bralto.core.summary import SCIENCE
+from bralto.core.examination.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest, digest_document
 from bralto.ui.shelf.measuring import digest_of

@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.*=false")
@@ -31,9 +31,9 @@ from PyQt6.QtWidgets import QApplication
 
 from bench.simulate import table
 from bralto.app import make_application, make_house
-from bralto.core.mark_worth import told_from
+from bralto.core.marking.mark_worth import told_from
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, State, Study
+from bralto.core.study.values import Picture, State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.store.library import Library

@@ -7,7 +7,7 @@ from typing import Any
 from uncertainties import ufloat, umath
 
 from bralto.core.measures.masses import mass_weights
-from bralto.core.study import Picture, Study
+from bralto.core.study.values import Picture, Study
 from bralto.core.views.model import View
 
 

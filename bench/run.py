@@ -16,7 +16,7 @@ from pathlib import Path
 
 from bralto.app import make_application
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, State, Study
+from bralto.core.study.values import Picture, State, Study
 from model import model_rows
 from stand import stand_rows
 from start import many_rows, start_rows
@@ -28,12 +28,12 @@ HERE = Path(__file__).parent
 
 def core_rows() -> list[tuple[str, str, str]]:
     """Measuring and assessing a figure marked in full."""
-    from bralto.core.assessment import assess
+    from bralto.core.examination.assessment import assess
     from bralto.core.measures.points import point_table
+    from bralto.core.measures.readings import read_measures
     from bralto.core.measures.table import measure_tables
     from bralto.core.measures.units import reference_head, unit_of_drawing
-    from bralto.core.pairing import Pair, pair_marks
-    from bralto.core.readings import read_measures
+    from bralto.core.study.pairing import Pair, pair_marks
     from bralto.core.tolerances import GRADES
     from bralto.core.views.shipped_views import view_named
     from bralto.stand.evening_class import demo_studies, worked_example

@@ -11,9 +11,9 @@ from pathlib import Path
 import numpy as np
 from scipy.stats import chi2
 
-from bralto.core.curled import FLAT
-from bralto.core.frames import sheet_homography, sight_points, warp
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.curled import FLAT
+from bralto.core.study.frames import sheet_homography, sight_points, warp
+from bralto.core.study.values import Picture, Sheet
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.find_sheet import find_sheet, to_the_edges
 from bralto.imaging.outcome import FoundSheet

@@ -21,8 +21,7 @@ from bench.bodies import Body, Places, seen
 from bench.faults import Kind, figure_kinds
 from bench.simulate import table
 from bralto.core.arrays import Floats
-from bralto.core.assessment import assess
-from bralto.core.frames import SightMarks
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import pose_by_chance
@@ -30,12 +29,13 @@ from bralto.core.mannequin.setting import Setting
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
-from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import order_named
 from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 

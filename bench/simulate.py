@@ -17,12 +17,12 @@ import numpy as np
 
 from bench.bodies import VIEWS, Body, Places, bodies
 from bench.faults import Kind, figure_kinds, head_kinds
-from bralto.core.assessment import Assessment, assess
 from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Scale, State, Study
+from bralto.core.study.values import Mark, Picture, Scale, State, Study
 
 HERE = Path(__file__).parent
 GRADE = "developing"

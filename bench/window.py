@@ -15,8 +15,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from bralto.app import make_house
-from bralto.core.study import Anchor, Picture, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Anchor, Picture, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library

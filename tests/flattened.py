@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 
 from bralto.core.arrays import Pixels
-from bralto.core.frames import sheet_homography
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Sheet
+from bralto.core.study.frames import sheet_homography
+from bralto.core.study.values import Sheet
 
 __all__ = ["flatten"]
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import turn_to_sight
-from bralto.core.study import Mark, Picture, Scale, State, Study
-from bralto.core.study_terms import School
+from bralto.core.study.frames import turn_to_sight
+from bralto.core.study.terms import School
+from bralto.core.study.values import Mark, Picture, Scale, State, Study
 from tests.puppet import Pose, landmarks
 
 POSE = Pose(

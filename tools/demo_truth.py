@@ -7,10 +7,10 @@ from pathlib import Path
 
 import numpy as np
 
-from bralto.core.assessment import measured
-from bralto.core.longitudinal.habit_words import habit_figure, range_words
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
-from bralto.core.longitudinal.trait_habits import found_habits
+from bralto.core.longitudinal.traits.habit_words import habit_figure, range_words
+from bralto.core.longitudinal.traits.trait_habits import found_habits
 from bralto.core.tolerances import GRADES
 from bralto.stand.evening_class import demo_orders, demo_study
 from bralto.stand.half_year import half_year_orders

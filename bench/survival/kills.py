@@ -7,7 +7,7 @@ import shutil
 import sqlite3
 from pathlib import Path
 
-from bralto.core.study import Picture, Study
+from bralto.core.study.values import Picture, Study
 from bralto.store.library import Library
 from survival.rounds import Tally, data, run
 
@@ -18,7 +18,7 @@ MADE = "2026-05-02T18:20:00Z"
 _EDIT = """
 import sys
 from pathlib import Path
-from bralto.core.study import Mark
+from bralto.core.study.values import Mark
 from bralto.store.library import Library
 library = Library.open(Path(sys.argv[1]))
 at = library.stored(sys.argv[2]).version
@@ -135,7 +135,7 @@ _OPEN = (
     _COUNTED + "from bralto.store.library import Library\nLibrary.open(Path(sys.argv[1])).close()\n"
 )
 _RESTORE = _COUNTED + (
-    "from bralto.store.backups import newest_sound, restore\n"
+    "from bralto.store.care.backups import newest_sound, restore\n"
     "root = Path(sys.argv[1])\nrestore(root, newest_sound(root))\n"
 )
 
@@ -187,7 +187,7 @@ def migration(scratch: Path, share: float) -> Tally:
 def _with_backup(root: Path) -> None:
     from datetime import UTC, datetime
 
-    from bralto.store.backups import keep_backup
+    from bralto.store.care.backups import keep_backup
 
     with Library.open(root) as library:
         library.add(Study("", "figure-front", Picture("a", 9, 9)), {}, MADE)

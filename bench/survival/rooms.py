@@ -9,8 +9,8 @@ import subprocess
 import sys
 from pathlib import Path
 
-from bralto.core.study import Picture, Study
-from bralto.store.backups import newest_sound
+from bralto.core.study.values import Picture, Study
+from bralto.store.care.backups import newest_sound
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 from survival.rounds import Tally, run
@@ -48,9 +48,9 @@ for name in ("write", "fsync"):
         return real(*given, **more)
     setattr(os, name, refuse)
 from bralto.core.errors import UserError
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.imaging.load import clean_picture
-from bralto.store.backups import keep_backup
+from bralto.store.care.backups import keep_backup
 from bralto.store.intake import add_state, add_study_from_files
 from bralto.store.library import Library
 from bralto.ui.settings import Settings
@@ -229,8 +229,8 @@ def three_starts(scratch: Path, share: float) -> Tally:
 def two_hands(scratch: Path, share: float) -> Tally:
     """Two hold the same study without a lock between them (as on a disk that knows none): of every
     two writes on one version one is refused, and no gesture that was told kept is overwritten."""
-    from bralto.core.study import Mark
-    from bralto.store.database import Database
+    from bralto.core.study.values import Mark
+    from bralto.store.sqlite.database import Database
 
     tally, chance = Tally(), random.Random(3)
     root = scratch / "library"
@@ -263,8 +263,8 @@ _CLOCK = """
 import sys
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from bralto.core.study import Picture, Study
-from bralto.store import housekeeping
+from bralto.core.study.values import Picture, Study
+from bralto.store.care import housekeeping
 from bralto.store.library import Library
 days = float(sys.argv[2])
 class Clock(datetime):
@@ -327,7 +327,7 @@ def damaged_pages(scratch: Path, share: float) -> Tally:
     backup that is beside it can be put back."""
     from datetime import UTC, datetime
 
-    from bralto.store.backups import keep_backup, restore
+    from bralto.store.care.backups import keep_backup, restore
     from survival.rounds import data
 
     tally, chance = Tally(), random.Random(5)

@@ -12,13 +12,13 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
-from bralto.core.lengths import say_in
+from bralto.core.words.lengths import say_in
 from bralto.disk.reports import Reports
+from bralto.store.care.places import library_folder
 from bralto.store.failures import LibraryError
 from bralto.store.learners import current_library, remember
 from bralto.store.library import Library
 from bralto.store.lock import InUseError
-from bralto.store.places import library_folder
 from bralto.ui.faults import Faults
 from bralto.ui.house import House, when_settled
 from bralto.ui.settings import Settings

@@ -30,6 +30,6 @@ def run() -> None:
     # turns the collector on again once it stands.
     gc.disable()
     from bralto.app import run_window
-    from bralto.cli.terminal import leave
+    from bralto.cli.printed.terminal import leave
 
     leave(run_window(folder))

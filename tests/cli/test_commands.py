@@ -13,7 +13,7 @@ import pytest
 from tests.studies import figure_marks, study_of
 
 from bralto.cli.main import run
-from bralto.core.study import Mark, State
+from bralto.core.study.values import Mark, State
 from bralto.exchange.study_file import write_study
 from bralto.store.library import Library
 

@@ -11,7 +11,7 @@ from tests.cli.test_commands import FIGURE, typed
 from tests.core.sightings.sitters import picture, places, sighted
 
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
-from bralto.core.study import State, Study
+from bralto.core.study.values import State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import read_study, write_study
 

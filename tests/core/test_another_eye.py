@@ -7,14 +7,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.exchange.pose_file import setting_document
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.model_study import model_study

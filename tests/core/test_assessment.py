@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from tests.learner import Faults, draw_body
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import assess
 from bralto.core.longitudinal.study_facts import facts_of
+from bralto.core.measures.short_set import short_set_of
 from bralto.core.results import NotMeasurable
-from bralto.core.short_set import short_set_of
-from bralto.core.study import Intent, Mark, Sheet
+from bralto.core.study.values import Intent, Mark, Sheet
 from bralto.core.views.shipped_views import view_named
 
 

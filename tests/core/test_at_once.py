@@ -7,7 +7,7 @@ from bench.bodies import bodies
 from tests.core.test_whereabouts import PX, shown, with_marks
 
 from bralto.core.doubts.at_once import Question, ask_at_once
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 FRONT = ("crown", "heel_r", "chin", "pit_of_neck", "navel", "crotch")

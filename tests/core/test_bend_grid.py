@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 from tests.core.test_curled import BENDS, SHEET, within
 
-from bralto.core.bend_grid import BendGrid, bend_grid
-from bralto.core.curled import FLAT
-from bralto.core.frames import as_curled, on_flat_sheet, sheet_homography
-from bralto.core.study import Sheet
+from bralto.core.study.bend_grid import BendGrid, bend_grid
+from bralto.core.study.curled import FLAT
+from bralto.core.study.frames import as_curled, on_flat_sheet, sheet_homography
+from bralto.core.study.values import Sheet
 
 LARGEST = max(abs(one) for side in BENDS for one in side)
 

@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon, averages_beside, completed
 from bralto.core.canons.figure import canon_averages
 from bralto.core.canons.shipped_canons import Average, canon_keys, canon_named, canons_of
 from bralto.core.errors import UserError
-from bralto.core.readings import Reading
+from bralto.core.examination.assessment import assess
+from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 

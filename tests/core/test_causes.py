@@ -12,13 +12,13 @@ from tests.learner import Faults, draw_body
 from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, study_of
 
-from bralto.core.assessment import Assessment, assess
 from bralto.core.corrections.correction_words import correction
 from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
-from bralto.core.study import Mark
+from bralto.core.examination.assessment import Assessment, assess
+from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import view_named
-from bralto.core.wording import unit_words, whole_words
+from bralto.core.words.wording import unit_words, whole_words
 from bralto.exchange.study_file import read_study
 
 DATA = Path(__file__).parent.parent / "data"

@@ -10,9 +10,9 @@ from shapely import MultiPoint, Polygon
 from tests.puppet import Pose
 from tests.studies import figure_marks, moved
 
-from bralto.core.constructions import compare_forms, construct, convex_hull
+from bralto.core.discover.constructions import compare_forms, construct, convex_hull
 from bralto.core.discover.figures import Figure, figure_of
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 

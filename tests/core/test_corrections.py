@@ -9,12 +9,12 @@ import pytest
 from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.moves import compose
 from bralto.core.corrections.tree import moves_for
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Sheet, Study
+from bralto.core.study.values import Mark, Sheet, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 
 KEYS = tuple(m.key for m in view_named("figure-front").landmarks)

@@ -8,8 +8,10 @@ import numpy as np
 import pytest
 from tests.studies import seen_from
 
-from bralto.core.carry import carry_by_sheet, plumb_from_line
-from bralto.core.curled import (
+from bralto.core.marking.carry import carry_by_sheet, plumb_from_line
+from bralto.core.page.photo import read_sheet_photo
+from bralto.core.results import NotMeasurable
+from bralto.core.study.curled import (
     FLAT,
     bent,
     curls_too_far,
@@ -18,10 +20,8 @@ from bralto.core.curled import (
     outline,
     worst_doubt,
 )
-from bralto.core.frames import image_points, sheet_homography, sight_points
-from bralto.core.photo import read_sheet_photo
-from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet
+from bralto.core.study.frames import image_points, sheet_homography, sight_points
+from bralto.core.study.values import Mark, Picture, Sheet
 from bralto.core.tolerances import GRADES
 
 SIZE = (297.0, 420.0)

@@ -7,16 +7,16 @@ import pytest
 from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.discover.balance import Balance, read_balance
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.fractions import nice_fractions
 from bralto.core.discover.life import life_of_pose
 from bralto.core.discover.lines import find_alignments, held_against, sight_lines
 from bralto.core.discover.questions import ask
+from bralto.core.examination.assessment import assess
 from bralto.core.measures.masses import SEGMENTS
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 

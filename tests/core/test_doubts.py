@@ -10,13 +10,13 @@ import numpy as np
 import pytest
 from tests.studies import figure_marks, study_of
 
-from bralto.core.assessment import Assessment, assess
 from bralto.core.doubts.doubt import KINDS, WHOLE_PICTURE
 from bralto.core.doubts.keystone import flattened, projected
 from bralto.core.doubts.remedies import REMEDIED, remedied
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, Sheet, Study
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")

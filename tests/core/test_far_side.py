@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 from bench.bodies import Body, bodies
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.tree import moves_for
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import progress_of, session_passes, worth_next
-from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import candidates
-from bralto.core.study import Mark, Picture, Scale, State, Study
+from bralto.core.study.values import Mark, Picture, Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-side")

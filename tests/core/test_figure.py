@@ -26,7 +26,7 @@ from bralto.core.mannequin.reach import GRIPS, reached
 from bralto.core.mannequin.sculpt import distance, sculpts, skin
 from bralto.core.mannequin.setting import SUBJECTS, default_setting, set_up
 from bralto.core.mannequin.standing import Planted, lowest, planted, seat, stood
-from bralto.core.study import Mark, Picture, Study
+from bralto.core.study.values import Mark, Picture, Study
 from bralto.core.views.shipped_views import view_named
 
 BASE = build_named("seven-and-a-half")

@@ -7,11 +7,11 @@ from dataclasses import replace
 import pytest
 from tests.studies import figure_marks, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.discover.figures import figure_of
+from bralto.core.examination.assessment import assess
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.session.guesses import questions, seeing_and_doing, told_right
-from bralto.core.study import Guess, Mark
+from bralto.core.study.values import Guess, Mark
 from bralto.core.views.shipped_views import view_keys, view_named
 
 MARKS = figure_marks(spread=0.3)

@@ -9,11 +9,11 @@ from tests.learner import Faults, draw_body
 from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.discover.figures import figure_of
-from bralto.core.study import Intent, Mark, Study
-from bralto.core.typical_faults import typical_faults
+from bralto.core.examination.assessment import assess
+from bralto.core.examination.typical_faults import typical_faults
+from bralto.core.study.values import Intent, Mark, Study
 from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_keys, view_named
 

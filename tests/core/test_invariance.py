@@ -10,8 +10,8 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.studies import moved, study_of
 
-from bralto.core.assessment import assess
-from bralto.core.study import Mark
+from bralto.core.examination.assessment import assess
+from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import view_keys, view_named
 
 SEEDS = st.integers(0, 2**32 - 1)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from bralto.core.lengths import WAYS, bare_length, in_force, length, mm_of, say_in, size
+from bralto.core.words.lengths import WAYS, bare_length, in_force, length, mm_of, say_in, size
 
 
 @pytest.fixture(autouse=True)

@@ -18,7 +18,7 @@ from bralto.core.mannequin.known import MODEL, standpoint_of
 from bralto.core.mannequin.landmarks import landmarks_of
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import write_study

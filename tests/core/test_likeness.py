@@ -11,12 +11,12 @@ import pytest
 from tests.studies import study_of
 
 from bralto.cli.main import run
-from bralto.core.assessment import assess
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.life import Life
 from bralto.core.discover.likeness import Likeness, likeness, likeness_words, push_of, pushed
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import write_study
 

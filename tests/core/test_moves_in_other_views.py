@@ -9,14 +9,14 @@ import pytest
 from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.moves import MOVES, compose
 from bralto.core.corrections.search import Explained, Search
 from bralto.core.corrections.tree import moves_for
+from bralto.core.examination.assessment import assess
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Sheet, Study
+from bralto.core.study.values import Mark, Sheet, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
 

@@ -17,7 +17,7 @@ from bralto.core.session.order_of_states import (
     since,
 )
 from bralto.core.session.stages import stage_at
-from bralto.core.study import Mark, Picture, Sheet, State, Study
+from bralto.core.study.values import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import GRADES
 
 DEVELOPING = GRADES["developing"]

@@ -7,12 +7,12 @@ import pytest
 from bench.bodies import bodies
 from tests.studies import moved, study_of
 
-from bralto.core.assessment import Assessment, assess
-from bralto.core.frames import SightMarks
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.measures.own_frame import own_frames
 from bralto.core.measures.points import point_table
 from bralto.core.measures.table import measure_table
-from bralto.core.study import Mark
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.values import Mark
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 

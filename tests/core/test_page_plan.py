@@ -6,9 +6,9 @@ import pytest
 from tests.studies import figure_marks
 
 from bralto.core.errors import UserError
-from bralto.core.page_plan import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
+from bralto.core.page.page_plan import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")

@@ -8,19 +8,19 @@ import numpy as np
 import pytest
 from tests.studies import figure_marks, moved, seen_from, study_of
 
-from bralto.core.assessment import assess
-from bralto.core.carry import (
+from bralto.core.examination.assessment import assess
+from bralto.core.marking.carry import (
     carry_by_fit,
     carry_by_sheet,
     confirmed,
     is_proposed,
     plumb_from_line,
 )
-from bralto.core.frames import sheet_homography, warp
-from bralto.core.known_length import sheet_from_corner, sheet_from_length
-from bralto.core.photo import camera_distance, guess_paper, read_sheet_photo, side_ratio
+from bralto.core.page.known_length import sheet_from_corner, sheet_from_length
+from bralto.core.page.photo import camera_distance, guess_paper, read_sheet_photo, side_ratio
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet
+from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.values import Mark, Picture, Sheet
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from bralto.core.placing import Step, choose_side, next_step
-from bralto.core.study import Mark, Picture
-from bralto.core.two_boards import Board
+from bralto.core.marking.placing import Step, choose_side, next_step
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")

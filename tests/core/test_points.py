@@ -7,12 +7,12 @@ import pytest
 from tests.puppet import Pose
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
-from bralto.core.frames import sight_marks
+from bralto.core.examination.assessment import assess
 from bralto.core.measures.masses import ENOUGH, SEGMENTS, mass_weights, support
 from bralto.core.measures.points import picture_points, point_table
 from bralto.core.measures.table import measure_table, measure_tables
-from bralto.core.study import Mark, Picture
+from bralto.core.study.frames import sight_marks
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_keys, view_named
 
 VIEW = view_named("figure-front")

@@ -9,14 +9,14 @@ import pytest
 from bench.bodies import seen
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.assessment import Assessment, assess
 from bralto.core.discover.balance import read_balance
 from bralto.core.discover.figures import figure_of
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.measures.points import picture_points
-from bralto.core.posture import STANDS, posture
+from bralto.core.measures.posture import STANDS, posture
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 

@@ -25,8 +25,8 @@ from bralto.core.longitudinal.practice import (
 )
 from bralto.core.longitudinal.told import habits_told
 from bralto.exchange.calendar_file import plan_calendar
-from bralto.store.due_again import due_again
-from bralto.store.todays import todays
+from bralto.store.record.due_again import due_again
+from bralto.store.record.todays import todays
 
 NOW = datetime(2026, 5, 6, 19, 0, tzinfo=UTC)  # a Wednesday
 

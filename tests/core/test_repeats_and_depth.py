@@ -12,9 +12,9 @@ from tests.studies import figure_marks
 from bralto.core.discover.cross_lines import read_cross_lines
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.foreshortening import foreshortened, surely_foreshortened
-from bralto.core.repeats import by_kind, kind_of, pooled_spread, together
+from bralto.core.marking.repeats import by_kind, kind_of, pooled_spread, together
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 

@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from tests.core.test_traits import course
 
+from bralto.core.examination.summary import NO_FACTS, MissFigure, SkillFigure, Summary
 from bralto.core.longitudinal.advice_outcome import AFTER, outcome
 from bralto.core.longitudinal.course import Course, courses, trend_words
 from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
@@ -19,9 +20,8 @@ from bralto.core.longitudinal.selection import (
     options_of,
     tries_of,
 )
-from bralto.core.longitudinal.trend import Trend
+from bralto.core.longitudinal.statistics.trend import Trend
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import NO_FACTS, MissFigure, SkillFigure, Summary
 
 START = datetime(2026, 3, 1, 12, tzinfo=UTC)
 

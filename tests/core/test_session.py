@@ -8,23 +8,23 @@ from dataclasses import replace
 import pytest
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.discover.crossing import crossings, worst_of
 from bralto.core.discover.envelope import envelope_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.lines import sight_lines
+from bralto.core.examination.assessment import assess
+from bralto.core.marking.placing import next_step
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import VERDICTS
-from bralto.core.placing import next_step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import facts_of
 from bralto.core.session.gate import CHECKS, checked, findings
 from bralto.core.session.notes import KEY, Notes, PlanNote, notes_of, with_notes
 from bralto.core.session.passes import progress_of, session_passes, worth_next
 from bralto.core.session.polygons import suggested_shapes
+from bralto.core.study.two_boards import Board
 from bralto.core.tolerances import GRADES
-from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_document
 

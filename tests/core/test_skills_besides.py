@@ -9,11 +9,11 @@ import pytest
 from tests.studies import study_of
 
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.assessment import measured
 from bralto.core.corrections.push import POSE, push_intent
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.skills_besides import bend_of_study
-from bralto.core.study import Point, State, Study
+from bralto.core.study.values import Point, State, Study
 
 
 def arc(turn_deg: float, at: float = 500.0) -> tuple[Point, ...]:

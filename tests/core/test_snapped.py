@@ -8,13 +8,13 @@ import numpy as np
 import pytest
 from tests.studies import figure_marks, seen_from, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
-from bralto.core.frames import sight_marks
-from bralto.core.snapped import ACROSS_PX, SNAPPED, mark_covariance, snapped_to, unsnapped
-from bralto.core.study import Mark, Picture, Sheet
-from bralto.core.two_boards import Board
+from bralto.core.examination.assessment import assess
+from bralto.core.marking.snapped import ACROSS_PX, SNAPPED, mark_covariance, snapped_to, unsnapped
+from bralto.core.study.frames import sight_marks
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, Sheet
 from bralto.core.views.shipped_views import view_named
 
 

@@ -7,10 +7,10 @@ from pathlib import Path
 
 import pytest
 
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
+from bralto.core.examination.summary import SCIENCE, MissFigure, SkillFigure, Summary
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import SCIENCE, MissFigure, SkillFigure, Summary
 from bralto.exchange.study_file import read_study
 from bralto.store.summaries import Digest, Shown, digest_document, read_digest
 

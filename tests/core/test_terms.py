@@ -10,8 +10,8 @@ import pytest
 
 import bralto
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.study_terms import Visibility
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.terms import Visibility
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
 
 ROOT = Path(bralto.__file__).parent
@@ -41,7 +41,7 @@ def spelled(words: set[str], within: tuple[type, ...]) -> set[str]:
 def test_boards_are_named_by_their_enumeration() -> None:
     found = spelled({*BOARDS}, (ast.Compare, ast.Call, ast.IfExp, ast.Tuple, ast.Return))
     # Where a proposal came from, and who told the height of the eye: other lists of words.
-    assert {one for one in found if not one.startswith(KEYS)} == {"core/carry.py"}
+    assert {one for one in found if not one.startswith(KEYS)} == {"core/marking/carry.py"}
 
 
 @pytest.mark.parametrize(

@@ -11,27 +11,27 @@ from scipy import stats
 from tests.puppet import Pose, landmarks, scale_part
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.comparison import compared, last_ten
-from bralto.core.longitudinal.habit_words import (
+from bralto.core.longitudinal.kept import Kept, keep_of
+from bralto.core.longitudinal.skills import middle_half
+from bralto.core.longitudinal.traits.habit_words import (
     change_words,
     habit_figure,
     habit_title,
     note_words,
     range_words,
 )
-from bralto.core.longitudinal.kept import Kept, keep_of
-from bralto.core.longitudinal.skills import middle_half
-from bralto.core.longitudinal.study_traits import OF_HEAD, StudyTraits
-from bralto.core.longitudinal.trait_habits import FEWEST, Habit, found_habits, rest_of_body
-from bralto.core.longitudinal.trait_table import fit_spec, trait_named, traits_of
+from bralto.core.longitudinal.traits.study_traits import OF_HEAD, StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import FEWEST, Habit, found_habits, rest_of_body
+from bralto.core.longitudinal.traits.trait_table import fit_spec, trait_named, traits_of
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import session_passes
-from bralto.core.study import Guess, Intent, Mark, Study
+from bralto.core.study.values import Guess, Intent, Mark, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
-from bralto.store.trait_documents import read_traits_document, traits_document
+from bralto.store.record.trait_documents import read_traits_document, traits_document
 
 GROUPS = ("figure", "head", "hand", "arm", "leg", "torso")
 

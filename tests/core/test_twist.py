@@ -9,15 +9,15 @@ import numpy as np
 import pytest
 
 from bralto.core.arrays import Floats
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.kinematics import rotation
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.exchange.pose_file import setting_document
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.mesh import COARSE

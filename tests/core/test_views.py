@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from tests.studies import moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.errors import BugError, UserError
-from bralto.core.study import Mark
+from bralto.core.examination.assessment import assess
+from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import parse_view, view_keys, view_named
 
 

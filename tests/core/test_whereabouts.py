@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 from bench.bodies import bodies
 
-from bralto.core.assessment import assess
-from bralto.core.mark_worth import HAND_PX, placing_spread, told_from, worth_again
+from bralto.core.examination.assessment import assess
+from bralto.core.marking.mark_worth import HAND_PX, placing_spread, told_from, worth_again
+from bralto.core.marking.whereabouts import carried, expected
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.typical import typical_of
-from bralto.core.whereabouts import carried, expected
 
 PX = 120.0  # a head
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
-from bralto.core.phrases import signed, spread
-from bralto.core.study import Mark
-from bralto.core.wording import error_text, excess_text, simple_ratio, value_text
+from bralto.core.examination.assessment import assess
+from bralto.core.study.values import Mark
+from bralto.core.words.phrases import signed, spread
+from bralto.core.words.wording import error_text, excess_text, simple_ratio, value_text
 
 
 def test_figures_are_never_without_unit_sign_and_uncertainty() -> None:

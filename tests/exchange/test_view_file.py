@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from bralto.core.assessment import assess
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import assess
 from bralto.exchange.study_file import read_study, study_document
 from bralto.exchange.view_file import read_own_view
 

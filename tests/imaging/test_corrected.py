@@ -11,10 +11,10 @@ from tests.learner import Faults, draw_body
 from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.corrected import corrected_marks, name_of
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark
+from bralto.core.study.values import Mark
 from bralto.imaging.bent import bend
 
 SIZE = (1000, 760)  # rows, columns

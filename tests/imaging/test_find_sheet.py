@@ -12,9 +12,9 @@ from skimage.transform import ProjectiveTransform
 from skimage.transform import warp as skimage_warp
 from tests.flattened import flatten
 
-from bralto.core.frames import sheet_homography, sight_points, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.frames import sheet_homography, sight_points, warp
+from bralto.core.study.values import Picture, Sheet
 from bralto.imaging.find_sheet import find_sheet
 from bralto.imaging.outcome import FoundSheet
 from bralto.stand.phone_camera import TABLES, PhoneShot, photograph

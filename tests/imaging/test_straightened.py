@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 from tests.core.test_curled import SHEET
 
-from bralto.core.bend_grid import bend_grid
-from bralto.core.frames import on_flat_sheet, sheet_homography
+from bralto.core.study.bend_grid import bend_grid
+from bralto.core.study.frames import on_flat_sheet, sheet_homography
 from bralto.imaging.straightened import straighten
 
 HIGH, WIDE = 1200, 1600

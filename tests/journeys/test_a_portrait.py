@@ -16,7 +16,7 @@ from tests.journeys.test_whole_study import crosshair_to, press
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import Mark
+from bralto.core.study.values import Mark
 from bralto.stand.model.example import simulated
 from bralto.stand.model.pencil_view import Page
 from bralto.stand.model.portrait import HEAD_LEARNERS

@@ -11,8 +11,8 @@ from pathlib import Path
 import pytest
 from tests.screen_reader import Heard, ScreenReader, missing, until
 
-from bralto.core.assessment import assess
-from bralto.core.study import Study
+from bralto.core.examination.assessment import assess
+from bralto.core.study.values import Study
 from bralto.core.views.anchored import view_of
 from bralto.store.library import Library
 

@@ -16,7 +16,7 @@ from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import stations

@@ -17,9 +17,9 @@ from tests.puppet import landmarks
 from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.taken import Sort
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.bench.bench import Bench

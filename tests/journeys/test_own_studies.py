@@ -11,10 +11,10 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.two_boards import Board
-from bralto.ui.name_slip import NameSlip
+from bralto.core.study.two_boards import Board
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.shelf.study_slips import EraseSlip, TagSlip
+from bralto.ui.slips.name_slip import NameSlip
 from bralto.ui.window import MainWindow
 
 CTRL, NONE = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.NoModifier

@@ -13,9 +13,9 @@ from PyQt6.QtGui import QGuiApplication, QImage
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.frames import sheet_homography, warp
-from bralto.core.snapped import mark_covariance
-from bralto.core.two_boards import Board
+from bralto.core.marking.snapped import mark_covariance
+from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.two_boards import Board
 from bralto.imaging.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer

@@ -18,10 +18,10 @@ from pytestqt.qtbot import QtBot
 from tests.journeys.test_photos import photo_of_sheet
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import Mark
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark
 from bralto.disk.reports import Reports
-from bralto.store.backups import keep_backup
+from bralto.store.care.backups import keep_backup
 from bralto.store.failures import Failure, LibraryError, failure
 from bralto.store.library import Library
 from bralto.ui.arrivals.offer import Offer
@@ -31,7 +31,7 @@ from bralto.ui.library.library_slip import LibrarySlip
 from bralto.ui.library.no_library import NoLibrary
 from bralto.ui.library.report_slip import ReportSlip
 from bralto.ui.session import prompting
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.tasks import OWN_FAULT
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
@@ -375,7 +375,7 @@ def run(*_):
     QTimer.singleShot(1000, QApplication.quit)
     return plain()
 QApplication.exec = staticmethod(run)
-from bralto.cli.terminal import leave
+from bralto.cli.printed.terminal import leave
 leave(bralto.app.run_window(Path(sys.argv[1])))
 """
 
@@ -593,7 +593,7 @@ def made(percent=100):
     clock.start()
     return application
 bralto.app.make_application = made
-from bralto.cli.terminal import leave
+from bralto.cli.printed.terminal import leave
 leave(bralto.app.run_window(root))
 """
 

@@ -15,9 +15,9 @@ from tests.journeys.test_first_study import begin, click, where
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.cli.main import run
-from bralto.core.assessment import Assessment
+from bralto.core.examination.assessment import Assessment
 from bralto.core.results import NotMeasurable
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.window import MainWindow

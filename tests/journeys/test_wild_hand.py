@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import State, Study
+from bralto.core.study.values import State, Study
 from bralto.exchange.study_file import parse_study, study_document
 from bralto.store.library import StoredStudy
 from bralto.ui.bench.bench import Bench

@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtGui import QPageSize
 
 from bralto.core.errors import UserError
-from bralto.core.page_plan import PAPERS, paper_size
+from bralto.core.page.page_plan import PAPERS, paper_size
 
 # checks.md, section G: ISO 216 allows 1.5 mm up to 150 mm and 2 mm up to 600 mm; Qt rounds less.
 IDS = {

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from skimage.transform import ProjectiveTransform
 
-from bralto.core.frames import sheet_homography, sight_marks, turn_to_sight, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Sheet
+from bralto.core.study.frames import sheet_homography, sight_marks, turn_to_sight, warp
+from bralto.core.study.values import Mark, Picture, Sheet
 
 # checks.md, section C: corners of a photographed sheet, to 1600 x 1600 sqrt(2).
 CORNERS = ((123.0, 87.0), (1840.0, 142.0), (1903.0, 2611.0), (61.0, 2534.0))

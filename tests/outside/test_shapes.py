@@ -15,9 +15,9 @@ from shapely.affinity import rotate
 from tests.studies import figure_marks, moved, study_of
 from uncertainties import ufloat
 
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.measures.shapes import ShapeReading, area, centroid, principal_tilt
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 
 BLOCK = ((300.0, 300.0), (500.0, 300.0), (500.0, 400.0), (300.0, 400.0))  # 2 heads by 1
 

@@ -8,10 +8,10 @@ from scipy import stats
 from statsmodels.stats.meta_analysis import combine_effects
 from statsmodels.stats.multitest import multipletests
 
-from bralto.core.longitudinal.discovery import discoveries
-from bralto.core.longitudinal.random_effects import mean_over
-from bralto.core.longitudinal.slope import pooled_slope, slope_of
-from bralto.core.longitudinal.trend import theil_sen, trend_of
+from bralto.core.longitudinal.statistics.discovery import discoveries
+from bralto.core.longitudinal.statistics.random_effects import mean_over
+from bralto.core.longitudinal.statistics.slope import pooled_slope, slope_of
+from bralto.core.longitudinal.statistics.trend import theil_sen, trend_of
 from bralto.core.student import normal_quantile, quantile, quick_quantile, two_sided
 
 

@@ -7,8 +7,8 @@ import pytest
 from tests.studies import figure_marks, moved, study_of
 from uncertainties import ufloat, umath
 
-from bralto.core.assessment import assess
-from bralto.core.study import Mark
+from bralto.core.examination.assessment import assess
+from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import view_named
 
 GIVEN = {

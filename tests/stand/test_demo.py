@@ -7,7 +7,7 @@ import pytest
 from tests.learner import Faults, draw_body
 from tests.puppet import PARTS_BELOW, Pose, landmarks, scale_part
 
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import study_document
 from bralto.stand.evening_class import worked_example

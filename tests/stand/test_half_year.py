@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.comparison import compared
 from bralto.core.longitudinal.kept import keep_of
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_habits import found_habits
-from bralto.core.longitudinal.trait_table import trait_named
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import found_habits
+from bralto.core.longitudinal.traits.trait_table import trait_named
 from bralto.core.tolerances import GRADES
 from bralto.stand.evening_class import demo_study
 from bralto.stand.half_year import SITTINGS, half_year_habits

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Sheet
+from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.values import Sheet
 from bralto.stand.evening_class import demo_study
 from bralto.stand.phone_camera import TABLES, PhoneShot, photograph, random_shot
 from bralto.stand.tables import table

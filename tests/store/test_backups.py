@@ -12,11 +12,11 @@ import pytest
 from tests.studies import figure_marks, study_of
 
 from bralto.core.errors import UserError
-from bralto.core.study import Mark
-from bralto.store.backups import backups, keep_backup, newest_sound, restore
-from bralto.store.checking import check
+from bralto.core.study.values import Mark
+from bralto.store.care.backups import backups, keep_backup, newest_sound, restore
+from bralto.store.care.checking import check
+from bralto.store.care.housekeeping import keep_house
 from bralto.store.failures import Failure, LibraryError
-from bralto.store.housekeeping import keep_house
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 
@@ -49,7 +49,7 @@ def test_a_clock_that_is_set_back_makes_no_more(library: Library) -> None:
 def test_backups_are_bounded_in_room_and_the_newest_of_a_kind_stays(
     library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("bralto.store.backups._ROOM", 1)
+    monkeypatch.setattr("bralto.store.care.backups._ROOM", 1)
     for day in range(6):
         keep_backup(library.root, NOON + timedelta(days=day))
     assert kinds(library.root) == ["daily", "weekly"]

@@ -13,7 +13,7 @@ from PIL import Image
 from tests.studies import figure_marks, study_of
 
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, State, Study
+from bralto.core.study.values import Picture, State, Study
 from bralto.imaging.bare import bare_suffix
 from bralto.imaging.load import clean_picture, take_over
 from bralto.store.carrying import read_in, write_out

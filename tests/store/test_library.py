@@ -17,7 +17,7 @@ import pytest
 from tests.studies import figure_marks, study_of
 
 from bralto.core.errors import UserError
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
@@ -221,7 +221,7 @@ def test_one_bad_row_is_said_and_the_other_studies_are_there(
 _WRITER = """
 import sys
 from pathlib import Path
-from bralto.core.study import Mark
+from bralto.core.study.values import Mark
 from bralto.store.library import Library
 library = Library.open(Path(sys.argv[1]))
 at = library.stored(sys.argv[2]).version

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import os
+import signal
 import sqlite3
 import subprocess
 import sys
@@ -12,10 +13,10 @@ from pathlib import Path
 import pytest
 from tests.studies import figure_marks, study_of
 
-from bralto.store import schema
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 from bralto.store.lock import InUseError, Lock
+from bralto.store.sqlite import schema
 from bralto.store.summaries import KeptDigest
 
 RELEASED = Path(__file__).parents[1] / "data/library-0002.sql"
@@ -114,7 +115,7 @@ def test_a_creation_that_the_released_program_did_not_finish_begins_again(
 _KILLED = """
 import os, signal, sqlite3, sys
 from pathlib import Path
-from bralto.store import database
+from bralto.store.sqlite import database
 from bralto.store.library import Library
 left = int(sys.argv[2])
 def count(statement):
@@ -139,6 +140,7 @@ def killed(root: Path, after: int) -> int | None:
     done = subprocess.run(
         [sys.executable, "-c", _KILLED, str(root), str(after)], capture_output=True, text=True
     )
+    assert done.returncode in {0, -signal.SIGKILL}, done.stderr
     return int(done.stdout) if done.returncode == 0 else None
 
 

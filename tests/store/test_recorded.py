@@ -12,9 +12,9 @@ from bralto.core.longitudinal.course import courses, trend_words
 from bralto.core.longitudinal.told import last_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 from bralto.store.library import Library
-from bralto.store.recorded import counted_studies
+from bralto.store.record.recorded import counted_studies
 
 NAMES = ("height.navel", "height.crotch", "span.figure", "span.shoulders", "span.thigh_r")
 

@@ -15,8 +15,8 @@ from bralto.store.carrying import read_in, write_out
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
-from bralto.store.reading import UnreadableStudyError
-from bralto.store.tries import try_again
+from bralto.store.record.tries import try_again
+from bralto.store.sqlite.reading import UnreadableStudyError
 
 
 def test_they_come_back_as_they_went_in(tmp_path: Path) -> None:

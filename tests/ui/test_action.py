@@ -13,12 +13,12 @@ from tests.ui.test_passes import click_row, kept
 
 from bralto.core.action.bend_kept import Kept
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.heading import Heading
 from bralto.ui.session import prompting
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
+from bralto.ui.widgets.heading import Heading
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QScrollArea, QW
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui import room
 from bralto.ui.window import MainWindow
 

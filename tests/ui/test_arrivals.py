@@ -12,8 +12,8 @@ from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import PERMISSIONS, State
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import PERMISSIONS, State
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.arrivals.permission import PermissionSlip
 from bralto.ui.arrivals.watch import FolderWatch

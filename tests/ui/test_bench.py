@@ -16,12 +16,12 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Anchor, Picture
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Anchor, Picture
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.ladder import TOP, stations
 from bralto.ui.boards.board import point_on_board
-from bralto.ui.boards.correction_arrows import goals
+from bralto.ui.boards.overlays.correction_arrows import goals
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.window import MainWindow

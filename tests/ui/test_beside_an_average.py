@@ -11,8 +11,8 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
-from bralto.core.study import Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Study
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow

@@ -11,10 +11,10 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF
 from PyQt6.QtGui import QColor, QImage, QPainter
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.assessment import assess
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, Sheet
-from bralto.core.two_boards import Board
+from bralto.core.examination.assessment import assess
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture, Sheet
 from bralto.ui.boards.board_view import head_px, lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_image, as_pixels

@@ -12,8 +12,8 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.library import Library

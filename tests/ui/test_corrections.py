@@ -13,10 +13,10 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.corrections.corrected import move_label, name_of
-from bralto.core.study import Intent
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Intent
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.glyphs import draw_glyph
+from bralto.ui.bench.told.glyphs import draw_glyph
 from bralto.ui.session import pointing, prompting
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow

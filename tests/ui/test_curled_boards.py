@@ -17,10 +17,10 @@ from tests.core.test_curled import SHEET
 from tests.imaging.test_straightened import HIGH, WIDE, dots, dots_of, dotted
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.curled import FLAT
-from bralto.core.frames import on_flat_sheet, sheet_homography
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.curled import FLAT
+from bralto.core.study.frames import on_flat_sheet, sheet_homography
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.library import Library

@@ -11,10 +11,10 @@ from PyQt6.QtCore import QSize, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.difference import OUTLINE, outline_of
-from bralto.ui.boards.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
+from bralto.ui.boards.overlays.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
 
 
 @pytest.fixture

@@ -13,8 +13,8 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow

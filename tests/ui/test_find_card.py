@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from shapely.geometry import Point, Polygon
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.ui.session import prompting

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bralto.ui.boards.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.hands.gestures import Drag, Drop, Gesture, Hold, Pan, SetMark
 
 
 def hit(at: tuple[float, float]) -> str | None:

@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.results import NotMeasurable
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting

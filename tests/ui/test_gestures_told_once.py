@@ -12,9 +12,9 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.errors import UserError
-from bralto.core.examination import Examination
+from bralto.core.examination.examine import Examination
 from bralto.core.measures.points import places_of
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.session import pointing, prompting

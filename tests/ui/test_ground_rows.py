@@ -13,7 +13,7 @@ from tests.ui.test_passes import click_row, kept
 from bralto.core.action.ground import StandingGround
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow

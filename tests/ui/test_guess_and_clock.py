@@ -15,12 +15,12 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.session.guesses import GUESSED
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.settings import SCALES, STEP_BACK_MIN, Settings
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 from pytestqt.qtbot import QtBot
 
-from bralto.ui.heading import Choice, Heading
 from bralto.ui.theme.paint import text_width
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heading import Choice, Heading
 
 
 @pytest.mark.parametrize("wide", [400, 210, 185, 150])

@@ -14,13 +14,13 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.canons.figure import canon_stations
 from bralto.core.canons.shipped_canons import canon_named
-from bralto.core.study import Mark, Picture, State, Study
-from bralto.core.two_boards import BOARDS
+from bralto.core.study.two_boards import BOARDS
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
-from bralto.ui.heading import Heading
 from bralto.ui.session import pointing, prompting
+from bralto.ui.widgets.heading import Heading
 from bralto.ui.window import MainWindow
 
 SIZE = (900, 1200)
@@ -255,7 +255,7 @@ def test_the_tilts_of_a_head_say_how_it_is_turned(window: MainWindow, qtbot: QtB
 def test_a_canon_lies_on_a_tilted_head_square_to_its_centre_line(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from bralto.ui.boards import forms_and_canons
+    from bralto.ui.boards.overlays import forms_and_canons
 
     drawn: list[tuple[float, float, float, float]] = []
 

@@ -11,15 +11,15 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.assessment import assess
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX, canon_averages, canon_picture, canon_stations
 from bralto.core.canons.shipped_canons import Canon, canon_keys, canon_named, canons_of
-from bralto.core.readings import Reading
+from bralto.core.examination.assessment import assess
+from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Study
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
-from bralto.core.two_boards import Board
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting

@@ -11,8 +11,8 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.session.notes import notes_of
-from bralto.core.study import Mark
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bralto.ui.label_spreading import spread_out
+from bralto.ui.widgets.label_spreading import spread_out
 
 wishes = st.lists(st.floats(0, 400), max_size=14)
 

@@ -10,11 +10,11 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.lengths import say_in
-from bralto.ui.length_spin import LengthSpin
+from bralto.core.words.lengths import say_in
 from bralto.ui.plan.plan_slip import PlanSlip
 from bralto.ui.session import prompting
 from bralto.ui.settings import Settings
+from bralto.ui.widgets.length_spin import LengthSpin
 
 
 @pytest.fixture(autouse=True)

@@ -13,8 +13,8 @@ from tests.ui.test_passes import click_row, kept
 
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import OUTLINE
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import OUTLINE
 from bralto.imaging import shadows
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard

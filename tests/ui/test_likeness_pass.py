@@ -12,13 +12,13 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_heads import SIZE, head_study, marks
 
-from bralto.core.study import Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture, State, Study
 from bralto.core.views.model import REGIONS
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

@@ -10,7 +10,7 @@ from tests.ui.conftest import settle
 from tests.ui.test_passes import kept
 
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting

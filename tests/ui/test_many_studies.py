@@ -13,8 +13,8 @@ from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.summary import SCIENCE
-from bralto.core.two_boards import Board
+from bralto.core.examination.summary import SCIENCE
+from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
 from bralto.ui.boards.pixels import as_pixels
@@ -23,7 +23,7 @@ from bralto.ui.record.chart import Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
-from bralto.ui.timeline import months
+from bralto.ui.widgets.timeline import months
 
 START = datetime(2024, 1, 1, 12, tzinfo=UTC)
 

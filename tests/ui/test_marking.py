@@ -15,15 +15,15 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Study
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Mark, Study
 from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.corner_map import draw_whereabouts, map_of
+from bralto.ui.boards.overlays.corner_map import draw_whereabouts, map_of
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.name_slip import NameSlip
 from bralto.ui.session import pointing, prompting
-from bralto.ui.settings_slip import SettingsSlip
+from bralto.ui.slips.name_slip import NameSlip
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.window import MainWindow
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier

@@ -20,10 +20,10 @@ from bralto.core.mannequin.known import is_quick
 from bralto.core.mannequin.pose import Pose
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.ui.bench.ladder import stations
-from bralto.ui.bench.screen_reader import ladder_words
+from bralto.ui.bench.told.screen_reader import ladder_words
 from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawn, drawn_now

@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from tests.imaging.test_straightness import HIGH, WIDE, drawing
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import Picture, State
+from bralto.core.study.values import Picture, State
 from bralto.imaging.load import clean_picture
 from bralto.store.intake import add_state
 from bralto.store.library import Library

@@ -17,9 +17,9 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QApplication
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards import overlay
+from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import prompting
 

@@ -11,8 +11,8 @@ from pytestqt.qtbot import QtBot
 from tests.studies import study_of
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import Anchor, Mark, Scale, Sheet, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Anchor, Mark, Scale, Sheet, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench

@@ -16,15 +16,15 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.shapes import ShapeReading
-from bralto.core.page_plan import extent_of_marks, plan_sheet
-from bralto.core.two_boards import Board
+from bralto.core.page.page_plan import extent_of_marks, plan_sheet
+from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards import instruments
-from bralto.ui.boards.instruments import draw_envelope, draw_weight
+from bralto.ui.boards.overlays import instruments
+from bralto.ui.boards.overlays.instruments import draw_envelope, draw_weight
 from bralto.ui.boards.picture_board import PictureBoard
-from bralto.ui.row_list import Row, Rows
 from bralto.ui.session import prompting
+from bralto.ui.widgets.row_list import Row, Rows
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

@@ -15,8 +15,8 @@ from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, moved, study_of
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.study import Mark, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Study
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import prompting
 from bralto.ui.window import MainWindow

@@ -20,12 +20,12 @@ from tests.ui.conftest import house, settle
 
 from bralto.app import make_house
 from bralto.core.action.ground import StandingGround
-from bralto.core.frames import image_points
 from bralto.core.light.three_values import ThreeValues
-from bralto.core.two_boards import Board
+from bralto.core.study.frames import image_points
+from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.overlay import direction_of
+from bralto.ui.boards.overlays.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.session import pointing, prompting

@@ -19,17 +19,17 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
 from bralto.core.session.notes import notes_of, with_notes
-from bralto.core.study import Mark
+from bralto.core.study.values import Mark
 from bralto.store.learners import add_learner
 from bralto.store.library import Library
-from bralto.store.tries import drawn_before, next_title, try_again
+from bralto.store.record.tries import drawn_before, next_title, try_again
 from bralto.ui.bench.bench import Bench
-from bralto.ui.heading import Heading
-from bralto.ui.learners_menu import LearnerSlip
-from bralto.ui.log_slip import LogSlip
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.record.record_place import DRAWN, LOG, TODAY, TRIES, YEAR, Record
+from bralto.ui.slips.learners_menu import LearnerSlip
+from bralto.ui.slips.log_slip import LogSlip
 from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.widgets.heading import Heading
 from bralto.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton

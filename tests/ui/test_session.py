@@ -8,9 +8,9 @@ from dataclasses import replace
 
 import pytest
 
-from bralto.core.placing import Step
-from bralto.core.study import Mark, Picture
-from bralto.core.two_boards import Board
+from bralto.core.marking.placing import Step
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.repeating import PASSES, repeat

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from tests.studies import seen_from
 
-from bralto.core.page_plan import PAPERS
+from bralto.core.page.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.values import Picture, Sheet
 from bralto.core.tolerances import GRADES
 from bralto.imaging.outcome import FoundSheet
 from bralto.ui.sheet.sheet_state import WAYS, SheetState

@@ -18,12 +18,12 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import imply
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
-from bralto.core.study import State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
@@ -31,7 +31,6 @@ from bralto.store.intake import add_state, add_study
 from bralto.store.library import Library
 from bralto.store.summaries import digest_document, read_digest
 from bralto.ui.bench.bench import Bench
-from bralto.ui.heading import Heading
 from bralto.ui.session import asking, prompting
 from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.sight import sighting_list
@@ -40,6 +39,7 @@ from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.sight.true_size import CardSlip
+from bralto.ui.widgets.heading import Heading
 from bralto.ui.window import MainWindow
 
 KEY = Qt.Key

@@ -11,9 +11,9 @@ from pytestqt.qtbot import QtBot
 
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.measures.kinds import fold_degrees
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.sighting import DIVISIONS
+from bralto.ui.bench.work.sighting import DIVISIONS
 from bralto.ui.boards.picture_board import PictureBoard
 
 

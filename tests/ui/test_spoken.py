@@ -17,8 +17,8 @@ from PyQt6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
 
-from bralto.core.two_boards import Board
-from bralto.core.wording import error_text
+from bralto.core.study.two_boards import Board
+from bralto.core.words.wording import error_text
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
 from bralto.ui.window import MainWindow

@@ -9,7 +9,7 @@ import typer
 
 from bralto.cli.views import ListFormat, Output
 from bralto.core.canons.shipped_canons import Canon, canon_keys, canon_named
-from bralto.core.phrases import between
+from bralto.core.words.phrases import between
 
 __all__ = ["canons"]
 

@@ -9,13 +9,13 @@ from typing import Annotated, Any
 import numpy as np
 import typer
 
-from bralto.cli.action_and_light import beside_marks, beside_marks_lines, examined
 from bralto.cli.measure import load_study
-from bralto.cli.sighted import find_document, find_text
-from bralto.cli.terminal import tell
+from bralto.cli.printed.action_and_light import beside_marks, beside_marks_lines, examined
+from bralto.cli.printed.sighted import find_document, find_text
+from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
-from bralto.core.constructions import compare_forms
 from bralto.core.discover.balance import Balance
+from bralto.core.discover.constructions import compare_forms
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
@@ -24,17 +24,17 @@ from bralto.core.discover.likeness import Likeness, likeness_words
 from bralto.core.discover.lines import held_against
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
+from bralto.core.examination.side_by_side import SideBySide
+from bralto.core.examination.sides import Side
 from bralto.core.heads.heads_held import HeadPair
 from bralto.core.mannequin.known import known_lengths
-from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.core.side_by_side import SideBySide
-from bralto.core.sides import Side
-from bralto.core.study import Picture, State, Study
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Picture, State, Study
 from bralto.core.tolerances import COVERAGE
-from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
+from bralto.core.words.phrases import signed
 
 __all__ = ["find"]
 

@@ -9,19 +9,19 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Tie
 from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import picture_on, tied
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.phrases import signed
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Study
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Study
 from bralto.core.tolerances import COVERAGE
-from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
+from bralto.core.words.phrases import signed
 
 __all__ = ["level"]
 

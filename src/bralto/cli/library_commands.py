@@ -8,7 +8,7 @@ from typing import Annotated
 
 import typer
 
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
 
 __all__ = ["library"]
@@ -25,7 +25,7 @@ def _root() -> Path:
 @library.command()
 def where() -> None:
     """Say where the library lies, how large it is, and which backups there are."""
-    from bralto.store.backups import backups
+    from bralto.store.care.backups import backups
 
     root = _root()
     size = sum(path.stat().st_size for path in root.rglob("*") if path.is_file())
@@ -37,7 +37,7 @@ def where() -> None:
 @library.command()
 def check() -> None:
     """Read every page, every study and every picture; exit status 1 where one is not sound."""
-    from bralto.store.checking import check as look_through
+    from bralto.store.care.checking import check as look_through
     from bralto.store.library import Library
 
     with Library.open(_root(), reading=True) as opened:
@@ -53,7 +53,7 @@ def check() -> None:
 @library.command()
 def backup() -> None:
     """Make a backup of the studies now; pictures are never changed and not among it."""
-    from bralto.store.backups import keep_backup
+    from bralto.store.care.backups import keep_backup
 
     made = keep_backup(_root(), datetime.now(UTC), asked=True)
     assert made is not None
@@ -67,8 +67,8 @@ def restore(
     ] = None,
 ) -> None:
     """Put a backup back; what is there now is kept as a backup of its own."""
-    from bralto.store.backups import backups, newest_sound
-    from bralto.store.backups import restore as put_back
+    from bralto.store.care.backups import backups, newest_sound
+    from bralto.store.care.backups import restore as put_back
     from bralto.store.lock import Lock
 
     root = _root()

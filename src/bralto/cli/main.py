@@ -10,10 +10,10 @@ from importlib import import_module
 import typer
 
 from bralto.cli import start_window
-from bralto.cli.terminal import leave, printable
+from bralto.cli.printed.terminal import leave, printable
 from bralto.core.errors import UserError
-from bralto.core.lengths import say_in
-from bralto.store.places import name_library
+from bralto.core.words.lengths import say_in
+from bralto.store.care.places import name_library
 
 __all__ = ["OWN_FAULT", "run"]
 

@@ -10,22 +10,22 @@ from typing import Annotated
 
 import typer
 
-from bralto.cli.sighted import held_document, held_text
-from bralto.cli.terminal import tell
-from bralto.cli.text import assessment_text, canon_text
-from bralto.core.assessment import assess
+from bralto.cli.printed.sighted import held_document, held_text
+from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.text import assessment_text, canon_text
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import assess
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import State, Study
-from bralto.core.study_terms import School
+from bralto.core.study.terms import School
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import State, Study
 from bralto.core.tolerances import GRADES
-from bralto.core.two_boards import Board
 from bralto.core.views.anchored import view_of
 from bralto.exchange.bundle import read_bundle
 from bralto.exchange.report import assessment_csv, assessment_document, reading_document
@@ -134,7 +134,7 @@ def _beside(study: Study, state: State | None, one: Correction) -> str:
     if one.move != "straighten":
         return ""
     # What knows sweeps is slow to load, and few lists ask for them.
-    from bralto.cli.action_and_light import examined
+    from bralto.cli.printed.action_and_light import examined
     from bralto.core.action.bend_and_leans import bend_beside
 
     found = examined(study, state)

@@ -8,7 +8,7 @@ from typing import Annotated
 
 import typer
 
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import build_named, builds
 from bralto.core.mannequin.camera import Camera, nearness_note

@@ -9,11 +9,10 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
-from bralto.core.lengths import length, size
-from bralto.core.page_plan import (
+from bralto.core.page.page_plan import (
     PAPERS,
     Extent,
     SheetPlan,
@@ -24,10 +23,11 @@ from bralto.core.page_plan import (
     plan_sheet,
 )
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.sheet_extent import extent_of_sightings
+from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.taken import Sightings
 from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_named
+from bralto.core.words.lengths import length, size
 
 __all__ = ["plan"]
 

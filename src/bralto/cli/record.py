@@ -9,7 +9,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.measure import Format
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import (
     ASPECTS,
@@ -30,7 +30,7 @@ from bralto.exchange.record_report import (
 )
 from bralto.store.learners import current_library
 from bralto.store.library import Library
-from bralto.store.recorded import counted_studies, read_traits_of
+from bralto.store.record.recorded import counted_studies, read_traits_of
 
 __all__ = ["habits", "open_library", "record"]
 

@@ -10,8 +10,8 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.sighted import contradiction_lines
-from bralto.cli.terminal import tell
+from bralto.cli.printed.sighted import contradiction_lines
+from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
@@ -27,7 +27,7 @@ from bralto.core.sightings.sighting_words import (
     value_said,
 )
 from bralto.core.sightings.taken import MOST_SIGHTINGS, Sightings
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

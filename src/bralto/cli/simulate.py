@@ -8,7 +8,7 @@ from typing import Annotated
 import numpy as np
 import typer
 
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
 from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document

@@ -19,7 +19,7 @@ def open_window(
     """Open the window on your library."""
     if context.invoked_subcommand is not None:
         if library is not None:
-            from bralto.store.places import name_library
+            from bralto.store.care.places import name_library
 
             name_library(library)
         return

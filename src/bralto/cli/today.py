@@ -12,14 +12,14 @@ from typing import Annotated
 import typer
 
 from bralto.cli.measure import Format
+from bralto.cli.printed.terminal import tell
 from bralto.cli.record import open_library
-from bralto.cli.terminal import tell
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import chosen, first_choice
 from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.exchange.calendar_file import plan_calendar
-from bralto.store.recorded import counted_studies, read_traits_of
-from bralto.store.todays import todays
+from bralto.store.record.recorded import counted_studies, read_traits_of
+from bralto.store.record.todays import todays
 
 __all__ = ["today"]
 

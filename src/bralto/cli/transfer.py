@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from bralto.cli.terminal import tell
+from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
 
 __all__ = ["export_study", "import_studies"]

@@ -13,7 +13,7 @@ from pathlib import Path, PurePosixPath
 from typing import BinaryIO
 
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, Study
+from bralto.core.study.values import Picture, Study
 from bralto.disk.private import written_whole
 from bralto.disk.regular import open_regular
 from bralto.exchange.study_file import parse_study, study_document

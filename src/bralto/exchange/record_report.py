@@ -9,16 +9,16 @@ from datetime import UTC
 from typing import Any
 
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
-from bralto.core.longitudinal.habit_words import (
+from bralto.core.longitudinal.selection import Choices, Counted
+from bralto.core.longitudinal.told import HabitsTold
+from bralto.core.longitudinal.traits.habit_words import (
     change_words,
     habit_figure,
     habit_title,
     note_words,
     range_words,
 )
-from bralto.core.longitudinal.selection import Choices, Counted
-from bralto.core.longitudinal.told import HabitsTold
-from bralto.core.longitudinal.trait_habits import Habit
+from bralto.core.longitudinal.traits.trait_habits import Habit
 
 __all__ = [
     "habits_csv", "habits_document", "habits_text", "record_csv",

@@ -8,10 +8,10 @@ import math
 from dataclasses import asdict
 from typing import Any
 
-from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import averages_beside
+from bralto.core.examination.assessment import Assessment
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.shapes import ShapeReading
-from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 
 __all__ = ["assessment_csv", "assessment_document", "reading_document"]

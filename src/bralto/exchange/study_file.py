@@ -12,7 +12,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from bralto.core.errors import UserError
-from bralto.core.study import (
+from bralto.core.study.values import (
     Anchor,
     Guess,
     Intent,

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from bralto.core.arrays import Floats
-from bralto.core.curled import FLAT, Bends
+from bralto.core.study.curled import FLAT, Bends
 
 __all__ = ["FoundSheet"]
 
@@ -20,7 +20,7 @@ class FoundSheet:
         spread: SD of the corners' places, image px.
         bows: (4,) array, how far each side leaves its chord, image px: the upper, right, lower and
             left one as they lie in the picture.
-        bends: the same sides' course between the corners, see `core.curled`.
+        bends: the same sides' course between the corners, see `core.study.curled`.
         seen: (4,) array, share of each side (top, right, bottom, left) that is really there.
     """
 

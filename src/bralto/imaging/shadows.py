@@ -16,7 +16,7 @@ from skimage.filters import threshold_multiotsu
 
 from bralto.core.arrays import Bools, Floats, Pixels
 from bralto.core.results import NotMeasurable
-from bralto.core.study import MOST_SHAPES
+from bralto.core.study.values import MOST_SHAPES
 
 __all__ = ["MOST_CORNERS", "Shadows", "Values", "find_shadows", "find_values"]
 

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints, Pixels
-from bralto.core.bend_grid import BendGrid
+from bralto.core.study.bend_grid import BendGrid
 
 __all__ = ["straighten"]
 

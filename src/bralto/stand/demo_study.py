@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from PIL import Image
 
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 
 __all__ = ["DemoStudy"]
 

@@ -12,7 +12,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import State
+from bralto.core.study.values import State
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.demo_study import DemoStudy
 from bralto.stand.model.habits import Habits

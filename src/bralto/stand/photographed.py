@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 from PIL import Image
 
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.values import Picture, Sheet
 from bralto.stand.phone_camera import PhoneShot, photograph
 
 __all__ = ["photographed"]

@@ -8,11 +8,11 @@ import numpy as np
 
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.orders import MOST_TELLING
 from bralto.core.sightings.taken import Sighting, doubt_of
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 

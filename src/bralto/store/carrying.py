@@ -9,7 +9,7 @@ from functools import partial
 from pathlib import Path, PurePosixPath
 
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, Study
+from bralto.core.study.values import Picture, Study
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_bytes
 from bralto.exchange.bundle import open_bundle, write_bundle

@@ -11,7 +11,7 @@ from multiprocessing import get_context
 from pathlib import Path
 
 from bralto.core.session.notes import notes_of, with_notes
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 from bralto.imaging.load import CleanPicture, encode
 from bralto.stand.demo_study import DemoStudy
 from bralto.stand.evening_class import demo_orders, demo_study, worked_example

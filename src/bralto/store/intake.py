@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, State, Study
+from bralto.core.study.values import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library, StoredStudy
 

@@ -14,7 +14,7 @@ from typing import NamedTuple
 from bralto.core.errors import UserError
 from bralto.disk.private import make_private_folder, write_private
 from bralto.disk.regular import read_text
-from bralto.store.places import library_folder, named_library
+from bralto.store.care.places import library_folder, named_library
 
 __all__ = [
     "COLOURS", "Learner", "add_learner", "current_library", "last_root", "learners", "remember",

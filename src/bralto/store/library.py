@@ -11,12 +11,12 @@ from types import TracebackType
 from typing import TYPE_CHECKING, Self
 
 from bralto.core.errors import UserError
-from bralto.store.database import FILE, Database
 from bralto.store.failures import LibraryError
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
 from bralto.store.opening import opened
-from bralto.store.reading import (
+from bralto.store.sqlite.database import FILE, Database
+from bralto.store.sqlite.reading import (
     StoredStudy,
     load_study,
     media_in_use,
@@ -27,8 +27,8 @@ from bralto.store.reading import (
 from bralto.store.summaries import KeptDigest, ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without the values of a study
-    from bralto.core.study import Mark, Picture, State, Study
-    from bralto.store.backups import Backup
+    from bralto.core.study.values import Mark, Picture, State, Study
+    from bralto.store.care.backups import Backup
 
 __all__ = ["Library", "StoredStudy"]
 
@@ -182,7 +182,7 @@ class Library:
 
     def add(self, new: Study, media: Mapping[str, str], made: str) -> str:
         """Keep a new study; ``media`` names its pictures by state name, the reference by ""."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         study_id = os.urandom(4).hex()
         with self._database.writing() as connection:
@@ -194,7 +194,7 @@ class Library:
         self, study_id: str, version: int, picture_id: int, marks: Mapping[str, Mark | None]
     ) -> int:
         """Set marks of a picture, or take those away that are None."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._changing(study_id, version) as connection:
             writing.put_marks(connection, study_id, picture_id, marks)
@@ -202,7 +202,7 @@ class Library:
 
     def put_head(self, study_id: str, version: int, changed: Study) -> int:
         """Keep what is said of a study as a whole: title, school, grade and the like."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._changing(study_id, version) as connection:
             writing.put_head(connection, study_id, changed)
@@ -210,7 +210,7 @@ class Library:
 
     def put_picture(self, study_id: str, version: int, picture_id: int, value: Picture) -> int:
         """Keep what is said of a picture, its marks apart: sheet, plumb, crop and the like."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._changing(study_id, version) as connection:
             writing.put_picture(connection, study_id, picture_id, value)
@@ -220,7 +220,7 @@ class Library:
         self, study_id: str, version: int, picture_id: int, value: Picture, media_name: str
     ) -> int:
         """Put another picture in the place of one, with all that is said and marked of it."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._changing(study_id, version) as connection:
             writing.exchange_picture(connection, study_id, picture_id, value, media_name)
@@ -230,7 +230,7 @@ class Library:
         self, study_id: str, version: int, new: State, media_name: str | None
     ) -> StoredStudy:
         """Add a further state of the drawing; gives the study as it is then."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._changing(study_id, version) as connection:
             writing.add_state(connection, study_id, new, media_name)
@@ -245,7 +245,7 @@ class Library:
         Raises:
             UserError: there is no such study, or it has other states.
         """
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         stored = self.stored(study_id)
         pictures = value.pictures()
@@ -260,7 +260,7 @@ class Library:
     @contextmanager
     def _changing(self, study_id: str, version: int) -> Iterator[sqlite3.Connection]:
         """One change of a study, made on that version of it."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._database.writing() as connection:
             writing.change_version(connection, study_id, version)
@@ -271,7 +271,7 @@ class Library:
 
     def rename(self, study_id: str, title: str) -> None:
         """Another title; what was measured holds."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._database.writing() as connection:
             writing.set_column(connection, "title", title, study_id)
@@ -302,7 +302,7 @@ class Library:
         self._put_column("binned", binned)
 
     def _put_column(self, column: str, values: Mapping[str, object]) -> None:
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         with self._database.writing() as connection:
             for study_id, value in values.items():
@@ -339,7 +339,7 @@ class Library:
 
     def erase(self, study_ids: Iterable[str]) -> set[str]:
         """Remove the rows of studies for good; gives the pictures that no other study has."""
-        from bralto.store import writing
+        from bralto.store.sqlite import writing
 
         ids = list(study_ids)
         with self._database.writing() as connection:
@@ -396,7 +396,7 @@ class Library:
         Raises:
             UserError: the backup is damaged or the disk refuses; the library goes on as it is.
         """
-        from bralto.store.backups import restore
+        from bralto.store.care.backups import restore
 
         # One that was opened for reading has no lock yet.
         lock = None if self._lock is not None else Lock.take(self.root, "a Bralto window")
@@ -413,7 +413,7 @@ class Library:
         Raises:
             UserError: the folder has a library already, or it cannot be written.
         """
-        from bralto.store.moving import copy_library
+        from bralto.store.care.moving import copy_library
 
         with self._database.using() as connection:
             copy_library(connection, self.media, root)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from bralto.disk.private import close_to_others, make_private_folder
-from bralto.store import schema
-from bralto.store.database import FILE, Database
 from bralto.store.failures import Failure, failure, of_system
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
+from bralto.store.sqlite import schema
+from bralto.store.sqlite.database import FILE, Database
 
 __all__ = ["opened"]
 
@@ -47,7 +47,7 @@ def _for_writing(root: Path, *, anew: bool) -> Database:
         with database.using() as connection:
             found = schema.found_version(connection, root)
             if 0 < found < schema.HEAD:
-                from bralto.store.backups import keep_before_migration
+                from bralto.store.care.backups import keep_before_migration
 
                 keep_before_migration(connection, root)
             if found < schema.HEAD:

@@ -6,8 +6,8 @@ import json
 import math
 from typing import Any, NamedTuple
 
+from bralto.core.examination.summary import NO_FACTS, Facts, MissFigure, SkillFigure, Summary
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import NO_FACTS, Facts, MissFigure, SkillFigure, Summary
 
 __all__ = [
     "TAG_SEPARATOR", "Digest", "KeptDigest", "ShelfRow", "Shown", "digest_document",
@@ -66,7 +66,7 @@ class Digest(NamedTuple):
 
 class KeptDigest(NamedTuple):
     """What was measured of a study, ready to be kept: its id, the version that was measured, the
-    science that measured it, its digest, and its traits (`store.trait_documents`) or ""."""
+    science that measured it, its digest, and its traits (`store.record.trait_documents`) or ""."""
 
     study: str
     stamp: int

@@ -11,11 +11,11 @@ from PyQt6.QtCore import QObject, QPoint, Qt, QTimer
 from PyQt6.QtGui import QCursor, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.store.care.places import library_folder
 from bralto.store.failures import LibraryError
 from bralto.store.learners import learners
 from bralto.store.library import Library
-from bralto.store.places import library_folder
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
@@ -257,7 +257,7 @@ class House(QObject):
     def _say_what_is_worked_on(self, bench: Bench) -> None:
         """The check of a habit that is worked on comes first on the bench."""
         from bralto.core.longitudinal.focus import worked_on
-        from bralto.core.longitudinal.trait_table import group_of
+        from bralto.core.longitudinal.traits.trait_table import group_of
 
         try:
             working = worked_on(self.library.practice(), group_of(bench.study.view.key))
@@ -331,7 +331,7 @@ class House(QObject):
 
     def show_settings(self) -> None:
         """What the learner can set."""
-        from bralto.ui.settings_slip import SettingsSlip
+        from bralto.ui.slips.settings_slip import SettingsSlip
 
         slip = SettingsSlip(self.settings, self.faults.reports, self.window)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -345,7 +345,7 @@ class House(QObject):
 
     def show_learners(self, at: QPoint) -> None:
         """All learners of this machine, and one more."""
-        from bralto.ui.learners_menu import show_learners
+        from bralto.ui.slips.learners_menu import show_learners
 
         first = library_folder().absolute()
         show_learners(first, self.library.root, at, self.care.go_on_in, self.window)

@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from bralto.core.errors import UserError
-from bralto.core.lengths import WAYS
 from bralto.core.session.tapes import TAPES, TapeOrder, usual_tape
+from bralto.core.words.lengths import WAYS
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
@@ -194,7 +194,7 @@ class Settings:
 
     @property
     def lengths(self) -> str:
-        """How lengths are said: one of `core.lengths.WAYS`."""
+        """How lengths are said: one of `core.words.lengths.WAYS`."""
         value = self._values.get("lengths")
         return value if isinstance(value, str) and value in WAYS else "mm"
 

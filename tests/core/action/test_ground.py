@@ -19,7 +19,7 @@ from bralto.core.mannequin.known import standpoint_of
 from bralto.core.mannequin.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture, Point
+from bralto.core.study.values import Mark, Picture, Point
 from bralto.core.tolerances import COVERAGE, GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.pose_file import setting_document

@@ -23,7 +23,6 @@ from bralto.core.action.ribs_on_pelvis import Masses
 from bralto.core.action.sweep_pairs import Sweep
 from bralto.core.action.sweeps import WHOLE, curves_of, table_of
 from bralto.core.action.weight import Weighing
-from bralto.core.assessment import assess
 from bralto.core.corrections.push import (
     POSE,
     push_intent,
@@ -34,13 +33,14 @@ from bralto.core.corrections.push import (
 )
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
-from bralto.core.examination import examine
+from bralto.core.examination.assessment import assess
+from bralto.core.examination.examine import examine
 from bralto.core.light.light_facts import light_facts
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Intent, Mark, Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Intent, Mark, Picture, State, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_text
 from bralto.stand.model.answer import answer_key

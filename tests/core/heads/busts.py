@@ -14,7 +14,7 @@ from bralto.core.mannequin.camera import Camera, looking
 from bralto.core.mannequin.landmarks import landmarks_of
 from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import default_setting
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 SIZE = (900, 1200)

@@ -9,7 +9,7 @@ import pytest
 from shapely import LineString, Polygon
 from tests.core.heads.busts import bust_marks, figure_with
 
-from bralto.core.constructions import Form
+from bralto.core.discover.constructions import Form
 from bralto.core.heads.head_forms import HEAD_SCHOOLS, block_of, head_forms, planes_seen
 from bralto.core.heads.head_in_space import HeadInSpace, head_in_space
 from bralto.core.results import NotMeasurable

@@ -21,7 +21,7 @@ from bralto.core.heads.head_in_space import (
 )
 from bralto.core.heads.heads_held import head_of, heads_of
 from bralto.core.results import NotMeasurable
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 
 VIEWS = {
     "head-front": (-15.0, 8.0),

@@ -11,14 +11,14 @@ import pytest
 from tests.cli.test_commands import typed
 from tests.core.heads.busts import SIZE, bust_marks, short_set
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.moves import Candidates, compose
-from bralto.core.examination import examine
+from bralto.core.examination.assessment import assess
+from bralto.core.examination.examine import examine
 from bralto.core.results import NotMeasurable
 from bralto.core.session.head_facts import head_facts
-from bralto.core.study import Mark, Picture, Scale, State, Study
-from bralto.core.two_boards import BOARDS
+from bralto.core.study.two_boards import BOARDS
+from bralto.core.study.values import Mark, Picture, Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import write_study
 

@@ -9,11 +9,11 @@ import pytest
 from tests.core.heads.busts import bust_marks
 from tests.core.heads.test_head_turned_in_a_drawing import study_of
 
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_habits import Habit, found_habits
-from bralto.core.longitudinal.trait_table import trait_named
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import Habit, found_habits
+from bralto.core.longitudinal.traits.trait_table import trait_named
 from bralto.core.tolerances import GRADES
 
 VIEW = "head-three-quarter"

@@ -10,13 +10,13 @@ from shapely import Polygon
 from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.corrections.push import POSE, push_intent
-from bralto.core.examination import examine
+from bralto.core.examination.examine import examine
 from bralto.core.light.light_facts import apart_words, light_facts, shape_words_of
 from bralto.core.light.shadows_held import LightReading, carried_with_marks
-from bralto.core.pairing import pair_marks
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import not_yet
-from bralto.core.study import OUTLINE, Intent, Study
+from bralto.core.study.pairing import pair_marks
+from bralto.core.study.values import OUTLINE, Intent, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import parse_study, study_text

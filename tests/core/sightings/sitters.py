@@ -7,11 +7,11 @@ from dataclasses import replace
 import numpy as np
 from bench.bodies import bodies
 
-from bralto.core.frames import SightMarks
 from bralto.core.measures.points import PointTable, point_table
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.taken import Sighting, doubt_of, sighting_of
-from bralto.core.study import Mark, Picture
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
 
 PX = 130.0

@@ -6,16 +6,16 @@ import numpy as np
 import pytest
 from tests.core.sightings.sitters import picture, places
 
-from bralto.core.assessment import assess
+from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
+from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.held import held_against
-from bralto.core.sightings.implied import imply
 from bralto.core.sightings.next_question import next_questions
-from bralto.core.sightings.sheet_extent import extent_of_sightings
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.sightings.told_skills import told_so_far
-from bralto.core.study import State, Study
+from bralto.core.study.values import State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 

@@ -11,22 +11,22 @@ from bench.bodies import bodies
 from bench.faults import figure_kinds
 from tests.core.sightings.sitters import PX, picture, places, points_of, sighted
 
-from bralto.core.assessment import assess
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.examination.assessment import assess
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks, sighted_marks
 from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.contradictions import contradictions
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied, imply, prior_of
+from bralto.core.sightings.figure.stand_in import NOT_SIGHTED
 from bralto.core.sightings.held import held_against
-from bralto.core.sightings.implied import Implied, imply, prior_of
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.next_sighting import most_telling
-from bralto.core.sightings.stand_in import NOT_SIGHTED
 from bralto.core.sightings.taken import Sighting, Sightings, Sort, sighting_of
-from bralto.core.study import Scale, Sheet, State, Study
+from bralto.core.study.values import Scale, Sheet, State, Study
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

@@ -6,12 +6,12 @@ import numpy as np
 from tests.core.sightings.sitters import picture, places, sighted
 from tests.core.sightings.test_implied import LENGTHS, USUAL
 
-from bralto.core.assessment import measured
+from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_facts import facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import State, Study
+from bralto.core.study.values import State, Study
 
 
 def test_it_counts_as_from_life_with_its_own_doubt() -> None:

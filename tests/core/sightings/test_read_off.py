@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import imply
+from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.read_off import (
     carried_by_head,
     carried_over,

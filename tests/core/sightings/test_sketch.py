@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from tests.core.sightings.sitters import places, sighted
 
-from bralto.core.sightings.sketch import HEAD_WIDE, bones, sketch_of
+from bralto.core.sightings.figure.sketch import HEAD_WIDE, bones, sketch_of
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 

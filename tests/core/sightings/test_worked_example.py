@@ -7,13 +7,13 @@ import math
 import pytest
 from tests.core.sightings.sitters import picture, places
 
-from bralto.core.assessment import assess
-from bralto.core.page_plan import plan_sheet
-from bralto.core.readings import Reading
+from bralto.core.examination.assessment import assess
+from bralto.core.measures.readings import Reading
+from bralto.core.page.page_plan import plan_sheet
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.sheet_extent import extent_of_sightings
+from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
-from bralto.core.study import Scale, State, Study
+from bralto.core.study.values import Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

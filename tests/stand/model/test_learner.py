@@ -7,8 +7,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bralto.core.assessment import assess
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.kinematics import posed
 from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.setting import default_setting, set_up

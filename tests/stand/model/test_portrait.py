@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bralto.core.assessment import assess
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.likeness import likeness
+from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study import Mark, Picture, State, Study
+from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.example import KNOWN, simulated

@@ -16,11 +16,11 @@ from bralto.core.action.sweeps import Pair
 from bralto.core.action.weight import Weighing
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.phrases import sentence, signed, spread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
+from bralto.core.words.phrases import sentence, signed, spread
 
 __all__ = [
     "both_of",

@@ -20,15 +20,15 @@ from bralto.core.action.bend import Doubted
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import Standpoint
-from bralto.core.frames import sight_points
 from bralto.core.mannequin.in_depth import InSpace, heads_in_picture
-from bralto.core.photo import wide_of
-from bralto.core.posture import NO_FEET, STANDS, posture
+from bralto.core.marking.whereabouts import about_a_head
+from bralto.core.measures.posture import NO_FEET, STANDS, posture
+from bralto.core.page.photo import wide_of
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Point
+from bralto.core.study.frames import sight_points
+from bralto.core.study.values import Picture, Point
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.whereabouts import about_a_head
 
 __all__ = ["EyeLevel", "Foot", "StandingGround", "eye_level", "ground_of", "shows_ground"]
 

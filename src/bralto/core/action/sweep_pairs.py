@@ -13,9 +13,9 @@ from bralto.core.action.curve import FEWEST_POINTS, TOO_FEW, Curve, curve_throug
 from bralto.core.action.limbs import Run, run_of
 from bralto.core.action.sweeps import WHOLE, Pair, sweep_sd, table_of
 from bralto.core.discover.figures import Figure
-from bralto.core.frames import sight_points
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import sight_points
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 

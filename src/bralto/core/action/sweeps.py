@@ -12,9 +12,9 @@ import numpy as np
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS, curve_through
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
-from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import image_points
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.model import View
 

@@ -15,7 +15,7 @@ from bralto.core.arrays import Floats
 from bralto.core.discover.balance import likely_bearing
 from bralto.core.discover.figures import Figure
 from bralto.core.measures.masses import ENOUGH, mass_weights
-from bralto.core.posture import NO_FEET, STANDS, posture
+from bralto.core.measures.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 

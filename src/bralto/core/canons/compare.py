@@ -19,14 +19,14 @@ from bralto.core.canons.shipped_canons import (
     general_of,
 )
 from bralto.core.measures.points import PointTable, picture_points
+from bralto.core.measures.posture import STANDS, measured_as, posture, told_of
+from bralto.core.measures.readings import Reading, read_measures
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, Unit, reference_head
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.posture import STANDS, measured_as, posture, told_of
-from bralto.core.readings import Reading, read_measures
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 

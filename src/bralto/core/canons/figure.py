@@ -11,7 +11,7 @@ from bralto.core.canons.shipped_canons import Average, Canon
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.table import measure_table
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["HEAD_PX", "canon_averages", "canon_picture", "canon_stations"]

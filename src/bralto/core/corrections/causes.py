@@ -16,15 +16,15 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.fit.similarity import Similarity
-from bralto.core.frames import SightMarks
 from bralto.core.measures.points import PointTable, point_table
+from bralto.core.measures.readings import Reading, errors_alone
 from bralto.core.measures.table import measure_values
 from bralto.core.measures.units import Length, Unit, unit_of_drawing
-from bralto.core.pairing import Pair
-from bralto.core.readings import Reading, errors_alone
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Scale
-from bralto.core.study_terms import School
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.pairing import Pair
+from bralto.core.study.terms import School
+from bralto.core.study.values import Scale
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.frames import image_points, sight_marks
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark, Picture
+from bralto.core.study.frames import image_points, sight_marks
+from bralto.core.study.values import Mark, Picture
 from bralto.core.views.model import View
 
 __all__ = ["corrected_marks", "move_label", "name_of"]

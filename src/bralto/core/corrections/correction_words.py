@@ -11,10 +11,10 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.search import Explained
-from bralto.core.lengths import length
-from bralto.core.phrases import spread
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
+from bralto.core.words.lengths import length
+from bralto.core.words.phrases import spread
 
 __all__ = ["Correction", "correction"]
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.readings import Reading
-from bralto.core.study import Intent
+from bralto.core.study.values import Intent
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 

@@ -17,12 +17,12 @@ from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.head_in_space import DEPTH, HeadInSpace
 from bralto.core.mannequin.in_depth import InDepth
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length
-from bralto.core.pairing import Pair
-from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Scale
-from bralto.core.study_terms import School
+from bralto.core.study.pairing import Pair
+from bralto.core.study.terms import School
+from bralto.core.study.values import Scale
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import WORK, MeasureSpec, View
 

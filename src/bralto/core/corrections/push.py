@@ -14,10 +14,10 @@ import numpy as np
 
 from bralto.core.corrections.moves import Move, compose
 from bralto.core.corrections.tree import moves_for
-from bralto.core.frames import SightMarks, image_points, sight_marks
-from bralto.core.pairing import Pair
 from bralto.core.results import NotMeasurable
-from bralto.core.study import PUSH, Intent, Picture
+from bralto.core.study.frames import SightMarks, image_points, sight_marks
+from bralto.core.study.pairing import Pair
+from bralto.core.study.values import PUSH, Intent, Picture
 from bralto.core.views.model import View
 
 __all__ = [

@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import Figure
 from bralto.core.measures.masses import ENOUGH, FEET, mass_weights, support
-from bralto.core.posture import NO_FEET, STANDS, posture
+from bralto.core.measures.posture import NO_FEET, STANDS, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.frames import sight_points
-from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Point
+from bralto.core.study.frames import sight_points
+from bralto.core.study.pairing import Pair, pair_marks
+from bralto.core.study.values import Picture, Point
 from bralto.core.views.model import View
 
 __all__ = ["CommonCorners", "common_corners"]

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import SightMarks
 from bralto.core.measures.points import PointTable, picture_points, point_table
+from bralto.core.measures.posture import measured_as, posture
 from bralto.core.measures.table import MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
-from bralto.core.posture import measured_as, posture
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
 __all__ = ["Figure", "figure_of"]

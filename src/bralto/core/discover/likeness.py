@@ -20,7 +20,7 @@ from bralto.core.canons.shipped_canons import Average, canon_named
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.life import Life, slope_through_origin
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Intent
+from bralto.core.study.values import Intent
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import View

@@ -10,8 +10,8 @@ from bralto.core.doubts.keystone import how_taken
 from bralto.core.doubts.scene import Scene
 from bralto.core.doubts.single import misplaced, unexplained, wild_mark
 from bralto.core.doubts.whole import same_picture, whole_picture
-from bralto.core.pairing import Pair
-from bralto.core.study import Picture
+from bralto.core.study.pairing import Pair
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
 __all__ = ["FEWEST", "find_doubts"]

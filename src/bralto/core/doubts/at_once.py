@@ -10,11 +10,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bralto.core.marking.whereabouts import Whereabouts, carried, expected
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
-from bralto.core.whereabouts import Whereabouts, carried, expected
 
 __all__ = ["Question", "ask_at_once"]
 

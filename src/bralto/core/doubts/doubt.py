@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 
 __all__ = ["KINDS", "WHOLE_PICTURE", "Doubt"]
 

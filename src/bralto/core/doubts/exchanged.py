@@ -8,7 +8,7 @@ import numpy as np
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 
 __all__ = ["exchanged", "wrong_board"]
 

@@ -7,7 +7,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.scene import Scene
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 
 __all__ = ["flattened", "how_taken", "projected"]
 

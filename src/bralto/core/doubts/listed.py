@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.doubt import Doubt
-from bralto.core.study import Picture
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
 __all__ = ["doubts_of_list"]

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.doubt import Doubt
-from bralto.core.snapped import mirrored
-from bralto.core.study import Mark, Picture, Point, Study
-from bralto.core.two_boards import Board
+from bralto.core.marking.snapped import mirrored
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, Point, Study
 from bralto.core.views.model import View
 
 __all__ = ["REMEDIED", "remedied", "remedied_picture"]

@@ -10,8 +10,8 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import point_table
-from bralto.core.pairing import Pair
-from bralto.core.study import Picture
+from bralto.core.study.pairing import Pair
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.model import View
 

@@ -10,12 +10,12 @@ import numpy as np
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.exchanged import wrong_board
 from bralto.core.doubts.scene import Scene
-from bralto.core.frames import sight_marks
-from bralto.core.page_plan import PAPERS
+from bralto.core.page.page_plan import PAPERS
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import sight_marks
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
-from bralto.core.two_boards import Board
 
 __all__ = ["same_picture", "whole_picture"]
 

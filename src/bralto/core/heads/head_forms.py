@@ -19,7 +19,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.constructions import Form, convex_hull
+from bralto.core.discover.constructions import Form, convex_hull
 from bralto.core.heads.average_head import average_head
 from bralto.core.heads.head_in_space import HeadInSpace
 

@@ -8,13 +8,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.constructions import Form
+from bralto.core.discover.constructions import Form
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.levels import USUAL, Standpoint
 from bralto.core.heads.head_forms import head_forms
 from bralto.core.heads.head_in_space import HeadInSpace, head_in_space, same_head
 from bralto.core.results import NotMeasurable
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 
 __all__ = ["HeadPair", "head_of", "heads_of"]
 

@@ -13,10 +13,10 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import figure_of
 from bralto.core.fit.similarity import Similarity
-from bralto.core.frames import image_points, sight_points
-from bralto.core.pairing import Pair, pair_marks
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import image_points, sight_points
+from bralto.core.study.pairing import Pair, pair_marks
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
 __all__ = ["Carrying", "carrying"]

@@ -14,12 +14,12 @@ import numpy as np
 
 from bralto.core.action.bend import Doubted
 from bralto.core.arrays import Floats
-from bralto.core.frames import sight_points
 from bralto.core.light.carried_places import Carrying, carrying
 from bralto.core.results import NotMeasurable
-from bralto.core.study import OUTLINE, Picture
+from bralto.core.study.frames import sight_points
+from bralto.core.study.two_boards import BOARDS
+from bralto.core.study.values import OUTLINE, Picture
 from bralto.core.tolerances import GRADES, GRADES_OF
-from bralto.core.two_boards import BOARDS
 from bralto.core.views.model import View
 
 if TYPE_CHECKING:

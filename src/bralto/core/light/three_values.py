@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.session.facts import Fact
-from bralto.core.study import Point
+from bralto.core.study.values import Point
 from bralto.core.tolerances import Grade
 
 __all__ = ["ThreeValues", "value_facts"]

@@ -7,11 +7,11 @@ from collections.abc import Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.constructions import Form, convex_hull
+from bralto.core.discover.constructions import Form, convex_hull
 from bralto.core.discover.figures import Figure
-from bralto.core.frames import image_points
 from bralto.core.results import NotMeasurable
-from bralto.core.study import OUTLINE, Picture
+from bralto.core.study.frames import image_points
+from bralto.core.study.values import OUTLINE, Picture
 
 __all__ = ["figure_area", "figure_forms"]
 

@@ -9,9 +9,9 @@ from datetime import datetime
 
 from bralto.core.longitudinal.comparison import Change, compared
 from bralto.core.longitudinal.focus import Focus
-from bralto.core.longitudinal.habit_words import change_words
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_table import TraitSpec
+from bralto.core.longitudinal.traits.habit_words import change_words
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_table import TraitSpec
 
 __all__ = ["AFTER", "BEFORE", "Outcome", "outcome"]
 

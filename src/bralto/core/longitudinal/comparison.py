@@ -8,11 +8,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.longitudinal.discovery import discoveries
-from bralto.core.longitudinal.random_effects import LEVEL
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_habits import FEWEST, trait_over
-from bralto.core.longitudinal.trait_table import TraitSpec, traits_of
+from bralto.core.longitudinal.statistics.discovery import discoveries
+from bralto.core.longitudinal.statistics.random_effects import LEVEL
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import FEWEST, trait_over
+from bralto.core.longitudinal.traits.trait_table import TraitSpec, traits_of
 from bralto.core.student import quantile, two_sided
 
 __all__ = ["TEN", "Change", "compared", "last_ten"]

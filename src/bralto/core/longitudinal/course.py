@@ -10,10 +10,10 @@ from typing import NamedTuple
 
 import numpy as np
 
+from bralto.core.examination.summary import SKILLS
 from bralto.core.longitudinal.selection import Counted
-from bralto.core.longitudinal.trend import LAST, Trend, more_studies, trend_of
+from bralto.core.longitudinal.statistics.trend import LAST, Trend, more_studies, trend_of
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import SKILLS
 
 __all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "courses", "trend_words"]
 

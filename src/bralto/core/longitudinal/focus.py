@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
-from bralto.core.longitudinal.trait_table import TraitSpec, trait_named
+from bralto.core.longitudinal.traits.trait_table import TraitSpec, trait_named
 
 __all__ = ["KIND", "Focus", "focus_document", "focuses", "worked_on"]
 

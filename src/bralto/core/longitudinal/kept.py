@@ -8,16 +8,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.advice import Advised
-from bralto.core.assessment import Assessment, Measured
 from bralto.core.corrections.listing import lay_out
 from bralto.core.discover.figures import figure_of
+from bralto.core.examination.advice import Advised
+from bralto.core.examination.assessment import Assessment, Measured
+from bralto.core.examination.summary import MissFigure, SkillFigure, Summary
 from bralto.core.fit.miss import Miss
 from bralto.core.heads.heads_held import heads_of
-from bralto.core.longitudinal.joint_fit import JointFit, fit_jointly
-from bralto.core.longitudinal.levelled import Levelled, level_out
 from bralto.core.longitudinal.skills import skills_of
-from bralto.core.longitudinal.study_traits import (
+from bralto.core.longitudinal.traits.joint_fit import JointFit, fit_jointly
+from bralto.core.longitudinal.traits.levelled import Levelled, level_out
+from bralto.core.longitudinal.traits.study_traits import (
     OF_HEAD,
     SeenDrawn,
     StudyTraits,
@@ -26,8 +27,7 @@ from bralto.core.longitudinal.study_traits import (
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Guess
-from bralto.core.summary import MissFigure, SkillFigure, Summary
+from bralto.core.study.values import Guess
 
 __all__ = ["Kept", "keep_of"]
 

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.longitudinal.discovery import discoveries
-from bralto.core.longitudinal.random_effects import LEVEL
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.statistics.discovery import discoveries
+from bralto.core.longitudinal.statistics.random_effects import LEVEL
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS
 from bralto.core.student import quantile, two_sided

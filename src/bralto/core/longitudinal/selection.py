@@ -1,6 +1,6 @@
 """Which studies the record counts: what each is told apart by, and how many every choice leaves.
 
-Light on purpose, like `core.summary`: thousands of studies are gone through while a menu opens.
+Light on purpose, like `core.examination.summary`: thousands of studies are gone through while a menu opens.
 """
 
 from __future__ import annotations
@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import NamedTuple
 
-from bralto.core.study_terms import StudyKind
-from bralto.core.summary import Facts, Summary
+from bralto.core.examination.summary import Facts, Summary
+from bralto.core.study.terms import StudyKind
 
 __all__ = [
     "ALL", "ASPECTS", "WHOLE", "Aspect", "Choices", "Counted", "chosen", "first_choice",

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
-from bralto.core.longitudinal.levelled import Levelled
+from bralto.core.examination.summary import SKILLS, SkillFigure
+from bralto.core.longitudinal.traits.levelled import Levelled
 from bralto.core.measures.shapes import ShapeReading
-from bralto.core.summary import SKILLS, SkillFigure
 from bralto.core.uncertainty import propagate
 
 __all__ = ["middle_half", "skills_of"]

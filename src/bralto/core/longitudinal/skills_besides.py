@@ -8,10 +8,10 @@ from bralto.core.action.sweep_pairs import sweep_pairs, sweeps_of
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.corrections.push import POSE, pushes_of
 from bralto.core.discover.figures import figure_of
+from bralto.core.examination.summary import SkillFigure, Summary
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.how_sighted import sighting_of_study
-from bralto.core.study import State, Study
-from bralto.core.summary import SkillFigure, Summary
+from bralto.core.study.values import State, Study
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.anchored import view_of
 

@@ -6,10 +6,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from bralto.core.examination.summary import MissFigure, SkillFigure, Summary
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.summary import MissFigure, SkillFigure, Summary
 from bralto.core.tolerances import COVERAGE
 
 __all__ = ["SkillStep", "Step", "skill_step", "step_between"]

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from bralto.core.examination.summary import Facts
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.poses import named_poses
-from bralto.core.page_plan import PAPERS
+from bralto.core.measures.short_set import short_set_of
+from bralto.core.page.page_plan import PAPERS
 from bralto.core.session.notes import notes_of
-from bralto.core.short_set import short_set_of
-from bralto.core.study import RENDERED, Study
-from bralto.core.summary import Facts
+from bralto.core.study.values import RENDERED, Study
 from bralto.core.views.anchored import view_of
 
 __all__ = ["answers_of", "facts_of"]

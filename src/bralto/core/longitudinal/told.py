@@ -10,9 +10,9 @@ from bralto.core.longitudinal.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.course import Course, courses
 from bralto.core.longitudinal.made_how import Told, questions_told
 from bralto.core.longitudinal.selection import Counted
-from bralto.core.longitudinal.study_traits import StudyTraits
-from bralto.core.longitudinal.trait_habits import LAST, Habit, found_habits
-from bralto.core.longitudinal.trait_table import group_of
+from bralto.core.longitudinal.traits.study_traits import StudyTraits
+from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habits
+from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.core.tolerances import GRADES, GRADES_OF, Grade
 
 __all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of", "skills_told"]

@@ -18,7 +18,7 @@ from bralto.core.mannequin.kinematics import Posed, posed
 from bralto.core.mannequin.known import MODEL, camera_of
 from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.pose import Pose
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 
 __all__ = ["InDepth", "InSpace", "Moved", "heads_in_picture", "in_depth"]
 

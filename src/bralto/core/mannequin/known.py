@@ -11,7 +11,7 @@ from bralto.core.discover.levels import Standpoint
 from bralto.core.errors import UserError
 from bralto.core.mannequin.builds import Build, build_named
 from bralto.core.mannequin.setting import DEFAULT_BUILD
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 
 __all__ = [
     "MODEL", "QUICK_S", "KnownLength", "camera_of", "is_quick", "known_lengths", "standpoint_of",

@@ -13,10 +13,10 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.frames import SightMarks, image_points, sight_marks
 from bralto.core.measures.masses import ENOUGH, mass_weights, support
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
+from bralto.core.study.frames import SightMarks, image_points, sight_marks
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
 __all__ = ["PointTable", "picture_points", "places_of", "point_table"]

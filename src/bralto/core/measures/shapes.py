@@ -12,12 +12,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.frames import sight_points
 from bralto.core.measures.contours import contours_apart
 from bralto.core.measures.units import Length, Unit
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture
-from bralto.core.study_terms import Visibility
+from bralto.core.study.frames import sight_points
+from bralto.core.study.terms import Visibility
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 
 __all__ = ["Figure", "ShapeReading", "area", "centroid", "principal_tilt", "read_shapes"]

@@ -6,22 +6,22 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from bralto.core.assessment import Assessment
 from bralto.core.canons.compare import completed
 from bralto.core.canons.shipped_canons import Average, Canon
 from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.figures import Figure
+from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.measures.posture import FROM_LEVEL
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.phrases import signed, spread
-from bralto.core.posture import FROM_LEVEL
-from bralto.core.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.pass_keys import PassKey
-from bralto.core.wording import simple_ratio
+from bralto.core.words.phrases import signed, spread
+from bralto.core.words.wording import simple_ratio
 
 __all__ = ["Fact", "canon_facts", "edge_facts", "facts_of", "reading_facts"]
 

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from bralto.core.assessment import Assessment
-from bralto.core.phrases import spread
+from bralto.core.examination.assessment import Assessment
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import spread
 
 __all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet"]
 

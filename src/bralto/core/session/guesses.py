@@ -9,13 +9,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from bralto.core.assessment import Assessment
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.questions import ask
+from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.kinds import fold_degrees
-from bralto.core.posture import STANDS, posture
-from bralto.core.readings import UNITS
-from bralto.core.study import Guess
+from bralto.core.measures.posture import STANDS, posture
+from bralto.core.measures.readings import UNITS
+from bralto.core.study.values import Guess
 
 __all__ = ["GUESSED", "Asked", "Compared", "Told", "questions", "seeing_and_doing", "told_right"]
 

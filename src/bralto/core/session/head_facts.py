@@ -12,7 +12,7 @@ from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.session.facts import Fact
 from bralto.core.tolerances import Grade
-from bralto.core.wording import simple_ratio
+from bralto.core.words.wording import simple_ratio
 
 __all__ = ["head_facts"]
 

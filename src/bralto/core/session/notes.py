@@ -10,7 +10,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 
 __all__ = ["KEY", "LOG", "Notes", "PlanNote", "notes_of", "with_notes"]
 

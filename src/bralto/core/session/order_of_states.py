@@ -8,19 +8,19 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.assessment import Assessment, measured
 from bralto.core.discover.envelope import EDGES, envelope_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.errors import UserError
-from bralto.core.frames import SightMarks, sight_marks
-from bralto.core.phrases import spread
-from bralto.core.readings import Reading
+from bralto.core.examination.assessment import Assessment, measured
+from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import Finding
 from bralto.core.session.stages import STAGES
-from bralto.core.study import State, Study
+from bralto.core.study.frames import SightMarks, sight_marks
+from bralto.core.study.values import State, Study
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.anchored import view_of
+from bralto.core.words.phrases import spread
 
 __all__ = [
     "EARLY", "Order", "Settled", "early_state", "order_findings", "order_of", "settled_edges",

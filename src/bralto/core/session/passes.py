@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from bralto.core.measures.masses import FEET
 from bralto.core.session.tapes import TapeOrder
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.model import View
 from bralto.core.views.pass_keys import PassKey
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from bralto.core.errors import UserError
-from bralto.core.page_plan import Extent, SheetPlan, extent_of_marks, paper_size, plan_sheet
-from bralto.core.phrases import sentence
+from bralto.core.page.page_plan import Extent, SheetPlan, extent_of_marks, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
-from bralto.core.sightings.sheet_extent import extent_of_sightings
+from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.core.views.model import View
+from bralto.core.words.phrases import sentence
 
 __all__ = ["plan_of", "plan_of_sightings"]
 

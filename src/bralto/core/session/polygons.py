@@ -5,10 +5,10 @@ from __future__ import annotations
 from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.phrases import signed
-from bralto.core.study import OUTLINE
+from bralto.core.study.values import OUTLINE
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
+from bralto.core.words.phrases import signed
 
 __all__ = ["FEWEST_CORNERS", "shape_verdict", "shape_words", "suggested_shapes"]
 

@@ -13,7 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats
-from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.views.model import View
 
 __all__ = ["shown_marks", "sighted_checks", "sighted_marks"]

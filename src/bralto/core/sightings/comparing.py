@@ -14,8 +14,8 @@ from itertools import combinations
 
 import numpy as np
 
-from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import MeasureSpec, View
 

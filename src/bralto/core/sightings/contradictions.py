@@ -9,7 +9,7 @@ from statistics import NormalDist
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import EXACT, imply
+from bralto.core.sightings.figure.implied import EXACT, imply
 from bralto.core.sightings.taken import Sighting
 from bralto.core.views.model import View
 

@@ -12,9 +12,9 @@ from bralto.core.measures.points import picture_points
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import View

@@ -10,14 +10,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from bralto.core.examination.summary import SkillFigure
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
 from bralto.core.sightings.taken import Sighting, Sort
-from bralto.core.study import Picture, Study
-from bralto.core.summary import SkillFigure
+from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View

@@ -8,8 +8,8 @@ from functools import lru_cache
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.comparing import best_comparison
-from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import Implied, imply
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of

@@ -16,8 +16,8 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
-from bralto.core.sightings.formulas import Sighter
-from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import MeasureSpec, View

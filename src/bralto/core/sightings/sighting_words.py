@@ -9,11 +9,11 @@ from fractions import Fraction
 
 from bralto.core.errors import UserError
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
-from bralto.core.phrases import spread
 from bralto.core.sightings.read_off import HeadChange
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
-from bralto.core.wording import simple_ratio
+from bralto.core.words.phrases import spread
+from bralto.core.words.wording import simple_ratio
 
 __all__ = [
     "Asked", "asked", "doubt_said", "head_change_said", "heads_said", "label_of", "read_value",

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from bralto.core.measures.readings import UNITS
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
-from bralto.core.readings import UNITS
-from bralto.core.sightings.implied import Implied
-from bralto.core.sightings.stand_in import as_sighted
+from bralto.core.sightings.figure.implied import Implied
+from bralto.core.sightings.figure.stand_in import as_sighted
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 

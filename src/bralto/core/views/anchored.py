@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 from bralto.core.views.model import Landmark, View
 from bralto.core.views.shipped_views import mark_measures, view_named
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from bralto.core.study_terms import School
+from bralto.core.study.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
 
 __all__ = [

@@ -15,8 +15,8 @@ from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
 from bralto.core.mannequin.mass import Weight, weigh
 from bralto.core.mannequin.sculpt import CAST
 from bralto.core.mannequin.standing import seat
-from bralto.core.study import Mark
-from bralto.core.study_terms import Visibility
+from bralto.core.study.terms import Visibility
+from bralto.core.study.values import Mark
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

@@ -25,7 +25,7 @@ _WHICH = {
     "forearms": ("forearm_r", "forearm_l"), "shanks": ("shank_r", "shank_l"),
     "hands": ("hand_r", "hand_l"), "feet": ("foot_r", "foot_l"),
 }  # fmt: skip
-"""Of traits of size (`core.longitudinal.trait_table`), the parts that come out so."""
+"""Of traits of size (`core.longitudinal.traits.trait_table`), the parts that come out so."""
 
 _SIDES = {"sides.arm": "arm", "sides.leg": "leg", "sides.forearm": "forearm"}
 _STIFF = ("tilts", "leans", "counter_tilt")

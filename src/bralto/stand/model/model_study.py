@@ -9,12 +9,12 @@ from typing import Any
 from PIL import Image
 
 from bralto.core.action.sweeps import WHOLE
+from bralto.core.examination.sides import Side
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
-from bralto.core.sides import Side
-from bralto.core.study import RENDERED, Picture, Study
+from bralto.core.study.values import RENDERED, Picture, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import AnswerKey, answer_key

@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
-from bralto.core.study import Picture, Sheet, State
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture, Sheet, State
 from bralto.imaging.load import CleanPicture, clean_picture, mirrored_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping, picture_of

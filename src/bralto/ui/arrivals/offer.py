@@ -18,12 +18,12 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.session.stages import stages_to_come
-from bralto.core.study import Study
+from bralto.core.study.values import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
-from bralto.ui.choice_box import choice_box
 from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["Offer"]
 

@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.study import PERMISSIONS
-from bralto.ui.choice_box import choice_box
+from bralto.core.study.values import PERMISSIONS
 from bralto.ui.room import fit_slip
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["PermissionSlip", "permission_choice"]
 

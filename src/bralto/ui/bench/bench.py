@@ -8,41 +8,40 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from bralto.core.mannequin.known import is_quick
 from bralto.core.session.tapes import TapeOrder
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.board_alignment import Looking
-from bralto.ui.bench.corner_work import CornerWork
-from bralto.ui.bench.correction_list import Moves
-from bralto.ui.bench.curve_work import CurveWork
-from bralto.ui.bench.doubt_slips import Doubts
-from bralto.ui.bench.doubt_work import DoubtWork
 from bralto.ui.bench.edge import Edge
-from bralto.ui.bench.eye_first import EyeFirst
-from bralto.ui.bench.find_card import FindCard
+from bralto.ui.bench.eye.eye_first import EyeFirst
+from bralto.ui.bench.eye.guess_slip import GuessSlip
+from bralto.ui.bench.eye.judging_slip import JudgingSlip
 from bralto.ui.bench.gliding import Gliding
-from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.headings import ladder_title, tape_of, write_headings
-from bralto.ui.bench.judging_slip import JudgingSlip
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
-from bralto.ui.bench.light_work import LightWork
-from bralto.ui.bench.mark_work import MarkWork
 from bralto.ui.bench.middle_column import Middle
-from bralto.ui.bench.off_list import OffList
-from bralto.ui.bench.order_work import OrderWork
-from bralto.ui.bench.pass_pages import page_of
-from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.bench.passes.find_card import FindCard
+from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.rail import Rail
-from bralto.ui.bench.saying import Saying
-from bralto.ui.bench.screen_reader import board_words, ladder_words, mark_words, rail_words
-from bralto.ui.bench.sighting import Sighting
-from bralto.ui.bench.special_prompts import special_prompt, usual_prompt
-from bralto.ui.boards.drawing_over import Ghost
+from bralto.ui.bench.told.correction_list import Moves
+from bralto.ui.bench.told.doubt_slips import Doubts
+from bralto.ui.bench.told.headings import ladder_title, tape_of, write_headings
+from bralto.ui.bench.told.off_list import OffList
+from bralto.ui.bench.told.saying import Saying
+from bralto.ui.bench.told.screen_reader import board_words, ladder_words, mark_words, rail_words
+from bralto.ui.bench.told.special_prompts import special_prompt, usual_prompt
+from bralto.ui.bench.work.corner_work import CornerWork
+from bralto.ui.bench.work.curve_work import CurveWork
+from bralto.ui.bench.work.doubt_work import DoubtWork
+from bralto.ui.bench.work.light_work import LightWork
+from bralto.ui.bench.work.mark_work import MarkWork
+from bralto.ui.bench.work.order_work import OrderWork
+from bralto.ui.bench.work.picture_commands import PictureWork
+from bralto.ui.bench.work.sighting import Sighting
+from bralto.ui.boards.overlays.drawing_over import Ghost
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
@@ -52,6 +51,7 @@ from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.heading import Heading
 
 __all__ = ["Bench"]
 
@@ -324,7 +324,7 @@ class Bench(QWidget):
 
     def write_log(self) -> None:
         """What went well, what next: a slip to write it on."""
-        from bralto.ui.log_slip import LogSlip
+        from bralto.ui.slips.log_slip import LogSlip
 
         slip = LogSlip(self.study.study.title or "Untitled study", self.study.notes, self)
         slip.accepted.connect(lambda: self.study.head.note(slip.noted()))
@@ -332,7 +332,7 @@ class Bench(QWidget):
 
     def push(self) -> None:
         """What is meant otherwise than it is seen: a slip to choose it on."""
-        from bralto.ui.bench.push_slip import PushSlip
+        from bralto.ui.bench.passes.push_slip import PushSlip
 
         placed = self.study.picture(Board.REFERENCE).placed()
         keys = tuple(key for key in self.study.view.placing if key in placed)

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.store.library import Library
 from bralto.ui.place import Place

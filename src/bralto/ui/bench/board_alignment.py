@@ -9,11 +9,11 @@ from functools import partial
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPolygonF
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.ladder import Ladder
-from bralto.ui.bench.pass_pages import page_of
+from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from bralto.core.canons.shipped_canons import canon_named, canons_of
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.imaging.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heading import Choice
 from bralto.ui.session import pointing
 from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.widgets.heading import Choice
 
 __all__ = ["board_menu"]
 

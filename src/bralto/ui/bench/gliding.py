@@ -10,8 +10,8 @@ from functools import partial
 from PyQt6.QtCore import QEasingCurve, QObject, QPointF, QSizeF, Qt, QVariantAnimation
 from PyQt6.QtWidgets import QApplication
 
-from bralto.core.two_boards import Board
-from bralto.core.whereabouts import Whereabouts
+from bralto.core.marking.whereabouts import Whereabouts
+from bralto.core.study.two_boards import Board
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.session.moment import Moment

@@ -11,24 +11,24 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.readings import Reading
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.tolerances import COVERAGE
-from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.model import View
-from bralto.core.wording import error_text
+from bralto.core.words.wording import error_text
 from bralto.ui.boards.board import point_on_board
-from bralto.ui.boards.overlay import direction_of
+from bralto.ui.boards.overlays.overlay import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heard import Heard
-from bralto.ui.label_spreading import spread_out
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, elided, rule, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
+from bralto.ui.widgets.label_spreading import spread_out
 
 __all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
 

@@ -9,13 +9,13 @@ from typing import NamedTuple
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from bralto.core.two_boards import BOARDS, Board
-from bralto.ui.bench.correction_list import Moves
-from bralto.ui.bench.doubt_slips import Doubts
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.middle_column import Middle
-from bralto.ui.bench.off_list import FOLDED, UNFOLDED, OffList
-from bralto.ui.bench.pass_pages import page_of
+from bralto.ui.bench.passes.pass_pages import page_of
+from bralto.ui.bench.told.correction_list import Moves
+from bralto.ui.bench.told.doubt_slips import Doubts
+from bralto.ui.bench.told.off_list import FOLDED, UNFOLDED, OffList
 
 __all__ = ["BenchLayout"]
 

@@ -8,28 +8,28 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.session.gate import next_answer
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.pass_keys import PassKey
-from bralto.ui.bench.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
-from bralto.ui.bench.curve_work import CurveWork
-from bralto.ui.bench.fan import TiltFan
-from bralto.ui.bench.ground_work import GroundWork
-from bralto.ui.bench.guess_slip import GuessSlip
-from bralto.ui.bench.judging_slip import JudgingSlip
-from bralto.ui.bench.level_sliders import LevelSliders
-from bralto.ui.bench.light_work import LightWork
-from bralto.ui.bench.likeness_rows import LEVEL, PUSH, REGION
-from bralto.ui.bench.pass_pages import page_of
-from bralto.ui.bench.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
-from bralto.ui.bench.picture_commands import PictureWork
+from bralto.ui.bench.eye.guess_slip import GuessSlip
+from bralto.ui.bench.eye.judging_slip import JudgingSlip
+from bralto.ui.bench.passes.action_rows import CURVES, PUSH_NEW, PUSH_OFF, TAKE
+from bralto.ui.bench.passes.fan import TiltFan
+from bralto.ui.bench.passes.level_sliders import LevelSliders
+from bralto.ui.bench.passes.likeness_rows import LEVEL, PUSH, REGION
+from bralto.ui.bench.passes.pass_pages import page_of
+from bralto.ui.bench.passes.pass_rows import ANSWER, LINE, LOGGED, MEANT, NEW_SHAPE, SHAPE
+from bralto.ui.bench.work.curve_work import CurveWork
+from bralto.ui.bench.work.ground_work import GroundWork
+from bralto.ui.bench.work.light_work import LightWork
+from bralto.ui.bench.work.picture_commands import PictureWork
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.plan_board import PlanBoard
 from bralto.ui.plan.plan_slip import PlanSlip
-from bralto.ui.row_list import Row, Rows
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.row_list import Row, Rows
 
 __all__ = ["Middle"]
 

@@ -6,20 +6,20 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.readings import Reading
-from bralto.core.two_boards import Board
-from bralto.core.wording import error_text
+from bralto.core.study.two_boards import Board
+from bralto.core.words.wording import error_text
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heard import Heard
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.paint import Align, rule, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
 
 __all__ = ["Rail"]
 

@@ -8,7 +8,7 @@ from typing import NamedTuple, Protocol
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QImage, QPainter
 
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.theme.tokens import Tokens

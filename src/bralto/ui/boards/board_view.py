@@ -10,16 +10,16 @@ import numpy as np
 from PyQt6.QtGui import QPolygonF
 
 from bralto.core.arrays import Floats
-from bralto.core.bend_grid import BendGrid, bend_grid
-from bralto.core.curled import Bends
-from bralto.core.frames import sheet_homography, warp
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Sheet
-from bralto.core.two_boards import Board
+from bralto.core.study.bend_grid import BendGrid, bend_grid
+from bralto.core.study.curled import Bends
+from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture, Sheet
 from bralto.ui.boards.viewport import Viewport
 
 if TYPE_CHECKING:
-    from bralto.core.assessment import Assessment
+    from bralto.core.examination.assessment import Assessment
 
 __all__ = ["bends_of", "from_flat_px", "head_px", "in_flat_px", "lay"]
 

@@ -6,8 +6,8 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from bralto.core.constructions import convex_hull
-from bralto.core.study import OUTLINE
+from bralto.core.discover.constructions import convex_hull
+from bralto.core.study.values import OUTLINE
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.theme.tokens import LIGHT
 

@@ -20,29 +20,29 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.mark_worth import placing_spread
-from bralto.core.repeats import kind_of
-from bralto.core.two_boards import Board
-from bralto.core.whereabouts import about_a_head
+from bralto.core.marking.mark_worth import placing_spread
+from bralto.core.marking.repeats import kind_of
+from bralto.core.marking.whereabouts import about_a_head
+from bralto.core.study.two_boards import Board
 from bralto.imaging.looks import LOOKS
-from bralto.ui.boards import overlay
 from bralto.ui.boards.board_view import lay
-from bralto.ui.boards.forms_and_canons import draw_laid
-from bralto.ui.boards.keyboard_placing import KeyHand
+from bralto.ui.boards.hands.keyboard_placing import KeyHand
+from bralto.ui.boards.hands.line_hand import LineHand
+from bralto.ui.boards.hands.other_hands import Fingers, as_mouse
+from bralto.ui.boards.hands.pointer_placing import PointerHand
+from bralto.ui.boards.hands.tools import SWEEP, Tool
 from bralto.ui.boards.laying import paint_laid
-from bralto.ui.boards.line_hand import LineHand
-from bralto.ui.boards.other_hands import Fingers, as_mouse
-from bralto.ui.boards.pointer_placing import PointerHand
+from bralto.ui.boards.overlays import overlay
+from bralto.ui.boards.overlays.forms_and_canons import draw_laid
 from bralto.ui.boards.pyramid import level_of
-from bralto.ui.boards.tools import SWEEP, Tool
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heard import Heard
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
 
 __all__ = ["PictureBoard"]
 

@@ -13,8 +13,8 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Mark
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark
 from bralto.ui.boards.board_view import in_flat_px
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard

@@ -20,7 +20,7 @@ from bralto.imaging.load import LARGEST_PIXELS
 from bralto.ui.boards.pixels import pixels_within
 
 if TYPE_CHECKING:
-    from bralto.core.bend_grid import BendGrid
+    from bralto.core.study.bend_grid import BendGrid
 
 __all__ = ["level_of", "load_preview", "load_pyramid", "straightened"]
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF
 from PyQt6.QtGui import QPainterPath, QTransform
 
 if TYPE_CHECKING:  # the shelf needs no NumPy
-    from bralto.core.bend_grid import BendGrid
+    from bralto.core.study.bend_grid import BendGrid
 
 __all__ = ["Viewport"]
 

@@ -6,17 +6,17 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from bralto.core.carry import carry_by_fit, confirmed, is_proposed
 from bralto.core.doubts.at_once import ask_at_once
-from bralto.core.mark_worth import HIDDEN_TIMES
-from bralto.core.placing import choose_side
+from bralto.core.marking.carry import carry_by_fit, confirmed, is_proposed
+from bralto.core.marking.mark_worth import HIDDEN_TIMES
+from bralto.core.marking.placing import choose_side
+from bralto.core.marking.snapped import snapped_to, unsnapped
+from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.results import NotMeasurable
-from bralto.core.snapped import snapped_to, unsnapped
-from bralto.core.study import Mark, Picture
-from bralto.core.study_terms import Visibility
+from bralto.core.study.terms import Visibility
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import SAME_SPOT_PX
-from bralto.core.two_boards import BOARDS, Board
-from bralto.core.whereabouts import about_a_head
 from bralto.ui.document.edits import Pair
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import InHand

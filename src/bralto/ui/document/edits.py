@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from PyQt6.QtGui import QUndoCommand
 
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import Anchor, Mark, Picture
-from bralto.ui.refusable import RefusableEdit
+from bralto.core.study.values import Anchor, Mark, Picture
+from bralto.ui.document.refusable import RefusableEdit
 
 if TYPE_CHECKING:
     from bralto.ui.document.study_document import StudyDocument

@@ -11,21 +11,21 @@ from typing import Concatenate, ParamSpec
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
-from bralto.core.assessment import Assessment
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
-from bralto.core.examination import Examination, GroundPair
-from bralto.core.placing import Step
+from bralto.core.examination.assessment import Assessment
+from bralto.core.examination.examine import Examination, GroundPair
+from bralto.core.marking.placing import Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
-from bralto.core.study import Picture, Study
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
-from bralto.core.two_boards import BOARDS, Board
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library
-from bralto.store.reading import StoredStudy
+from bralto.store.sqlite.reading import StoredStudy
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
 from bralto.ui.document.own_points import OwnPoints

@@ -7,9 +7,9 @@ from dataclasses import replace
 from string import ascii_uppercase
 from typing import TYPE_CHECKING
 
-from bralto.core.study import MOST_ANCHORS, Anchor, Mark
-from bralto.core.study_terms import Visibility
-from bralto.core.two_boards import Board
+from bralto.core.study.terms import Visibility
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import MOST_ANCHORS, Anchor, Mark
 from bralto.ui.session import prompting
 
 if TYPE_CHECKING:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from bralto.core.carry import carry_by_sheet
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
+from bralto.core.marking.carry import carry_by_sheet
 from bralto.core.results import NotMeasurable
-from bralto.core.study import OUTLINE, Mark, Picture, Sheet, State
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import OUTLINE, Mark, Picture, Sheet, State
 from bralto.ui.document.board_edits import BoardEdits
 
 if TYPE_CHECKING:

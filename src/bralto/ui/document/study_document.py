@@ -10,9 +10,9 @@ from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import Anchor, Mark, Picture, State, Study
+from bralto.core.study.values import Anchor, Mark, Picture, State, Study
 from bralto.store.library import Library
-from bralto.store.reading import StoredStudy
+from bralto.store.sqlite.reading import StoredStudy
 from bralto.ui.document.edits import (
     MarksEdit,
     MirrorEdit,

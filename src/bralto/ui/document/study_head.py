@@ -8,8 +8,8 @@ from dataclasses import replace
 from bralto.core.corrections.push import push_intent, pushes_of
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import Guess, Intent, Study
-from bralto.core.study_terms import School, StudyKind
+from bralto.core.study.terms import School, StudyKind
+from bralto.core.study.values import Guess, Intent, Study
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument
 

@@ -7,8 +7,8 @@ from bralto.core.discover.levels import Tie, can_be_tied
 from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import tied
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Study
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Study
 from bralto.store.library import Library
 from bralto.store.summaries import ShelfRow
 

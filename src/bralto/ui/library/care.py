@@ -99,7 +99,7 @@ class Care(QObject):
         """A backup where one is due, the bin emptied, strays swept: off the GUI thread."""
         if self._library.reading or not self._library.in_place:
             return
-        from bralto.store.housekeeping import keep_house
+        from bralto.store.care.housekeeping import keep_house
 
         work = partial(keep_house, self._library.root, self._library)
         self._tasks.run(work, self._on_house, self.refused.emit)
@@ -112,7 +112,7 @@ class Care(QObject):
     def protect(self) -> None:
         """Part of the library is damaged: only read from now on, and offer the newest backup."""
         self._library.protect()
-        from bralto.store.backups import backups
+        from bralto.store.care.backups import backups
 
         there = [one for one in backups(self._library.root) if one.kind != "replaced"]
         words = "Part of this library is damaged. What can be read is shown; nothing is changed."

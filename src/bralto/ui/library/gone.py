@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.phrases import sentence
+from bralto.core.words.phrases import sentence
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.room import fit_slip

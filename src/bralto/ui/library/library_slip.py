@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.phrases import sentence
-from bralto.store.backups import Backup, backups, keep_backup
+from bralto.core.words.phrases import sentence
+from bralto.store.care.backups import Backup, backups, keep_backup
 from bralto.store.library import Library
 from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
@@ -125,7 +125,7 @@ class LibrarySlip(QDialog):
         self._show()
 
     def _look_through(self) -> None:
-        from bralto.store.checking import check
+        from bralto.store.care.checking import check
 
         self._run("Looking through all of it …", partial(check, self._library), self._on_checked)
 

@@ -11,8 +11,8 @@ from PyQt6.QtGui import QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.phrases import sentence
-from bralto.store.backups import Backup, newest_sound, restore
+from bralto.core.words.phrases import sentence
+from bralto.store.care.backups import Backup, newest_sound, restore
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 from bralto.store.lock import Lock

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QPushButton, QSlider, QWidget
 
-from bralto.ui.typed import share_undo
+from bralto.ui.widgets.typed import share_undo
 
 __all__ = ["Dial", "Dials", "plain_button"]
 

@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 from bralto.core.mannequin.joints import Joint, joints
 from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import HARDEST
-from bralto.ui.choice_box import choice_box
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["JointsPage"]
 

@@ -23,7 +23,7 @@ from bralto.core.mannequin.camera import FILM_MM
 from bralto.core.mannequin.reach import get_ready
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
-from bralto.store.modelled import add_model_study
+from bralto.store.record.modelled import add_model_study
 from bralto.ui.model.bell import Bell
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer

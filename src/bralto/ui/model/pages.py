@@ -19,11 +19,11 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.mannequin.builds import builds, ranges
 from bralto.core.mannequin.setting import SUBJECTS
-from bralto.core.phrases import minutes
-from bralto.ui.choice_box import choice_box
+from bralto.core.words.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.settings import Settings
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["FigurePage", "LightPage", "SeriesPage"]
 

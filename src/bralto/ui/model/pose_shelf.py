@@ -9,12 +9,12 @@ from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPainter, Q
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from bralto.core.mannequin.poses import HARDEST, NamedPose, named_poses
-from bralto.ui.heard import Heard
 from bralto.ui.model.drawn import small_picture
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
 
 __all__ = ["PoseShelf"]
 

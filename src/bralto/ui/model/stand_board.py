@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.reach import GRIPS, OF_HEAD
-from bralto.ui.heard import Heard
 from bralto.ui.model.drawn import Drawer, Drawn
 from bralto.ui.model.handles import (
     eye_at_height,
@@ -36,6 +35,7 @@ from bralto.ui.model.model_state import ModelState
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
 
 __all__ = ["StandBoard"]
 

@@ -8,16 +8,16 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from bralto.core.constructions import Form, construct
+from bralto.core.discover.constructions import Form, construct
 from bralto.core.discover.figures import Figure
-from bralto.core.page_plan import SheetPlan
+from bralto.core.page.page_plan import SheetPlan
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.session.planning import plan_of, plan_of_sightings
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.label_spreading import spread_out
 from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.widgets.label_spreading import spread_out
 
 __all__ = ["CHECK_BAR_MM", "Paper", "paint_paper"]
 

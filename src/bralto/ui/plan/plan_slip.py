@@ -16,20 +16,20 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.lengths import bare_length, length, short_unit, size
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.page_plan import PAPERS, SheetPlan, divider_words, paper_size
-from bralto.core.phrases import sentence
+from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size
 from bralto.core.session.planning import plan_of
-from bralto.core.two_boards import Board
-from bralto.ui.choice_box import choice_box
+from bralto.core.study.two_boards import Board
+from bralto.core.words.lengths import bare_length, length, short_unit, size
+from bralto.core.words.phrases import sentence
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.length_spin import LengthSpin
 from bralto.ui.plan.paper import Paper
-from bralto.ui.row_list import Row, Rows
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.typed import share_undo
+from bralto.ui.widgets.choice_box import choice_box
+from bralto.ui.widgets.length_spin import LengthSpin
+from bralto.ui.widgets.row_list import Row, Rows
+from bralto.ui.widgets.typed import share_undo
 
 __all__ = ["PlanSlip"]
 

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPd
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.lengths import INCH, in_force, length
+from bralto.core.words.lengths import INCH, in_force, length
 from bralto.ui.plan.paper import CHECK_BAR_MM, Paper, paint_paper
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import FAMILY, print_font

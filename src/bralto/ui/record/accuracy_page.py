@@ -10,10 +10,9 @@ from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from bralto.core.longitudinal.course import COURSES, Course
 from bralto.core.longitudinal.selection import group_words
-from bralto.core.longitudinal.trait_habits import Habit
-from bralto.core.longitudinal.trait_table import group_of
+from bralto.core.longitudinal.traits.trait_habits import Habit
+from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.core.tolerances import COVERAGE
-from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.advice_panel import AdvicePanel
 from bralto.ui.record.chart import Band, Chart, Dots
@@ -22,7 +21,8 @@ from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import SkillFigure, heard_rows
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.timeline import day_words
+from bralto.ui.widgets.heading import Heading
+from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["AccuracyPage", "beside_of"]
 

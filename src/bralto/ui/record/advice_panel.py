@@ -8,9 +8,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bralto.core.longitudinal.advice_outcome import Outcome
-from bralto.core.longitudinal.habit_words import change_words, habit_title
 from bralto.core.longitudinal.told import HabitsTold
-from bralto.core.longitudinal.trait_habits import Habit
+from bralto.core.longitudinal.traits.habit_words import change_words, habit_title
+from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 

@@ -17,11 +17,11 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPoly
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.course import SKILL_TITLES
-from bralto.ui.heard import Heard
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.heard import Heard
 
 __all__ = ["Band", "Chart", "Dot", "Dots"]
 

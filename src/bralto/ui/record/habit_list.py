@@ -10,19 +10,19 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.advice_outcome import Outcome
-from bralto.core.longitudinal.habit_words import (
+from bralto.core.longitudinal.traits.habit_words import (
     habit_figure,
     habit_title,
     note_words,
     range_words,
     spoken_habit,
 )
-from bralto.core.longitudinal.trait_habits import Habit
+from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.measures.verdict_names import Verdict
-from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.slip_list import SlipList
 
 __all__ = ["HabitList", "HabitScale", "percent_of", "reach_of"]
 

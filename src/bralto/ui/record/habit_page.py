@@ -12,10 +12,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.longitudinal.habit_words import habit_figure, habit_title
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.told import HabitsTold
-from bralto.core.longitudinal.trait_habits import Habit
+from bralto.core.longitudinal.traits.habit_words import habit_figure, habit_title
+from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState

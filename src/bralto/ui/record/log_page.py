@@ -19,21 +19,21 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.phrases import minutes
 from bralto.core.session.notes import LOG, notes_of, with_notes
+from bralto.core.words.phrases import minutes
 from bralto.store.library import Library
-from bralto.ui.heading import Heading
-from bralto.ui.log_slip import LOG_TITLES, RATINGS, LogSlip
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
-from bralto.ui.slip_list import SlipList
+from bralto.ui.slips.log_slip import LOG_TITLES, RATINGS, LogSlip
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.timeline import day_words, local, month_words
+from bralto.ui.widgets.heading import Heading
+from bralto.ui.widgets.slip_list import SlipList
+from bralto.ui.widgets.timeline import day_words, local, month_words
 
 __all__ = ["LogPage"]
 

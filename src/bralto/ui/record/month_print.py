@@ -10,13 +10,13 @@ from PyQt6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
 from bralto.core.errors import UserError
-from bralto.core.lengths import INCH
-from bralto.core.phrases import minutes
+from bralto.core.words.lengths import INCH
+from bralto.core.words.phrases import minutes
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import FAMILY, plain_font
-from bralto.ui.timeline import local, month_words
+from bralto.ui.widgets.timeline import local, month_words
 
 __all__ = ["write_month"]
 

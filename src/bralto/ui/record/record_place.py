@@ -26,7 +26,7 @@ from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.timeline import months, span_of
+from bralto.ui.widgets.timeline import months, span_of
 
 __all__ = ["ACCURACY", "DRAWN", "LOG", "TODAY", "TRIES", "YEAR", "Record"]
 

@@ -14,10 +14,10 @@ from bralto.core.longitudinal.course import Course
 from bralto.core.longitudinal.focus import KIND, focus_document, worked_on
 from bralto.core.longitudinal.selection import ASPECTS, Counted, chosen, first_choice
 from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of, skills_told
-from bralto.core.longitudinal.trait_table import group_of
+from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
-from bralto.store.recorded import as_counted, read_traits_of
+from bralto.store.record.recorded import as_counted, read_traits_of
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
 

@@ -15,7 +15,7 @@ from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.timeline import day_words
+from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["WIDTH", "SkillFigure", "heard_rows"]
 

@@ -30,19 +30,19 @@ from bralto.core.longitudinal.practice import (
     done_document,
     plan_document,
 )
-from bralto.core.phrases import minutes
+from bralto.core.words.phrases import minutes
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
-from bralto.store.todays import Todays, todays
-from bralto.ui.heading import Heading
+from bralto.store.record.todays import Todays, todays
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
-from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, check, elided, ring, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.timeline import local
+from bralto.ui.widgets.heading import Heading
+from bralto.ui.widgets.slip_list import SlipList
+from bralto.ui.widgets.timeline import local
 
 __all__ = ["TodayPage"]
 

@@ -11,28 +11,28 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from bralto.core.assessment import measured
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import measured
+from bralto.core.examination.summary import Summary
 from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted, tries_of
 from bralto.core.longitudinal.skills_besides import skills_besides
 from bralto.core.longitudinal.steps import Step, skill_step, step_between
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.summary import Summary
-from bralto.core.wording import excess_text
+from bralto.core.words.wording import excess_text
 from bralto.store.library import Library
-from bralto.ui.heading import Heading
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.slip_list import SlipList
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import elided, rounded, text, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.timeline import day_words
+from bralto.ui.widgets.heading import Heading
+from bralto.ui.widgets.slip_list import SlipList
+from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["TriesPage"]
 

@@ -9,14 +9,15 @@ from functools import cached_property
 import numpy as np
 
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.assessment import Assessment
-from bralto.core.carry import is_proposed
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.common_corners import CommonCorners, common_corners
 from bralto.core.discover.lines import SightLine
-from bralto.core.examination import Examination
-from bralto.core.mark_worth import Hanging, told_from, worth_again
-from bralto.core.readings import Reading
+from bralto.core.examination.assessment import Assessment
+from bralto.core.examination.examine import Examination
+from bralto.core.marking.carry import is_proposed
+from bralto.core.marking.mark_worth import Hanging, told_from, worth_again
+from bralto.core.marking.whereabouts import Whereabouts, carried, expected, lying
+from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.gate import CHECKS, checked
 from bralto.core.session.notes import Notes
@@ -28,11 +29,10 @@ from bralto.core.session.passes import (
     worth_next,
 )
 from bralto.core.sightings.next_question import Next
-from bralto.core.study import Picture, Study
-from bralto.core.study_terms import School
-from bralto.core.two_boards import BOARDS, Board
+from bralto.core.study.terms import School
+from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.values import Picture, Study
 from bralto.core.views.pass_keys import PassKey
-from bralto.core.whereabouts import Whereabouts, carried, expected, lying
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState
 

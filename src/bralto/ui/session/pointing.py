@@ -9,8 +9,8 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.light.three_values import ThreeValues
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Point
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Point
 from bralto.ui.session.state import Ground, SessionState
 
 __all__ = [

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.at_once import Question
-from bralto.core.placing import Step, next_step
+from bralto.core.marking.placing import Step, next_step
 from bralto.core.session.passes import (
     Progress,
     SessionPass,
@@ -18,7 +18,7 @@ from bralto.core.session.passes import (
     worth_next,
 )
 from bralto.core.session.tapes import TapeOrder
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session.repeating import Repeating, repeat

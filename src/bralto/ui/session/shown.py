@@ -8,12 +8,12 @@ from functools import lru_cache
 from bralto.core.canons.figure import canon_picture
 from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.errors import UserError
-from bralto.core.examination import Examination, examine
+from bralto.core.examination.examine import Examination, examine
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import imply
-from bralto.core.sightings.stand_in import implied_picture
-from bralto.core.study import Picture, State, Study
-from bralto.core.two_boards import Board
+from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.figure.stand_in import implied_picture
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Picture, State, Study
 from bralto.core.views.model import View
 from bralto.ui.session.state import Ground, SessionState
 

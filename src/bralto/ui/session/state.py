@@ -10,14 +10,14 @@ from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.at_once import Question
 from bralto.core.light.three_values import ThreeValues
+from bralto.core.marking.placing import Step
+from bralto.core.marking.repeats import PooledSpread
 from bralto.core.measures.points import places_of
-from bralto.core.placing import Step
-from bralto.core.repeats import PooledSpread
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import SessionPass, session_passes
 from bralto.core.session.tapes import TapeOrder
-from bralto.core.study import Mark, Picture, Point
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture, Point
 from bralto.core.views.model import View
 from bralto.ui.session.asking import Asking
 from bralto.ui.session.regions import Regions

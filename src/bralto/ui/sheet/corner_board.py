@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.curled import outline
+from bralto.core.study.curled import outline
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pyramid import level_of

@@ -20,22 +20,22 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.lengths import size as size_words
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.values import Picture, Sheet
 from bralto.core.tolerances import Grade
+from bralto.core.words.lengths import size as size_words
 from bralto.imaging.outcome import FoundSheet
 from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid, straightened
-from bralto.ui.choice_box import choice_box
-from bralto.ui.length_spin import LengthSpin
 from bralto.ui.room import fit_slip
 from bralto.ui.sheet.corner_board import CornerBoard
 from bralto.ui.sheet.sheet_state import WAYS, SheetState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.choice_box import choice_box
+from bralto.ui.widgets.length_spin import LengthSpin
 
 __all__ = ["SheetSlip"]
 

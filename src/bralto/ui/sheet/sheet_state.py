@@ -8,15 +8,15 @@ from dataclasses import replace
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bralto.core.curled import FLAT, of_other_corners
-from bralto.core.known_length import sheet_from_corner, sheet_from_length
-from bralto.core.lengths import length
-from bralto.core.page_plan import PAPERS
-from bralto.core.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
-from bralto.core.phrases import sentence
+from bralto.core.page.known_length import sheet_from_corner, sheet_from_length
+from bralto.core.page.page_plan import PAPERS
+from bralto.core.page.photo import PaperGuess, guess_paper, read_sheet_photo, wide_of
 from bralto.core.results import NotMeasurable
-from bralto.core.study import Picture, Sheet
+from bralto.core.study.curled import FLAT, of_other_corners
+from bralto.core.study.values import Picture, Sheet
 from bralto.core.tolerances import Grade
+from bralto.core.words.lengths import length
+from bralto.core.words.phrases import sentence
 from bralto.imaging.outcome import FoundSheet
 
 __all__ = ["WAYS", "SheetState"]

@@ -12,9 +12,9 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from bralto.core.errors import UserError
-from bralto.store.database import FOR_READING
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
+from bralto.store.sqlite.database import FOR_READING
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tasks import Tasks
 
@@ -114,7 +114,7 @@ class Acts(QObject):
         chosen = self.selected()
         if len(chosen) != 1 or not self._may_write():
             return
-        from bralto.ui.name_slip import NameSlip
+        from bralto.ui.slips.name_slip import NameSlip
 
         (entry,) = chosen
         slip = NameSlip("Rename the study", "Rename", entry.row.title, self._window)
@@ -170,7 +170,7 @@ class Acts(QObject):
         """A new try of the same pose, on the bench."""
         if not self._may_write():
             return
-        from bralto.store.tries import try_again
+        from bralto.store.record.tries import try_again
 
         try:
             study_id = try_again(self._library, study, now_utc())

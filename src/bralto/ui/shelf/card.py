@@ -11,9 +11,9 @@ from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QCursor, QImage, QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOptionViewItem
 
-from bralto.core.phrases import spread
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import spread
 from bralto.store.first_screen import Laid
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown

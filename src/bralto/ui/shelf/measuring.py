@@ -6,22 +6,22 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 
-from bralto.core.assessment import NO_DRAWING, measured
 from bralto.core.errors import UserError
+from bralto.core.examination.assessment import NO_DRAWING, measured
+from bralto.core.examination.summary import SCIENCE
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.skills_besides import sighted_alone, skills_besides
 from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
-from bralto.core.sightings.sketch import Stroke, sketch_of
-from bralto.core.study import Picture, Study
-from bralto.core.summary import SCIENCE
+from bralto.core.sightings.figure.sketch import Stroke, sketch_of
+from bralto.core.study.values import Picture, Study
 from bralto.core.views.anchored import view_of
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
-from bralto.store.reading import StoredStudy, UnreadableStudyError
+from bralto.store.record.trait_documents import traits_document
+from bralto.store.sqlite.reading import StoredStudy, UnreadableStudyError
 from bralto.store.summaries import Digest, KeptDigest, ShelfRow, Shown, digest_document
-from bralto.store.trait_documents import traits_document
 from bralto.ui.boards.board_view import lay
 
 __all__ = ["digest_of", "measure_studies"]

@@ -23,10 +23,10 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.errors import UserError
-from bralto.core.photo import NEAR_M
+from bralto.core.page.photo import NEAR_M
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study import PERMISSIONS, Picture, Scale, Study
-from bralto.core.study_terms import StudyKind
+from bralto.core.study.terms import StudyKind
+from bralto.core.study.values import PERMISSIONS, Picture, Scale, Study
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of
 from bralto.imaging.load import CleanPicture, clean_picture
@@ -34,10 +34,10 @@ from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
-from bralto.ui.choice_box import choice_box
 from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.room import fit_slip
 from bralto.ui.tasks import Tasks
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["NewStudy"]
 

@@ -28,7 +28,7 @@ from bralto.ui.shelf.entries import Entries
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
 from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.timeline import months
+from bralto.ui.widgets.timeline import months
 
 __all__ = ["Shelf"]
 

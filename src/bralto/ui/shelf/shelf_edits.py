@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
-from bralto.ui.refusable import RefusableEdit
+from bralto.ui.document.refusable import RefusableEdit
 
 __all__ = ["ShelfEdit"]
 

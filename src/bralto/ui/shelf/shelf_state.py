@@ -11,7 +11,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
-from bralto.core.summary import SCIENCE, Summary
+from bralto.core.examination.summary import SCIENCE, Summary
 from bralto.store.library import Library
 from bralto.store.summaries import TAG_SEPARATOR, Digest, ShelfRow, read_digest
 from bralto.ui.shelf.shelf_edits import ShelfEdit

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.ui.name_slip import AskSlip
+from bralto.ui.slips.name_slip import AskSlip
 
 __all__ = ["EraseSlip", "TagSlip"]
 

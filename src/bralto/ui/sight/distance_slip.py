@@ -6,9 +6,8 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QWidget
 
-from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.implied import imply
+from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.read_off import (
     ARM_MM,
     FARTHEST_MM,
@@ -23,9 +22,10 @@ from bralto.core.sightings.read_off import (
 from bralto.core.sightings.taken import Sightings
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.ui.choice_box import choice_box
-from bralto.ui.length_spin import LengthSpin
-from bralto.ui.name_slip import AskSlip
+from bralto.core.words.lengths import length
+from bralto.ui.slips.name_slip import AskSlip
+from bralto.ui.widgets.choice_box import choice_box
+from bralto.ui.widgets.length_spin import LengthSpin
 
 __all__ = ["DistanceSlip"]
 

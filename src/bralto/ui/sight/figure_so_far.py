@@ -13,9 +13,9 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.sightings.alone import shown_marks, sighted_marks
-from bralto.core.sightings.implied import Implied
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.views.model import View
-from bralto.ui.boards.implied_figure import draw_implied
+from bralto.ui.boards.overlays.implied_figure import draw_implied
 from bralto.ui.theme.paint import Align, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

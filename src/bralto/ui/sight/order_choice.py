@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heading import Choice
 from bralto.ui.session import asking
+from bralto.ui.widgets.heading import Choice
 
 __all__ = ["order_choice"]
 

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QWidget
 
-from bralto.core.phrases import sentence
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.model import View
-from bralto.ui.choice_box import choice_box
-from bralto.ui.name_slip import AskSlip
+from bralto.core.words.phrases import sentence
+from bralto.ui.slips.name_slip import AskSlip
+from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["OwnSighting"]
 

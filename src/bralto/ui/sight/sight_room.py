@@ -10,11 +10,10 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.lengths import length
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
+from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
-from bralto.core.sightings.implied import Implied, imply
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
 from bralto.core.sightings.read_off import head_on_paper, on_paper
@@ -27,9 +26,9 @@ from bralto.core.sightings.sighting_words import (
 )
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.sightings.told_skills import told_so_far
-from bralto.core.two_boards import Board
+from bralto.core.study.two_boards import Board
+from bralto.core.words.lengths import length
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.heading import Heading
 from bralto.ui.session import asking
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
@@ -44,6 +43,7 @@ from bralto.ui.sight.sitter import Sitter
 from bralto.ui.sight.told_lines import sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.heading import Heading
 
 __all__ = ["SightRoom"]
 

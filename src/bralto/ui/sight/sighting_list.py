@@ -18,10 +18,10 @@ from bralto.core.sightings.sighting_words import (
 )
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import asking
-from bralto.ui.slip_list import SlipList
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.slip_list import SlipList
 
 __all__ = ["SightingList"]
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QImageReader, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.study import Picture
+from bralto.core.study.values import Picture
 from bralto.ui.theme.paint import text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from bralto.core.phrases import signed
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.sightings.told_skills import Told
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import signed
 
 __all__ = ["Line", "sense_lines", "told_lines"]
 

@@ -1,0 +1,1 @@
+"""All that is known of one study."""

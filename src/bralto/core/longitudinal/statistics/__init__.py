@@ -1,0 +1,1 @@
+"""The statistics of many studies."""

@@ -1,0 +1,1 @@
+"""Traits of a learner and the habits that they make."""

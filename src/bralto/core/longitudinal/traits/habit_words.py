@@ -1,0 +1,87 @@
+"""Habits in words, as a teacher would say them."""
+
+from __future__ import annotations
+
+from bralto.core.longitudinal.comparison import Change
+from bralto.core.longitudinal.traits.trait_habits import Habit
+from bralto.core.longitudinal.traits.trait_table import TraitSpec
+
+__all__ = [
+    "change_words", "habit_figure", "habit_title", "note_words", "range_words", "spoken_habit",
+]  # fmt: skip
+
+
+def _shown(trait: TraitSpec, value: float) -> float:
+    """A value in what it is shown in: degrees, or percent."""
+    return value if trait.unit == "degrees" else 100.0 * value
+
+
+def _unit(trait: TraitSpec) -> str:
+    return "°" if trait.unit == "degrees" else " %"
+
+
+def _digits(trait: TraitSpec) -> int:
+    return 1 if trait.unit in {"degrees", "share"} else 0
+
+
+def _signed(trait: TraitSpec, value: float) -> str:
+    said = f"{_shown(trait, value):+.{_digits(trait)}f}"
+    if float(said) == 0.0:
+        said = said[1:]
+    return said.replace("-", "−")
+
+
+def habit_title(habit: Habit) -> str:
+    """What is done every time, or what cannot be told yet."""
+    trait = habit.trait
+    if habit.state in {"habit", "slight"}:
+        return trait.more if habit.value > habit.nothing else trait.less
+    what = trait.what[:1].upper() + trait.what[1:]
+    return f"{what}: cannot tell yet" if habit.state == "open" else f"{what}: as seen"
+
+
+def habit_figure(habit: Habit) -> str:
+    """How far it is from as seen: with its sign, in percent or degrees."""
+    return _signed(habit.trait, habit.value - habit.nothing) + _unit(habit.trait)
+
+
+def range_words(habit: Habit) -> str:
+    """The interval, from nothing on: *5 to 11 %*."""
+    trait, ends = habit.trait, [habit.low - habit.nothing, habit.high - habit.nothing]
+    shown = [_shown(trait, end) for end in ends]
+    digits = _digits(trait)
+    if all(end <= 0.0 for end in shown):
+        shown = [-end for end in reversed(shown)]
+    words = [f"{round(end, digits) + 0.0:.{digits}f}".replace("-", "−") for end in shown]
+    return f"{words[0]} to {words[1]}{_unit(trait)}"
+
+
+def note_words(habit: Habit) -> str:
+    """A second line: what is told of a slope, how surely, or what would settle it."""
+    studies = f"{habit.n} studies"
+    if habit.state == "open":
+        if habit.more is None:
+            return f"it comes and goes too much over {studies}"
+        return f"{habit.more} more {'study' if habit.more == 1 else 'studies'} should settle it"
+    if habit.trait.told and habit.state != "none":
+        return habit.trait.told.format(f"{100.0 * habit.value:.0f} %")
+    if habit.state == "slight":
+        return f"surely, but under half of what one study is held to; {studies}"
+    if habit.state == "none":
+        limit = _shown(habit.trait, habit.tolerance)
+        return f"surely by less than {limit:.0f}{_unit(habit.trait)}; {studies}"
+    beside = ", against the rest" if habit.trait.kind == "size" else ""
+    return f"in {studies}{beside}"
+
+
+def spoken_habit(habit: Habit) -> str:
+    """All of it in one line."""
+    figure = f"{habit_figure(habit)} ({range_words(habit)})"
+    return f"{habit_title(habit)}: {figure}; {note_words(habit)}"
+
+
+def change_words(change: Change) -> str:
+    """What changed: *heads: +9 % to +3 %*."""
+    trait = change.trait
+    before, after = (_signed(trait, one - change.nothing) for one in (change.before, change.after))
+    return f"{trait.what}: {before} to {after}{_unit(trait)}"

@@ -1,0 +1,1 @@
+"""What is marked next, where it lies, and what a mark is worth."""

@@ -1,0 +1,194 @@
+"""Where to look for the next mark: from the marks that are set and the view's typical places.
+
+A place to look at, with its doubt; never a mark. On a drawing only the learner's own reference says
+where to look, carried over by the fit: typical places would pull the hand towards an average.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.measures.units import own_head_px
+from bralto.core.results import NotMeasurable
+from bralto.core.study.frames import image_points
+from bralto.core.study.pairing import Pair, pair_marks
+from bralto.core.study.values import Picture
+from bralto.core.views.model import View
+from bralto.core.views.typical import Typical, typical_of
+
+__all__ = ["FEWEST", "Whereabouts", "about_a_head", "carried", "expected", "lying"]
+
+FEWEST = 2
+"""Marks that must be set before anything is expected."""
+
+_DRAWN = {"figure": 0.3, "part": 0.1}
+"""Standard deviation of a mark of a drawing about where the reference's is carried to, heads, by
+what the view shows: twice the typical miss of a beginner's drawing (chosen here, no source)."""
+
+_BEYOND = {"figure": 0.06, "part": 0.03}
+"""Standard deviation of a body about all that the model can be, heads, by what the view shows
+(chosen here, no source): no model is the world."""
+
+_TALL = {"figure": 7.5, "part": 1.1}
+"""Heads between the outermost marks, by what the view shows (chosen here, no source)."""
+
+_AIRY, _SMALLEST = 1.2, 6.0
+"""How much higher than its figure a picture usually is, and what part of the picture the figure
+takes at least."""
+
+_ROUNDS = 3
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Whereabouts:
+    """Where a mark is to be looked for.
+
+    Attributes:
+        x, y: image px.
+        cov: (2, 2) array of its doubt, image px squared.
+        head_px: a head in this picture, image px, as far as it can be told yet.
+    """
+
+    x: float
+    y: float
+    cov: Floats
+    head_px: float
+
+    @property
+    def reach(self) -> float:
+        """Standard deviation along the longer axis of the doubt, image px."""
+        return float(np.sqrt(np.linalg.eigvalsh(self.cov)[-1]))
+
+    def away(self, x: float, y: float) -> float:
+        """How far a place (image px) is from it, in standard deviations (Mahalanobis)."""
+        off = np.array([x - self.x, y - self.y])
+        return float(np.sqrt(off @ np.linalg.solve(self.cov, off)))
+
+
+def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasurable:
+    """Where a mark of a picture is expected, from the other marks and typical places.
+
+    Scale, turn and place are unknown with a flat prior and the shape is normal about the typical
+    one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4).
+    """
+    typical = typical_of(view.key)
+    if typical is None or key not in typical.row:
+        return NotMeasurable(f"nothing is known of where the marks of '{view.key}' usually lie")
+    known = [k for k in typical.keys if k in picture.placed() and k != key]
+    if len(known) < FEWEST:
+        return NotMeasurable("where to look is told from two marks on")
+    places = np.array([(picture.marks[k].x, picture.marks[k].y) for k in known])
+    if np.ptp(places, axis=0).max() <= 0.0:
+        return NotMeasurable("the marks lie in one spot")
+    found = [_kriged(typical, known, places, key, flip=flip) for flip in _ways_round(view)]
+    likely = np.exp(np.array([one[2] for one in found]) - max(one[2] for one in found))
+    shares = likely / likely.sum()
+    at: Floats = sum(share * one[0] for share, one in zip(shares, found, strict=True))
+    cov: Floats = sum(
+        share * (one[1] + np.outer(one[0] - at, one[0] - at))
+        for share, one in zip(shares, found, strict=True)
+    )
+    head = sum(float(share) * one[3] for share, one in zip(shares, found, strict=True))
+    cov = cov + np.eye(2) * (_BEYOND[view.size] * head) ** 2
+    return Whereabouts(float(at[0]), float(at[1]), cov, head)
+
+
+def _ways_round(view: View) -> tuple[bool, ...]:
+    """Seen from aside a figure may look either way."""
+    return (False, True) if view.seen_from == "side" else (False,)
+
+
+def _kriged(
+    typical: Typical, known: Sequence[str], places: Floats, key: str, *, flip: bool
+) -> tuple[Floats, Floats, float, float]:
+    """Place (2,), its covariance (2, 2), log-likelihood of the known marks, and a head in px."""
+    mirror = np.array([-1.0 if flip else 1.0, 1.0])
+    mean, row = typical.mean * mirror, typical.row
+    signs = np.tile(mirror, len(mean))
+    cov = typical.cov * np.outer(signs, signs)
+    rows = [row[k] for k in known]
+    at = np.ravel([[2 * r, 2 * r + 1] for r in rows])
+    new = np.array([2 * row[key], 2 * row[key] + 1])
+    trend, trend_new = _trend(mean[rows]), _trend(mean[[row[key]]])
+    observed = places.ravel()
+    beta = np.linalg.lstsq(trend, observed, rcond=None)[0]
+    for _ in range(_ROUNDS):  # the scatter turns and grows with the picture
+        turn = np.array([[beta[0], -beta[1]], [beta[1], beta[0]]])
+        among = _turned(cov[np.ix_(at, at)], turn)
+        weight = np.linalg.inv(among)
+        normal = np.linalg.inv(trend.T @ weight @ trend)
+        beta = normal @ (trend.T @ weight @ observed)
+    across = _turned(cov[np.ix_(new, at)], turn)
+    rest = observed - trend @ beta
+    gain = across @ weight
+    place = trend_new @ beta + gain @ rest
+    left = trend_new - gain @ trend
+    doubt = _turned(cov[np.ix_(new, new)], turn) - gain @ across.T + left @ normal @ left.T
+    chance = -0.5 * float(rest @ weight @ rest) - 0.5 * float(np.linalg.slogdet(among)[1])
+    return place, doubt, chance, float(np.hypot(beta[0], beta[1]))
+
+
+def _trend(mean: Floats) -> Floats:
+    """(2 n, 4): what scale, turn and shift do to typical places (n, 2)."""
+    out = np.zeros((2 * len(mean), 4))
+    out[0::2, 0], out[0::2, 1], out[0::2, 2] = mean[:, 0], -mean[:, 1], 1.0
+    out[1::2, 0], out[1::2, 1], out[1::2, 3] = mean[:, 1], mean[:, 0], 1.0
+    return out
+
+
+def _turned(cov: Floats, turn: Floats) -> Floats:
+    """Each 2 by 2 block of a covariance, turned and grown."""
+    n, m = cov.shape[0] // 2, cov.shape[1] // 2
+    blocks = cov.reshape(n, 2, m, 2)
+    turned: Floats = np.einsum("ab,ibjc,dc->iajd", turn, blocks, turn).reshape(2 * n, 2 * m)
+    return turned
+
+
+def carried(
+    view: View, reference: Picture, drawing: Picture, key: str
+) -> Whereabouts | NotMeasurable:
+    """Where to look for a mark of the drawing: where the best fit of the marks that both pictures
+    have carries the reference's; with a doubt as wide as drawings are off."""
+    if key not in reference.placed():
+        return NotMeasurable("the reference has no such mark")
+    bare = replace(drawing, marks={k: mark for k, mark in drawing.marks.items() if k != key})
+    pair = pair_marks(view, reference, bare, in_mm=False)
+    if not isinstance(pair, Pair):
+        return pair[1]
+    if pair.shared < FEWEST:
+        return NotMeasurable("where to look is told from two marks on")
+    fit = pair.best_fit()
+    if isinstance(fit, NotMeasurable):
+        return fit
+    row = pair.seen.keys.index(key)
+    places = image_points(drawing, (fit.scale * pair.seen.xy[row] + fit.shift)[None], in_mm=False)
+    if isinstance(places, NotMeasurable):
+        return places
+    head = fit.scale * about_a_head(view, reference)
+    left = float(np.square(fit.residuals).sum()) / max(1, pair.shared - FEWEST)
+    sd = max(float(np.sqrt(left)), _DRAWN[view.size] * head)
+    return Whereabouts(float(places[0][0]), float(places[0][1]), np.eye(2) * sd**2, head)
+
+
+def lying(view: View, picture: Picture, key: str) -> Whereabouts:
+    """Where a mark is looked at that is set already: where it lies."""
+    mark, head = picture.marks[key], about_a_head(view, picture)
+    return Whereabouts(mark.x, mark.y, np.eye(2) * (_BEYOND[view.size] * head) ** 2, head)
+
+
+def about_a_head(view: View, picture: Picture) -> float:
+    """A head in a picture, image px, as far as it can be told: from crown and chin, else from the
+    extent of the marks, else from the picture's height."""
+    placed = picture.placed()
+    if all(key in placed for key in view.head):
+        return own_head_px(view, picture)
+    places = np.array([(picture.marks[key].x, picture.marks[key].y) for key in placed])
+    extent = float(np.ptp(places, axis=0).max()) if len(places) > 1 else 0.0
+    usual = _TALL[view.size]
+    if extent < picture.height / _SMALLEST:
+        return picture.height / (_AIRY * usual)
+    return extent / usual

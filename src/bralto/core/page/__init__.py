@@ -1,0 +1,1 @@
+"""The sheet of paper: planned, photographed, measured."""

@@ -1,0 +1,375 @@
+"""The sheet before a line is drawn: how large the figure may be, and where each station comes.
+
+Everything is in mm on the paper, x right from the left edge, y down from the top edge, for a figure
+that is placed in the middle of what the margins leave (measurement, section 10).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bralto.core.errors import UserError
+from bralto.core.measures.points import picture_points
+from bralto.core.measures.posture import LIES, posture
+from bralto.core.results import NotMeasurable
+from bralto.core.study.values import Picture
+from bralto.core.views.model import View
+from bralto.core.words.lengths import INCH, length
+
+__all__ = [
+    "OUTLINE",
+    "PAPERS",
+    "PRINT",
+    "Extent",
+    "SheetPlan",
+    "Station",
+    "divider_words",
+    "extent_by_hand",
+    "extent_in_heads",
+    "extent_of_marks",
+    "paper_size",
+    "plan_sheet",
+]
+
+
+def _inches(wide: float, high: float) -> tuple[float, float]:
+    return round(wide * INCH, 2), round(high * INCH, 2)
+
+
+PAPERS: dict[str, tuple[float, float]] = {
+    "A3": (297.0, 420.0),  # ISO 216, mm
+    "A4": (210.0, 297.0),
+    "A2": (420.0, 594.0),
+    "A5": (148.0, 210.0),
+    "Letter": _inches(8.5, 11),  # ANSI/ASME Y14.1 A
+    "Tabloid": _inches(11, 17),  # ANSI/ASME Y14.1 B
+    # Pads as they are sold (common practice, no source).
+    "9 x 12 in": _inches(9, 12),
+    "11 x 14 in": _inches(11, 14),
+    "14 x 17 in": _inches(14, 17),
+    "18 x 24 in": _inches(18, 24),
+    "24 x 32 cm": (240.0, 320.0),
+    "30 x 40 cm": (300.0, 400.0),
+    "50 x 65 cm": (500.0, 650.0),
+    "50 x 70 cm": (500.0, 700.0),
+    "70 x 100 cm": (700.0, 1000.0),
+    "A1": (594.0, 841.0),  # ISO 216
+    "B4": (250.0, 353.0),
+    "B3": (353.0, 500.0),
+}
+"""Width and height upright, mm; the most usual for drawing figures first (common practice, no
+source)."""
+
+_UNITS_MM = {"": 1.0, "mm": 1.0, "cm": 10.0, "in": INCH}
+
+OUTLINE = 0.25
+"""Heads that the outline lies outside the outermost marks at each side, since these lie on joints
+(common practice, no source)."""
+
+_LARGEST_MM = 3000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """A point of the figure: ``down`` from the top of its extent, ``across`` from plumb, None where
+    only its height is known."""
+
+    key: str
+    label: str
+    down: float
+    across: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Extent:
+    """What must go on the sheet, in one unit: reference px or mm, or thumbs on a pencil.
+
+    Attributes:
+        height: top to bottom.
+        left, right: how far it reaches from the plumb line, both positive outward.
+        head: length of the head, or None where it was not measured.
+        unit: name of the unit, for the divider setting: px, mm, `PRINT` or one by hand.
+        lies: whether the figure does, as its marks tell.
+    """
+
+    height: float
+    left: float
+    right: float
+    head: float | None
+    stations: tuple[Station, ...]
+    unit: str
+    lies: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPlan:
+    """A figure placed on a sheet; mm.
+
+    Attributes:
+        width, height: of the paper as it lies.
+        scale: mm on the sheet a unit of the extent: the setting of the proportional dividers.
+        unit: that unit.
+        top, left: where the figure's extent begins; ``tall`` and ``wide`` are its size.
+        plumb: the plumb line's distance from the left edge.
+        head: length of the head on the sheet, or None.
+        largest_head: the head of the largest figure that fits, or None.
+        fits: whether the figure keeps the margins.
+        leaving: labels of the stations that would leave the paper itself.
+        stations: with ``down`` from the top edge and ``across`` from the plumb line; from the top
+            down, or of a figure that lies from left to right.
+        lies: whether it does; its stations stand along the upper edge then.
+    """
+
+    width: float
+    height: float
+    scale: float
+    unit: str
+    top: float
+    left: float
+    tall: float
+    wide: float
+    plumb: float
+    head: float | None
+    largest_head: float | None
+    fits: bool
+    leaving: tuple[str, ...]
+    stations: tuple[Station, ...]
+    lies: bool = False
+
+    def along(self, one: Station) -> float:
+        """mm of a station from the edge that it is copied to: the upper end of the left one, or of
+        a figure that lies the left end of the upper one."""
+        return self.plumb + one.across if self.lies and one.across is not None else one.down
+
+
+def _bare(name: str) -> str:
+    """A paper's name as it may be typed, without blanks."""
+    return "".join(name.lower().replace("×", "x").split())
+
+
+def paper_size(name: str) -> tuple[float, float]:
+    """Width and height upright in mm of a named paper, or of one's own as ``300x400``.
+
+    Raises:
+        UserError: it is neither.
+    """
+    bare = _bare(name)
+    for known, size in PAPERS.items():
+        if _bare(known) == bare:
+            return size
+    own = re.fullmatch(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)(mm|cm|in|)", bare)
+    if own is None:
+        raise UserError(
+            f"unknown paper '{name}'; use one of {', '.join(PAPERS)}, or its size as 300x400 (mm), "
+            "30x40cm or 12x16in"
+        )
+    mm = _UNITS_MM[own[3]]
+    size = (float(own[1]) * mm, float(own[2]) * mm)
+    if not all(10.0 <= side <= _LARGEST_MM for side in size):
+        raise UserError(f"a paper of {name} mm is none; each side has 10 to {_LARGEST_MM:.0f} mm")
+    return min(size), max(size)
+
+
+PRINT = "mm of the print"
+"""Unit of a picture that the learner has beside the sheet, printed or on a screen."""
+
+
+def extent_of_marks(
+    view: View, picture: Picture, print_mm: float | None = None
+) -> Extent | NotMeasurable:
+    """What a reference's marks say of the figure's extent, in its sight frame's unit.
+
+    The plumb line hangs from the view's plumb mark, or else through the middle.
+
+    Args:
+        print_mm: how high the whole picture stands beside the sheet, where its own mm are not
+            known: the extent is then in mm of that (`PRINT`).
+
+    Raises:
+        UserError: that is no height of a picture.
+    """
+    if print_mm is not None and not 0.0 < print_mm <= _LARGEST_MM:
+        raise UserError(f"a picture that stands {print_mm:g} mm high is none; give mm above 0")
+    found = picture_points(view, picture, fewest=2)
+    if isinstance(found, NotMeasurable):
+        return found
+    marks, points = found
+    rows = view.point_rows
+    low, high = marks.xy.min(axis=0), marks.xy.max(axis=0)
+    plumb = rows[view.plumb]
+    middle = points.xy[plumb, 0] if points.present[plumb] else 0.5 * (low[0] + high[0])
+    a, b = (rows[key] for key in view.head)
+    head = None
+    if points.present[a] and points.present[b]:
+        away = points.xy[a] - points.xy[b]
+        long = abs(away[1]) if view.unit_along == "plumb" else np.hypot(*away)
+        head = float(long) / view.heads
+    beyond = OUTLINE * head if head is not None else 0.0
+    if not high[1] > low[1]:
+        return NotMeasurable("the marks all lie at one height")
+    in_print = marks.unit == "px" and print_mm is not None
+    per = print_mm / picture.height if in_print and print_mm else 1.0
+    shown = [key for key in view.stations if points.present[rows[key]]]
+    shown += [key for key in view.rails if points.present[rows[key]] and key not in shown]
+    return Extent(
+        height=per * float(high[1] - low[1]),
+        left=per * (float(middle - low[0]) + beyond),
+        right=per * (float(high[0] - middle) + beyond),
+        head=None if head is None else per * head,
+        stations=tuple(
+            Station(
+                key,
+                view.point_label(key),
+                per * float(high[1] - points.xy[rows[key], 1]),
+                per * float(points.xy[rows[key], 0] - middle),
+            )
+            for key in shown
+        ),
+        unit=PRINT if in_print else marks.unit,
+        lies=posture(view, marks) == LIES,
+    )
+
+
+def _scaled(value: float | None, by: float) -> float | None:
+    return None if value is None else by * value
+
+
+def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | NotMeasurable:
+    """The same of a figure without pixels, counted in heads: of what sightings imply.
+
+    Args:
+        head_px: picture px a head.
+    """
+    found = extent_of_marks(view, picture)
+    if isinstance(found, NotMeasurable):
+        return found
+    return Extent(
+        found.height / head_px, found.left / head_px, found.right / head_px,
+        None if found.head is None else found.head / head_px,
+        tuple(
+            replace(one, down=one.down / head_px, across=_scaled(one.across, 1.0 / head_px))
+            for one in found.stations
+        ),
+        view.unit,
+        found.lies,
+    )  # fmt: skip
+
+
+def extent_by_hand(
+    view: View, height: float, width: float, heights: Mapping[str, float], unit: str = "thumb"
+) -> Extent:
+    """Measures taken with a pencil at arm's length, or with a rule, in place of marks.
+
+    Args:
+        height, width: of the whole, in one unit.
+        heights: points of the view by key, each its distance below the top in the same unit.
+
+    Raises:
+        UserError: a key is unknown, or a measure is not between 0 and the whole height.
+    """
+    if not (0.0 < height < 1e6 and 0.0 <= width < 1e6):
+        raise UserError("measures by hand want a height above 0 and a width, in one unit")
+    for key, down in heights.items():
+        if key not in view.point_rows:
+            raise UserError(f"measured by hand: the view {view.key} has no point '{key}'")
+        if not 0.0 <= down <= height:
+            raise UserError(f"measured by hand: {key} at {down:g} is not within 0 to {height:g}")
+    top, bottom = view.head
+    head = None
+    if bottom in heights:
+        head = abs(heights[bottom] - heights.get(top, 0.0)) / view.heads or None
+    stations = sorted(heights.items(), key=lambda one: one[1])
+    return Extent(
+        height, 0.5 * width, 0.5 * width, head,
+        tuple(Station(key, view.point_label(key), down, 0.0) for key, down in stations), unit,
+    )  # fmt: skip
+
+
+def plan_sheet(
+    extent: Extent,
+    paper: tuple[float, float],
+    margin: float,
+    *,
+    head_mm: float | None = None,
+    landscape: bool | None = None,
+) -> SheetPlan:
+    """Place a figure on a sheet.
+
+    Args:
+        paper: width and height upright, mm.
+        margin: mm on all four sides.
+        head_mm: a head wanted, instead of the largest figure that fits.
+        landscape: which way the paper lies; None takes the way that lets the figure be larger.
+
+    Raises:
+        UserError: the margins leave nothing, or a head is wanted of an extent without one.
+    """
+    upright = (min(paper), max(paper))
+    if not 0.0 <= margin < 0.5 * upright[0]:
+        raise UserError(f"margins of {margin:g} mm leave nothing of {upright[0]:g} mm of paper")
+    ways = {False: upright, True: upright[::-1]}
+    rooms = {way: _largest(extent, size, margin) for way, size in ways.items()}
+    if landscape is None:
+        landscape = rooms[True] > rooms[False]
+    width, height = ways[landscape]
+    most = rooms[landscape]
+    scale = most
+    if head_mm is not None:
+        if extent.head is None:
+            raise UserError("a head is wanted, but crown and chin are not both marked")
+        if not 0.0 < head_mm <= _LARGEST_MM:
+            raise UserError(f"a head of {head_mm:g} mm is none; give mm above 0")
+        scale = head_mm / extent.head
+    tall, wide = scale * extent.height, scale * (extent.left + extent.right)
+    top, left = 0.5 * (height - tall), 0.5 * (width - wide)
+    plumb = left + scale * extent.left
+    stations = tuple(
+        Station(one.key, one.label, top + scale * one.down, _scaled(one.across, scale))
+        for one in extent.stations
+    )
+    plan = SheetPlan(
+        width=width,
+        height=height,
+        scale=scale,
+        unit=extent.unit,
+        top=top,
+        left=left,
+        tall=tall,
+        wide=wide,
+        plumb=plumb,
+        head=None if extent.head is None else scale * extent.head,
+        largest_head=None if extent.head is None else most * extent.head,
+        fits=scale <= most * (1.0 + 1e-9),
+        leaving=tuple(
+            one.label
+            for one in stations
+            if not (0.0 <= one.down <= height and 0.0 <= plumb + (one.across or 0.0) <= width)
+        ),
+        stations=stations,
+        lies=extent.lies,
+    )
+    return replace(plan, stations=tuple(sorted(stations, key=plan.along)))
+
+
+def divider_words(plan: SheetPlan) -> str:
+    """How the proportional dividers are set, in what a learner can hold against the sheet; nobody
+    can hold a picture's px, so there it is the head."""
+    if plan.unit != "px":
+        if plan.unit in {"mm", PRINT}:  # a ratio, whatever lengths are said in
+            unit = "mm of the reference's sheet" if plan.unit == "mm" else plan.unit
+            return f"{plan.scale:.3g} mm a {unit}"
+        return f"{length(plan.scale, 1)} a {plan.unit}"
+    if plan.head is None:
+        return "not known before the picture's size beside you is said"
+    return f"{length(plan.head, 1)} a head"
+
+
+def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:
+    """mm a unit of the largest figure within the margins."""
+    wide = extent.left + extent.right
+    by_height = (size[1] - 2.0 * margin) / extent.height
+    return min(by_height, (size[0] - 2.0 * margin) / wide) if wide > 0.0 else by_height

@@ -1,0 +1,1 @@
+"""The figure that sightings imply."""

@@ -1,0 +1,324 @@
+"""The figure that sightings imply: all marks of a view with their joint doubt.
+
+Marks are normal about the view's typical places (many bodies, many poses) before anything is
+sighted, and each sighting is a value with its own doubt: the most likely marks and their covariance
+by Gauss and Newton's method (Tarantola 2005, Inverse Problem Theory, 3.4). An answer (*longer*,
+*higher*) counts by the probit of its distance from *alike*.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from bralto.core.arrays import Floats
+from bralto.core.measures.kinds import wrap_degrees
+from bralto.core.measures.points import PointTable, point_table
+from bralto.core.measures.units import reference_head
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.frames import SightMarks
+from bralto.core.views.model import View
+from bralto.core.views.typical import typical_of
+
+__all__ = ["EXACT", "Implied", "Prior", "imply", "prior_of"]
+
+_BEYOND = {"figure": 0.04, "part": 0.02}
+"""SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
+
+_HEAD = 1e-4
+"""SD to which the head is one head long: the unit has no doubt, what is counted in it has."""
+
+EXACT = 1e-7
+"""Least doubt of a sighting, in its own unit: one that is given without any is exact."""
+
+_FARTHEST_STEP = 3.0
+"""Heads, or in log(mm a head), that a round may move anything: sightings that are no figure's must
+not lead the method off to infinity."""
+
+_SURELY, _BEYOND_ALL = 30.0, 1e6
+"""Doubts of its own from which on an answer is as wrong as can be reckoned with, and at most."""
+
+_MOST_SCALE = 20.0
+"""Bound of log(mm a head)."""
+
+_ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
+"""Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
+changes nothing that is shown, and how often a step that makes it worse is halved."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Prior:
+    """What is known before anything is sighted: heads, y up, the view's plumb mark at 0, 0.
+
+    Attributes:
+        keys: marks of the view.
+        mean: (2n,) array, x and y side by side.
+        cov: (2n, 2n) array; ``root``, R with R^T R its inverse.
+    """
+
+    keys: tuple[str, ...]
+    mean: Floats
+    cov: Floats
+    root: Floats
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Implied:
+    """The most likely marks.
+
+    Attributes:
+        marks: sight frame, heads, the view's plumb mark at 0, 0, with their joint covariance.
+        points: the view's points of them.
+        prior: what was known before.
+        mm_per_head: a head on the pencil, mm, where lengths are in mm; else None.
+        items: the sightings that could be used, in their order.
+        rows: of each its place in the list that was given.
+        values: (k,) what each would be on these marks; ``residuals``, by how much it was sighted
+            to be more, in its own unit (0 of answers).
+        slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
+        whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
+        head_slope: (2n,) array, how the length of the head goes with the marks.
+    """
+
+    marks: SightMarks
+    points: PointTable
+    prior: Prior
+    mm_per_head: float | None
+    items: tuple[Sighting, ...]
+    rows: tuple[int, ...]
+    values: Floats
+    residuals: Floats
+    slopes: Floats
+    whole: Floats
+    head_slope: Floats
+
+    @property
+    def cov(self) -> Floats:
+        """(2n, 2n) array, heads squared."""
+        return self.whole[:-1, :-1]
+
+
+@lru_cache(maxsize=16)
+def prior_of(view: View) -> Prior | NotMeasurable:
+    """From the view's typical places, with the head one head long and the plumb mark at 0, 0."""
+    typical = typical_of(view.key)
+    if typical is None or view.plumb not in typical.row:
+        return NotMeasurable(
+            f"nothing is known of how the marks of '{view.key}' usually lie, so that no figure "
+            "follows from sightings; take a view of a whole figure or a head"
+        )
+    keys, n = typical.keys, len(typical.keys)
+    up = np.tile([1.0, -1.0], n)
+    mean = typical.mean.ravel() * up
+    cov = typical.cov * np.outer(up, up) + np.eye(2 * n) * _BEYOND[view.size] ** 2
+    hung = np.eye(2 * n)
+    at = 2 * typical.row[view.plumb]
+    hung[0::2, at] -= 1.0
+    hung[1::2, at + 1] -= 1.0
+    mean, cov = hung @ mean, hung @ cov @ hung.T
+    # The head is the unit: as if it were sighted to be one long, and almost surely.
+    crown, chin = (2 * typical.row[key] for key in view.head)
+    line = mean[[crown, crown + 1]] - mean[[chin, chin + 1]]
+    long = float(np.hypot(*line))
+    slope = np.zeros(2 * n)
+    slope[[crown, crown + 1]], slope[[chin, chin + 1]] = line / long, -line / long
+    gain = cov @ slope / (slope @ cov @ slope + _HEAD**2)
+    mean = mean + gain * (view.heads - long)
+    cov = cov - np.outer(gain, slope @ cov)
+    # What hangs at 0, 0 has no doubt; a little of it keeps the matrix regular.
+    cov = 0.5 * (cov + cov.T) + np.eye(2 * n) * 1e-12
+    return Prior(keys, mean, cov, np.linalg.inv(np.linalg.cholesky(cov)))
+
+
+def imply(
+    view: View, sightings: Sequence[Sighting], *, wide: float = 1.0
+) -> Implied | NotMeasurable:
+    """The marks that sightings imply; without any, the typical figure with all its doubt.
+
+    Sightings of points that the view or its prior lacks are left out.
+
+    Args:
+        wide: by what the spread of bodies and poses is taken to be larger than typical.
+    """
+    return _implied(view, tuple(sightings), wide)
+
+
+@lru_cache(maxsize=64)
+def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implied | NotMeasurable:
+    """Kept: the window asks for the same figure at every gesture."""
+    prior = prior_of(view)
+    if isinstance(prior, NotMeasurable):
+        return prior
+    if wide != 1.0:
+        prior = Prior(prior.keys, prior.mean, wide**2 * prior.cov, prior.root / wide)
+    known = _Known(view, prior)
+    usual = Sighter(view, known.points(prior.mean))
+    usable = [
+        (row, one)
+        for row, one in enumerate(sightings)
+        if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
+    ]
+    rows, items = tuple(r for r, _ in usable), tuple(one for _, one in usable)
+    at = np.append(prior.mean, _first_scale(usual, items))
+    step = _linear(known, items, at)
+    for _ in range(_ROUNDS):
+        moved = _solved(step)
+        share = 1.0
+        for _ in range(_HALVINGS):
+            there = at + share * moved
+            after = _linear(known, items, there)
+            if after.badness <= step.badness + 1e-12:
+                break
+            share *= 0.5
+        else:
+            break
+        gain = step.badness - after.badness
+        at, step = there, after
+        if gain < _SETTLED:
+            break
+    # All that is sighted are quotients, so that only the typical size could pull at the unit.
+    at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
+    whole = _covariance(step.matrix)
+    n = len(prior.keys)
+    blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
+    each = blocks[np.arange(n), :, np.arange(n), :]
+    in_mm = any(one.in_mm for one in items)
+    marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
+    return Implied(
+        marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
+        step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
+    )  # fmt: skip
+
+
+def _head(view: View, points: PointTable) -> tuple[float, Floats]:
+    """The head of the marks in heads, 1 but for rounding, and its slope over them."""
+    head = reference_head(view, points)
+    if isinstance(head, NotMeasurable):  # both ends in one spot: no prior has that
+        return 1.0, np.zeros(2 * points.weights.shape[1])
+    return head.value, head.gradient.ravel()
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Known:
+    """A view with its prior."""
+
+    view: View
+    prior: Prior
+
+    def points(self, at: Floats) -> PointTable:
+        """The view's points of (2n,) marks."""
+        n = len(self.prior.keys)
+        marks = SightMarks(self.prior.keys, at.reshape(n, 2), np.zeros((n, 2, 2)), "head")
+        return point_table(self.view, marks, frozenset(self.prior.keys))
+
+
+def _first_scale(usual: Sighter, items: Sequence[Sighting]) -> float:
+    """log(mm a head), as the typical figure would have it."""
+    found = [
+        math.log(one.value / at.value)
+        for one in items
+        if one.in_mm and one.value > 0.0
+        and (at := usual.on(one)) is not None and at.value > 0.0
+    ]  # fmt: skip
+    return float(np.median(found)) if found else 0.0
+
+
+def _scale_of(at: Floats) -> float:
+    """mm a head."""
+    return math.exp(min(max(float(at[-1]), -_MOST_SCALE), _MOST_SCALE))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Step:
+    """All that is known, linear about some marks: ``matrix`` @ change = ``goal``."""
+
+    matrix: Floats
+    goal: Floats
+    badness: float
+    values: Floats
+    residuals: Floats
+    slopes: Floats
+
+
+_LOOSE = 1e-6
+"""1 / SD with which log(mm a head) is held where no length is in mm."""
+
+
+def _linear(known: _Known, items: Sequence[Sighting], at: Floats) -> _Step:
+    prior, points = known.prior, known.points(at[:-1])
+    n = len(prior.mean)
+    held = np.zeros((n + 1, n + 1))
+    held[:n, :n] = prior.root
+    held[n, n] = _LOOSE
+    rest = np.append(prior.root @ (prior.mean - at[:-1]), 0.0)
+    badness = 0.5 * float(rest @ rest)
+    k = len(items)
+    values, residuals, slopes = np.zeros(k), np.zeros(k), np.zeros((k, n + 1))
+    weights, goals = np.zeros(k), np.zeros(k)
+    scale = _scale_of(at)
+    sighter = Sighter(known.view, points, scale)
+    for i, one in enumerate(items):
+        found = sighter.on(one)
+        if found is None:
+            badness += 1e12  # two points of it came to lie in one spot
+            continue
+        values[i], slopes[i, :n] = found.value, found.gradient.ravel()
+        if one.in_mm and one.sort is Sort.LENGTH and not one.of:
+            slopes[i, n] = found.value
+        u = max(one.u, EXACT)
+        if one.sort.is_answer and one.value:
+            weights[i], goals[i], worse = _probit(one.value * found.value / u)
+            weights[i] /= u
+            goals[i] *= one.value * u
+        else:
+            away = one.value - found.value
+            away = wrap_degrees(away) if one.sort is Sort.TILT else away
+            weights[i], goals[i], worse = 1.0 / u, away, 0.5 * (away / u) ** 2
+            residuals[i] = away
+        badness += worse
+    matrix = np.vstack([held, slopes * weights[:, None]])
+    goal = np.concatenate([rest, goals * weights])
+    return _Step(matrix, goal, badness, values, residuals, slopes)
+
+
+def _probit(z: float) -> tuple[float, float, float]:
+    """An answer as a value: square root of its curvature, how far to go, -log of its chance; all
+    in units of its doubt. ``z``, how far on its own side the marks have it."""
+    from scipy.special import log_ndtr  # SciPy is loaded when it is first needed
+
+    z = min(max(z, -_BEYOND_ALL), _BEYOND_ALL)
+    chance = float(log_ndtr(z))
+    if z < -_SURELY:  # the tail of the normal distribution falls off as fast as it is far
+        return 1.0, -z, -chance
+    hazard = math.exp(-0.5 * z * z - 0.5 * math.log(2.0 * math.pi) - chance)
+    curvature = max(hazard * (hazard + z), 1e-12)
+    return math.sqrt(curvature), hazard / curvature, -chance
+
+
+def _solved(step: _Step) -> Floats:
+    """The change of least squares, no mark further than `_FARTHEST_STEP`."""
+    orthogonal, upper = np.linalg.qr(step.matrix)
+    try:
+        moved = np.linalg.solve(upper, orthogonal.T @ step.goal)
+    except np.linalg.LinAlgError:  # sightings that are exact and many drown what is known before
+        moved = np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0]
+    furthest = float(np.abs(moved).max())
+    within: Floats = moved * min(1.0, _FARTHEST_STEP / furthest) if furthest > 0.0 else moved
+    return within
+
+
+def _covariance(matrix: Floats) -> Floats:
+    """Inverse of matrix^T matrix."""
+    upper = np.linalg.qr(matrix, mode="r")
+    try:
+        inverse = np.linalg.inv(upper)
+    except np.linalg.LinAlgError:
+        inverse = np.linalg.pinv(upper)
+    covariance: Floats = inverse @ inverse.T
+    return covariance

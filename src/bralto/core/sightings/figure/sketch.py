@@ -1,0 +1,72 @@
+"""The figure that sightings imply as a few strokes, for a card on the shelf."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection, Sequence
+
+import numpy as np
+
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import shown_marks
+from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.taken import Sighting
+from bralto.core.views.model import View
+
+__all__ = ["HEAD_WIDE", "Stroke", "bones", "sketch_of"]
+
+Stroke = tuple[tuple[float, float], ...]
+"""Places from end to end, y down; one place alone is a dot."""
+
+HEAD_WIDE = 0.72
+"""Width of a head by its height, crown to chin (common practice, no source: three quarters)."""
+
+_EGG = 16
+"""Places along the outline of the head."""
+
+
+def bones(view: View, known: Collection[str]) -> list[tuple[str, str]]:
+    """The lines by which the view measures its parts, as far as both their marks are known."""
+    spans = [span for part in view.parts for span in part.spans if span != view.head]
+    return [(a, b) for a, b in spans if a in known and b in known]
+
+
+def sketch_of(view: View, items: Sequence[Sighting]) -> tuple[Stroke, ...]:
+    """What the sightings tell of the figure, 1 high, its upper left corner at 0, 0; () where they
+    tell nothing yet."""
+    implied = imply(view, items) if items else None
+    if implied is None or isinstance(implied, NotMeasurable):
+        return ()
+    keys = shown_marks(view, implied)
+    at = {
+        key: (float(x), -float(y))
+        for key, (x, y) in zip(implied.marks.keys, implied.marks.xy, strict=True)
+        if key in keys
+    }
+    strokes: list[Stroke] = [(at[a], at[b]) for a, b in bones(view, at)]
+    crown, chin = view.head
+    if crown in at and chin in at and view.size == "figure":
+        strokes.append(_egg(at[crown], at[chin]))
+    told = {place for stroke in strokes for place in stroke}
+    strokes += [(place,) for place in at.values() if place not in told]
+    if not strokes:
+        return ()
+    every = np.array([place for stroke in strokes for place in stroke])
+    low = every.min(axis=0)
+    high = float(np.ptp(every[:, 1]))
+    if high <= 0.0:
+        return ()
+    return tuple(
+        tuple((round((x - low[0]) / high, 3), round((y - low[1]) / high, 3)) for x, y in stroke)
+        for stroke in strokes
+    )
+
+
+def _egg(crown: tuple[float, float], chin: tuple[float, float]) -> Stroke:
+    """The outline of the head between them, closed."""
+    down = np.subtract(chin, crown)
+    across = 0.5 * HEAD_WIDE * np.array([down[1], -down[0]])
+    middle = 0.5 * np.add(crown, chin)
+    turns = [2.0 * math.pi * i / _EGG for i in range(_EGG + 1)]
+    places = [middle + 0.5 * math.cos(one) * down + math.sin(one) * across for one in turns]
+    return tuple((float(x), float(y)) for x, y in places)

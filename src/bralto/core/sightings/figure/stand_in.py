@@ -1,0 +1,131 @@
+"""The implied figure in the reference's place: as a picture without pixels, paired with a drawing.
+
+A figure check is held against what the sightings alone say of it. The typical figure is only a
+means of reckoning: what it adds to a check is taken out again, and a check of which the sightings
+alone say little is not read at all. An average is a question, never a verdict on a body.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from bralto.core.canons.figure import HEAD_PX
+from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.alone import sighted_checks
+from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.read_off import on_paper
+from bralto.core.sightings.taken import Sightings
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.pairing import Pair, pair_marks
+from bralto.core.study.terms import Visibility
+from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark, Picture
+from bralto.core.views.model import View
+
+__all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "implied_picture", "stand_in"]
+
+_AIR = 0.7
+"""Heads left free about the figure."""
+
+_MOST_LEFT = 0.98
+"""Share of its first variance beyond which a check tells nothing that can be reckoned with."""
+
+NOT_SIGHTED = "a sighting of it"
+"""What the reference lacks of a check that has no figure."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class StandIn:
+    """What stands in the reference's place.
+
+    Attributes:
+        picture: without pixels, `HEAD_PX` px a head.
+        pair: its marks beside a drawing's; in mm where sight-size was sighted.
+    """
+
+    implied: Implied
+    picture: Picture
+    pair: Pair
+
+
+@lru_cache(maxsize=16)
+def implied_picture(implied: Implied) -> Picture:
+    """The marks as a picture without pixels; their spread is the mean of both axes."""
+    xy = implied.marks.xy
+    low, high = xy.min(axis=0) - _AIR, xy.max(axis=0) + _AIR
+    spread = np.sqrt(np.einsum("nkk->n", implied.marks.cov) / 2.0)
+    marks = {}
+    for key, (x, y), sd in zip(implied.marks.keys, xy, spread, strict=True):
+        at = HEAD_PX * float(x - low[0]), HEAD_PX * float(high[1] - y)
+        marks[key] = Mark(*at, visibility=Visibility.INFERRED, spread=HEAD_PX * float(sd))
+    wide, tall = np.ceil((high - low) * HEAD_PX)
+    return Picture("", int(wide), int(tall), marks)
+
+
+def stand_in(
+    view: View, sightings: Sightings, drawing: Picture
+) -> StandIn | tuple[Board, NotMeasurable]:
+    """The implied figure beside a drawing, or whose fault it is that there is none, and why."""
+    implied = imply(view, sightings.items)
+    if isinstance(implied, NotMeasurable):
+        return Board.REFERENCE, implied
+    picture = implied_picture(implied)
+    pair = pair_marks(view, picture, drawing)
+    if not isinstance(pair, Pair):
+        return pair
+    seen = _in_lengths(implied, sightings).picked(pair.seen.keys)
+    return StandIn(implied, picture, replace(pair, seen=seen))
+
+
+def _in_lengths(implied: Implied, sightings: Sightings) -> SightMarks:
+    """All marks in px of the stand-in; in mm on the paper where sight-size was sighted, the doubt
+    of how many mm a head is among the rest."""
+    marks, mm = implied.marks, implied.mm_per_head
+    times = on_paper(sightings)
+    if mm is None or times is None:
+        factor, unit, joint = HEAD_PX, "px", implied.cov
+    else:
+        factor, unit = mm * times, "mm"
+        slopes = np.column_stack([np.eye(len(implied.cov)), marks.xy.ravel()])
+        joint = slopes @ implied.whole @ slopes.T
+    n = len(marks.keys)
+    blocks = joint.reshape(n, 2, n, 2)[np.arange(n), :, np.arange(n), :]
+    return SightMarks(marks.keys, factor * marks.xy, factor**2 * blocks, unit, factor**2 * joint)
+
+
+def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) -> MeasureTable:
+    """The figure checks as the sightings alone have them.
+
+    A check that is normal with variance P before and V after its sightings was told by them with
+    variance 1 / (1/V - 1/P), whatever else they told; its value follows likewise. One that is only
+    told because bodies are usually alike has none (`alone.sighted_checks`).
+
+    Args:
+        seen: the checks of the implied marks, in units of which ``head`` are one head.
+    """
+    table = measure_table(view, implied.points)
+    slopes = table.gradients.reshape(len(table.values), -1)
+    after = np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes)
+    before = np.einsum("mi,ij,mj->m", slopes, implied.prior.cov, slopes)
+    # The head itself has no doubt, before or after.
+    sure = before <= _NOTHING
+    left = np.where(sure, 0.0, after / np.where(sure, 1.0, before))
+    told = sighted_checks(implied, slopes) & (left <= _MOST_LEFT)
+    left = np.where(told, left, 0.0)
+    usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel())
+    lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])
+    per = np.where(lengths, head, 1.0)
+    values = seen.values - per * usual * left / (1.0 - left)
+    gradients = seen.gradients / np.sqrt(1.0 - left)[:, None, None]
+    missing = tuple(
+        lacks or ("" if one else NOT_SIGHTED) for lacks, one in zip(seen.missing, told, strict=True)
+    )
+    return MeasureTable(values, seen.ok & told, gradients, missing)
+
+
+_NOTHING = 1e-6
+"""Variance of a check (its own unit squared) that is as good as none."""

@@ -1,0 +1,1 @@
+"""What a study is: its pictures, marks and frames."""

@@ -1,0 +1,1 @@
+"""What keeps a library whole."""

@@ -1,0 +1,1 @@
+"""What the record reads of many studies."""

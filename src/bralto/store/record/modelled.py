@@ -1,0 +1,43 @@
+"""A study of the model into the library: its picture and its answer key, as one study."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from bralto.core.mannequin.known import MODEL
+from bralto.core.mannequin.setting import Setting
+from bralto.core.session.notes import Notes, with_notes
+from bralto.imaging.load import encode
+from bralto.stand.model.model_study import modelled
+from bralto.store.instants import now_utc
+from bralto.store.intake import keeping
+from bralto.store.library import Library
+from bralto.store.record.tries import drawn_before
+
+__all__ = ["add_model_study"]
+
+
+def add_model_study(
+    library: Library, setting: Setting, document: Mapping[str, Any], notes: Mapping[str, object]
+) -> str:
+    """Draw the model, keep a study of it, made now; gives its id.
+
+    Args:
+        document: the setting as plain data, so that it can come again.
+        notes: how it was drawn from, kept beside what the model knows.
+
+    Raises:
+        UserError: the camera stands where it cannot.
+    """
+    made = modelled(setting, document, "model.jpg")
+    extra = made.study.extra
+    known = extra[MODEL]
+    assert isinstance(known, Mapping)
+    whole = replace(made.study, extra={**extra, MODEL: {**known, **notes}})
+    first = drawn_before(library, setting.title, document)
+    if first:
+        whole = with_notes(whole, Notes(again_of=first))
+    with keeping(library) as keep:
+        return library.add(whole, {"": keep(encode(made.image))}, now_utc())

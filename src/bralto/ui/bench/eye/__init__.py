@@ -1,0 +1,1 @@
+"""What asks the eye before figures are shown."""

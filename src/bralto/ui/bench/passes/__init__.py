@@ -1,0 +1,1 @@
+"""What each pass shows."""

@@ -1,0 +1,1 @@
+"""What the bench says of a drawing."""

@@ -1,0 +1,1 @@
+"""What the learner does on the bench, and the commands for it."""

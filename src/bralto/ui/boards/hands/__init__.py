@@ -1,0 +1,1 @@
+"""How marks and lines are set: by pointer, keys, pen and fingers."""

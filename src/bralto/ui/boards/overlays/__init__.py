@@ -1,0 +1,1 @@
+"""What is drawn over both pictures."""

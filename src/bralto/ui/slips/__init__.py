@@ -1,0 +1,1 @@
+"""Slips that the whole window offers."""

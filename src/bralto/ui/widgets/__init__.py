@@ -1,0 +1,1 @@
+"""What the places are put together from."""

@@ -1,0 +1,244 @@
+"""Rows of a pass's slip: a glyph, words, figures at the right; chosen by pointer or by keys."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFont, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from bralto.core.measures.verdict_names import Verdict
+from bralto.ui.theme.paint import (
+    Align,
+    check,
+    elided,
+    ring,
+    rounded,
+    text,
+    verdict_mark,
+    wrapped,
+)
+from bralto.ui.theme.tokens import Tokens
+from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.slip_list import SlipList
+
+__all__ = ["Row", "Rows", "Tick"]
+
+_LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
+_INDENT = 24.0
+_NARROW = 300.0
+_TITLES = 20.0  # px for the titles of the columns
+_MORE = 18.0  # px for the line that says how many are below
+
+
+class Tick(StrEnum):
+    """Whether something is done."""
+
+    DONE = "yes"
+    OPEN = "no"
+
+
+_TICKS = {Tick.DONE: "done", Tick.OPEN: "open"}
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One row.
+
+    Attributes:
+        key: what `Rows.chosen` says of it; "" for one that cannot be chosen.
+        right: figures in columns from the right edge, the last one first.
+        glyph: a tick or a verdict, None for neither; ``way`` is where a triangle points.
+        title: a heading between rows; its ``right`` are the titles of their columns.
+        held: the one in force.
+        points: marks that light up with it, and light it up.
+    """
+
+    key: str
+    label: str
+    detail: str = ""
+    right: tuple[str, ...] = ()
+    glyph: Tick | Verdict | None = None
+    way: str = "up"
+    role: str = "ink"
+    title: bool = False
+    held: bool = False
+    points: tuple[str, ...] = ()
+
+    @property
+    def spoken(self) -> str:
+        """The row for a screen reader."""
+        said = _TICKS[self.glyph] if isinstance(self.glyph, Tick) else self.glyph or ""
+        return ", ".join(part for part in (self.label, *self.right, self.detail, said) if part)
+
+
+class Rows(QWidget):
+    """Rows as a list for pointer, keys and screen readers; titles of the columns above it, and
+    below it a line that says how many rows do not fit."""
+
+    chosen = pyqtSignal(str)
+    pointed = pyqtSignal(object)
+
+    def __init__(
+        self, tokens: Tokens, name: str, parent: QWidget | None = None, *, inset: float = 0.0
+    ) -> None:
+        super().__init__(parent)
+        self._tokens, self._inset = tokens, inset
+        self.rows: tuple[Row, ...] = ()
+        self.columns: tuple[str, ...] = ()
+        self.lit: str | None = None
+        self._saying = False
+        self.list = SlipList(name, self._row, tokens, self, gap=_GAP)
+        self.list.pointed.connect(self._point)
+        self.list.taken.connect(self._take)
+        self.list.scrolled.connect(self.update)
+        self.setFocusProxy(self.list)
+
+    def say(self, rows: tuple[Row, ...], columns: tuple[str, ...] = ()) -> None:
+        """Show other rows; ``columns`` are titles over the figures, as `Row.right` has them."""
+        if (rows, columns) != (self.rows, self.columns):
+            self.rows, self.columns = rows, columns
+            keys = Qt.FocusPolicy.StrongFocus if self.can_be_chosen else Qt.FocusPolicy.NoFocus
+            self.list.setFocusPolicy(keys)
+            self._lay()
+
+    @property
+    def can_be_chosen(self) -> bool:
+        """Whether there is anything to choose, by pointer or by keys."""
+        return any(row.key for row in self.rows)
+
+    def light(self, point: str | None) -> None:
+        """Light up the rows of a mark."""
+        if point != self.lit:
+            self.lit = point
+            self.list.repaint_slips()
+
+    @property
+    def current(self) -> str:
+        """Key of the row that the keys stand on, or ""."""
+        at = self.list.currentIndex().row()
+        return "" if at < 0 else self.rows[at].key
+
+    # Where rows lie
+
+    def resizeEvent(self, event: object) -> None:
+        self._lay()
+
+    def _lay(self) -> None:
+        """Give the list its rows and its room; the row that keys stand on, and the one at the top,
+        stay where they are."""
+        at, first = self.list.currentIndex().row(), self.list.first()
+        top = round(_TITLES) if self.columns else 0
+        heights = [self._height(row) for row in self.rows]
+        fits = sum(heights) + _GAP * len(heights) <= self.height() - top + _GAP
+        room = self.height() - top - (0 if fits else round(_MORE))
+        wide = round(self.width() - 2.0 * self._inset)
+        self.list.setGeometry(round(self._inset), top, wide, max(0, room))
+        self._saying = True
+        stops = [bool(row.key) for row in self.rows]
+        self.list.say([row.spoken for row in self.rows], heights, stops)
+        self.list.go_to(at, first)
+        self._saying = False
+        self.list.repaint_slips()
+        self.update()
+
+    def _height(self, row: Row) -> float:
+        if row.title:
+            return _LINE + 8.0
+        return _LINE + _DETAIL * len(self._details(row))
+
+    def _details(self, row: Row) -> list[str]:
+        """The second line, or two where it is long."""
+        if not row.detail:
+            return []
+        indent = _INDENT if row.glyph else 6.0
+        face, room = font(Size.FINE), self.width() - 2.0 * self._inset - indent - 6.0
+        lines = wrapped(row.detail, face, room)
+        rest = elided(" ".join(lines[1:]), face, room)
+        return [elided(lines[0], face, room), *([rest] if rest else [])]
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        edge = self.width() - self._inset - 4.0
+        if self.columns:
+            self._columns_at(painter, (edge, 14.0), self.columns, font(Size.NOTE), "ink2")
+        if count := self.list.below():
+            face, ink2 = font(Size.FINE, italic=True), self._tokens.colour("ink2")
+            words = f"{count} more below"
+            text(painter, edge, self.height() - 4.0, words, face, ink2, Align.AlignRight)
+        painter.end()
+
+    def _columns_at(
+        self,
+        painter: QPainter,
+        at: tuple[float, float],
+        words: tuple[str, ...],
+        face: QFont,
+        role: str,
+    ) -> float:
+        """Figures in columns from the right edge and baseline ``at``; gives where they begin."""
+        edge = left = at[0]
+        for i, one in enumerate(words):
+            shown = elided(one, face, 0.34 * self.width())
+            colour = self._tokens.colour(role if i == 0 else "ink2")
+            wide = text(painter, edge, at[1], shown, face, colour, Align.AlignRight)
+            left = min(left, edge - wide)
+            edge -= max(wide + 14.0, 78.0 if self.width() > _NARROW else 52.0)
+        return left
+
+    def _row(self, painter: QPainter, area: QRectF, i: int) -> None:
+        if i > self.list.first() and not self.list.is_whole(i):
+            return  # half a row reads as another one
+        tokens, row, edge = self._tokens, self.rows[i], area.right() - 4.0
+        if row.title:
+            face = font(Size.TITLE, bold=True)
+            left, base = area.left(), area.bottom() - 6.0
+            wide = left + text(painter, left, base, row.label, face, tokens.colour("ink"))
+            note, ink2 = font(Size.NOTE), tokens.colour("ink2")
+            end = self._columns_at(painter, (edge, base), row.right, note, "ink2")
+            room = (end if row.right else area.right()) - wide - 14.0
+            text(painter, wide + 10.0, base, elided(row.detail, note, room), note, ink2)
+            return
+        if row.held or (self.lit is not None and self.lit in row.points):
+            rounded(painter, area, tokens.colour("here"))
+        base, left = area.top() + 16.0, area.left() + 6.0
+        if row.glyph:
+            self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
+            left = area.left() + _INDENT
+        bold = font(Size.NOTE, bold=True)
+        right = self._columns_at(painter, (edge, base), row.right, bold, row.role)
+        face = font(Size.NOTE, bold=bool(row.detail) or row.held)
+        words = elided(row.label, face, right - left - 10.0)
+        text(painter, left, base, words, face, tokens.colour("ink"))
+        note = font(Size.FINE)
+        for number, line in enumerate(self._details(row), start=1):
+            text(painter, left, base + number * _DETAIL, line, note, tokens.colour("ink2"))
+
+    def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
+        tokens = self._tokens
+        if row.glyph == Tick.DONE:
+            check(painter, at, tokens.colour("ink"))
+        elif row.glyph == Tick.OPEN:
+            ring(painter, at, tokens.colour("ink2"))
+        elif row.glyph is not None:
+            verdict_mark(painter, at, row.glyph, row.way, tokens, 4.5)
+
+    # Pointer and keys
+
+    def _point(self, at: int) -> None:
+        if self._saying:
+            return  # nobody pointed at another one
+        row = self.rows[at] if at >= 0 else None
+        self.list.setToolTip("" if row is None else row.spoken)
+        hand = Qt.CursorShape.PointingHandCursor if row and row.key else Qt.CursorShape.ArrowCursor
+        self.list.setCursor(hand)
+        self.pointed.emit(row)
+
+    def _take(self, at: int, _where: QPointF) -> None:
+        if self.rows[at].key:
+            self.chosen.emit(self.rows[at].key)
