@@ -1,6 +1,7 @@
 """Which studies the record counts: what each is told apart by, and how many every choice leaves.
 
-Light on purpose, like `core.examination.summary`: thousands of studies are gone through while a menu opens.
+Light on purpose, like `core.examination.summary`: thousands of studies are gone through while a
+menu opens.
 """
 
 from __future__ import annotations
