@@ -165,9 +165,9 @@ def window_rows(
         house.bench.put_away()
         study.apply(pointing.toggle_forms)
         for way in ("ghost", "wipe"):
-            house.bench.ghost.take(way)
+            house.bench.drawing_over.take(way)
             frames = moved_over(house.bench.reference, application)
-            house.bench.ghost.take(None)
+            house.bench.drawing_over.take(None)
             rate = 1e3 / statistics.median(frames)
             words = f"{shown(frames)}: {rate:.0f} frames a second"
             rows.append((f"{way} of the drawing over the reference, a frame", words, "60 a second"))

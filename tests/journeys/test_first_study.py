@@ -97,7 +97,7 @@ def test_two_dropped_files_become_a_study_with_errors_undone_kept_and_on_record(
 
     # The own eye first, then the figures.
     assert window.prompt_line.prompt.lead == "How close is your drawing?"
-    judging = house(window).bench.middle.judging
+    judging = house(window).bench.column.judging
     qtbot.keyClick(judging, Qt.Key.Key_2)
     qtbot.keyClick(judging, Qt.Key.Key_Return)
     assert study.notes.log == {"before": "2"}

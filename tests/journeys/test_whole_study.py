@@ -137,7 +137,7 @@ def test_a_whole_study_by_keys_alone(
         press(window, Qt.Key.Key_Right, CONTROL)
     assert study.current_pass == "verdict"
     qtbot.waitUntil(lambda: not study.busy)  # corrections follow once the hand rests
-    assert "The head came out large" in [row.label for row in bench.middle.list_of("verdict").rows]
+    assert "The head came out large" in [row.label for row in bench.column.list_of("verdict").rows]
     press(window, Qt.Key.Key_1)
     assert study.session.held is study.corrections[0]
     press(window, Qt.Key.Key_Return)
@@ -145,7 +145,7 @@ def test_a_whole_study_by_keys_alone(
     press(window, Qt.Key.Key_Escape)
     assert study.session.held is None
     press(window, Qt.Key.Key_F6)
-    gate = bench.middle.list_of("verdict")
+    gate = bench.column.list_of("verdict")
     for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
         QTest.keyClick(gate.list, key)
     assert len(study.notes.answers["first"]) == 1
@@ -183,7 +183,7 @@ def test_a_whole_study_by_mouse_alone(
             click(bench, qtbot)
     assert set(study.picture(Board.DRAWING).marks) == set(study.view.placing)
     enter("shapes")
-    rows = bench.middle.list_of("shapes")
+    rows = bench.column.list_of("shapes")
     rows.grab()
     at = next(i for i, row in enumerate(rows.rows) if row.label == "gap between the legs")
     qtbot.mouseClick(rows.list.viewport(), LEFT, pos=rows.list.area(at).center().toPoint())
@@ -196,7 +196,7 @@ def test_a_whole_study_by_mouse_alone(
     qtbot.mouseClick(bench.moves.list.viewport(), LEFT, pos=slip)
     assert study.intentions.is_put_right(study.corrections[0])
     enter("plumb")
-    lines = bench.middle.list_of("plumb")
+    lines = bench.column.list_of("plumb")
     lines.grab()
     qtbot.mouseClick(lines.list.viewport(), LEFT, pos=lines.list.area(1).center().toPoint())
     document = printed(study.id)

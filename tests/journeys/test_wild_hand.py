@@ -50,7 +50,7 @@ def kinds(old: StoredStudy) -> dict[str, Study]:
 
 
 def parts(window: MainWindow, bench: Bench) -> list[QWidget]:
-    middle, guesses = bench.middle, bench.middle.guesses
+    middle, guesses = bench.column, bench.column.guesses
     every = [
         *bench.boards, bench.moves.list.viewport(), bench.off.list.viewport(), bench.ladder,
         *bench.rails, middle.right,

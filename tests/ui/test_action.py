@@ -42,7 +42,7 @@ def draw(board: PictureBoard, qtbot: QtBot, share: float = 1.0) -> None:
 
 
 def labels(bench: Bench) -> list[str]:
-    return [row.label for row in bench.middle.list_of("action").rows]
+    return [row.label for row in bench.column.list_of("action").rows]
 
 
 @pytest.fixture
@@ -122,7 +122,7 @@ def test_the_two_edges_of_a_limb_are_drawn_one_after_the_other_on_both_pictures(
     in_action: Bench, qtbot: QtBot
 ) -> None:
     bench = in_action
-    click_row(bench.middle.list_of("action"), "the R leg's two edges", qtbot)
+    click_row(bench.column.list_of("action"), "the R leg's two edges", qtbot)
     for board in bench.boards:
         for x in (60, 110):
             assert board.tool is not None

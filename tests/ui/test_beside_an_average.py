@@ -43,7 +43,7 @@ def test_this_model_is_told_beside_the_average_that_is_chosen(
     assert "canon:seven-and-a-half-heads" in [key for key, _ in menu.options]
     menu.take("canon:seven-and-a-half-heads")
     window.grab()
-    rows = bench.middle.below.rows
+    rows = bench.column.below.rows
     assert rows[0].title
     assert (rows[0].label, rows[0].right) == ("This model", ("seen", "average"))
     canon = canon_named("seven-and-a-half-heads")
@@ -52,7 +52,7 @@ def test_this_model_is_told_beside_the_average_that_is_chosen(
     row = next(row for row in rows if row.label == "crotch")
     assert row.right == (f"{crotch.drawing:.2f}", "3.75")
     menu.take("canon:")
-    assert not bench.middle.below.rows or not bench.middle.below.rows[0].title
+    assert not bench.column.below.rows or not bench.column.below.rows[0].title
 
 
 def test_the_key_goes_through_the_schools_and_back_to_none(

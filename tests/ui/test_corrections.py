@@ -78,7 +78,7 @@ def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
     study.head.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
     study.choose_state("evening")
     study.apply(prompting.enter_pass, "verdict")
-    rows = {row.label: row for row in bench.middle.list_of("verdict").rows}
+    rows = {row.label: row for row in bench.column.list_of("verdict").rows}
     assert "Put right since 'block-in'" in rows
     still = rows[move_label(study.view, name_of(open_now))]
     assert still.glyph == "no"
@@ -99,7 +99,7 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     (intent,) = kept(window).intents
     assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
     assert name_of(one) not in {name_of(other) for other in study.corrections}
-    gate = bench.middle.list_of("verdict")
+    gate = bench.column.list_of("verdict")
     row = next(i for i, row in enumerate(gate.rows) if row.key == f"meant:{intent.measure}")
     gate.list.scrollTo(gate.list.model().index(row, 0))
     qtbot.mouseClick(gate.list.viewport(), LEFT, pos=gate.list.area(row).center().toPoint())

@@ -30,7 +30,7 @@ def bench(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> Bench:
 def test_it_lies_as_the_school_in_force_has_it(bench: Bench, school: str) -> None:
     bench.study.head.set_school(school)
     bench.reference.zoom(1.7)
-    between = bench.ghost.between()
+    between = bench.drawing_over.between()
 
     def over(key: str) -> QPointF:
         there = point_on_board(bench.drawing, key)
@@ -71,23 +71,23 @@ def test_each_way_is_seen_and_comes_off_again(bench: Bench, qtbot: QtBot) -> Non
     )
     for key, way, lead in zip(keys, WAYS, leads, strict=True):
         qtbot.keyClick(bench, key)
-        assert bench.ghost.way == way
+        assert bench.drawing_over.way == way
         assert bench.prompt().lead.startswith(lead)
         seen.append(board.grab().toImage())
     assert all(one != bare for one in seen)
     assert seen[0] != seen[1] != seen[2] != seen[3]
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
-    assert bench.ghost.way is None
+    assert bench.drawing_over.way is None
     assert board.grab().toImage() == bare
 
 
 def test_blinking_stays_far_below_three_flashes_a_second(bench: Bench, qtbot: QtBot) -> None:
     """WCAG 2.2, 2.3.1: no more than three flashes in a second."""
     assert 1000.0 / (2 * BLINK_MS) < 1.0
-    bench.ghost.take("blink")
+    bench.drawing_over.take("blink")
     shown = bench.reference.grab().toImage()
     qtbot.waitUntil(lambda: bench.reference.grab().toImage() != shown, timeout=3 * BLINK_MS)
-    bench.ghost.take(None)
+    bench.drawing_over.take(None)
 
 
 def test_thickness_and_rate_are_chosen_and_never_flicker(bench: Bench, qtbot: QtBot) -> None:
@@ -96,19 +96,19 @@ def test_thickness_and_rate_are_chosen_and_never_flicker(bench: Bench, qtbot: Qt
     thick = bench.reference.grab().toImage()
     for _ in range(len(VEILS)):
         qtbot.keyClick(bench, Qt.Key.Key_BracketLeft)
-    assert bench.ghost.veil == VEILS[0]
+    assert bench.drawing_over.veil == VEILS[0]
     assert "20 %" in bench.prompt().how
     assert bench.reference.grab().toImage() != thick
     qtbot.keyClick(bench, Qt.Key.Key_B)
     for _ in range(2 * len(RATES_MS)):
         qtbot.keyClick(bench, Qt.Key.Key_BracketRight)
-    assert bench.ghost.clock.interval() == min(RATES_MS)
+    assert bench.drawing_over.clock.interval() == min(RATES_MS)
     assert 1000.0 / (2 * min(RATES_MS)) < 3.0 / 2.0
     assert "troubles your eyes" in bench.prompt().how
     for _ in range(2 * len(RATES_MS)):
         qtbot.keyClick(bench, Qt.Key.Key_BracketLeft)
-    assert bench.ghost.clock.interval() == max(RATES_MS)
-    bench.ghost.take(None)
+    assert bench.drawing_over.clock.interval() == max(RATES_MS)
+    bench.drawing_over.take(None)
 
 
 def test_the_outlines_differ_where_the_drawing_reaches_beyond(bench: Bench, qtbot: QtBot) -> None:

@@ -64,6 +64,6 @@ def test_the_far_side_is_not_waited_for_but_asked_for_in_its_pass(
     assert study.session.step is None
     for picture in (study.picture(Board.REFERENCE), study.picture(Board.DRAWING)):
         assert {key for key in BODY if key.startswith("far_")} <= set(picture.marks)
-    labels = [row.label for row in open_bench.middle.list_of("far").rows]
+    labels = [row.label for row in open_bench.column.list_of("far").rows]
     assert "heel to heel, level" in labels
     assert "bend of the far knee" in labels

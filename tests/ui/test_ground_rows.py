@@ -30,13 +30,13 @@ def in_plumb(bench: Bench, window: MainWindow, qtbot: QtBot) -> Bench:
 
 
 def labels(bench: Bench) -> list[str]:
-    return [row.label for row in bench.middle.list_of("plumb").rows]
+    return [row.label for row in bench.column.list_of("plumb").rows]
 
 
 def test_the_height_of_the_eye_is_named_by_a_click_kept_and_let_go(
     window: MainWindow, in_plumb: Bench, qtbot: QtBot
 ) -> None:
-    bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
+    bench, rows = in_plumb, in_plumb.column.list_of("plumb")
     click_row(rows, "the height of the eye on the reference", qtbot)
     assert bench.reference.tool is not None
     assert "height of the eye" in window.prompt_line.prompt.lead
@@ -59,7 +59,7 @@ def test_the_height_of_the_eye_is_named_by_a_click_kept_and_let_go(
 
 
 def test_the_box_is_shown_on_wish_on_both_boards(in_plumb: Bench, qtbot: QtBot) -> None:
-    bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
+    bench, rows = in_plumb, in_plumb.column.list_of("plumb")
     boards = (bench.reference, bench.drawing)
     chest = bench.reference.at("pit_of_neck")
     assert chest is not None
@@ -100,7 +100,7 @@ def test_a_height_of_the_eye_is_of_one_state_of_the_drawing(in_plumb: Bench) -> 
 
 
 def test_escape_leaves_the_height_of_the_eye_unnamed(in_plumb: Bench, qtbot: QtBot) -> None:
-    bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
+    bench, rows = in_plumb, in_plumb.column.list_of("plumb")
     click_row(rows, "the height of the eye on the drawing", qtbot)
     assert bench.drawing.tool is not None
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
@@ -109,7 +109,7 @@ def test_escape_leaves_the_height_of_the_eye_unnamed(in_plumb: Bench, qtbot: QtB
 
 
 def test_the_height_of_the_eye_is_named_by_keys_alone(in_plumb: Bench, qtbot: QtBot) -> None:
-    bench, rows = in_plumb, in_plumb.middle.list_of("plumb")
+    bench, rows = in_plumb, in_plumb.column.list_of("plumb")
     rows.setFocus()
     for _ in range(len(rows.rows)):
         if rows.current == "horizon:reference":

@@ -34,7 +34,7 @@ def test_no_figure_is_shown_until_the_eye_has_answered(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
-    slip = bench.middle.guesses
+    slip = bench.column.guesses
     assert slip.isVisible()
     for part in (bench.ladder, *bench.rails, bench.moves, bench.off):
         assert not part.isVisible()
@@ -72,7 +72,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
-    slip = bench.middle.guesses
+    slip = bench.column.guesses
     slip.skip.click()
     slip.skip.click()
     assert slip.asked[2].unit == "°"
@@ -87,7 +87,7 @@ def test_a_tilt_is_answered_by_the_arrow_keys_and_enter(
     QTest.mouseClick(slip.dial, LEFT, pos=middle + QPoint(-40, 40))  # the left end down
     assert slip.dial.value == pytest.approx(45.0)
     qtbot.keyClick(slip, Qt.Key.Key_Escape)
-    assert not bench.middle.eye_first
+    assert not bench.column.eye_first
 
 
 def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
@@ -96,7 +96,7 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     bench.study.edits.remove(Board.DRAWING, "navel")  # so that Enter could lead to another pass
     bench.study.apply(prompting.enter_pass, "tilts")
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
-    slip = bench.middle.guesses
+    slip = bench.column.guesses
     slip.skip.click()
     slip.choices[1].setFocus()
     qtbot.keyClick(slip.choices[1], Qt.Key.Key_Return)
@@ -104,7 +104,7 @@ def test_a_choice_is_answered_by_enter_and_leads_on_not_away(
     asked = slip.asked[1]
     assert stored(window, bench).extra["bench"]["answers"][GUESSED] == {asked.key: asked.options[1]}
     assert bench.study.current_pass == "tilts"
-    assert bench.middle.eye_first
+    assert bench.column.eye_first
 
 
 def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
@@ -122,16 +122,16 @@ def begin_alone(window: MainWindow, bench: Bench, qtbot: QtBot) -> Bench:
 def test_the_eye_is_asked_by_itself_before_there_is_a_drawing_and_never_when_turned_off(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
-    assert not bench.middle.eye_first  # there are figures already
+    assert not bench.column.eye_first  # there are figures already
     alone = begin_alone(window, bench, qtbot)
     assert alone.study.step.key == "knee_l"
     alone.study.edits.place(Board.REFERENCE, 400.0, 700.0, 1.0)
-    assert alone.middle.eye_first
-    alone.middle.guesses.never.click()
-    assert not alone.middle.eye_first
+    assert alone.column.eye_first
+    alone.column.guesses.never.click()
+    assert not alone.column.eye_first
     again = begin_alone(window, bench, qtbot)
     again.study.edits.place(Board.REFERENCE, 400.0, 700.0, 1.0)
-    assert not again.middle.eye_first
+    assert not again.column.eye_first
     assert not Settings(house(window).library.root).guess_first
 
 
@@ -141,7 +141,7 @@ def test_too_few_marks_to_ask_about_are_said(
     for key in list(bench.study.picture(Board.REFERENCE).marks):
         bench.study.edits.remove(Board.REFERENCE, key)
     qtbot.keyClick(bench.reference, Qt.Key.Key_G)
-    assert not bench.middle.eye_first
+    assert not bench.column.eye_first
     assert window.prompt_line.prompt.trouble
 
 
@@ -191,7 +191,7 @@ def test_the_time_in_each_pass_is_kept_and_shown(
     house(window).open_study(study_id)
     settle(qtbot, window)
     house(window).bench.study.apply(prompting.enter_pass, "verdict")
-    rows = {row.label: row for row in house(window).bench.middle.list_of("verdict").rows}
+    rows = {row.label: row for row in house(window).bench.column.list_of("verdict").rows}
     assert rows["Time"].detail == "2 min on this study"
     assert rows["Edges"].right == ("2 min",)
     window.go("Record")

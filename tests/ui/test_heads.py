@@ -153,12 +153,12 @@ def test_what_makes_this_person_stands_in_edges_and_verdict(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     bench = opened(window, qtbot, head_study("head-front", wide=1.05), "verdict")
-    for key, rows in (("verdict", bench.middle.list_of("verdict")), ("edges", bench.middle.below)):
+    for key, rows in (("verdict", bench.column.list_of("verdict")), ("edges", bench.column.below)):
         bench.study.apply(prompting.enter_pass, key)
         settle(qtbot, window)
         titles = [row.label for row in rows.rows if row.title]
         assert "What makes this person" in titles
-    told = {row.label: row.detail for row in bench.middle.below.rows}
+    told = {row.label: row.detail for row in bench.column.below.rows}
     eyes = next(detail for label, detail in told.items() if label.startswith("large eyes"))
     assert eyes.startswith("flattened")  # a wider face is nearer to five eyes
 
@@ -245,7 +245,7 @@ def test_a_figure_has_its_own_forms_and_no_schools_of_the_head(
 
 def test_the_tilts_of_a_head_say_how_it_is_turned(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, head_study("head-three-quarter"), "tilts")
-    rows = {row.label: row.right for row in bench.middle.list_of("tilts").rows}
+    rows = {row.label: row.right for row in bench.column.list_of("tilts").rows}
     drawn, seen = rows["head turned"]
     assert seen in {"39° left", "40° left", "41° left"}  # as the camera of `bodies` stands
     assert drawn == seen

@@ -49,7 +49,7 @@ def test_the_learner_judges_the_drawing_before_any_figure_of_it_is_shown(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
-    slip = bench.middle.judging
+    slip = bench.column.judging
     assert not slip.isVisible()
     bench.study.edits.set_mark(Board.DRAWING, LAST, last)
     assert slip.isVisible()
@@ -73,14 +73,14 @@ def test_a_judgement_may_be_left_once_and_for_all_and_then_nothing_is_kept(
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
     bench.study.edits.set_mark(Board.DRAWING, LAST, last)
-    qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
-    assert not bench.middle.judging.isVisible()
+    qtbot.keyClick(bench.column.judging, Qt.Key.Key_Escape)
+    assert not bench.column.judging.isVisible()
     assert bench.off.isVisible()
     assert log_of(window, bench) == {}
     # Once: a mark that is set again asks nothing.
     bench.study.edits.remove(Board.DRAWING, LAST)
     bench.study.edits.set_mark(Board.DRAWING, LAST, last)
-    assert not bench.middle.judging.isVisible()
+    assert not bench.column.judging.isVisible()
 
 
 def test_a_mark_taken_back_takes_the_question_back(
@@ -88,9 +88,9 @@ def test_a_mark_taken_back_takes_the_question_back(
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
     bench.study.edits.set_mark(Board.DRAWING, LAST, last)
-    assert bench.middle.judging.isVisible()
+    assert bench.column.judging.isVisible()
     bench.study.undo_stack.undo()
-    assert not bench.middle.judging.isVisible()
+    assert not bench.column.judging.isVisible()
     assert bench.study.step is not None
 
 
@@ -101,27 +101,27 @@ def test_what_may_be_wrong_with_the_last_mark_is_asked_before_the_judgement(
     other = bench.study.picture(Board.DRAWING).marks["knee_r"]
     bench.study.edits.place(Board.DRAWING, other.x + 2.0, other.y + 1.0, last.spread)
     assert bench.study.now.question is not None
-    assert not bench.middle.judging.isVisible()
+    assert not bench.column.judging.isVisible()
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)  # it is so
-    assert bench.middle.judging.isVisible()
+    assert bench.column.judging.isVisible()
 
 
 def test_nobody_is_asked_who_was_rated_before_or_turned_it_off_or_has_seen_the_figures(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     # The study of the fixture is complete: its figures were shown at once.
-    assert bench.middle.eye_first is None
+    assert bench.column.eye_first is None
     rated, last = one_mark_short(window, bench, qtbot, rated="2")
     rated.study.edits.set_mark(Board.DRAWING, LAST, last)
-    assert rated.middle.eye_first is None
+    assert rated.column.eye_first is None
     again, last = one_mark_short(window, bench, qtbot)
     again.study.edits.set_mark(Board.DRAWING, LAST, last)
-    again.middle.judging.never.click()
-    assert again.middle.eye_first is None
+    again.column.judging.never.click()
+    assert again.column.eye_first is None
     assert not Settings(house(window).library.root).guess_first
     off, last = one_mark_short(window, bench, qtbot)
     off.study.edits.set_mark(Board.DRAWING, LAST, last)
-    assert off.middle.eye_first is None
+    assert off.column.eye_first is None
 
 
 @pytest.mark.parametrize("way", ["tape", "shelf", "undo"])
@@ -130,7 +130,7 @@ def test_what_was_said_is_kept_whichever_way_the_slip_is_left(
 ) -> None:
     bench, last = one_mark_short(window, bench, qtbot)
     bench.study.edits.set_mark(Board.DRAWING, LAST, last)
-    slip = bench.middle.judging
+    slip = bench.column.judging
     qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_2)
     slip.written["next"].setPlainText("the far knee")
     if way == "tape":

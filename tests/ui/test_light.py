@@ -25,7 +25,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def labels(bench: Bench) -> list[str]:
-    return [row.label for row in bench.middle.list_of("light").rows]
+    return [row.label for row in bench.column.list_of("light").rows]
 
 
 @pytest.fixture
@@ -50,7 +50,7 @@ def test_the_light_waits_for_the_proportions_until_the_learner_insists(
     assert bench.study.corrections  # the demo has something to put right
     assert "Proportions first" in window.prompt_line.prompt.lead
     assert labels(bench)[0] == "No shading before the proportions hold"
-    click_row(bench.middle.list_of("light"), "Look at the light all the same", qtbot)
+    click_row(bench.column.list_of("light"), "Look at the light all the same", qtbot)
     assert "shadows of the reference" in labels(bench)
     assert "Two shapes on the reference" in window.prompt_line.prompt.lead
 
@@ -82,7 +82,7 @@ def test_shadows_by_hand_on_both_pictures_are_held_together(
     window: MainWindow, in_light: Bench, qtbot: QtBot
 ) -> None:
     bench = in_light
-    rows = bench.middle.list_of("light")
+    rows = bench.column.list_of("light")
     for board, words in ((bench.reference, "reference"), (bench.drawing, "drawing")):
         click_row(rows, f"outline one by hand on the {words}", qtbot)
         assert board.tool is not None
@@ -122,7 +122,7 @@ def test_the_place_of_focus_is_named_by_a_click_and_kept(
     window: MainWindow, in_light: Bench, qtbot: QtBot
 ) -> None:
     bench = in_light
-    click_row(bench.middle.list_of("light"), "Name the place of focus", qtbot)
+    click_row(bench.column.list_of("light"), "Name the place of focus", qtbot)
     chin = bench.reference.at("chin")
     qtbot.mouseClick(bench.reference, LEFT, pos=chin.toPoint())
     x, y = bench.study.notes.focal
@@ -131,7 +131,7 @@ def test_the_place_of_focus_is_named_by_a_click_and_kept(
     assert "The place that you named" in labels(bench)
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
     settle(qtbot, window)
-    row = next(r for r in bench.middle.list_of("light").rows if "contrast, the ref" in r.label)
+    row = next(r for r in bench.column.list_of("light").rows if "contrast, the ref" in r.label)
     assert row.right[0] == "there" or row.right[0].endswith("heads off")
 
 
@@ -148,7 +148,7 @@ def test_a_picture_without_light_and_shadow_says_so_and_nothing_is_kept(
 def test_three_values_are_looked_at_on_wish_and_change_nothing_that_is_kept(
     window: MainWindow, in_light: Bench, qtbot: QtBot
 ) -> None:
-    bench, rows = in_light, in_light.middle.list_of("light")
+    bench, rows = in_light, in_light.column.list_of("light")
     before = [board.grab().toImage() for board in bench.boards]
     steps = bench.study.undo_stack.index()
     click_row(rows, "look at it in three values", qtbot)
@@ -169,7 +169,7 @@ def test_three_values_are_looked_at_on_wish_and_change_nothing_that_is_kept(
 def test_sliders_say_how_dark_counts_as_shadow_and_each_is_one_step_of_undo(
     window: MainWindow, in_light: Bench, qtbot: QtBot
 ) -> None:
-    bench, levels = in_light, in_light.middle.levels
+    bench, levels = in_light, in_light.column.levels
     assert not levels.isVisible()  # before anything was found there is nothing to move
     qtbot.keyClick(bench.reference, Qt.Key.Key_Return)
     settle(qtbot, window)
@@ -200,7 +200,7 @@ def test_a_drawing_without_tones_says_so_beside_the_values_of_the_reference(
         return NotMeasurable("no tones") if paper else seen(*given, paper=paper, **other)
 
     monkeypatch.setattr(shadows, "find_values", of_photos_alone)
-    rows = in_light.middle.list_of("light")
+    rows = in_light.column.list_of("light")
     click_row(rows, "look at it in three values", qtbot)
     settle(qtbot, window)
     told = {row.label: row for row in rows.rows}

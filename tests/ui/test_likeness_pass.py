@@ -50,7 +50,7 @@ def rows(bench: Bench) -> dict[str, tuple[str, bool]]:
     """Count and whether it is shown, by region."""
     return {
         row.label: (row.right[0], row.held)
-        for row in bench.middle.list_of("likeness").rows if row.key.startswith("region:")
+        for row in bench.column.list_of("likeness").rows if row.key.startswith("region:")
     }  # fmt: skip
 
 
@@ -125,7 +125,7 @@ def test_a_region_is_chosen_by_keys_and_shows_its_figures(window: MainWindow, qt
     bench = opened(window, qtbot, head_study("head-front"))
     bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
-    person = bench.middle.list_of("likeness")
+    person = bench.column.list_of("likeness")
     person.setFocus()
     for _ in range(REGIONS.index("mouth")):
         qtbot.keyClick(person.list, Qt.Key.Key_Down)
@@ -187,7 +187,7 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     bench = opened(window, qtbot, head_study("head-front"))
     bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
-    person = bench.middle.list_of("likeness")
+    person = bench.column.list_of("likeness")
     offered = {row.label: row.key for row in person.rows if row.key.startswith("level:")}
     assert offered == {"Tall": f"level:{other}"}  # a second front is no other side
     before = window.grab().toImage()
@@ -220,7 +220,7 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
     bench = opened(window, qtbot, head_study("head-front"))
     bench.study.apply(prompting.enter_pass, "likeness")
     settle(qtbot, window)
-    person = bench.middle.list_of("likeness")
+    person = bench.column.list_of("likeness")
     told = []
     for _ in range(5):
         row = next(row for row in person.rows if row.key == "push:")
@@ -232,7 +232,7 @@ def test_a_likeness_is_pushed_before_it_is_drawn_and_brought_back(
     # What is meant stands in the verdict, and is let go there.
     bench.study.apply(prompting.enter_pass, "verdict")
     settle(qtbot, window)
-    assert "Meant so" in [row.label for row in bench.middle.list_of("verdict").rows]
+    assert "Meant so" in [row.label for row in bench.column.list_of("verdict").rows]
 
 
 def test_a_head_begins_with_an_eye_where_that_is_set(window: MainWindow, qtbot: QtBot) -> None:

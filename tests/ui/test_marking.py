@@ -109,10 +109,10 @@ def test_the_boards_take_the_window_while_the_short_set_is_marked(
     assert bench.edges[0].accessibleName() == "Heights: bring it back"
     while bench.study.step is not None and bench.study.step.short:
         click(bench, qtbot, truth)
-    qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
+    qtbot.keyClick(bench.column.judging, Qt.Key.Key_Escape)
     settle(qtbot, window)
     assert bench.off.isVisible()
-    assert bench.middle.whole.isVisible()
+    assert bench.column.whole.isVisible()
     assert not any(edge.isVisible() for edge in bench.edges)
     crowns = [board.at("crown").y() for board in bench.boards]
     assert crowns[0] == pytest.approx(crowns[1], abs=0.5)  # fitted anew, level with the ladder
@@ -437,7 +437,7 @@ def test_verdicts_that_hang_on_a_mark_lead_back_to_it(
 ) -> None:
     while bench.study.step is not None and bench.study.step.short:
         click(bench, qtbot, truth)
-    qtbot.keyClick(bench.middle.judging, Qt.Key.Key_Escape)
+    qtbot.keyClick(bench.column.judging, Qt.Key.Key_Escape)
     study = bench.study
     chin = study.picture(Board.DRAWING).marks["chin"]
     study.edits.move(Board.DRAWING, "chin", chin.x, chin.y, 12.0)

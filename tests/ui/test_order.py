@@ -51,7 +51,7 @@ def test_the_lines_of_the_block_in_are_looked_at_when_the_verdict_is_gone_to(
     name, share, _ = bench.study.session.straight or ("", 0.0, 0.0)
     assert name == "block-in"
     assert share == pytest.approx(22 / 30, abs=0.12)
-    rows = {row.label: row for row in bench.middle.list_of("verdict").rows}
+    rows = {row.label: row for row in bench.column.list_of("verdict").rows}
     told = next(label for label in rows if label.startswith("Straight lines early: "))
     assert told.endswith("of 'block-in'")
     assert rows[told].glyph == "yes"
@@ -61,7 +61,7 @@ def test_the_lines_of_the_block_in_are_looked_at_when_the_verdict_is_gone_to(
 def test_it_is_said_since_when_what_is_off_is_off(staged: Bench) -> None:
     bench = staged
     bench.study.apply(prompting.enter_pass, "verdict")
-    rows = [row.label for row in bench.middle.list_of("verdict").rows]
+    rows = [row.label for row in bench.column.list_of("verdict").rows]
     since = [label for label in rows if ": off since '" in label]
     assert 1 <= len(since) <= 3
     # The end has the marks of the state before the block-in, which itself has none.

@@ -59,11 +59,11 @@ def test_from_behind_the_fan_shows_the_lines_that_run_to_the_left(
     }  # fmt: skip
     drawn = seen | {"shoulder_l": Mark(1400, 1000)}
     bench = on_the_bench(open_window, tmp_path, study_of(seen, drawn, view="figure-back"), qtbot)
-    (reading,) = bench.middle.fan.shown()
+    (reading,) = bench.column.fan.shown()
     assert reading.spec.id == "tilt.shoulders"
     assert abs(reading.reference) > 170.0
     assert reading.verdict == "under"  # flatter than seen
-    bench.middle.fan.grab()
+    bench.column.fan.grab()
 
 
 def test_an_anchor_is_asked_for_and_measured_like_any_landmark(

@@ -70,8 +70,8 @@ def test_each_pass_shows_its_own_instruments_and_the_tape_leads_to_it(
         qtbot.mouseClick(window.tape, LEFT, pos=QPoint(int(24 + (i + 0.5) * share), 20))
         assert bench.study.current_pass == key
         shown = {
-            "ladder": bench.ladder, "below": bench.middle.below, "whole": bench.middle.whole,
-            "right": bench.middle.right, "rails": bench.rails[0],
+            "ladder": bench.ladder, "below": bench.column.below, "whole": bench.column.whole,
+            "right": bench.column.right, "rails": bench.rails[0],
         }  # fmt: skip
         assert {name for name, part in shown.items() if part.isVisible()} == parts
         assert bench.drawing.isVisible() == ("right" not in parts)
@@ -105,7 +105,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench.study.apply(prompting.enter_pass, "sheet")
-    board = bench.middle.right
+    board = bench.column.right
     board.grab()
     corner, px = board.laid(board.paper())
     plan = board.paper().plan
@@ -135,7 +135,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
     assert beyond.head > smaller.head
     assert not beyond.fits
     assert "sole" in beyond.leaving
-    labels = [row.label for row in bench.middle.plan.rows.rows]
+    labels = [row.label for row in bench.column.plan.rows.rows]
     assert "Too large for these margins" in labels
     assert any(label.startswith("Off the paper: crown") for label in labels)
     qtbot.keyClick(board, Qt.Key.Key_Down)
@@ -144,7 +144,7 @@ def test_margins_and_size_are_dragged_on_the_paper_and_kept(
 
 def test_the_paper_is_chosen_and_its_figures_are_those_of_the_command(bench: Bench) -> None:
     bench.study.apply(prompting.enter_pass, "sheet")
-    slip = bench.middle.plan
+    slip = bench.column.plan
     slip.paper.setCurrentText("300x400")
     slip.paper.lineEdit().editingFinished.emit()
     slip.margin.setValue(15.0)
@@ -168,7 +168,7 @@ def test_the_sheet_is_saved_at_true_size(
     path = tmp_path / "sheet.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
     bench.study.apply(prompting.enter_pass, "sheet")
-    bench.middle.plan.save.click()
+    bench.column.plan.save.click()
     document = pypdfium2.PdfDocument(path)
     width, height = document[0].get_size()  # pt, 72 an inch
     assert (width, height) == pytest.approx((297.0 / 25.4 * 72, 420.0 / 25.4 * 72), abs=0.6)
@@ -182,7 +182,7 @@ def test_the_sheet_is_saved_at_true_size(
     assert run / 10.0 == pytest.approx(100.0, abs=0.6)
     assert str(path) in bench.prompt().lead
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no/x.pdf"), ""))
-    bench.middle.plan.save.click()
+    bench.column.plan.save.click()
     assert bench.prompt().trouble
 
 
@@ -192,14 +192,14 @@ def test_a_plumb_line_is_chosen_from_the_list_and_hangs_on_both_boards(
     bench.study.apply(prompting.enter_pass, "plumb")
     assert bench.study.line == bench.study.examination.seen.lines[0]
     before = bench.reference.grab().toImage()
-    click_row(bench.middle.list_of("plumb"), "from the L elbow", qtbot)
+    click_row(bench.column.list_of("plumb"), "from the L elbow", qtbot)
     assert bench.study.line.anchor == "elbow_l"
     assert bench.reference.grab().toImage() != before
     assert kept(window, bench).extra["bench"]["line"] == list(bench.study.line.keys)
-    labels = [row.label for row in bench.middle.list_of("plumb").rows]
+    labels = [row.label for row in bench.column.list_of("plumb").rows]
     assert any(label.startswith("Seen: ") for label in labels)  # the weight
     # By keys: the one above it.
-    lines = bench.middle.list_of("plumb")
+    lines = bench.column.list_of("plumb")
     lines.setFocus()
     assert bench.study.line == bench.study.examination.seen.lines[1]  # the one that was clicked
     for key in (Qt.Key.Key_Up, Qt.Key.Key_Return):
@@ -211,7 +211,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     window: MainWindow, bench: Bench, qtbot: QtBot
 ) -> None:
     bench.study.apply(prompting.enter_pass, "shapes")
-    click_row(bench.middle.list_of("shapes"), "gap between the legs", qtbot)
+    click_row(bench.column.list_of("shapes"), "gap between the legs", qtbot)
     corners = ("crotch", "knee_r", "ankle_r", "ankle_l", "knee_l")
     for board in bench.boards:
         assert board.tool is not None  # the other board follows by itself
@@ -223,7 +223,7 @@ def test_a_shape_is_drawn_with_the_pointer_on_both_boards_and_measured(
     assert shape.overlap > 0.7
     polygons = kept(window, bench).states[-1].picture.polygons
     assert len(polygons["gap between the legs"]) == len(corners)
-    row = next(r for r in bench.middle.list_of("shapes").rows if r.label == "gap between the legs")
+    row = next(r for r in bench.column.list_of("shapes").rows if r.label == "gap between the legs")
     assert row.glyph in {"within", "over", "cannot tell"}
     assert next(s for s in bench.segments() if s.key == "shapes").done
     bench.study.undo_stack.undo()
@@ -251,7 +251,7 @@ def test_a_shape_is_drawn_by_keys_alone(bench: Bench, qtbot: QtBot) -> None:
     assert bench.drawing.tool.about == "shape 1"
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
     assert bench.drawing.tool is None
-    assert [row.glyph for row in bench.middle.list_of("shapes").rows if row.label == "shape 1"] == [
+    assert [row.glyph for row in bench.column.list_of("shapes").rows if row.label == "shape 1"] == [
         "no"
     ]
 
@@ -262,10 +262,10 @@ def test_the_gate_is_answered_by_a_click_and_taken_back(
     bench.study.apply(prompting.enter_pass, "verdict")
     state = bench.study.session.state_name
     for wanted in ("yes", "partly", "no", None):
-        click_row(bench.middle.list_of("verdict"), "Was it checked on a plumb line", qtbot)
+        click_row(bench.column.list_of("verdict"), "Was it checked on a plumb line", qtbot)
         answers = kept(window, bench).extra["bench"]["answers"][state]
         assert answers.get("plumb") == wanted
-    click_row(bench.middle.list_of("verdict"), "Were the gaps", qtbot)
+    click_row(bench.column.list_of("verdict"), "Were the gaps", qtbot)
     verdict = next(one for one in bench.segments() if one.key == "verdict")
     assert (verdict.filled, verdict.ticks) == (1, 5)
 
@@ -298,7 +298,7 @@ def test_a_study_begins_before_a_line_is_drawn(
     study.pictures.set_crop(Board.DRAWING, (0.0, 0.0, 5.0, 5.0))
     assert bench.prompt().trouble
     study.apply(prompting.enter_pass, "sheet")
-    assert bench.middle.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)
+    assert bench.column.right.paper().plan.head == pytest.approx(380.0 * 40.0 / 320.0, abs=1.5)
     window.grab()
     for one in study.now.ground.passes:
         study.apply(prompting.enter_pass, one.key)
@@ -321,7 +321,7 @@ def test_rows_scroll_to_their_end_and_say_how_many_are_below(
 ) -> None:
     window.resize(1024, 700)
     bench.study.apply(prompting.enter_pass, "tilts")
-    rows = bench.middle.list_of("tilts")
+    rows = bench.column.list_of("tilts")
     rows.grab()
     below, model = rows.list.below(), rows.list.model()
     assert 0 < below < len(rows.rows)
@@ -353,7 +353,7 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     window.activateWindow()
     qtbot.waitUntil(window.isActiveWindow)
     bench.study.apply(prompting.enter_pass, "sheet")
-    slip = bench.middle.plan
+    slip = bench.column.plan
     slip.margin.setFocus()
     qtbot.keyClick(slip.margin, Qt.Key.Key_Tab)
     assert slip.head.hasFocus()
@@ -367,11 +367,11 @@ def test_tab_leads_from_field_to_field_on_a_slip_and_to_the_other_board_beside_i
     bench.study.apply(prompting.enter_pass, "plumb")
     bench.reference.setFocus()
     qtbot.keyClick(bench.reference, Qt.Key.Key_F6)
-    assert bench.middle.list_of("plumb").hasFocus()
-    qtbot.keyClick(bench.middle.list_of("plumb").list, Qt.Key.Key_Down)
-    qtbot.keyClick(bench.middle.list_of("plumb").list, Qt.Key.Key_Space)
+    assert bench.column.list_of("plumb").hasFocus()
+    qtbot.keyClick(bench.column.list_of("plumb").list, Qt.Key.Key_Down)
+    qtbot.keyClick(bench.column.list_of("plumb").list, Qt.Key.Key_Space)
     assert bench.study.line == bench.study.examination.seen.lines[1]
-    for part in (bench.middle.list_of("plumb").list, bench.moves.list, bench.off.list):
+    for part in (bench.column.list_of("plumb").list, bench.moves.list, bench.off.list):
         assert part.hasFocus()
         qtbot.keyClick(part, Qt.Key.Key_F6)
     assert bench.active_board().hasFocus()
@@ -438,7 +438,7 @@ def test_two_counts_of_what_cannot_be_told_are_one(bench: Bench) -> None:
     bench.study.apply(prompting.enter_pass, "verdict")
     found = bench.study.assessment
     row = next(
-        r for r in bench.middle.list_of("verdict").rows if r.label.endswith("cannot be told")
+        r for r in bench.column.list_of("verdict").rows if r.label.endswith("cannot be told")
     )
     assert row.label.startswith(f"{len(found.unsure())} of {len(found.told())} measures")
     assert {r.verdict for r in found.unsure()} == {"cannot tell"}

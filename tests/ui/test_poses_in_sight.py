@@ -70,13 +70,13 @@ def test_its_boards_lie_one_above_the_other_with_all_of_it_in_sight(
         places = [board.at(key) for key in LYING]
         assert all(0.0 < at.x() < board.width() for at in places)
         assert all(0.0 < at.y() < board.height() for at in places)
-    parts = (*bench.boards, *bench.rails, bench.middle.below)
+    parts = (*bench.boards, *bench.rails, bench.column.below)
     assert not [(a, b) for i, a in enumerate(parts) for b in parts[i + 1 :] if overlaps(a, b)]
 
 
 def test_its_heights_are_listed_from_the_level_line(window: MainWindow, qtbot: QtBot) -> None:
     bench = opened(window, qtbot, study_of(LYING, drawn(knee_r=0.3)), "heights")
-    rows = {row.label: row for row in bench.middle.list_of("heights").rows}
+    rows = {row.label: row for row in bench.column.list_of("heights").rows}
     knee = rows["knees"]  # the middle of both
     seen, there = (float(words.split()[0]) for words in (knee.right[1], knee.right[0]))
     sides = [-1.0 if "above" in words else 1.0 for words in (knee.right[1], knee.right[0])]
@@ -93,7 +93,7 @@ def test_its_rails_hang_the_stations_too(window: MainWindow, qtbot: QtBot) -> No
     by_name = {words.split(":")[0]: words for words in heard}
     away = (LYING["pit_of_neck"].x - LYING["navel"].x) / HEAD
     assert by_name["navel"] == f"navel: {away:.2f} to your left"
-    labels = [row.label for row in bench.middle.list_of("widths").rows]
+    labels = [row.label for row in bench.column.list_of("widths").rows]
     assert "navel from plumb" in labels
 
 
@@ -138,8 +138,8 @@ def test_a_sheet_is_planned_for_it_with_its_stations_from_left_to_right(
     window: MainWindow, qtbot: QtBot
 ) -> None:
     bench = opened(window, qtbot, study_of(LYING, LYING), "sheet")
-    assert bench.reference.geometry().right() < bench.middle.right.geometry().left()
-    paper = bench.middle.right.paper()
+    assert bench.reference.geometry().right() < bench.column.right.geometry().left()
+    paper = bench.column.right.paper()
     assert not isinstance(paper, str)
     plan = paper.plan
     along = [plan.along(one) for one in plan.stations]
@@ -205,7 +205,7 @@ def test_what_is_said_of_a_standing_figure_is_not_said_of_it(
         if key.startswith(("knee", "ankle", "heel", "toe"))
     }
     bench = opened(window, qtbot, study_of(LYING, low | longer), "verdict")
-    said = " ".join(row.label for row in bench.middle.list_of("verdict").rows)
+    said = " ".join(row.label for row in bench.column.list_of("verdict").rows)
     assert not [word for word in ("hangs low", "begin too low", "came out long") if word in said]
     assert any(one.part == "legs" for one in bench.study.corrections)
     assert "practise" not in [key for key, _ in bench.work.menu(bench.reference).options]

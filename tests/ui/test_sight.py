@@ -376,12 +376,12 @@ def test_the_sheet_is_planned_from_what_was_sighted_alone(
     bench = house(window).bench
     assert bench is not None
     bench.study.apply(prompting.enter_pass, "sheet")
-    said = bench.middle.right.paper()
+    said = bench.column.right.paper()
     assert isinstance(said, str)
     assert "sole" in said
     (whole,) = sighted("figure-front", seen, "span.figure")
     bench.study.sighted.take(whole)
-    paper = bench.middle.right.paper()
+    paper = bench.column.right.paper()
     assert not isinstance(paper, str)
     stations = {one.key for one in paper.plan.stations}
     assert {"crown", "crotch", "sole"} <= stations

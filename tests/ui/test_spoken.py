@@ -68,7 +68,7 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
         assert spoken(part.list)[0] == name
         row = part.list.model().index(0, 0)
         assert row.data(Qt.ItemDataRole.AccessibleTextRole).startswith(first)
-    assert any("hips: seen" in one for one in bench.middle.fan.heard.rows)
+    assert any("hips: seen" in one for one in bench.column.fan.heard.rows)
     assert "Heights 7/7, here" in window.tape.heard.rows
     assert window.strip.heard.rows[:2] == ["Shelf, Alt+1", "Bench, Alt+2, here"]
     marks = bench.drawing.heard.rows

@@ -10,7 +10,7 @@ from bralto.core.mannequin.known import is_quick
 from bralto.core.session.tapes import TapeOrder
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
-from bralto.ui.bench.board_alignment import Looking
+from bralto.ui.bench.board_alignment import BoardAlignment
 from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.eye.eye_first import EyeFirst
 from bralto.ui.bench.eye.guess_slip import GuessSlip
@@ -19,7 +19,7 @@ from bralto.ui.bench.gliding import Gliding
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
-from bralto.ui.bench.middle_column import Middle
+from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.find_card import FindCard
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.rail import Rail
@@ -38,7 +38,7 @@ from bralto.ui.bench.work.mark_work import MarkWork
 from bralto.ui.bench.work.order_work import OrderWork
 from bralto.ui.bench.work.picture_commands import PictureWork
 from bralto.ui.bench.work.sighting import Sighting
-from bralto.ui.boards.overlays.drawing_over import Ghost
+from bralto.ui.boards.overlays.drawing_over import DrawingOver
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy
@@ -109,9 +109,9 @@ class Bench(QWidget):
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
         self.sighting.steps_wanted.connect(self._step_along)
-        self.ghost: Ghost = Ghost(self.reference, self.drawing)
-        self.reference.over = self.ghost.paint
-        self.ghost.changed.connect(self.prompt_changed)
+        self.drawing_over: DrawingOver = DrawingOver(self.reference, self.drawing)
+        self.reference.over = self.drawing_over.paint
+        self.drawing_over.changed.connect(self.prompt_changed)
         self.preview: Preview = Preview(self.drawing, tasks)
         self.preview.changed.connect(self.prompt_changed)
         self.preview.trouble.connect(self.saying.warn)
@@ -119,7 +119,7 @@ class Bench(QWidget):
         self.light: LightWork = LightWork(self.work, tasks, self)
         self.order: OrderWork = OrderWork(study, tasks, self)
         self.corners: CornerWork = CornerWork(study, tasks, self)
-        self.middle: Middle = Middle(
+        self.column: MiddleColumn = MiddleColumn(
             study, self.work, self.curves, self.light, settings, tokens, self
         )
         self.find_card: FindCard = FindCard(study, tokens, self)
@@ -133,7 +133,7 @@ class Bench(QWidget):
             self._headings,
             (self.reference, self.ladder, self.drawing),
             self.rails,
-            self.middle,
+            self.column,
             (self.doubts, self.moves, self.off),
             self.edges,
             narrow_ladder=bool(study.view.axis),
@@ -142,9 +142,9 @@ class Bench(QWidget):
         if study.study.sightings is not None:
             self.room = SightRoom(study, settings, tokens, self)
             self.layout_.add_room(self.room)
-        self.looking: Looking = Looking(self.boards, self.ladder)
+        self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
-        self.eye: EyeFirst = EyeFirst(study, settings, self.middle)
+        self.eye: EyeFirst = EyeFirst(study, settings, self.column)
         self._were_first = self._was_lying = False
         study.changed.connect(self._on_change)
         study.trouble.connect(self.saying.warn)
@@ -168,9 +168,9 @@ class Bench(QWidget):
             wanted.connect(pass_on)
         work.open_pictures()
         self._write_headings()
-        self.middle.figures_wanted.connect(lambda: self._ask_eye(None))
-        self.middle.log_wanted.connect(self.write_log)
-        self.middle.push_wanted.connect(self.push)
+        self.column.figures_wanted.connect(lambda: self._ask_eye(None))
+        self.column.log_wanted.connect(self.write_log)
+        self.column.push_wanted.connect(self.push)
         self._speak()
         self._were_first, self._was_lying = self.boards_first, study.lies
         self.show_pass()
@@ -203,11 +203,11 @@ class Bench(QWidget):
         self.order.release()
         self.corners.release()
         self.preview.release()
-        self.ghost.release()
+        self.drawing_over.release()
         parts: tuple[
-            PictureBoard | Ladder | Rail | Middle | Moves | OffList | FindCard | Doubts, ...
+            PictureBoard | Ladder | Rail | MiddleColumn | Moves | OffList | FindCard | Doubts, ...
         ]
-        parts = (*self.boards, self.ladder, *self.rails, self.middle, self.moves, self.off)
+        parts = (*self.boards, self.ladder, *self.rails, self.column, self.moves, self.off)
         parts = (*parts, self.find_card, self.doubts)
         if self.room is not None:
             self.room.release()
@@ -224,7 +224,7 @@ class Bench(QWidget):
         self.layout_.arrange(event.size())
         if self.room is not None:
             self.room.setGeometry(self.rect())
-        self.looking.keep_aligned()
+        self.alignment.keep_aligned()
         if self.boards_first:
             self.gliding.go(at_once=True)
         self._lay_card()
@@ -234,9 +234,9 @@ class Bench(QWidget):
         study = self.study
         used = (Board.DRAWING,) if study.imagined else BOARDS[: 1 if study.undrawn else 2]
         first = used if self.boards_first else ()
-        self.layout_.show_pass(study.current_pass, self.middle, boards_first=first, lies=study.lies)
+        self.layout_.show_pass(study.current_pass, self.column, boards_first=first, lies=study.lies)
         for board in self.boards:
-            board.plain = self.middle.eye_first is not None
+            board.plain = self.column.eye_first is not None
             board.overlay = page_of(self.study.current_pass).overlay
             board.overview = self.boards_first
         if self.study.current_pass == PassKey.VERDICT:
@@ -251,7 +251,7 @@ class Bench(QWidget):
             and page.prompt is None
             and not page.paper
             and not page.room
-            and self.middle.eye_first is None
+            and self.column.eye_first is None
         )
 
     def toggle_boards(self) -> None:
@@ -259,21 +259,21 @@ class Bench(QWidget):
         self.study.apply(prompting.toggle_boards)
 
     def align(self) -> None:
-        """Both pictures at one height, see `Looking.align`."""
+        """Both pictures at one height, see `BoardAlignment.align`."""
         self.gliding.forget()
-        self.looking.align()
+        self.alignment.align()
 
     @property
     def linked(self) -> bool:
         """Whether both boards move together."""
-        return self.looking.linked
+        return self.alignment.linked
 
     # Looking
 
     def mirror(self) -> None:
         """Both boards as in a mirror; the eye sees them fresh."""
         self.saying.has_rested()
-        self.looking.mirror()
+        self.alignment.mirror()
 
     def upside_down(self) -> None:
         """Both boards on their heads: shapes instead of names."""
@@ -292,7 +292,7 @@ class Bench(QWidget):
         active = self.active_board()
         first = active if active in boards else next(iter(boards), None)
         lists: tuple[QWidget | None, ...] = (
-            first, self.middle.first_field(), self.moves.list, self.off.list,
+            first, self.column.first_field(), self.moves.list, self.off.list,
         )  # fmt: skip
         stops = [one for one in lists if one is not None and one.isVisible()]
         if not stops:
@@ -306,7 +306,7 @@ class Bench(QWidget):
         """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
         self.study.apply(pointing.hold, None)
         self.saying.has_rested()
-        self.ghost.take(None)
+        self.drawing_over.take(None)
         self.preview.put_away()
         self.sighting.put_away()
 
@@ -342,17 +342,17 @@ class Bench(QWidget):
 
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""
-        middle = self.middle
+        middle = self.column
         self._ask_eye(middle.guesses if middle.eye_first is None else None)
 
     def _ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
         """Ask the eye before any figure is shown; with None, show them."""
-        self.middle.ask_eye(slip)
+        self.column.ask_eye(slip)
         self.show_pass()
         self.align()
         self._write_headings()
         self.prompt_changed.emit()
-        asks = self.middle.eye_first
+        asks = self.column.eye_first
         if asks is None:
             self.active_board().setFocus()
         else:
@@ -360,7 +360,7 @@ class Bench(QWidget):
 
     def toggle_link(self) -> None:
         """Move both boards together, or each alone."""
-        self.looking.linked = not self.looking.linked
+        self.alignment.linked = not self.alignment.linked
         self._write_headings()
 
     def toggle_find(self) -> None:
@@ -411,12 +411,12 @@ class Bench(QWidget):
         saying = self.saying
         if saying.in_trouble:
             return saying.in_trouble
-        over = "corrected" if self.preview.on else self.ghost.way
+        over = "corrected" if self.preview.on else self.drawing_over.way
         if self._in_room:
             return saying.done or sight_prompt(self.study)
-        special = special_prompt(self.study, self.boards, saying.done, over, self.ghost.said)
-        if self.middle.eye_first is not None:
-            return self.middle.eye_first.prompt
+        special = special_prompt(self.study, self.boards, saying.done, over, self.drawing_over.said)
+        if self.column.eye_first is not None:
+            return self.column.eye_first.prompt
         if saying.rests:
             return saying.rests
         doubt = self.doubt_work.asked
@@ -438,7 +438,7 @@ class Bench(QWidget):
     def _write_headings(self) -> None:
         link = "moving together" if self.linked else ""
         menus = [link or self.work.menu(board) for board in self.boards]
-        asks = self.middle.eye_first
+        asks = self.column.eye_first
         write_headings(self.study, self._headings, menus, eye_first=asks.title if asks else "")
         self._write_edges()
 
@@ -461,7 +461,7 @@ class Bench(QWidget):
         if now.tape != was.tape and now.tape != self._settings.tape(after.ground.view.key):
             self._settings.set_tape(after.ground.view.key, now.tape)
         if turned:
-            self.middle.ask_eye(None)
+            self.column.ask_eye(None)
         drawn_back = self.boards_first != self._were_first
         self._were_first = self.boards_first
         if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
@@ -492,7 +492,7 @@ class Bench(QWidget):
             self._ask_eye(due)
         asked = turned or now.step != was.step or after.marks_changed(before)
         asked = asked and self.isVisible() and not self._in_room
-        asked = asked and self.middle.eye_first is None
+        asked = asked and self.column.eye_first is None
         if asked and (now.selected is None or now.step != was.step):
             board = self.active_board()
             if not any(b.hasFocus() and b.moving_mark for b in self.boards):
@@ -528,7 +528,7 @@ class Bench(QWidget):
         Alt and a number, or the pointer, leave the bench.
         """
         focused = QApplication.focusWidget()
-        if focused is not None and self.middle.whole.isAncestorOf(focused):
+        if focused is not None and self.column.whole.isAncestorOf(focused):
             return super().focusNextPrevChild(forward)
         if self.study.step is None:
             board = self.drawing if self.reference.hasFocus() else self.reference

@@ -19,7 +19,7 @@ from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import prompting
 
-__all__ = ["Looking"]
+__all__ = ["BoardAlignment"]
 
 _CLOSER, _NEAREST, _COARSEST = 0.86, 5.0, 3.0
 """Share of a board that a region of the head takes, how much nearer it is looked at at most, and
@@ -35,7 +35,7 @@ _ACROSS, _BELOW = 0.9, 16.0
 """Share of a board's width that a figure may take, and px that stay free below it."""
 
 
-class Looking:
+class BoardAlignment:
     """The learner zooms and pans freely; a new pass begins aligned."""
 
     def __init__(self, boards: tuple[PictureBoard, PictureBoard], ladder: Ladder) -> None:

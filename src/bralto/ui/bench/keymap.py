@@ -67,7 +67,7 @@ def _dividers(bench: Bench) -> None:
     """A new shape in the pass of shapes, the sweep in that of the action; else a length taken and
     stepped along anything."""
     if bench.study.current_pass == PassKey.SHAPES:
-        bench.middle.new_shape()
+        bench.column.new_shape()
     elif bench.study.current_pass == PassKey.LIGHT:
         bench.light.outline_shadow()
     elif bench.study.current_pass == PassKey.ACTION:
@@ -79,19 +79,19 @@ def _dividers(bench: Bench) -> None:
 def _less(bench: Bench, by: int) -> None:
     """A thinner veil or a slower change over the reference; in the light, less that counts as
     shadow on the board that has the keys."""
-    if bench.study.current_pass == PassKey.LIGHT and bench.ghost.way is None:
+    if bench.study.current_pass == PassKey.LIGHT and bench.drawing_over.way is None:
         bench.light.shift_level(by)
     else:
-        bench.ghost.turn_down(by)
+        bench.drawing_over.turn_down(by)
 
 
 KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): lambda bench: bench.align(),
     (Qt.Key.Key_M, True): lambda bench: bench.mirror(),
     (Qt.Key.Key_T, True): lambda bench: bench.toggle_link(),
-    (Qt.Key.Key_Space, True): lambda bench: bench.ghost.take("ghost"),
-    (Qt.Key.Key_B, True): lambda bench: bench.ghost.take("blink"),
-    (Qt.Key.Key_W, True): lambda bench: bench.ghost.take("wipe"),
+    (Qt.Key.Key_Space, True): lambda bench: bench.drawing_over.take("ghost"),
+    (Qt.Key.Key_B, True): lambda bench: bench.drawing_over.take("blink"),
+    (Qt.Key.Key_W, True): lambda bench: bench.drawing_over.take("wipe"),
     (Qt.Key.Key_Escape, True): lambda bench: bench.put_away(),
     (Qt.Key.Key_P, True): lambda bench: bench.sighting.toggle("plumb"),
     (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
@@ -106,7 +106,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     ),
     (Qt.Key.Key_X, True): lambda bench: bench.sighting.divide(),
     (Qt.Key.Key_K, True): lambda bench: bench.study.apply(pointing.toggle_forms),
-    (Qt.Key.Key_Y, True): lambda bench: bench.ghost.take("outline"),
+    (Qt.Key.Key_Y, True): lambda bench: bench.drawing_over.take("outline"),
     (Qt.Key.Key_BracketLeft, True): partial(_less, by=-1),
     (Qt.Key.Key_BracketRight, True): partial(_less, by=1),
     (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),

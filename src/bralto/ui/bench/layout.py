@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.edge import Edge
-from bralto.ui.bench.middle_column import Middle
+from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.told.correction_list import Moves
 from bralto.ui.bench.told.doubt_slips import Doubts
@@ -89,7 +89,7 @@ class BenchLayout:
         headings: Sequence[QWidget],
         upper: tuple[QWidget, QWidget, QWidget],
         rails: tuple[QWidget, QWidget],
-        middle: Middle,
+        middle: MiddleColumn,
         lists: tuple[Doubts, Moves, OffList],
         edges: tuple[Edge, Edge],
         *,
@@ -198,7 +198,12 @@ class BenchLayout:
         self._alone = _ALONE[(_ALONE.index(self._alone) + 1) % len(_ALONE)]
 
     def show_pass(
-        self, key: str, middle: Middle, *, boards_first: Sequence[Board] = (), lies: bool = False
+        self,
+        key: str,
+        middle: MiddleColumn,
+        *,
+        boards_first: Sequence[Board] = (),
+        lies: bool = False,
     ) -> None:
         """Show what belongs to a pass, and nothing else.
 

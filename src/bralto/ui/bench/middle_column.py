@@ -31,13 +31,13 @@ from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.row_list import Row, Rows
 
-__all__ = ["Middle"]
+__all__ = ["MiddleColumn"]
 
 _INSET = 12
 _FAN = 190
 
 
-class Middle(QWidget):
+class MiddleColumn(QWidget):
     """Owns the slips; the bench lays out `below` (the ladder), `whole` (in its place) and `right`
     (in place of the drawing). Itself it is never shown."""
 

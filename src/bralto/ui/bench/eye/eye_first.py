@@ -6,7 +6,7 @@ from bralto.core.measures.short_set import short_set_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.eye.guess_slip import GuessSlip
 from bralto.ui.bench.eye.judging_slip import JudgingSlip
-from bralto.ui.bench.middle_column import Middle
+from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.settings import Settings
 
@@ -16,7 +16,7 @@ __all__ = ["EyeFirst"]
 class EyeFirst:
     """What is due to be asked of one study on the bench; each is offered once."""
 
-    def __init__(self, study: OpenStudy, settings: Settings, middle: Middle) -> None:
+    def __init__(self, study: OpenStudy, settings: Settings, middle: MiddleColumn) -> None:
         self._study, self._settings, self._middle = study, settings, middle
         self._guessed = bool(study.study.guesses) or study.imagined
         self._judged = self._drawn()  # its figures were seen before

@@ -16,7 +16,7 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.theme.tokens import LIGHT
 
-__all__ = ["BLINK_MS", "RATES_MS", "VEILS", "WAYS", "Ghost"]
+__all__ = ["BLINK_MS", "RATES_MS", "VEILS", "WAYS", "DrawingOver"]
 
 WAYS = ("ghost", "blink", "wipe", "outline")
 """A veil of the drawing; drawing and reference by turns; the drawing to one side of the pointer;
@@ -32,7 +32,7 @@ VEILS = (0.2, 0.4, 0.6, 0.8, 1.0)
 """How thick the veil of the drawing may be."""
 
 
-class Ghost(QObject):
+class DrawingOver(QObject):
     """What lies over the reference board; it paints in the reference board's px."""
 
     changed = pyqtSignal()
