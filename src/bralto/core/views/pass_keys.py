@@ -8,7 +8,7 @@ __all__ = ["PassKey"]
 
 
 class PassKey(StrEnum):
-    """A learner's own view may have others, of which only the key is known."""
+    """Key of a pass; the further ones of a learner's own view are plain text."""
 
     SIGHT = "sight"
     """A figure from life is sighted."""

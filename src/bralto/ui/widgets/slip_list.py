@@ -189,7 +189,7 @@ class SlipList(QListView):
             return  # what is clicked is what is meant
         if not self.currentIndex().isValid():
             self._go_to_first()
-        elif self.currentIndex().isValid():
+        else:
             self.pointed.emit(self.currentIndex().row())
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
