@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from enum import StrEnum
 from typing import NamedTuple, Protocol
 
 from PyQt6.QtCore import QPointF
@@ -13,7 +14,15 @@ from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.theme.tokens import Tokens
 
-__all__ = ["Overlay", "PaintedBoard", "point_on_board"]
+__all__ = ["DrawnLines", "Overlay", "PaintedBoard", "point_on_board"]
+
+
+class DrawnLines(StrEnum):
+    """Lines of a picture whose points can be taken in hand."""
+
+    CURVES = "curves"
+    SHAPES = "shapes"
+    SHADOWS = "shadows"
 
 
 class Overlay(NamedTuple):
@@ -23,13 +32,13 @@ class Overlay(NamedTuple):
         draw: its instruments, the faintest first.
         sights: kind of the measures whose verdicts the drawing's marks show, or "".
         marks: whether the marks are shown.
-        lines: which lines of the picture can be taken by their points (`line_hand`), or "".
+        lines: which lines of the picture can be taken by their points (`hands.line_hand`), if any.
     """
 
     draw: tuple[Callable[[QPainter, PaintedBoard], None], ...]
     sights: str = ""
     marks: bool = True
-    lines: str = ""
+    lines: DrawnLines | None = None
 
 
 class PaintedBoard(Protocol):

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from bralto.core.study.values import Point
+from bralto.ui.boards.board import DrawnLines
 from bralto.ui.boards.hands.gestures import SLOP
 from bralto.ui.boards.overlays.sweep_path import swept
 from bralto.ui.theme.tokens import LIGHT
@@ -16,10 +17,7 @@ from bralto.ui.theme.tokens import LIGHT
 if TYPE_CHECKING:
     from bralto.ui.boards.picture_board import PictureBoard
 
-__all__ = ["CURVES", "SHADOWS", "SHAPES", "LineHand", "apart"]
-
-CURVES, SHAPES, SHADOWS = "curves", "shapes", "shadows"
-"""Which lines of a picture a pass lets be moved."""
+__all__ = ["LineHand", "apart"]
 
 _REACH = 9.0  # board px within which a press takes a point
 _SHOWN = 90.0  # board px about the pointer within which points are shown
@@ -103,7 +101,7 @@ class LineHand:
             places = [self._shown(place) for place in self._changed(held)]
             for wide, role in ((4.0, "veil"), (1.8, "red")):
                 painter.setPen(QPen(LIGHT.colour(role), wide))
-                if self._sort == CURVES:
+                if self._sort == DrawnLines.CURVES:
                     painter.drawPath(swept(places))
                 else:
                     painter.drawPolygon(QPolygonF(places))
@@ -112,7 +110,7 @@ class LineHand:
         near = [
             (grip, place)
             for grip, place in self._grips(hand)
-            if self._sort == CURVES or apart(place, hand) < _SHOWN
+            if self._sort == DrawnLines.CURVES or apart(place, hand) < _SHOWN
         ]
         self._rings(painter, [place for grip, place in near if grip != under], strong=False)
         self._rings(painter, [place for grip, place in near if grip == under], strong=True)
@@ -127,25 +125,25 @@ class LineHand:
     # The lines
 
     @property
-    def _sort(self) -> str:
+    def _sort(self) -> DrawnLines | None:
         return self._board.overlay.lines
 
     def _lines(self) -> dict[str, tuple[Point, ...]]:
         """Lines whose points can be moved, image px."""
         study, board = self._board.study, self._board.board
         picture = study.picture(board)
-        if self._sort == CURVES:
+        if self._sort == DrawnLines.CURVES:
             return dict(picture.curves)
-        if self._sort == SHAPES:
+        if self._sort == DrawnLines.SHAPES:
             return dict(picture.polygons)
-        if self._sort == SHADOWS and not study.session.values.get(board):
+        if self._sort == DrawnLines.SHADOWS and not study.session.values.get(board):
             return {str(i): ring for i, ring in enumerate(picture.shadows)}
         return {}
 
     def _grips(self, hand: QPointF) -> list[tuple[_Grip, QPointF]]:
         """All points of curves; of outlines, which may have thousands, those about the hand."""
         there, far = self._board.viewport.to_image(hand), math.inf
-        if self._sort != CURVES:
+        if self._sort != DrawnLines.CURVES:
             far = _ROUGHLY * _SHOWN / self._board.viewport.zoom
         return [
             (_Grip(name, number), self._shown(place))
@@ -171,9 +169,9 @@ class LineHand:
     def _keep(self, held: _Grip) -> None:
         board = self._board
         pictures, points = board.study.pictures, self._changed(held)
-        if self._sort == CURVES:
+        if self._sort == DrawnLines.CURVES:
             pictures.set_curve(board.board, held.name, points)
-        elif self._sort == SHAPES:
+        elif self._sort == DrawnLines.SHAPES:
             pictures.set_polygon(board.board, held.name, points)
         else:
             rings = list(board.study.picture(board.board).shadows)

@@ -9,8 +9,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
-from bralto.ui.boards.board import Overlay, PaintedBoard, point_on_board
-from bralto.ui.boards.hands import line_hand
+from bralto.ui.boards.board import DrawnLines, Overlay, PaintedBoard, point_on_board
 from bralto.ui.boards.overlays.box_on_ground import draw_ground
 from bralto.ui.boards.overlays.corner_map import draw_map, draw_whereabouts
 from bralto.ui.boards.overlays.correction_arrows import draw_goals
@@ -247,9 +246,9 @@ WIDTHS = Overlay((_plumb, _drops, draw_corners), "offset")
 TILTS = Overlay((_tilts,))
 LEVELS = Overlay((draw_levels,))
 # One stroke is looked at, not points; shapes are seen without names.
-ACTION = Overlay((draw_masses, draw_sweeps), marks=False, lines=line_hand.CURVES)
-TONES = Overlay((draw_shadows,), marks=False, lines=line_hand.SHADOWS)
-SHAPES = Overlay((draw_shapes,), marks=False, lines=line_hand.SHAPES)
+ACTION = Overlay((draw_masses, draw_sweeps), marks=False, lines=DrawnLines.CURVES)
+TONES = Overlay((draw_shadows,), marks=False, lines=DrawnLines.SHADOWS)
+SHAPES = Overlay((draw_shapes,), marks=False, lines=DrawnLines.SHAPES)
 
 
 def _marks(painter: QPainter, board: PaintedBoard) -> None:
