@@ -65,10 +65,10 @@ def find(
     chosen = loaded.state(state)
     if state is not None and chosen is None:
         raise UserError(f"{study}: there is no state '{state}'")
-    both = _both(loaded, loaded.reference, chosen)
+    beside = examined(loaded, chosen)
+    both = _both(loaded, loaded.reference, chosen) if beside is None else beside.both
     if isinstance(both.seen.figure, NotMeasurable):
         raise UserError(f"{study}: the reference: {both.seen.figure.reason}")
-    beside = examined(loaded, chosen)
     found = _document(both, both.seen.figure)
     if output is ListFormat.json:
         found |= beside_marks(beside)
@@ -79,6 +79,7 @@ def find(
 
 
 def _both(study: Study, reference: Picture, state: State | None) -> SideBySide:
+    """Both pictures where nothing can be measured of them, or one is lacking."""
     view = view_of(study)
     grade = view.grade(study.grade)
     seen = Side(view, reference, grade)

@@ -14,8 +14,6 @@ from bralto.core.tolerances import COVERAGE
 
 __all__ = ["SkillStep", "Step", "skill_step", "step_between"]
 
-_OFF = frozenset({Verdict.OVER, Verdict.UNDER})
-
 
 @dataclass(frozen=True, slots=True)
 class Step:
@@ -36,11 +34,11 @@ def step_between(before: Mapping[str, Reading], after: Mapping[str, Reading]) ->
         old = before.get(key)
         if not one.spec.telling or old is None or old.error is None or one.error is None:
             continue
-        if one.verdict in _OFF and old.verdict in _OFF:
+        if one.verdict.off and old.verdict.off:
             still.append(one)
-        elif one.verdict in _OFF and old.verdict == Verdict.WITHIN:
+        elif one.verdict.off and old.verdict == Verdict.WITHIN:
             came.append(one)
-        elif one.verdict == Verdict.WITHIN and old.verdict in _OFF:
+        elif one.verdict == Verdict.WITHIN and old.verdict.off:
             right.append((old.severity, one))
     came.sort(key=lambda one: -one.severity)
     still.sort(key=lambda one: -one.severity)

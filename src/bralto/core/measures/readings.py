@@ -115,7 +115,7 @@ def read_measures(
         Reading(
             spec, reference, drawing, error, percent, u_at, tolerance, more_at, VERDICTS[verdict],
             "" if percent is not None else notes.no_percent,
-            notes.crossed if crossed_at and VERDICTS[verdict] in _NAMED else "",
+            notes.crossed if crossed_at and VERDICTS[verdict].off else "",
         )
         if whole
         else _no_reading(view, i, seen, drawn, head, unit, reference, drawing, tolerance)
@@ -358,7 +358,6 @@ def _lack(table: MeasureTable, i: int, spec: MeasureSpec, unit: object, whose: s
     return ""
 
 
-_NAMED = frozenset({Verdict.OVER, Verdict.UNDER})
 _NO_DOUBT = 1e-12
 """A doubt below this is that of a value that is fixed by construction, and rounding."""
 _NOTHING = 1e-9

@@ -10,6 +10,9 @@ __all__ = ["VERDICTS", "Verdict"]
 class Verdict(StrEnum):
     """What is said of one error; what counts as more, each measure says (`Reading.more`)."""
 
+    off: bool
+    """Whether the error is named as one; kept, since lists of corrections ask it of thousands."""
+
     OVER = "over"
     UNDER = "under"
     WITHIN = "within"
@@ -18,10 +21,8 @@ class Verdict(StrEnum):
     """Changed on purpose, and within the tolerance of that."""
     NOT_MEASURED = "not measured"
 
-    @property
-    def off(self) -> bool:
-        """Whether the error is named as one."""
-        return self in (Verdict.OVER, Verdict.UNDER)
+    def __init__(self, word: str) -> None:
+        self.off = word in {"over", "under"}
 
 
 VERDICTS = tuple(Verdict)

@@ -32,6 +32,7 @@ __all__ = [
     "Study",
 ]
 
+_ABSENT = Visibility.ABSENT.value  # members are slow to compare; marks are asked at every paint
 RENDERED = "rendered here"
 """The permission of the model's pictures."""
 PERMISSIONS = ("my own", "permission given", "out of copyright", RENDERED, "not stated")
@@ -115,15 +116,11 @@ class Picture:
 
     def placed(self) -> frozenset[str]:
         """Keys of the marks that have a place (seen or inferred)."""
-        return frozenset(
-            k for k, mark in self.marks.items() if mark.visibility != Visibility.ABSENT
-        )
+        return frozenset(k for k, mark in self.marks.items() if mark.visibility != _ABSENT)
 
     def absent(self) -> frozenset[str]:
         """Keys of the marks of which it was said that they are not in the picture."""
-        return frozenset(
-            k for k, mark in self.marks.items() if mark.visibility == Visibility.ABSENT
-        )
+        return frozenset(k for k, mark in self.marks.items() if mark.visibility == _ABSENT)
 
     def with_mark(self, key: str, mark: Mark | None) -> Picture:
         """A copy with that mark set, or taken away where ``mark`` is None."""

@@ -6,7 +6,8 @@ import json
 import math
 import sqlite3
 from collections.abc import Mapping
-from typing import Any
+from enum import StrEnum
+from typing import Any, TypeVar
 
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.curled import Bends
@@ -66,7 +67,7 @@ def mark_value(row: Row) -> Mark:
         return Mark(
             _number(row["x"]),
             _number(row["y"]),
-            Visibility(_one_of(row["visibility"], tuple(Visibility))),
+            _member(Visibility, row["visibility"]),
             _number(row["spread"]),
             _table(row["extra"]),
         )
@@ -217,9 +218,9 @@ def study_value(row: Row, reference: Picture | None, states: tuple[State, ...]) 
             view=str(row["view"]),
             reference=reference,
             states=states,
-            kind=StudyKind(_one_of(row["kind"], tuple(StudyKind))),
+            kind=_member(StudyKind, row["kind"]),
             scale=Scale(
-                School(_one_of(row["school"], tuple(School))),
+                _member(School, row["school"]),
                 tuple(map(str, rest["scale"]["marks"])),
                 rest["scale"]["extra"],
             ),
@@ -263,6 +264,8 @@ def _sightings(kept: Any) -> Sightings | None:
 
 
 # Whatever a damaged row can make of the lines above.
+_Term = TypeVar("_Term", bound=StrEnum)
+
 _FAULTS = (ValueError, KeyError, TypeError, AttributeError, RecursionError)
 
 
@@ -294,6 +297,13 @@ def _numbers(values: Any, count: int) -> tuple[float, ...]:
 def _pair(values: Any) -> tuple[float, float]:
     x, y = values
     return _number(x), _number(y)
+
+
+def _member(kind: type[_Term], value: Any) -> _Term:
+    try:
+        return kind(value)
+    except ValueError:
+        raise ValueError(f"{value!r:.40} is none of {', '.join(kind)}") from None
 
 
 def _one_of(value: Any, known: tuple[str, ...]) -> str:

@@ -12,7 +12,7 @@ from bralto.store.sqlite.database import transaction
 __all__ = ["APPLICATION", "HEAD", "found_version", "mend", "migrate", "script_statements"]
 
 HEAD = 5
-"""Number of the newest script in `store/scripts`; a test holds it against the folder."""
+"""Number of the newest script in `store/sqlite/scripts`; a test holds it against the folder."""
 
 APPLICATION = 0x42726C74
 """SQLite's application_id of a library: "Brlt" in ASCII."""

@@ -232,8 +232,9 @@ class Bench(QWidget):
     def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
         study = self.study
-        used = (Board.DRAWING,) if study.imagined else BOARDS[: 1 if study.undrawn else 2]
-        first = used if self.boards_first else ()
+        sole, first = study.now.ground.sole, tuple[Board, ...]()
+        if self.boards_first:
+            first = BOARDS if sole is None else (sole,)
         self.layout_.show_pass(study.current_pass, self.column, boards_first=first, lies=study.lies)
         for board in self.boards:
             board.plain = self.column.eye_first is not None

@@ -300,6 +300,11 @@ class OpenStudy(QObject):
         """Whether there is a reference alone: before a line is drawn."""
         return not self.study.states
 
+    def has_picture(self, board: Board) -> bool:
+        """Whether there is a picture for a board: not where something else stands in the
+        reference's place, nor before there is a drawing."""
+        return not (self.imagined if board == Board.REFERENCE else self.undrawn)
+
     @property
     def lies(self) -> bool:
         """Whether the figure lies, by the reference or else by the drawing: it is wider than high

@@ -52,7 +52,7 @@ class Paper:
         if isinstance(plan, str):
             return plan
         heads = study.examination.both.heads.forms(Board.REFERENCE, study.session.built)
-        return cls.of(plan, note.margin, study.examination.side(Board.REFERENCE).figure, heads)
+        return cls.of(plan, note.margin, study.examination.seen.figure, heads)
 
     @classmethod
     def of(

@@ -193,8 +193,13 @@ class Ground:
         """The picture on a board."""
         return self.seen if board == Board.REFERENCE else self.drawn
 
-    def only(self, state: SessionState) -> Board | None:
-        """The one board on which marks are asked for, or None for both."""
+    @property
+    def sole(self) -> Board | None:
+        """The one board on which there is anything to mark, or None for both."""
         if self.imagined:
             return Board.DRAWING
-        return Board.REFERENCE if self.undrawn or state.reference_first else None
+        return Board.REFERENCE if self.undrawn else None
+
+    def only(self, state: SessionState) -> Board | None:
+        """The one board on which marks are asked for, or None for both."""
+        return self.sole or (Board.REFERENCE if state.reference_first else None)

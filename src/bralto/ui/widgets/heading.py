@@ -66,10 +66,9 @@ class Heading(QWidget):
     def words_shown(self) -> str:
         """As many of the last words at the right as have room beside the title: *fitted by head*
         and *by envelope* differ at their end."""
-        chooses = isinstance(self._right, Choice)
-        words = self._right.words if isinstance(self._right, Choice) else self._right
-        room = self.width() - 4.0 - self._inset - (_TRIANGLE if chooses else 0.0)
-        room -= self._title_end()
+        words, room = self._right, self.width() - 4.0 - self._inset - self._title_end()
+        if isinstance(words, Choice):
+            words, room = words.words, room - _TRIANGLE
         single = words.split()
         rests = (" ".join(single[begin:]) for begin in range(len(single)))
         return next((one for one in rests if text_width(one, font(Size.NOTE)) <= room), "")

@@ -52,5 +52,5 @@ class EyeFirst:
 
     def _drawn(self) -> bool:
         """Whether there is a drawing, and all its marks that figures need."""
-        boards = (Board.DRAWING,) if self._study.imagined else BOARDS
-        return not self._study.undrawn and all(map(self._has_short_set, boards))
+        pictured = [board for board in BOARDS if self._study.has_picture(board)]
+        return Board.DRAWING in pictured and all(map(self._has_short_set, pictured))

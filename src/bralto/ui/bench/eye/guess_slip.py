@@ -21,7 +21,6 @@ from bralto.core.session.guesses import (
     seeing_and_doing,
     told_right,
 )
-from bralto.core.study.two_boards import Board
 from bralto.core.words.phrases import sentence, signed
 from bralto.ui.bench.passes.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
@@ -93,7 +92,7 @@ class GuessSlip(QWidget):
 
     def begin(self) -> bool:
         """Ask from the first question on; False where the reference has too few marks."""
-        figure = self._study.examination.side(Board.REFERENCE).figure
+        figure = self._study.examination.seen.figure
         if isinstance(figure, NotMeasurable):
             self._study.trouble.emit(sentence(figure.reason))
             return False

@@ -15,7 +15,7 @@ from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.action.sweeps import WHOLE, table_of
 from bralto.core.corrections.push import push_label
 from bralto.core.results import NotMeasurable
-from bralto.core.study.two_boards import Board
+from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.words.phrases import sentence
 from bralto.ui.bench.passes.likeness_rows import fact_row
 from bralto.ui.document.open_study import OpenStudy
@@ -101,8 +101,7 @@ def _offers(study: OpenStudy) -> list[Row]:
 
 
 def _offer(study: OpenStudy, label: str, names: tuple[str, ...]) -> Row:
-    boards = [study.picture(Board.REFERENCE)] * (not study.imagined)
-    boards += [study.picture(Board.DRAWING)] * (not study.undrawn)
+    boards = [study.picture(board) for board in BOARDS if study.has_picture(board)]
     many = sum(name in picture.curves for picture in boards for name in names)
     whole = len(boards) * len(names)
     words = "the sweep of the whole" if label == WHOLE else label

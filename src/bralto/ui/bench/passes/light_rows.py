@@ -126,9 +126,7 @@ def _on_drawing(study: OpenStudy, place: tuple[float, float]) -> tuple[float, fl
 def _offers(study: OpenStudy) -> list[Row]:
     rows = [Row("", "Find and mend", title=True)]
     for board in BOARDS:
-        if (board == Board.REFERENCE and study.imagined) or (
-            board == Board.DRAWING and study.undrawn
-        ):
+        if not study.has_picture(board):
             continue
         tone = study.session.tones.get(board)
         rings = study.picture(board).shadows
@@ -149,12 +147,12 @@ def light_prompt(study: OpenStudy) -> Prompt:
         return Prompt(
             lead, "put the greatest correction right", (go_on, ("F6", "look all the same"))
         )
-    seen = bool(study.picture(Board.REFERENCE).shadows) or study.imagined
-    drawn = bool(study.picture(Board.DRAWING).shadows) or study.undrawn
-    if not seen or not drawn:
-        where = Board.DRAWING if seen else Board.REFERENCE
+    pictured = [board for board in BOARDS if study.has_picture(board)]
+    lacking = [board for board in pictured if not study.picture(board).shadows]
+    if lacking:
         return Prompt(
-            f"Two shapes on the {where}, light and shadow:", "squint first, then let them be found",
+            f"Two shapes on the {lacking[0]}, light and shadow:",
+            "squint first, then let them be found",
             (("Enter", "find them"), ("D", "outline one"), ("Q", "squint"), go_on),
         )  # fmt: skip
     return Prompt(

@@ -58,8 +58,8 @@ def fact_rows(study: OpenStudy) -> tuple[Row, ...]:
     facts = facts_of(
         study.assessment,
         study.current_pass,
-        study.examination.side(Board.REFERENCE).figure,
-        study.examination.side(Board.DRAWING).figure,
+        study.examination.seen.figure,
+        study.examination.drawn.figure,
     )
     beside = _beside_canon(study)
     if beside:
@@ -96,8 +96,8 @@ def line_rows(study: OpenStudy) -> tuple[Row, ...]:
     """Suggested plumb lines, what stands below or level with what, and the weight; that before all
     where the action comes first."""
     seen, drawn = (
-        study.examination.side(Board.REFERENCE).figure,
-        study.examination.side(Board.DRAWING).figure,
+        study.examination.seen.figure,
+        study.examination.drawn.figure,
     )
     if isinstance(seen, NotMeasurable):
         return (Row("", "No line yet", sentence(seen.reason)),)
@@ -254,8 +254,8 @@ def _faults(study: OpenStudy) -> list[Row]:
     """Typical faults that occur here, with what the eye does."""
     pictures = (study.picture(Board.REFERENCE), study.picture(Board.DRAWING))
     figures = (
-        study.examination.side(Board.REFERENCE).figure,
-        study.examination.side(Board.DRAWING).figure,
+        study.examination.seen.figure,
+        study.examination.drawn.figure,
     )
     found = typical_faults(study.assessment, study.corrections, pictures, figures)
     if not found:

@@ -59,9 +59,8 @@ def special_prompt(
     if run is not None and run.asked is not None:
         mark = study.view.landmark(run.asked)
         label = mark.label if mark else run.asked
-        where = run.board
         how = f"without looking where it was; {run.left} to go"
-        return Prompt(f"Again: the {label} on the {where},", how, (("Esc", "leave it"),))
+        return Prompt(f"Again: the {label} on the {run.board},", how, (("Esc", "leave it"),))
     trusted = study.session.trusted
     if trusted is not None:
         lead = "Click a mark that you trust:"
@@ -177,9 +176,8 @@ def _done(study: OpenStudy) -> Prompt:
     hanging = study.now.worth_again
     if hanging and not study.undrawn:
         one = hanging[0]
-        where = one.board
         label = study.view.point_label(one.key)
-        how = f"{one.verdicts} verdicts hang on the {label} of the {where}"
+        how = f"{one.verdicts} verdicts hang on the {label} of the {one.board}"
         again = ("Backspace", "set it again, near")
         return Prompt(f"{title}: all its marks are set;", how, (keys[0], again, *keys[1:2]))
     if following.key == PassKey.VERDICT:

@@ -109,7 +109,7 @@ class LightWork(QObject):
                 study.apply(pointing.see_values, board.board, None)
             return
         for board in self._work.boards:
-            if not (study.imagined if board.board == Board.REFERENCE else study.undrawn):
+            if study.has_picture(board.board):
                 self._look_at(board, _valued, partial(self._take_values, board))
 
     def _take_values(self, board: PictureBoard, home: _Home, found: Values | NotMeasurable) -> None:
@@ -128,9 +128,7 @@ class LightWork(QObject):
         lacking = [
             board
             for board in self._work.boards
-            if not study.picture(board.board).shadows
-            and not (board.board == Board.REFERENCE and study.imagined)
-            and not (board.board == Board.DRAWING and study.undrawn)
+            if study.has_picture(board.board) and not study.picture(board.board).shadows
         ]
         if lacking:
             self.find(lacking[0])
