@@ -35,7 +35,7 @@ if __name__ == "__main__":
             house.open_study(study)
             assert house.bench is not None
             house.bench.study.apply(prompting.enter_pass, "heights")
-            house.bench.study.list_now()
+            house.bench.study.advice.search_now()
             end = time.monotonic() + 2.0
             while time.monotonic() < end or house.busy:
                 application.processEvents()

@@ -95,7 +95,7 @@ def test_a_portrait_is_measured_from_two_files(
         asked.append(key)
     assert len(asked) == 28  # the short set, on both
     assert asked[:2] == ["crown", "crown"]
-    study.list_now()
+    study.advice.search_now()
     first = study.corrections[0]
     assert (first.move, first.part) == ("shift", "eye_band")
     assert first.words.startswith("Move the eyes and brows")

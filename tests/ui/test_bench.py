@@ -205,7 +205,7 @@ def test_a_held_correction_points_where_its_marks_would_go(bench: Bench) -> None
         place = board.viewport.to_image(end)
         moved[key] = replace(marks[key], x=place.x(), y=place.y())
     study.edits.set_marks(Board.DRAWING, moved)
-    study.list_now()
+    study.advice.search_now()
     assert all((one.move, one.part) != (first.move, first.part) for one in study.corrections)
 
 

@@ -53,7 +53,7 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     mark = bench.study.picture(Board.DRAWING).marks["navel"]
     head = bench.study.assessment.unit.drawing_px
     bench.study.edits.move(Board.DRAWING, "navel", mark.x + 0.3 * head, mark.y, 1.0)
-    bench.study.list_now()
+    bench.study.advice.search_now()
     first, second, *_ = bench.study.corrections
     area = bench.moves.slip_of(first)
     QTest.mouseMove(bench.moves.list.viewport(), area.center().toPoint())
@@ -148,7 +148,7 @@ def test_the_corrected_drawing_is_shown_wiped_and_taken_off(
 def test_without_corrections_the_preview_says_so(window: MainWindow, bench: Bench) -> None:
     marks = bench.study.picture(Board.DRAWING).marks
     bench.study.edits.set_marks(Board.DRAWING, dict.fromkeys(marks))
-    bench.study.list_now()
+    bench.study.advice.search_now()
     assert bench.study.corrections == ()
     bench.preview.toggle()
     assert not bench.preview.on

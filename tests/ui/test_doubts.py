@@ -39,7 +39,7 @@ def exchange(bench: Bench, *stems: str) -> None:
             for side in "rl"
         },
     )
-    bench.study.list_now()
+    bench.study.advice.search_now()
 
 
 def all_stems(bench: Bench) -> list[str]:
@@ -60,7 +60,7 @@ def test_a_pair_exchanged_is_said_and_put_back_by_its_button(bench: Bench, qtbot
     assert not bench.doubts.isVisible()
     assert bench.prompt().lead == "Exchange them: done."
     bench.study.undo_stack.undo()
-    bench.study.list_now()
+    bench.study.advice.search_now()
     assert bench.doubts.isVisible()
 
 
@@ -86,7 +86,7 @@ def test_a_picture_taken_in_a_mirror_is_mirrored_with_its_marks_and_back(
     study.pictures.set_crop(Board.DRAWING, (20.0, 5.0, 300.0, 400.0))
     flipped = {key: replace(one, x=width - one.x) for key, one in marks.items()}
     study.edits.set_marks(Board.DRAWING, flipped)
-    bench.study.list_now()
+    bench.study.advice.search_now()
     assert [one.kind for one in study.assessment.doubts] == ["mirrored"]
     (button,) = bench.doubts.buttons
     assert button.text() == "Mirror the picture"
@@ -121,7 +121,7 @@ def test_a_wild_mark_is_looked_at_again(bench: Bench, qtbot: QtBot) -> None:
     mark = bench.study.picture(Board.DRAWING).marks["navel"]
     unit = bench.study.assessment.unit
     bench.study.edits.move(Board.DRAWING, "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
-    bench.study.list_now()
+    bench.study.advice.search_now()
     (button,) = bench.doubts.buttons
     assert button.text() == "Look at navel again"
     qtbot.mouseClick(button, LEFT)
@@ -148,7 +148,7 @@ def test_in_a_narrow_window_a_doubt_that_wants_a_look_leaves_enter_alone(
 ) -> None:
     mark, unit = bench.study.picture(Board.DRAWING).marks["navel"], bench.study.assessment.unit
     bench.study.edits.move(Board.DRAWING, "navel", mark.x + 1.2 * unit.drawing_px, mark.y, 1.0)
-    bench.study.list_now()
+    bench.study.advice.search_now()
     window.resize(QSize(1024, 700))
     settle(qtbot, window)
     assert bench.study.assessment.doubts
@@ -174,7 +174,7 @@ def test_a_setting_puts_the_greatest_first(bench: Bench, window: MainWindow) -> 
     study = bench.study
     mark, unit = study.picture(Board.DRAWING).marks["navel"], study.assessment.unit
     study.edits.move(Board.DRAWING, "navel", mark.x + 0.4 * unit.drawing_px, mark.y, 1.0)
-    bench.study.list_now()
+    bench.study.advice.search_now()
     listed = study.corrections
     assert len(listed) > 1
     house(window).show_settings()

@@ -122,7 +122,7 @@ def test_whatever_the_hand_does_the_moment_after_is_consistent(
                     anew = examined(study.study, study.session, ground).assessment
                     errors = [one.error for one in anew.readings]
                     assert errors == [one.error for one in now.examination.assessment.readings]
-                    study.list_now()
+                    study.advice.search_now()
                     assert not study.busy
                     # What is worked out when it is first asked for has figures, or a reason.
                     for found in study.grounds:

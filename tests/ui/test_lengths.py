@@ -49,7 +49,7 @@ def test_a_study_speaks_in_inches_once_that_is_set(
     house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
     study = house(window).bench.study
-    study.list_now()
+    study.advice.search_now()
     words = " ".join(f"{one.words} {one.doubt}" for one in study.corrections)
     assert " in" in words
     assert " mm" not in words

@@ -441,7 +441,7 @@ def test_verdicts_that_hang_on_a_mark_lead_back_to_it(
     study = bench.study
     chin = study.picture(Board.DRAWING).marks["chin"]
     study.edits.move(Board.DRAWING, "chin", chin.x, chin.y, 12.0)
-    study.list_now()
+    study.advice.search_now()
     while study.step is not None:
         study.apply(prompting.skip)
     assert "verdicts hang on the chin of the drawing" in window.prompt_line.prompt.how

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from functools import partial
 from typing import Concatenate, ParamSpec
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -26,6 +25,7 @@ from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library
 from bralto.store.sqlite.reading import StoredStudy
+from bralto.ui.document.advice_soon import AdviceSoon
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
 from bralto.ui.document.own_points import OwnPoints
@@ -44,9 +44,6 @@ __all__ = ["OpenStudy"]
 
 _FOLLOW_MS = 16
 """Time after which figures follow a mark that is dragged: one frame behind the hand."""
-
-_SEARCH_MS = 100
-"""Time after the last edit at which corrections are searched for."""
 
 P = ParamSpec("P")
 
@@ -72,7 +69,6 @@ class OpenStudy(QObject):
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
-        self._tasks = tasks
         self.document = StudyDocument(library, stored, self)
         self.document.committed.connect(self._on_committed)
         self.document.refused.connect(self.trouble)
@@ -87,15 +83,13 @@ class OpenStudy(QObject):
         self._anchors = stored.study.anchors
         self._spent = 0.0
         self._depth, self._telling, self._late = 0, False, False
-        self._wanted: Examination | None = None  # the last whose corrections were asked for
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(_FOLLOW_MS)
         self._soon.timeout.connect(self._follow)
-        self._search_soon = QTimer(self)
-        self._search_soon.setSingleShot(True)
-        self._search_soon.setInterval(_SEARCH_MS)
-        self._search_soon.timeout.connect(self._search)
+        self.advice = AdviceSoon(tasks, lambda: self.now.examination, self)
+        self.advice.advised.connect(self._tell)
+        self.advice.trouble.connect(self.trouble)
         state = stored.study.states[-1].name if stored.study.states else ""
         self.session = SessionState(self._view.passes[1].key, state)
         self._ground: Ground | None = None
@@ -108,7 +102,7 @@ class OpenStudy(QObject):
     def release(self) -> None:
         """Work nothing more out: it leaves the bench."""
         self._soon.stop()
-        self._search_soon.stop()
+        self.advice.stop()
 
     # Gestures
 
@@ -177,9 +171,8 @@ class OpenStudy(QObject):
         if self.session.in_hand is None and found is not before.listed:
             if found.is_advised or not self._in_the_midst(after, before):
                 after = replace(after, listed=found)
-            elif found is not self._wanted:
-                self._wanted = found
-                self._search_soon.start()  # put off by further marks
+            else:
+                self.advice.want(found)
         same = (
             after.study is before.study
             and after.media == before.media
@@ -190,40 +183,18 @@ class OpenStudy(QObject):
         )
         return None if same else after
 
-    # While marks are set corrections are searched for once the hand rests, on another thread: the
-    # list before stays until then. What else is changed gives another list at once.
+    # While marks are set the list before stays until another one is found. What else is changed
+    # gives another list at once.
 
     def _in_the_midst(self, after: Moment, before: Moment) -> bool:
         if after.boards_changed(before) or after.measured_otherwise(before):
             return False
         return after.marks_changed(before) or self.busy
 
-    def list_now(self) -> None:
-        """Search at once: what is done next depends on it."""
-        self._search_soon.stop()
-        found = self.now.examination
-        if not found.is_advised:
-            self._take_advice(found, found.advise())
-
     @property
     def busy(self) -> bool:
         """Whether the list of corrections is of marks that have changed since."""
         return self.now.listed is not self.now.examination
-
-    def _search(self) -> None:
-        found = self.now.examination
-        if not found.is_advised:
-            done, failed = partial(self._take_advice, found), partial(self._go_without, found)
-            self._tasks.run(found.advise, done, failed)
-
-    def _take_advice(self, found: Examination, advised: Assessment) -> None:
-        found.take_advice(advised)
-        self._tell()
-
-    def _go_without(self, found: Examination, message: str) -> None:
-        """The search failed: the figures stand without a list."""
-        self._take_advice(found, found.assessment)
-        self.trouble.emit(message)
 
     def _is_behind(self, ground: Ground) -> bool:
         found = self.now.examination

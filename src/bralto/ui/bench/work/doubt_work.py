@@ -41,9 +41,9 @@ class DoubtWork(QObject):
         if doubt.remedy == "mirror" and study.media_path(doubt.board) is not None:
             self.mirror_wanted.emit(doubt)
         elif doubt.remedy in REMEDIED:
-            study.list_now()  # the marks may be others than those that were doubted
+            study.advice.search_now()  # the marks may be others than those that were doubted
             if doubt in study.now.advice.doubts and study.pictures.remedy(doubt):
-                study.list_now()
+                study.advice.search_now()
                 self.told.emit(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":
             self.sheet_wanted.emit(doubt.board)
