@@ -105,15 +105,15 @@ def test_the_boards_take_the_window_while_the_short_set_is_marked(
     assert area >= 2 / 3 * window.width() * window.height()
     assert not bench.ladder.isVisible()
     assert not bench.off.isVisible()
-    assert [edge.isVisible() for edge in bench.edges] == [True, True]
-    assert bench.edges[0].accessibleName() == "Heights: bring it back"
+    assert [edge.isVisible() for edge in bench.titles.edges] == [True, True]
+    assert bench.titles.edges[0].accessibleName() == "Heights: bring it back"
     while bench.study.step is not None and bench.study.step.short:
         click(bench, qtbot, truth)
     qtbot.keyClick(bench.column.judging, Qt.Key.Key_Escape)
     settle(qtbot, window)
     assert bench.off.isVisible()
     assert bench.column.whole.isVisible()
-    assert not any(edge.isVisible() for edge in bench.edges)
+    assert not any(edge.isVisible() for edge in bench.titles.edges)
     crowns = [board.at("crown").y() for board in bench.boards]
     assert crowns[0] == pytest.approx(crowns[1], abs=0.5)  # fitted anew, level with the ladder
 
@@ -124,7 +124,7 @@ def test_one_key_or_the_edge_brings_ladder_and_list_back(bench: Bench, qtbot: Qt
     assert bench.study.step.short  # and marks are asked for still
     qtbot.keyClick(bench.reference, Qt.Key.Key_F3)
     assert not bench.ladder.isVisible()
-    QTest.mouseClick(bench.edges[1], LEFT)
+    QTest.mouseClick(bench.titles.edges[1], LEFT)
     assert bench.off.isVisible()
 
 

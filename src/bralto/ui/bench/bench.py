@@ -11,10 +11,11 @@ from bralto.core.session.tapes import TapeOrder
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.board_alignment import BoardAlignment
-from bralto.ui.bench.edge import Edge
 from bralto.ui.bench.eye.eye_first import EyeFirst
 from bralto.ui.bench.eye.guess_slip import GuessSlip
 from bralto.ui.bench.eye.judging_slip import JudgingSlip
+from bralto.ui.bench.focus_round import FocusRound
+from bralto.ui.bench.following import Following, Standing, follow
 from bralto.ui.bench.gliding import Gliding
 from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
@@ -25,11 +26,13 @@ from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.rail import Rail
 from bralto.ui.bench.told.correction_list import Moves
 from bralto.ui.bench.told.doubt_slips import Doubts
-from bralto.ui.bench.told.headings import ladder_title, tape_of, write_headings
+from bralto.ui.bench.told.headings import tape_of
 from bralto.ui.bench.told.off_list import OffList
 from bralto.ui.bench.told.saying import Saying
-from bralto.ui.bench.told.screen_reader import board_words, ladder_words, mark_words, rail_words
+from bralto.ui.bench.told.screen_reader import speak
 from bralto.ui.bench.told.special_prompts import special_prompt, usual_prompt
+from bralto.ui.bench.told.titles import Titles
+from bralto.ui.bench.work.asked_slips import AskedSlips
 from bralto.ui.bench.work.corner_work import CornerWork
 from bralto.ui.bench.work.curve_work import CurveWork
 from bralto.ui.bench.work.doubt_work import DoubtWork
@@ -51,7 +54,6 @@ from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.widgets.heading import Heading
 
 __all__ = ["Bench"]
 
@@ -123,19 +125,17 @@ class Bench(QWidget):
             study, self.work, self.curves, self.light, settings, tokens, self
         )
         self.find_card: FindCard = FindCard(study, tokens, self)
-        # The ladder's columns touch the boards, so its heading keeps off theirs.
-        self._headings = [Heading(tokens, self, inset=inset) for inset in (0.0, 12.0, 0.0, 0.0)]
-        self.edges = (Edge(tokens, self), Edge(tokens, self))
-        for edge in self.edges:
+        self.titles: Titles = Titles(self.work, tokens, self)
+        for edge in self.titles.edges:
             edge.wanted.connect(self.toggle_boards)
         self.layout_: BenchLayout = BenchLayout(
             self,
-            self._headings,
+            self.titles.headings,
             (self.reference, self.ladder, self.drawing),
             self.rails,
             self.column,
             (self.doubts, self.moves, self.off),
-            self.edges,
+            self.titles.edges,
             narrow_ladder=bool(study.view.axis),
         )
         self.room: SightRoom | None = None
@@ -145,7 +145,10 @@ class Bench(QWidget):
         self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
         self.eye: EyeFirst = EyeFirst(study, settings, self.column)
-        self._were_first = self._was_lying = False
+        lists = (self.moves.list, self.off.list)
+        self.focus_round: FocusRound = FocusRound(study, self.boards, self.column, lists)
+        self.slips: AskedSlips = AskedSlips(study, self)
+        self._stood = Standing(boards_first=False, lies=False)
         study.changed.connect(self._on_change)
         study.trouble.connect(self.saying.warn)
         study.told.connect(self.saying.say)
@@ -169,10 +172,10 @@ class Bench(QWidget):
         work.open_pictures()
         self._write_headings()
         self.column.figures_wanted.connect(lambda: self._ask_eye(None))
-        self.column.log_wanted.connect(self.write_log)
-        self.column.push_wanted.connect(self.push)
-        self._speak()
-        self._were_first, self._was_lying = self.boards_first, study.lies
+        self.column.log_wanted.connect(self.slips.write_log)
+        self.column.push_wanted.connect(self.slips.push)
+        speak(study, self.boards, self.rails, self.ladder)
+        self._stood = self._stands
         self.show_pass()
 
     def order_corrections(self, greatest_first: bool) -> None:
@@ -287,22 +290,6 @@ class Bench(QWidget):
         self.show_pass()
         self.align()
 
-    def turn_focus(self) -> None:
-        """From the boards to the pass's list, to the corrections, to what is off, and back."""
-        boards = [board for board in self.boards if board.isVisible()]
-        active = self.active_board()
-        first = active if active in boards else next(iter(boards), None)
-        lists: tuple[QWidget | None, ...] = (
-            first, self.column.first_field(), self.moves.list, self.off.list,
-        )  # fmt: skip
-        stops = [one for one in lists if one is not None and one.isVisible()]
-        if not stops:
-            return
-        at = next((i for i, one in enumerate(stops) if one.hasFocus()), None)
-        if at is None and any(board.hasFocus() for board in boards):
-            at = 0
-        stops[0 if at is None else (at + 1) % len(stops)].setFocus(_BY_KEY)
-
     def put_away(self) -> None:
         """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
         self.study.apply(pointing.hold, None)
@@ -322,24 +309,6 @@ class Bench(QWidget):
     def _begin_practice(self) -> None:
         if self.study.head.begin_practice():
             self.anew_wanted.emit()
-
-    def write_log(self) -> None:
-        """What went well, what next: a slip to write it on."""
-        from bralto.ui.slips.log_slip import LogSlip
-
-        slip = LogSlip(self.study.study.title or "Untitled study", self.study.notes, self)
-        slip.accepted.connect(lambda: self.study.head.note(slip.noted()))
-        slip.open()
-
-    def push(self) -> None:
-        """What is meant otherwise than it is seen: a slip to choose it on."""
-        from bralto.ui.bench.passes.push_slip import PushSlip
-
-        placed = self.study.picture(Board.REFERENCE).placed()
-        keys = tuple(key for key in self.study.view.placing if key in placed)
-        slip = PushSlip(self.study.view, keys, self.study.examination.pushes, self)
-        slip.accepted.connect(lambda: self.study.head.push(slip.name, slip.factor))
-        slip.open()
 
     def toggle_guess(self) -> None:
         """Guess by eye before figures are shown, or show them."""
@@ -400,7 +369,7 @@ class Bench(QWidget):
 
     def active_board(self) -> PictureBoard:
         """The board that the prompt is about."""
-        return self.boards[BOARDS.index(self.study.session.board)]
+        return self.focus_round.active
 
     def _step_along(self, board: PictureBoard) -> None:
         self.work.take_tool(board, "steps")
@@ -429,89 +398,66 @@ class Bench(QWidget):
         """The passes for the tape."""
         return tape_of(self.study.now.progress(), [state.name for state in self.study.study.states])
 
-    def _write_edges(self) -> None:
-        """What is drawn back keeps its title."""
-        page = page_of(self.study.current_pass)
-        self.edges[0].say(ladder_title(self.study) if page.ladder else page.heading, "")
-        off = len(self.study.corrections)
-        self.edges[1].say("Corrections", f"{off} so far" if off else "")
-
     def _write_headings(self) -> None:
-        link = "moving together" if self.linked else ""
-        menus = [link or self.work.menu(board) for board in self.boards]
         asks = self.column.eye_first
-        write_headings(self.study, self._headings, menus, eye_first=asks.title if asks else "")
-        self._write_edges()
+        self.titles.write(linked=self.linked, eye_first=asks.title if asks else "")
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         if after.dragging:
             return  # titles, tape and prompt follow once the mark is let go
-        was, now = before.session, after.session
         gone_on = not after.pointing_only(before)
         if gone_on:
             self.saying.go_on()
             self._write_headings()
             self.tape_changed.emit()
-        self._speak(figures=gone_on)
-        laid_anew = after.pictures_changed(before) or after.boards_changed(before)
-        if laid_anew:
+        speak(self.study, self.boards, self.rails, self.ladder, figures=gone_on)
+        if after.boards_changed(before):
             self.work.open_pictures()
-            if not after.boards_changed(before):
-                self.work.remake_looks()
-        turned = now.current_pass != was.current_pass
-        if now.tape != was.tape and now.tape != self._settings.tape(after.ground.view.key):
-            self._settings.set_tape(after.ground.view.key, now.tape)
-        if turned:
+        elif after.pictures_changed(before):
+            self.work.open_pictures()
+            self.work.remake_looks()
+        tape, key = after.session.tape, after.ground.view.key
+        if tape != before.session.tape and tape != self._settings.tape(key):
+            self._settings.set_tape(key, tape)
+        if after.session.current_pass != before.session.current_pass:
             self.column.ask_eye(None)
-        drawn_back = self.boards_first != self._were_first
-        self._were_first = self.boards_first
-        if drawn_back and self.isAncestorOf(QApplication.focusWidget()):
-            self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
-        lain_down = self.study.lies != self._was_lying
-        self._was_lying = self.study.lies
-        if turned or drawn_back or lain_down:
-            self.show_pass()
-        if turned and self._in_room:
-            self.take_keys()
-        elsewhere = prompting.region_in_sight(now) != prompting.region_in_sight(was)
-        counted = after.study.scale is not before.study.scale
-        # Between two marks a picture is not fitted anew: what the hand aims at would move.
-        passed = turned and not (self._were_first and not drawn_back)
-        if passed or drawn_back or laid_anew or elsewhere or counted or lain_down:
-            self.align()
-        if self._were_first:
-            self.gliding.follow(before, after)
-        if self.find_card.on and (turned or now.step != was.step):
-            self._lay_card()
+        following = self._follow(before, after)
         if self.eye.is_void():
             self._ask_eye(None)
-        elif (
-            gone_on
-            and not self._in_room
-            and (due := self.eye.due(boards_first=self.boards_first)) is not None
-        ):
-            self._ask_eye(due)
-        asked = turned or now.step != was.step or after.marks_changed(before)
-        asked = asked and self.isVisible() and not self._in_room
-        asked = asked and self.column.eye_first is None
-        if asked and (now.selected is None or now.step != was.step):
-            board = self.active_board()
-            if not any(b.hasFocus() and b.moving_mark for b in self.boards):
-                board.setFocus(Qt.FocusReason.OtherFocusReason)
-        if now.canon is not None and now.canon is not was.canon:
-            self.saying.say(f"{now.canon.title}: {now.canon.note}.")
+        elif gone_on and not self._in_room:
+            due = self.eye.due(boards_first=self.boards_first)
+            if due is not None:
+                self._ask_eye(due)
+        at_work = self.isVisible() and not self._in_room and self.column.eye_first is None
+        in_hand = any(board.hasFocus() and board.moving_mark for board in self.boards)
+        if following.takes_keys and at_work and not in_hand:
+            self.active_board().setFocus(_BY_KEY)
+        canon = after.session.canon
+        if canon is not None and canon is not before.session.canon:
+            self.saying.say(f"{canon.title}: {canon.note}.")
         self.prompt_changed.emit()
 
-    def _speak(self, *, figures: bool = True) -> None:
-        """Names and values for a screen reader; pointing at something changes no figure."""
-        for board in self.boards:
-            board.setAccessibleDescription(board_words(self.study, board.board))
-        if not figures:
-            return
-        for board, rail in zip(self.boards, self.rails, strict=True):
-            board.heard.say(mark_words(self.study, board.board))
-            rail.heard.say(rail_words(self.study, board.board))
-        self.ladder.heard.say(ladder_words(self.study))
+    def _follow(self, before: Moment, after: Moment) -> Following:
+        """Arrange the bench and fit its pictures, as a change wants it."""
+        stood, self._stood = self._stood, self._stands
+        following = follow(before, after, stood, self._stood)
+        if following.drawn_back and self.isAncestorOf(QApplication.focusWidget()):
+            self.active_board().setFocus(_BY_KEY)  # what is hidden with the keys hands them on
+        if following.arranged:
+            self.show_pass()
+        if following.turned and self._in_room:
+            self.take_keys()
+        if following.fitted:
+            self.align()
+        if self._stood.boards_first:
+            self.gliding.follow(before, after)
+        if self.find_card.on and following.asks_another:
+            self._lay_card()
+        return following
+
+    @property
+    def _stands(self) -> Standing:
+        return Standing(self.boards_first, self.study.lies)
 
     # Keys (those of the board itself are in `PictureBoard`)
 
@@ -528,12 +474,7 @@ class Bench(QWidget):
 
         Alt and a number, or the pointer, leave the bench.
         """
-        focused = QApplication.focusWidget()
-        if focused is not None and self.column.whole.isAncestorOf(focused):
+        if self.focus_round.is_on_slip():
             return super().focusNextPrevChild(forward)
-        if self.study.step is None:
-            board = self.drawing if self.reference.hasFocus() else self.reference
-            board.setFocus()
-        else:
-            self.study.apply(prompting.other_board)
+        self.focus_round.other_board()
         return True

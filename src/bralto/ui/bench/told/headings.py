@@ -66,7 +66,6 @@ def write_headings(
     if study.examination.pushes and note:
         note = f"{note}, as you mean it"
     title = f"State {study.session.against}" if study.session.against else "Reference"
-    reference.say(title, f"{note} · {near}" if near else note, menus[0])
     if study.from_life:
         many = len(study.sighted.kept.items)
         title, note = "The figure so far", f"as {many} sightings imply it"

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
 from bralto.core.words.wording import error_text, value_text
-from bralto.ui.bench.ladder import points_up, stations
+from bralto.ui.bench.ladder import Ladder, points_up, stations
+from bralto.ui.bench.rail import Rail
+from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
 
-__all__ = ["board_words", "ladder_words", "mark_words", "rail_words"]
+__all__ = ["board_words", "ladder_words", "mark_words", "rail_words", "speak"]
 
 
 def board_words(study: OpenStudy, board: Board) -> str:
@@ -78,3 +82,22 @@ def rail_words(study: OpenStudy, board: Board) -> list[str]:
                 words += f", {reading.verdict}"
             said.append(words)
     return said or ["nothing to hang yet"]
+
+
+def speak(
+    study: OpenStudy,
+    boards: Sequence[PictureBoard],
+    rails: Sequence[Rail],
+    ladder: Ladder,
+    *,
+    figures: bool = True,
+) -> None:
+    """Give every part of the bench its words; pointing at something changes no ``figures``."""
+    for board in boards:
+        board.setAccessibleDescription(board_words(study, board.board))
+    if not figures:
+        return
+    for board, rail in zip(boards, rails, strict=True):
+        board.heard.say(mark_words(study, board.board))
+        rail.heard.say(rail_words(study, board.board))
+    ladder.heard.say(ladder_words(study))
