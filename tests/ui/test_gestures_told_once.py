@@ -12,7 +12,9 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.errors import UserError
+from bralto.core.examination import examine as examining
 from bralto.core.examination.examine import Examination
+from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.core.measures.points import places_of
 from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
@@ -215,3 +217,47 @@ def test_upside_down_the_sole_is_the_same_mark(bench: Bench) -> None:
             assert (at.x(), at.y()) == pytest.approx((there.x(), there.y()), abs=1e-6)
         bench.upside_down()
         bench.mirror()
+
+
+@pytest.mark.usefixtures("nothing_kept")
+def test_a_study_is_on_the_bench_before_its_corrections_are_found(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    """The search takes as long as all else; what is said at the start stays when it has ended."""
+    window = open_window(demo_copy)
+    house(window).open_study(house(window).shelf_state.entries[0].id)
+    bench = house(window).bench
+    bench.saying.say("First, hold it in a mirror.")
+    assert bench.study.busy
+    assert bench.study.corrections == ()
+    assert bench.off.rows() == ()  # nothing is told that the list would tell otherwise
+    assert bench.titles.headings[3].accessibleName() == "Corrections being looked for"
+    settle(qtbot, window)
+    assert bench.study.corrections
+    assert bench.moves.list.count() == len(bench.study.corrections)
+    assert bench.titles.headings[3].accessibleName() == "Corrections the whole first"
+    assert bench.prompt().lead == "First, hold it in a mirror."
+
+
+@pytest.fixture
+def nothing_kept(monkeypatch: pytest.MonkeyPatch) -> None:
+    """No other test's advice."""
+    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(64))
+
+
+@pytest.mark.usefixtures("nothing_kept")
+def test_a_step_back_and_forth_searches_once(
+    bench: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    study, mark = bench.study, bench.study.picture(Board.DRAWING).marks["navel"]
+    first = study.corrections
+    study.edits.move(Board.DRAWING, "navel", mark.x + 45.0, mark.y, mark.spread)
+    qtbot.waitUntil(lambda: not study.busy)
+    second = study.corrections
+    assert second != first
+    monkeypatch.setattr(examining, "advise", pytest.fail)
+    study.undo_stack.undo()
+    assert not study.busy
+    assert study.corrections == first
+    study.undo_stack.redo()
+    assert study.corrections == second

@@ -13,7 +13,7 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import pushed_pair, pushes_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
-from bralto.core.examination.advice import Advised, advise
+from bralto.core.examination.advice import Advice, Advised, advise
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
 from bralto.core.fit.parts import PartScale, part_scales
@@ -153,9 +153,10 @@ class Measured:
 
     def advised(self) -> Assessment:
         """The same with corrections, causes and doubts."""
-        if self.on is None:
-            return self.assessment
-        advice = advise(self.on)
+        return self.assessment if self.on is None else self.with_advice(advise(self.on))
+
+    def with_advice(self, advice: Advice) -> Assessment:
+        """The same with advice that is known already."""
         return replace(
             self.assessment,
             corrections=advice.corrections, causes=advice.causes, doubts=advice.doubts,

@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import replace
 from functools import cached_property
 
@@ -15,7 +16,9 @@ from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import POSE, Pushes, pushed_picture, pushes_of
 from bralto.core.errors import UserError
+from bralto.core.examination.advice import advise
 from bralto.core.examination.assessment import Assessment, Measured, measured
+from bralto.core.examination.kept_advice import KeptAdvice, advised_by
 from bralto.core.examination.side_by_side import SideBySide
 from bralto.core.examination.sides import Side
 from bralto.core.fit.similarity import Similarity
@@ -33,6 +36,9 @@ from bralto.core.views.model import View
 
 __all__ = ["Examination", "GroundPair", "examine"]
 
+_KEPT = KeptAdvice(64)
+"""Of a day's studies with their steps back and forth; each takes some 25 kB."""
+
 GroundPair = tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]
 """Of the reference and of the drawing."""
 
@@ -49,6 +55,7 @@ class Examination:
         view, grade: in force.
         seen, drawn: what is known of either picture alone; ``both``, of one beside the other.
         assessment: readings, fit and typical miss, without advice.
+        awaits_list: its list is empty because none is known yet (`without_list`).
     """
 
     def __init__(
@@ -58,8 +65,9 @@ class Examination:
         self.view, self.grade = seen.view, seen.grade
         self.seen, self.drawn, self.both = seen, drawn, SideBySide(study, seen, drawn)
         self.assessment: Assessment = found.assessment
-        self._advised: Assessment | None = None
+        self._advised: Assessment | None = None if found.on is not None else found.assessment
         self._beside: dict[str, tuple[Reading, ...]] = {}
+        self._kept_asked = self.awaits_list = False
         self._grounds: dict[tuple[Point | None, Point | None], GroundPair] = {}
 
     # Advice
@@ -67,7 +75,14 @@ class Examination:
     def advise(self) -> Assessment:
         """Search for corrections, which takes several times as long as all else. It changes
         nothing here, so that it can be done on another thread; see `take_advice`."""
-        return self._measured.advised()
+        on = self._measured.on
+        if on is None:
+            return self.assessment
+        advice = _KEPT.find(self._advised_by)
+        if advice is None:
+            advice = advise(on)
+            _KEPT.keep(self._advised_by, advice)
+        return self._measured.with_advice(advice)
 
     def take_advice(self, advised: Assessment) -> None:
         """Keep what `advise` came to."""
@@ -75,8 +90,24 @@ class Examination:
 
     @property
     def is_advised(self) -> bool:
-        """Whether the search has been done."""
+        """Whether the list is known: searched for here, or kept of the very same marks."""
+        if self._advised is None and not self._kept_asked:
+            self._kept_asked = True
+            advice = _KEPT.find(self._advised_by)
+            if advice is not None:
+                self._advised = self._measured.with_advice(advice)
         return self._advised is not None
+
+    @cached_property
+    def _advised_by(self) -> Hashable:
+        return advised_by(self.study, self.state)
+
+    def without_list(self) -> Examination:
+        """The same figures with an empty list, to be shown until one is found."""
+        bare = Examination(self.study, self.state, self._measured, self.seen, self.drawn)
+        bare.take_advice(self.assessment)
+        bare.awaits_list = True
+        return bare
 
     @property
     def advised(self) -> Assessment:

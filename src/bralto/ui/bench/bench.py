@@ -407,7 +407,8 @@ class Bench(QWidget):
             return  # titles, tape and prompt follow once the mark is let go
         gone_on = not after.pointing_only(before)
         if gone_on:
-            self.saying.go_on()
+            if not after.listed_only(before):
+                self.saying.go_on()
             self._write_headings()
             self.tape_changed.emit()
         speak(self.study, self.boards, self.rails, self.ladder, figures=gone_on)

@@ -36,14 +36,13 @@ class AdviceSoon(QObject):
         self._wanted: Examination | None = None
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
-        self._soon.setInterval(_SEARCH_MS)
         self._soon.timeout.connect(self._search)
 
-    def want(self, found: Examination) -> None:
+    def want(self, found: Examination, *, hand_rests: bool = False) -> None:
         """Search once the hand rests; the wish for another examination puts that off."""
         if found is not self._wanted:
             self._wanted = found
-            self._soon.start()
+            self._soon.start(0 if hand_rests else _SEARCH_MS)
 
     def search_now(self) -> None:
         """Search at once: what is done next depends on it."""

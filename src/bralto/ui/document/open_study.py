@@ -97,7 +97,11 @@ class OpenStudy(QObject):
         ground = self.ground()
         found = examined(self.document.study, self.session, ground)
         study, media = self.document.study, self.document.media
-        self.now = Moment(study, media, self.notes, self.session, ground, found, found)
+        # The pictures do not wait for the list.
+        listed = found if found.is_advised else found.without_list()
+        self.now = Moment(study, media, self.notes, self.session, ground, found, listed)
+        if self.busy:
+            self.advice.want(found, hand_rests=True)
 
     def release(self) -> None:
         """Work nothing more out: it leaves the bench."""

@@ -298,6 +298,12 @@ class Moment:
             forms_on=now.forms_on,
         )  # fmt: skip
 
+    def listed_only(self, before: Moment) -> bool:
+        """Whether the list of corrections is another, and nothing else but what is pointed at."""
+        if self.listed is before.listed:
+            return False
+        return replace(self, listed=before.listed).pointing_only(before)
+
     def _boards(self, before: Moment) -> tuple[tuple[Picture, Picture], tuple[Picture, Picture]]:
         mine, theirs = self.ground, before.ground
         return (mine.seen, theirs.seen), (mine.drawn, theirs.drawn)

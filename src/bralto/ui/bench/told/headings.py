@@ -128,6 +128,8 @@ def write_headings(
         title, note = "Corrections", "the whole first"
         if study.session.by_share:
             note = "the greatest first"
+    if study.now.listed.awaits_list:
+        title, note = "Corrections", "being looked for"
     if study.now.in_doubt:
         title, note = "Look at this first", ""
     if study.imagined and not study.from_life:

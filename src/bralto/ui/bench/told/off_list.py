@@ -83,7 +83,7 @@ class OffList(QWidget):
 
     def _listed(self) -> tuple[Reading, ...]:
         """What no correction explains, or what follows from the one that is unfolded."""
-        if self._study.now.in_doubt:
+        if self._study.now.in_doubt or self._study.now.listed.awaits_list:
             return ()
         unfolded = self._study.session.unfolded
         if unfolded is not None:
@@ -102,8 +102,8 @@ class OffList(QWidget):
 
     def _nothing(self, painter: QPainter) -> None:
         tokens = self._tokens
-        if self.height() < _FOOT + _SLIP:
-            return  # no room between what stands above and below
+        if self.height() < _FOOT + _SLIP or self._study.now.listed.awaits_list:
+            return  # no room between what stands above and below, or it is not known yet
         measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
         body = "by more than your tolerance" if measured else "marks on both boards make measures"
