@@ -34,6 +34,9 @@ _PATIENCE_S = 3.0
 _LATER_MS = 120
 """After the start: the shelf has been painted."""
 
+_READY_MS = 400
+"""After the start: no one has found a study to open yet."""
+
 _HOUSEKEEPING_MS = 4000
 """After the start: the shelf is there, and what has changed is being measured."""
 
@@ -149,6 +152,7 @@ def _stay(application: QApplication, library: Library) -> tuple[int, Path | None
         (_LATER_MS, _collect_again),
         (_LATER_MS, care.listen),
         (_LATER_MS, care.look_at_reports),
+        (_READY_MS, house.get_ready),
         (_HOUSEKEEPING_MS, care.keep_house),
     ):
         QTimer.singleShot(after_ms, act)

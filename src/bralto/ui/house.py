@@ -19,6 +19,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
+from bralto.ui.getting_ready import load_bench, look_ahead
 from bralto.ui.library.care import Care
 from bralto.ui.place import Door
 from bralto.ui.settings import Settings
@@ -247,6 +248,21 @@ class House(QObject):
             self.bench_place.ask_permission_once()
         else:
             self.shelf_state.measure_again(study_id)  # its card says what is wrong from then on
+
+    def get_ready(self) -> None:
+        """While the shelf is looked at, load what its first study needs on the bench, and find the
+        newest one's corrections."""
+        if self.bench is None:
+            self.tasks.run(load_bench, self._look_ahead, self._leave_it)
+
+    def _look_ahead(self, _: None) -> None:
+        entries = self.shelf_state.entries
+        if self.bench is None and entries:
+            work = partial(look_ahead, self.library, entries[0].id)
+            self.tasks.run(work, self._leave_it, self._leave_it)
+
+    def _leave_it(self, _: str | None) -> None:
+        """Nothing came of it, or nothing need: it is loaded when a study is opened."""
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study

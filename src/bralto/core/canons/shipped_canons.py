@@ -93,6 +93,13 @@ def canon_keys() -> tuple[str, ...]:
 
 
 @lru_cache
+def _read(name: str) -> Mapping[str, Any]:
+    """A file of data; a child's serves all ages."""
+    text = (resources.files(__package__) / "data" / f"{name}.toml").read_text("utf-8")
+    return tomllib.loads(text)
+
+
+@lru_cache
 def canon_named(key: str) -> Canon:
     """The canon of that key.
 
@@ -103,8 +110,7 @@ def canon_named(key: str) -> Canon:
     name = BY_AGE if aged else key
     if name not in canon_keys():
         raise UserError(f"unknown canon '{key}'; use one of {', '.join(canon_keys())}")
-    text = (resources.files(__package__) / "data" / f"{name}.toml").read_text("utf-8")
-    data = tomllib.loads(text)
+    data = _read(name)
     heads, title = None, data["title"]
     if "age" in data:
         ages = [row["years"] for row in data["age"]]

@@ -1,0 +1,36 @@
+"""What the first study that is opened needs, got ready while the learner looks at the shelf.
+
+The shelf itself needs neither NumPy nor the bench: they are loaded once it stands, off the GUI
+thread.
+"""
+
+from __future__ import annotations
+
+from importlib import import_module
+
+from bralto.core.errors import UserError
+from bralto.store.library import Library
+
+__all__ = ["load_bench", "look_ahead"]
+
+_BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.bench")
+
+
+def load_bench() -> None:
+    """Load what puts a study on the bench."""
+    for module in _BENCH:
+        import_module(module)
+
+
+def look_ahead(library: Library, study_id: str) -> None:
+    """Examine a study that will probably be opened, and find its corrections, which are kept."""
+    from bralto.core.canons.shipped_canons import canons_of
+    from bralto.core.examination.examine import examine
+
+    try:
+        stored = library.stored(study_id)
+        if stored is not None and stored.study.states:
+            examine(stored.study).advise()
+            canons_of(stored.study.view)
+    except UserError:
+        return  # what is wrong with it is said when it is opened
