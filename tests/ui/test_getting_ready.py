@@ -15,6 +15,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.errors import UserError
 from bralto.core.examination import examine as examining
 from bralto.core.examination.kept_advice import KeptAdvice
+from bralto.core.mannequin.sculpt import skin
 from bralto.store.library import Library
 
 
@@ -76,7 +77,20 @@ def test_a_study_that_is_open_already_is_left_alone(
     settle(qtbot, at_work.window)
     monkeypatch.setattr(examining, "advise", pytest.fail)
     at_work.get_ready()
-    assert not at_work.busy
+    settle(qtbot, at_work.window)
+
+
+def test_the_model_stands_there_at_once(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    """What its skin is made of is worked out by then."""
+    skin.cache_clear()
+    at_work = house(open_window(tmp_path / "empty"))
+    at_work.get_ready()
+    settle(qtbot, at_work.window)
+    before = skin.cache_info().misses
+    assert before > 10
+    at_work.window.go("Model")
+    assert at_work.model.state.setting.subject == "figure"
+    assert skin.cache_info().misses == before
 
 
 _START = """
@@ -84,7 +98,7 @@ import json, sys
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 plain = QApplication.exec
-loaded = lambda: "bralto.ui.bench.bench" in sys.modules
+loaded = lambda: "bralto.ui.model.model_place" in sys.modules
 def run(*_):
     before = loaded()
     def look():

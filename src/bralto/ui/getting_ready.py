@@ -1,7 +1,7 @@
-"""What the first study that is opened needs, got ready while the learner looks at the shelf.
+"""What the other places need, got ready while the learner looks at the shelf.
 
-The shelf itself needs neither NumPy nor the bench: they are loaded once it stands, off the GUI
-thread.
+The shelf itself needs neither NumPy nor the bench nor the model: they are loaded once it stands,
+off the GUI thread.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from importlib import import_module
 from bralto.core.errors import UserError
 from bralto.store.library import Library
 
-__all__ = ["load_bench", "look_ahead"]
+__all__ = ["load_bench", "load_model", "look_ahead"]
 
 _BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.bench")
 
@@ -34,3 +34,11 @@ def look_ahead(library: Library, study_id: str) -> None:
             canons_of(stored.study.view)
     except UserError:
         return  # what is wrong with it is said when it is opened
+
+
+def load_model() -> None:
+    """Load the model stand, and the figure as it first stands there."""
+    import_module("bralto.ui.model.model_place")
+    from bralto.core.mannequin.setting import default_setting
+
+    default_setting()  # what its skin is made of is kept

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
@@ -19,7 +19,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
-from bralto.ui.getting_ready import load_bench, look_ahead
+from bralto.ui.getting_ready import load_bench, load_model, look_ahead
 from bralto.ui.library.care import Care
 from bralto.ui.place import Door
 from bralto.ui.settings import Settings
@@ -250,19 +250,20 @@ class House(QObject):
             self.shelf_state.measure_again(study_id)  # its card says what is wrong from then on
 
     def get_ready(self) -> None:
-        """While the shelf is looked at, load what its first study needs on the bench, and find the
-        newest one's corrections."""
-        if self.bench is None:
-            self.tasks.run(load_bench, self._look_ahead, self._leave_it)
+        """While the shelf is looked at, load what the first study needs on the bench, find the
+        newest one's corrections, and load the model stand."""
+        works: list[Callable[[], None]] = [load_bench, load_model]
+        if self.shelf_state.entries and self.bench is None:
+            newest = self.shelf_state.entries[0].id
+            works.insert(1, partial(look_ahead, self.library, newest))
+        self._get_ready(works)
 
-    def _look_ahead(self, _: None) -> None:
-        entries = self.shelf_state.entries
-        if self.bench is None and entries:
-            work = partial(look_ahead, self.library, entries[0].id)
-            self.tasks.run(work, self._leave_it, self._leave_it)
-
-    def _leave_it(self, _: str | None) -> None:
-        """Nothing came of it, or nothing need: it is loaded when a study is opened."""
+    def _get_ready(self, works: Sequence[Callable[[], None]], _: object = None) -> None:
+        """One after the other, since a hand may want the other thread."""
+        if works:
+            first, *rest = works
+            go_on = partial(self._get_ready, rest)
+            self.tasks.run(first, go_on, go_on)
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study
