@@ -19,7 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture, State, Study
 from model import model_rows
 from stand import stand_rows
-from start import many_rows, start_rows
+from start import first_rows, many_rows, start_rows
 from timing import shown, times
 from window import window_rows
 
@@ -165,7 +165,11 @@ def memory(library: Path) -> str:
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         application = make_application()
-        rows = start_rows(Path(folder)) + many_rows(Path(folder), application)
+        rows = (
+            start_rows(Path(folder))
+            + first_rows(Path(folder))
+            + many_rows(Path(folder), application)
+        )
         rows += core_rows() + model_rows() + stand_rows(Path(folder))
         rows += window_rows(Path(folder), application, memory)
     lines = ["| what | measured | budget |", "|---|---|---|"]

@@ -24,7 +24,7 @@ from bralto.app import make_house
 from bralto.store.library import Library
 from many import many_studies
 
-__all__ = ["many_rows", "start_rows"]
+__all__ = ["first_rows", "many_rows", "start_rows"]
 
 MANY = 5000
 _ROUNDS = 11
@@ -95,6 +95,54 @@ QApplication.exec = staticmethod(run)
 from bralto.start import run as start
 start()
 """.replace("UNTIL", repr(_UNTIL_PAINTED))
+
+
+_FIRST = """
+import os, sys, time
+place, sys.argv = sys.argv[2], ["bralto", "--library", sys.argv[1]]
+from PyQt6.QtWidgets import QApplication
+def run(*_):
+    from bralto.ui.house import House
+    house = next(
+        one for top in QApplication.topLevelWidgets() for one in top.children()
+        if isinstance(one, House)
+    )
+    looked_at = time.perf_counter() + 3.0
+    while time.perf_counter() < looked_at:
+        QApplication.processEvents()
+        time.sleep(0.001)
+    newest = house.shelf_state.entries[0].id
+    begun = time.perf_counter()
+    house.window.go(place) if place else house.open_study(newest)
+    QApplication.processEvents()
+    print(1e3 * (time.perf_counter() - begun), flush=True)
+    os._exit(0)
+QApplication.exec = staticmethod(run)
+from bralto.start import run as start
+start()
+"""
+_FIRSTS = {
+    "the newest study onto the bench": "",
+    "to the model": "Model",
+    "to the record": "Record",
+}
+
+
+def first_rows(scratch: Path) -> list[tuple[str, str, str]]:
+    """What is done first after a start, until it is painted; the shelf was looked at before."""
+    env = {**os.environ, "XDG_STATE_HOME": str(scratch / "state")}
+    rows = []
+    for what, place in _FIRSTS.items():
+        took = []
+        for _ in range(5):
+            done = subprocess.run(
+                [sys.executable, "-c", _FIRST, str(scratch / "shown"), place],
+                check=True, capture_output=True, text=True, env=env,
+            )  # fmt: skip
+            took.append(float(done.stdout))
+        found = f"{statistics.median(took):.0f} ms (least {min(took):.0f})"
+        rows.append((f"first after a start, 3 s later: {what}", found, "100 ms"))
+    return rows
 
 
 def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
