@@ -11,9 +11,14 @@ from importlib import import_module
 from bralto.core.errors import UserError
 from bralto.store.library import Library
 
-__all__ = ["load_bench", "load_model", "look_ahead"]
+__all__ = ["load_bench", "load_others", "look_ahead"]
 
 _BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.bench")
+_OTHERS = (
+    "bralto.ui.record.record_place",
+    "bralto.ui.record.accuracy_page",
+    "bralto.ui.model.model_place",
+)
 
 
 def load_bench() -> None:
@@ -36,9 +41,10 @@ def look_ahead(library: Library, study_id: str) -> None:
         return  # what is wrong with it is said when it is opened
 
 
-def load_model() -> None:
-    """Load the model stand, and the figure as it first stands there."""
-    import_module("bralto.ui.model.model_place")
+def load_others() -> None:
+    """Load the record, the model stand, and the figure as it first stands there."""
+    for module in _OTHERS:
+        import_module(module)
     from bralto.core.mannequin.setting import default_setting
 
     default_setting()  # what its skin is made of is kept

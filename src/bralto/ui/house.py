@@ -19,7 +19,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
-from bralto.ui.getting_ready import load_bench, load_model, look_ahead
+from bralto.ui.getting_ready import load_bench, load_others, look_ahead
 from bralto.ui.library.care import Care
 from bralto.ui.place import Door
 from bralto.ui.settings import Settings
@@ -251,8 +251,8 @@ class House(QObject):
 
     def get_ready(self) -> None:
         """While the shelf is looked at, load what the first study needs on the bench, find the
-        newest one's corrections, and load the model stand."""
-        works: list[Callable[[], None]] = [load_bench, load_model]
+        newest one's corrections, and load the other places."""
+        works: list[Callable[[], None]] = [load_bench, load_others]
         if self.shelf_state.entries and self.bench is None:
             newest = self.shelf_state.entries[0].id
             works.insert(1, partial(look_ahead, self.library, newest))
