@@ -71,6 +71,7 @@ class Tape(QWidget):
         self.current: str | None = None
         self._left, self._right = _MARGIN, _MARGIN
         self._shown: TapeShown | None = None
+        self._laid: tuple[object, list[QRectF]] | None = None
 
     def show_segments(
         self,
@@ -109,15 +110,20 @@ class Tape(QWidget):
             self._segment(painter, segment, small=small)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(tokens.colour("ink"))
-        before = -1
-        for share, tall in self._bars:
-            at = round(self._x(share))
-            if at == before:
-                continue  # thousands of studies are not thousands of bars
-            before = at
-            high = 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
-            painter.drawRect(QRectF(self._x(share) - 1.5, HEIGHT - 2.0 - high, 3.0, high))
+        if columns := self._columns():
+            painter.drawRects(*columns)
         painter.end()
+
+    def _columns(self) -> list[QRectF]:
+        """The bars as they are painted, worked out where they are others, or the tape as long."""
+        wanted = self._bars, self._left, self._right, self.width()
+        if self._laid is None or self._laid[0] != wanted:
+            columns: dict[int, QRectF] = {}  # thousands of studies are not thousands of bars
+            for share, tall in self._bars:
+                x, high = self._x(share), 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
+                columns.setdefault(round(x), QRectF(x - 1.5, HEIGHT - 2.0 - high, 3.0, high))
+            self._laid = wanted, list(columns.values())
+        return self._laid[1]
 
     def _crowded(self) -> bool:
         """Whether a title has no room: many passes, or a narrow window."""

@@ -46,6 +46,7 @@ class AccuracyPage(Page):
         super().__init__(parent)
         self._state, self._tokens = state, tokens
         self._shares: dict[str, float] = {}
+        self._numbers: tuple[object, tuple[int, int, int]] | None = None
         self._lit = ""
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
@@ -101,12 +102,12 @@ class AccuracyPage(Page):
 
     def prompt(self) -> Prompt:
         state, counted = self._state, self._state.counted
-        tracked = sum(bool(one.summary.tracked) for one in counted)
-        apart = sum(state.choices.get("subject") != group_of(one.view) for one in state.every)
+        if self._numbers is None or self._numbers[0] is not counted:
+            self._numbers = counted, self._counted_up()
+        tracked, sighted, apart = self._numbers[1]
         of = f" of {group_words(state.choices['subject'])}" if apart else ""
         lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
         how = []
-        sighted = sum(one.summary.only_sighted for one in counted)
         if sighted:
             how.append(f"{sighted} only sighted")
         if lacking := len(counted) - tracked - sighted:
@@ -117,6 +118,15 @@ class AccuracyPage(Page):
         said = ", ".join(how) or "point at a sign to see which study it is"
         keys = (("← →", "study by study"), ("Enter", "open it"), ("↑ ↓", "habits"))
         return Prompt(lead, said, keys)
+
+    def _counted_up(self) -> tuple[int, int, int]:
+        """How many are tracked, only sighted, and of other subjects."""
+        state = self._state
+        return (
+            sum(bool(one.summary.tracked) for one in state.counted),
+            sum(one.summary.only_sighted for one in state.counted),
+            sum(state.choices.get("subject") != group_of(one.view) for one in state.every),
+        )
 
     def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
         """Other studies, or another stretch of time."""

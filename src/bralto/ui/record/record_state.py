@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from typing import NamedTuple
 
@@ -89,10 +89,17 @@ class RecordState(QObject):
         """By trait that is worked on."""
         self._wanted: tuple[Counted, ...] | None = None
         self._working = self._gathering = False
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.setInterval(_PAINTED_MS)
-        self._later.timeout.connect(self._begin)
+        self._later = self._once_painted(self._begin)
+        self._gather_later = self._once_painted(self._gather_aside)
+
+    def _once_painted(self, act: Callable[[], None]) -> QTimer:
+        """A timer for what another thread begins once the record is painted: two that work in
+        Python at a time keep each other waiting."""
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(_PAINTED_MS)
+        timer.timeout.connect(act)
+        return timer
 
     # What is counted
 
@@ -104,7 +111,8 @@ class RecordState(QObject):
         if not self.every or len(self._entries) <= _MANY:
             self._show(_gathered(self._entries, self._asked))
         elif not self._gathering:
-            self._gather_aside()
+            self._gathering = True
+            self._gather_later.start()
 
     def _gather_aside(self) -> None:
         """What is shown stays until it has been gone through."""
@@ -170,6 +178,7 @@ class RecordState(QObject):
     def release(self) -> None:
         """Begin nothing more; the window closes."""
         self._later.stop()
+        self._gather_later.stop()
 
     # What is worked on
 
