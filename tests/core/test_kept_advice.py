@@ -17,6 +17,7 @@ from bralto.core.examination.kept_advice import KeptAdvice, advised_by
 from bralto.core.mannequin.known import MODEL
 from bralto.core.study.terms import School
 from bralto.core.study.values import Anchor, Guess, Mark, Scale, State, Study
+from bralto.core.words import lengths
 
 
 def big_head(by: float = 1.2) -> Study:
@@ -78,6 +79,13 @@ def test_neither_names_notes_nor_other_states_count() -> None:
     earlier = State("earlier", study.reference)
     other = replace(study, title="", states=(earlier, state), extra={"times": {"heights": 3.0}})
     assert advised_by(other, state) == advised_by(study, state)
+
+
+def test_it_is_said_in_the_lengths_that_are_in_force(monkeypatch: pytest.MonkeyPatch) -> None:
+    study = big_head()
+    in_mm = advised_by(study, study.state())
+    monkeypatch.setattr(lengths, "_way", "sixteenths")
+    assert advised_by(study, study.state()) != in_mm
 
 
 def test_what_was_asked_for_last_stays() -> None:

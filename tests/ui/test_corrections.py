@@ -98,12 +98,14 @@ def test_what_is_meant_is_no_correction_until_it_is_not_meant_any_more(
     qtbot.keyClick(bench.drawing, Qt.Key.Key_I)
     (intent,) = kept(window).intents
     assert intent == Intent(intent.measure, pytest.approx(one.factor, abs=0.001))
+    settle(qtbot, window)
     assert name_of(one) not in {name_of(other) for other in study.corrections}
     gate = bench.column.list_of("verdict")
     row = next(i for i, row in enumerate(gate.rows) if row.key == f"meant:{intent.measure}")
     gate.list.scrollTo(gate.list.model().index(row, 0))
     qtbot.mouseClick(gate.list.viewport(), LEFT, pos=gate.list.area(row).center().toPoint())
     assert kept(window).intents == ()
+    settle(qtbot, window)
     assert name_of(one) in {name_of(other) for other in study.corrections}
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,11 +12,14 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.corrections.corrected import name_of
 from bralto.core.errors import UserError
 from bralto.core.examination import examine as examining
+from bralto.core.examination.advice import Advice, Advised
 from bralto.core.examination.examine import Examination
 from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.core.measures.points import places_of
+from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
@@ -261,3 +265,59 @@ def test_a_step_back_and_forth_searches_once(
     assert study.corrections == first
     study.undo_stack.redo()
     assert study.corrections == second
+
+
+@pytest.mark.usefixtures("nothing_kept")
+def test_no_search_holds_the_window(
+    bench: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Of the same pictures the list before stays meanwhile."""
+    on: list[threading.Thread] = []
+    search = examining.advise
+
+    def advise(asked: Advised) -> Advice:
+        on.append(threading.current_thread())
+        return search(asked)
+
+    monkeypatch.setattr(examining, "advise", advise)
+    study = bench.study
+    for change in (
+        lambda: study.head.set_grade("exacting"),
+        lambda: study.head.set_school(School.ENVELOPE),
+        lambda: study.head.intend(("span.head",), 1.1),
+    ):
+        before = study.corrections
+        change()
+        assert study.busy
+        assert study.corrections == before
+        qtbot.waitUntil(lambda: not study.busy)
+    assert len(on) == 3
+    assert threading.main_thread() not in on
+
+
+@pytest.mark.usefixtures("nothing_kept")
+def test_of_another_state_no_list_is_shown_until_its_own_is_found(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Nor is anything told by the empty list: what was put right since is asked of the full one."""
+    window = open_window(demo_copy)
+    shelf = house(window).shelf_state
+    house(window).open_study(next(one for one in shelf.entries if one.states > 1).id)
+    settle(qtbot, window)
+    bench, study = house(window).bench, house(window).bench.study
+    last = study.session.state_name
+    ticked = name_of(study.corrections[0])
+    study.head.note(study.notes.tick("block-in", ticked))
+    study.choose_state("block-in")
+    settle(qtbot, window)
+    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(64))
+    study.choose_state(last)
+    study.apply(prompting.enter_pass, "verdict")
+    assert study.busy
+    assert study.corrections == ()
+    assert not [row for row in bench.column.list_of("verdict").rows if "Put right" in row.label]
+    bench.drawing.setFocus()
+    qtbot.keyClick(bench.drawing, Qt.Key.Key_C)  # what the key does needs the list at once
+    assert study.corrections
+    assert [row for row in bench.column.list_of("verdict").rows if "Put right" in row.label]
+    settle(qtbot, window)

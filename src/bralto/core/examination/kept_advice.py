@@ -11,17 +11,19 @@ from threading import Lock
 from bralto.core.examination.advice import Advice
 from bralto.core.mannequin.known import MODEL
 from bralto.core.study.values import Picture, State, Study
+from bralto.core.words.lengths import in_force
 
 __all__ = ["KeptAdvice", "advised_by"]
 
 
 def advised_by(study: Study, state: State) -> Hashable:
-    """All that advice on a state of a drawing depends on: neither titles, notes, nor other
-    states."""
+    """All that advice on a state of a drawing depends on, and how its lengths are said: neither
+    titles, notes, nor other states."""
     told = (
         study.view, study.anchors, _picture(study.reference), _picture(state.picture),
         study.scale, study.grade, study.intents, study.canon,
         study.sightings if study.from_life else None, study.extra.get(MODEL),
+        in_force(),
     )  # fmt: skip
     return study.own_view, repr(told)  # mappings have no hash; floats are written to the last digit
 

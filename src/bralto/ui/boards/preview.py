@@ -64,6 +64,8 @@ class Preview(QObject):
             self.put_away()
             return
         study = self._board.study
+        if study.now.listed.awaits_list:
+            study.advice.search_now()
         chosen = (study.session.held,) if study.session.held is not None else study.corrections
         source = self._board.look_source()
         if not chosen:

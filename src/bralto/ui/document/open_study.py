@@ -173,10 +173,12 @@ class OpenStudy(QObject):
             found = examined(study, self.session, ground, before.examination)
         after = Moment(study, media, self.notes, self.session, ground, found, before.listed)
         if self.session.in_hand is None and found is not before.listed:
-            if found.is_advised or not self._in_the_midst(after, before):
+            if found.is_advised:
                 after = replace(after, listed=found)
             else:
-                self.advice.want(found)
+                self.advice.want(found, hand_rests=not after.marks_changed(before))
+                if after.boards_changed(before):
+                    after = replace(after, listed=found.without_list())
         same = (
             after.study is before.study
             and after.media == before.media
@@ -187,17 +189,10 @@ class OpenStudy(QObject):
         )
         return None if same else after
 
-    # While marks are set the list before stays until another one is found. What else is changed
-    # gives another list at once.
-
-    def _in_the_midst(self, after: Moment, before: Moment) -> bool:
-        if after.boards_changed(before) or after.measured_otherwise(before):
-            return False
-        return after.marks_changed(before) or self.busy
-
     @property
     def busy(self) -> bool:
-        """Whether the list of corrections is of marks that have changed since."""
+        """Whether the list of corrections is of what has changed since: it stays until another one
+        is found; of other pictures none is shown meanwhile."""
         return self.now.listed is not self.now.examination
 
     def _is_behind(self, ground: Ground) -> bool:

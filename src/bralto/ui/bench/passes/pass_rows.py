@@ -281,7 +281,7 @@ def _put_right(study: OpenStudy) -> list[Row]:
     names = [state.name for state in study.study.states]
     at = names.index(study.session.state_name) if study.session.state_name in names else 0
     ticked = study.notes.put_right.get(names[at - 1], ()) if at > 0 else ()
-    if not ticked:
+    if not ticked or study.now.listed.awaits_list:
         return []
     open_now = {name_of(one): one for one in study.corrections}
     rows = [Row("", f"Put right since '{names[at - 1]}'", "checked on this state", title=True)]
