@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QImage,
@@ -12,7 +12,6 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QResizeEvent,
     QTabletEvent,
     QTouchEvent,
@@ -25,23 +24,20 @@ from bralto.core.marking.repeats import kind_of
 from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.study.two_boards import Board
 from bralto.imaging.looks import LOOKS
+from bralto.ui.boards.board_painting import BoardPainting
 from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.hands.keyboard_placing import KeyHand
 from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.hands.other_hands import Fingers, as_mouse
 from bralto.ui.boards.hands.pointer_placing import PointerHand
 from bralto.ui.boards.hands.tools import SWEEP, Tool
-from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.overlays import overlay
-from bralto.ui.boards.overlays.forms_and_canons import draw_laid
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
-from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.tokens import Tokens
-from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heard import Heard
 
 __all__ = ["PictureBoard"]
@@ -98,18 +94,14 @@ class PictureBoard(QWidget):
         self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
         self._looked: QImage | None = None
-        self._layer, self._laid, self._still = Layer(self), Layer(self), Layer(self)
+        self._painting = BoardPainting(self)
         self._on_the_move = QTimer(self)  # while the hand zooms or pans: coarse, then smooth
         self._on_the_move.setSingleShot(True)
         self._on_the_move.setInterval(_AT_REST_MS)
         self._on_the_move.timeout.connect(self.update)
-        self._laid_of: object = None
-        self._laid_figure: object = None
-        self._laid_number = 0
         self._pointer, self._hand = PointerHand(self), KeyHand(self)
         self._fingers = Fingers(self, self._pointer)
         self.under_finger = False  # the loupe stands above what points
-        self._painted: tuple[int, frozenset[str]] | None = None
         study.changed.connect(self._on_change)
 
     def release(self) -> None:
@@ -125,13 +117,13 @@ class PictureBoard(QWidget):
             return
         self._levels, self.message = levels, ""
         self._looked = None
-        self._layer.forget()
+        self._painting.forget_picture()
         self.update()
 
     def empty(self) -> None:
         """Another picture is coming."""
         self._levels, self._looked, self.message = (), None, "Opening the picture …"
-        self._layer.forget()
+        self._painting.forget_picture()
         self.update()
 
     @property
@@ -150,7 +142,7 @@ class PictureBoard(QWidget):
         """Paint another look of the same picture in its place; None for the picture itself."""
         self.look_name = name
         self._looked = image
-        self._layer.forget()
+        self._painting.forget_picture()
         self.update()
 
     def show_message(self, message: str) -> None:
@@ -210,48 +202,13 @@ class PictureBoard(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        ground = self.tokens.colour("slip")
-        shown = self.viewport, self._on_the_move.isActive()
-        painter.drawPixmap(0, 0, self._layer.pixmap(shown, self._paint_picture, ground))
-        if self.over is not None:
-            self.over(painter)
-        if self.study.now.dragging and not self.moving_mark and self.hover is None:
-            # The hand is on the other board: what lies over this one changes seldom.
-            key = (
-                self._shows(),
-                self.viewport,
-                self.study.current_pass,
-                self.study.session.pointed,
-            )
-            over = self._still.pixmap(key, lambda p: overlay.draw_board(p, self))
-            painter.drawPixmap(0, 0, over)
-        else:
-            self._still.forget()  # anything may be another by the next drag
-            overlay.draw_board(painter, self)
-        if self.above is not None:
-            self.above(painter)
-        if self.tool is None:
-            self.lines.paint(painter)
-        else:
-            self.tool.paint(painter, QRectF(self.rect()), self.viewport)
-        if self.hasFocus():
-            self._focus_frame(painter)
-        if self.message:
-            painter.setFont(font(Size.BODY))
-            painter.setPen(self.tokens.colour("ink2"))
-            room = QRectF(self.rect()).adjusted(16.0, 16.0, -16.0, -16.0)
-            painter.drawText(room, Qt.TextFlag.TextWordWrap, self.message)
+        self._painting.paint(painter)
         painter.end()
-        self._painted = self._shows()
 
-    def _focus_frame(self, painter: QPainter) -> None:
-        """The keys go here."""
-        frame = QRectF(self.rect()).adjusted(1.0, 1.0, -1.0, -1.0)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        for ink, wide in (("veil", 3.0), ("ink", 1.6)):
-            painter.setPen(QPen(overlay.INKS.colour(ink), wide))
-            painter.drawRect(frame)
+    @property
+    def is_moving(self) -> bool:
+        """Whether the hand zooms or pans: what is coarse then is smooth once it rests."""
+        return self._on_the_move.isActive()
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         self.update()
@@ -260,31 +217,8 @@ class PictureBoard(QWidget):
         self.update()
 
     def paint_laid_over(self, painter: QPainter) -> None:
-        """The big forms and the canon; painted anew only where they are others, and once a mark
-        that is dragged has been let go."""
-        study = self.study
-        if not study.now.dragging or self._laid_of is None:
-            canon = study.session.canon
-            canon_key = (canon.key if canon else "", study.study.canon)
-            figure = study.examination.side(self.board).figure
-            if figure is not self._laid_figure:  # held, so that no other can pass for it
-                self._laid_figure, self._laid_number = figure, self._laid_number + 1
-            built = study.session.built if study.session.forms_on else ""
-            self._laid_of = self._laid_number, built, canon_key
-        laid = self._laid.pixmap((self.viewport, self._laid_of), lambda p: draw_laid(p, self))
-        painter.drawPixmap(0, 0, laid)
-
-    def _shows(self) -> tuple[int, frozenset[str]]:
-        """What of the marks this board's overlay depends on, but for the drawing's verdicts."""
-        study = self.study
-        own = id(study.assessment if self.board == Board.DRAWING else study.picture(self.board))
-        return own, study.now.ground.shared
-
-    def _paint_picture(self, painter: QPainter) -> None:
-        """The picture without marks."""
-        image = self.level_for(self.viewport.zoom)
-        if image is not None:
-            paint_laid(painter, self.viewport, image, smooth=not self._on_the_move.isActive())
+        """See `BoardPainting.paint_laid_over`."""
+        self._painting.paint_laid_over(painter)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.viewed.emit()
@@ -444,7 +378,7 @@ class PictureBoard(QWidget):
             if in_hand.board == self.board:
                 self.repaint()  # a mark follows the hand; figures follow it
             return
-        if in_hand is not None and self._shows() == self._painted:
+        if in_hand is not None and not self._painting.is_behind:
             return  # the other board's marks moved
         if after.pictures_changed(before) or after.boards_changed(before):
             self.relay()
