@@ -263,7 +263,7 @@ class House(QObject):
         if works:
             first, *rest = works
             go_on = partial(self._get_ready, rest)
-            self.tasks.run(first, go_on, go_on)
+            self.tasks.run(first, go_on, go_on, needless=first in {load_bench, load_others})
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study

@@ -43,8 +43,10 @@ class _Job:
         work: Callable[[], Any],
         done: Callable[[Any], None],
         failed: Callable[[str], None],
+        *,
+        needless: bool,
     ) -> None:
-        self.work, self.done, self.failed = work, done, failed
+        self.work, self.done, self.failed, self.needless = work, done, failed, needless
         self.owner = _owner_of(done)
         self.begun = 0.0
 
@@ -74,13 +76,18 @@ class Tasks(QObject):
         work: Callable[[], Any],
         done: Callable[[Any], None],
         failed: Callable[[str], None],
+        *,
+        needless: bool = False,
     ) -> None:
         """Start ``work``; it must touch no widget and change nothing that it was given.
+
+        ``needless`` is what only saves time later and asks nothing of the library: closing does not
+        wait for it.
 
         Where ``done`` belongs to a widget that is gone by then, its result is dropped: closing what
         asked for it is how long work is called off.
         """
-        self._waiting.append(_Job(work, done, failed))
+        self._waiting.append(_Job(work, done, failed, needless=needless))
         self._begin()
 
     def _begin(self) -> None:
@@ -135,8 +142,9 @@ class Tasks(QObject):
         self._closed = True
         self._waiting.clear()
         until = time.monotonic() + _LEAVE_S
-        for thread in self._running.values():
-            thread.join(max(0.0, until - time.monotonic()))
+        for job, thread in self._running.items():
+            if not job.needless:
+                thread.join(max(0.0, until - time.monotonic()))
 
 
 class _Failed:

@@ -39,7 +39,8 @@ class AdviceSoon(QObject):
         self._soon.timeout.connect(self._search)
 
     def want(self, found: Examination, *, hand_rests: bool = False) -> None:
-        """Search once the hand rests; the wish for another examination puts that off."""
+        """Search once the hand rests, or at once where it does already; the wish for another
+        examination puts that off."""
         if found is not self._wanted:
             self._wanted = found
             self._soon.start(0 if hand_rests else _SEARCH_MS)
@@ -58,6 +59,7 @@ class AdviceSoon(QObject):
     def _search(self) -> None:
         found = self._current()
         if not found.is_advised:
+            self._tasks.call_off(self)  # what was asked before and has not begun is out of date
             done, failed = partial(self._take, found), partial(self._go_without, found)
             self._tasks.run(found.advise, done, failed)
 
