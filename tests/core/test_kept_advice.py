@@ -97,6 +97,15 @@ def test_what_was_asked_for_last_stays() -> None:
     assert [kept.find(key) for key in "abc"] == [nothing, None, nothing]
 
 
+def test_too_few_marks_need_no_search() -> None:
+    three = {key: figure_marks()[key] for key in ("crown", "chin", "navel")}
+    found = examine(study_of(figure_marks(), three))
+    assert found.is_advised
+    assert found.corrections == ()
+    four = three | {"crotch": figure_marks()["crotch"]}
+    assert not examine(study_of(figure_marks(), four)).is_advised
+
+
 def test_until_a_list_is_known_none_is_shown() -> None:
     found = examine(big_head())
     bare = found.without_list()

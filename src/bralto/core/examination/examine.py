@@ -14,6 +14,7 @@ from bralto.core.action.sweep_pairs import SweepPair, sweep_pairs
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.corrections.listing import FEWEST
 from bralto.core.corrections.push import POSE, Pushes, pushed_picture, pushes_of
 from bralto.core.errors import UserError
 from bralto.core.examination.advice import advise
@@ -90,7 +91,11 @@ class Examination:
 
     @property
     def is_advised(self) -> bool:
-        """Whether the list is known: searched for here, or kept of the very same marks."""
+        """Whether the list is known: searched for here, kept of the very same marks, or none, since
+        there are too few."""
+        on = self._measured.on
+        if self._advised is None and on is not None and on.pair.shared < FEWEST:
+            self._advised = self.advise()
         if self._advised is None and not self._kept_asked:
             self._kept_asked = True
             advice = _KEPT.find(self._advised_by)
