@@ -129,14 +129,15 @@ _FIRSTS = {
 
 
 def first_rows(scratch: Path) -> list[tuple[str, str, str]]:
-    """What is done first after a start, until it is painted; the shelf was looked at before."""
+    """What is done first after a start, until it is painted; the library is measured, and the shelf
+    was looked at before."""
     env = {**os.environ, "XDG_STATE_HOME": str(scratch / "state")}
     rows = []
     for what, place in _FIRSTS.items():
         took = []
         for _ in range(5):
             done = subprocess.run(
-                [sys.executable, "-c", _FIRST, str(scratch / "shown"), place],
+                [sys.executable, "-c", _FIRST, str(scratch / "demo"), place],
                 check=True, capture_output=True, text=True, env=env,
             )  # fmt: skip
             took.append(float(done.stdout))
