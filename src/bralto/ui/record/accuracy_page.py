@@ -46,7 +46,7 @@ class AccuracyPage(Page):
         super().__init__(parent)
         self._state, self._tokens = state, tokens
         self._shares: dict[str, float] = {}
-        self._numbers: tuple[object, tuple[int, int, int]] | None = None
+        self._numbers = 0, 0, 0
         self._lit = ""
         self._titles: dict[str, str] = {}
         self.charts = {key: Chart(key, tokens, self) for key in COURSES}
@@ -102,9 +102,7 @@ class AccuracyPage(Page):
 
     def prompt(self) -> Prompt:
         state, counted = self._state, self._state.counted
-        if self._numbers is None or self._numbers[0] is not counted:
-            self._numbers = counted, self._counted_up()
-        tracked, sighted, apart = self._numbers[1]
+        tracked, sighted, apart = self._numbers
         of = f" of {group_words(state.choices['subject'])}" if apart else ""
         lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
         how = []
@@ -130,6 +128,7 @@ class AccuracyPage(Page):
 
     def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
         """Other studies, or another stretch of time."""
+        self._numbers = self._counted_up()
         self._titles = {one.id: one.title for one in self._state.counted}
         self._shares = {}
         if span is not None:
