@@ -152,9 +152,32 @@ def test_corrections_stand_above_what_is_off_and_are_held_by_pointer_or_number(
     assert bench.study.session.held is found[1]
     qtbot.keyClick(bench, Qt.Key.Key_2)
     assert bench.study.session.held is None
-    bench.moves.folded = True
-    bench.moves.arrange()
-    assert not bench.moves.isVisible()
+
+
+def test_in_a_narrow_window_the_corrections_fold_to_their_numbers(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    """The prompt has the words of the one that is pointed at; who hears the list hears all."""
+    found, model = bench.study.corrections, bench.moves.list.model()
+    said = [model.data(model.index(row, 0), Qt.ItemDataRole.AccessibleTextRole) for row in (0, 1)]
+    wide = bench.moves.slip_of(found[0])
+    window.resize(1024, 700)
+    qtbot.waitUntil(lambda: bench.moves.width() < 100)
+    slip = bench.moves.slip_of(found[0])
+    assert (slip.width(), slip.height()) == (bench.moves.width(), 54.0)
+    assert not bench.moves.list.isHidden()
+    assert [
+        model.data(model.index(row, 0), Qt.ItemDataRole.AccessibleTextRole) for row in (0, 1)
+    ] == said
+    QTest.mouseMove(bench.moves.list.viewport(), slip.center().toPoint())
+    qtbot.waitUntil(lambda: bench.study.session.held is found[0])
+    assert window.prompt_line.prompt.lead == f"{found[0].words}:"
+    qtbot.mouseClick(
+        bench.moves.list.viewport(), Qt.MouseButton.LeftButton, pos=slip.center().toPoint()
+    )
+    assert bench.study.intentions.is_put_right(found[0])
+    window.resize(1280, 800)
+    qtbot.waitUntil(lambda: bench.moves.slip_of(found[0]).width() == wide.width())
 
 
 def test_corrections_wait_until_a_dragged_mark_is_let_go(bench: Bench, qtbot: QtBot) -> None:

@@ -1,4 +1,8 @@
-"""The corrections: the few moves that explain the drawing, in the order of work, on slips."""
+"""The corrections: the few moves that explain the drawing, in the order of work, on slips.
+
+In a narrow window the slips fold to their numbers and signs; the prompt has the words of the one
+that is pointed at.
+"""
 
 from __future__ import annotations
 
@@ -25,6 +29,7 @@ __all__ = ["Moves"]
 _GAP = 6.0
 _LINE = 19.0
 _FOOT = 36.0  # the title of the list below
+_FOLDED, _FOLDED_FOOT = 54.0, 20.0
 _LEFT = 38.0
 _RIGHT = 12.0
 _MOST = 3
@@ -43,7 +48,7 @@ class _Card(NamedTuple):
 
     @property
     def spoken(self) -> str:
-        """All of it, for who hears the list."""
+        """All of it, for who hears the list, folded or not."""
         return ". ".join(filter(None, (self.one.text, self.beside, self.follow)))
 
     @property
@@ -87,7 +92,7 @@ class Moves(QWidget):
     def foot_of(self, one: Correction) -> QRectF:
         """Where a slip says what follows from its correction; nowhere where nothing does."""
         found = next((card for card in self._cards if card.one is one and card.follow), None)
-        return QRectF() if found is None else found.foot
+        return QRectF() if found is None or self.folded else found.foot
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         was, now = before.session, after.session
@@ -115,8 +120,14 @@ class Moves(QWidget):
         self._cards = []
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
-            words = wrapped(one.words, face, room)
             follow = _following(len(self._study.now.consequences(one)))
+            if self.folded:
+                area = QRectF(0.0, top, self.width(), _FOLDED)
+                beside = bend_beside(one, self._sweeps)
+                self._cards.append(_Card(area, one, [], [], follow, beside))
+                top += _FOLDED + _GAP
+                continue
+            words = wrapped(one.words, face, room)
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
             beside = bend_beside(one, self._sweeps)
@@ -131,8 +142,16 @@ class Moves(QWidget):
             [card.area.height() for card in self._cards],
         )
         self.list.setGeometry(0, 0, self.width(), round(top))
-        self.setVisible(bool(self._cards) and not self.folded)
-        self.setFixedHeight(round(top + _FOOT) if self._cards else 0)
+        self.setVisible(bool(self._cards))
+        foot = _FOOT
+        if self.folded:
+            foot = _FOLDED_FOOT if self._more else 0.0
+        self.setFixedHeight(round(top + foot) if self._cards else 0)
+
+    @property
+    def _more(self) -> int:
+        """Corrections that have no slip."""
+        return len(self._study.corrections) - len(self._cards)
 
     def resizeEvent(self, event: object) -> None:
         self.arrange()
@@ -140,6 +159,19 @@ class Moves(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.folded:
+            self._say_more(painter)
+        else:
+            self._title_below(painter)
+        painter.end()
+
+    def _say_more(self, painter: QPainter) -> None:
+        if self._more > 0:
+            x, y, ink = self.width() / 2.0, self.height() - 6.0, self._tokens.colour("ink2")
+            text(painter, x, y, f"+{self._more}", font(Size.NOTE), ink, Align.AlignHCenter)
+
+    def _title_below(self, painter: QPainter) -> None:
+        """Over the list that follows."""
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
         unfolded = self._study.session.unfolded
@@ -147,11 +179,10 @@ class Moves(QWidget):
         if unfolded in self._study.corrections:
             below = f"With {self._study.corrections.index(unfolded) + 1}"
         wide = text(painter, 0.0, base, below, title, tokens.colour("ink"))
-        more = len(self._study.corrections) - len(self._cards)
+        more = self._more
         note = f"{more} more {'move' if more == 1 else 'moves'} · " if more > 0 else ""
         note += "worst first"
         text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
-        painter.end()
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
         number, card = row + 1, self._cards[row]
@@ -162,15 +193,17 @@ class Moves(QWidget):
             mark is not None and mark == self._study.session.pointed
         )
         rounded(painter, area, tokens.colour("here" if lit else "slip"))
-        heavy = font(Size.BOARD, bold=True)
+        heavy, ink = font(Size.BOARD, bold=True), tokens.colour("ink")
         y = area.top() + 24.0
+        sign = area.center().x() if self.folded else 20.0
         ticked = self._study.intentions.is_put_right(one)
         if ticked:
-            check(painter, QPointF(20.0, y - 4.0), tokens.colour("ink"))
+            check(painter, QPointF(sign, y - 4.0), ink)
         else:
-            ink = tokens.colour("ink")
-            text(painter, 20.0, y + 2.0, str(number), heavy, ink, Align.AlignHCenter)
-        draw_glyph(painter, QPointF(20.0, y + 19.0), one, tokens.colour("ink"))
+            text(painter, sign, y + 2.0, str(number), heavy, ink, Align.AlignHCenter)
+        draw_glyph(painter, QPointF(sign, y + 19.0), one, ink)
+        if self.folded:
+            return
         face = font(Size.BODY, bold=True)
         for line in words:
             text(painter, _LEFT, y, line, face, tokens.colour("ink2" if ticked else "ink"))
@@ -207,7 +240,8 @@ class Moves(QWidget):
     def _take(self, row: int, at: QPointF) -> None:
         """A click ticks a correction as put right; on its foot it lists what follows from it."""
         card = self._cards[row]
-        if card.follow and card.foot.contains(at + card.area.topLeft()):
+        foot = card.follow and not self.folded and card.foot.contains(at + card.area.topLeft())
+        if foot:
             same = card.one is self._study.session.unfolded
             self._study.apply(pointing.unfold, None if same else card.one)
         else:

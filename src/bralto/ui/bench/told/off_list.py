@@ -125,9 +125,12 @@ class OffList(QWidget):
         way = direction_of(reading)
         if self.folded:
             x = area.center().x()
-            verdict_mark(painter, QPointF(x, area.top() + 16.0), reading.verdict, way, tokens, 5.0)
-            ink = tokens.colour("ink")
-            text(painter, x, area.bottom() - 10.0, str(number), bold, ink, Align.AlignHCenter)
+            numbered = not self._study.corrections  # those have the numbers
+            y = area.top() + 16.0 if numbered else area.center().y()
+            verdict_mark(painter, QPointF(x, y), reading.verdict, way, tokens, 5.0)
+            if numbered:
+                ink = tokens.colour("ink")
+                text(painter, x, area.bottom() - 10.0, str(number), bold, ink, Align.AlignHCenter)
         else:
             x = area.left() + 12.0
             at = QPointF(x + 5.0, area.center().y())
