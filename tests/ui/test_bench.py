@@ -176,6 +176,9 @@ def test_in_a_narrow_window_the_corrections_fold_to_their_numbers(
         bench.moves.list.viewport(), Qt.MouseButton.LeftButton, pos=slip.center().toPoint()
     )
     assert bench.study.intentions.is_put_right(found[0])
+    left, reading = bench.off.list.area(0).center().toPoint(), bench.off.rows()[0]
+    QTest.mouseMove(bench.off.list.viewport(), left)
+    qtbot.waitUntil(lambda: bench.off.list.toolTip().startswith(f"{reading.spec.label}, "))
     window.resize(1280, 800)
     qtbot.waitUntil(lambda: bench.moves.slip_of(found[0]).width() == wide.width())
 

@@ -61,8 +61,7 @@ class OffList(QWidget):
 
     def _show(self) -> None:
         rows = self._rows = self._listed()
-        said = [f"{row.spec.label}, {self._amount(row)}" for row in rows]
-        self.list.say(said, [_SLIP] * len(rows))
+        self.list.say([self._said(row) for row in rows], [_SLIP] * len(rows))
         self.list.setVisible(bool(rows))
         self.list.repaint_slips()
         self._lay_out()
@@ -143,6 +142,9 @@ class OffList(QWidget):
             text(painter, left, area.top() + 42.0, words, face, tokens.colour(role))
         painter.setOpacity(1.0)
 
+    def _said(self, reading: Reading) -> str:
+        return f"{reading.spec.label}, {self._amount(reading)}"
+
     def _amount(self, reading: Reading) -> str:
         """'0.12 head lower ± 0.04 · 5 mm', millimetres where the sheet is known."""
         words = f"{excess_text(reading)} ± {doubt_text(reading)}"
@@ -195,7 +197,10 @@ class OffList(QWidget):
 
     def _point(self, row: int) -> None:
         # The point that is off is the last of a height or offset, and any of the others.
-        key = self._rows[row].spec.points[1] if 0 <= row < len(self._rows) else None
+        found = self._rows[row] if 0 <= row < len(self._rows) else None
+        key = None if found is None else found.spec.points[1]
+        # Folded there is no room for its words.
+        self.list.setToolTip("" if found is None or not self.folded else self._said(found))
         self._study.apply(pointing.point_at, key)
 
     def _take(self, row: int, _at: QPointF) -> None:
