@@ -49,7 +49,9 @@ def test_another_study_is_searched_as_ever(
     assert at_work.bench.study.corrections
 
 
-@pytest.mark.parametrize("fault", ["nothing there", "gone meanwhile", "unreadable"])
+@pytest.mark.parametrize(
+    "fault", ["nothing there", "gone meanwhile", "unreadable", "a fault of our own"]
+)
 def test_what_cannot_be_looked_at_is_left(
     fault: str,
     open_window: Opener,
@@ -61,6 +63,8 @@ def test_what_cannot_be_looked_at_is_left(
     def read(*_: object) -> None:
         if fault == "unreadable":
             raise UserError("the study cannot be read")
+        if fault == "a fault of our own":
+            raise ValueError
 
     at_work = house(open_window(tmp_path / "empty" if fault == "nothing there" else demo_copy))
     monkeypatch.setattr(Library, "stored", read)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from bralto.core.errors import UserError
 from bralto.store.library import Library
 
 __all__ = ["load_bench", "load_others", "look_ahead"]
@@ -37,8 +36,8 @@ def look_ahead(library: Library, study_id: str) -> None:
         if stored is not None and stored.study.states:
             examine(stored.study).advise()
             canons_of(stored.study.view)
-    except UserError:
-        return  # what is wrong with it is said when it is opened
+    except Exception:
+        return  # what is wrong with it, or with Bralto, is said when it is opened
 
 
 def load_others() -> None:
