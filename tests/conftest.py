@@ -15,6 +15,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from bralto.core.examination import examine as examining
+from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import Library
 from bralto.ui.shelf.measuring import measure_studies
@@ -60,6 +62,12 @@ def _raise(error: Exception) -> None:
 def demo_copy(demo_folder: Path, tmp_path: Path) -> Path:
     """A demo library of the test's own."""
     return Path(shutil.copytree(demo_folder, tmp_path / "library"))
+
+
+@pytest.fixture
+def nothing_kept(monkeypatch: pytest.MonkeyPatch) -> None:
+    """No corrections that another test, or this one before, has found."""
+    monkeypatch.setattr(examining, "KEPT", KeptAdvice(64))
 
 
 @pytest.fixture

@@ -17,7 +17,9 @@ from bralto.core.examination.kept_advice import KeptAdvice, advised_by
 from bralto.core.mannequin.known import MODEL
 from bralto.core.study.terms import School
 from bralto.core.study.values import Anchor, Guess, Mark, Scale, State, Study
-from bralto.core.words import lengths
+from bralto.core.words.lengths import WAYS, in_force, say_in
+
+pytestmark = pytest.mark.usefixtures("nothing_kept")
 
 
 def big_head(by: float = 1.2) -> Study:
@@ -26,12 +28,6 @@ def big_head(by: float = 1.2) -> Study:
     crown, chin = drawn["crown"], drawn["chin"]
     x, y = (c + by * (k - c) for k, c in ((crown.x, chin.x), (crown.y, chin.y)))
     return study_of(figure_marks(), drawn | {"crown": Mark(x, y, spread=1.5)})
-
-
-@pytest.fixture(autouse=True)
-def none_kept(monkeypatch: pytest.MonkeyPatch) -> None:
-    """No other test's advice."""
-    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(4))
 
 
 def test_the_same_marks_are_not_searched_again(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -58,7 +54,7 @@ def _moved(study: Study) -> Study:
 
 CHANGES: dict[str, Callable[[Study], Study]] = {
     "a mark by a hair": _moved,
-    "the grade": lambda one: replace(one, grade="trained"),
+    "the grade": lambda one: replace(one, grade="exacting"),
     "the school": lambda one: replace(one, scale=Scale(School.ENVELOPE)),
     "what is meant": lambda one: replace(one, intents=(push_intent(POSE, 1.2),)),
     "a point of one's own": lambda one: replace(one, anchors=(Anchor("own_1", "a button"),)),
@@ -81,11 +77,14 @@ def test_neither_names_notes_nor_other_states_count() -> None:
     assert advised_by(other, state) == advised_by(study, state)
 
 
-def test_it_is_said_in_the_lengths_that_are_in_force(monkeypatch: pytest.MonkeyPatch) -> None:
-    study = big_head()
-    in_mm = advised_by(study, study.state())
-    monkeypatch.setattr(lengths, "_way", "sixteenths")
-    assert advised_by(study, study.state()) != in_mm
+def test_it_is_said_in_the_lengths_that_are_in_force() -> None:
+    study, before = big_head(), in_force()
+    found = []
+    for way in WAYS:
+        say_in(way)
+        found.append(advised_by(study, study.state()))
+    say_in(before)
+    assert len(set(found)) == len(WAYS)
 
 
 def test_what_was_asked_for_last_stays() -> None:

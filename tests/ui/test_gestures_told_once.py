@@ -243,12 +243,6 @@ def test_a_study_is_on_the_bench_before_its_corrections_are_found(
     assert bench.prompt().lead == "First, hold it in a mirror."
 
 
-@pytest.fixture
-def nothing_kept(monkeypatch: pytest.MonkeyPatch) -> None:
-    """No other test's advice."""
-    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(64))
-
-
 @pytest.mark.usefixtures("nothing_kept")
 def test_a_step_back_and_forth_searches_once(
     bench: Bench, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
@@ -310,7 +304,7 @@ def test_of_another_state_no_list_is_shown_until_its_own_is_found(
     study.head.note(study.notes.tick("block-in", ticked))
     study.choose_state("block-in")
     settle(qtbot, window)
-    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(64))
+    monkeypatch.setattr(examining, "KEPT", KeptAdvice(64))
     study.choose_state(last)
     study.apply(prompting.enter_pass, "verdict")
     assert study.busy

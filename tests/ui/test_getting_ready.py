@@ -14,15 +14,10 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.errors import UserError
 from bralto.core.examination import examine as examining
-from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.core.mannequin.sculpt import skin
 from bralto.store.library import Library
 
-
-@pytest.fixture(autouse=True)
-def nothing_kept(monkeypatch: pytest.MonkeyPatch) -> None:
-    """No other test's advice."""
-    monkeypatch.setattr(examining, "_KEPT", KeptAdvice(64))
+pytestmark = pytest.mark.usefixtures("nothing_kept")
 
 
 def test_the_newest_study_is_opened_with_its_corrections(

@@ -49,6 +49,10 @@ SHELF, BENCH, MODEL, RECORD = "Shelf", "Bench", "Model", "Record"
 """The places' words in the strip."""
 
 
+_Work = tuple[Callable[[], None], bool]
+"""What is got ready, and whether it is needless (`Tasks.run`)."""
+
+
 class House(QObject):
     """The collaborators of one window on one library; lives as long as the window."""
 
@@ -252,18 +256,18 @@ class House(QObject):
     def get_ready(self) -> None:
         """While the shelf is looked at, load what the first study needs on the bench, find the
         newest one's corrections, and load the other places."""
-        works: list[Callable[[], None]] = [load_bench, load_others]
+        ahead: list[_Work] = []
         if self.shelf_state.entries and self.bench is None:
             newest = self.shelf_state.entries[0].id
-            works.insert(1, partial(look_ahead, self.library, newest))
-        self._get_ready(works)
+            ahead = [(partial(look_ahead, self.library, newest), False)]
+        self._get_ready([(load_bench, True), *ahead, (load_others, True)])
 
-    def _get_ready(self, works: Sequence[Callable[[], None]], _: object = None) -> None:
+    def _get_ready(self, works: Sequence[_Work], _: object = None) -> None:
         """One after the other, since a hand may want the other thread."""
         if works:
-            first, *rest = works
+            (work, needless), *rest = works
             go_on = partial(self._get_ready, rest)
-            self.tasks.run(first, go_on, go_on, needless=first in {load_bench, load_others})
+            self.tasks.run(work, go_on, go_on, needless=needless)
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study

@@ -35,9 +35,9 @@ from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
-__all__ = ["Examination", "GroundPair", "examine"]
+__all__ = ["KEPT", "Examination", "GroundPair", "examine"]
 
-_KEPT = KeptAdvice(64)
+KEPT = KeptAdvice(64)
 """Of a day's studies with their steps back and forth; each takes some 25 kB."""
 
 GroundPair = tuple[StandingGround | NotMeasurable, StandingGround | NotMeasurable]
@@ -79,10 +79,10 @@ class Examination:
         on = self._measured.on
         if on is None:
             return self.assessment
-        advice = _KEPT.find(self._advised_by)
+        advice = KEPT.find(self._advised_by)
         if advice is None:
             advice = advise(on)
-            _KEPT.keep(self._advised_by, advice)
+            KEPT.keep(self._advised_by, advice)
         return self._measured.with_advice(advice)
 
     def take_advice(self, advised: Assessment) -> None:
@@ -95,10 +95,10 @@ class Examination:
         there are too few."""
         on = self._measured.on
         if self._advised is None and on is not None and on.pair.shared < FEWEST:
-            self._advised = self.advise()
+            self._advised = self._measured.advised()
         if self._advised is None and not self._kept_asked:
             self._kept_asked = True
-            advice = _KEPT.find(self._advised_by)
+            advice = KEPT.find(self._advised_by)
             if advice is not None:
                 self._advised = self._measured.with_advice(advice)
         return self._advised is not None

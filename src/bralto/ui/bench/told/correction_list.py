@@ -16,6 +16,7 @@ from bralto.core.action.bend_and_leans import bend_beside
 from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.corrections.correction_words import Correction
 from bralto.ui.bench.told.glyphs import draw_glyph
+from bralto.ui.bench.told.off_list import SLIP
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
@@ -29,7 +30,7 @@ __all__ = ["Moves"]
 _GAP = 6.0
 _LINE = 19.0
 _FOOT = 36.0  # the title of the list below
-_FOLDED, _FOLDED_FOOT = 54.0, 20.0
+_FOLDED_FOOT = 20.0
 _LEFT = 38.0
 _RIGHT = 12.0
 _MOST = 3
@@ -121,16 +122,15 @@ class Moves(QWidget):
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
             follow = _following(len(self._study.now.consequences(one)))
+            beside = bend_beside(one, self._sweeps)
             if self.folded:
-                area = QRectF(0.0, top, self.width(), _FOLDED)
-                beside = bend_beside(one, self._sweeps)
+                area = QRectF(0.0, top, self.width(), SLIP)
                 self._cards.append(_Card(area, one, [], [], follow, beside))
-                top += _FOLDED + _GAP
+                top += SLIP + _GAP
                 continue
             words = wrapped(one.words, face, room)
             said = [f"Check: {one.check_words}"] if one.check else []
             said += [one.together_words] if one.together_words else []
-            beside = bend_beside(one, self._sweeps)
             said += [beside] if beside else []
             check = [line for part in said for line in wrapped(part, font(Size.NOTE), room)]
             high = 20.0 + _LINE * (len(words) + 1 + len(check) + bool(follow))
@@ -240,8 +240,8 @@ class Moves(QWidget):
     def _take(self, row: int, at: QPointF) -> None:
         """A click ticks a correction as put right; on its foot it lists what follows from it."""
         card = self._cards[row]
-        foot = card.follow and not self.folded and card.foot.contains(at + card.area.topLeft())
-        if foot:
+        on_foot = card.foot.contains(at + card.area.topLeft())
+        if card.follow and on_foot and not self.folded:
             same = card.one is self._study.session.unfolded
             self._study.apply(pointing.unfold, None if same else card.one)
         else:

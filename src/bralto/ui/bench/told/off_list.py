@@ -22,12 +22,12 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.slip_list import SlipList
 
-__all__ = ["FOLDED", "UNFOLDED", "OffList"]
+__all__ = ["FOLDED", "SLIP", "UNFOLDED", "OffList"]
 
 FOLDED, UNFOLDED = 56, 290
 """Widths, px: a strip of numbers, or whole slips."""
 
-_SLIP, _GAP = 54.0, 6.0
+SLIP, _GAP = 54.0, 6.0
 _FOOT = 128.0
 
 
@@ -61,7 +61,7 @@ class OffList(QWidget):
 
     def _show(self) -> None:
         rows = self._rows = self._listed()
-        self.list.say([self._said(row) for row in rows], [_SLIP] * len(rows))
+        self.list.say([self._said(row) for row in rows], [SLIP] * len(rows))
         self.list.setVisible(bool(rows))
         self.list.repaint_slips()
         self._lay_out()
@@ -72,9 +72,9 @@ class OffList(QWidget):
 
     def _lay_out(self) -> None:
         foot = 0.0 if self.folded else _FOOT
-        room = max(0, int((self.height() - foot + _GAP) / (_SLIP + _GAP)))
+        room = max(0, int((self.height() - foot + _GAP) / (SLIP + _GAP)))
         self._room = room
-        self.list.setGeometry(0, 0, self.width(), round(room * (_SLIP + _GAP)))
+        self.list.setGeometry(0, 0, self.width(), round(room * (SLIP + _GAP)))
 
     def rows(self) -> tuple[Reading, ...]:
         """The readings listed, worst first."""
@@ -101,7 +101,7 @@ class OffList(QWidget):
 
     def _nothing(self, painter: QPainter) -> None:
         tokens = self._tokens
-        if self.height() < _FOOT + _SLIP or self._study.now.listed.awaits_list:
+        if self.height() < _FOOT + SLIP or self._study.now.listed.awaits_list:
             return  # no room between what stands above and below, or it is not known yet
         measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
