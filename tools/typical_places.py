@@ -1,7 +1,8 @@
 """Writes where the marks of each view usually lie, from the model by chance (`make places`).
 
-Bodies of many proportions in balanced poses by chance and in the named ones, heads with many faces,
-each seen about as its view sees it; what is kept is their mean and how they scatter together.
+Bodies of many proportions in balanced poses by chance and in the named ones, others that sit or
+lie, heads with many faces, each seen about as its view sees it; what is kept is their mean and how
+they scatter together. One that lies has its head to the left.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from scipy.cluster.vq import kmeans2
 
 from bralto.core.mannequin.builds import Build, builds, ranges
 from bralto.core.mannequin.bust import bust
@@ -20,11 +22,13 @@ from bralto.core.mannequin.kinematics import Posed
 from bralto.core.mannequin.landmarks import landmarks_of, viewed
 from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.poses import named_poses, pose_by_chance
+from bralto.core.mannequin.resting_poses import lying_by_chance, seated_by_chance
 from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import Setting, default_setting
 from bralto.core.mannequin.standing import stood
 from bralto.core.views.shipped_views import view_named
-from bralto.core.views.typical import FOLDER
+from bralto.core.views.stances import Stance
+from bralto.core.views.typical import FOLDER, other_side
 
 TARGET = Path(__file__).parents[1] / "src/bralto/core/views" / FOLDER
 
@@ -84,6 +88,30 @@ def settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
         )
 
 
+def resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:
+    """Figures that sit or lie, one after the other."""
+    about, lies = _TURNED[view][0], stance.is_lying
+    while True:
+        build = build_by_chance(rng)
+        pose = lying_by_chance(build, rng) if lies else seated_by_chance(build, rng)
+        turns = dict(pose.turns)
+        if not lies:  # as those that stand, by the way that the body faces
+            turns[STAND] = 0.0
+        elif view == "figure-side":  # its length is what is seen
+            turns[STAND] = float(rng.choice([0.0, 180.0]))
+        away, high = float(rng.uniform(2.5, 7.0)), float(rng.uniform(0.6 if lies else 1.0, 1.7))
+        turn = about + (_LYING_TURNED if lies else _SEATED_TURNED) * float(rng.uniform(-1.0, 1.0))
+        yield Setting(build=build, pose=replace(pose, turns=turns), camera=Camera(away, high, turn))
+
+
+_LYING_TURNED, _SEATED_TURNED = 30.0, 50.0
+"""How far to either side one walks round a figure that lies or sits, degrees."""
+
+_STARTS = 8
+"""Figures from which the search for one that is sighted begins: those that sit or lie differ more
+than any one of them could stand for."""
+
+
 def places(view_key: str, setting: Setting) -> np.ndarray:
     """(n, 2) marks of a view, heads, y down, about their middle."""
     view = view_named(view_key)
@@ -100,18 +128,34 @@ def places(view_key: str, setting: Setting) -> np.ndarray:
     return np.asarray((px - px.mean(axis=0)) / head)
 
 
-def kept(view_key: str) -> dict[str, object]:
+def kept(view_key: str, stance: Stance = Stance.STANDING) -> dict[str, object]:
     """What is written of a view."""
     rng = np.random.default_rng(20261128)
-    source = settings(view_key, rng)
-    found = np.array([places(view_key, next(source)).ravel() for _ in range(MANY)])
+    stands = stance is Stance.STANDING
+    source = settings(view_key, rng) if stands else resting(view_key, stance, rng)
+    every = (places(view_key, next(source)) for _ in range(MANY))
+    found = np.array(
+        [(head_left(view_key, one) if stance.is_lying else one).ravel() for one in every]
+    )
     mean, scaled = principal(found, _WAYS)
     rest = np.sqrt(np.maximum(found.var(axis=0, ddof=1) - np.square(scaled).sum(axis=0), 0.0))
     keys = [mark.key for mark in view_named(view_key).landmarks]
-    return {
+    out = {
         "view": view_key, "marks": keys, "mean": rounded(mean),
         "ways": [rounded(row) for row in scaled], "rest": rounded(np.maximum(rest, 0.005)),
     }  # fmt: skip
+    if not stands:
+        middles = kmeans2(found, _STARTS, minit="++", seed=1)[0]
+        out["starts"] = [rounded(row) for row in middles]
+    return out
+
+
+def head_left(view_key: str, marks: np.ndarray) -> np.ndarray:
+    """The places as they are where the crown lies left of the middle, else their mirror image."""
+    keys = tuple(mark.key for mark in view_named(view_key).landmarks)
+    if marks[keys.index("crown"), 0] <= 0.0:
+        return marks
+    return np.asarray(marks[[keys.index(other_side(key)) for key in keys]] * [-1.0, 1.0])
 
 
 def principal(found: np.ndarray, many: int) -> tuple[np.ndarray, np.ndarray]:
@@ -128,9 +172,12 @@ def rounded(row: np.ndarray) -> list[float]:
 
 def write(path: Path, written: dict[str, object]) -> None:
     """As JSON, a line a key and a line a way."""
-    lines = [f" {json.dumps(k)}: {json.dumps(v)}" for k, v in written.items() if k != "ways"]
-    ways = ",\n  ".join(json.dumps(row) for row in written["ways"])  # type: ignore[attr-defined]
-    path.write_text("{\n" + ",\n".join([*lines, f' "ways": [\n  {ways}]']) + "\n}\n", "utf-8")
+    rows = {"ways", "starts"}
+    lines = [f" {json.dumps(k)}: {json.dumps(v)}" for k, v in written.items() if k not in rows]
+    for key in sorted(rows & written.keys(), reverse=True):
+        listed = ",\n  ".join(json.dumps(row) for row in written[key])  # type: ignore[attr-defined]
+        lines.append(f' "{key}": [\n  {listed}]')
+    path.write_text("{\n" + ",\n".join(lines) + "\n}\n", "utf-8")
     print(path.name, path.stat().st_size)
 
 
@@ -138,3 +185,6 @@ if __name__ == "__main__":
     TARGET.mkdir(exist_ok=True)
     for one in viewed():
         write(TARGET / f"{one}.json", kept(one))
+        if one.startswith("figure"):
+            for placed in (Stance.SEATED, Stance.LYING):
+                write(TARGET / f"{one}-{placed}.json", kept(one, placed))

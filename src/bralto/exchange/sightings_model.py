@@ -18,6 +18,7 @@ from bralto.core.sightings.taken import (
     unknown_points,
 )
 from bralto.core.views.model import View
+from bralto.core.views.stances import Stance
 from bralto.exchange.open_model import OPEN, Positive, Words
 
 __all__ = ["SightingModel", "SightingsModel", "sightings_document", "sightings_of"]
@@ -96,16 +97,20 @@ class SightingModel(_Open):
 
 class SightingsModel(_Open):
     """What was sighted, in its order. ``eye_mm``, ``plane_mm``: from the eye to where lengths in mm
-    were read off, and to the plane of the paper."""
+    were read off, and to the plane of the paper. ``stance``: how the model was placed."""
 
     sightings: Annotated[list[SightingModel], Field(max_length=MOST_SIGHTINGS)]
     taken: Words | None = None
     eye_mm: Positive | None = None
     plane_mm: Positive | None = None
+    stance: Stance = Stance.STANDING
 
 
 def sightings_of(model: SightingsModel, view: View, where: str) -> Sightings:
     """The list in the core's words.
+
+    Args:
+        view: with its model as it is placed (`placed`).
 
     Raises:
         UserError: a point or a measure is none of the view's; ``where`` names the file.
@@ -117,8 +122,9 @@ def sightings_of(model: SightingsModel, view: View, where: str) -> Sightings:
             raise UserError(f"{where}: sighting {number}: {made}; see bralto measures {view.key}")
         items.append(made)
     return Sightings(
-        tuple(items), model.taken, model.eye_mm, model.plane_mm, dict(model.model_extra or {})
-    )
+        tuple(items), model.taken, model.eye_mm, model.plane_mm, model.stance,
+        dict(model.model_extra or {}),
+    )  # fmt: skip
 
 
 def _sighting(one: SightingModel, view: View) -> Sighting | str:
@@ -165,6 +171,8 @@ def sightings_document(found: Sightings) -> dict[str, Any]:
     for name in ("taken", "eye_mm", "plane_mm"):
         if (value := getattr(found, name)) is not None:
             document[name] = value
+    if found.stance is not Stance.STANDING:
+        document["stance"] = found.stance.value
     return document | dict(found.extra)
 
 

@@ -23,6 +23,7 @@ from bralto.core.study.values import (
     State,
     Study,
 )
+from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.disk.private import write_private
@@ -78,7 +79,7 @@ def parse_study(text: str, where: str, *, beside: Path | None = None) -> Study:
     known = {m.key for m in view.landmarks} | {anchor.key for anchor in model.anchors}
     given = model.reference
     taken = given if isinstance(given, SightingsModel) else model.sightings  # beside: practice
-    sightings = None if taken is None else sightings_of(taken, view, where)
+    sightings = None if taken is None else sightings_of(taken, placed(view, taken.stance), where)
     reference = given if isinstance(given, PictureModel) else None
     pictures = [("reference", reference)]
     pictures += [(f"state '{state.name}'", state.picture) for state in model.states]

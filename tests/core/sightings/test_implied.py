@@ -92,20 +92,24 @@ def test_exact_and_complete_sightings_give_the_figures_of_marks() -> None:
 
 
 def test_it_is_the_normal_distribution_given_linear_sightings() -> None:
-    """Heights and offsets are linear in the marks while the head is held: the estimate is that of
-    the conditional normal distribution, written out in full (Rasmussen and Williams 2006, Gaussian
-    Processes, A.2, from memory)."""
+    """Heights and offsets are linear in the marks while the head is held, and so is its length
+    along itself: the estimate is that of the conditional normal distribution, written out in full
+    (Rasmussen and Williams 2006, Gaussian Processes, A.2, from memory)."""
     names = ("height.navel", "height.knee_r", "offset.heel_l")
     items = sighted("figure-front", places("figure-front"), *names)
     prior = prior_of(FRONT)
     assert not isinstance(prior, NotMeasurable)
     found = implied("figure-front", items)
     rows = {key: i for i, key in enumerate(prior.keys)}
-    h = np.zeros((3, len(prior.mean)))
+    h = np.zeros((4, len(prior.mean)))
     for i, (above, below) in enumerate((("crown", "navel"), ("crown", "knee_r"))):
         h[i, 2 * rows[above] + 1], h[i, 2 * rows[below] + 1] = 1.0, -1.0
     h[2, 2 * rows["heel_l"]], h[2, 2 * rows["pit_of_neck"]] = 1.0, -1.0
-    y, r = np.array([one.value for one in items]), np.diag([one.u**2 for one in items])
+    crown, chin = rows["crown"], rows["chin"]
+    along = found.marks.xy[crown] - found.marks.xy[chin]
+    h[3, [2 * crown, 2 * crown + 1]], h[3, [2 * chin, 2 * chin + 1]] = along, -along
+    y = np.array([*(one.value for one in items), 1.0])
+    r = np.diag([*(one.u**2 for one in items), 1e-6])
     gain = prior.cov @ h.T @ np.linalg.inv(h @ prior.cov @ h.T + r)
     mean = prior.mean + gain @ (y - h @ prior.mean)
     cov = prior.cov - gain @ h @ prior.cov

@@ -88,7 +88,7 @@ def _double(view: View, picture: Picture, key: str, reference: Picture | None) -
 
 def _close(view: View, key: str, other: str) -> bool:
     """Whether two marks usually lie so near that perspective may bring them together."""
-    typical = typical_of(view.key)
+    typical = typical_of(view.key, view.stance)
     if typical is None or key not in typical.row or other not in typical.row:
         return False
     away = typical.mean[typical.row[key]] - typical.mean[typical.row[other]]
@@ -173,7 +173,7 @@ def _far(view: View, picture: Picture, key: str, reference: Picture | None) -> Q
 
 def _by_level(view: View, picture: Picture, key: str, reference: Picture | None) -> list[str]:
     """Marks that lie on the other side of it, above or below, than they should; nearest first."""
-    typical = typical_of(view.key)
+    typical = typical_of(view.key, view.stance)
     if reference is not None:
         levels = {k: reference.marks[k].y for k in reference.placed()}
         unit = float(np.ptp(list(levels.values()))) / max(view.heads, 1.0) if levels else 0.0

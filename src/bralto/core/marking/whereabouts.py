@@ -75,7 +75,7 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     Scale, turn and place are unknown with a flat prior and the shape is normal about the typical
     one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4).
     """
-    typical = typical_of(view.key)
+    typical = typical_of(view.key, view.stance)
     if typical is None or key not in typical.row:
         return NotMeasurable(f"nothing is known of where the marks of '{view.key}' usually lie")
     known = [k for k in typical.keys if k in picture.placed() and k != key]

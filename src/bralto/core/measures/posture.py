@@ -1,10 +1,7 @@
 """How a figure is: standing on its feet, on its knees, or lying; and how it is measured then.
 
-The whole of a figure that does not stand on its feet is no height but its longest extent. What a
-view measures along plumb of a standing figure, a lying one has along level, and the other way
-round: where the knee divides the leg, how deep the chest is, what lies in one line with what.
-Offsets from the plumb line stay as they are, and heights are counted from the level line through
-the same mark instead of from the crown, which is no top any more.
+The whole of a figure that does not stand on its feet is no height but its longest extent; one that
+lies is measured along level where another is along plumb (`views.laid_down`).
 """
 
 from __future__ import annotations
@@ -18,10 +15,10 @@ import numpy as np
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.frames import SightMarks
-from bralto.core.views.model import DerivedPoint, MeasureSpec, View
+from bralto.core.views.laid_down import laid_down
+from bralto.core.views.model import MeasureSpec, View
 
 __all__ = [
-    "FROM_LEVEL",
     "LIES",
     "NO_FEET",
     "STANDS",
@@ -30,9 +27,6 @@ __all__ = [
     "posture",
     "told_of",
 ]
-
-FROM_LEVEL = " from level"
-"""What the label of a height ends with that is counted from a level line."""
 
 NO_FEET = "the figure does not stand on its feet"
 """Why a figure has no balance."""
@@ -114,7 +108,7 @@ def measured_as(view: View, how: str, marks: SightMarks, common: frozenset[str])
         common: marks that both pictures have.
     """
     if how == LIES:
-        view = _laid_down(view)
+        view = laid_down(view)
     keys = [key for key in marks.keys if key in common]
     if how == STANDS or _WHOLE not in view.measure_rows or len(keys) < 2:
         return view
@@ -136,42 +130,6 @@ def _with_extent(view: View, one: str, other: str) -> View:
         return replace(spec, points=(one, other), along="straight", label=label)
 
     return replace(view, measures=tuple(changed(spec) for spec in view.measures))
-
-
-_TURNED = {"plumb": "level", "level": "plumb"}
-
-
-@lru_cache(maxsize=16)
-def _laid_down(view: View) -> View:
-    """The view as a lying figure is measured; the same one each time."""
-    measures = tuple(_laid(view, spec) for spec in view.measures)
-    points = tuple(_at_the_end(one) for one in view.points)
-    return replace(view, measures=measures, points=points, lies=True)
-
-
-def _laid(view: View, spec: MeasureSpec) -> MeasureSpec:
-    if spec.kind == "height":
-        ends = (view.plumb, spec.points[1])
-        label = f"{view.point_label(spec.points[1])}{FROM_LEVEL}"
-        return replace(spec, points=ends, label=label)
-    if spec.kind == "offset":  # its stations lie side by side
-        return replace(spec, telling=spec.telling or spec.points[1] in view.stations)
-    if spec.kind == "balance" or spec.along not in _TURNED:
-        return spec
-    along = _TURNED[spec.along]
-    if spec.kind == "alignment":
-        first, second = (view.point_label(key) for key in spec.points)
-        return replace(spec, along=along, label=f"{second} {_IN_LINE[along]} the {first}")
-    label = spec.label.replace("whole height", "whole length")
-    return replace(spec, along=along, label=label.replace(f", {spec.along}", f", {along}"))
-
-
-_IN_LINE = {"level": "level with", "plumb": "plumb with"}
-
-
-def _at_the_end(point: DerivedPoint) -> DerivedPoint:
-    """The sole is what lies farthest from the crown."""
-    return replace(point, rule="farthest") if point.rule == "lowest" else point
 
 
 def told_of(how: str, readings: Sequence[Reading]) -> tuple[Reading, ...]:

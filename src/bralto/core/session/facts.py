@@ -12,12 +12,12 @@ from bralto.core.discover.envelope import Envelope, envelope_of
 from bralto.core.discover.figures import Figure
 from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.kinds import fold_degrees
-from bralto.core.measures.posture import FROM_LEVEL
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
+from bralto.core.views.laid_down import FROM_LEVEL
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.pass_keys import PassKey
 from bralto.core.words.phrases import signed, spread

@@ -22,8 +22,10 @@ _WIDE = 3.0
 """By what bodies and poses may be further from the typical ones than they usually are (weighed by
 `make sightings`: less doubts unusual bodies, more sees less)."""
 
-_NEVER = 1e-9
-"""Share of a sighting's variance below which it alone tells, and nothing can doubt it."""
+_NEVER = 0.03
+"""Share of a sighting's variance below which it alone tells, and nothing can doubt it: what the
+others have it be is then told by bends of the likelihood that are not seen here (weighed by
+`make sightings`)."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -98,25 +98,33 @@ def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
     return _Checks(ids, slopes, np.square(tolerances), counts)
 
 
-def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
-    """Every measure of the view that a pencil can take, as the implied figure would have it."""
-    found, sighter = [], Sighter(view, implied.points)
-    least = _SHORTEST[view.size]
+@lru_cache(maxsize=64)
+def _askable(view: View) -> tuple[Sighting, ...]:
+    """What a pencil can take of the measures, without a value."""
+    found = []
     for spec in view.measures:
-        one = sighting_of(view, spec, 0.0)
+        one = sighting_of(view, spec, 0.0, 0.0)
         if one is None or not all(map(view.can_be_shown, spec.points)):
             continue
         if view.is_beyond(spec.points):
             continue  # it may be out of sight; who sees it sights it as one of their own
         if spec.points == view.head and spec.kind == "span":
             continue  # the unit itself
+        if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
+            continue  # the chin lies a head below the crown
+        found.append(one)
+    return tuple(found)
+
+
+def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
+    """Every measure of the view that a pencil can take, as the implied figure would have it."""
+    found, sighter = [], Sighter(view, implied.points)
+    least = _SHORTEST[view.size]
+    for one in _askable(view):
         at = sighter.on(one)
         if at is None or (one.sort is Sort.LENGTH and not one.of and abs(at.value) < least):
             continue
-        if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
-            continue  # the chin lies a head below the crown
-        one = replace(one, value=at.value)
-        found.append(replace(one, u=doubt_of(view, one)))
+        found.append(replace(one, value=at.value, u=doubt_of(view, one, at.value)))
     return tuple(found)
 
 

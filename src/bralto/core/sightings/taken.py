@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.stances import Stance
 
 __all__ = [
     "DEGREES",
@@ -115,12 +116,14 @@ class Sightings:
         taken: an ISO 8601 instant, or None.
         eye_mm: from the eye to where lengths are read off, where lengths are in mm.
         plane_mm: from the eye to the plane of the paper, for sight-size; None where it is not.
+        stance: how the model is placed.
     """
 
     items: tuple[Sighting, ...] = ()
     taken: str | None = None
     eye_mm: float | None = None
     plane_mm: float | None = None
+    stance: Stance = Stance.STANDING
     extra: Mapping[str, object] = field(default_factory=dict, hash=False)
 
 
@@ -149,6 +152,8 @@ def sighting_of(
         u: standard uncertainty; the arm's where none is given.
     """
     known = _BY_KIND.get((spec.kind, spec.along))
+    if view.lies and spec.kind == "height":  # above or below a level line: no length
+        known = Sort.LEVEL, "plumb"
     if known is not None:
         made = Sighting(known[0], spec.points, value, 0.0, along=known[1], measure=spec.id)
     elif spec.kind == "ratio" and len(spec.points) == 4:
@@ -161,9 +166,13 @@ def sighting_of(
     return replace(made, u=doubt_of(view, made) if u is None else u)
 
 
-def doubt_of(view: View, one: Sighting) -> float:
-    """What an arm's sighting is worth before the learner's own is known, in its own unit."""
-    size, least = abs(one.value), LEAST[view.size]
+def doubt_of(view: View, one: Sighting, value: float | None = None) -> float:
+    """What an arm's sighting is worth before the learner's own is known, in its own unit.
+
+    Args:
+        value: as it would be with this one; its own where none is given.
+    """
+    size, least = abs(one.value if value is None else value), LEAST[view.size]
     if one.sort is Sort.LENGTH:
         # In mm or as a quotient there is no head to count the least in.
         return RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, least)

@@ -1,4 +1,5 @@
-"""A study's own view: the shipped one and, as further landmarks, the learner's anchors."""
+"""A study's own view: the shipped one, its model as it is placed and, as further landmarks, the
+learner's anchors."""
 
 from __future__ import annotations
 
@@ -6,23 +7,35 @@ from dataclasses import replace
 from functools import lru_cache
 
 from bralto.core.study.values import Study
+from bralto.core.views.laid_down import laid_down
 from bralto.core.views.model import Landmark, View
 from bralto.core.views.shipped_views import mark_measures, view_named
+from bralto.core.views.stances import Stance
 
-__all__ = ["view_of"]
+__all__ = ["placed", "view_of"]
 
 _HOW = "the place that you named, on both pictures"
 
 
 def view_of(study: Study) -> View:
-    """The view of a study.
+    """The view of a study; where it is sighted from life, with its model as it is placed.
 
     Raises:
         UserError: it names a view that is not shipped, and has none of its own.
     """
     view = study.own_view or view_named(study.view)
+    if study.reference is None and study.sightings is not None:
+        view = placed(view, study.sightings.stance)
     own = tuple((a.key, a.label) for a in study.anchors if view.landmark(a.key) is None)
     return _anchored(view, own) if own else view
+
+
+@lru_cache(maxsize=64)
+def placed(view: View, stance: Stance) -> View:
+    """A view of a model that is placed so; the same one each time, itself where it is that."""
+    if stance is view.stance:
+        return view
+    return replace(laid_down(view) if stance.is_lying else view, stance=stance)
 
 
 @lru_cache(maxsize=64)

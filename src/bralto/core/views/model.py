@@ -8,6 +8,7 @@ from functools import cached_property
 
 from bralto.core.study.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
+from bralto.core.views.stances import Stance
 
 __all__ = [
     "REGIONS",
@@ -222,7 +223,8 @@ class View:
         rails: points that the span rails show.
         limbs: the limb tree, a parent before what hangs from it.
         size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
-        lies: whether it is as a figure that lies is measured (`posture.measured_as`).
+        lies: whether it is as a figure that lies is measured (`laid_down`).
+        stance: how the model is placed of whom it is sighted from life.
     """
 
     key: str
@@ -252,6 +254,7 @@ class View:
     orders: tuple[Order, ...] = ()
     unit_along: str = "straight"
     lies: bool = False
+    stance: Stance = Stance.STANDING
 
     def first_marks(self, order: str) -> tuple[str, ...]:
         """The marks that an order puts first; () where the view has no such order."""

@@ -24,6 +24,7 @@ from bralto.core.study.values import (
     Study,
 )
 from bralto.core.tolerances import GRADES
+from bralto.core.views.stances import Stance
 
 __all__ = [
     "UnreadableError",
@@ -244,7 +245,7 @@ def _sightings_kept(found: Sightings) -> dict[str, Any]:
             for one in found.items
         ],
         "taken": found.taken, "eye_mm": found.eye_mm, "plane_mm": found.plane_mm,
-        "extra": dict(found.extra),
+        "stance": found.stance.value, "extra": dict(found.extra),
     }  # fmt: skip
 
 
@@ -260,7 +261,8 @@ def _sightings(kept: Any) -> Sightings | None:
         in kept["items"]
     )  # fmt: skip
     eye, plane = (None if kept[k] is None else _number(kept[k]) for k in ("eye_mm", "plane_mm"))
-    return Sightings(items, kept["taken"], eye, plane, kept["extra"])
+    stance = Stance(kept.get("stance", Stance.STANDING))
+    return Sightings(items, kept["taken"], eye, plane, stance, kept["extra"])
 
 
 # Whatever a damaged row can make of the lines above.

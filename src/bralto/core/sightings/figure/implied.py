@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -34,6 +34,10 @@ _BEYOND = {"figure": 0.04, "part": 0.02}
 _HEAD = 1e-4
 """SD to which the head is one head long: the unit has no doubt, what is counted in it has."""
 
+_HEAD_ON_THE_WAY = (0.05, 0.002)
+"""The same while the marks are looked for, first and then: a head may be tilted any way, and who is
+held to its length at every step turns it slowly."""
+
 EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
 
@@ -47,9 +51,17 @@ _SURELY, _BEYOND_ALL = 30.0, 1e6
 _MOST_SCALE = 20.0
 """Bound of log(mm a head)."""
 
+_UNLIKELY = 2.0
+"""Standard deviations of chi square beyond which the figure that was reached may not be the most
+likely one, and others are looked for."""
+
 _ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
 """Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
 changes nothing that is shown, and how often a step that makes it worse is halved."""
+
+_AT_A_KINK = 1e-3
+"""The same of a step that had to be halved: where another foot becomes the lower one the likelihood
+has an edge, along which it would go in ever smaller steps."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -60,12 +72,15 @@ class Prior:
         keys: marks of the view.
         mean: (2n,) array, x and y side by side.
         cov: (2n, 2n) array; ``root``, R with R^T R its inverse.
+        starts: (k, 2n) array, other figures than the mean from which the most likely marks are
+            looked for, where bodies differ much.
     """
 
     keys: tuple[str, ...]
     mean: Floats
     cov: Floats
     root: Floats
+    starts: Floats
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -106,8 +121,8 @@ class Implied:
 
 @lru_cache(maxsize=16)
 def prior_of(view: View) -> Prior | NotMeasurable:
-    """From the view's typical places, with the head one head long and the plumb mark at 0, 0."""
-    typical = typical_of(view.key)
+    """From the view's typical places, with the plumb mark at 0, 0."""
+    typical = typical_of(view.key, view.stance)
     if typical is None or view.plumb not in typical.row:
         return NotMeasurable(
             f"nothing is known of how the marks of '{view.key}' usually lie, so that no figure "
@@ -122,18 +137,10 @@ def prior_of(view: View) -> Prior | NotMeasurable:
     hung[0::2, at] -= 1.0
     hung[1::2, at + 1] -= 1.0
     mean, cov = hung @ mean, hung @ cov @ hung.T
-    # The head is the unit: as if it were sighted to be one long, and almost surely.
-    crown, chin = (2 * typical.row[key] for key in view.head)
-    line = mean[[crown, crown + 1]] - mean[[chin, chin + 1]]
-    long = float(np.hypot(*line))
-    slope = np.zeros(2 * n)
-    slope[[crown, crown + 1]], slope[[chin, chin + 1]] = line / long, -line / long
-    gain = cov @ slope / (slope @ cov @ slope + _HEAD**2)
-    mean = mean + gain * (view.heads - long)
-    cov = cov - np.outer(gain, slope @ cov)
     # What hangs at 0, 0 has no doubt; a little of it keeps the matrix regular.
     cov = 0.5 * (cov + cov.T) + np.eye(2 * n) * 1e-12
-    return Prior(keys, mean, cov, np.linalg.inv(np.linalg.cholesky(cov)))
+    starts = (typical.starts.reshape(-1, 2 * n) * up) @ hung.T
+    return Prior(keys, mean, cov, np.linalg.inv(np.linalg.cholesky(cov)), starts)
 
 
 def imply(
@@ -156,16 +163,45 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     if isinstance(prior, NotMeasurable):
         return prior
     if wide != 1.0:
-        prior = Prior(prior.keys, prior.mean, wide**2 * prior.cov, prior.root / wide)
-    known = _Known(view, prior)
-    usual = Sighter(view, known.points(prior.mean))
+        prior = replace(prior, cov=wide**2 * prior.cov, root=prior.root / wide)
+    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
+    known = _Known(_only_asked(view, asked), prior)
+    usual = Sighter(known.view, known.points(prior.mean))
     usable = [
         (row, one)
         for row, one in enumerate(sightings)
         if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
     ]
     rows, items = tuple(r for r, _ in usable), tuple(one for _, one in usable)
-    at = np.append(prior.mean, _first_scale(usual, items))
+    scale = _first_scale(usual, items)
+    at, step = _settled(known, items, np.append(prior.mean, scale))
+    if step.badness > 0.5 * len(items) + _UNLIKELY * math.sqrt(0.5 * len(items)):
+        others = [_settled(known, items, np.append(start, scale)) for start in prior.starts]
+        at, step = min([(at, step), *others], key=lambda one: one[1].badness)
+    at, step = _settled(replace(known, head=_HEAD_ON_THE_WAY[1]), items, at)
+    at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
+    n = len(prior.keys)
+    sure = step.matrix.copy()
+    sure[2 * n + 1] *= _HEAD_ON_THE_WAY[1] / _HEAD
+    whole = _covariance(sure)
+    blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
+    each = blocks[np.arange(n), :, np.arange(n), :]
+    in_mm = any(one.in_mm for one in items)
+    marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
+    return Implied(
+        marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
+        step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def _only_asked(view: View, asked: frozenset[str]) -> View:
+    """The view with the measures that were sighted, and no others to be worked out."""
+    return replace(view, measures=tuple(spec for spec in view.measures if spec.id in asked))
+
+
+def _settled(known: _Known, items: Sequence[Sighting], at: Floats) -> tuple[Floats, _Step]:
+    """The most likely marks that are reached from some, by Gauss and Newton's method."""
     step = _linear(known, items, at)
     for _ in range(_ROUNDS):
         moved = _solved(step)
@@ -180,20 +216,9 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
             break
         gain = step.badness - after.badness
         at, step = there, after
-        if gain < _SETTLED:
+        if gain < _SETTLED or (share < 1.0 and gain < _AT_A_KINK):
             break
-    # All that is sighted are quotients, so that only the typical size could pull at the unit.
-    at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
-    whole = _covariance(step.matrix)
-    n = len(prior.keys)
-    blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
-    each = blocks[np.arange(n), :, np.arange(n), :]
-    in_mm = any(one.in_mm for one in items)
-    marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
-    return Implied(
-        marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
-        step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
-    )  # fmt: skip
+    return at, step
 
 
 def _head(view: View, points: PointTable) -> tuple[float, Floats]:
@@ -206,10 +231,11 @@ def _head(view: View, points: PointTable) -> tuple[float, Floats]:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Known:
-    """A view with its prior."""
+    """A view with its prior, and to what SD the head is one head long."""
 
     view: View
     prior: Prior
+    head: float = _HEAD_ON_THE_WAY[0]
 
     def points(self, at: Floats) -> PointTable:
         """The view's points of (2n,) marks."""
@@ -253,10 +279,12 @@ _LOOSE = 1e-6
 def _linear(known: _Known, items: Sequence[Sighting], at: Floats) -> _Step:
     prior, points = known.prior, known.points(at[:-1])
     n = len(prior.mean)
-    held = np.zeros((n + 1, n + 1))
+    held = np.zeros((n + 2, n + 1))
     held[:n, :n] = prior.root
     held[n, n] = _LOOSE
-    rest = np.append(prior.root @ (prior.mean - at[:-1]), 0.0)
+    head, slope = _head(known.view, points)
+    held[n + 1, :n] = slope / known.head
+    rest = np.append(prior.root @ (prior.mean - at[:-1]), [0.0, (1.0 - head) / known.head])
     badness = 0.5 * float(rest @ rest)
     k = len(items)
     values, residuals, slopes = np.zeros(k), np.zeros(k), np.zeros((k, n + 1))
