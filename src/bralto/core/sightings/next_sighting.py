@@ -14,10 +14,11 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
-from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.figure.implied import Implied
+from bralto.core.sightings.figure.formulas import Sighted, Sighter
+from bralto.core.sightings.figure.implied import Implied, Otherwise
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import MeasureSpec, View
@@ -154,10 +155,16 @@ def most_telling(
         return ()
     checks = _checks(view, implied, grade)
     slopes = np.array([at.gradient.ravel() for _, at in had])
-    spread = slopes @ implied.cov
+    cov = implied.cov
+    for one in implied.otherwise:
+        cov = cov - one.share * np.outer(one.away, one.away)
+    spread = slopes @ cov
     own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one, _ in had])
-    now = np.einsum("mi,ij,mj->m", checks.slopes, implied.cov, checks.slopes)[:, None]
+    now = np.einsum("mi,ij,mj->m", checks.slopes, cov, checks.slopes)[:, None]
     falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
+    for one in implied.otherwise:
+        doubt = one.share * np.square(checks.slopes @ one.away)[:, None]
+        now, falls = now + doubt, falls + doubt * _tells_apart(view, one, had, own)
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
     tells = checks.counts @ gains / np.array([_cost(one) for one, _ in had])
@@ -169,6 +176,24 @@ def most_telling(
         Candidate(had[i][0], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))])
         for i in order
     )
+
+
+def _tells_apart(
+    view: View, other: Otherwise, had: Sequence[tuple[Sighting, Sighted]], own: Floats
+) -> Floats:
+    """(k,) array, how much of the doubt between two figures each sighting would take away: a length
+    is the same whichever way it points.
+
+    Args:
+        own: (k,) array, variance of each sighting as it would be taken.
+    """
+    sighter, apart = Sighter(view, other.points), np.zeros(len(had))
+    for i, (one, here) in enumerate(had):
+        there = sighter.on(one)
+        if there is not None:
+            off = there.value - here.value
+            apart[i] = wrap_degrees(off) if one.sort is Sort.TILT else off
+    return np.square(apart) / (np.square(apart) + own)
 
 
 def _whole(view: View) -> str:

@@ -21,6 +21,7 @@ from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.units import reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.other_ways import pointing_otherwise
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
@@ -55,6 +56,10 @@ _UNLIKELY = 2.0
 """Standard deviations of chi square beyond which the figure that was reached may not be the most
 likely one, and others are looked for."""
 
+_AS_GOOD, _APART = 6.0, 0.1
+"""-log of the odds up to which other marks count beside the most likely ones; heads by which some
+mark of them lies elsewhere."""
+
 _ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
 """Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
 changes nothing that is shown, and how often a step that makes it worse is halved."""
@@ -84,6 +89,21 @@ class Prior:
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class Otherwise:
+    """Other marks that the sightings suit about as well.
+
+    Attributes:
+        points: the view's points of them.
+        away: (2n,) array, how far from the most likely ones they lie.
+        share: of all that is likely.
+    """
+
+    points: PointTable
+    away: Floats
+    share: float
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class Implied:
     """The most likely marks.
 
@@ -99,6 +119,8 @@ class Implied:
         slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
         whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
         head_slope: (2n,) array, how the length of the head goes with the marks.
+        otherwise: what else it may be, where limbs may point the other way; their doubt is part of
+            the covariances.
     """
 
     marks: SightMarks
@@ -112,6 +134,7 @@ class Implied:
     slopes: Floats
     whole: Floats
     head_slope: Floats
+    otherwise: tuple[Otherwise, ...] = ()
 
     @property
     def cov(self) -> Floats:
@@ -178,12 +201,23 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     if step.badness > 0.5 * len(items) + _UNLIKELY * math.sqrt(0.5 * len(items)):
         others = [_settled(known, items, np.append(start, scale)) for start in prior.starts]
         at, step = min([(at, step), *others], key=lambda one: one[1].badness)
-    at, step = _settled(replace(known, head=_HEAD_ON_THE_WAY[1]), items, at)
+    held = replace(known, head=_HEAD_ON_THE_WAY[1])
+    at, step = _settled(held, items, at)
+    also: list[tuple[Floats, float]] = []
+    if len(prior.starts):
+        at, step, also = _either_way(held, items, at, step)
     at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
     n = len(prior.keys)
     sure = step.matrix.copy()
     sure[2 * n + 1] *= _HEAD_ON_THE_WAY[1] / _HEAD
     whole = _covariance(sure)
+    otherwise = []
+    for there, share in also:
+        points = known.points(there[:-1])
+        there = there[:-1] / _head(view, points)[0]
+        away = there - at[:-1]
+        whole[:-1, :-1] += share * np.outer(away, away)
+        otherwise.append(Otherwise(points, away, share))
     blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
     each = blocks[np.arange(n), :, np.arange(n), :]
     in_mm = any(one.in_mm for one in items)
@@ -191,7 +225,27 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     return Implied(
         marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
         step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
+        tuple(otherwise),
     )  # fmt: skip
+
+
+def _either_way(
+    known: _Known, items: Sequence[Sighting], at: Floats, step: _Step
+) -> tuple[Floats, _Step, list[tuple[Floats, float]]]:
+    """The most likely marks where limbs may point the other way, and other marks that are about as
+    likely, each with its share."""
+    usual = known.prior.mean, known.prior.cov
+    ways = pointing_otherwise(known.view, known.prior.keys, usual, items, at[:-1])
+    found = [_settled(known, items, np.append(way, at[-1])) for way in ways]
+    found.append((at, step))
+    at, step = min(found, key=lambda one: one[1].badness)
+    odds = [
+        (other, math.exp(step.badness - one.badness))
+        for other, one in found
+        if one.badness < step.badness + _AS_GOOD and np.abs(other - at).max() > _APART
+    ]
+    total = 1.0 + sum(share for _, share in odds)
+    return at, step, [(other, share / total) for other, share in odds]
 
 
 @lru_cache(maxsize=64)
