@@ -26,11 +26,14 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
+from bralto.core.sightings.stance import otherwise_placed
 from bralto.core.sightings.taken import MOST_SIGHTINGS, Sightings
 from bralto.core.study.values import Study
 from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
+from bralto.core.views.stances import Stance
+from bralto.core.views.typical import stances_of
 from bralto.exchange.study_file import write_study
 
 __all__ = ["sight"]
@@ -57,6 +60,10 @@ def sight(
     moved: Annotated[
         bool, typer.Option(help="with --eye-mm: the lengths so far are carried over from before")
     ] = False,
+    model: Annotated[
+        Stance | None,
+        typer.Option(help="how the model is placed; what faces you faces no side; keeps it"),
+    ] = None,
     output: Output = ListFormat.text,
 ) -> None:
     """Sight a figure from life: one question after the other, each answer kept at once.
@@ -72,6 +79,16 @@ def sight(
         raise UserError(f"{study}: it has a reference already; sightings are from life")
     kept = loaded.sightings or Sightings()
     seen = view_of(loaded)
+    if model is not None and model is not kept.stance:
+        if model not in stances_of(seen):
+            possible = ", ".join(stances_of(seen)) or "none"
+            raise UserError(f"in {seen.key} a model is placed as one of: {possible}")
+        if path.suffix != ".json":
+            raise UserError(f"{study}: how the model is placed is kept in a study.json")
+        kept = otherwise_placed(seen, kept, model)
+        loaded = replace(loaded, sightings=kept)
+        write_study(loaded, path)
+        seen = view_of(loaded)
     known = {one.key for one in orders_of(seen)} | {MOST_TELLING}
     if order not in known:
         raise UserError(f"unknown order '{order}'; use one of {', '.join(sorted(known))}")

@@ -51,6 +51,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Arrows; Y, A, O", "turn the stick, or step beside the line; yes, alike, no"),
         ("Enter, N", "that is it; another one"),
         ("R, M, K, O", "sight it twice, blind; thumb marks in mm; how you sight; one of your own"),
+        ("P", "how the model is placed: stands, sits, lies, and to which side"),
     ),
     "Comparing": (
         ("Space, B, W", "the drawing over the reference: veil, blink, wipe"),

@@ -194,7 +194,7 @@ def test_what_bodies_usually_are_tells_no_check() -> None:
     # The figure so far may show an elbow that is only likely, with its doubt; the sheet may not.
     figure = implied("figure-front", items)
     assert "elbow_l" not in sighted_marks(FRONT, figure)
-    assert sighted_marks(FRONT, figure) <= sighted_marks(FRONT, figure, down_alone=True)
+    assert sighted_marks(FRONT, figure) <= sighted_marks(FRONT, figure, along_alone=True)
     assert shown_marks(FRONT, implied("figure-front", ())) == frozenset()
 
 

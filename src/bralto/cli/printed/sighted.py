@@ -17,6 +17,7 @@ from bralto.core.sightings.sighting_words import (
     label_of,
     value_said,
 )
+from bralto.core.sightings.stance import likelier_stance, stance_doubt
 from bralto.core.sightings.taken import Sightings
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.values import State, Study
@@ -56,6 +57,9 @@ def contradiction_lines(study: Study) -> list[str]:
     view, items = view_of(study), (study.sightings or Sightings()).items
     changed = head_changed(view, items)
     lines = [] if changed is None else [head_change_said(changed)]
+    likelier = likelier_stance(view, items)
+    if likelier is not None:  # what does not fit may well fit then
+        return [*lines, stance_doubt(view, likelier)]
     for found in contradictions(view, items):
         names = " and ".join(f"{row + 1} ({label_of(view, items[row])})" for row in found.rows)
         lines.append(

@@ -62,11 +62,11 @@ def sighted_checks(implied: Implied, slopes: Floats) -> Bools:
     return np.asarray(sure | (left <= _LEFT * first))
 
 
-def sighted_marks(view: View, implied: Implied, *, down_alone: bool = False) -> frozenset[str]:
+def sighted_marks(view: View, implied: Implied, *, along_alone: bool = False) -> frozenset[str]:
     """Marks whose place the sightings tell by themselves.
 
     Args:
-        down_alone: it is enough that their height is told.
+        along_alone: it is enough that their height is told, of one that lies how far across.
     """
     if not implied.items:
         return frozenset()
@@ -78,9 +78,10 @@ def sighted_marks(view: View, implied: Implied, *, down_alone: bool = False) -> 
         across[i, 2 * hung] -= 1.0
         down[i, 2 * hung + 1] -= 1.0
     near = _spread(implied) <= _FARTHEST[view.size] ** 2
-    told = sighted_checks(implied, down) & near[:, 1]
-    if not down_alone:
-        told &= sighted_checks(implied, across) & near[:, 0]
+    along, beside = ((across, 0), (down, 1)) if view.lies else ((down, 1), (across, 0))
+    told = sighted_checks(implied, along[0]) & near[:, along[1]]
+    if not along_alone:
+        told &= sighted_checks(implied, beside[0]) & near[:, beside[1]]
     return frozenset(key for key in keys if told[row[key]]) | (frozenset(view.head) & row.keys())
 
 

@@ -19,7 +19,7 @@ from bralto.core.sightings.own_arm import FAMILIES, family_of
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
-from bralto.core.views.anchored import view_of
+from bralto.core.views.anchored import placed, view_of
 from bralto.core.views.model import View
 
 __all__ = ["FEWEST", "Sense", "how_sighted", "sighting_of_study"]
@@ -77,7 +77,7 @@ def sighting_of_study(study: Study) -> SkillFigure | None:
     that mean; None where nothing was, or fewer than `FEWEST`."""
     if study.reference is None or study.sightings is None:
         return None
-    view = view_of(study)
+    view = placed(view_of(study), study.sightings.stance)
     errors, grade = _errors(view, study.sightings.items, study.reference), view.grade(study.grade)
     sizes = [abs(one) / _allowed(family, grade) for family, some in errors.items() for one in some]
     n = len(sizes)

@@ -24,18 +24,22 @@ def view_of(study: Study) -> View:
         UserError: it names a view that is not shipped, and has none of its own.
     """
     view = study.own_view or view_named(study.view)
-    if study.reference is None and study.sightings is not None:
-        view = placed(view, study.sightings.stance)
     own = tuple((a.key, a.label) for a in study.anchors if view.landmark(a.key) is None)
-    return _anchored(view, own) if own else view
+    view = _anchored(view, own) if own else view
+    if study.reference is None and study.sightings is not None:
+        return placed(view, study.sightings.stance)
+    return view
+
+
+def placed(view: View, stance: Stance) -> View:
+    """A view of a model that is placed so; the same one each time, itself where it is that."""
+    plain = view.plain or view
+    return plain if stance is Stance.STANDING else _placed(plain, stance)
 
 
 @lru_cache(maxsize=64)
-def placed(view: View, stance: Stance) -> View:
-    """A view of a model that is placed so; the same one each time, itself where it is that."""
-    if stance is view.stance:
-        return view
-    return replace(laid_down(view) if stance.is_lying else view, stance=stance)
+def _placed(view: View, stance: Stance) -> View:
+    return replace(laid_down(view) if stance.is_lying else view, stance=stance, plain=view)
 
 
 @lru_cache(maxsize=64)

@@ -224,7 +224,8 @@ class View:
         limbs: the limb tree, a parent before what hangs from it.
         size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
         lies: whether it is as a figure that lies is measured (`laid_down`).
-        stance: how the model is placed of whom it is sighted from life.
+        stance: how the model is placed of whom it is sighted from life; ``plain``, the view of one
+            that stands where it is not that one itself.
     """
 
     key: str
@@ -255,6 +256,7 @@ class View:
     unit_along: str = "straight"
     lies: bool = False
     stance: Stance = Stance.STANDING
+    plain: View | None = None
 
     def first_marks(self, order: str) -> tuple[str, ...]:
         """The marks that an order puts first; () where the view has no such order."""

@@ -80,7 +80,7 @@ class OpenStudy(QObject):
         self.intentions = Intentions(self, self.trouble.emit)
         self.tied = TiedHead(library)
         self._view: View = view_of(stored.study)
-        self._anchors = stored.study.anchors
+        self._view_as = _view_as(stored.study)
         self._spent = 0.0
         self._depth, self._telling, self._late = 0, False, False
         self._soon = QTimer(self)
@@ -210,8 +210,8 @@ class OpenStudy(QObject):
     def ground(self, *, in_hand: bool = True) -> Ground:
         """The pictures on both boards; the very same as before where nothing is another."""
         study, session = self.document.study, self.session
-        if study.anchors is not self._anchors:  # points of one's own are landmarks too
-            self._view, self._anchors = view_of(study), study.anchors
+        if (so := _view_as(study)) != self._view_as:
+            self._view, self._view_as = view_of(study), so
         if not in_hand:
             return ground_of(self._view, study, replace(session, in_hand=None), self._ground)
         self._ground = ground_of(self._view, study, session, self._ground)
@@ -397,3 +397,9 @@ class OpenStudy(QObject):
     def _keep_time_of_pass(self) -> None:
         if self.session.current_pass != self.now.session.current_pass:
             self.keep_time()
+
+
+def _view_as(study: Study) -> tuple[object, ...]:
+    """What a study's view depends on besides its key: points of one's own are landmarks too."""
+    stance = study.sightings.stance if study.from_life and study.sightings else None
+    return study.anchors, stance

@@ -5,7 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from bralto.core.sightings.stance import otherwise_placed
 from bralto.core.sightings.taken import MOST_SIGHTINGS, Sighting, Sightings
+from bralto.core.views.anchored import placed
+from bralto.core.views.model import View
+from bralto.core.views.stances import Stance
 from bralto.store.instants import now_utc
 from bralto.ui.session import asking
 
@@ -44,6 +48,18 @@ class SightingEdits:
         if 0 <= row < len(items):
             left = items[:row] + items[row + 1 :]
             self._put(replace(self.kept, items=left), "a sighting taken away")
+
+    @property
+    def view(self) -> View:
+        """The study's view with the model as it is placed, also of one that is sighted for
+        practice."""
+        return placed(self._study.view, self.kept.stance)
+
+    def place(self, stance: Stance) -> None:
+        """Say how the model is placed."""
+        if stance is not self.kept.stance:
+            changed = otherwise_placed(self._study.view, self.kept, stance)
+            self._put(changed, "how the model is placed")
 
     def stand(self, changed: Sightings) -> None:
         """Say where lengths in mm are read off and where the paper is; with what was carried over

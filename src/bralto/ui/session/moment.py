@@ -32,6 +32,7 @@ from bralto.core.sightings.next_question import Next
 from bralto.core.study.terms import School
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Picture, Study
+from bralto.core.views.anchored import placed
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState
@@ -238,7 +239,7 @@ class Moment:
         if found is None:
             return ()
         grade = ground.view.grade(self.study.grade)
-        return self.session.asking.questions(ground.view, found.items, grade)
+        return self.session.asking.questions(placed(ground.view, found.stance), found.items, grade)
 
     @property
     def _sighted(self) -> tuple[int, int]:

@@ -49,6 +49,8 @@ def _scale_of(view: View, one: Sighting) -> _Scale:
     if one.sort is Sort.FRACTION:
         return _Scale(0.0, 1.0, 0.02, 0.5, 0.25)
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
+        if view.lies and one.sort is Sort.PLUMB:  # its length lies beside the line
+            return _Scale(-8.0, 8.0, 0.05, 0.0)
         return _Scale(-4.0, 4.0, 0.05, 0.0) if figure else _Scale(-0.8, 0.8, 0.01, 0.0, 0.2)
     if one.of:
         return _Scale(0.0, 4.0, 0.05, 1.0)
@@ -66,7 +68,7 @@ class AnswerBoard(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Your sighting")
         self.setMinimumHeight(120)
-        self._view, self._tokens = view, tokens
+        self.view, self._tokens = view, tokens
         self.px_per_mm = 4.0
         self.arm: Mapping[str, float] = {}
         """The learner's own (`core.sightings.own_arm.known_arm`)."""
@@ -86,7 +88,7 @@ class AnswerBoard(QWidget):
         if self.asked is None or self._value is None:
             return None
         made = replace(self.asked, value=self._value, said="", taken=None)
-        return taken_by(self._view, made, self.arm)
+        return taken_by(self.view, made, self.arm)
 
     def show_answer(self, one: Sighting) -> None:
         """What was typed."""
@@ -162,14 +164,14 @@ class AnswerBoard(QWidget):
             align = Align.AlignRight if out.x() < end.x() - 4.0 else Align.AlignLeft
             if abs(out.x() - end.x()) <= 4.0:
                 align, out = Align.AlignLeft, end + QPointF(14.0, 0.0)
-            text(painter, out.x(), out.y() + 6.0, self._view.point_label(key), face,
+            text(painter, out.x(), out.y() + 6.0, self.view.point_label(key), face,
                  tokens.colour("ink"), align)  # fmt: skip
 
     def _level_or_plumb(self, one: Sighting) -> float:
         """Where the stick begins: level for a line across, hanging for one that runs down."""
         first, last = one.points
         if first.endswith("_r") and last.endswith("_l"):
-            return 180.0 if self._view.seen_from == "back" else 0.0
+            return 180.0 if self.view.seen_from == "back" else 0.0
         return -90.0
 
     def _pencil(self, painter: QPainter) -> None:
@@ -207,7 +209,7 @@ class AnswerBoard(QWidget):
         return bar.left() + min(max(share, 0.0), 1.0) * bar.width()
 
     def _staff(self, painter: QPainter, one: Sighting) -> None:
-        tokens, bar, scale = self._tokens, self._bar(), _scale_of(self._view, one)
+        tokens, bar, scale = self._tokens, self._bar(), _scale_of(self.view, one)
         line = bar.center().y()
         painter.setPen(QPen(tokens.colour("ink"), 1.6))
         painter.drawLine(QPointF(bar.left(), line), QPointF(bar.right(), line))
@@ -275,7 +277,7 @@ class AnswerBoard(QWidget):
         if one.in_mm:
             self._put(0.5 * round(2.0 * (at.x() - _TIP) / self.px_per_mm))
             return
-        scale, bar = _scale_of(self._view, one), self._bar()
+        scale, bar = _scale_of(self.view, one), self._bar()
         share = (at.x() - bar.left()) / bar.width()
         value = scale.low + share * (scale.high - scale.low)
         self._put(scale.step * round(value / scale.step))
@@ -286,7 +288,7 @@ class AnswerBoard(QWidget):
         if one.sort is Sort.TILT:
             value = float(wrap_degrees(value))
         elif not one.sort.is_answer:
-            scale = _scale_of(self._view, one)
+            scale = _scale_of(self.view, one)
             low = scale.step if one.sort is Sort.LENGTH else scale.low
             value = min(max(value, low), scale.high)
         self._value = value
@@ -302,7 +304,7 @@ class AnswerBoard(QWidget):
             now = self._value if self._value is not None else self._level_or_plumb(one)
             self._put(now + by)
             return
-        scale = _scale_of(self._view, one)
+        scale = _scale_of(self.view, one)
         now = self._value if self._value is not None else scale.start
         self._put(round(now + by * scale.step, 6))
 

@@ -33,14 +33,14 @@ class FigureSoFar(QWidget):
         super().__init__(parent)
         self.setMinimumWidth(220)
         self.setAccessibleName("The figure so far")
-        self._view, self._tokens = view, tokens
+        self.view, self._tokens = view, tokens
         self._implied: Implied | None = None
         self._hidden: frozenset[str] = frozenset()
 
     def show_figure(self, implied: Implied | None, hidden: Collection[str]) -> None:
         """Another figure; ``hidden`` points are asked for now."""
         self._implied, self._hidden = implied, frozenset(hidden)
-        known = len(shown_marks(self._view, implied) - self._hidden) if implied else 0
+        known = len(shown_marks(self.view, implied) - self._hidden) if implied else 0
         self.setAccessibleDescription(f"{known} marks are told by the sightings")
         self.update()
 
@@ -62,15 +62,21 @@ class FigureSoFar(QWidget):
         xy = implied.marks.xy
         low, high = xy.min(axis=0) - _AIR, xy.max(axis=0) + _AIR
         room = QRectF(self.rect()).adjusted(44.0, 8.0, -8.0, -8.0)
+        if self.view.lies:
+            room = QRectF(self.rect()).adjusted(8.0, 34.0, -8.0, -8.0)
         px = min(room.width() / (high[0] - low[0]), room.height() / (high[1] - low[1]))
         left = room.center().x() - 0.5 * px * (low[0] + high[0])
-        to = QTransform(px, 0.0, 0.0, -px, left, room.top() + px * high[1])
-        top = implied.marks.keys.index(self._view.head[0])
-        self._count(painter, float(xy[top, 1]), float(low[1]), to)
-        keys = shown_marks(self._view, implied) - self._hidden
-        high = sighted_marks(self._view, implied, down_alone=True) - keys - self._hidden
-        self._levels(painter, implied, high, to)
-        draw_implied(painter, self._view, implied, keys, to, self._tokens)
+        above = 0.5 * (room.height() - px * (high[1] - low[1])) if self.view.lies else 0.0
+        to = QTransform(px, 0.0, 0.0, -px, left, room.top() + above + px * high[1])
+        crown = xy[implied.marks.keys.index(self.view.head[0])]
+        keys = shown_marks(self.view, implied) - self._hidden
+        if self.view.lies:
+            self._count_across(painter, float(crown[0]), (float(low[0]), float(high[0])), to)
+        else:
+            self._count(painter, float(crown[1]), float(low[1]), to)
+            along = sighted_marks(self.view, implied, along_alone=True) - keys - self._hidden
+            self._levels(painter, implied, along, to)
+        draw_implied(painter, self.view, implied, keys, to, self._tokens)
 
     def _levels(
         self, painter: QPainter, implied: Implied, keys: Collection[str], to: QTransform
@@ -87,7 +93,7 @@ class FigureSoFar(QWidget):
             painter.setPen(QPen(tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine))
             painter.drawLine(QPointF(44.0, y), QPointF(self.width() - 8.0, y))
             if y - last >= _NAMES_APART:
-                words = self._view.point_label(key)
+                words = self.view.point_label(key)
                 text(painter, self.width() - 10.0, y - 3.0, words, face, tokens.colour("ink2"),
                      Align.AlignRight)  # fmt: skip
                 last = y
@@ -95,7 +101,7 @@ class FigureSoFar(QWidget):
     def _count(self, painter: QPainter, crown: float, low: float, to: QTransform) -> None:
         """Heads below the crown."""
         tokens, face = self._tokens, font(Size.NOTE)
-        step = 1.0 if self._view.size == "figure" else 0.5
+        step = 1.0 if self.view.size == "figure" else 0.5
         down = 0.0
         while crown - down > low:
             y = to.map(QPointF(0.0, crown - down)).y()
@@ -103,3 +109,17 @@ class FigureSoFar(QWidget):
             painter.drawLine(QPointF(8.0, y), QPointF(18.0, y))
             text(painter, 23.0, y + 5.0, f"{down:g}", face, tokens.colour("ink2"))
             down += step
+
+    def _count_across(
+        self, painter: QPainter, crown: float, ends: tuple[float, float], to: QTransform
+    ) -> None:
+        """Heads from the crown on, to where the figure lies."""
+        tokens, face = self._tokens, font(Size.NOTE)
+        way = 1.0 if ends[1] - crown > crown - ends[0] else -1.0
+        across = 0.0
+        while ends[0] < crown + way * across < ends[1]:
+            x = to.map(QPointF(crown + way * across, 0.0)).x()
+            painter.setPen(QPen(tokens.colour("ink2"), 1.6))
+            painter.drawLine(QPointF(x, 8.0), QPointF(x, 18.0))
+            text(painter, x, 32.0, f"{across:g}", face, tokens.colour("ink2"), Align.AlignHCenter)
+            across += 1.0

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from bralto.core.sightings.stance import stance_said
+from bralto.core.views.typical import stances_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 
@@ -21,5 +23,8 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     last = ("K", "how you sight") if practice else ("R", "sight it twice")
     pencil = ("M", "heads" if study.session.asking.in_mm else "thumb marks")
     own = ("D", "distances") if study.session.asking.in_mm else ("O", "of your own")
+    if not practice and not study.sighted.kept.items and len(stances_of(study.view)) > 1:
+        own = "P", f"the model {stance_said(study.view, study.view.stance)}"
+        how = "first say how the model is placed"
     keys = (("Enter", "that is it"), ("N", "another"), own, last, pencil)
     return Prompt(lead, how, keys)

@@ -40,6 +40,7 @@ from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
+from bralto.ui.sight.stance_choice import stance_choice
 from bralto.ui.sight.told_lines import sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
@@ -78,9 +79,9 @@ class SightRoom(QWidget):
         self._study, self._settings, self._tokens = study, settings, tokens
         self._at: Next | None = None
         self._behind = False
-        self._twice = repeated(study.view, study.sighted.kept.items)
+        self._twice = repeated(study.sighted.view, study.sighted.kept.items)
         study.apply(asking.know_arm, known_arm(settings.arm))
-        self.figure = FigureSoFar(study.view, tokens, self)
+        self.figure = FigureSoFar(study.sighted.view, tokens, self)
         self.sitter: Sitter | None = None
         if not study.from_life:
             picture = study.picture(Board.REFERENCE)
@@ -88,7 +89,7 @@ class SightRoom(QWidget):
             self.figure.hide()
         self._headings = [Heading(tokens, self) for _ in range(3)]
         self.question = Question(tokens, self)
-        self.board = AnswerBoard(study.view, tokens, self)
+        self.board = AnswerBoard(study.sighted.view, tokens, self)
         self.board.changed.connect(self._on_answer)
         self.typed = QLineEdit(self)
         self.typed.setPlaceholderText("or type it")
@@ -168,7 +169,7 @@ class SightRoom(QWidget):
     def release(self) -> None:
         """Let go of the study; what was sighted twice tells of the learner's own arm."""
         self._study.changed.disconnect(self._on_change)
-        twice = repeated(self._study.view, self._study.sighted.kept.items)
+        twice = repeated(self._study.sighted.view, self._study.sighted.kept.items)
         if twice != self._twice:
             arm = pooled(self._settings.arm, twice, without=self._twice)
             self._settings.set_arm(arm)
@@ -180,6 +181,8 @@ class SightRoom(QWidget):
         self.told.setVisible(self.height() >= _TELLS_PX)
         self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
         QTimer.singleShot(0, self._name_others)  # once they have their places
+        if self._study.study.sightings is not None:
+            self._name_sides(imply(self._study.sighted.view, self._study.sighted.kept.items))
 
     # What is asked
 
@@ -202,10 +205,12 @@ class SightRoom(QWidget):
         if study.study.sightings is None:
             return
         self._behind = False
+        view = study.sighted.view
         found, items = study.now.questions, study.sighted.kept.items
         self._at = found[0] if found else None
         one = None if self._at is None else self._at.sighting
-        self.question.say(None if one is None else asked(study.view, one))
+        self.figure.view = self.board.view = view
+        self.question.say(None if one is None else asked(view, one))
         self.board.arm = study.session.asking.arm
         self.board.px_per_mm = px_per_mm(self._settings, self)
         self.board.ask(one)
@@ -213,25 +218,35 @@ class SightRoom(QWidget):
         for button, other in zip(self.others, (*found[1:4], None, None, None), strict=False):
             button.setVisible(other is not None)
             if other is not None:
-                button.setToolTip(label_of(study.view, other.sighting))
+                button.setToolTip(label_of(view, other.sighting))
                 button.setAccessibleName(f"{_SORTS[other.sighting.sort]}: {button.toolTip()}")
         self._name_others()
         self.distances.setVisible(study.session.asking.in_mm)
-        implied = imply(study.view, items)
+        implied = imply(view, items)
         if not isinstance(implied, NotMeasurable):
             hidden = set(one.points) | set(one.of) if one is not None else set()
-            marks_of = {point.key: point.marks for point in study.view.points}
+            marks_of = {point.key: point.marks for point in view.points}
             hidden = {mark for key in hidden for mark in marks_of.get(key, (key,))}
-            self.figure.show_figure(implied, hidden - {study.view.head[0], study.view.plumb})
+            self.figure.show_figure(implied, hidden - {view.head[0], view.plumb})
             self._tell(implied, items)
         about = "" if self._at is None or not self._at.about else self._about(self._at.about)
-        so_far = "The figure so far", self._so_far(implied)
-        self._headings[0].say(*(("The sitter", "for practice") if self.sitter else so_far), "")
         self._headings[1].say("Next sighting", about, order_choice(study))
-        count = f"{len(items)} of about {ENOUGH_SIGHTINGS}"
-        self._headings[2].say("Sightings", count if items else "", "")
+        self._name_sides(implied)
         self.listed.fill()
         self._on_answer()
+
+    def _name_sides(self, implied: Implied | NotMeasurable) -> None:
+        """The headings at both sides; where there is no room for the figure it is said beside the
+        sightings how the model is placed."""
+        study, narrow = self._study, self.width() < _FEWEST_PX
+        placing = stance_choice(study) if study.from_life else ""
+        if self.sitter is not None:
+            self._headings[0].say("The sitter", "for practice", "")
+        else:
+            self._headings[0].say("The figure so far", self._so_far(implied), placing)
+        items = study.sighted.kept.items
+        count = f"{len(items)} of about {ENOUGH_SIGHTINGS}" if items else ""
+        self._headings[2].say("Sightings", count, placing if narrow else "")
 
     def _so_far(self, implied: Implied | NotMeasurable) -> str:
         """How many sightings imply the figure; of sight-size, how large a head is on the paper."""
@@ -256,10 +271,10 @@ class SightRoom(QWidget):
         study = self._study
         if self.sitter is None:
             self.told.say(
-                told_lines(told_so_far(study.view, implied, study.grade)) if items else ()
+                told_lines(told_so_far(study.sighted.view, implied, study.grade)) if items else ()
             )
             return
-        senses = how_sighted(study.view, items, study.picture(Board.REFERENCE))
+        senses = how_sighted(study.sighted.view, items, study.picture(Board.REFERENCE))
         if not senses:
             self.told.say((), f"After {FEWEST} of a kind you may see how you sight.")
         elif study.session.asking.told:
@@ -269,7 +284,7 @@ class SightRoom(QWidget):
 
     def _about(self, check: str) -> str:
         """What it tells most of; never of a value."""
-        spec = self._study.view.measure(check)
+        spec = self._study.sighted.view.measure(check)
         return f"tells most of: {spec.label}" if spec is not None else ""
 
     def _on_answer(self) -> None:
@@ -287,7 +302,7 @@ class SightRoom(QWidget):
 
     def ask_own(self) -> None:
         """Let the learner say what to sight."""
-        slip = OwnSighting(self._study.view, self._study.sighted.kept.items, self)
+        slip = OwnSighting(self._study.sighted.view, self._study.sighted.kept.items, self)
 
         def ask() -> None:
             if slip.question is not None:
@@ -301,7 +316,7 @@ class SightRoom(QWidget):
         """Let the learner say how far from the eye the pencil is, and the paper."""
         study = self._study
         kept, drawn = study.sighted.kept, not study.undrawn
-        slip = DistanceSlip(study.view, kept, drawn=drawn, parent=self)
+        slip = DistanceSlip(study.sighted.view, kept, drawn=drawn, parent=self)
 
         def keep() -> None:
             study.sighted.stand(slip.changed)
@@ -339,7 +354,7 @@ class SightRoom(QWidget):
             return
         try:
             one = read_value(
-                self._study.view,
+                self._study.sighted.view,
                 self._at.sighting,
                 self.typed.text(),
                 about=self._at.sighting.value,
@@ -347,7 +362,7 @@ class SightRoom(QWidget):
         except UserError as error:
             self._study.trouble.emit(f"{error}.")
             return
-        self._study.sighted.take(taken_by(self._study.view, one, self.board.arm))
+        self._study.sighted.take(taken_by(self._study.sighted.view, one, self.board.arm))
         self.board.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -364,6 +379,8 @@ class SightRoom(QWidget):
             self._study.apply(asking.toggle_told)
         elif plain and key == Qt.Key.Key_O:
             self.ask_own()
+        elif plain and key == Qt.Key.Key_P:
+            self._headings[0 if self._headings[0].isVisible() else 2].open_menu()
         elif plain and key == Qt.Key.Key_D and self.distances.isVisible():
             self.ask_distances()
         elif plain and key == Qt.Key.Key_N and self._at is not None:

@@ -16,6 +16,8 @@ from bralto.core.sightings.sighting_words import (
     label_of,
     value_said,
 )
+from bralto.core.sightings.stance import likelier_stance, stance_doubt
+from bralto.core.views.stances import Stance
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import asking
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark, wrapped
@@ -39,6 +41,7 @@ class SightingList(QWidget):
         self._study, self._tokens = study, tokens
         self._wrong: tuple[Contradiction, ...] = ()
         self._held: tuple[Held, ...] = ()
+        self.likelier: Stance | None = None
         self.list = _List("Sightings", self._slip, tokens, self, gap=_GAP)
         self.list.taken.connect(self._again)
         self.list.dropped.connect(study.sighted.remove)
@@ -54,10 +57,13 @@ class SightingList(QWidget):
     def fill(self) -> None:
         """Say what there is."""
         study, items = self._study, self._study.sighted.kept.items
-        self._wrong = contradictions(study.view, items)
+        view = study.sighted.view
+        self.likelier = likelier_stance(view, items) if study.from_life else None
+        self._wrong = () if self.likelier is not None else contradictions(view, items)
         self._held = study.examination.held if not study.undrawn else ()
         said = [
-            f"{label_of(study.view, one)}: {value_said(one)} {doubt_said(one)}" for one in items
+            f"{label_of(study.sighted.view, one)}: {value_said(one)} {doubt_said(one)}"
+            for one in items
         ]
         self.list.say(said, [_HIGH] * len(items))
         self.words.say(self._contradiction())
@@ -69,12 +75,14 @@ class SightingList(QWidget):
         self.list.scrollToBottom()
 
     def _contradiction(self) -> str:
-        changed = head_changed(self._study.view, self._study.sighted.kept.items)
+        changed = head_changed(self._study.sighted.view, self._study.sighted.kept.items)
         if changed is not None:
             return head_change_said(changed)
+        items, view = self._study.sighted.kept.items, self._study.sighted.view
+        if self.likelier is not None:
+            return stance_doubt(view, self.likelier)
         if not self._wrong:
             return ""
-        items, view = self._study.sighted.kept.items, self._study.view
         rows = self._wrong[0].rows
         names = " or ".join(label_of(view, items[row]) for row in rows)
         if len(rows) > 1:
@@ -106,7 +114,7 @@ class SightingList(QWidget):
         wide = text(painter, right, area.top() + 19.0, value, face, tokens.colour(role),
                     Align.AlignRight)  # fmt: skip
         room = area.width() - wide - 32.0
-        label = elided(label_of(self._study.view, one), face, room)
+        label = elided(label_of(self._study.sighted.view, one), face, room)
         text(painter, area.left() + 10.0, area.top() + 19.0, label, face, tokens.colour(role))
         text(painter, area.left() + 10.0, area.top() + 37.0, doubt_said(one), note,
              tokens.colour("ink2"))  # fmt: skip

@@ -119,6 +119,8 @@ class Implied:
         slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
         whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
         head_slope: (2n,) array, how the length of the head goes with the marks.
+        cost: -log of how likely the sightings are of a model that is placed so, but for a constant
+            (Laplace's approximation; MacKay 2003, Information Theory, 27).
         otherwise: what else it may be, where limbs may point the other way; their doubt is part of
             the covariances.
     """
@@ -134,6 +136,7 @@ class Implied:
     slopes: Floats
     whole: Floats
     head_slope: Floats
+    cost: float
     otherwise: tuple[Otherwise, ...] = ()
 
     @property
@@ -225,7 +228,7 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     return Implied(
         marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
         step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
-        tuple(otherwise),
+        step.badness + _spread_of(step.matrix) - _spread_of(prior.root), tuple(otherwise),
     )  # fmt: skip
 
 
@@ -393,6 +396,11 @@ def _solved(step: _Step) -> Floats:
     furthest = float(np.abs(moved).max())
     within: Floats = moved * min(1.0, _FARTHEST_STEP / furthest) if furthest > 0.0 else moved
     return within
+
+
+def _spread_of(matrix: Floats) -> float:
+    """Half the logarithm of the determinant of matrix^T matrix."""
+    return 0.5 * float(np.linalg.slogdet(matrix.T @ matrix)[1])
 
 
 def _covariance(matrix: Floats) -> Floats:

@@ -21,17 +21,17 @@ def extent_of_sightings(view: View, sightings: Sightings) -> Extent | NotMeasura
     implied = imply(view, sightings.items)
     if isinstance(implied, NotMeasurable):
         return implied
-    known, high = sighted_marks(view, implied), sighted_marks(view, implied, down_alone=True)
-    wide = {view.plumb} | known
+    known, along = sighted_marks(view, implied), sighted_marks(view, implied, along_alone=True)
+    wide = {view.plumb} | (along if view.lies else known)
     made_of = {point.key: point.marks for point in view.points}
     for edge in view.edges:
-        if not high.intersection(made_of.get(edge, (edge,))):
+        if not along.intersection(made_of.get(edge, (edge,))):
             return NotMeasurable(
                 f"the {view.point_label(edge)} is not told yet: sight how far it is from the "
                 f"{view.point_label(view.head[0])}"
             )
     picture = implied_picture(implied)
-    told = replace(picture, marks={k: m for k, m in picture.marks.items() if k in known | high})
+    told = replace(picture, marks={k: m for k, m in picture.marks.items() if k in known | along})
     extent = extent_in_heads(view, told, HEAD_PX)
     if isinstance(extent, NotMeasurable):
         return extent
@@ -39,4 +39,6 @@ def extent_of_sightings(view: View, sightings: Sightings) -> Extent | NotMeasura
         one if wide.issuperset(made_of.get(one.key, (one.key,))) else replace(one, across=None)
         for one in extent.stations
     )
+    if view.lies:  # they stand along the upper edge
+        stations = tuple(one for one in stations if one.across is not None)
     return replace(extent, stations=stations)

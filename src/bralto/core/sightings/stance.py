@@ -1,0 +1,98 @@
+"""How the model is placed: as a picture shows it, said otherwise, and as the sightings suit it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from bralto.core.measures.points import picture_points
+from bralto.core.measures.posture import LIES, UPRIGHT, posture
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
+from bralto.core.study.values import Picture
+from bralto.core.views.anchored import placed
+from bralto.core.views.model import View
+from bralto.core.views.stances import Stance
+from bralto.core.views.typical import stances_of
+
+__all__ = ["likelier_stance", "otherwise_placed", "stance_doubt", "stance_said", "stance_seen"]
+
+_FEWEST, _LIKELIER = 5, 6.0
+"""Sightings from which on another stance is asked about, and by how much more likely it must make
+them, -log of the odds (chosen here, no source: 1 in 400)."""
+
+_SAID = {Stance.STANDING: "stands", Stance.SEATED: "sits or kneels", Stance.LYING: "lies"}
+
+
+def stance_said(view: View, stance: Stance) -> str:
+    """In words, after *the model*; it is the viewer's left and right."""
+    said, way = _SAID[stance.facing_left], "right" if stance.is_right else "left"
+    if stance.is_lying:
+        return f"{said}, head {way}"
+    if view.seen_from != "side":
+        return said
+    return f"{said}, facing {way}" if view.size == "figure" else f"faces {way}"
+
+
+def stance_doubt(view: View, likelier: Stance) -> str:
+    """The sentence that asks whether the model is placed otherwise than is said."""
+    said, better = stance_said(view, view.stance), stance_said(view, likelier)
+    return f"These suit a model that {better} far better than one that {said}. How is it placed?"
+
+
+def stance_seen(view: View, picture: Picture) -> Stance:
+    """As the marks of a picture have it; as it is usually where they do not tell."""
+    found = picture_points(view, picture, fewest=2)
+    if isinstance(found, NotMeasurable):
+        return Stance.STANDING
+    marks = found[0]
+    at = dict(zip(marks.keys, marks.xy, strict=True))
+    how = posture(view, marks)
+    if how == LIES:
+        right = bool(at[view.head[0]][0] > marks.xy[:, 0].mean()) if view.head[0] in at else False
+        stance = Stance.LYING_RIGHT if right else Stance.LYING
+    else:
+        right = bool(view.facing) and set(view.facing) <= at.keys()
+        right = right and bool(at[view.facing[1]][0] > at[view.facing[0]][0])
+        upright = Stance.SEATED if how == UPRIGHT else Stance.STANDING
+        stance = Stance(f"{upright}-right") if right else upright
+    return stance if stance in stances_of(view) else Stance.STANDING
+
+
+def otherwise_placed(view: View, sightings: Sightings, stance: Stance) -> Sightings:
+    """The same sightings of a model that is placed otherwise.
+
+    What was given by a measure that means something else then (a height, of one that lies) stays
+    what was sighted, and is no figure of that measure.
+    """
+    now = placed(view, stance)
+
+    def kept(one: Sighting) -> Sighting:
+        spec = now.measure(one.measure) if one.measure else None
+        means = None if spec is None else sighting_of(now, spec, one.value, one.u)
+        asks = replace(one, in_mm=False).asks
+        return one if means is None or means.asks == asks else replace(one, measure="")
+
+    return replace(sightings, items=tuple(map(kept, sightings.items)), stance=stance)
+
+
+def likelier_stance(view: View, items: Sequence[Sighting]) -> Stance | None:
+    """Another way in which the model may be placed and that suits the sightings far better; None
+    where that which is said will do.
+
+    Args:
+        view: with the model as it is said to be placed.
+    """
+    if len(items) < _FEWEST:
+        return None
+    costs = {}
+    for stance in stances_of(view):
+        sightings = otherwise_placed(view, Sightings(tuple(items)), stance)
+        implied = imply(placed(view, stance), sightings.items)
+        if not isinstance(implied, NotMeasurable) and len(implied.items) == len(items):
+            costs[stance] = implied.cost
+    if view.stance not in costs:
+        return None
+    best = min(costs, key=lambda stance: costs[stance])
+    return best if costs[view.stance] - costs[best] > _LIKELIER else None
