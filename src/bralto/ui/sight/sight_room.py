@@ -159,10 +159,10 @@ class SightRoom(QWidget):
         right.addWidget(self._headings[2])
         right.addWidget(self.listed, 1)
         right.addWidget(self.distances)
-        whole = QHBoxLayout(self)
+        self._columns = whole = QHBoxLayout(self)
         whole.setContentsMargins(24, 6, 24, 8)
         whole.setSpacing(24)
-        whole.addLayout(left, 8 if self.sitter else 5)
+        whole.addLayout(left)
         whole.addLayout(middle, 8)
         whole.addLayout(right)
 
@@ -178,6 +178,7 @@ class SightRoom(QWidget):
         wide = self.width() >= _FEWEST_PX
         (self.sitter or self.figure).setVisible(wide)
         self._headings[0].setVisible(wide)
+        self._columns.setStretch(0, (8 if self.sitter else 5) if wide else 0)
         self.told.setVisible(self.height() >= _TELLS_PX)
         self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
         QTimer.singleShot(0, self._name_others)  # once they have their places
