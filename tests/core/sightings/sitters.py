@@ -12,6 +12,7 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.taken import Sighting, doubt_of, sighting_of
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.values import Mark, Picture
+from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 
 PX = 130.0
@@ -22,22 +23,27 @@ def places(view_key: str, number: int = 0) -> dict[str, np.ndarray]:
     return dict(bodies(view_key)[number].marks)
 
 
-def points_of(view_key: str, marks: dict[str, np.ndarray]) -> PointTable:
+def points_of(view_key: str | View, marks: dict[str, np.ndarray]) -> PointTable:
     keys = tuple(marks)
     xy = np.array([marks[key] for key in keys])
     table = SightMarks(keys, xy, np.zeros((len(xy), 2, 2)), "head")
-    return point_table(view_named(view_key), table, frozenset(keys))
+    return point_table(_view(view_key), table, frozenset(keys))
+
+
+def _view(one: str | View) -> View:
+    return view_named(one) if isinstance(one, str) else one
 
 
 def sighted(
-    view_key: str,
+    view_key: str | View,
     marks: dict[str, np.ndarray],
     *measures: str,
     u: float | None = None,
     rng: np.random.Generator | None = None,
 ) -> tuple[Sighting, ...]:
     """Those measures as the pencil takes them: exactly, or with the arm's doubt by chance."""
-    view, points = view_named(view_key), points_of(view_key, marks)
+    view = _view(view_key)
+    points = points_of(view, marks)
     sighter, out = Sighter(view, points), []
     for name in measures:
         spec = view.measure(name)

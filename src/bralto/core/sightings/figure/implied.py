@@ -241,14 +241,15 @@ def _either_way(
     ways = pointing_otherwise(known.view, known.prior.keys, usual, items, at[:-1])
     found = [_settled(known, items, np.append(way, at[-1])) for way in ways]
     found.append((at, step))
-    at, step = min(found, key=lambda one: one[1].badness)
-    odds = [
-        (other, math.exp(step.badness - one.badness))
-        for other, one in found
-        if one.badness < step.badness + _AS_GOOD and np.abs(other - at).max() > _APART
-    ]
-    total = 1.0 + sum(share for _, share in odds)
-    return at, step, [(other, share / total) for other, share in odds]
+    found.sort(key=lambda one: one[1].badness)
+    at, step = found[0]
+    odds = [(at, 1.0)]
+    for other, one in found[1:]:
+        elsewhere = all(np.abs(other - known).max() > _APART for known, _ in odds)
+        if elsewhere and one.badness < step.badness + _AS_GOOD:
+            odds.append((other, math.exp(step.badness - one.badness)))
+    total = sum(share for _, share in odds)
+    return at, step, [(other, share / total) for other, share in odds[1:]]
 
 
 @lru_cache(maxsize=64)
