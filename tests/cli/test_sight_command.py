@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from tests.cli.test_commands import FIGURE, typed
 from tests.core.sightings.sitters import picture, places, sighted
+from tests.core.sightings.test_stance import FRONT, by_the_tool, posed
 
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
@@ -167,3 +168,34 @@ def test_a_head_that_is_another_on_the_pencil_is_said(
     write_study(Study("Rope coiler", "figure-front", None, sightings=Sightings(heads)), path)
     _, out, _ = typed(capsys, "sight", str(path), "--list")
     assert "The head was 52 mm on the pencil and is 43 now: you stand, or hold it, otherwise" in out
+
+
+def test_how_the_model_is_placed_is_said_and_kept(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "reclining.json"
+    status, out, err = typed(capsys, "sight", str(path), "--model", "lying", "--next")
+    assert (status, err) == (0, "")
+    assert "from crown to sole, straight across" in out
+    assert json.loads(path.read_text("utf-8"))["reference"]["stance"] == "lying"
+    assert "across" in typed(capsys, "sight", str(path), "--next")[1]  # it is kept
+    typed(capsys, "sight", str(path), "--model", "standing", "--next")
+    assert "stance" not in json.loads(path.read_text("utf-8"))["reference"]
+    status, _, err = typed(capsys, "sight", str(path), "--model", "seated-right", "--next")
+    assert status == 2
+    assert "placed as one of: standing, seated, lying, lying-right" in err
+
+
+def test_a_model_that_is_placed_otherwise_than_is_said_is_asked_about(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Then nothing of what was sighted is doubted: it may all be true."""
+    items = by_the_tool(FRONT, posed("kneeling"), 12)
+    path = tmp_path / "kneeling.json"
+    write_study(Study("Kneeling", FRONT.key, None, sightings=Sightings(items)), path)
+    out = typed(capsys, "find", str(path))[1]
+    assert "These suit a model that sits or kneels far better than one that stands." in out
+    assert "cannot be" not in out
+    status, out, _ = typed(capsys, "sight", str(path), "--model", "seated", "--list")
+    assert status == 0
+    assert "far better" not in out

@@ -23,6 +23,7 @@ from bralto.core.mannequin.mass import centre_of_mass, weigh
 from bralto.core.mannequin.pose import Pose, mirrored
 from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance, pose_named
 from bralto.core.mannequin.reach import GRIPS, reached
+from bralto.core.mannequin.resting_poses import lying_by_chance, seated_by_chance
 from bralto.core.mannequin.sculpt import distance, sculpts, skin
 from bralto.core.mannequin.setting import SUBJECTS, default_setting, set_up
 from bralto.core.mannequin.standing import Planted, lowest, planted, seat, stood
@@ -492,3 +493,30 @@ def test_the_seat_itself_touches_the_ground():
     figure = stood(build, pose_named("sitting-ground").fitted(build))
     for part in ("pelvis", "foot_r", "foot_l"):
         assert lowest(figure, [part]) == pytest.approx(0.0, abs=0.01)
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10_000))
+def test_who_rests_by_chance_is_possible_and_comes_again(seed):
+    """Sitting and kneeling the hips are lower than of one that stands, lying all of it is."""
+    for make, most in ((seated_by_chance, 0.85), (lying_by_chance, 0.35)):
+        pose = make(BASE, np.random.default_rng(seed)).checked()
+        assert pose == make(BASE, np.random.default_rng(seed))
+        figure, stands = stood(BASE, pose), stood(BASE, Pose())
+        assert figure.places["pelvis"][1] < most * stands.places["pelvis"][1]
+        assert lowest(figure, figure.places) == pytest.approx(0.0, abs=1e-9)
+
+
+def test_who_lies_by_chance_lies_either_way_and_on_any_side():
+    """By chance the head is left and right, the chest is up, down and towards who looks."""
+    heads, fronts = [], []
+    for seed in range(24):
+        figure = stood(BASE, lying_by_chance(BASE, np.random.default_rng(seed)))
+        along = figure.joint("neck") - figure.places["pelvis"]
+        assert abs(along[1]) < 0.5 * np.hypot(along[0], along[2])
+        heads.append(along[0] > 0.0)
+        fronts.append(figure.rotations["chest"] @ np.array([0.0, 0.0, 1.0]))
+    assert 4 < sum(heads) < 20
+    assert any(front[1] > 0.7 for front in fronts)
+    assert any(front[1] < -0.7 for front in fronts)
+    assert any(front[2] > 0.7 for front in fronts)

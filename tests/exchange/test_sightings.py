@@ -10,6 +10,7 @@ import pytest
 
 from bralto.core.errors import UserError
 from bralto.core.sightings.taken import Sightings, Sort
+from bralto.core.views.stances import Stance
 from bralto.exchange.bundle import read_bundle, write_bundle
 from bralto.exchange.study_file import parse_study, study_document, study_text
 
@@ -90,3 +91,24 @@ def test_what_is_wrong_is_said_in_one_sentence(one: dict[str, Any], said: str) -
     assert said in str(refused.value)
     assert str(refused.value).startswith("life.json: ")
     assert "\n" not in str(refused.value)
+
+
+def test_how_the_model_is_placed_goes_out_and_in_again() -> None:
+    """Of one that lies a height is how far below a level line it is, not down from the crown."""
+    lies = parse_study(document(ALL[0], ALL[4], stance="lying-right"), "x")
+    assert lies.sightings is not None
+    assert lies.sightings.stance is Stance.LYING_RIGHT
+    height = lies.sightings.items[0]
+    assert (height.sort, height.points) == (Sort.LEVEL, ("pit_of_neck", "knee_l"))
+    assert (height.measure, height.value) == ("height.knee_l", 5.6)
+    assert parse_study(study_text(lies), "x") == lies
+    assert study_document(lies)["reference"]["stance"] == "lying-right"
+    stands = parse_study(document(ALL[0]), "x")
+    assert stands.sightings is not None
+    assert stands.sightings.items[0].sort is Sort.LENGTH
+    assert "stance" not in study_document(stands)["reference"]
+
+
+def test_a_stance_that_is_none_is_refused_with_its_place() -> None:
+    with pytest.raises(UserError, match=r"reference.*stance"):
+        parse_study(document(ALL[0], stance="floating"), "x")

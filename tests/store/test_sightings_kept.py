@@ -19,8 +19,10 @@ from bralto.store.record.tries import try_again
 from bralto.store.sqlite.reading import UnreadableStudyError
 
 
-def test_they_come_back_as_they_went_in(tmp_path: Path) -> None:
-    study = parse_study(document(*ALL, eye_mm=600, plane_mm=1200, room="attic"), "x")
+@pytest.mark.parametrize("stance", ["standing", "seated", "lying-right"])
+def test_they_come_back_as_they_went_in(tmp_path: Path, stance: str) -> None:
+    more = {"eye_mm": 600, "plane_mm": 1200, "room": "attic", "stance": stance}
+    study = parse_study(document(*ALL, **more), "x")
     with Library.open(tmp_path / "library") as library:
         study_id = add_study(library, study, None, None, now_utc())
     with Library.open(tmp_path / "library") as library:
@@ -34,7 +36,22 @@ def test_they_come_back_as_they_went_in(tmp_path: Path) -> None:
             assert copy.study.sightings == study.sightings
 
 
-@pytest.mark.parametrize("broken", ["shorter", "sort", "number"])
+def test_what_was_kept_before_models_could_be_placed_stands(tmp_path: Path) -> None:
+    study = parse_study(document(*ALL[:2]), "x")
+    with Library.open(tmp_path / "library") as library:
+        study_id = add_study(library, study, None, None, now_utc())
+    with sqlite3.connect(tmp_path / "library" / "library.sqlite3") as base:
+        row = base.execute("SELECT extra FROM study WHERE id = ?", (study_id,)).fetchone()
+        extra = json.loads(row[0])
+        del extra["sightings"]["stance"]
+        base.execute("UPDATE study SET extra = ? WHERE id = ?", (json.dumps(extra), study_id))
+    with Library.open(tmp_path / "library") as library:
+        stored = library.stored(study_id)
+        assert stored is not None
+        assert stored.study == study
+
+
+@pytest.mark.parametrize("broken", ["shorter", "sort", "number", "stance"])
 def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str) -> None:
     study = parse_study(document(*ALL[:2]), "x")
     with Library.open(tmp_path / "library") as library:
@@ -46,6 +63,8 @@ def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str)
         first = extra["sightings"]["items"][0]
         if broken == "shorter":
             first.pop()
+        elif broken == "stance":
+            extra["sightings"]["stance"] = "hunch"
         else:
             first[0 if broken == "sort" else 2] = "hunch"
         base.execute("UPDATE study SET extra = ? WHERE id = ?", (json.dumps(extra), study_id))

@@ -11,9 +11,10 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.core.sightings.sitters import picture, places, points_of, sighted
+from tests.core.sightings.test_stance import by_the_tool, posed
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.points import picture_points
@@ -24,7 +25,9 @@ from bralto.core.sightings.next_question import Next, own_question
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import State, Study
+from bralto.core.views.anchored import placed
 from bralto.core.views.shipped_views import view_named
+from bralto.core.views.stances import Stance
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_state, add_study
@@ -802,3 +805,104 @@ def test_its_card_shows_what_was_sighted_until_there_is_a_drawing(
     assert kept == entry().digest
     wild = digest_document(entry().digest._replace(sketch=(((0.0, float("inf")),),)))
     assert read_digest(wild) is None
+
+
+# How the model is placed
+
+
+def menu_of(room: SightRoom) -> QMenu:
+    """The menu that is open."""
+    return next(one for one in room.findChildren(QMenu) if one.isVisible())
+
+
+def test_how_the_model_is_placed_is_said_by_a_key_and_undone(
+    bench: Bench, room: SightRoom, qtbot: QtBot
+) -> None:
+    assert sight_prompt(bench.study).how == "first say how the model is placed"
+    assert ("P", "the model stands") in sight_prompt(bench.study).keys
+    first = now_asked(bench)
+    assert (first.sort, first.along) == (Sort.LENGTH, "plumb")
+    qtbot.keyClick(room.board, KEY.Key_P)
+    menu = menu_of(room)
+    words = [one.text() for one in menu.actions()]
+    assert words[0] == "The model stands"
+    assert len(words) == 4
+    menu.actions()[words.index("The model lies, head right")].trigger()
+    assert bench.study.sighted.kept.stance is Stance.LYING_RIGHT
+    assert bench.study.view.lies
+    assert (now_asked(bench).sort, now_asked(bench).along) == (Sort.LENGTH, "level")
+    bench.study.undo_stack.undo()
+    assert bench.study.sighted.kept.stance is Stance.STANDING
+    assert now_asked(bench) == first
+    bench.study.undo_stack.redo()
+    assert bench.study.view.lies
+    assert "stands" not in dict(sight_prompt(bench.study).keys).get("P", "")
+
+
+def test_who_forgot_to_say_it_is_asked_and_nothing_is_doubted(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    view = view_named("figure-front")
+    items = by_the_tool(view, posed("kneeling"), 12)
+    window = opened(open_window, folder, begin(folder, items), qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    assert bench.room is not None
+    listed = bench.room.listed
+    assert listed.likelier is Stance.SEATED
+    assert listed.suspects == ()
+    assert "sits or kneels far better than one that stands" in listed.words.accessibleName()
+    bench.study.sighted.place(Stance.SEATED)
+    settle(qtbot, window)
+    assert listed.likelier is None
+    assert "far better" not in listed.words.accessibleName()
+    assert len(kept(bench)) == 12
+
+
+def test_one_that_lies_is_counted_across_and_fits_a_narrow_window(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    """Where the figure has no room, its place is the question's and its choice is the list's."""
+    view = placed(view_named("figure-front"), Stance.LYING_RIGHT)
+    items = by_the_tool(view, posed("lying-side"), 16)
+    with Library.open(folder) as library:
+        study = Study("Reclining", view.key, None, sightings=Sightings(items, stance=view.stance))
+        study_id = add_study(library, study, None, None, now_utc())
+    window = opened(open_window, folder, study_id, qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    room = bench.room
+    assert room is not None
+    wide = room.figure.grab().toImage()
+    marks = [
+        (x, y) for x in range(wide.width()) for y in range(wide.height())
+        if wide.pixelColor(x, y).lightness() < 90
+    ]  # fmt: skip
+    assert min(y for _, y in marks) < 24  # heads are counted along the upper edge
+    assert max(x for x, _ in marks) - min(x for x, _ in marks) > 0.6 * wide.width()
+    titles = {one.accessibleName(): one for one in room.findChildren(Heading)}
+    choices = [name.split()[0] for name, one in titles.items() if one.choice is not None]
+    assert sorted(choices) == ["Next", "The"]
+    window.resize(840, 640)
+    settle(qtbot, window)
+    left = room.question.mapTo(room, QPoint(0, 0)).x()
+    assert left < 60
+    names = [one for one in room.findChildren(Heading) if one.isVisible() and one.choice]
+    assert [one.choice.words for one in names if one.choice][-1] == "lies, head right"
+
+
+def test_practice_knows_how_its_sitter_is_placed(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    """Its marks show it: nothing is to be said."""
+    with Library.open(folder) as library:
+        study = Study("Practice", "figure-front", picture(posed("lying-side"), 1.0))
+        study_id = library.add(study, {}, now_utc())
+    window = opened(open_window, folder, study_id, qtbot)
+    bench = house(window).bench
+    assert bench is not None
+    plain = bench.study.view
+    assert bench.study.head.begin_practice()
+    assert bench.study.sighted.kept.stance is Stance.LYING_RIGHT
+    assert bench.study.sighted.view.lies
+    assert bench.study.view is plain  # what is measured is measured as before
