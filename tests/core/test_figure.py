@@ -510,13 +510,13 @@ def test_who_rests_by_chance_is_possible_and_comes_again(seed):
 def test_who_lies_by_chance_lies_either_way_and_on_any_side():
     """By chance the head is left and right, the chest is up, down and towards who looks."""
     heads, fronts = [], []
-    for seed in range(24):
+    for seed in range(48):
         figure = stood(BASE, lying_by_chance(BASE, np.random.default_rng(seed)))
         along = figure.joint("neck") - figure.places["pelvis"]
         assert abs(along[1]) < 0.5 * np.hypot(along[0], along[2])
         heads.append(along[0] > 0.0)
         fronts.append(figure.rotations["chest"] @ np.array([0.0, 0.0, 1.0]))
-    assert 4 < sum(heads) < 20
-    assert any(front[1] > 0.7 for front in fronts)
-    assert any(front[1] < -0.7 for front in fronts)
-    assert any(front[2] > 0.7 for front in fronts)
+    assert 12 < sum(heads) < 36
+    assert any(front[1] > 0.6 for front in fronts)
+    assert any(front[1] < -0.6 for front in fronts)
+    assert any(front[2] > 0.6 for front in fronts)

@@ -101,7 +101,7 @@ def test_typical_places_are_of_what_they_say(view: str) -> None:
     high = [np.ptp(one.mean[:, 1]) for one in (stands, sits, lies)]
     assert high[0] > 6.0
     assert 3.0 < high[1] < 0.85 * high[0]
-    assert high[2] < 1.5 < 4.0 < np.ptp(lies.mean[:, 0])
+    assert high[2] < 2.0 < 4.0 < np.ptp(lies.mean[:, 0])
     assert lies.mean[lies.row["crown"], 0] < lies.mean[:, 0].mean()  # its head is to the left
     for one in (sits, lies):
         assert np.linalg.eigvalsh(one.cov).min() > 0.0
@@ -201,8 +201,9 @@ def test_a_limb_of_known_length_may_point_either_way() -> None:
     row = {key: i for i, key in enumerate(before.marks.keys)}
     wrist, elbow = row["wrist_l"], row["elbow_l"]
     along = before.marks.xy[wrist] - before.marks.xy[elbow]
-    (other,) = before.otherwise
+    other = before.otherwise[0]
     assert 0.0 < other.share <= 0.5
+    assert sum(one.share for one in before.otherwise) < 1.0
     there = before.marks.xy + other.away.reshape(-1, 2)
     assert along @ (there[wrist] - there[elbow]) < 0.0 < along @ along
     # Two figures at odds: the variance is that of where they are, and of their own besides.

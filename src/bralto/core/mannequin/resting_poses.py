@@ -12,9 +12,10 @@ import numpy as np
 
 from bralto.core.mannequin.builds import Build
 from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.kinematics import posed
 from bralto.core.mannequin.pose import STAND, Pose, mirrored
 from bralto.core.mannequin.poses import pose_named
-from bralto.core.mannequin.standing import Planted, planted
+from bralto.core.mannequin.standing import Planted, lowest, planted
 
 __all__ = ["lying_by_chance", "seated_by_chance"]
 
@@ -52,6 +53,22 @@ def seated_by_chance(build: Build, rng: np.random.Generator) -> Pose:
 def lying_by_chance(build: Build, rng: np.random.Generator) -> Pose:
     """On the back, on the side or on the front, along a line across the front; the head may be at
     either end."""
+    for _ in range(_TRIES):
+        pose = _lying(build, rng)
+        figure = posed(build, pose)
+        if lowest(figure, figure.places) > lowest(figure, _TRUNK) - _THROUGH:
+            break
+    return pose
+
+
+_TRIES, _THROUGH = 20, 0.5
+"""How often a pose is thrown at most until no limb reaches through the ground, by more heads than
+what is under the body gives."""
+
+_TRUNK = ("pelvis", "waist", "chest", "thigh_r", "thigh_l")
+
+
+def _lying(build: Build, rng: np.random.Generator) -> Pose:
     lie = float(rng.random())
     if lie < _ON_ITS_SIDE:
         pose = pose_named("lying-side").fitted(build)

@@ -8,7 +8,7 @@ from dataclasses import replace
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.posture import LIES, UPRIGHT, posture
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.figure.implied import cost_of
 from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
 from bralto.core.study.values import Picture
 from bralto.core.views.anchored import placed
@@ -18,9 +18,9 @@ from bralto.core.views.typical import stances_of
 
 __all__ = ["likelier_stance", "otherwise_placed", "stance_doubt", "stance_said", "stance_seen"]
 
-_FEWEST, _LIKELIER = 5, 6.0
+_FEWEST, _LIKELIER = 5, 5.0
 """Sightings from which on another stance is asked about, and by how much more likely it must make
-them, -log of the odds (chosen here, no source: 1 in 400)."""
+them, -log of the odds (chosen here, no source: 1 in 150)."""
 
 _SAID = {Stance.STANDING: "stands", Stance.SEATED: "sits or kneels", Stance.LYING: "lies"}
 
@@ -84,15 +84,16 @@ def likelier_stance(view: View, items: Sequence[Sighting]) -> Stance | None:
     Args:
         view: with the model as it is said to be placed.
     """
-    if len(items) < _FEWEST:
+    known = stances_of(view)
+    if len(items) < _FEWEST or len(known) < 2:
         return None
-    costs = {}
-    for stance in stances_of(view):
+    said = cost_of(view, items)
+    if said is None or said[1] < 0.5 * len(items):  # it suits them as well as can be expected
+        return None
+    best, least = None, said[0] - _LIKELIER
+    for stance in known:
         sightings = otherwise_placed(view, Sightings(tuple(items)), stance)
-        implied = imply(placed(view, stance), sightings.items)
-        if not isinstance(implied, NotMeasurable) and len(implied.items) == len(items):
-            costs[stance] = implied.cost
-    if view.stance not in costs:
-        return None
-    best = min(costs, key=lambda stance: costs[stance])
-    return best if costs[view.stance] - costs[best] > _LIKELIER else None
+        found = cost_of(placed(view, stance), sightings.items)
+        if found is not None and found[0] < least:
+            best, least = stance, found[0]
+    return best

@@ -27,7 +27,7 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
 
-__all__ = ["EXACT", "Implied", "Prior", "imply", "prior_of"]
+__all__ = ["EXACT", "Implied", "Otherwise", "Prior", "cost_of", "imply", "prior_of"]
 
 _BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
@@ -52,13 +52,17 @@ _SURELY, _BEYOND_ALL = 30.0, 1e6
 _MOST_SCALE = 20.0
 """Bound of log(mm a head)."""
 
-_UNLIKELY = 2.0
+_UNLIKELY, _STARTS = 2.0, 3
 """Standard deviations of chi square beyond which the figure that was reached may not be the most
-likely one, and others are looked for."""
+likely one, and others are looked for; and from how many kinds, those that suit best."""
 
 _AS_GOOD, _APART = 6.0, 0.1
 """-log of the odds up to which other marks count beside the most likely ones; heads by which some
 mark of them lies elsewhere."""
+
+_HOPE, _ABOUT = 0.2, 0.1
+"""Share of what is left to a wanted badness that a round must gain, or it is given up; and the gain
+below which another figure is known well enough."""
 
 _ROUNDS, _SETTLED, _HALVINGS = 40, 1e-7, 12
 """Rounds of Gauss and Newton's method at most, the gain (-log likelihood) below which another round
@@ -119,8 +123,6 @@ class Implied:
         slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
         whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
         head_slope: (2n,) array, how the length of the head goes with the marks.
-        cost: -log of how likely the sightings are of a model that is placed so, but for a constant
-            (Laplace's approximation; MacKay 2003, Information Theory, 27).
         otherwise: what else it may be, where limbs may point the other way; their doubt is part of
             the covariances.
     """
@@ -136,7 +138,6 @@ class Implied:
     slopes: Floats
     whole: Floats
     head_slope: Floats
-    cost: float
     otherwise: tuple[Otherwise, ...] = ()
 
     @property
@@ -182,6 +183,24 @@ def imply(
     return _implied(view, tuple(sightings), wide)
 
 
+def cost_of(view: View, sightings: Sequence[Sighting]) -> tuple[float, float] | None:
+    """Of a model that is placed as the view has it: -log of how likely the sightings are but for a
+    constant (Laplace's approximation; MacKay 2003, Information Theory, 27), and how badly the most
+    likely figure suits them, which is half a sighting's worth each on the average; None where some
+    of them cannot be told of it.
+
+    It is reckoned from the typical figure alone, quickly.
+    """
+    prior = prior_of(view)
+    if isinstance(prior, NotMeasurable):
+        return None
+    known, rows, items, scale = _usable(view, prior, tuple(sightings))
+    if len(rows) < len(sightings):
+        return None
+    _, step = _settled(known, items, np.append(prior.mean, scale))
+    return step.badness + _spread_of(step.matrix) - _spread_of(prior.root), step.badness
+
+
 @lru_cache(maxsize=64)
 def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implied | NotMeasurable:
     """Kept: the window asks for the same figure at every gesture."""
@@ -190,24 +209,18 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
         return prior
     if wide != 1.0:
         prior = replace(prior, cov=wide**2 * prior.cov, root=prior.root / wide)
-    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
-    known = _Known(_only_asked(view, asked), prior)
-    usual = Sighter(known.view, known.points(prior.mean))
-    usable = [
-        (row, one)
-        for row, one in enumerate(sightings)
-        if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
-    ]
-    rows, items = tuple(r for r, _ in usable), tuple(one for _, one in usable)
-    scale = _first_scale(usual, items)
+    known, rows, items, scale = _usable(view, prior, sightings)
     at, step = _settled(known, items, np.append(prior.mean, scale))
     if step.badness > 0.5 * len(items) + _UNLIKELY * math.sqrt(0.5 * len(items)):
-        others = [_settled(known, items, np.append(start, scale)) for start in prior.starts]
-        at, step = min([(at, step), *others], key=lambda one: one[1].badness)
+        starts = [np.append(start, scale) for start in prior.starts]
+        starts.sort(key=lambda start: _linear(known, items, start).badness)
+        for start in starts[:_STARTS]:
+            other = _settled(known, items, start, no_worse=step.badness)
+            at, step = min((at, step), other, key=lambda one: one[1].badness)
     held = replace(known, head=_HEAD_ON_THE_WAY[1])
     at, step = _settled(held, items, at)
     also: list[tuple[Floats, float]] = []
-    if len(prior.starts):
+    if len(prior.starts) and wide == 1.0:
         at, step, also = _either_way(held, items, at, step)
     at = np.append(at[:-1] / _head(view, known.points(at[:-1]))[0], at[-1])
     n = len(prior.keys)
@@ -228,8 +241,25 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     return Implied(
         marks, known.points(at[:-1]), prior, _scale_of(at) if in_mm else None, items, rows,
         step.values, step.residuals, step.slopes, whole, _head(view, known.points(at[:-1]))[1],
-        step.badness + _spread_of(step.matrix) - _spread_of(prior.root), tuple(otherwise),
+        tuple(otherwise),
     )  # fmt: skip
+
+
+def _usable(
+    view: View, prior: Prior, sightings: Sequence[Sighting]
+) -> tuple[_Known, tuple[int, ...], tuple[Sighting, ...], float]:
+    """The view and its prior, rows and sightings that can be used, and log(mm a head) to begin
+    with."""
+    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
+    known = _Known(_only_asked(view, asked), prior)
+    usual = Sighter(known.view, known.points(prior.mean))
+    usable = [
+        (row, one)
+        for row, one in enumerate(sightings)
+        if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
+    ]
+    items = tuple(one for _, one in usable)
+    return known, tuple(r for r, _ in usable), items, _first_scale(usual, items)
 
 
 def _either_way(
@@ -239,7 +269,10 @@ def _either_way(
     likely, each with its share."""
     usual = known.prior.mean, known.prior.cov
     ways = pointing_otherwise(known.view, known.prior.keys, usual, items, at[:-1])
-    found = [_settled(known, items, np.append(way, at[-1])) for way in ways]
+    found = [
+        _settled(known, items, np.append(way, at[-1]), no_worse=step.badness + _AS_GOOD)
+        for way in ways
+    ]
     found.append((at, step))
     found.sort(key=lambda one: one[1].badness)
     at, step = found[0]
@@ -258,8 +291,16 @@ def _only_asked(view: View, asked: frozenset[str]) -> View:
     return replace(view, measures=tuple(spec for spec in view.measures if spec.id in asked))
 
 
-def _settled(known: _Known, items: Sequence[Sighting], at: Floats) -> tuple[Floats, _Step]:
-    """The most likely marks that are reached from some, by Gauss and Newton's method."""
+def _settled(
+    known: _Known, items: Sequence[Sighting], at: Floats, *, no_worse: float = math.inf
+) -> tuple[Floats, _Step]:
+    """The most likely marks that are reached from some, by Gauss and Newton's method.
+
+    Args:
+        no_worse: the badness that is wanted of other figures than the most likely one: who comes no
+            nearer to it is given up, and whether it is a little less does not matter.
+    """
+    least = _SETTLED if no_worse == math.inf else _ABOUT
     step = _linear(known, items, at)
     for _ in range(_ROUNDS):
         moved = _solved(step)
@@ -274,7 +315,9 @@ def _settled(known: _Known, items: Sequence[Sighting], at: Floats) -> tuple[Floa
             break
         gain = step.badness - after.badness
         at, step = there, after
-        if gain < _SETTLED or (share < 1.0 and gain < _AT_A_KINK):
+        if gain < least or (share < 1.0 and gain < _AT_A_KINK):
+            break
+        if gain < _HOPE * (step.badness - no_worse):
             break
     return at, step
 

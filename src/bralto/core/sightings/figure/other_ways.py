@@ -38,9 +38,12 @@ def pointing_otherwise(
     row = {key: i for i, key in enumerate(keys)}
     xy = at.reshape(-1, 2)
     long = {p for one in items if one.sort is Sort.LENGTH for p in (*one.points, *one.of)}
+    aimed = [set(one.points) for one in items if one.sort is Sort.TILT]
     for limb in view.limbs:
         own = [key for key in limb.marks if key in row]
         if limb.girdle or not own or own[0] not in long or not row.keys() >= {*limb.root}:
+            continue
+        if any(own[0] in ends and ends & {*limb.root} for ends in aimed):
             continue
         joint = np.zeros(len(at) // 2)
         joint[[row[key] for key in limb.root]] = limb.weights
