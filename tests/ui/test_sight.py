@@ -34,6 +34,7 @@ from bralto.store.intake import add_state, add_study
 from bralto.store.library import Library
 from bralto.store.summaries import digest_document, read_digest
 from bralto.ui.bench.bench import Bench
+from bralto.ui.plan.plan_slip import plan_rows
 from bralto.ui.session import asking, prompting
 from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.sight import sighting_list
@@ -389,6 +390,10 @@ def test_the_sheet_is_planned_from_what_was_sighted_alone(
     stations = {one.key for one in paper.plan.stations}
     assert {"crown", "crotch", "sole"} <= stations
     assert "wrist_l" not in stations  # it was not sighted
+    # The figures beside the paper are the paper's.
+    rows = bench.column.plan.rows.rows
+    assert not any("wrist" in one.label for one in rows)
+    assert [one.label for one in rows] == [one.label for one in plan_rows(paper.plan)]
     assert paper.plan.unit == "head"
     assert paper.plan.tall == pytest.approx(paper.plan.scale * whole.value, rel=0.03)
 

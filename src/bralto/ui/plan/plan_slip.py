@@ -18,8 +18,6 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size
-from bralto.core.session.planning import plan_of
-from bralto.core.study.two_boards import Board
 from bralto.core.words.lengths import bare_length, length, short_unit, size
 from bralto.core.words.phrases import sentence
 from bralto.ui.document.open_study import OpenStudy
@@ -147,13 +145,13 @@ class PlanSlip(QWidget):
         self.head.setValue(note.head_mm or 0.0)
         self.beside.setValue(note.print_mm or 0.0)
         del blockers
-        plan = plan_of(self._study.view, self._study.picture(Board.REFERENCE), note)
+        paper = Paper.planned(self._study, note)
         for button in (self.save, self.print):
-            button.setEnabled(not isinstance(plan, str))
-        if isinstance(plan, str):
-            self.rows.say((Row("", "No plan yet", plan),))
+            button.setEnabled(not isinstance(paper, str))
+        if isinstance(paper, str):
+            self.rows.say((Row("", "No plan yet", paper),))
         else:
-            self.rows.say(plan_rows(plan))
+            self.rows.say(plan_rows(paper.plan))
 
     # On paper
 
