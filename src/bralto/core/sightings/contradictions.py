@@ -9,7 +9,8 @@ from statistics import NormalDist
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.implied import EXACT, imply
+from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.figure.most_likely import EXACT
 from bralto.core.sightings.taken import Sighting
 from bralto.core.views.model import View
 
