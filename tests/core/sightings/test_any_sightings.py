@@ -13,11 +13,15 @@ from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
+from bralto.core.sightings.stance import likelier_stance
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.values import State, Study
+from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
+from bralto.core.views.stances import Stance
+from bralto.core.views.typical import stances_of
 
 VALUES = (0.0, 1.0, -1.0, 1e-9, 100.0, -100.0, 3.3, 7.5, 90.0, 180.0, -180.0, 0.5)
 DOUBTS = (0.0, 1e-9, 1e-3, 0.05, 2.0, 1e6)
@@ -47,10 +51,12 @@ def wild(view: View, rng: np.random.Generator) -> Sighting:
                     in_mm=in_mm)  # fmt: skip
 
 
-@pytest.mark.parametrize("seed", range(3))
+@pytest.mark.parametrize("seed", range(4))
 @pytest.mark.parametrize("view_key", ["figure-front", "figure-side", "head-front", "hand"])
 def test_any_sightings_give_figures_or_reasons(view_key: str, seed: int) -> None:
-    view, rng = view_named(view_key), np.random.default_rng(seed)
+    stances = stances_of(view_named(view_key)) or (Stance.STANDING,)
+    view = placed(view_named(view_key), stances[seed % len(stances)])
+    rng = np.random.default_rng(seed)
     items = tuple(wild(view, rng) for _ in range(int(rng.integers(0, 25))))
     found = imply(view, items)
     if isinstance(found, NotMeasurable):
@@ -64,10 +70,12 @@ def test_any_sightings_give_figures_or_reasons(view_key: str, seed: int) -> None
         assert told.u is None or np.isfinite(told.u)
     assert all(row < len(items) for one in contradictions(view, items) for row in one.rows)
     assert not isinstance(next_questions(view, items, grade), NotMeasurable)
-    extent_of_sightings(view, Sightings(items))
+    extent_of_sightings(view, Sightings(items, stance=view.stance))
+    assert likelier_stance(view, items) in {None, *stances}
     if view_key == "figure-front":
         drawn = State("first", picture(places(view_key), 1.5))
-        study = Study("wild", view_key, None, (drawn,), sightings=Sightings(items))
+        sightings = Sightings(items, stance=view.stance)
+        study = Study("wild", view_key, None, (drawn,), sightings=sightings)
         for reading in assess(study, corrections=True).readings:
             assert reading.error is None or np.isfinite(reading.error)
         held_against(view, Sightings(items), drawn.picture, grade)
