@@ -8,13 +8,14 @@ from pathlib import Path
 
 import pytest
 from tests.cli.test_commands import FIGURE, typed
-from tests.core.sightings.sitters import picture, places, sighted
-from tests.core.sightings.test_stance import FRONT, by_the_tool, posed
+from tests.core.sightings.sitters import by_the_tool, picture, places, posed, sighted
 
 from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import read_study, write_study
+
+FRONT = view_named("figure-front")
 
 USUAL = ("span.figure", "height.crotch", "height.navel", "span.shoulders", "tilt.shoulders",
          "tilt.hips", "span.thigh_r", "span.thigh_l", "span.shank_r", "span.shank_l")  # fmt: skip
@@ -196,6 +197,10 @@ def test_a_model_that_is_placed_otherwise_than_is_said_is_asked_about(
     out = typed(capsys, "find", str(path))[1]
     assert "These suit a model that sits or kneels far better than one that stands." in out
     assert "cannot be" not in out
+    told = json.loads(typed(capsys, "find", str(path), "--format", "json")[1])
+    told = told.get("sightings", told)
+    assert (told["stance"], told["suits_better"]) == ("standing", "seated")
+    assert told["contradictions"] == []
     status, out, _ = typed(capsys, "sight", str(path), "--model", "seated", "--list")
     assert status == 0
     assert "far better" not in out

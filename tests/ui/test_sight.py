@@ -13,8 +13,14 @@ from PyQt6.QtGui import QColor, QImage, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
-from tests.core.sightings.sitters import picture, places, points_of, sighted
-from tests.core.sightings.test_stance import by_the_tool, posed
+from tests.core.sightings.sitters import (
+    by_the_tool,
+    picture,
+    places,
+    points_of,
+    posed,
+    sighted,
+)
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.points import picture_points
@@ -347,13 +353,13 @@ def test_a_drawing_is_held_against_the_sightings(
     # Away from it nothing of it is worked out: marks are set there, one after the other.
     filled: list[int] = []
     bench.study.apply(prompting.enter_pass, "heights")
-    told = sighting_list.contradictions
+    told = sighting_list.doubted
 
     def counted(*given: object) -> object:
         filled.append(1)
         return told(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(sighting_list, "contradictions", counted)
+    monkeypatch.setattr(sighting_list, "doubted", counted)
     mark = bench.study.picture(Board.DRAWING).marks["shoulder_r"]
     for step in (1.0, 2.0, 3.0):
         bench.study.edits.move(Board.DRAWING, "shoulder_r", mark.x + step, mark.y, mark.spread)

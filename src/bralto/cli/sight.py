@@ -10,12 +10,11 @@ from typing import Annotated, Any
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.printed.sighted import contradiction_lines
+from bralto.cli.printed.sighted import contradiction_lines, doubts_document
 from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
 from bralto.core.sightings.read_off import FARTHEST_MM, NEAREST_MM, carried_over
@@ -154,8 +153,7 @@ def _list(study: Study, view: View, output: ListFormat) -> None:
             {"what": label_of(view, one), "value": one.value, "u": one.u, "said": one.said}
             for one in items
         ]
-        cannot = [[row + 1 for row in one.rows] for one in contradictions(view, items)]
-        print(json.dumps({"sightings": rows, "contradictions": cannot}, indent=1))
+        print(json.dumps({"sightings": rows, **doubts_document(view, items)}, indent=1))
         return
     for number, one in enumerate(items, start=1):
         tell(f"{number:>3}  {label_of(view, one):<38} {value_said(one):>16}  "

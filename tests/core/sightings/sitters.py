@@ -5,17 +5,24 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from bench.bodies import bodies
+from bench.bodies import bodies, seen
 
+from bralto.core.mannequin.camera import Camera
+from bralto.core.mannequin.pose import STAND
+from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.taken import Sighting, doubt_of, sighting_of
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
+from bralto.core.views.typical import other_side
 
 PX = 130.0
+Places = dict[str, np.ndarray]
 
 
 def places(view_key: str, number: int = 0) -> dict[str, np.ndarray]:
@@ -72,3 +79,36 @@ def picture(
         dx, dy = (0.0, 0.0) if rng is None else rng.normal(0.0, scatter, 2)
         found[key] = Mark(1000.0 + PX * x + dx, 1500.0 - PX * y + dy, "seen", spread)
     return Picture("drawing.png", 4000, 4000, found)
+
+
+def posed(name: str, view_key: str = "figure-front", around: float = 0.0) -> Places:
+    """True marks of a named pose, heads, y up; in other views than from the front it faces front
+    and is walked round."""
+    setting: Setting = set_up(name)
+    if view_key != "figure-front":
+        turns = dict(setting.pose.turns) | {STAND: 0.0}
+        setting = replace(setting, pose=replace(setting.pose, turns=turns))
+    camera = Camera(around_deg=around)
+    return dict(seen(view_named(view_key), replace(setting, camera=camera)).marks)
+
+
+def mirrored(marks: Places) -> Places:
+    """The picture in a looking glass, its marks named as one sees them then."""
+    return {other_side(key): np.array([-1.0, 1.0]) * at for key, at in marks.items()}
+
+
+def implied(view: View, items: tuple[Sighting, ...]) -> Implied:
+    """The figure that sightings imply, which there is."""
+    found = imply(view, items)
+    assert isinstance(found, Implied)
+    return found
+
+
+def by_the_tool(view: View, marks: Places, many: int, seed: int = 1) -> tuple[Sighting, ...]:
+    """What the tool asks for, sighted with the arm's doubt."""
+    rng, items = np.random.default_rng(seed), ()
+    for _ in range(many):
+        asked = most_telling(view, implied(view, items), view.grade("developing"), most=1)
+        one = asked[0].sighting
+        items = (*items, *sighted(view, marks, one.measure, rng=rng))
+    return items

@@ -6,16 +6,19 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from bench.bodies import seen
-from tests.core.sightings.sitters import picture, sighted
+from tests.core.sightings.sitters import (
+    Places,
+    by_the_tool,
+    implied,
+    mirrored,
+    picture,
+    posed,
+    sighted,
+)
 
 from bralto.core.examination.assessment import assess
-from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
-from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.next_sighting import most_telling
@@ -34,37 +37,6 @@ from bralto.core.views.stances import Stance
 from bralto.core.views.typical import other_side, stances_of, typical_of
 
 FRONT, SIDE = view_named("figure-front"), view_named("figure-side")
-Places = dict[str, np.ndarray]
-
-
-def posed(name: str, view: View = FRONT, around: float = 0.0) -> Places:
-    """True marks of a named pose, heads, y up."""
-    setting: Setting = set_up(name)
-    if view is not FRONT:
-        turns = dict(setting.pose.turns) | {STAND: 0.0}
-        setting = replace(setting, pose=replace(setting.pose, turns=turns))
-    return dict(seen(view, replace(setting, camera=Camera(around_deg=around))).marks)
-
-
-def mirrored(marks: Places) -> Places:
-    """The picture in a looking glass, its marks named as one sees them then."""
-    return {other_side(key): np.array([-1.0, 1.0]) * at for key, at in marks.items()}
-
-
-def by_the_tool(view: View, marks: Places, many: int, seed: int = 1) -> tuple[Sighting, ...]:
-    """What the tool asks for, sighted with the arm's doubt."""
-    rng, items = np.random.default_rng(seed), ()
-    for _ in range(many):
-        asked = most_telling(view, implied(view, items), view.grade("developing"), most=1)
-        one = asked[0].sighting
-        items = (*items, *sighted(view, marks, one.measure, rng=rng))
-    return items
-
-
-def implied(view: View, items: tuple[Sighting, ...]) -> Implied:
-    found = imply(view, items)
-    assert isinstance(found, Implied)
-    return found
 
 
 def miss(view: View, marks: Places, items: tuple[Sighting, ...]) -> float:
@@ -144,7 +116,7 @@ def test_twenty_sightings_pin_one_that_sits_or_lies(pose: str, stance: Stance) -
 
 
 def test_one_that_faces_the_other_way_is_found_too() -> None:
-    facing = posed("walking", SIDE, 90.0)
+    facing = posed("walking", SIDE.key, 90.0)
     other = {key: np.array([-1.0, 1.0]) * at for key, at in facing.items()}
     right = placed(SIDE, Stance.STANDING_RIGHT)
     items = by_the_tool(right, other, 16)
@@ -237,7 +209,7 @@ def test_a_picture_shows_how_its_model_is_placed(pose: str, stance: Stance) -> N
 
 
 def test_a_picture_shows_which_way_its_model_faces() -> None:
-    left = posed("walking", SIDE, 90.0)
+    left = posed("walking", SIDE.key, 90.0)
     right = {key: np.array([-1.0, 1.0]) * at for key, at in left.items()}
     assert stance_seen(SIDE, picture(left)) is Stance.STANDING
     assert stance_seen(SIDE, picture(right)) is Stance.STANDING_RIGHT

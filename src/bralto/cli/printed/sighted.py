@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
@@ -17,13 +17,21 @@ from bralto.core.sightings.sighting_words import (
     label_of,
     value_said,
 )
-from bralto.core.sightings.stance import likelier_stance, stance_doubt
-from bralto.core.sightings.taken import Sightings
+from bralto.core.sightings.stance import doubted, stance_doubt
+from bralto.core.sightings.taken import Sighting, Sightings
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.values import State, Study
 from bralto.core.views.anchored import view_of
+from bralto.core.views.model import View
 
-__all__ = ["contradiction_lines", "find_document", "find_text", "held_document", "held_text"]
+__all__ = [
+    "contradiction_lines",
+    "doubts_document",
+    "find_document",
+    "find_text",
+    "held_document",
+    "held_text",
+]
 
 
 def held_document(study: Study, state: State, grade: str) -> list[dict[str, Any]]:
@@ -52,15 +60,24 @@ def held_text(study: Study, state: State, grade: str) -> str:
     return "\n".join(lines)
 
 
+def doubts_document(view: View, items: Sequence[Sighting]) -> dict[str, Any]:
+    """How the model is said to be placed and what suits better, and what cannot both be."""
+    likelier, cannot = doubted(view, items)
+    return {
+        "stance": view.stance, "suits_better": likelier,
+        "contradictions": [[row + 1 for row in one.rows] for one in cannot],
+    }  # fmt: skip
+
+
 def contradiction_lines(study: Study) -> list[str]:
     """What cannot be, in words."""
     view, items = view_of(study), (study.sightings or Sightings()).items
     changed = head_changed(view, items)
     lines = [] if changed is None else [head_change_said(changed)]
-    likelier = likelier_stance(view, items)
-    if likelier is not None:  # what does not fit may well fit then
-        return [*lines, stance_doubt(view, likelier)]
-    for found in contradictions(view, items):
+    likelier, cannot = doubted(view, items)
+    if likelier is not None:
+        lines.append(stance_doubt(view, likelier))
+    for found in cannot:
         names = " and ".join(f"{row + 1} ({label_of(view, items[row])})" for row in found.rows)
         lines.append(
             f"One of these cannot be: {names}; sight again."
@@ -89,7 +106,7 @@ def find_document(study: Study) -> dict[str, Any]:
             }
             for one in told
         ],
-        "contradictions": [[row + 1 for row in one.rows] for one in contradictions(view, items)],
+        **doubts_document(view, items),
         "next": [
             {"measure": one.sighting.measure, "question": asked(view, one.sighting).text}
             for one in asks

@@ -8,6 +8,7 @@ from dataclasses import replace
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.posture import LIES, UPRIGHT, posture
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.figure.implied import cost_of
 from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
 from bralto.core.study.values import Picture
@@ -16,7 +17,14 @@ from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import stances_of
 
-__all__ = ["likelier_stance", "otherwise_placed", "stance_doubt", "stance_said", "stance_seen"]
+__all__ = [
+    "doubted",
+    "likelier_stance",
+    "otherwise_placed",
+    "stance_doubt",
+    "stance_said",
+    "stance_seen",
+]
 
 _FEWEST, _LIKELIER = 5, 5.0
 """Sightings from which on another stance is asked about, and by how much more likely it must make
@@ -33,6 +41,15 @@ def stance_said(view: View, stance: Stance) -> str:
     if view.seen_from != "side":
         return said
     return f"{said}, facing {way}" if view.size == "figure" else f"faces {way}"
+
+
+def doubted(
+    view: View, items: Sequence[Sighting]
+) -> tuple[Stance | None, tuple[Contradiction, ...]]:
+    """Another way in which the model may be placed, or what cannot both be: while the first is
+    asked none of the sightings is doubted, since they may all be true."""
+    likelier = likelier_stance(view, items)
+    return likelier, () if likelier is not None else contradictions(view, items)
 
 
 def stance_doubt(view: View, likelier: Stance) -> str:

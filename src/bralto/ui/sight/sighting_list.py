@@ -16,7 +16,7 @@ from bralto.core.sightings.sighting_words import (
     label_of,
     value_said,
 )
-from bralto.core.sightings.stance import likelier_stance, stance_doubt
+from bralto.core.sightings.stance import doubted, stance_doubt
 from bralto.core.views.stances import Stance
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import asking
@@ -58,8 +58,10 @@ class SightingList(QWidget):
         """Say what there is."""
         study, items = self._study, self._study.sighted.kept.items
         view = study.sighted.view
-        self.likelier = likelier_stance(view, items) if study.from_life else None
-        self._wrong = () if self.likelier is not None else contradictions(view, items)
+        if study.from_life:
+            self.likelier, self._wrong = doubted(view, items)
+        else:  # the marks of a known sitter show how it is placed
+            self._wrong = contradictions(view, items)
         self._held = study.examination.held if not study.undrawn else ()
         said = [
             f"{label_of(study.sighted.view, one)}: {value_said(one)} {doubt_said(one)}"

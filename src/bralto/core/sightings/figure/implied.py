@@ -192,18 +192,18 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     whole = covariance(sure)
     otherwise = []
     for there, share in also:
-        points = known.points(there[:-1])
-        there = there[:-1] / head_of(view, points)[0]
-        away = there - at[:-1]
+        elsewhere = known.points(there[:-1])
+        away = there[:-1] / head_of(view, elsewhere)[0] - at[:-1]
         whole[:-1, :-1] += share * np.outer(away, away)
-        otherwise.append(Otherwise(points, away, share))
+        otherwise.append(Otherwise(elsewhere, away, share))
     blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
     each = blocks[np.arange(n), :, np.arange(n), :]
     in_mm = any(one.in_mm for one in items)
+    points = known.points(at[:-1])
     marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
     return Implied(
-        marks, known.points(at[:-1]), prior, scale_of(at) if in_mm else None, items, rows,
-        step.values, step.residuals, step.slopes, whole, head_of(view, known.points(at[:-1]))[1],
+        marks, points, prior, scale_of(at) if in_mm else None, items, rows,
+        step.values, step.residuals, step.slopes, whole, head_of(view, points)[1],
         tuple(otherwise),
     )  # fmt: skip
 
