@@ -11,6 +11,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the application has it (`start`)
 
+import hypothesis
 import numpy as np
 import pytest
 from PIL import Image
@@ -20,6 +21,10 @@ from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import Library
 from bralto.ui.shelf.measuring import measure_studies
+
+# A loaded machine takes longer over an example than any limit that finds a fault.
+hypothesis.settings.register_profile("any machine", deadline=None)
+hypothesis.settings.load_profile("any machine")
 
 
 @pytest.fixture(autouse=True)

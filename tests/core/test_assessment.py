@@ -28,7 +28,7 @@ def drawn_with(faults: Faults, scale: float = 100.0) -> dict[str, Mark]:
     return {k: Mark(400 + scale * body[k][0], 820 - scale * body[k][1], "seen", 0.2) for k in keys}
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     scale=st.floats(0.2, 6.0),
     x=st.floats(-500, 500),

@@ -220,7 +220,7 @@ def test_rotation_vectors_go_there_and_back(v):
     assert rotation(rotation_vector(turned)) == pytest.approx(turned, abs=1e-6)
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(st.integers(1, HARDEST), st.integers(0, 10_000))
 def test_a_pose_by_chance_is_possible_and_comes_again(hard, seed):
     pose = pose_by_chance(BASE, hard, seed).checked()
@@ -495,7 +495,7 @@ def test_the_seat_itself_touches_the_ground():
         assert lowest(figure, [part]) == pytest.approx(0.0, abs=0.01)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(st.integers(0, 10_000))
 def test_who_rests_by_chance_is_possible_and_comes_again(seed):
     """Sitting and kneeling the hips are lower than of one that stands, lying all of it is."""

@@ -41,7 +41,7 @@ UNTOLD = {
 """Of what is not told of marks at random that happen to lie, or to kneel."""
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(view=VIEWS, seed=SEEDS, school=SCHOOLS, scale=st.floats(0.1, 10.0),
        x=st.floats(-900, 900), y=st.floats(-900, 900), turn=st.floats(-60, 60))  # fmt: skip
 def test_scale_shift_and_a_turn_with_its_plumb_correction_change_nothing(
@@ -65,7 +65,7 @@ def test_scale_shift_and_a_turn_with_its_plumb_correction_change_nothing(
         assert b.u == pytest.approx(a.u, rel=1e-5, abs=1e-8), a.spec.id
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(view=VIEWS, seed=SEEDS, school=SCHOOLS)
 def test_a_drawing_against_itself_has_no_error(view: str, seed: int, school: str) -> None:
     marks = some_marks(view, seed)
@@ -75,7 +75,7 @@ def test_a_drawing_against_itself_has_no_error(view: str, seed: int, school: str
     assert found.miss.value == pytest.approx(0.0, abs=1e-9)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(seed=SEEDS, view=st.sampled_from(["figure-front", "head-front", "torso-front"]))
 def test_a_mirror_swaps_sides_and_signs(seed: int, view: str) -> None:
     """Both pictures mirrored, right marks named left: each measure becomes its twin."""
@@ -107,7 +107,7 @@ def test_a_mirror_swaps_sides_and_signs(seed: int, view: str) -> None:
         assert twin.u == pytest.approx(a.u, rel=1e-6, abs=1e-9), a.spec.id
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 @example(view="head-three-quarter", seed=2126, share=0.8125, school="head", tied=False)
 @example(view="head-three-quarter", seed=2126, share=0.796875, school="head", tied=False)
 @example(view="torso-back", seed=55264, share=0.625, school="head", tied=True)

@@ -125,7 +125,7 @@ def test_outlines_are_farthest_apart_in_the_middle_of_a_side() -> None:
     assert Polygon(box).exterior.hausdorff_distance(Polygon(cut).exterior) < 0.06  # corners alone
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.integers(0, 2**32 - 1), st.integers(3, 9), st.integers(3, 9))
 def test_outlines_are_as_far_apart_as_their_dense_points(seed: int, one: int, two: int) -> None:
     """Against `scipy.spatial.distance.directed_hausdorff` over a point every 0.01 head."""
