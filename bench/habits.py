@@ -24,7 +24,7 @@ from bralto.core.corrections.fitting import (
     pose_problem,
     refit,
 )
-from bralto.core.corrections.listing import lay_out
+from bralto.core.corrections.laying_out import lay_out
 from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up

@@ -84,6 +84,28 @@ def test_a_move_saves_what_its_columns_take_from_the_residual(seed: int) -> None
     assert saved[chosen] == pytest.approx(0.0, abs=1e-3 * fit.squares)
 
 
+def test_what_is_held_saves_what_least_squares_with_its_own_row_say() -> None:
+    """A parameter that is held to 0 with SD s is an observation of 0 / s more (ridge regression as
+    augmented least squares; Hoerl and Kennard 1970, Technometrics 12, 55)."""
+    free, _, fit, problem = fitted(1)
+    sd = 0.1 + 0.1 * np.arange(free.columns.shape[1]) / free.columns.shape[1]
+    candidates = moves_for(VIEW, KEYS).bound(problem.p)
+    held = savings_among(candidates, problem, sd**-2.0)
+    saved = held.of(fit)
+    for row, (first, size) in enumerate(zip(held.first, held.sizes, strict=True)):
+        more = held.columns[:, first : first + size]
+        rows = np.zeros((size, fit.design.shape[1] + size))
+        rows[:, -size:] = np.diag(1.0 / sd[first : first + size])
+        design = np.vstack([np.column_stack([fit.design, more]), rows])
+        target = np.append(fit.residual, np.zeros(size))
+        now = left_over(design, target)
+        if saved[row] > 0.0:
+            wanted = float(target @ target - now @ now)
+            assert saved[row] == pytest.approx(wanted, rel=1e-5, abs=1e-6)
+    told = free.of(fit) > 0.0
+    assert np.all(saved[told] <= free.of(fit)[told])
+
+
 def test_marks_that_have_nothing_to_do_with_each_other_do_not_run_away() -> None:
     rng = np.random.default_rng(3)
     p, q = rng.normal(0.0, 2.0, (2, len(KEYS), 2))

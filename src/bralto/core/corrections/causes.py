@@ -165,7 +165,7 @@ def checks(
     """For each move the measure that bears it out; None where there is none.
 
     It is one of a point that the move shifts, off by itself once all other moves are put right, and
-    for the larger part by this move.
+    for the larger part by this move. A head is also borne out by lengths that are counted in it.
 
     Args:
         left_over: (m,) array, errors with all moves put right; ``alone`` (k, m), with each move
@@ -176,16 +176,19 @@ def checks(
     made_by = alone - left_over
     most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(alone))
     borne_by = _off(alone, readings) & (alone * made_by > 0.0) & most
+    unit = [moved[key] for key in view.head if key in moved and view.size == "figure"]
     out = []
     for row, move in enumerate(moves):
+        ends = move.carried[unit]
+        of_unit = move.kind == "scale" and bool(ends.any()) and not ends.all()
         suits = _SUITS.get(f"{move.kind} {move.part or 'whole'}", _SUITS[move.kind])
-        best, worth = None, (False, False, 0.0)
+        best, worth = None, (False, 0, 0.0)
         for at in np.nonzero(borne_by[row])[0].tolist():
             reading = readings[at]
             points = reading.spec.points[_ORIGIN.get(reading.spec.kind, 0) :]
             touched = {key for point in points for key in marks_of.get(point, (point,))}
             carried = [bool(move.carried[moved[key]]) for key in touched if key in moved]
-            if not any(carried):
+            if not any(carried) and not (of_unit and reading.spec.kind == "span"):
                 continue
             size = abs(float(alone[row, at])) / reading.tolerance
             size *= _TELLING if reading.spec.telling else 1.0
@@ -193,8 +196,9 @@ def checks(
             if not suited and (move.part is None or not all(carried)):
                 continue  # what is of another kind tells only what lies on the part alone
             # What lies on the part alone says most of it: knee to heel of a leg.
-            if (suited, all(carried), size) > worth:
-                best, worth = reading.spec, (suited, all(carried), size)
+            touching = any(carried) + all(carried)
+            if (suited, touching, size) > worth:
+                best, worth = reading.spec, (suited, touching, size)
         out.append(best)
     return tuple(out)
 

@@ -9,24 +9,22 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.amounts import usual_amounts
 from bralto.core.corrections.causes import Again, Causes, checks, find_causes
 from bralto.core.corrections.correction_words import Correction, correction
-from bralto.core.corrections.moves import Candidates, compose
+from bralto.core.corrections.laying_out import ABOUT, Laid
+from bralto.core.corrections.moves import compose
 from bralto.core.corrections.search import Explained, Found, Search
-from bralto.core.corrections.tree import moves_for
-from bralto.core.fit.similarity import Similarity
-from bralto.core.heads.head_in_space import DEPTH, HeadInSpace
-from bralto.core.mannequin.in_depth import InDepth
+from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
 from bralto.core.study.pairing import Pair
-from bralto.core.study.terms import School
 from bralto.core.study.values import Scale
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import WORK, MeasureSpec, View
 
-__all__ = ["FEWEST", "Laid", "Listing", "lay_out", "list_corrections"]
+__all__ = ["Listing", "list_corrections"]
 
 _SEEN = 0.01
 """Heads; a mark that a move shifts by less stays where it is."""
@@ -35,73 +33,9 @@ _SHAKIEST = 0.8
 """A hand scatters by so much of the middle grade's tolerance at most, as an SD: 0.04 head on a
 figure, a third more than the shakiest of `make simulate`."""
 
-FEWEST = 4
-"""Marks that both pictures need: three are spent on where and how large the figure is."""
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Laid:
-    """Both pictures in the reference's heads, and what may have gone wrong between them.
-
-    Attributes:
-        seen, drawn: (n, 2) of the marks that both have. ``sd`` (n,) of placing either, heads.
-        unit: drawing units a head.
-        whole_scale: whether the size of the whole may be wrong (the sight-size school).
-        implied: (2n, 2n) covariance of ``seen`` where sightings imply it, which ``sd`` then leaves
-            out; else None.
-    """
-
-    candidates: Candidates
-    seen: Floats
-    drawn: Floats
-    sd: Floats
-    unit: float
-    whole_scale: bool
-    implied: Floats | None = None
-
-
-def lay_out(
-    view: View,
-    pair: Pair,
-    fit: Similarity | NotMeasurable,
-    head: Length | NotMeasurable,
-    scale: Scale,
-    stand: InDepth = InDepth(),  # noqa: B008 - frozen
-    solid: HeadInSpace | None = None,
-) -> Laid | NotMeasurable:
-    """Make two pictures ready for `search.Search`.
-
-    Where the figure lies and, but for the sight-size school, how large it is are no faults. The
-    other schools give one list: a head drawn too big is one move under each of them.
-
-    Args:
-        stand: where it is known, as of the model, where the landmarks lie before the eye.
-        solid: of a head, how it stands in space.
-    """
-    if pair.shared < FEWEST:
-        return NotMeasurable(f"corrections need at least {FEWEST} marks that both pictures have")
-    if isinstance(head, NotMeasurable):
-        return head
-    if isinstance(fit, NotMeasurable):
-        return fit
-    held = scale.school == School.SIGHT_SIZE
-    shared = pair.shared_only()
-    size = head.value if held else fit.scale * head.value
-    p, q = shared.seen.xy / head.value, shared.drawn.xy / size
-    keys = shared.seen.keys
-    candidates = moves_for(view, keys, whole_scale=held).bound(p)
-    in_space: list[tuple[str, str, Floats]] = list(stand.moved(keys, p))
-    if solid is not None:
-        long = solid.unit / head.value
-        turning = solid.turning(keys).items()
-        in_space += [(kind, _ABOUT[kind], long * field) for kind, field in turning]
-    if in_space:  # else the kept ones serve, with what was worked out about them
-        candidates = candidates.with_depth(in_space)
-    joint = shared.seen.joint
-    if joint is not None:
-        own = np.sqrt(np.einsum("nkk->n", shared.drawn.cov) / 2.0) / size
-        return Laid(candidates, p, q, own, size, held, joint / head.value**2)
-    return Laid(candidates, p, q, pair.placing_sd() / size, size, held)
+_SHIFTED = {"figure": 0.3, "part": 0.1}
+"""SD, heads, by which a part or a mark of a figure, and of a head, may be drawn elsewhere (chosen
+here, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,29 +56,28 @@ class Listing:
 def list_corrections(
     view: View,
     pair: Pair,
-    fit: Similarity | NotMeasurable,
+    laid: Laid,
     head: Length | NotMeasurable,
     scale: Scale,
     grade: Grade,
     readings: Sequence[Reading],
     intents: Mapping[str, float],
-    stand: InDepth = InDepth(),  # noqa: B008 - frozen
-    solid: HeadInSpace | None = None,
-) -> Listing | NotMeasurable:
+) -> Listing:
     """The shortest list of moves that measures bear out (measurement, sections 7 and 7b).
 
     Args:
+        laid: the marks that both pictures of the pair have (`laying_out.lay_out`).
         readings: of every measure of the view.
-        intents: by measure, the factor of what is meant. stand, solid: see `lay_out`.
+        intents: by measure, the factor of what is meant.
     """
-    laid = lay_out(view, pair, fit, head, scale, stand, solid)
-    if isinstance(laid, NotMeasurable):
-        return laid
     shared = pair.shared_only()
+    amounts = None
+    if laid.implied is not None:  # of a body that was not sighted all over anything might be told
+        amounts = usual_amounts(laid.candidates.moves, _SHIFTED[view.size])
     search = Search(
         laid.candidates, laid.seen, laid.drawn, laid.sd, grade.head,
         shakiest=_SHAKIEST * view.grade("developing").head, whole_scale=laid.whole_scale,
-        implied=laid.implied,
+        implied=laid.implied, amounts=amounts,
     )  # fmt: skip
 
     again = Again(view, shared, scale, head, intents)
@@ -210,9 +143,6 @@ def _doubted(one: Explained, many: int) -> Explained:
         covariance = covariance + (DEPTH * one.parameter[0]) ** 2
     return replace(one, covariance=covariance)
 
-
-_ABOUT = {"face": "face", "nod": "face", "tip": "head"}
-"""Turns of a head in space, and what they are about."""
 
 _AGAIN = 2
 """Times at most that the search begins anew without the moves that no measure bore out; of the
@@ -280,7 +210,7 @@ def _aslant(one: Explained) -> bool:
     return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
-_TURNS = frozenset(_ABOUT)
+_TURNS = frozenset(ABOUT)
 
 _BESIDE = 0.3
 """Of the greatest turn of a head another one is told from that share on (chosen: without one a

@@ -29,6 +29,7 @@ class Savings:
             of the others begin.
         whole: (k,) array, squared length of each column; ``crossed`` of two columns of a move with
             each other.
+        held: (k,) array, what each parameter is held to 0 with (1 / SD squared).
     """
 
     moves: Sequence[Move]
@@ -39,6 +40,7 @@ class Savings:
     double: Ints
     whole: Floats
     crossed: Floats
+    held: Floats
 
     def of(self, fit: Fit) -> Floats:
         """(m,) array: squares that each move would save beside those that are fitted."""
@@ -46,6 +48,7 @@ class Savings:
         left = self.whole - (fitted * fitted).sum(axis=0)
         along = self.columns.T @ fit.residual
         told = left > _DISTINCT * self.whole
+        left = left + self.held
         savings: Floats = np.where(told, along * along / np.where(told, left, 1.0), 0.0)[self.first]
         if len(double):
             c = self.crossed - (fitted[:, double] * fitted[:, double + 1]).sum(axis=0)
@@ -65,6 +68,7 @@ class Savings:
         columns = self.columns[:, self.first[self.single]]
         free = columns - fit.basis @ (fit.basis.T @ columns)
         cross, along = free.T @ free, free.T @ fit.residual
+        cross.flat[:: len(cross) + 1] += self.held[self.first[self.single]]
         own = np.diag(cross)
         determinant = own[:, None] * own[None, :] - cross * cross
         whole = self.whole[self.first[self.single]]
@@ -75,8 +79,12 @@ class Savings:
         return saved
 
 
-def savings_among(candidates: Candidates, problem: Problem) -> Savings:
-    """Make ready to look among the bound moves of some marks."""
+def savings_among(candidates: Candidates, problem: Problem, held: Floats | None = None) -> Savings:
+    """Make ready to look among the bound moves of some marks.
+
+    Args:
+        held: (k,) array, what each parameter is held to 0 with (1 / SD squared); none if None.
+    """
     sizes = candidates.sizes
     columns = problem.whiten(candidates.tangents(problem.p))
     first = np.cumsum(sizes) - sizes
@@ -90,4 +98,5 @@ def savings_among(candidates: Candidates, problem: Problem) -> Savings:
         double=double,
         whole=(columns * columns).sum(axis=0),
         crossed=(columns[:, double] * columns[:, double + 1]).sum(axis=0),
+        held=np.zeros(columns.shape[1]) if held is None else held,
     )

@@ -121,6 +121,7 @@ class Search:
         shakiest: float,
         whole_scale: bool = False,
         implied: Floats | None = None,
+        amounts: Floats | None = None,
     ) -> None:
         """Get ready to search.
 
@@ -133,13 +134,19 @@ class Search:
             shakiest: heads; what a hand may scatter at most, as an SD: more than that is a fault.
             whole_scale: the scale is held at 1, and the size of the whole may be wrong.
             implied: (2n, 2n) array, covariance of a reference that sightings imply; else None.
+            amounts: (k,) array, SD about 0 of every parameter of the candidates, where marks may
+                tell so little of it that any amount would do; None where they need no holding.
         """
         problem = self._problem = pose_problem(
             p, q, sd, tolerance, whole_scale=whole_scale, implied=implied
         )
         self._most = max(1.0, problem.scattered(shakiest))
         self._moves = candidates.moves
-        self._savings: Savings = savings_among(candidates, problem)
+        self._savings: Savings = savings_among(
+            candidates, problem, None if amounts is None else amounts**-2.0
+        )
+        firsts = np.cumsum(candidates.sizes)[:-1]
+        self._held = None if amounts is None else np.split(amounts**-2.0, firsts)
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
         gamma = _GAMMA if implied is None else _GAMMA_IMPLIED
@@ -274,8 +281,13 @@ class Search:
         if rows not in self._fitted:
             moves = [self._moves[i] for i in rows]
             start = [known.get(i, np.zeros(self._moves[i].size)) for i in rows]
-            fit = refit(self._problem, moves, start)
+            ridge = None
+            if self._held is not None:
+                ridge = np.concatenate([*(self._held[i] for i in rows), np.zeros(0)])
+            fit = refit(self._problem, moves, start, ridge=ridge)
             score = float(self._worth(fit.squares)) + float(self._costs[list(rows)].sum())
+            if ridge is not None:
+                score += float(ridge @ np.square(np.concatenate([*fit.parameters, np.zeros(0)])))
             back = _TAKEN_BACK * _taken_back(fit, moves)
             self._fitted[rows] = _List(rows, fit, score + back)
         return self._fitted[rows]

@@ -9,6 +9,7 @@ from functools import cached_property
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import without_intended
+from bralto.core.corrections.laying_out import lay_out
 from bralto.core.corrections.listing import Listing, list_corrections
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Standpoint
@@ -23,6 +24,8 @@ from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.beside import beside_drawing
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.study.pairing import Pair
 from bralto.core.study.values import Intent, Picture, Scale
 from bralto.core.tolerances import Grade
@@ -46,7 +49,7 @@ class Advised:
         fit: of all shared marks; ``head``, of the reference.
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
         stand: of the model, where its landmarks lie before the eye (`mannequin.in_depth`).
-        sighted: the reference is what sightings imply, and none of its marks was placed.
+        implied: the figure that sightings imply, where it stands in the reference's place.
         stood: from where a head was seen, where that is known.
     """
 
@@ -59,7 +62,7 @@ class Advised:
     grade: Grade
     readings: Sequence[Reading]
     intents: Sequence[Intent]
-    sighted: bool = False
+    implied: Implied | None = None
     stand: InDepth = InDepth()  # noqa: RUF009 - frozen
     stood: Standpoint | None = None
 
@@ -87,7 +90,7 @@ def advise(on: Advised) -> Advice:
     Where the whole picture is in doubt nothing is corrected; single marks that are in doubt have no
     say.
     """
-    doubts = () if on.sighted else find_doubts(on.view, *on.pictures, on.pair)
+    doubts = () if on.implied is not None else find_doubts(on.view, *on.pictures, on.pair)
     if any(one.of_the_whole for one in doubts):
         return Advice(doubts, ())
     listed = _listed(on, doubts)
@@ -115,9 +118,12 @@ def _listed(on: Advised, doubts: Sequence[Doubt]) -> Listing | NotMeasurable:
         pair = replace(pair, drawn=replace(pair.drawn, xy=flat))
     meant = {intent.measure: intent.factor for intent in on.intents}
     fit = on.fit if pair is on.pair else pair.best_fit()
-    return list_corrections(
-        on.view, pair, fit, on.head, on.scale, on.grade, on.readings, meant, on.stand, on.solid
-    )
+    laid = lay_out(on.view, pair, fit, on.head, on.scale, on.stand, on.solid)
+    if isinstance(laid, NotMeasurable):
+        return laid
+    if on.implied is not None:
+        laid = beside_drawing(on.view, on.implied, pair, laid)
+    return list_corrections(on.view, pair, laid, on.head, on.scale, on.grade, on.readings, meant)
 
 
 def _explains(flat: Listing | NotMeasurable, other: Listing | NotMeasurable) -> bool:

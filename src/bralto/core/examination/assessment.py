@@ -205,7 +205,7 @@ def measured(
     found = _assess(study, view, state, pair, scale, grade, implied)
     on = Advised(
         found.view, (reference, state.picture), pair, scale, found.fit, found.head,
-        found.view.grade(grade), found.readings, study.intents, sighted=implied is not None,
+        found.view.grade(grade), found.readings, study.intents, implied=implied,
         stand=in_depth(study), stood=standpoint_of(study),
     )  # fmt: skip
     return Measured(found, on)

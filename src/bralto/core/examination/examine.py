@@ -14,7 +14,7 @@ from bralto.core.action.sweep_pairs import SweepPair, sweep_pairs
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.listing import FEWEST
+from bralto.core.corrections.laying_out import FEWEST
 from bralto.core.corrections.push import POSE, Pushes, pushed_picture, pushes_of
 from bralto.core.errors import UserError
 from bralto.core.examination.advice import advise

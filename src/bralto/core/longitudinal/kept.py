@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.corrections.listing import lay_out
+from bralto.core.corrections.laying_out import lay_out
 from bralto.core.discover.figures import figure_of
 from bralto.core.examination.advice import Advised
 from bralto.core.examination.assessment import Assessment, Measured

@@ -13,26 +13,16 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.amounts import usual_amounts
 from bralto.core.corrections.fitting import Fit, hand_of, pose_problem, refit
-from bralto.core.corrections.listing import Laid
+from bralto.core.corrections.laying_out import Laid
 from bralto.core.corrections.moves import Candidates, Move
-from bralto.core.longitudinal.traits.trait_table import FitSpec, fit_spec, group_of, traits_of
+from bralto.core.longitudinal.traits.trait_table import fit_spec, group_of, traits_of
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 
 __all__ = ["Amount", "JointFit", "fit_jointly"]
-
-_HELD = {"scale": 0.3, "lengthen": 0.3, "widen": 0.3, "stretch": 0.2, "lean": 0.4,
-         "tilt": 0.15, "face": 0.2, "nod": 0.2, "tip": 0.2}  # fmt: skip
-"""SD that amounts of moves may have: relative sizes, the tangent of a lean, radians of a girdle's
-tilt and of a head in space (chosen here: several times what is common in beginners' drawings). A
-tilt is held closer than a lean: else a leaning drawing would be one that is turned, with both
-girdles tilted back."""
-
-_TURN = 0.5
-_TURN_WHOLE = 0.4
-"""Radians likewise that a part, and the whole, may be turned."""
 
 _KNOWN = 0.5
 """At least so much of an amount comes from the marks, and not from what it is held with."""
@@ -157,7 +147,7 @@ def fit_jointly(
     moves = _chosen(group_of(view.key), laid.candidates)
     if not moves:
         return NotMeasurable("too few marks for any trait")
-    ridge = np.concatenate([np.full(move.size, _held(move, spec) ** -2.0) for move in moves])
+    ridge = usual_amounts(moves, spec.shift) ** -2.0
     problem = pose_problem(laid.seen, laid.drawn, laid.sd, grade.head, whole_scale=laid.whole_scale)
     start = [np.zeros(move.size) for move in moves]
     fit = refit(problem, moves, start, _ROUNDS, ridge)
@@ -180,14 +170,6 @@ def _up(view: View, laid: Laid, keys: Sequence[str]) -> Floats:
     line = laid.seen[rows[0]] - laid.seen[rows[1]] if len(rows) == 2 else np.array([0.0, 1.0])
     long = float(np.hypot(*line))
     return line / long if long > 0.0 else np.array([0.0, 1.0])
-
-
-def _held(move: Move, spec: FitSpec) -> float:
-    if move.kind == "shift":
-        return spec.shift
-    if move.kind in _HELD:
-        return _HELD[move.kind]
-    return _TURN_WHOLE if move.part is None else _TURN
 
 
 def _chosen(group: str, candidates: Candidates) -> tuple[Move, ...]:

@@ -38,7 +38,7 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
 
-__all__ = ["Implied", "Otherwise", "cost_of", "imply", "prior_of"]
+__all__ = ["Implied", "Otherwise", "cost_of", "imply", "prior_of", "view_asked"]
 
 _BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
@@ -213,8 +213,7 @@ def _usable(
 ) -> tuple[Known, tuple[int, ...], tuple[Sighting, ...], float]:
     """The view and its prior, rows and sightings that can be used, and log(mm a head) to begin
     with."""
-    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
-    known = Known(_only_asked(view, asked), prior)
+    known = Known(view_asked(view, sightings), prior)
     usual = Sighter(known.view, known.points(prior.mean))
     usable = [
         (row, one)
@@ -250,7 +249,12 @@ def _either_way(
     return at, step, [(other, share / total) for other, share in odds[1:]]
 
 
+def view_asked(view: View, sightings: Sequence[Sighting]) -> View:
+    """The view with the measures that were sighted, and no others to be worked out."""
+    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
+    return _only_asked(view, asked)
+
+
 @lru_cache(maxsize=64)
 def _only_asked(view: View, asked: frozenset[str]) -> View:
-    """The view with the measures that were sighted, and no others to be worked out."""
     return replace(view, measures=tuple(spec for spec in view.measures if spec.id in asked))

@@ -24,8 +24,8 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
 
 __all__ = [
-    "EXACT", "HEAD_ON_THE_WAY", "Known", "Prior", "Step", "covariance", "first_scale", "head_of",
-    "linear", "scale_of", "settled", "spread_of",
+    "EXACT", "HEAD_ON_THE_WAY", "Known", "Prior", "Step", "change_of", "covariance", "first_scale",
+    "head_of", "linear", "scale_of", "settled", "spread_of",
 ]  # fmt: skip
 
 HEAD_ON_THE_WAY = (0.05, 0.002)
@@ -173,15 +173,21 @@ def linear(known: Known, items: Sequence[Sighting], at: Floats) -> Step:
 
 
 def settled(
-    known: Known, items: Sequence[Sighting], at: Floats, *, no_worse: float = math.inf
+    known: Known,
+    items: Sequence[Sighting],
+    at: Floats,
+    *,
+    no_worse: float = math.inf,
+    about: bool = False,
 ) -> tuple[Floats, Step]:
     """The most likely marks that are reached from some, by Gauss and Newton's method.
 
     Args:
         no_worse: the badness that is wanted of other figures than the most likely one: who comes no
             nearer to it is given up, and whether it is a little less does not matter.
+        about: it is enough to know them about.
     """
-    least = _SETTLED if no_worse == math.inf else _ABOUT
+    least = _ABOUT if about or no_worse < math.inf else _SETTLED
     step = linear(known, items, at)
     for _ in range(_ROUNDS):
         moved = _solved(step)
@@ -217,13 +223,18 @@ def _probit(z: float) -> tuple[float, float, float]:
     return math.sqrt(curvature), hazard / curvature, -chance
 
 
-def _solved(step: Step) -> Floats:
-    """The change of least squares, no mark further than `_FARTHEST_STEP`."""
+def change_of(step: Step) -> Floats:
+    """The change of least squares."""
     orthogonal, upper = np.linalg.qr(step.matrix)
     try:
-        moved = np.linalg.solve(upper, orthogonal.T @ step.goal)
+        return np.asarray(np.linalg.solve(upper, orthogonal.T @ step.goal), np.float64)
     except np.linalg.LinAlgError:  # sightings that are exact and many drown what is known before
-        moved = np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0]
+        return np.asarray(np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0], np.float64)
+
+
+def _solved(step: Step) -> Floats:
+    """The same, no mark further than `_FARTHEST_STEP`."""
+    moved = change_of(step)
     furthest = float(np.abs(moved).max())
     within: Floats = moved * min(1.0, _FARTHEST_STEP / furthest) if furthest > 0.0 else moved
     return within

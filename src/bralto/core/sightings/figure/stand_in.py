@@ -7,6 +7,8 @@ alone say little is not read at all. An average is a question, never a verdict o
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -17,6 +19,7 @@ from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_checks
 from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.most_likely import EXACT
 from bralto.core.sightings.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.frames import SightMarks
@@ -102,7 +105,9 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
 
     A check that is normal with variance P before and V after its sightings was told by them with
     variance 1 / (1/V - 1/P), whatever else they told; its value follows likewise. One that is only
-    told because bodies are usually alike has none (`alone.sighted_checks`).
+    told because bodies are usually alike has none (`alone.sighted_checks`). All that is linear, and
+    a body that sits or lies is not: one that was sighted itself is what was sighted, where this
+    would be further from it than its doubt.
 
     Args:
         seen: the checks of the implied marks, in units of which ``head`` are one head.
@@ -119,12 +124,29 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel())
     lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])
     per = np.where(lengths, head, 1.0)
-    values = seen.values - per * usual * left / (1.0 - left)
-    gradients = seen.gradients / np.sqrt(1.0 - left)[:, None, None]
+    more, wider = -usual * left / (1.0 - left), 1.0 / np.sqrt(1.0 - left)
+    for row, away, u in _itself(view, implied):
+        if abs(away - more[row]) > u and after[row] > _NOTHING:
+            more[row], wider[row] = away, u / math.sqrt(after[row])
+    values = seen.values + per * more
+    gradients = seen.gradients * wider[:, None, None]
     missing = tuple(
         lacks or ("" if one else NOT_SIGHTED) for lacks, one in zip(seen.missing, told, strict=True)
     )
     return MeasureTable(values, seen.ok & told, gradients, missing)
+
+
+def _itself(view: View, implied: Implied) -> Iterator[tuple[int, float, float]]:
+    """Rows of the checks that were sighted themselves: by how much more than the implied marks have
+    it, in heads where it is a length, and its doubt; of several the weighted mean."""
+    found: dict[int, list[tuple[float, float]]] = {}
+    for one, away in zip(implied.items, implied.residuals.tolist(), strict=True):
+        row = view.measure_rows.get(one.measure)
+        if row is not None and not one.in_mm and not one.sort.is_answer:
+            found.setdefault(row, []).append((away, max(one.u, EXACT) ** -2))
+    for row, each in found.items():
+        total = sum(weight for _, weight in each)
+        yield row, sum(away * weight for away, weight in each) / total, total**-0.5
 
 
 _NOTHING = 1e-6

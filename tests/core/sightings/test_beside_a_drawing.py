@@ -1,0 +1,201 @@
+"""What sightings say of a body beside a drawing of it, and the corrections that follow."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from bench.bodies import bodies
+from bench.faults import figure_kinds
+from tests.core.sightings.sitters import (
+    Places,
+    implied,
+    mirrored,
+    picture,
+    places,
+    posed,
+    sighted,
+)
+
+from bralto.core.corrections.laying_out import Laid, lay_out
+from bralto.core.examination.assessment import Assessment, assess
+from bralto.core.measures.units import Length
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.beside import beside_drawing
+from bralto.core.sightings.figure.stand_in import StandIn, stand_in
+from bralto.core.sightings.taken import Sighting, Sightings
+from bralto.core.study.values import Picture, Scale, State, Study
+from bralto.core.views.anchored import placed
+from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
+from bralto.core.views.stances import Stance
+
+FRONT = view_named("figure-front")
+LENGTHS = tuple(
+    f"span.{limb}_{side}" for limb in ("upper_arm", "forearm", "thigh", "shank") for side in "rl"
+)
+WHOLE = ("span.torso", "span.shoulders", "tilt.shoulders", "tilt.hips", "tilt.head",
+         "alignment.crown_crotch")  # fmt: skip
+
+
+def laid_out(view: View, items: tuple[Sighting, ...], drawn: Picture) -> tuple[Laid, Laid]:
+    """The marks beside the drawing's as the most likely figure has them, and as they are reckoned
+    with."""
+    stood = stand_in(view, Sightings(items, stance=view.stance), drawn)
+    assert isinstance(stood, StandIn)
+    pair = stood.pair
+    head = Length(100.0, np.zeros_like(pair.seen.xy))
+    laid = lay_out(view, pair, pair.best_fit(), head, Scale())
+    assert isinstance(laid, Laid)
+    return laid, beside_drawing(view, stood.implied, pair, laid)
+
+
+def advised(view: View, items: tuple[Sighting, ...], drawn: Picture) -> Assessment:
+    sightings = Sightings(items, stance=view.stance)
+    study = Study("x", FRONT.key, None, (State("first", drawn),), sightings=sightings)
+    return assess(study, corrections=True)
+
+
+def moves(found: Assessment) -> set[tuple[str, str | None]]:
+    assert not isinstance(found.corrections, NotMeasurable)
+    return {(one.move, one.part) for one in found.corrections}
+
+
+def test_where_all_is_linear_the_drawing_has_no_say() -> None:
+    """What stands plumb and level is linear in the marks, so that it tells the same about every
+    body: how far the drawing is from what was sighted, and how sure that is. But for the head,
+    whose length is not, and which is sighted exactly here."""
+    seen = places(FRONT.key)
+    exact = sighted(FRONT, seen, "height.crown", "offset.crown", "offset.chin", u=0.0)
+    names = ("height.shoulder_r", "height.shoulder_l", "height.crotch", "offset.knee_l",
+             "height.knee_l", "offset.wrist_r")  # fmt: skip
+    items = exact + sighted(FRONT, seen, *names)
+    far_off = {key: at * [1.1, 0.95] + [0.0, 0.1 * (key == "crotch")] for key, at in seen.items()}
+    usual, beside = laid_out(FRONT, items, picture(far_off, 1.5))
+    assert np.abs(beside.seen - usual.seen).max() > 0.05  # it is reckoned about another body
+    assert beside.drawn - beside.seen == pytest.approx(usual.drawn - usual.seen, abs=2e-3)
+    assert beside.implied == pytest.approx(usual.implied, abs=2e-3)
+
+
+def test_a_limb_drawn_the_other_way_is_reckoned_with_there() -> None:
+    """Of a forearm only the length was sighted: it may point either way, and the drawing has it
+    point the less likely one. Its wrist is a forearm from the elbow there too, surely so along the
+    limb and anywhere across, and nothing is to correct."""
+    view = placed(FRONT, Stance.LYING)
+    marks = mirrored(posed("lying-side"))
+    items = sighted(view, marks, "span.figure", *WHOLE, *LENGTHS)
+    figure = implied(view, items)
+    row = {key: i for i, key in enumerate(figure.marks.keys)}
+    elbow, wrist = (figure.marks.xy[row[key]] for key in ("elbow_l", "wrist_l"))
+    as_implied = dict(zip(figure.marks.keys, figure.marks.xy, strict=True))
+    turned = {
+        key: 2.0 * elbow - at if key in {"wrist_l", "fingertip_l"} else at
+        for key, at in as_implied.items()
+    }
+    _, beside = laid_out(view, items, picture(turned, 1.5))
+    assert beside.implied is not None
+    there = {key: i for i, key in enumerate(view.placing) if key in turned}
+    keys = [mark.key for mark in view.landmarks if mark.key in turned]
+    there = {key: i for i, key in enumerate(keys)}
+    e, w = there["elbow_l"], there["wrist_l"]
+    away = beside.seen[w] - beside.seen[e]
+    assert away @ (wrist - elbow) < 0.0
+    # The pencil has 3 % of a length, 0.05 head at least; SD along the limb and square to it.
+    long = float(np.hypot(*away))
+    along = np.zeros(beside.seen.shape)
+    along[w], along[e] = away / long, -away / long
+    across = along @ np.array([[0.0, 1.0], [-1.0, 0.0]])
+    doubt = [float(np.sqrt(s.ravel() @ beside.implied @ s.ravel())) for s in (along, across)]
+    assert doubt[0] < 0.06
+    assert doubt[1] > 3.0 * doubt[0]
+    assert moves(advised(view, items, picture(turned, 1.5))) == set()
+
+
+@pytest.mark.parametrize(
+    ("pose", "stance", "whole"),
+    [
+        ("lying-back", Stance.LYING, "span.figure"),
+        ("kneeling", Stance.SEATED, "height.sole"),
+        ("crouching", Stance.SEATED, "height.sole"),
+    ],
+)
+def test_a_clean_drawing_of_one_at_rest_is_let_alone(pose: str, stance: Stance, whole: str) -> None:
+    """Fifteen sightings with the arm's doubt, and a hand of 0.015 head: of eight drawings one is
+    moved at most (of 24 six were, reckoned about the most likely figure); and what is told of a
+    check that was sighted is no further from it than its doubt."""
+    marks, view, moved = posed(pose), placed(FRONT, stance), 0
+    for seed in range(8):
+        rng = np.random.default_rng(seed)
+        items = sighted(view, marks, whole, *WHOLE, *LENGTHS, rng=rng)
+        found = advised(view, items, picture(marks, 1.5, rng, 2.0))
+        moved += bool(moves(found))
+        for one in items:
+            reading = found.reading(one.measure)
+            if reading is not None and reading.unit != "degree" and reading.reference is not None:
+                assert reading.reference == pytest.approx(one.value, abs=1.01 * one.u)
+    assert moved <= 1
+
+
+def test_a_wild_amount_explains_nothing() -> None:
+    """A pose drawn at a tenth or at twice of its tilts, a hand four times as large: where little
+    was sighted such amounts fit the shoulders as well as their own tilt does, and are no fault that
+    anybody draws."""
+    body, rng = bodies(FRONT.key)[0], np.random.default_rng(6)
+    kind = next(k for k in figure_kinds(body, rng) if k.title == "shoulders tilted")
+    names = ("height.crotch", "height.sole", "span.shoulders", "tilt.shoulders", "tilt.hips",
+             *LENGTHS)  # fmt: skip
+    items = sighted(FRONT, dict(body.marks), *names)
+    found = moves(advised(FRONT, items, picture(kind.change(body, 9.0), 1.5)))
+    assert found == {("tilt", "shoulders")}
+
+
+# A head, by what is counted in it
+
+
+def big_headed(marks: Places) -> Places:
+    """The crown a sixth of the head further from the chin."""
+    return marks | {"crown": marks["chin"] + 7.0 / 6.0 * (marks["crown"] - marks["chin"])}
+
+
+def test_a_big_head_is_told_of_one_that_lies() -> None:
+    """No height is read of one that lies, so that no measure of the head itself is off; all that is
+    counted in it is short."""
+    marks = posed("lying-side")
+    view = placed(FRONT, Stance.LYING_RIGHT)
+    drawn = picture(big_headed(marks), 1.5)
+    items = sighted(view, marks, "span.figure", *WHOLE, *LENGTHS)
+    found = advised(view, items, drawn).corrections
+    assert not isinstance(found, NotMeasurable)
+    head = next(one for one in found if (one.move, one.part) == ("scale", "head"))
+    assert head.amount == pytest.approx(-1.0 / 6.0, abs=0.05)
+    assert head.check is not None
+    assert head.check.startswith("span.")
+
+
+def test_nobody_is_told_of_a_big_head_who_drew_all_else_small() -> None:
+    """Legs alone that are short make lengths short too, but no head big."""
+    marks = posed("lying-side")
+    short = marks | {
+        key: marks["crotch"] + 0.8 * (marks[key] - marks["crotch"])
+        for key in marks
+        if key.split("_")[0] in {"knee", "ankle", "heel", "toe"}
+    }
+    found = assess(
+        Study("x", FRONT.key, picture(marks, 1.5), (State("first", picture(short, 1.5)),)),
+        corrections=True,
+    )
+    assert ("scale", "head") not in moves(found)
+
+
+def test_nothing_is_laid_out_without_a_body_under_the_drawing() -> None:
+    """Upside down no body lies under it: the marks stay as they were implied."""
+    seen = places(FRONT.key)
+    items = sighted(FRONT, seen, "height.crotch", "height.sole", "span.shoulders")
+    stood = stand_in(FRONT, Sightings(items), picture(seen, 1.5))
+    assert isinstance(stood, StandIn)
+    head = Length(100.0, np.zeros_like(stood.pair.seen.xy))
+    laid = lay_out(FRONT, stood.pair, stood.pair.best_fit(), head, Scale())
+    assert isinstance(laid, Laid)
+    upside_down = replace(laid, drawn=-laid.drawn)
+    assert beside_drawing(FRONT, stood.implied, stood.pair, upside_down) is upside_down
