@@ -82,6 +82,12 @@ class Problem:
         more = max(0.0, hand**2 - (_SCATTER * self.tolerance) ** 2)
         return 1.0 + more * float(np.square(self.joint).sum()) / len(self.joint)
 
+    def spread(self, hand: float) -> Floats:
+        """(2n,) SD of weighted residuals where a hand scatters by ``hand``, heads (`hand_of`)."""
+        if self.joint is None:
+            return np.repeat(np.hypot(self.sd, hand) * self.root, 2)
+        return np.full(2 * len(self.p), hand / (_SCATTER * self.tolerance))
+
 
 @dataclass(frozen=True)
 class Fit:
@@ -253,10 +259,7 @@ def covariances(
     """
     inverse = np.asarray(np.linalg.pinv(fit.design), np.float64)
     first = fit.design.shape[1] - sum(move.size for move in moves)
-    if problem.joint is None:
-        spread = inverse * np.repeat(np.hypot(problem.sd, hand) * problem.root, 2)
-    else:
-        spread = inverse * hand / (_SCATTER * problem.tolerance)
+    spread = inverse * problem.spread(hand)
     covariance = spread @ spread.T
     ends = np.cumsum([first] + [move.size for move in moves])
     blocks = list(pairwise(ends.tolist()))

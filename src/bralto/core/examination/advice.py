@@ -9,7 +9,7 @@ from functools import cached_property
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import without_intended
-from bralto.core.corrections.laying_out import lay_out
+from bralto.core.corrections.laying_out import Laid, lay_out
 from bralto.core.corrections.listing import Listing, list_corrections
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Standpoint
@@ -74,6 +74,23 @@ class Advised:
         found = head_of(figure_of(self.view, self.pictures[0]), self.stood)
         return None if isinstance(found, NotMeasurable) else found
 
+    def laid_out(
+        self,
+        pair: Pair,
+        fit: Similarity | NotMeasurable,
+        stand: InDepth = InDepth(),  # noqa: B008 - frozen
+    ) -> Laid | NotMeasurable:
+        """Both pictures ready for a search; a figure that sightings imply, as it is beside the
+        drawing.
+
+        Args:
+            pair: the marks that have a say, and their best fit; stand: see `lay_out`.
+        """
+        laid = lay_out(self.view, pair, fit, self.head, self.scale, stand, self.solid)
+        if isinstance(laid, NotMeasurable) or self.implied is None:
+            return laid
+        return beside_drawing(self.view, self.implied, pair, laid)
+
 
 @dataclass(frozen=True, slots=True)
 class Advice:
@@ -118,11 +135,9 @@ def _listed(on: Advised, doubts: Sequence[Doubt]) -> Listing | NotMeasurable:
         pair = replace(pair, drawn=replace(pair.drawn, xy=flat))
     meant = {intent.measure: intent.factor for intent in on.intents}
     fit = on.fit if pair is on.pair else pair.best_fit()
-    laid = lay_out(on.view, pair, fit, on.head, on.scale, on.stand, on.solid)
+    laid = on.laid_out(pair, fit, on.stand)
     if isinstance(laid, NotMeasurable):
         return laid
-    if on.implied is not None:
-        laid = beside_drawing(on.view, on.implied, pair, laid)
     return list_corrections(on.view, pair, laid, on.head, on.scale, on.grade, on.readings, meant)
 
 

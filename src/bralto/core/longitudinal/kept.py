@@ -8,7 +8,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.corrections.laying_out import lay_out
 from bralto.core.discover.figures import figure_of
 from bralto.core.examination.advice import Advised
 from bralto.core.examination.assessment import Assessment, Measured
@@ -69,7 +68,7 @@ def keep_of(
 
 
 def _joint(on: Advised) -> JointFit | NotMeasurable:
-    laid = lay_out(on.view, on.pair, on.fit, on.head, on.scale, solid=on.solid)
+    laid = on.laid_out(on.pair, on.fit)
     if isinstance(laid, NotMeasurable):
         return laid
     return fit_jointly(on.view, laid, on.pair.seen.keys[: on.pair.shared], on.grade)

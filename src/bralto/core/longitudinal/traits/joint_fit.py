@@ -148,17 +148,22 @@ def fit_jointly(
     if not moves:
         return NotMeasurable("too few marks for any trait")
     ridge = usual_amounts(moves, spec.shift) ** -2.0
-    problem = pose_problem(laid.seen, laid.drawn, laid.sd, grade.head, whole_scale=laid.whole_scale)
+    problem = pose_problem(
+        laid.seen, laid.drawn, laid.sd, grade.head,
+        whole_scale=laid.whole_scale, implied=laid.implied,
+    )  # fmt: skip
     start = [np.zeros(move.size) for move in moves]
     fit = refit(problem, moves, start, _ROUNDS, ridge)
-    if not np.isfinite(fit.worst) or fit.worst > _LOST * grade.head:
+    # Of a body that was sighted marks may be as far away as they are in doubt.
+    lost = problem.joint is None and fit.worst > _LOST * grade.head
+    if lost or not np.isfinite(fit.worst):
         return NotMeasurable("the marks are further apart than any drawing of the figure")
     hand = hand_of(problem, fit)
     first = fit.design.shape[1] - len(ridge)
     square = fit.design.T @ fit.design
     square[first:, first:] += np.diag(ridge)
     inverse = np.linalg.pinv(square)
-    spread = inverse @ fit.design.T * np.repeat(np.hypot(laid.sd, hand) * problem.root, 2)
+    spread = inverse @ fit.design.T * problem.spread(hand)
     cov = (spread @ spread.T)[first:, first:]
     known = 1.0 - np.diag(inverse)[first:] * ridge
     starts = np.cumsum([0, *(move.size for move in moves)])[:-1]

@@ -22,6 +22,7 @@ from bralto.core.measures.table import MeasureTable, measure_tables
 from bralto.core.measures.units import Length, Unit
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.stand_in import as_sighted
 from bralto.core.study.frames import SightMarks
 from bralto.core.uncertainty import propagate
 
@@ -35,7 +36,8 @@ class Levelled:
     Attributes:
         readings: of every measure of the view.
         told: (m,) array, which of them were measured and may be told in this pose.
-        tables: of the reference and of the drawing; ``covs``, (n, 2, 2) of their marks.
+        tables: of the reference and of the drawing; ``covs``, of their marks, as for
+            `uncertainty.propagate`.
         slopes: (m, n, 2) arrays, d(error) / d(mark), over either picture.
         head: of the reference, its frame's unit.
         misses: by mark, how far it lies from where it belongs, heads, x right and y up.
@@ -93,10 +95,12 @@ def level_out(
     drawn = _mapped(upright, np.eye(2) / fit.scale)
     points = [point_table(view, one, on.pair.common) for one in (seen, drawn)]
     first, second = measure_tables(view, points)
+    if on.implied is not None:
+        first = as_sighted(view, on.implied, first, head.value)
     unit = Unit(head.value, head.gradient, np.zeros((len(drawn.keys), 2)))
     intents = {one.measure: one.factor for one in on.intents}
     readings = read_measures(
-        view, first, second, seen.cov, drawn.cov, head, unit, on.grade, intents
+        view, first, second, seen.doubt, drawn.cov, head, unit, on.grade, intents
     )
     told = np.array(
         [
@@ -107,7 +111,7 @@ def level_out(
     )
     misses = fit.residuals / (fit.scale * head.value)
     return Levelled(
-        readings, told, (first, second), (seen.cov, drawn.cov),
+        readings, told, (first, second), (seen.doubt, drawn.cov),
         error_slopes(view, first, second, head, unit, intents), head.value,
         dict(zip(seen.keys, map(tuple, misses.tolist()), strict=False)),
     )  # fmt: skip
