@@ -150,6 +150,26 @@ def test_a_wild_amount_explains_nothing() -> None:
     assert found == {("tilt", "shoulders")}
 
 
+def test_what_was_hardly_sighted_is_told_of_nothing() -> None:
+    """Where a wrist lies follows from the arm's two bones only as far as their directions are
+    known: it counts as sighted once nine tenths of its first doubt are gone, or once it was sighted
+    itself, however much of its doubt that took."""
+    seen = places(FRONT.key)
+    bones = sighted(FRONT, seen, "height.crotch", "span.upper_arm_l", "span.forearm_l")
+    drawn = picture(seen, 1.5)
+    wrist = advised(FRONT, bones, drawn).reading("height.wrist_l")
+    assert wrist is not None
+    assert wrist.error is None
+    itself = (*bones, *sighted(FRONT, seen, "height.wrist_l"))
+    wrist = advised(FRONT, itself, drawn).reading("height.wrist_l")
+    assert wrist is not None
+    assert wrist.error == pytest.approx(0.0, abs=0.05)
+    unsure = sighted(FRONT, seen, "span.hips", u=0.12)  # about as far as hips differ
+    hips = advised(FRONT, (*bones, *unsure), drawn).reading("span.hips")
+    assert hips is not None
+    assert hips.error is not None
+
+
 # A head, by what is counted in it
 
 

@@ -18,9 +18,10 @@ from bralto.core.views.model import View
 
 __all__ = ["shown_marks", "sighted_checks", "sighted_marks"]
 
-_LEFT = 0.5
-"""Share of its first variance that a check may have left and count as sighted (chosen here, no
-source)."""
+_LEFT, _ABOUT = 0.1, 0.5
+"""Shares of its first variance that a check may have left and count as sighted, and a mark and be
+shown about where it lies (chosen here, no source; up to a half clean drawings were held against
+checks that nobody sighted)."""
 
 _FARTHEST = {"figure": 0.35, "part": 0.1}
 """SD of a mark, heads, beyond which the figure so far does not show it (chosen here, no source)."""
@@ -49,17 +50,18 @@ def _alone(implied: Implied) -> tuple[Floats, Floats]:
     return before, np.asarray(np.linalg.pinv(information, hermitian=True)[:n, :n], np.float64)
 
 
-def sighted_checks(implied: Implied, slopes: Floats) -> Bools:
+def sighted_checks(implied: Implied, slopes: Floats, most: float = _LEFT) -> Bools:
     """(m,) array: which checks the sightings tell by themselves.
 
     Args:
         slopes: (m, 2n) array, how each goes with the marks.
+        most: share of its first variance that a check may have left.
     """
     before, after = _alone(implied)
     first = np.square(slopes) @ before
     left = np.einsum("mi,ij,mj->m", slopes, after, slopes)
     sure = np.einsum("mi,ij,mj->m", slopes, implied.prior.cov, slopes) <= _NOTHING
-    return np.asarray(sure | (left <= _LEFT * first))
+    return np.asarray(sure | (left <= most * first))
 
 
 def sighted_marks(view: View, implied: Implied, *, along_alone: bool = False) -> frozenset[str]:
@@ -79,9 +81,9 @@ def sighted_marks(view: View, implied: Implied, *, along_alone: bool = False) ->
         down[i, 2 * hung + 1] -= 1.0
     near = _spread(implied) <= _FARTHEST[view.size] ** 2
     along, beside = ((across, 0), (down, 1)) if view.lies else ((down, 1), (across, 0))
-    told = sighted_checks(implied, along[0]) & near[:, along[1]]
+    told = sighted_checks(implied, along[0], _ABOUT) & near[:, along[1]]
     if not along_alone:
-        told &= sighted_checks(implied, beside[0]) & near[:, beside[1]]
+        told &= sighted_checks(implied, beside[0], _ABOUT) & near[:, beside[1]]
     return frozenset(key for key in keys if told[row[key]]) | (frozenset(view.head) & row.keys())
 
 
@@ -92,7 +94,7 @@ def shown_marks(view: View, implied: Implied) -> frozenset[str]:
         return frozenset()
     before = np.diag(implied.prior.cov).reshape(-1, 2).sum(axis=1)
     after = _spread(implied)
-    shown = after.sum(axis=1) <= _LEFT * np.maximum(before, _NOTHING)
+    shown = after.sum(axis=1) <= _ABOUT * np.maximum(before, _NOTHING)
     shown &= after.max(axis=1) <= _FARTHEST[view.size] ** 2
     keys = frozenset(key for key, one in zip(implied.marks.keys, shown, strict=True) if one)
     return keys | (frozenset(view.head) & frozenset(implied.marks.keys))

@@ -119,13 +119,16 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     # The head itself has no doubt, before or after.
     sure = before <= _NOTHING
     left = np.where(sure, 0.0, after / np.where(sure, 1.0, before))
-    told = sighted_checks(implied, slopes) & (left <= _MOST_LEFT)
+    itself = list(_itself(view, implied))
+    told = sighted_checks(implied, slopes)
+    told[[row for row, _, _ in itself]] = True
+    told &= left <= _MOST_LEFT
     left = np.where(told, left, 0.0)
     usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel())
     lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])
     per = np.where(lengths, head, 1.0)
     more, wider = -usual * left / (1.0 - left), 1.0 / np.sqrt(1.0 - left)
-    for row, away, u in _itself(view, implied):
+    for row, away, u in itself:
         if abs(away - more[row]) > u and after[row] > _NOTHING:
             more[row], wider[row] = away, u / math.sqrt(after[row])
     values = seen.values + per * more
