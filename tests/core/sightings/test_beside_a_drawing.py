@@ -18,9 +18,7 @@ from tests.core.sightings.sitters import (
     sighted,
 )
 
-from bralto.core.corrections.laying_out import Laid, lay_out
 from bralto.core.examination.assessment import Assessment, assess
-from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.stand_in import StandIn, stand_in
@@ -39,16 +37,10 @@ WHOLE = ("span.torso", "span.shoulders", "tilt.shoulders", "tilt.hips", "tilt.he
          "alignment.crown_crotch")  # fmt: skip
 
 
-def laid_out(view: View, items: tuple[Sighting, ...], drawn: Picture) -> tuple[Laid, Laid]:
-    """The marks beside the drawing's as the most likely figure has them, and as they are reckoned
-    with."""
-    stood = stand_in(view, Sightings(items, stance=view.stance), drawn)
+def stood_in(view: View, items: tuple[Sighting, ...], drawn: Picture) -> StandIn:
+    stood = stand_in(view, Sightings(items, stance=view.stance), drawn, Scale())
     assert isinstance(stood, StandIn)
-    pair = stood.pair
-    head = Length(100.0, np.zeros_like(pair.seen.xy))
-    laid = lay_out(view, pair, pair.best_fit(), head, Scale())
-    assert isinstance(laid, Laid)
-    return laid, beside_drawing(view, stood.implied, pair, laid)
+    return stood
 
 
 def advised(view: View, items: tuple[Sighting, ...], drawn: Picture) -> Assessment:
@@ -72,10 +64,11 @@ def test_where_all_is_linear_the_drawing_has_no_say() -> None:
              "height.knee_l", "offset.wrist_r")  # fmt: skip
     items = exact + sighted(FRONT, seen, *names)
     far_off = {key: at * [1.1, 0.95] + [0.0, 0.1 * (key == "crotch")] for key, at in seen.items()}
-    usual, beside = laid_out(FRONT, items, picture(far_off, 1.5))
-    assert np.abs(beside.seen - usual.seen).max() > 0.05  # it is reckoned about another body
-    assert beside.drawn - beside.seen == pytest.approx(usual.drawn - usual.seen, abs=2e-3)
-    assert beside.implied == pytest.approx(usual.implied, abs=2e-3)
+    usual, body = implied(FRONT, items), stood_in(FRONT, items, picture(far_off, 1.5)).body
+    assert np.abs(body.marks.xy - usual.marks.xy).max() > 0.05  # it is reckoned about another
+    told = body.marks.xy.ravel() + body.away
+    assert told == pytest.approx(usual.marks.xy.ravel(), abs=2e-3)
+    assert body.cov == pytest.approx(usual.cov, abs=2e-3)
 
 
 def test_a_limb_drawn_the_other_way_is_reckoned_with_there() -> None:
@@ -93,20 +86,16 @@ def test_a_limb_drawn_the_other_way_is_reckoned_with_there() -> None:
         key: 2.0 * elbow - at if key in {"wrist_l", "fingertip_l"} else at
         for key, at in as_implied.items()
     }
-    _, beside = laid_out(view, items, picture(turned, 1.5))
-    assert beside.implied is not None
-    there = {key: i for i, key in enumerate(view.placing) if key in turned}
-    keys = [mark.key for mark in view.landmarks if mark.key in turned]
-    there = {key: i for i, key in enumerate(keys)}
-    e, w = there["elbow_l"], there["wrist_l"]
-    away = beside.seen[w] - beside.seen[e]
+    body = stood_in(view, items, picture(turned, 1.5)).body
+    e, w = row["elbow_l"], row["wrist_l"]
+    away = body.marks.xy[w] - body.marks.xy[e]
     assert away @ (wrist - elbow) < 0.0
     # The pencil has 3 % of a length, 0.05 head at least; SD along the limb and square to it.
     long = float(np.hypot(*away))
-    along = np.zeros(beside.seen.shape)
+    along = np.zeros(body.marks.xy.shape)
     along[w], along[e] = away / long, -away / long
     across = along @ np.array([[0.0, 1.0], [-1.0, 0.0]])
-    doubt = [float(np.sqrt(s.ravel() @ beside.implied @ s.ravel())) for s in (along, across)]
+    doubt = [float(np.sqrt(s.ravel() @ body.cov @ s.ravel())) for s in (along, across)]
     assert doubt[0] < 0.06
     assert doubt[1] > 3.0 * doubt[0]
     assert moves(advised(view, items, picture(turned, 1.5))) == set()
@@ -157,11 +146,11 @@ def test_what_was_hardly_sighted_is_told_of_nothing() -> None:
     seen = places(FRONT.key)
     bones = sighted(FRONT, seen, "height.crotch", "span.upper_arm_l", "span.forearm_l")
     drawn = picture(seen, 1.5)
-    wrist = advised(FRONT, bones, drawn).reading("height.wrist_l")
+    wrist = advised(FRONT, bones, drawn).reading("offset.wrist_l")
     assert wrist is not None
     assert wrist.error is None
-    itself = (*bones, *sighted(FRONT, seen, "height.wrist_l"))
-    wrist = advised(FRONT, itself, drawn).reading("height.wrist_l")
+    itself = (*bones, *sighted(FRONT, seen, "offset.wrist_l"))
+    wrist = advised(FRONT, itself, drawn).reading("offset.wrist_l")
     assert wrist is not None
     assert wrist.error == pytest.approx(0.0, abs=0.05)
     unsure = sighted(FRONT, seen, "span.hips", u=0.12)  # about as far as hips differ
@@ -208,14 +197,11 @@ def test_nobody_is_told_of_a_big_head_who_drew_all_else_small() -> None:
     assert ("scale", "head") not in moves(found)
 
 
-def test_nothing_is_laid_out_without_a_body_under_the_drawing() -> None:
-    """Upside down no body lies under it: the marks stay as they were implied."""
+def test_upside_down_no_body_lies_under_the_drawing() -> None:
+    """The figure stays as it was implied."""
     seen = places(FRONT.key)
     items = sighted(FRONT, seen, "height.crotch", "height.sole", "span.shoulders")
-    stood = stand_in(FRONT, Sightings(items), picture(seen, 1.5))
-    assert isinstance(stood, StandIn)
-    head = Length(100.0, np.zeros_like(stood.pair.seen.xy))
-    laid = lay_out(FRONT, stood.pair, stood.pair.best_fit(), head, Scale())
-    assert isinstance(laid, Laid)
-    upside_down = replace(laid, drawn=-laid.drawn)
-    assert beside_drawing(FRONT, stood.implied, stood.pair, upside_down) is upside_down
+    figure = implied(FRONT, items)
+    pair = stood_in(FRONT, items, picture(seen, 1.5)).pair
+    upside_down = replace(pair, drawn=replace(pair.drawn, xy=-pair.drawn.xy))
+    assert beside_drawing(FRONT, figure, upside_down, size=None) is figure

@@ -18,7 +18,7 @@ from bralto.core.corrections.moves import Move
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.readings import Reading, errors_alone
-from bralto.core.measures.table import measure_values
+from bralto.core.measures.table import MeasureValues, measure_values
 from bralto.core.measures.units import Length, Unit, unit_of_drawing
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks
@@ -90,14 +90,28 @@ class Again:
         scale: Scale,
         head: Length | NotMeasurable,
         intents: Mapping[str, float],
+        as_read: Sequence[Reading] = (),
     ) -> None:
-        """``pair``, its shared marks alone (`Pair.shared_only`)."""
+        """Get ready.
+
+        Args:
+            pair: its shared marks alone (`Pair.shared_only`).
+            as_read: of every measure, where the reference's values are those that were read and
+                not what its marks make: of a body that was sighted.
+        """
         if isinstance(head, Length):  # its gradient is over marks that may not be shared
             head = Length(head.value, np.zeros_like(pair.seen.xy))
         self._view, self._pair, self._scale = view, pair, scale
         self._head, self._intents = head, intents
         self._reference = point_table(view, pair.seen, pair.common)
         self._seen = measure_values(view, [self._reference])[0]
+        if as_read and isinstance(head, Length):
+            long = [head.value if one.unit == "head" else 1.0 for one in as_read]
+            read = [one.reference for one in as_read]
+            self._seen = MeasureValues(
+                np.array([(at or 0.0) * by for at, by in zip(read, long, strict=True)]),
+                np.array([at is not None for at in read], dtype=np.bool_),
+            )
 
     def errors(self, away: Floats, school: School | None = None) -> Floats:
         """(k, m) array, NaN where not measured, of every measure once the marks went (k, n, 2)

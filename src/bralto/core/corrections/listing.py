@@ -80,7 +80,8 @@ def list_corrections(
         implied=laid.implied, amounts=amounts,
     )  # fmt: skip
 
-    again = Again(view, shared, scale, head, intents)
+    as_read = readings if laid.implied is not None else ()
+    again = Again(view, shared, scale, head, intents, as_read)
 
     def hold(found: Found, moves: Sequence[Explained]) -> _Held:
         ordered = sorted(moves, key=_place)

@@ -24,7 +24,7 @@ from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.beside import beside_drawing
+from bralto.core.sightings.figure.beside import laid_about
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.study.pairing import Pair
 from bralto.core.study.values import Intent, Picture, Scale
@@ -49,7 +49,8 @@ class Advised:
         fit: of all shared marks; ``head``, of the reference.
         readings: of every measure of the view; ``intents``, which of them are meant otherwise.
         stand: of the model, where its landmarks lie before the eye (`mannequin.in_depth`).
-        implied: the figure that sightings imply, where it stands in the reference's place.
+        implied: what sightings imply of the body beside the drawing, where it stands in the
+            reference's place.
         stood: from where a head was seen, where that is known.
     """
 
@@ -89,7 +90,7 @@ class Advised:
         laid = lay_out(self.view, pair, fit, self.head, self.scale, stand, self.solid)
         if isinstance(laid, NotMeasurable) or self.implied is None:
             return laid
-        return beside_drawing(self.view, self.implied, pair, laid)
+        return laid_about(self.implied, pair, laid)
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,7 @@ from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.drawing_unit import DrawingUnit, drawing_unit
 from bralto.core.measures.points import point_table
-from bralto.core.measures.posture import measured_as, posture, told_of
+from bralto.core.measures.posture import WHOLE, measured_as, posture, told_of
 from bralto.core.measures.readings import Reading, read_measures
 from bralto.core.measures.shapes import ShapeReading, read_shapes
 from bralto.core.measures.short_set import miss_of, short_miss
@@ -38,7 +38,7 @@ from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.figure.implied import Implied
-from bralto.core.sightings.figure.stand_in import StandIn, as_sighted, stand_in
+from bralto.core.sightings.figure.stand_in import StandIn, checks_beside, stand_in
 from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
@@ -185,9 +185,9 @@ def measured(
     implied: Implied | None = None
     pair: Pair | tuple[Board, NotMeasurable]
     if reference is None and sighted is not None:
-        stood = stand_in(view, sighted, state.picture)
+        stood = stand_in(view, sighted, state.picture, scale)
         if isinstance(stood, StandIn):
-            reference, implied, pair = stood.picture, stood.implied, stood.pair
+            reference, implied, pair = stood.picture, stood.body, stood.pair
             study = replace(study, reference=reference)
         elif stood[0] == Board.REFERENCE:
             raise UserError(stood[1].reason)
@@ -227,7 +227,8 @@ def _assess(
     # Before there is a drawing the reference is measured by all that it has.
     common = pair.common if state.picture.marks else frozenset(seen.keys)
     how = posture(view, seen)
-    view = measured_as(view, how, seen, common)
+    if implied is None or WHOLE not in {one.measure for one in implied.items}:
+        view = measured_as(view, how, seen, common)  # else the whole is what was sighted
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
     fit = pair.best_fit()
@@ -236,7 +237,7 @@ def _assess(
     unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
     seen_table, drawn_table = measure_tables(view, [reference, drawing])
     if implied is not None and isinstance(head, Length):
-        seen_table = as_sighted(view, implied, seen_table, head.value)
+        seen_table = checks_beside(view, implied, seen, common, head.value)
     readings = read_measures(
         view,
         seen_table,

@@ -23,6 +23,7 @@ __all__ = [
     "NO_FEET",
     "STANDS",
     "UPRIGHT",
+    "WHOLE",
     "measured_as",
     "posture",
     "told_of",
@@ -54,7 +55,8 @@ sitting poses 0.28 at most, of standing ones the straighter leg has 0.68 or more
 
 _HIPS, _KNEES = ("trochanter", "hip_point"), ("knee", "knee_hollow")
 
-_WHOLE = "span.figure"
+WHOLE = "span.figure"
+"""Id of the measure of the whole figure."""
 
 
 def posture(view: View, marks: SightMarks) -> str:
@@ -110,7 +112,7 @@ def measured_as(view: View, how: str, marks: SightMarks, common: frozenset[str])
     if how == LIES:
         view = laid_down(view)
     keys = [key for key in marks.keys if key in common]
-    if how == STANDS or _WHOLE not in view.measure_rows or len(keys) < 2:
+    if how == STANDS or WHOLE not in view.measure_rows or len(keys) < 2:
         return view
     xy = marks.xy[[marks.keys.index(key) for key in keys]]
     apart = np.hypot(*(xy[:, None] - xy[None]).transpose(2, 0, 1))
@@ -124,7 +126,7 @@ def _with_extent(view: View, one: str, other: str) -> View:
     ends = f"{view.point_label(one)} to {view.point_label(other)}"
 
     def changed(spec: MeasureSpec) -> MeasureSpec:
-        if spec.id != _WHOLE:
+        if spec.id != WHOLE:
             return spec
         label = f"longest extent, {ends}"
         return replace(spec, points=(one, other), along="straight", label=label)

@@ -50,7 +50,10 @@ def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
         rows = [
             i
             for i, one in enumerate(view.measures)
-            if one.skill == skill and one.telling and table.ok[i]
+            if one.skill == skill
+            and one.telling
+            and table.ok[i]
+            and not set(one.points) <= set(view.head)  # the unit itself
         ]
         if not rows:
             continue

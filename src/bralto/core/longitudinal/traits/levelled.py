@@ -22,7 +22,7 @@ from bralto.core.measures.table import MeasureTable, measure_tables
 from bralto.core.measures.units import Length, Unit
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.stand_in import as_sighted
+from bralto.core.sightings.figure.stand_in import checks_beside
 from bralto.core.study.frames import SightMarks
 from bralto.core.uncertainty import propagate
 
@@ -96,7 +96,7 @@ def level_out(
     points = [point_table(view, one, on.pair.common) for one in (seen, drawn)]
     first, second = measure_tables(view, points)
     if on.implied is not None:
-        first = as_sighted(view, on.implied, first, head.value)
+        first = checks_beside(view, on.implied, seen, on.pair.common, head.value)
     unit = Unit(head.value, head.gradient, np.zeros((len(drawn.keys), 2)))
     intents = {one.measure: one.factor for one in on.intents}
     readings = read_measures(

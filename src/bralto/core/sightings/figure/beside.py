@@ -16,90 +16,89 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.corrections.laying_out import Laid
-from bralto.core.fit.similarity import fit_similarity
+from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.implied import Implied, view_asked
-from bralto.core.sightings.figure.most_likely import (
-    HEAD_ON_THE_WAY,
-    Known,
-    Prior,
-    change_of,
-    covariance,
-    linear,
-    settled,
-)
+from bralto.core.sightings.figure.implied import Implied, implied_about, view_asked
+from bralto.core.sightings.figure.most_likely import Known, Prior, head_of, settled
 from bralto.core.study.pairing import Pair
 from bralto.core.views.model import View
 
-__all__ = ["beside_drawing"]
+__all__ = ["beside_drawing", "laid_about"]
 
-_GIVES_WAY = 0.15
-"""SD, heads, to which the body is drawn to the drawing's marks: well under the doubt of what was
-not sighted, well over that of what was (chosen here; with half or twice of it as much is found)."""
+_GIVES_WAY = {"figure": 0.15, "part": 0.05}
+"""SD, heads, to which a body and a head are drawn to the drawing's marks: well under the doubt of
+what was not sighted, well over that of what was (chosen here; of figures as much is found with half
+or twice of it)."""
 
-_PLACED = 0.05
-"""SD, heads, of where the drawing as a whole is laid on the body."""
+_PLACED = 0.3
+"""Share of that SD to which the drawing as a whole is laid on the body."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Page:
-    """The drawing laid on the body: ``at`` (2k,) heads, of the rows ``rows`` of all marks."""
+    """The drawing laid on the body: ``at`` (2k,) heads, of the rows ``rows`` of all marks, and the
+    SD ``sd`` to which the body is drawn to them."""
 
     at: Floats
     rows: Ints
+    sd: float
 
 
-def beside_drawing(view: View, implied: Implied, pair: Pair, laid: Laid) -> Laid:
-    """The marks laid out with the body that sightings allow and that is nearest to the drawing.
+def beside_drawing(view: View, implied: Implied, pair: Pair, *, size: float | None) -> Implied:
+    """The body that sightings allow and that is nearest to a drawing, with all that is known made
+    linear about it; the figure that is implied where no body lies under the drawing.
 
     Args:
-        implied: what the sightings imply by themselves; ``pair`` and ``laid``, its marks beside the
-            drawing's.
+        implied: what the sightings imply by themselves; ``pair``, its marks beside the drawing's.
+        size: drawing units a head, where the school holds them; else None.
     """
-    page = _laid_on(implied, pair, laid)
+    page = _laid_on(implied, pair, size, _GIVES_WAY[view.size])
     if page is None or not implied.items:
-        return laid
+        return implied
     asked = view_asked(view, implied.items)
     drawn_to = _drawn_to(implied.prior, page)
     start = np.append(drawn_to.mean, math.log(implied.mm_per_head or 1.0))
-    start, _ = settled(Known(asked, drawn_to), implied.items, start, about=True)
-    step = linear(Known(asked, implied.prior, HEAD_ON_THE_WAY[-1]), implied.items, start)
-    whole, away = covariance(step.matrix), change_of(step)[:-1]
-    slopes = np.eye(len(whole))[page.rows]
-    if pair.seen.unit == "mm":  # then how many mm a head are is in doubt too
-        slopes[:, -1] = start[page.rows]
-    seen = start[page.rows].reshape(-1, 2)
-    return replace(
-        laid,
-        candidates=laid.candidates.bound(seen),
-        seen=seen,
-        drawn=laid.drawn - away[page.rows].reshape(-1, 2),
-        implied=slopes @ whole @ slopes.T,
-    )
+    body, _ = settled(Known(asked, drawn_to), implied.items, start, about=True)
+    known = Known(asked, implied.prior)
+    body[:-1] /= head_of(view, known.points(body[:-1]))[0]
+    return implied_about(known, implied, body)
 
 
-def _laid_on(implied: Implied, pair: Pair, laid: Laid) -> _Page | None:
-    """None where no body lies under the drawing."""
+def laid_about(body: Implied, pair: Pair, laid: Laid) -> Laid:
+    """The marks laid out with the body in place of what is known, linear about it; the drawing
+    goes as far as that lies beside it."""
+    away = body.away[_rows(body, pair)].reshape(-1, 2)
+    seen = laid.seen - away
+    return replace(laid, candidates=laid.candidates.bound(seen), seen=seen, drawn=laid.drawn - away)
+
+
+def _rows(implied: Implied, pair: Pair) -> Ints:
+    """Of the pair's shared marks, x and y side by side."""
     row = {key: i for i, key in enumerate(implied.marks.keys)}
     at = [row[key] for key in pair.seen.keys[: pair.shared]]
-    spread = np.einsum("nkk->n", implied.marks.cov[at]) / 2.0
-    body = implied.marks.xy[at]
-    fit = fit_similarity(body, laid.drawn, np.sqrt(spread + _GIVES_WAY**2))
+    return np.ravel([[2 * i, 2 * i + 1] for i in at]).astype(np.intp)
+
+
+def _laid_on(implied: Implied, pair: Pair, size: float | None, sd: float) -> _Page | None:
+    """None where no body lies under the drawing."""
+    rows, drawn = _rows(implied, pair), pair.drawn.xy[: pair.shared]
+    body = implied.marks.xy.ravel()[rows].reshape(-1, 2)
+    spread = np.diag(implied.cov)[rows].reshape(-1, 2).mean(axis=1)
+    fit: Similarity | NotMeasurable
+    fit = fit_similarity(body, drawn, np.sqrt(spread + sd**2))
     if isinstance(fit, NotMeasurable):
         return None
     scale, shift = fit.scale, fit.shift
-    if laid.whole_scale:
-        scale = 1.0
-        shift = np.average(laid.drawn - body, axis=0, weights=fit.weights)
-    rows = np.ravel([[2 * i, 2 * i + 1] for i in at]).astype(np.intp)
-    return _Page(((laid.drawn - shift) / scale).ravel(), rows)
+    if size is not None:
+        scale, shift = size, np.average(drawn - size * body, axis=0, weights=fit.weights)
+    return _Page(((drawn - shift) / scale).ravel(), rows, sd)
 
 
 def _drawn_to(prior: Prior, page: _Page) -> Prior:
     """What is known before any sighting, drawn to the drawing as to one more."""
     along = np.tile(np.eye(2), (len(page.rows) // 2, 1))
-    doubt = _GIVES_WAY**2 * np.eye(len(page.rows)) + _PLACED**2 * along @ along.T
-    weight = np.linalg.inv(doubt)
+    doubt = np.eye(len(page.rows)) + _PLACED**2 * along @ along.T
+    weight = np.linalg.inv(page.sd**2 * doubt)
     known = prior.root.T @ prior.root
     known[np.ix_(page.rows, page.rows)] += weight
     goal = np.zeros(len(prior.mean))

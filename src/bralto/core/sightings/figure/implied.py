@@ -24,6 +24,7 @@ from bralto.core.sightings.figure.most_likely import (
     Known,
     Prior,
     Step,
+    change_of,
     covariance,
     first_scale,
     head_of,
@@ -38,7 +39,7 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
 
-__all__ = ["Implied", "Otherwise", "cost_of", "imply", "prior_of", "view_asked"]
+__all__ = ["Implied", "Otherwise", "cost_of", "implied_about", "imply", "prior_of", "view_asked"]
 
 _BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
@@ -72,7 +73,7 @@ class Otherwise:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Implied:
-    """The most likely marks.
+    """The most likely marks, or others about which all that is known is linear.
 
     Attributes:
         marks: sight frame, heads, the view's plumb mark at 0, 0, with their joint covariance.
@@ -86,6 +87,8 @@ class Implied:
         slopes: (k, 2n + 1) array, how each goes with the marks and with log(mm_per_head).
         whole: (2n + 1, 2n + 1) array, covariance of marks and log(mm_per_head).
         head_slope: (2n,) array, how the length of the head goes with the marks.
+        away: (2n,) array, how far beside these marks all that is known lies, linear about them:
+            zeros of the most likely marks, and of others not (`beside`).
         otherwise: what else it may be, where limbs may point the other way; their doubt is part of
             the covariances.
     """
@@ -101,6 +104,7 @@ class Implied:
     slopes: Floats
     whole: Floats
     head_slope: Floats
+    away: Floats
     otherwise: tuple[Otherwise, ...] = ()
 
     @property
@@ -186,25 +190,55 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     if len(prior.starts) and wide == 1.0:
         at, step, also = _either_way(held, items, at, step)
     at = np.append(at[:-1] / head_of(view, known.points(at[:-1]))[0], at[-1])
-    n = len(prior.keys)
-    sure = step.matrix.copy()
-    sure[2 * n + 1] *= HEAD_ON_THE_WAY[1] / _HEAD
-    whole = covariance(sure)
+    whole = covariance(_surer(step.matrix, len(prior.mean) + 1))
     otherwise = []
     for there, share in also:
         elsewhere = known.points(there[:-1])
         away = there[:-1] / head_of(view, elsewhere)[0] - at[:-1]
         whole[:-1, :-1] += share * np.outer(away, away)
         otherwise.append(Otherwise(elsewhere, away, share))
+    alone = np.zeros(len(prior.mean))
+    return _made(known, (items, rows), at, step, whole, alone, tuple(otherwise))
+
+
+def implied_about(known: Known, implied: Implied, at: Floats) -> Implied:
+    """What the same sightings imply, made linear about other marks than the most likely ones.
+
+    Args:
+        at: (2n + 1,) marks whose head is one head long, and log(mm a head).
+    """
+    step = linear(replace(known, head=_HEAD), implied.items, at)
+    usable = implied.items, implied.rows
+    return _made(known, usable, at, step, covariance(step.matrix), change_of(step)[:-1])
+
+
+def _surer(matrix: Floats, head: int) -> Floats:
+    """All that is known, the head's length as sure as the unit is."""
+    sure = matrix.copy()
+    sure[head] *= HEAD_ON_THE_WAY[1] / _HEAD
+    return sure
+
+
+def _made(
+    known: Known,
+    usable: tuple[tuple[Sighting, ...], tuple[int, ...]],
+    at: Floats,
+    step: Step,
+    whole: Floats,
+    away: Floats,
+    otherwise: tuple[Otherwise, ...] = (),
+) -> Implied:
+    """Put together; ``usable``, the sightings and their rows."""
+    n, prior = len(known.prior.keys), known.prior
     blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
     each = blocks[np.arange(n), :, np.arange(n), :]
-    in_mm = any(one.in_mm for one in items)
+    in_mm = any(one.in_mm for one in usable[0])
     points = known.points(at[:-1])
     marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
     return Implied(
-        marks, points, prior, scale_of(at) if in_mm else None, items, rows,
-        step.values, step.residuals, step.slopes, whole, head_of(view, points)[1],
-        tuple(otherwise),
+        marks, points, prior, scale_of(at) if in_mm else None, *usable,
+        step.values, step.residuals, step.slopes, whole, head_of(known.view, points)[1],
+        away, otherwise,
     )  # fmt: skip
 
 

@@ -15,21 +15,23 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.canons.figure import HEAD_PX
+from bralto.core.measures.points import point_table
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_checks
+from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.most_likely import EXACT
 from bralto.core.sightings.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair, pair_marks
-from bralto.core.study.terms import Visibility
+from bralto.core.study.terms import School, Visibility
 from bralto.core.study.two_boards import Board
-from bralto.core.study.values import Mark, Picture
+from bralto.core.study.values import Mark, Picture, Scale
 from bralto.core.views.model import View
 
-__all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "implied_picture", "stand_in"]
+__all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "checks_beside", "implied_picture", "stand_in"]
 
 _AIR = 0.7
 """Heads left free about the figure."""
@@ -47,12 +49,14 @@ class StandIn:
 
     Attributes:
         picture: without pixels, `HEAD_PX` px a head.
-        pair: its marks beside a drawing's; in mm where sight-size was sighted.
+        pair: the marks that are known, linear about the body, beside a drawing's; in mm where
+            sight-size was sighted.
+        body: the one beside this drawing (`beside_drawing`).
     """
 
-    implied: Implied
     picture: Picture
     pair: Pair
+    body: Implied
 
 
 @lru_cache(maxsize=16)
@@ -70,9 +74,13 @@ def implied_picture(implied: Implied) -> Picture:
 
 
 def stand_in(
-    view: View, sightings: Sightings, drawing: Picture
+    view: View, sightings: Sightings, drawing: Picture, scale: Scale
 ) -> StandIn | tuple[Board, NotMeasurable]:
-    """The implied figure beside a drawing, or whose fault it is that there is none, and why."""
+    """The implied figure beside a drawing, or whose fault it is that there is none, and why.
+
+    Args:
+        scale: how lengths of the drawing are counted.
+    """
     implied = imply(view, sightings.items)
     if isinstance(implied, NotMeasurable):
         return Board.REFERENCE, implied
@@ -80,24 +88,47 @@ def stand_in(
     pair = pair_marks(view, picture, drawing)
     if not isinstance(pair, Pair):
         return pair
-    seen = _in_lengths(implied, sightings).picked(pair.seen.keys)
-    return StandIn(implied, picture, replace(pair, seen=seen))
+    held = scale.school == School.SIGHT_SIZE
+    size = _lengths(implied, sightings)[0] if held else None
+    body = beside_drawing(view, implied, pair, size=size)
+    seen = _in_lengths(body, sightings).picked(pair.seen.keys)
+    return StandIn(picture, replace(pair, seen=seen), body)
 
 
 def _in_lengths(implied: Implied, sightings: Sightings) -> SightMarks:
     """All marks in px of the stand-in; in mm on the paper where sight-size was sighted, the doubt
     of how many mm a head is among the rest."""
-    marks, mm = implied.marks, implied.mm_per_head
-    times = on_paper(sightings)
-    if mm is None or times is None:
-        factor, unit, joint = HEAD_PX, "px", implied.cov
-    else:
-        factor, unit = mm * times, "mm"
+    marks = implied.marks
+    factor, unit = _lengths(implied, sightings)
+    joint = implied.cov
+    if unit == "mm":
         slopes = np.column_stack([np.eye(len(implied.cov)), marks.xy.ravel()])
         joint = slopes @ implied.whole @ slopes.T
     n = len(marks.keys)
     blocks = joint.reshape(n, 2, n, 2)[np.arange(n), :, np.arange(n), :]
-    return SightMarks(marks.keys, factor * marks.xy, factor**2 * blocks, unit, factor**2 * joint)
+    xy = marks.xy + implied.away.reshape(n, 2)
+    return SightMarks(marks.keys, factor * xy, factor**2 * blocks, unit, factor**2 * joint)
+
+
+def _lengths(implied: Implied, sightings: Sightings) -> tuple[float, str]:
+    """How long a head is, and in which unit."""
+    mm, times = implied.mm_per_head, on_paper(sightings)
+    return (HEAD_PX, "px") if mm is None or times is None else (mm * times, "mm")
+
+
+def checks_beside(
+    view: View, body: Implied, seen: SightMarks, common: frozenset[str], head: float
+) -> MeasureTable:
+    """The figure checks of the body beside a drawing, as the sightings alone have them.
+
+    Args:
+        seen: the marks that stand in the reference's place (`StandIn.pair`), in units of which
+            ``head`` are one head; ``common``, those that both pictures have.
+    """
+    row = {key: i for i, key in enumerate(body.marks.keys)}
+    away = body.away.reshape(-1, 2)[[row[key] for key in seen.keys]]
+    at = replace(seen, xy=seen.xy - head * away)
+    return as_sighted(view, body, measure_table(view, point_table(view, at, common)), head)
 
 
 def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) -> MeasureTable:
@@ -124,10 +155,11 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     told[[row for row, _, _ in itself]] = True
     told &= left <= _MOST_LEFT
     left = np.where(told, left, 0.0)
-    usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel())
+    beside = slopes @ implied.away
+    usual = slopes @ (implied.prior.mean - implied.marks.xy.ravel()) - beside
     lengths = np.array([spec.kind in LENGTH_KINDS for spec in view.measures])
     per = np.where(lengths, head, 1.0)
-    more, wider = -usual * left / (1.0 - left), 1.0 / np.sqrt(1.0 - left)
+    more, wider = beside - usual * left / (1.0 - left), 1.0 / np.sqrt(1.0 - left)
     for row, away, u in itself:
         if abs(away - more[row]) > u and after[row] > _NOTHING:
             more[row], wider[row] = away, u / math.sqrt(after[row])
