@@ -18,6 +18,7 @@ from tests.core.sightings.sitters import (
     sighted,
 )
 
+from bralto.core.corrections.push import push_intent
 from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.beside import beside_drawing
@@ -205,3 +206,22 @@ def test_upside_down_no_body_lies_under_the_drawing() -> None:
     pair = stood_in(FRONT, items, picture(seen, 1.5)).pair
     upside_down = replace(pair, drawn=replace(pair.drawn, xy=-pair.drawn.xy))
     assert beside_drawing(FRONT, figure, upside_down, size=None) is figure
+
+
+def test_what_is_meant_is_held_against_what_was_sighted_and_meant() -> None:
+    """Arms meant a fifth larger before a line was drawn, and drawn so: nothing is to correct; drawn
+    as they were sighted they are too small."""
+    body, rng = bodies(FRONT.key)[0], np.random.default_rng(6)
+    kind = next(k for k in figure_kinds(body, rng) if k.title == "both arms")
+    seen = dict(body.marks)
+    items = sighted(FRONT, seen, "height.crotch", "height.sole", *WHOLE, *LENGTHS)
+
+    def told(drawn: Places) -> set[tuple[str, str | None]]:
+        study = Study(
+            "x", FRONT.key, None, (State("first", picture(drawn, 1.5)),),
+            sightings=Sightings(items), intents=(push_intent("scale:arms", 1.2),),
+        )  # fmt: skip
+        return moves(assess(study, corrections=True))
+
+    assert told(kind.change(body, 0.2)) == set()
+    assert told(seen) == {("scale", "arms")}
