@@ -142,11 +142,9 @@ class Search:
         )
         self._most = max(1.0, problem.scattered(shakiest))
         self._moves = candidates.moves
-        self._savings: Savings = savings_among(
-            candidates, problem, None if amounts is None else amounts**-2.0
-        )
-        firsts = np.cumsum(candidates.sizes)[:-1]
-        self._held = None if amounts is None else np.split(amounts**-2.0, firsts)
+        held = None if amounts is None else amounts**-2.0
+        self._savings: Savings = savings_among(candidates, problem, held)
+        self._held = None if held is None else np.split(held, np.cumsum(candidates.sizes)[:-1])
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
         gamma = _GAMMA if implied is None else _GAMMA_IMPLIED
@@ -281,13 +279,12 @@ class Search:
         if rows not in self._fitted:
             moves = [self._moves[i] for i in rows]
             start = [known.get(i, np.zeros(self._moves[i].size)) for i in rows]
-            ridge = None
-            if self._held is not None:
-                ridge = np.concatenate([*(self._held[i] for i in rows), np.zeros(0)])
+            held = None if self._held is None else [self._held[i] for i in rows]
+            ridge = np.concatenate(held) if held else None
             fit = refit(self._problem, moves, start, ridge=ridge)
             score = float(self._worth(fit.squares)) + float(self._costs[list(rows)].sum())
             if ridge is not None:
-                score += float(ridge @ np.square(np.concatenate([*fit.parameters, np.zeros(0)])))
+                score += float(ridge @ np.square(np.concatenate(fit.parameters)))
             back = _TAKEN_BACK * _taken_back(fit, moves)
             self._fitted[rows] = _List(rows, fit, score + back)
         return self._fitted[rows]

@@ -226,9 +226,10 @@ def _assess(
         absent |= study.reference.absent()
     # Before there is a drawing the reference is measured by all that it has.
     common = pair.common if state.picture.marks else frozenset(seen.keys)
-    how = posture(view, seen)
+    body = seen if implied is None else implied.marks
+    how = posture(view, body)
     if implied is None or WHOLE not in {one.measure for one in implied.items}:
-        view = measured_as(view, how, seen, common)  # else the whole is what was sighted
+        view = measured_as(view, how, body, common)  # else the whole is what was sighted
     reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
     head = reference_head(view, reference)
     fit = pair.best_fit()

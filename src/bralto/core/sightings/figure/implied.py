@@ -208,8 +208,9 @@ def implied_about(known: Known, implied: Implied, at: Floats) -> Implied:
         at: (2n + 1,) marks whose head is one head long, and log(mm a head).
     """
     step = linear(replace(known, head=_HEAD), implied.items, at)
-    usable = implied.items, implied.rows
-    return _made(known, usable, at, step, covariance(step.matrix), change_of(step)[:-1])
+    change, usable = change_of(step), (implied.items, implied.rows)
+    scaled = np.append(at[:-1], at[-1] + change[-1])
+    return _made(known, usable, scaled, step, covariance(step.matrix), change[:-1])
 
 
 def _surer(matrix: Floats, head: int) -> Floats:
