@@ -6,7 +6,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 
-__all__ = ["propagate", "scatter"]
+__all__ = ["propagate", "scatter", "variances_of"]
 
 
 def propagate(gradients: Floats, cov: Floats) -> Floats:
@@ -23,13 +23,17 @@ def propagate(gradients: Floats, cov: Floats) -> Floats:
         first.
     """
     if cov.ndim == 2:
-        flat = gradients.reshape(len(gradients), -1)
-        together: Floats = np.einsum("mi,ij,mj->m", flat, cov, flat)
-        return together
+        return variances_of(gradients.reshape(len(gradients), -1), cov)
     x, y = gradients[..., 0], gradients[..., 1]
     variances: Floats = (
         (x * x) @ cov[:, 0, 0] + (x * y) @ (cov[:, 0, 1] + cov[:, 1, 0]) + (y * y) @ cov[:, 1, 1]
     )
+    return variances
+
+
+def variances_of(slopes: Floats, cov: Floats) -> Floats:
+    """(m,) array of variances s^T C s, of (m, k) slopes over k results with covariance (k, k)."""
+    variances: Floats = ((slopes @ cov) * slopes).sum(axis=1)
     return variances
 
 

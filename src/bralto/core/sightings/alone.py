@@ -14,6 +14,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.sightings.figure.implied import Implied
+from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import View
 
 __all__ = ["shown_marks", "sighted_checks", "sighted_marks"]
@@ -59,8 +60,8 @@ def sighted_checks(implied: Implied, slopes: Floats, most: float = _LEFT) -> Boo
     """
     before, after = _alone(implied)
     first = np.square(slopes) @ before
-    left = np.einsum("mi,ij,mj->m", slopes, after, slopes)
-    sure = np.einsum("mi,ij,mj->m", slopes, implied.prior.cov, slopes) <= _NOTHING
+    left = variances_of(slopes, after)
+    sure = variances_of(slopes, implied.prior.cov) <= _NOTHING
     return np.asarray(sure | (left <= most * first))
 
 

@@ -21,6 +21,7 @@ from bralto.core.sightings.figure.formulas import Sighted, Sighter
 from bralto.core.sightings.figure.implied import Implied, Otherwise
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
+from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["Candidate", "candidates", "most_telling"]
@@ -160,7 +161,7 @@ def most_telling(
         cov = cov - one.share * np.outer(one.away, one.away)
     spread = slopes @ cov
     own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one, _ in had])
-    now = np.einsum("mi,ij,mj->m", checks.slopes, cov, checks.slopes)[:, None]
+    now = variances_of(checks.slopes, cov)[:, None]
     falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
     for one in implied.otherwise:
         doubt = one.share * np.square(checks.slopes @ one.away)[:, None]

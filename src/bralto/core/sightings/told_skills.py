@@ -12,6 +12,7 @@ from bralto.core.measures.verdict import tolerance_of
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.stand_in import as_sighted
 from bralto.core.tolerances import COVERAGE, Grade
+from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import View
 
 __all__ = ["SHOWN", "Told", "told_so_far"]
@@ -43,7 +44,7 @@ def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
     table = measure_table(view, implied.points)
     seen = as_sighted(view, implied, table, 1.0)
     slopes = seen.gradients.reshape(len(seen.values), -1)
-    variances = np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes)
+    variances = variances_of(slopes, implied.cov)
     sizes = np.sqrt(np.maximum(variances, 0.0))
     out = []
     for skill in SHOWN:

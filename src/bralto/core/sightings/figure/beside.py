@@ -103,6 +103,6 @@ def _drawn_to(prior: Prior, page: _Page) -> Prior:
     known[np.ix_(page.rows, page.rows)] += weight
     goal = np.zeros(len(prior.mean))
     goal[page.rows] = weight @ (page.at - prior.mean[page.rows])
-    mean = prior.mean + np.linalg.solve(known, goal)
+    cov = np.asarray(np.linalg.inv(known), np.float64)
     root = np.asarray(np.linalg.cholesky(known).T, np.float64)
-    return replace(prior, mean=mean, cov=np.asarray(np.linalg.inv(known), np.float64), root=root)
+    return replace(prior, mean=prior.mean + cov @ goal, cov=cov, root=root)

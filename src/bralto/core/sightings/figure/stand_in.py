@@ -29,6 +29,7 @@ from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.terms import School, Visibility
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Scale
+from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import View
 
 __all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "checks_beside", "implied_picture", "stand_in"]
@@ -145,8 +146,8 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     """
     table = measure_table(view, implied.points)
     slopes = table.gradients.reshape(len(table.values), -1)
-    after = np.einsum("mi,ij,mj->m", slopes, implied.cov, slopes)
-    before = np.einsum("mi,ij,mj->m", slopes, implied.prior.cov, slopes)
+    after = variances_of(slopes, implied.cov)
+    before = variances_of(slopes, implied.prior.cov)
     # The head itself has no doubt, before or after.
     sure = before <= _NOTHING
     left = np.where(sure, 0.0, after / np.where(sure, 1.0, before))
