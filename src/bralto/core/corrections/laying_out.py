@@ -58,6 +58,7 @@ def lay_out(
     scale: Scale,
     stand: InDepth = InDepth(),  # noqa: B008 - frozen
     solid: HeadInSpace | None = None,
+    away: Floats | None = None,
 ) -> Laid | NotMeasurable:
     """Make two pictures ready for `search.Search`.
 
@@ -67,6 +68,8 @@ def lay_out(
     Args:
         stand: where it is known, as of the model, where the landmarks lie before the eye.
         solid: of a head, how it stands in space.
+        away: (n, 2) array, heads, how far the shared marks of the reference lie beside a body that
+            moves are of, where sightings imply them; None where they are that body's own.
     """
     if pair.shared < FEWEST:
         return NotMeasurable(f"corrections need at least {FEWEST} marks that both pictures have")
@@ -78,6 +81,8 @@ def lay_out(
     shared = pair.shared_only()
     size = head.value if held else fit.scale * head.value
     p, q = shared.seen.xy / head.value, shared.drawn.xy / size
+    if away is not None:
+        p, q = p - away, q - away
     keys = shared.seen.keys
     candidates = moves_for(view, keys, whole_scale=held).bound(p)
     in_space: list[tuple[str, str, Floats]] = list(stand.moved(keys, p))

@@ -24,7 +24,6 @@ from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.beside import laid_about
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.study.pairing import Pair
 from bralto.core.study.values import Intent, Picture, Scale
@@ -87,10 +86,10 @@ class Advised:
         Args:
             pair: the marks that have a say, and their best fit; stand: see `lay_out`.
         """
-        laid = lay_out(self.view, pair, fit, self.head, self.scale, stand, self.solid)
-        if isinstance(laid, NotMeasurable) or self.implied is None:
-            return laid
-        return laid_about(self.implied, pair, laid)
+        away = None
+        if self.implied is not None:
+            away = self.implied.away_of(pair.seen.keys[: pair.shared])
+        return lay_out(self.view, pair, fit, self.head, self.scale, stand, self.solid, away)
 
 
 @dataclass(frozen=True, slots=True)

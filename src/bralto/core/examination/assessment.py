@@ -38,7 +38,7 @@ from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import shown_marks
 from bralto.core.sightings.figure.implied import Implied
-from bralto.core.sightings.figure.stand_in import StandIn, checks_beside, stand_in
+from bralto.core.sightings.figure.stand_in import StandIn, as_sighted, body_marks, stand_in
 from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
@@ -236,9 +236,12 @@ def _assess(
     in_mm = seen.unit == drawn.unit == "mm"
     wide = pair.over_all(fit) if scale.school == School.BEST_FIT else fit
     unit = unit_of_drawing(view, scale, head, reference, drawing, wide, in_mm=in_mm)
-    seen_table, drawn_table = measure_tables(view, [reference, drawing])
+    checked = reference
     if implied is not None and isinstance(head, Length):
-        seen_table = checks_beside(view, implied, seen, common, head.value)
+        checked = point_table(view, body_marks(implied, seen, head.value), common)
+    seen_table, drawn_table = measure_tables(view, [checked, drawing])
+    if implied is not None and isinstance(head, Length):
+        seen_table = as_sighted(view, implied, seen_table, head.value)
     readings = read_measures(
         view,
         seen_table,

@@ -22,7 +22,7 @@ from bralto.core.measures.table import MeasureTable, measure_tables
 from bralto.core.measures.units import Length, Unit
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.stand_in import checks_beside
+from bralto.core.sightings.figure.stand_in import as_sighted, body_marks
 from bralto.core.study.frames import SightMarks
 from bralto.core.uncertainty import propagate
 
@@ -93,10 +93,11 @@ def level_out(
     if isinstance(fit, NotMeasurable):
         return fit
     drawn = _mapped(upright, np.eye(2) / fit.scale)
-    points = [point_table(view, one, on.pair.common) for one in (seen, drawn)]
+    checked = seen if on.implied is None else body_marks(on.implied, seen, head.value)
+    points = [point_table(view, one, on.pair.common) for one in (checked, drawn)]
     first, second = measure_tables(view, points)
     if on.implied is not None:
-        first = checks_beside(view, on.implied, seen, on.pair.common, head.value)
+        first = as_sighted(view, on.implied, first, head.value)
     unit = Unit(head.value, head.gradient, np.zeros((len(drawn.keys), 2)))
     intents = {one.measure: one.factor for one in on.intents}
     readings = read_measures(

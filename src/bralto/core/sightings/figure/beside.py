@@ -15,7 +15,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
-from bralto.core.corrections.laying_out import Laid
 from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import Implied, implied_about, view_asked
@@ -23,7 +22,7 @@ from bralto.core.sightings.figure.most_likely import Known, Prior, head_of, sett
 from bralto.core.study.pairing import Pair
 from bralto.core.views.model import View
 
-__all__ = ["beside_drawing", "laid_about"]
+__all__ = ["beside_drawing"]
 
 _GIVES_WAY = {"figure": 0.15, "part": 0.05}
 """SD, heads, to which a body and a head are drawn to the drawing's marks: well under the doubt of
@@ -62,14 +61,6 @@ def beside_drawing(view: View, implied: Implied, pair: Pair, *, size: float | No
     known = Known(asked, implied.prior)
     body[:-1] /= head_of(view, known.points(body[:-1]))[0]
     return implied_about(known, implied, body)
-
-
-def laid_about(body: Implied, pair: Pair, laid: Laid) -> Laid:
-    """The marks laid out with the body in place of what is known, linear about it; the drawing
-    goes as far as that lies beside it."""
-    away = body.away[_rows(body, pair)].reshape(-1, 2)
-    seen = laid.seen - away
-    return replace(laid, candidates=laid.candidates.bound(seen), seen=seen, drawn=laid.drawn - away)
 
 
 def _rows(implied: Implied, pair: Pair) -> Ints:

@@ -112,6 +112,12 @@ class Implied:
         """(2n, 2n) array, heads squared."""
         return self.whole[:-1, :-1]
 
+    def away_of(self, keys: Sequence[str]) -> Floats:
+        """(k, 2) array, how far beside some of the marks all that is known lies, heads."""
+        row = {key: i for i, key in enumerate(self.marks.keys)}
+        away: Floats = self.away.reshape(-1, 2)[[row[key] for key in keys]]
+        return away
+
 
 @lru_cache(maxsize=16)
 def prior_of(view: View) -> Prior | NotMeasurable:

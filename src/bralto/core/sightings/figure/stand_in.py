@@ -15,7 +15,6 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.canons.figure import HEAD_PX
-from bralto.core.measures.points import point_table
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.alone import sighted_checks
@@ -32,7 +31,7 @@ from bralto.core.study.values import Mark, Picture, Scale
 from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import View
 
-__all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "checks_beside", "implied_picture", "stand_in"]
+__all__ = ["NOT_SIGHTED", "StandIn", "as_sighted", "body_marks", "implied_picture", "stand_in"]
 
 _AIR = 0.7
 """Heads left free about the figure."""
@@ -117,19 +116,14 @@ def _lengths(implied: Implied, sightings: Sightings) -> tuple[float, str]:
     return (HEAD_PX, "px") if mm is None or times is None else (mm * times, "mm")
 
 
-def checks_beside(
-    view: View, body: Implied, seen: SightMarks, common: frozenset[str], head: float
-) -> MeasureTable:
-    """The figure checks of the body beside a drawing, as the sightings alone have them.
+def body_marks(body: Implied, seen: SightMarks, head: float) -> SightMarks:
+    """The marks of the body itself, of which the checks are read (`as_sighted`).
 
     Args:
-        seen: the marks that stand in the reference's place (`StandIn.pair`), in units of which
-            ``head`` are one head; ``common``, those that both pictures have.
+        seen: those that stand in the reference's place (`StandIn.pair`), in units of which ``head``
+            are one head.
     """
-    row = {key: i for i, key in enumerate(body.marks.keys)}
-    away = body.away.reshape(-1, 2)[[row[key] for key in seen.keys]]
-    at = replace(seen, xy=seen.xy - head * away)
-    return as_sighted(view, body, measure_table(view, point_table(view, at, common)), head)
+    return replace(seen, xy=seen.xy - head * body.away_of(seen.keys))
 
 
 def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) -> MeasureTable:
