@@ -83,15 +83,21 @@ app.exec()
 _OURS = """
 import sys
 sys.argv = ["bralto", "--library", sys.argv[1]]
-from PyQt6.QtWidgets import QApplication
-plain = QApplication.exec
-def run(*_):
-    # Only now: what watches must load nothing before the program does.
-    exec(UNTIL, globals())
-    shelf = next(w for w in QApplication.allWidgets() if w.objectName() == "studies")
-    shelf.viewport().installEventFilter(painted)
-    return plain()
-QApplication.exec = staticmethod(run)
+from bralto.ui import quick_enumerations
+before = quick_enumerations.make_quickly
+def make_quickly():
+    # PyQt is loaded as the program has it: after this, and before all else.
+    before()
+    from PyQt6.QtWidgets import QApplication
+    plain = QApplication.exec
+    def run(*_):
+        # Only now: what watches must load nothing before the program does.
+        exec(UNTIL, globals())
+        shelf = next(w for w in QApplication.allWidgets() if w.objectName() == "studies")
+        shelf.viewport().installEventFilter(painted)
+        return plain()
+    QApplication.exec = staticmethod(run)
+quick_enumerations.make_quickly = make_quickly
 from bralto.start import run as start
 start()
 """.replace("UNTIL", repr(_UNTIL_PAINTED))

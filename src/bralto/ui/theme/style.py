@@ -19,6 +19,7 @@ def style_sheet(t: Tokens) -> str:
     QMainWindow, QDialog, QWidget#ground {{ background: {t.ground}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {t.ground}; border: none; }}
     QListView {{ background: {t.ground}; border: none; outline: none; }}
+    QListView#heard {{ background: transparent; }}
     QListWidget, QPlainTextEdit {{ background: {t.slip}; border: 1px solid {t.hair}; padding: 4px;
         selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
     QListWidget::item {{ padding: 5px 6px; }}

@@ -28,7 +28,7 @@ class Heard(QListView):
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setStyleSheet("background: transparent; border: none;")
+        self.setObjectName("heard")
         self.setUniformItemSizes(True)
         self._words = QStringListModel(self)
         self.setModel(self._words)
