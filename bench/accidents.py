@@ -17,7 +17,8 @@ from pathlib import Path
 import numpy as np
 
 from bench.bodies import bodies
-from bench.simulate import HAND_OF, PAPERS, faulty, study_of, table
+from bench.faulty import HAND_OF, PAPERS, faulty, study_of
+from bench.tables import table
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied
 from bralto.core.examination.assessment import Assessment, assess

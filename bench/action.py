@@ -15,7 +15,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.bodies import bodies
-from bench.simulate import table
+from bench.tables import table
 from bralto.core.action.bend import bend_of
 from bralto.core.action.bend_kept import Kept, kept_of
 from bralto.core.action.curve import Curve, curve_through

@@ -9,7 +9,8 @@ import numpy as np
 
 from bench.bodies import bodies
 from bench.faults import figure_kinds
-from bench.simulate import Drawn, misses, study_of, table
+from bench.faulty import Drawn, misses, study_of
+from bench.tables import table
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture, Study

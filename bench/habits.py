@@ -10,12 +10,13 @@ from __future__ import annotations
 import sys
 from collections import Counter
 from collections.abc import Sequence
-from copy import deepcopy
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
 
+from bench.head_habits import HEADS, heads
+from bench.photographed_sheets import PAGE, SIZE, Photographed, marked, taken
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
@@ -30,21 +31,17 @@ from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study.pairing import pair_marks
-from bralto.core.study.values import Mark, Picture, Sheet, State, Study
+from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
-from bralto.imaging.find_sheet import find_sheet
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.habits import Habits
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.model_study import model_study
-from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
+from bralto.stand.model.pencil_view import drawn_by
 from bralto.stand.model.stage import Stage
-from bralto.stand.phone_camera import PhonePhoto, photograph, random_shot
 
 HERE = Path(__file__).parent
-PAGE = Page(px_mm=1.6)
-SIZE = (900, 1200)
 HANDS = (0.0, 0.004)
 """SD of the hand's slow wandering, heads: what is told alone, and a fault of every length more."""
 
@@ -91,22 +88,6 @@ def as_habits(told: Sequence[Habit], wobble: float) -> Habits:
     return habits
 
 
-@dataclass(frozen=True)
-class Photographed:
-    """A drawing of known habits: its study without it, its true marks, px, and the photo.
-
-    Attributes:
-        sheet: as it was found, with the doubt of the finder; or why it was not.
-        rng: from which the marks' errors are drawn.
-    """
-
-    study: Study
-    drawn: dict[str, np.ndarray]
-    photo: PhonePhoto
-    sheet: Sheet | str
-    rng: np.random.Generator
-
-
 def photographed(told: Sequence[Habit], pose: str, wobble: float, seed: int) -> Photographed:
     """Draw, photograph, find the sheet."""
     stage = Stage.of(set_up(pose), COARSE)
@@ -115,47 +96,6 @@ def photographed(told: Sequence[Habit], pose: str, wobble: float, seed: int) -> 
     study = model_study(pose, key, "model.png", SIZE, {})
     drawing = drawn_by(stage, view, view_named(key.view), as_habits(told, wobble), PAGE, seed)
     return taken(study, drawing, seed)
-
-
-def taken(study: Study, drawing: PageDrawing, seed: int) -> Photographed:
-    """Photograph a drawing of a study, and find its sheet."""
-    rng = np.random.default_rng([seed, 9])
-    shot = random_shot(rng, (1600, 1200))
-    shot = replace(shot, hand=False, second=False, slant_deg=min(shot.slant_deg, 25.0))
-    photo = photograph(drawing.image, PAGE.size_mm, shot, seed)
-    found = find_sheet(np.asarray(photo.image.convert("RGB")))
-    if isinstance(found, NotMeasurable):
-        return Photographed(study, drawing.marks, photo, f"no sheet: {found.reason}", rng)
-    corners = turned_like(np.array(found.corners), photo.corners)
-    sheet = Sheet(tuple((float(x), float(y)) for x, y in corners), PAGE.size_mm, found.spread)
-    return Photographed(study, drawing.marks, photo, sheet, rng)
-
-
-def marked(one: Photographed, marks_mm: float) -> Study:
-    """The photo's marks, set with that care (mm on the sheet), beside the model's."""
-    assert isinstance(one.sheet, Sheet)
-    keys = list(one.drawn)
-    mm = np.array([one.drawn[k] for k in keys]) / PAGE.px_mm
-    # The same throw for every care: only its size differs.
-    off = deepcopy(one.rng).normal(0.0, 1.0, mm.shape)
-    noisy = one.photo.to_photo(mm + marks_mm * off)
-    spread = marks_mm * one.photo.px_a_mm(mm)
-    seen = one.study.reference.marks
-    marks = {
-        k: Mark(float(at[0]), float(at[1]), seen[k].visibility, float(s))
-        for k, at, s in zip(keys, noisy, spread, strict=True)
-    }
-    picture = Picture(
-        "photo.jpg", one.photo.image.width, one.photo.image.height, marks, sheet=one.sheet
-    )
-    return replace(one.study, states=(State("first", picture),))
-
-
-def turned_like(found: np.ndarray, true: Sequence[tuple[float, float]]) -> np.ndarray:
-    """The found corners begun at the one that is the drawing's top left, as a learner turns it."""
-    truth = np.array(true)
-    turns = [np.roll(found, k, axis=0) for k in range(4)]
-    return min(turns, key=lambda one: float(np.abs(one - truth).sum()))
 
 
 def held(one: Habit, told: Sequence[Habit], corrections: Sequence[Correction]) -> tuple[bool, bool]:
@@ -329,8 +269,6 @@ besides: that is in the drawing, and rightly not in the uncertainty of measuring
 
 
 if __name__ == "__main__":
-    from bench.head_habits import HEADS, heads  # which photographs as it is done here
-
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
     printed = "" if "--heads" in sys.argv else run(counts[0] if counts else 200)
     of_heads = heads(counts[0] if counts else 150)

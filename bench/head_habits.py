@@ -12,7 +12,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from bench.habits import PAGE, SIZE, marked, taken
+from bench.photographed_sheets import PAGE, SIZE, marked, taken
 from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.face import PLAIN

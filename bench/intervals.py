@@ -16,7 +16,9 @@ from pathlib import Path
 import numpy as np
 
 from bench.bodies import VIEWS
-from bench.simulate import HANDS, OF_KNOWN_SIZE, covered, drawing, table, titles_of
+from bench.faulty import HANDS, drawing
+from bench.simulate import OF_KNOWN_SIZE, covered, titles_of
+from bench.tables import table
 
 HERE = Path(__file__).parent
 NUMBER = 1500

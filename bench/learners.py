@@ -20,7 +20,8 @@ from scipy.stats import t as student
 
 from bench.bodies import Body, bodies
 from bench.faults import figure_kinds
-from bench.simulate import study_of, table
+from bench.faulty import study_of
+from bench.tables import table
 from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.traits.study_traits import StudyTraits

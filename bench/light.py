@@ -21,7 +21,7 @@ import numpy as np
 from scipy.ndimage import distance_transform_edt, gaussian_filter, label
 from skimage.filters import threshold_otsu
 
-from bench.simulate import table
+from bench.tables import table
 from bralto.core.arrays import Bools, Pixels
 from bralto.core.discover.figures import figure_of
 from bralto.core.examination.examine import examine

@@ -29,7 +29,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bench.simulate import table
+from bench.tables import table
 from bralto.app import make_application, make_house
 from bralto.core.marking.mark_worth import told_from
 from bralto.core.results import NotMeasurable

@@ -19,7 +19,7 @@ import numpy as np
 
 from bench.bodies import Body, Places, seen
 from bench.faults import Kind, figure_kinds
-from bench.simulate import table
+from bench.tables import table
 from bralto.core.arrays import Floats
 from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera

@@ -264,7 +264,7 @@ import sys
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from bralto.core.study.values import Picture, Study
-from bralto.store.care import housekeeping
+from bralto.store import housekeeping
 from bralto.store.library import Library
 days = float(sys.argv[2])
 class Clock(datetime):

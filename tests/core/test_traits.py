@@ -12,9 +12,9 @@ from tests.puppet import Pose, landmarks, scale_part
 from tests.studies import POSE, figure_marks, moved, study_of
 
 from bralto.core.examination.assessment import measured
-from bralto.core.longitudinal.comparison import compared, last_ten
 from bralto.core.longitudinal.kept import Kept, keep_of
 from bralto.core.longitudinal.skills import middle_half
+from bralto.core.longitudinal.traits.comparison import compared, last_ten
 from bralto.core.longitudinal.traits.habit_words import (
     change_words,
     habit_figure,

@@ -29,8 +29,8 @@ from bralto.ui.doorbell import Doorbell, ring
 from bralto.ui.library.gone import GoneSlip
 from bralto.ui.library.library_slip import LibrarySlip
 from bralto.ui.library.no_library import NoLibrary
-from bralto.ui.library.report_slip import ReportSlip
 from bralto.ui.session import prompting
+from bralto.ui.slips.report_slip import ReportSlip
 from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.tasks import OWN_FAULT
 from bralto.ui.theme.tokens import LIGHT

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from bralto.core.examination.assessment import measured
-from bralto.core.longitudinal.comparison import compared
 from bralto.core.longitudinal.kept import keep_of
+from bralto.core.longitudinal.traits.comparison import compared
 from bralto.core.longitudinal.traits.study_traits import StudyTraits
 from bralto.core.longitudinal.traits.trait_habits import found_habits
 from bralto.core.longitudinal.traits.trait_table import trait_named

@@ -14,9 +14,9 @@ from tests.studies import figure_marks, study_of
 from bralto.core.errors import UserError
 from bralto.core.study.values import Mark
 from bralto.store.care.backups import backups, keep_backup, newest_sound, restore
-from bralto.store.care.checking import check
-from bralto.store.care.housekeeping import keep_house
+from bralto.store.checking import check
 from bralto.store.failures import Failure, LibraryError
+from bralto.store.housekeeping import keep_house
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 

@@ -13,7 +13,7 @@ from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.difference import OUTLINE, outline_of
-from bralto.ui.boards.overlays.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
+from bralto.ui.boards.drawing_over import BLINK_MS, RATES_MS, VEILS, WAYS
 
 
 @pytest.fixture

@@ -41,7 +41,7 @@ from bralto.store.library import Library
 from bralto.store.summaries import digest_document, read_digest
 from bralto.ui.bench.bench import Bench
 from bralto.ui.plan.plan_slip import plan_rows
-from bralto.ui.session import asking, prompting
+from bralto.ui.session import answering, prompting
 from bralto.ui.shelf.shelf_state import Entry
 from bralto.ui.sight import sighting_list
 from bralto.ui.sight.distance_slip import DistanceSlip
@@ -103,7 +103,7 @@ def ask_for(bench: Bench, sort: Sort) -> Sighting:
         one = now_asked(bench)
         if one.sort is sort:
             return one
-        bench.study.apply(asking.put_off, one.asks)
+        bench.study.apply(answering.put_off, one.asks)
     raise AssertionError(f"nothing of {sort} is ever asked")
 
 
@@ -271,10 +271,10 @@ def test_a_contradiction_is_said_and_r_asks_for_it(
 
 
 def test_a_schools_order_is_said_and_asked_in(bench: Bench, room: SightRoom) -> None:
-    bench.study.apply(asking.choose_order, "heads")
+    bench.study.apply(answering.choose_order, "heads")
     assert now_asked(bench).measure == "span.figure"
     assert room.question.accessibleName().startswith("How many heads")
-    bench.study.apply(asking.choose_order, "tilts")
+    bench.study.apply(answering.choose_order, "tilts")
     assert now_asked(bench).measure == "tilt.shoulders"
 
 
@@ -308,7 +308,7 @@ def test_the_figure_shows_what_was_sighted_and_hides_what_is_asked(
         first.study.sighted.take(one)
     much = pixels(first.room.figure.grab().toImage(), ink)
     assert much > little + 100
-    first.study.apply(asking.ask_again, items[3].asks)  # the shoulders are asked about
+    first.study.apply(answering.ask_again, items[3].asks)  # the shoulders are asked about
     hidden = pixels(first.room.figure.grab().toImage(), ink)
     assert hidden < much - 100
 
@@ -520,7 +520,7 @@ def test_what_was_sighted_twice_is_remembered(
     study_id = bench.study.id
     one = ask_for(bench, Sort.LENGTH)
     for digit in (KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3):
-        bench.study.apply(asking.ask_again, one.asks) if kept(bench) else None
+        bench.study.apply(answering.ask_again, one.asks) if kept(bench) else None
         qtbot.keyClick(room.board, digit)
         qtbot.keyClick(room.board, KEY.Key_Return)
     assert len({item.u for item in kept(bench) if item.value == 2.0}) == 1
@@ -557,7 +557,7 @@ def test_keys_by_chance_leave_a_whole_study(
             key, held = KEY.Key_Z, Qt.KeyboardModifier.ControlModifier
         elif rng.random() < 0.05:
             way = str(rng.choice(["heads", "tilts", "halves", "telling"]))
-            bench.study.apply(asking.choose_order, way)
+            bench.study.apply(answering.choose_order, way)
         qtbot.keyClick(bench.room.board, key, held)
     stored = house(window).library.stored(study_id)
     assert stored is not None
@@ -601,7 +601,7 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     assert now_asked(bench).measure == "span.figure"
     bench.study.sighted.take(replace(now_asked(bench), value=7.5, u=0.2))
     one = next(o.sighting for o in bench.study.now.questions if o.sighting.in_mm)
-    bench.study.apply(asking.choose_question, one.asks)
+    bench.study.apply(answering.choose_question, one.asks)
     click(room.board, QPointF(16.0 + 50.0 * 4.0, room.board.height() / 2.0))
     qtbot.keyClick(room.board, KEY.Key_Right)  # half a mm
     qtbot.keyClick(room.board, KEY.Key_Return)
@@ -612,7 +612,7 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     assert found.mm_per_head == pytest.approx(30.0, abs=1.0)
     # What no thumb takes is put off, as it is in heads.
     mm = next(o.sighting for o in bench.study.now.questions if o.sighting.in_mm)
-    bench.study.apply(asking.put_off, mm.asks)
+    bench.study.apply(answering.put_off, mm.asks)
     left = [o.sighting for o in bench.study.now.questions]
     assert all((o.sort, o.points) != (mm.sort, mm.points) for o in left)
     qtbot.keyClick(room, KEY.Key_M)
@@ -702,7 +702,7 @@ def test_where_lengths_are_read_off_makes_sight_size_and_is_asked_by_a_key(
     assert room.distances.isHidden()
     qtbot.keyClick(room, KEY.Key_D)
     assert room.findChildren(DistanceSlip) == []
-    bench.study.apply(asking.toggle_mm)
+    bench.study.apply(answering.toggle_mm)
     assert room.distances.isVisible()
     assert ("D", "distances") in sight_prompt(bench.study).keys
     qtbot.keyClick(room, KEY.Key_D)
@@ -733,7 +733,7 @@ def test_a_learner_who_moved_carries_the_lengths_over(
     bench = house(window).bench
     room, study = bench.room, bench.study
     assert room is not None
-    study.apply(asking.toggle_mm)
+    study.apply(answering.toggle_mm)
     assert "The head was 50 mm" in room.listed.words.accessibleName()
     qtbot.mouseClick(room.distances, Qt.MouseButton.LeftButton)
     slip = distances(room)
@@ -766,16 +766,16 @@ def test_a_length_of_ones_own_is_taken_in_mm_too(bench: Bench) -> None:
     study.sighted.take(mm(FRONT.head, 40.0))
     found = own_question(FRONT, (), Sort.LENGTH, ("shoulder_r", "shoulder_l"))
     assert isinstance(found, Next)
-    study.apply(asking.ask_own, found)
+    study.apply(answering.ask_own, found)
     assert not study.now.questions[0].sighting.in_mm
-    study.apply(asking.toggle_mm)
-    study.apply(asking.ask_own, found)
+    study.apply(answering.toggle_mm)
+    study.apply(answering.ask_own, found)
     one = study.now.questions[0].sighting
     assert one.in_mm
     assert one.points == ("shoulder_r", "shoulder_l")
     against = own_question(FRONT, (), Sort.LENGTH, ("shoulder_r", "shoulder_l"), ("crotch", "sole"))
     assert isinstance(against, Next)
-    study.apply(asking.ask_own, against)
+    study.apply(answering.ask_own, against)
     assert not study.now.questions[0].sighting.in_mm
 
 

@@ -37,7 +37,7 @@ def where() -> None:
 @library.command()
 def check() -> None:
     """Read every page, every study and every picture; exit status 1 where one is not sound."""
-    from bralto.store.care.checking import check as look_through
+    from bralto.store.checking import check as look_through
     from bralto.store.library import Library
 
     with Library.open(_root(), reading=True) as opened:

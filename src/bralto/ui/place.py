@@ -10,7 +10,7 @@ from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.prompt import Prompt
-from bralto.ui.tape import TapeShown
+from bralto.ui.widgets.tape import TapeShown
 
 __all__ = ["Door", "Place"]
 

@@ -14,9 +14,9 @@ from bralto.ui.place import Door, Place
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.room import room_on_screen, scrolled
 from bralto.ui.strip import Strip
-from bralto.ui.tape import Tape
 from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.tape import Tape
 
 __all__ = ["MainWindow"]
 

@@ -16,9 +16,9 @@ from bralto.core.examination.assessment import assess
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import shown_marks, sighted_marks
 from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.contradictions import contradictions
+from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply, prior_of
 from bralto.core.sightings.figure.stand_in import NOT_SIGHTED

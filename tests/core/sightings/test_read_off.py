@@ -9,7 +9,7 @@ import pytest
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
-from bralto.core.sightings.read_off import (
+from bralto.core.sightings.figure.read_off import (
     carried_by_head,
     carried_over,
     head_changed,

@@ -7,9 +7,9 @@ from typing import Any
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
+from bralto.core.sightings.figure.read_off import head_changed
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
-from bralto.core.sightings.read_off import head_changed
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,

@@ -36,7 +36,7 @@ from bralto.core.measures.units import (
 )
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import shown_marks
+from bralto.core.sightings.figure.alone import shown_marks
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.stand_in import StandIn, as_sighted, body_marks, stand_in
 from bralto.core.study.pairing import Pair, pair_marks

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from bralto.core.longitudinal.comparison import Change, compared
 from bralto.core.longitudinal.focus import Focus
+from bralto.core.longitudinal.traits.comparison import Change, compared
 from bralto.core.longitudinal.traits.habit_words import change_words
 from bralto.core.longitudinal.traits.study_traits import StudyTraits
 from bralto.core.longitudinal.traits.trait_table import TraitSpec

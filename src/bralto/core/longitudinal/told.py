@@ -6,10 +6,10 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from bralto.core.longitudinal.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.course import Course, courses
 from bralto.core.longitudinal.made_how import Told, questions_told
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.traits.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.traits.study_traits import StudyTraits
 from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habits
 from bralto.core.longitudinal.traits.trait_table import group_of

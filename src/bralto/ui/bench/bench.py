@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -11,19 +13,19 @@ from bralto.core.session.tapes import TapeOrder
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.board_alignment import BoardAlignment
-from bralto.ui.bench.eye.eye_first import EyeFirst
 from bralto.ui.bench.eye.guess_slip import GuessSlip
 from bralto.ui.bench.eye.judging_slip import JudgingSlip
+from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.focus_round import FocusRound
 from bralto.ui.bench.following import Following, Standing, follow
 from bralto.ui.bench.gliding import Gliding
-from bralto.ui.bench.keymap import act_of
 from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
 from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.find_card import FindCard
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.titles import Titles
 from bralto.ui.bench.told.correction_list import Moves
 from bralto.ui.bench.told.doubt_slips import Doubts
 from bralto.ui.bench.told.headings import tape_of
@@ -31,7 +33,6 @@ from bralto.ui.bench.told.off_list import OffList
 from bralto.ui.bench.told.saying import Saying
 from bralto.ui.bench.told.screen_reader import speak
 from bralto.ui.bench.told.special_prompts import special_prompt, usual_prompt
-from bralto.ui.bench.told.titles import Titles
 from bralto.ui.bench.work.asked_slips import AskedSlips
 from bralto.ui.bench.work.corner_work import CornerWork
 from bralto.ui.bench.work.curve_work import CurveWork
@@ -41,7 +42,7 @@ from bralto.ui.bench.work.mark_work import MarkWork
 from bralto.ui.bench.work.order_work import OrderWork
 from bralto.ui.bench.work.picture_commands import PictureWork
 from bralto.ui.bench.work.sighting import Sighting
-from bralto.ui.boards.overlays.drawing_over import DrawingOver
+from bralto.ui.boards.drawing_over import DrawingOver
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy
@@ -51,9 +52,9 @@ from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
 from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
-from bralto.ui.tape import Segment
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.tape import Segment
 
 __all__ = ["Bench"]
 
@@ -77,11 +78,14 @@ class Bench(QWidget):
         tasks: Tasks,
         settings: Settings,
         tokens: Tokens,
+        act_of: Callable[[QKeyEvent], Callable[[Bench], None] | None],
         parent: QWidget | None = None,
     ) -> None:
+        """``act_of``: what a key asks for (`keymap`), or None."""
         super().__init__(parent)
         self.setObjectName("ground")
         self.study: OpenStudy = study
+        self._act_of = act_of
         self._settings = settings
         self._tokens = tokens
         self.reference = PictureBoard(study, Board.REFERENCE, tokens, self)
@@ -464,7 +468,7 @@ class Bench(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        act = act_of(event)
+        act = self._act_of(event)
         if act is None:
             event.ignore()
         else:

@@ -15,9 +15,9 @@ from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.settings import Settings
-from bralto.ui.tape import TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.tape import TapeShown
 
 if TYPE_CHECKING:
     from bralto.ui.bench.bench import Bench
@@ -75,6 +75,7 @@ class BenchPlace(Place):
             self.said.emit("That study has no reference to put on the bench.")
             return False
         from bralto.ui.bench.bench import Bench
+        from bralto.ui.bench.keymap import act_of
         from bralto.ui.document.open_study import OpenStudy
 
         try:
@@ -83,7 +84,7 @@ class BenchPlace(Place):
             self.said.emit(str(error))
             return False
         self.clear()
-        bench = Bench(study, self._tasks, self._settings, self._tokens, self)
+        bench = Bench(study, self._tasks, self._settings, self._tokens, act_of, self)
         bench.prompt_changed.connect(self.prompt_changed)
         bench.tape_changed.connect(self.tape_changed)
         bench.state_wanted.connect(self.state_wanted)

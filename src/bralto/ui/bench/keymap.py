@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.views.pass_keys import PassKey
+from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
-
-if TYPE_CHECKING:
-    from bralto.ui.bench.bench import Bench
 
 __all__ = ["KEYS", "act_of"]
 

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtWidgets import QWidget
 
 from bralto.core.study.two_boards import Board
+from bralto.ui.boards.hands.handled_board import HandledBoard
+from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.overlays.forms_and_canons import draw_laid
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.type import Size, font
-
-if TYPE_CHECKING:
-    from bralto.ui.boards.picture_board import PictureBoard
 
 __all__ = ["BoardPainting"]
 
@@ -23,9 +21,10 @@ __all__ = ["BoardPainting"]
 class BoardPainting:
     """Paints one board; what changes seldom is kept as a layer."""
 
-    def __init__(self, board: PictureBoard) -> None:
-        self._board = board
-        self._picture, self._laid, self._still = Layer(board), Layer(board), Layer(board)
+    def __init__(self, board: HandledBoard, lines: LineHand, widget: QWidget) -> None:
+        """``widget``: the board as the widget that it is."""
+        self._board, self._lines = board, lines
+        self._picture, self._laid, self._still = Layer(widget), Layer(widget), Layer(widget)
         self._laid_of: object = None
         self._laid_figure: object = None
         self._laid_number = 0
@@ -53,7 +52,7 @@ class BoardPainting:
         if board.above is not None:
             board.above(painter)
         if board.tool is None:
-            board.lines.paint(painter)
+            self._lines.paint(painter)
         else:
             board.tool.paint(painter, QRectF(board.rect()), board.viewport)
         if board.hasFocus():

@@ -94,12 +94,13 @@ class PictureBoard(QWidget):
         self.look_name = LOOKS[0]
         self._levels: tuple[QImage, ...] = ()
         self._looked: QImage | None = None
-        self._painting = BoardPainting(self)
         self._on_the_move = QTimer(self)  # while the hand zooms or pans: coarse, then smooth
         self._on_the_move.setSingleShot(True)
         self._on_the_move.setInterval(_AT_REST_MS)
         self._on_the_move.timeout.connect(self.update)
-        self._pointer, self._hand = PointerHand(self), KeyHand(self)
+        self._pointer = PointerHand(self)
+        self._hand = KeyHand(self, self.lines)
+        self._painting = BoardPainting(self, self.lines, self)
         self._fingers = Fingers(self, self._pointer)
         self.under_finger = False  # the loupe stands above what points
         study.changed.connect(self._on_change)
@@ -234,7 +235,7 @@ class PictureBoard(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
-        self.grasped.emit()
+        self.take_hold()
         if self.tool is None:
             self._pointer.press(event.position(), pan=event.button() != Qt.MouseButton.LeftButton)
         elif event.button() == Qt.MouseButton.LeftButton:
@@ -281,6 +282,14 @@ class PictureBoard(QWidget):
             event.accept()
             return True
         return super().event(event)
+
+    def take_hold(self) -> None:
+        """A hand takes hold of the board: it stays where it is."""
+        self.grasped.emit()
+
+    def begin_curve(self, place: QPointF) -> None:
+        """A curve may begin there, image px."""
+        self.begun.emit(place)
 
     def aim(self, at: QPointF | None) -> None:
         """The loupe looks here (board px), or nowhere."""

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from bralto.core.doubts.at_once import ask_at_once
 from bralto.core.marking.carry import carry_by_fit, confirmed, is_proposed
 from bralto.core.marking.mark_worth import HIDDEN_TIMES
 from bralto.core.marking.placing import choose_side
+from bralto.core.marking.repeats import PooledSpread
 from bralto.core.marking.snapped import snapped_to, unsnapped
 from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.results import NotMeasurable
@@ -18,11 +18,9 @@ from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.ui.document.edits import Pair
+from bralto.ui.document.worked_on import WorkedOn
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import InHand
-
-if TYPE_CHECKING:
-    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["BoardEdits"]
 
@@ -32,8 +30,14 @@ Point = tuple[float, float]
 class BoardEdits:
     """A part of `OpenStudy`: each edit is one gesture of it, and what cannot be is said there."""
 
-    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
-        self._study, self._say = study, say
+    def __init__(
+        self,
+        study: WorkedOn,
+        say: Callable[[str], None],
+        hand_found: Callable[[Mapping[str, PooledSpread]], None],
+    ) -> None:
+        """``hand_found`` is told of the learner's own spread, where it was measured."""
+        self._study, self._say, self._hand_found = study, say, hand_found
 
     def refusal(self, board: Board) -> str:
         """Why nothing can be kept of a board, or ""."""
@@ -315,6 +319,6 @@ class BoardEdits:
                     study.session = replace(study.session, own_spread=found)
                     picture = self.kept(run.board)
                     self.set_marks(run.board, run.settled(picture.marks, found))
-                    study.hand_found.emit(run.hand(about_a_head(study.view, picture)))
+                    self._hand_found(run.hand(about_a_head(study.view, picture)))
             study.apply(prompting.refresh)
         return key

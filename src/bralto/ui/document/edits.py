@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from PyQt6.QtGui import QUndoCommand
+from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.values import Anchor, Mark, Picture
 from bralto.ui.document.refusable import RefusableEdit
 
-if TYPE_CHECKING:
-    from bralto.ui.document.study_document import StudyDocument
-
-__all__ = ["MarksEdit", "MirrorEdit", "Pair", "PictureEdit", "SeveralEdit", "SightingsEdit"]
+__all__ = [
+    "Keeper", "Marks", "MarksEdit", "MirrorEdit", "Pair", "PictureEdit", "SeveralEdit",
+    "SightingsEdit",
+]  # fmt: skip
 
 Marks = Mapping[str, Mark | None]
 
@@ -22,10 +22,33 @@ Pair = tuple[str, str]
 """The two pictures that an edit was made on: the state, and what stood in the reference's place."""
 
 
+class Keeper(Protocol):
+    """What edits are kept by, the document: one transaction each, True where it was kept."""
+
+    undo_stack: QUndoStack
+
+    def keep_marks(self, pair: Pair, name: str, marks: Marks, /) -> bool:
+        """Write marks of a picture; None takes one away."""
+
+    def keep_several(
+        self, pair: Pair, marks: Mapping[str, Marks], anchors: tuple[Anchor, ...] | None, /
+    ) -> bool:
+        """Write marks of several pictures, and the points of one's own unless they are None."""
+
+    def keep_sightings(self, pair: Pair, sightings: Sightings, /) -> bool:
+        """Write what was sighted from life."""
+
+    def keep_picture(self, pair: Pair, name: str, picture: Picture, /) -> bool:
+        """Write what is said of a picture."""
+
+    def keep_exchanged(self, pair: Pair, name: str, picture: Picture, media: str, /) -> bool:
+        """Write another picture in the place of one."""
+
+
 class _Edit(RefusableEdit):
     """An edit of the picture ``name``."""
 
-    def __init__(self, document: StudyDocument, pair: Pair, name: str, words: str) -> None:
+    def __init__(self, document: Keeper, pair: Pair, name: str, words: str) -> None:
         super().__init__(document.undo_stack, words)
         self._document, self._pair, self.name = document, pair, name
 
@@ -34,7 +57,7 @@ class MarksEdit(_Edit):
     """Marks of one picture set, moved or taken away; nudges of one mark merge into one step."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair, name: str, marks: tuple[Marks, Marks],
+        self, document: Keeper, pair: Pair, name: str, marks: tuple[Marks, Marks],
         *, nudge: bool = False,
     ) -> None:  # fmt: skip
         super().__init__(document, pair, name, ", ".join(marks[1]))
@@ -67,7 +90,7 @@ class PictureEdit(_Edit):
     """What is said of one picture, its marks apart: its sheet, plumb, crop or permission."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair, name: str, pictures: tuple[Picture, Picture],
+        self, document: Keeper, pair: Pair, name: str, pictures: tuple[Picture, Picture],
         words: str,
     ) -> None:  # fmt: skip
         super().__init__(document, pair, name, words)
@@ -81,7 +104,7 @@ class MirrorEdit(_Edit):
     """A picture's mirror image in its place, with its marks."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair, name: str, pictures: tuple[Picture, Picture],
+        self, document: Keeper, pair: Pair, name: str, pictures: tuple[Picture, Picture],
         media: tuple[str, str],
     ) -> None:  # fmt: skip
         super().__init__(document, pair, name, "mirror")
@@ -96,7 +119,7 @@ class SightingsEdit(_Edit):
     """What was sighted from life, before and after."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair, sightings: tuple[Sightings, Sightings],
+        self, document: Keeper, pair: Pair, sightings: tuple[Sightings, Sightings],
         words: str,
     ) -> None:  # fmt: skip
         super().__init__(document, pair, "", words)
@@ -110,7 +133,7 @@ class SeveralEdit(_Edit):
     """Marks of several pictures at once, and the points of one's own where these change with it."""
 
     def __init__(
-        self, document: StudyDocument, pair: Pair, marks: Mapping[str, tuple[Marks, Marks]],
+        self, document: Keeper, pair: Pair, marks: Mapping[str, tuple[Marks, Marks]],
         anchors: tuple[tuple[Anchor, ...], tuple[Anchor, ...]] | None, words: str,
     ) -> None:  # fmt: skip
         super().__init__(document, pair, "", words)

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from bralto.core.corrections.corrected import name_of
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.discover.likeness import pushed
 from bralto.core.results import NotMeasurable
-
-if TYPE_CHECKING:
-    from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.document.worked_on import WorkedOn
 
 __all__ = ["PUSHES", "Intentions"]
 
@@ -23,7 +20,7 @@ PUSHES = (1.0, 1.25, 1.5, 2.0)
 class Intentions:
     """A part of `OpenStudy`."""
 
-    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
+    def __init__(self, study: WorkedOn, say: Callable[[str], None]) -> None:
         self._study, self._say = study, say
 
     def factor(self, measure: str) -> float | None:

@@ -55,6 +55,9 @@ class OpenStudy(QObject):
     the moment after; a listener compares what it shows.
     """
 
+    now: Moment
+    """What was told last."""
+
     changed = pyqtSignal(object, object)
     trouble = pyqtSignal(str)
     told = pyqtSignal(str)
@@ -73,9 +76,9 @@ class OpenStudy(QObject):
         self.document.committed.connect(self._on_committed)
         self.document.refused.connect(self.trouble)
         self.head = StudyHead(self.document)
-        self.edits = BoardEdits(self, self.trouble.emit)
+        self.edits = BoardEdits(self, self.trouble.emit, self.hand_found.emit)
         self.pictures = PictureEdits(self, self.edits)
-        self.own = OwnPoints(self, self.trouble.emit)
+        self.own = OwnPoints(self, self.edits, self.trouble.emit)
         self.sighted = SightingEdits(self, self.trouble.emit)
         self.intentions = Intentions(self, self.trouble.emit)
         self.tied = TiedHead(library)

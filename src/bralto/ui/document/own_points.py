@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from string import ascii_uppercase
-from typing import TYPE_CHECKING
 
 from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import MOST_ANCHORS, Anchor, Mark
+from bralto.ui.document.board_edits import BoardEdits
+from bralto.ui.document.worked_on import WorkedOn
 from bralto.ui.session import prompting
-
-if TYPE_CHECKING:
-    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["OwnPoints"]
 
@@ -23,8 +21,8 @@ _WORDS = "a point of one's own"
 class OwnPoints:
     """A part of `OpenStudy`: each edit is one gesture of it, undone as one."""
 
-    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
-        self._study, self._say = study, say
+    def __init__(self, study: WorkedOn, marks: BoardEdits, say: Callable[[str], None]) -> None:
+        self._study, self._marks, self._say = study, marks, say
 
     def is_own(self, key: str) -> bool:
         """Whether a mark is a point of one's own."""
@@ -44,7 +42,7 @@ class OwnPoints:
         """A new point, set on a board (image px) where a place is given; the prompt asks for it
         where it is not set yet. Gives its key, or None where it cannot be."""
         study = self._study
-        refusal = study.edits.refusal(board)
+        refusal = self._marks.refusal(board)
         if refusal or len(study.study.anchors) >= MOST_ANCHORS:
             self._say(refusal or f"A study has at most {MOST_ANCHORS} points of its own.")
             return None
@@ -62,7 +60,7 @@ class OwnPoints:
             if not self.is_own(key):
                 return None  # it was refused
             asked = board if at is None else board.other
-            if not study.edits.refusal(asked):
+            if not self._marks.refusal(asked):
                 study.apply(prompting.ask, asked, key)
         return key
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
@@ -12,9 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import OUTLINE, Mark, Picture, Sheet, State
 from bralto.ui.document.board_edits import BoardEdits
-
-if TYPE_CHECKING:
-    from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.document.worked_on import WorkedOn
 
 __all__ = ["PictureEdits"]
 
@@ -24,7 +21,7 @@ Point = tuple[float, float]
 class PictureEdits:
     """A part of `OpenStudy`: each edit is one gesture of it, and what cannot be is said there."""
 
-    def __init__(self, study: OpenStudy, marks: BoardEdits) -> None:
+    def __init__(self, study: WorkedOn, marks: BoardEdits) -> None:
         self._study, self._marks = study, marks
 
     def set_sheet(self, board: Board, sheet: Sheet | None) -> None:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from bralto.core.sightings.stance import otherwise_placed
 from bralto.core.sightings.taken import MOST_SIGHTINGS, Sighting, Sightings
@@ -11,12 +11,8 @@ from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.store.instants import now_utc
-from bralto.ui.session import asking
-
-if TYPE_CHECKING:
-    from collections.abc import Callable
-
-    from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.document.worked_on import WorkedOn
+from bralto.ui.session import answering
 
 __all__ = ["SightingEdits"]
 
@@ -24,7 +20,7 @@ __all__ = ["SightingEdits"]
 class SightingEdits:
     """A part of `OpenStudy`."""
 
-    def __init__(self, study: OpenStudy, say: Callable[[str], None]) -> None:
+    def __init__(self, study: WorkedOn, say: Callable[[str], None]) -> None:
         self._study, self._say = study, say
 
     @property
@@ -40,7 +36,7 @@ class SightingEdits:
         with self._study.gesture():
             items = *self.kept.items, replace(one, taken=now_utc())
             self._put(replace(self.kept, items=items), "a sighting")
-            self._study.apply(asking.answered)
+            self._study.apply(answering.answered)
 
     def remove(self, row: int) -> None:
         """Take one away."""
@@ -63,7 +59,7 @@ class SightingEdits:
 
     def stand(self, changed: Sightings) -> None:
         """Say where lengths in mm are read off and where the paper is; with what was carried over
-        (`core.sightings.read_off`)."""
+        (`core.sightings.figure.read_off`)."""
         self._put(changed, "where lengths are read off")
 
     def _put(self, changed: Sightings, words: str) -> None:

@@ -10,10 +10,11 @@ from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
 from bralto.core.sightings.taken import Sightings
-from bralto.core.study.values import Anchor, Mark, Picture, State, Study
+from bralto.core.study.values import Anchor, Picture, State, Study
 from bralto.store.library import Library
 from bralto.store.sqlite.reading import StoredStudy
 from bralto.ui.document.edits import (
+    Marks,
     MarksEdit,
     MirrorEdit,
     Pair,
@@ -23,8 +24,6 @@ from bralto.ui.document.edits import (
 )
 
 __all__ = ["StudyDocument"]
-
-Marks = Mapping[str, Mark | None]
 
 
 class StudyDocument(QObject):

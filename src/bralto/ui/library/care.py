@@ -99,7 +99,7 @@ class Care(QObject):
         """A backup where one is due, the bin emptied, strays swept: off the GUI thread."""
         if self._library.reading or not self._library.in_place:
             return
-        from bralto.store.care.housekeeping import keep_house
+        from bralto.store.housekeeping import keep_house
 
         work = partial(keep_house, self._library.root, self._library)
         self._tasks.run(work, self._on_house, self.refused.emit)

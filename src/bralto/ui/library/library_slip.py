@@ -125,7 +125,7 @@ class LibrarySlip(QDialog):
         self._show()
 
     def _look_through(self) -> None:
-        from bralto.store.care.checking import check
+        from bralto.store.checking import check
 
         self._run("Looking through all of it …", partial(check, self._library), self._on_checked)
 

@@ -36,9 +36,9 @@ from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
 from bralto.ui.settings import Settings
-from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.tape import Segment, TapeShown
 
 __all__ = ["MEMORY_S", "ModelPlace"]
 

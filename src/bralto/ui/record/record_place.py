@@ -23,9 +23,9 @@ from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.skill_figure import WIDTH
 from bralto.ui.shelf.shelf_state import Entry, ShelfState
-from bralto.ui.tape import Segment, TapeShown
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.timeline import months, span_of
 
 __all__ = ["ACCURACY", "DRAWN", "LOG", "TODAY", "TRIES", "YEAR", "Record"]

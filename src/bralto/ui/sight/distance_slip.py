@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QWidget
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
-from bralto.core.sightings.read_off import (
+from bralto.core.sightings.figure.read_off import (
     ARM_MM,
     FARTHEST_MM,
     NEAREST_MM,

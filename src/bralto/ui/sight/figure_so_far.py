@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.sightings.alone import shown_marks, sighted_marks
+from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.views.model import View
 from bralto.ui.boards.overlays.implied_figure import draw_implied

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.session import asking
+from bralto.ui.session import answering
 from bralto.ui.widgets.heading import Choice
 
 __all__ = ["order_choice"]
@@ -19,6 +19,6 @@ def order_choice(study: OpenStudy) -> Choice:
     current = study.session.asking.order
 
     def choose(key: str) -> None:
-        study.apply(asking.choose_order, key)
+        study.apply(answering.choose_order, key)
 
     return Choice(titles.get(current, current), tuple(options), current, choose)

@@ -13,10 +13,10 @@ from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
 from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.read_off import head_on_paper, on_paper
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
@@ -29,7 +29,7 @@ from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.two_boards import Board
 from bralto.core.words.lengths import length
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.session import asking
+from bralto.ui.session import answering
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
 from bralto.ui.sight.answer_board import AnswerBoard
@@ -80,7 +80,7 @@ class SightRoom(QWidget):
         self._at: Next | None = None
         self._behind = False
         self._twice = repeated(study.sighted.view, study.sighted.kept.items)
-        study.apply(asking.know_arm, known_arm(settings.arm))
+        study.apply(answering.know_arm, known_arm(settings.arm))
         self.figure = FigureSoFar(study.sighted.view, tokens, self)
         self.sitter: Sitter | None = None
         if not study.from_life:
@@ -298,7 +298,7 @@ class SightRoom(QWidget):
     def _choose(self, number: int) -> None:
         found = self._study.now.questions
         if number < len(found):
-            self._study.apply(asking.choose_question, found[number].sighting.asks)
+            self._study.apply(answering.choose_question, found[number].sighting.asks)
             self.board.setFocus()
 
     def ask_own(self) -> None:
@@ -307,7 +307,7 @@ class SightRoom(QWidget):
 
         def ask() -> None:
             if slip.question is not None:
-                self._study.apply(asking.ask_own, slip.question)
+                self._study.apply(answering.ask_own, slip.question)
                 self.board.setFocus()
 
         slip.accepted.connect(ask)
@@ -337,7 +337,7 @@ class SightRoom(QWidget):
 
     def toggle_pencil(self) -> None:
         """Thumb marks in mm, or heads; the screen is checked with a card before the first."""
-        self._study.apply(asking.toggle_mm)
+        self._study.apply(answering.toggle_mm)
         if self._study.session.asking.in_mm and self._settings.px_per_mm is None:
             slip = CardSlip(self._settings, self._tokens, self)
             slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -377,7 +377,7 @@ class SightRoom(QWidget):
         elif plain and key == Qt.Key.Key_M:
             self.toggle_pencil()
         elif plain and key == Qt.Key.Key_K and self.sitter is not None:
-            self._study.apply(asking.toggle_told)
+            self._study.apply(answering.toggle_told)
         elif plain and key == Qt.Key.Key_O:
             self.ask_own()
         elif plain and key == Qt.Key.Key_P:
@@ -385,11 +385,11 @@ class SightRoom(QWidget):
         elif plain and key == Qt.Key.Key_D and self.distances.isVisible():
             self.ask_distances()
         elif plain and key == Qt.Key.Key_N and self._at is not None:
-            self._study.apply(asking.put_off, self._at.sighting.asks)
+            self._study.apply(answering.put_off, self._at.sighting.asks)
         elif plain and key == Qt.Key.Key_R and self._study.sighted.kept.items:
             suspects = self.listed.suspects
             items = self._study.sighted.kept.items
             row = suspects[0] if suspects else len(items) - 1
-            self._study.apply(asking.ask_again, items[row].asks)
+            self._study.apply(answering.ask_again, items[row].asks)
         else:
             event.ignore()

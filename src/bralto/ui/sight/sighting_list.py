@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.sightings.contradictions import Contradiction, contradictions
+from bralto.core.sightings.figure.read_off import head_changed
 from bralto.core.sightings.held import Held
-from bralto.core.sightings.read_off import head_changed
 from bralto.core.sightings.sighting_words import (
     doubt_said,
     head_change_said,
@@ -19,7 +19,7 @@ from bralto.core.sightings.sighting_words import (
 from bralto.core.sightings.stance import doubted, stance_doubt
 from bralto.core.views.stances import Stance
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.session import asking
+from bralto.ui.session import answering
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -99,7 +99,7 @@ class SightingList(QWidget):
     def _again(self, row: int, at: QPointF) -> None:
         items = self._study.sighted.kept.items
         if row < len(items):
-            self._study.apply(asking.ask_again, items[row].asks)
+            self._study.apply(answering.ask_again, items[row].asks)
             self.repeated.emit()
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:

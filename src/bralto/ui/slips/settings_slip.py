@@ -149,7 +149,7 @@ class SettingsSlip(QDialog):
         self.fault.setVisible(bool(self._settings.refused))
 
     def _read_report(self) -> None:
-        from bralto.ui.library.report_slip import ReportSlip
+        from bralto.ui.slips.report_slip import ReportSlip
 
         slip = ReportSlip(self._reports, self)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

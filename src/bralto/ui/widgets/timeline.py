@@ -6,7 +6,7 @@ from bisect import bisect_left
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from bralto.ui.tape import Segment
+from bralto.ui.widgets.tape import Segment
 
 __all__ = ["day_words", "local", "month_words", "months", "share_of", "span_of"]
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bralto.core.longitudinal.comparison import Change
+from bralto.core.longitudinal.traits.comparison import Change
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.longitudinal.traits.trait_table import TraitSpec
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.page.page_plan import Extent, extent_in_heads
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import sighted_marks
+from bralto.core.sightings.figure.alone import sighted_marks
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.figure.stand_in import implied_picture
 from bralto.core.sightings.taken import Sightings

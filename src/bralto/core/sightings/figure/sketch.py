@@ -8,7 +8,7 @@ from collections.abc import Collection, Sequence
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import shown_marks
+from bralto.core.sightings.figure.alone import shown_marks
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.taken import Sighting
 from bralto.core.views.model import View

@@ -17,11 +17,11 @@ import numpy as np
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import sighted_checks
+from bralto.core.sightings.figure.alone import sighted_checks
 from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.most_likely import EXACT
-from bralto.core.sightings.read_off import on_paper
+from bralto.core.sightings.figure.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair, pair_marks

@@ -19,8 +19,8 @@ from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import BANDS
-from bralto.ui.tape import Segment
 from bralto.ui.widgets.heading import Choice, Heading
+from bralto.ui.widgets.tape import Segment
 
 __all__ = ["ladder_title", "tape_of", "write_headings"]
 

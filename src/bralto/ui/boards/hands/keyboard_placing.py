@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent
 
+from bralto.ui.boards.hands.handled_board import HandledBoard
+from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.session import pointing, prompting
-
-if TYPE_CHECKING:
-    from bralto.ui.boards.picture_board import PictureBoard
 
 __all__ = ["KeyHand"]
 
@@ -27,8 +24,8 @@ _NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
 class KeyHand:
     """Works on one board."""
 
-    def __init__(self, board: PictureBoard) -> None:
-        self._board = board
+    def __init__(self, board: HandledBoard, lines: LineHand) -> None:
+        self._board, self._lines = board, lines
 
     def take(self, event: QKeyEvent) -> bool:
         """Do what a key asks for; False where it asks for nothing here."""
@@ -41,7 +38,7 @@ class KeyHand:
             self._nudge(_STEPS[key], _BIG_NUDGE if far else _NUDGE)
             return True
         held = study.session.selected or board.candidate is not None or board.tool
-        if key in _ENTER and (held or board.lines.active):
+        if key in _ENTER and (held or self._lines.active):
             self._enter()
             return True
         free = study.session.selected is None and study.now.question is None
@@ -85,8 +82,8 @@ class KeyHand:
     def _nudge(self, step: tuple[float, float], size: float) -> None:
         board, study = self._board, self._board.study
         by = QPointF(step[0] * size, step[1] * size)
-        if board.lines.active:
-            board.lines.nudge(by)
+        if self._lines.active:
+            self._lines.nudge(by)
             return
         selected = study.session.selected if board.tool is None else None
         there = board.at(selected) if selected else None
@@ -129,9 +126,9 @@ class KeyHand:
             else:
                 board.corner_of_tool(at)
             board.update()
-        elif board.lines.active:
-            board.lines.release()
-        elif at is not None and board.lines.press(board.viewport.to_board(at.x(), at.y())):
+        elif self._lines.active:
+            self._lines.release()
+        elif at is not None and self._lines.press(board.viewport.to_board(at.x(), at.y())):
             board.update()  # a point of a line is in hand until Enter leaves it
         elif study.session.selected:
             asked, key = study.session.asked, study.session.selected

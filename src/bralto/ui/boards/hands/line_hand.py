@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
@@ -11,11 +11,9 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from bralto.core.study.values import Point
 from bralto.ui.boards.board import DrawnLines
 from bralto.ui.boards.hands.gestures import SLOP
+from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.overlays.sweep_path import swept
 from bralto.ui.theme.tokens import LIGHT
-
-if TYPE_CHECKING:
-    from bralto.ui.boards.picture_board import PictureBoard
 
 __all__ = ["LineHand", "apart"]
 
@@ -38,7 +36,7 @@ class LineHand:
     While a point is in hand the study stays as it is; what is let go is one edit.
     """
 
-    def __init__(self, board: PictureBoard) -> None:
+    def __init__(self, board: HandledBoard) -> None:
         self._board = board
         self._held: _Grip | None = None
         self._start, self._at = QPointF(), QPointF()

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPointF
 from PyQt6.QtGui import QEventPoint, QMouseEvent, QTabletEvent, QTouchEvent
 
+from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.hands.pointer_placing import PointerHand
-
-if TYPE_CHECKING:
-    from bralto.ui.boards.picture_board import PictureBoard
 
 __all__ = ["Fingers", "as_mouse"]
 
@@ -39,7 +36,7 @@ class Fingers:
     The loupe stands above the finger, which hides what it points at.
     """
 
-    def __init__(self, board: PictureBoard, hand: PointerHand) -> None:
+    def __init__(self, board: HandledBoard, hand: PointerHand) -> None:
         self._board, self._hand = board, hand
         self._aims = self._several = False
         self._pinched: tuple[QPointF, float] | None = None
@@ -62,7 +59,7 @@ class Fingers:
     def _one(self, kind: QEvent.Type, at: QPointF) -> None:
         board, hand = self._board, self._hand
         if kind == QEvent.Type.TouchBegin:
-            board.grasped.emit()
+            board.take_hold()
             board.under_finger = True
             self._aims = hand.press(at)
         if self._aims or hand.key is not None:

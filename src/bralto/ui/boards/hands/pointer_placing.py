@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
@@ -11,12 +9,10 @@ from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.views.pass_keys import PassKey
 from bralto.core.views.typical import typical_of
 from bralto.ui.boards.hands.gestures import Action, Drag, Drop, Gesture, Hold, Pan, SetMark
+from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.hands.line_hand import LineHand, apart
 from bralto.ui.boards.overlays.corner_map import map_of
 from bralto.ui.session import pointing, prompting
-
-if TYPE_CHECKING:
-    from bralto.ui.boards.picture_board import PictureBoard
 
 __all__ = ["PointerHand"]
 
@@ -28,7 +24,7 @@ _AFAR_PX = 6.0  # board px of a tolerance below which a mark is set once more, f
 class PointerHand:
     """Works on one board; places are board px."""
 
-    def __init__(self, board: PictureBoard) -> None:
+    def __init__(self, board: HandledBoard) -> None:
         self._board = board
         self._gesture = Gesture(lambda at: self.mark_at(QPointF(*at)))
         self.lines = LineHand(board)
@@ -127,7 +123,7 @@ class PointerHand:
             return  # marks are chosen, none is set
         place, afar = board.viewport.to_image(at), self._from_afar()
         if study.current_pass == PassKey.ACTION:
-            board.begun.emit(place)
+            board.begin_curve(place)
             return
         with study.gesture():
             study.apply(pointing.select, None)

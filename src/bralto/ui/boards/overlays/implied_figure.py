@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QTransform
 
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.alone import shown_marks
+from bralto.core.sightings.figure.alone import shown_marks
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.sketch import HEAD_WIDE, bones
 from bralto.core.study.two_boards import Board
