@@ -382,3 +382,30 @@ def test_a_comparison_is_asked_where_its_answer_is_not_known() -> None:
         assert abs(at.value) < 2.0 * math.sqrt(float(slope @ found.cov @ slope) + one.u**2)
         items = (*items, replace(one, value=math.copysign(1.0, at.value)))
     assert asked
+
+
+@pytest.mark.parametrize("view_key", ["figure-front", "head-front"])
+def test_all_sightings_at_once_are_what_each_is_alone(view_key: str) -> None:
+    """Measures in one go, others beside them, and one of which two points lie in one spot."""
+    view = view_named(view_key)
+    marks = places(view_key)
+    measures = [spec.id for spec in view.measures if sighting_of(view, spec, 0.0) is not None]
+    items = [*sighted(view, marks, *measures)]
+    first, second = view.head
+    items += [
+        replace(items[0], in_mm=True),
+        Sighting(Sort.LONGER, (first, second), 1.0, 0.1, of=(first, second), of_along="level"),
+        Sighting(Sort.LENGTH, (first, first), 1.0, 0.1),
+    ]
+    sighter = Sighter(view, points_of(view, marks), 37.0)
+    values, slopes, ok = sighter.on_all(items)
+    assert ok.sum() > 20
+    for one, value, slope, had in zip(items, values, slopes, ok, strict=True):
+        alone = sighter.on(one)
+        assert (alone is not None) == had
+        if alone is not None:
+            assert value == pytest.approx(alone.value, abs=1e-12)
+            assert slope == pytest.approx(alone.gradient.ravel(), abs=1e-12)
+        else:
+            assert value == 0.0
+            assert not slope.any()

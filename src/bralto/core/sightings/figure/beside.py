@@ -57,8 +57,8 @@ def beside_drawing(view: View, implied: Implied, pair: Pair, *, size: float | No
     asked = view_asked(view, implied.items)
     drawn_to = _drawn_to(implied.prior, page)
     start = np.append(drawn_to.mean, math.log(implied.mm_per_head or 1.0))
-    body, _ = settled(Known(asked, drawn_to), implied.items, start, about=True)
-    known = Known(asked, implied.prior)
+    body, _ = settled(Known(asked, drawn_to, implied.items), start, about=True)
+    known = Known(asked, implied.prior, implied.items)
     body[:-1] /= head_of(view, known.points(body[:-1]))[0]
     return implied_about(known, implied, body)
 

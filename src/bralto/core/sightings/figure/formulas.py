@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import FORMULAS, degenerate
 from bralto.core.measures.points import PointTable
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
@@ -51,7 +51,8 @@ class Sighter:
         return measure_table(self._view, self._points)
 
     @cached_property
-    def _head(self) -> Length | NotMeasurable:
+    def head(self) -> Length | NotMeasurable:
+        """The head of the marks."""
         return reference_head(self._view, self._points)
 
     def on(self, one: Sighting) -> Sighted | None:
@@ -75,6 +76,35 @@ class Sighter:
         kind, along = ("offset", "level") if beside else ("height", "plumb")
         return self._in_heads(self._at(kind, along, points))
 
+    def on_all(self, items: Sequence[Sighting]) -> tuple[Floats, Floats, Bools]:
+        """Values (k,), slopes (k, 2n) over the marks, x and y of each side by side, and (k,) which
+        have a value; 0 of the others."""
+        k, marks = len(items), self._points.weights.shape[1]
+        values, slopes, ok = np.zeros(k), np.zeros((k, 2 * marks)), np.zeros(k, dtype=np.bool_)
+        known = self._view.measure_rows
+        at = [i for i, one in enumerate(items) if one.measure in known and not one.in_mm]
+        rows = [known[items[i].measure] for i in at]
+        if at:
+            # Those of measures, nearly all, in one go.
+            table, head = self._table, self.head
+            measures = self._view.measures
+            values[at], ok[at] = table.values[rows], table.ok[rows]
+            slopes[at] = table.gradients[rows].reshape(len(rows), -1)
+            lengths = [
+                i for i, row in zip(at, rows, strict=True) if measures[row].kind in LENGTH_KINDS
+            ]
+            if isinstance(head, NotMeasurable):
+                ok[lengths] = False
+            else:
+                values[lengths] /= head.value
+                by_head = np.outer(values[lengths], head.gradient.ravel())
+                slopes[lengths] = (slopes[lengths] - by_head) / head.value
+        for i in set(range(k)).difference(at):
+            found = self.on(items[i])
+            if found is not None:
+                values[i], slopes[i], ok[i] = found.value, found.gradient.ravel(), True
+        return np.where(ok, values, 0.0), np.where(ok[:, None], slopes, 0.0), ok
+
     def _measured(self, row: int) -> Sighted | None:
         """A measure of the view: of a head along its own centre line."""
         table = self._table
@@ -93,7 +123,7 @@ class Sighter:
         return Sighted(self._mm * found.value, self._mm * found.gradient)
 
     def _in_heads(self, found: Sighted | None) -> Sighted | None:
-        head = self._head
+        head = self.head
         if found is None or isinstance(head, NotMeasurable):
             return None
         value = found.value / head.value

@@ -33,7 +33,7 @@ from bralto.core.sightings.figure.most_likely import (
     settled,
     spread_of,
 )
-from bralto.core.sightings.figure.other_ways import pointing_otherwise
+from bralto.core.sightings.figure.other_ways import hung_as, pointing_otherwise, whole_limbs
 from bralto.core.sightings.taken import Sighting
 from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
@@ -50,6 +50,10 @@ _HEAD = 1e-4
 _UNLIKELY, _STARTS = 2.0, 3
 """Standard deviations of chi square beyond which the figure that was reached may not be the most
 likely one, and others are looked for; and from how many kinds, those that suit best."""
+
+_TIMES, _CLEARLY = 3, 0.5
+"""How often all limbs are gone through for another way, and -log of the odds by which it must be
+likelier."""
 
 _AS_GOOD, _APART = 6.0, 0.1
 """-log of the odds up to which other marks count beside the most likely ones; heads by which some
@@ -167,10 +171,10 @@ def cost_of(view: View, sightings: Sequence[Sighting]) -> tuple[float, float] | 
     prior = prior_of(view)
     if isinstance(prior, NotMeasurable):
         return None
-    known, rows, items, scale = _usable(view, prior, tuple(sightings))
+    known, rows, scale = _usable(view, prior, tuple(sightings))
     if len(rows) < len(sightings):
         return None
-    _, step = settled(known, items, np.append(prior.mean, scale))
+    _, step = settled(known, np.append(prior.mean, scale))
     return step.badness + spread_of(step.matrix) - spread_of(prior.root), step.badness
 
 
@@ -182,19 +186,22 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
         return prior
     if wide != 1.0:
         prior = replace(prior, cov=wide**2 * prior.cov, root=prior.root / wide)
-    known, rows, items, scale = _usable(view, prior, sightings)
-    at, step = settled(known, items, np.append(prior.mean, scale))
-    if step.badness > 0.5 * len(items) + _UNLIKELY * math.sqrt(0.5 * len(items)):
+    known, rows, scale = _usable(view, prior, sightings)
+    at, step = settled(known, np.append(prior.mean, scale))
+    doubtful = _unlikely(known, step)
+    if doubtful:
         starts = [np.append(start, scale) for start in prior.starts]
-        starts.sort(key=lambda start: linear(known, items, start).badness)
+        starts.sort(key=lambda start: linear(known, start).badness)
         for start in starts[:_STARTS]:
-            other = settled(known, items, start, no_worse=step.badness)
+            other = settled(known, start, no_worse=step.badness)
             at, step = min((at, step), other, key=lambda one: one[1].badness)
     held = replace(known, head=HEAD_ON_THE_WAY[1])
-    at, step = settled(held, items, at)
+    at, step = settled(held, at)
+    if len(prior.starts) and (doubtful or _unlikely(held, step)):
+        at, step = _limb_by_limb(held, at, step)
     also: list[tuple[Floats, float]] = []
     if len(prior.starts) and wide == 1.0:
-        at, step, also = _either_way(held, items, at, step)
+        at, step, also = _either_way(held, at, step)
     at = np.append(at[:-1] / head_of(view, known.points(at[:-1]))[0], at[-1])
     whole = covariance(_surer(step.matrix, len(prior.mean) + 1))
     otherwise = []
@@ -204,7 +211,7 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
         whole[:-1, :-1] += share * np.outer(away, away)
         otherwise.append(Otherwise(elsewhere, away, share))
     alone = np.zeros(len(prior.mean))
-    return _made(known, (items, rows), at, step, whole, alone, tuple(otherwise))
+    return _made(known, rows, at, step, whole, alone, tuple(otherwise))
 
 
 def implied_about(known: Known, implied: Implied, at: Floats) -> Implied:
@@ -213,10 +220,10 @@ def implied_about(known: Known, implied: Implied, at: Floats) -> Implied:
     Args:
         at: (2n + 1,) marks whose head is one head long, and log(mm a head).
     """
-    step = linear(replace(known, head=_HEAD), implied.items, at)
-    change, usable = change_of(step), (implied.items, implied.rows)
+    step = linear(replace(known, head=_HEAD), at)
+    change = change_of(step)
     scaled = np.append(at[:-1], at[-1] + change[-1])
-    return _made(known, usable, scaled, step, covariance(step.matrix), change[:-1])
+    return _made(known, implied.rows, scaled, step, covariance(step.matrix), change[:-1])
 
 
 def _surer(matrix: Floats, head: int) -> Floats:
@@ -228,22 +235,22 @@ def _surer(matrix: Floats, head: int) -> Floats:
 
 def _made(
     known: Known,
-    usable: tuple[tuple[Sighting, ...], tuple[int, ...]],
+    rows: tuple[int, ...],
     at: Floats,
     step: Step,
     whole: Floats,
     away: Floats,
     otherwise: tuple[Otherwise, ...] = (),
 ) -> Implied:
-    """Put together; ``usable``, the sightings and their rows."""
+    """Put together; ``rows`` of the sightings in the list that was given."""
     n, prior = len(known.prior.keys), known.prior
     blocks = whole[:-1, :-1].reshape(n, 2, n, 2)
     each = blocks[np.arange(n), :, np.arange(n), :]
-    in_mm = any(one.in_mm for one in usable[0])
+    in_mm = any(one.in_mm for one in known.items)
     points = known.points(at[:-1])
     marks = SightMarks(prior.keys, at[:-1].reshape(n, 2), each, "head", whole[:-1, :-1])
     return Implied(
-        marks, points, prior, scale_of(at) if in_mm else None, *usable,
+        marks, points, prior, scale_of(at) if in_mm else None, known.items, rows,
         step.values, step.residuals, step.slopes, whole, head_of(known.view, points)[1],
         away, otherwise,
     )  # fmt: skip
@@ -251,35 +258,56 @@ def _made(
 
 def _usable(
     view: View, prior: Prior, sightings: Sequence[Sighting]
-) -> tuple[Known, tuple[int, ...], tuple[Sighting, ...], float]:
-    """The view and its prior, rows and sightings that can be used, and log(mm a head) to begin
+) -> tuple[Known, tuple[int, ...], float]:
+    """All that is known, the rows of the sightings that can be used, and log(mm a head) to begin
     with."""
-    known = Known(view_asked(view, sightings), prior)
-    usual = Sighter(known.view, known.points(prior.mean))
+    asked = view_asked(view, sightings)
+    usual = Sighter(asked, Known(asked, prior, ()).points(prior.mean))
     usable = [
         (row, one)
         for row, one in enumerate(sightings)
         if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
     ]
     items = tuple(one for _, one in usable)
-    return known, tuple(r for r, _ in usable), items, first_scale(usual, items)
+    known = Known(asked, prior, items)
+    return known, tuple(row for row, _ in usable), first_scale(usual, items)
+
+
+def _unlikely(known: Known, step: Step) -> bool:
+    """Whether the marks suit what was sighted worse than marks by chance do but seldom."""
+    usual = 0.5 * len(known.items)
+    return step.badness > usual + _UNLIKELY * math.sqrt(usual)
+
+
+def _limb_by_limb(known: Known, at: Floats, step: Step) -> tuple[Floats, Step]:
+    """The most likely marks where one limb or another lies as bodies of some other kind have it."""
+    for _ in range(_TIMES):
+        before = step
+        for limb in whole_limbs(known.view):
+            hung = hung_as(known.view, known.prior.keys, limb, known.prior.starts, at[:-1])
+            for there in hung:
+                other = settled(known, np.append(there, at[-1]), no_worse=step.badness)
+                if other[1].badness < step.badness - _CLEARLY:
+                    at, step = other
+        if step is before:
+            break
+    return settled(known, at)  # those of a limb that was taken otherwise are known about
 
 
 def _either_way(
-    known: Known, items: Sequence[Sighting], at: Floats, step: Step
+    known: Known, at: Floats, step: Step
 ) -> tuple[Floats, Step, list[tuple[Floats, float]]]:
     """The most likely marks where limbs may point the other way, and other marks that are about as
     likely, each with its share."""
     usual = known.prior.mean, known.prior.cov
-    ways = pointing_otherwise(known.view, known.prior.keys, usual, items, at[:-1])
+    ways = pointing_otherwise(known.view, known.prior.keys, usual, known.items, at[:-1])
     found = [
-        settled(known, items, np.append(way, at[-1]), no_worse=step.badness + _AS_GOOD)
-        for way in ways
+        settled(known, np.append(way, at[-1]), no_worse=step.badness + _AS_GOOD) for way in ways
     ]
     found.append((at, step))
     found.sort(key=lambda one: one[1].badness)
     if found[0][1] is not step:  # it was known about well enough to be another's match
-        found[0] = settled(known, items, found[0][0])
+        found[0] = settled(known, found[0][0])
     at, step = found[0]
     odds = [(at, 1.0)]
     for other, one in found[1:]:

@@ -10,13 +10,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.points import PointTable, point_table
-from bralto.core.measures.units import reference_head
+from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.taken import Sighting, Sort
@@ -79,19 +80,49 @@ class Prior:
 
 def head_of(view: View, points: PointTable) -> tuple[float, Floats]:
     """The head of the marks in heads, 1 but for rounding, and its slope over them."""
-    head = reference_head(view, points)
+    return _told(reference_head(view, points), 2 * points.weights.shape[1])
+
+
+def _told(head: Length | NotMeasurable, n: int) -> tuple[float, Floats]:
     if isinstance(head, NotMeasurable):  # both ends in one spot: no prior has that
-        return 1.0, np.zeros(2 * points.weights.shape[1])
+        return 1.0, np.zeros(n)
     return head.value, head.gradient.ravel()
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+class _Asked:
+    """What was sighted, as arrays of k.
+
+    Attributes:
+        value, u: in each sighting's own unit, ``u`` no less than `EXACT`.
+        answers: which are answers but *alike*; ``tilts``, which are tilts; ``on_pencil``, which are
+            lengths in mm.
+    """
+
+    def __init__(self, items: Sequence[Sighting]) -> None:
+        self.value = np.array([one.value for one in items], np.float64)
+        self.u = np.array([max(one.u, EXACT) for one in items], np.float64)
+        self.answers = [i for i, one in enumerate(items) if one.sort.is_answer and one.value]
+        self.tilts = [i for i, one in enumerate(items) if one.sort is Sort.TILT]
+        self.on_pencil = [
+            i for i, one in enumerate(items)
+            if one.in_mm and one.sort is Sort.LENGTH and not one.of
+        ]  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False)
 class Known:
-    """A view with its prior, and to what SD the head is one head long."""
+    """All that is known of a figure: how the marks of its view usually lie, what was sighted of it,
+    and to what SD the head is one head long."""
 
     view: View
     prior: Prior
+    items: tuple[Sighting, ...]
     head: float = HEAD_ON_THE_WAY[0]
+
+    @cached_property
+    def asked(self) -> _Asked:
+        """What was sighted, as arrays."""
+        return _Asked(self.items)
 
     def points(self, at: Floats) -> PointTable:
         """The view's points of (2n,) marks."""
@@ -132,49 +163,39 @@ _LOOSE = 1e-6
 """1 / SD with which log(mm a head) is held where no length is in mm."""
 
 
-def linear(known: Known, items: Sequence[Sighting], at: Floats) -> Step:
+_LACKING = 1e12
+"""-log likelihood of marks of which two that are held against each other lie in one spot."""
+
+
+def linear(known: Known, at: Floats) -> Step:
     """All that is known, linear about (2n + 1,) marks and log(mm a head)."""
-    prior, points = known.prior, known.points(at[:-1])
-    n = len(prior.mean)
-    held = np.zeros((n + 2, n + 1))
-    held[:n, :n] = prior.root
-    held[n, n] = _LOOSE
-    head, slope = head_of(known.view, points)
-    held[n + 1, :n] = slope / known.head
+    prior, points, asked = known.prior, known.points(at[:-1]), known.asked
+    n, k = len(prior.mean), len(known.items)
+    sighter = Sighter(known.view, points, scale_of(at))
+    head, slope = _told(sighter.head, n)
+    values, over_marks, ok = sighter.on_all(known.items)
+    slopes = np.zeros((k, n + 1))
+    slopes[:, :n] = over_marks
+    slopes[asked.on_pencil, n] = values[asked.on_pencil]
+    away = asked.value - values
+    away[asked.tilts] = wrap_degrees(away[asked.tilts])
+    weights, goals, worse = 1.0 / asked.u, away, 0.5 * np.square(away / asked.u)
+    residuals = np.where(ok, away, 0.0)
+    for i in asked.answers:
+        side, u = asked.value[i], asked.u[i]
+        weight, goal, worse[i] = _probit(side * values[i] / u)
+        weights[i], goals[i], residuals[i] = weight / u, goal * side * u, 0.0
+    weights, worse = np.where(ok, weights, 0.0), np.where(ok, worse, _LACKING)
     rest = np.append(prior.root @ (prior.mean - at[:-1]), [0.0, (1.0 - head) / known.head])
-    badness = 0.5 * float(rest @ rest)
-    k = len(items)
-    values, residuals, slopes = np.zeros(k), np.zeros(k), np.zeros((k, n + 1))
-    weights, goals = np.zeros(k), np.zeros(k)
-    scale = scale_of(at)
-    sighter = Sighter(known.view, points, scale)
-    for i, one in enumerate(items):
-        found = sighter.on(one)
-        if found is None:
-            badness += 1e12  # two points of it came to lie in one spot
-            continue
-        values[i], slopes[i, :n] = found.value, found.gradient.ravel()
-        if one.in_mm and one.sort is Sort.LENGTH and not one.of:
-            slopes[i, n] = found.value
-        u = max(one.u, EXACT)
-        if one.sort.is_answer and one.value:
-            weights[i], goals[i], worse = _probit(one.value * found.value / u)
-            weights[i] /= u
-            goals[i] *= one.value * u
-        else:
-            away = one.value - found.value
-            away = wrap_degrees(away) if one.sort is Sort.TILT else away
-            weights[i], goals[i], worse = 1.0 / u, away, 0.5 * (away / u) ** 2
-            residuals[i] = away
-        badness += worse
-    matrix = np.vstack([held, slopes * weights[:, None]])
-    goal = np.concatenate([rest, goals * weights])
-    return Step(matrix, goal, badness, values, residuals, slopes)
+    matrix = np.zeros((n + 2 + k, n + 1))
+    matrix[:n, :n], matrix[n, n], matrix[n + 1, :n] = prior.root, _LOOSE, slope / known.head
+    matrix[n + 2 :] = slopes * weights[:, None]
+    badness = 0.5 * float(rest @ rest) + float(worse.sum())
+    return Step(matrix, np.append(rest, goals * weights), badness, values, residuals, slopes)
 
 
 def settled(
     known: Known,
-    items: Sequence[Sighting],
     at: Floats,
     *,
     no_worse: float = math.inf,
@@ -188,13 +209,13 @@ def settled(
         about: it is enough to know them about.
     """
     least = _ABOUT if about or no_worse < math.inf else _SETTLED
-    step = linear(known, items, at)
+    step = linear(known, at)
     for _ in range(_ROUNDS):
         moved = _solved(step)
         share = 1.0
         for _ in range(_HALVINGS):
             there = at + share * moved
-            after = linear(known, items, there)
+            after = linear(known, there)
             if after.badness <= step.badness + 1e-12:
                 break
             share *= 0.5
@@ -225,9 +246,11 @@ def _probit(z: float) -> tuple[float, float, float]:
 
 def change_of(step: Step) -> Floats:
     """The change of least squares."""
-    orthogonal, upper = np.linalg.qr(step.matrix)
+    n = step.matrix.shape[1]
+    # The goal as one more column: what turns the matrix is not wanted by itself.
+    upper = np.asarray(np.linalg.qr(np.column_stack([step.matrix, step.goal]), mode="r"))
     try:
-        return np.asarray(np.linalg.solve(upper, orthogonal.T @ step.goal), np.float64)
+        return np.asarray(np.linalg.solve(upper[:n, :n], upper[:n, n]), np.float64)
     except np.linalg.LinAlgError:  # sightings that are exact and many drown what is known before
         return np.asarray(np.linalg.lstsq(step.matrix, step.goal, rcond=None)[0], np.float64)
 

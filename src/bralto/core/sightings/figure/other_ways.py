@@ -1,8 +1,9 @@
-"""The other way that a limb may point: where its length was sighted and not yet its direction.
+"""Other ways in which limbs may lie than those that were reached first.
 
 A length tells how far a wrist is from its elbow, not to which side. Of a figure that stands arms
 and legs hang, of one that sits or lies they may point either way, and the sightings so far may suit
-both.
+both. Where a whole limb lies in quite another way no small step leads there: it is taken from a
+body of another kind.
 """
 
 from __future__ import annotations
@@ -15,10 +16,14 @@ from bralto.core.arrays import Floats
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.model import Limb, View
 
-__all__ = ["pointing_otherwise"]
+__all__ = ["hung_as", "pointing_otherwise", "whole_limbs"]
 
 _HARDLY = 8.0
 """-log of the odds, by the typical places alone, beyond which no limb points the other way."""
+
+
+_ALIKE = 0.8
+"""Heads within which all marks of a limb lie of two bodies that have it alike."""
 
 
 def pointing_otherwise(
@@ -61,6 +66,39 @@ def pointing_otherwise(
             moved = [row[key] for key in _hanging(view, limb) if key in row]
             turned[moved] = 2.0 * about - xy[moved]
             yield turned.ravel()
+
+
+def whole_limbs(view: View) -> Iterator[Limb]:
+    """Arms and legs, each with all that hangs from it."""
+    limbs = {one.key: one for one in view.limbs}
+    for one in view.limbs:
+        above = limbs.get(one.parent or "")
+        if one.work == "limb" and (above is None or above.work != "limb"):
+            yield one
+
+
+def hung_as(
+    view: View, keys: Sequence[str], limb: Limb, kinds: Floats, at: Floats
+) -> Iterator[Floats]:
+    """The marks with a limb as each kind of body has it, hung at its own joint.
+
+    Args:
+        kinds: (k, 2n) marks of each kind; ``at``, (2n,) the marks.
+    """
+    row = {key: i for i, key in enumerate(keys)}
+    moved = [row[key] for key in _hanging(view, limb) if key in row]
+    if not moved or not row.keys() >= {*limb.root}:
+        return
+    joint = np.zeros(len(keys))
+    joint[[row[key] for key in limb.root]] = limb.weights
+    xy, known = at.reshape(-1, 2), [at.reshape(-1, 2)[moved]]
+    for kind in kinds.reshape(len(kinds), -1, 2):
+        hung = joint @ xy + kind[moved] - joint @ kind
+        if min(np.hypot(*(hung - one).T).max() for one in known) > _ALIKE:
+            known.append(hung)
+            body = xy.copy()
+            body[moved] = hung
+            yield body.ravel()
 
 
 def _hanging(view: View, limb: Limb) -> list[str]:
