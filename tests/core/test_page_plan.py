@@ -6,7 +6,8 @@ import pytest
 from tests.studies import figure_marks
 
 from bralto.core.errors import UserError
-from bralto.core.page.page_plan import OUTLINE, Extent, extent_by_hand, extent_of_marks, plan_sheet
+from bralto.core.page.page_extent import OUTLINE, Extent, extent_by_hand, extent_of_marks
+from bralto.core.page.page_plan import plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named

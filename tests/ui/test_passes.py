@@ -16,7 +16,8 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.measures.shapes import ShapeReading
-from bralto.core.page.page_plan import extent_of_marks, plan_sheet
+from bralto.core.page.page_extent import extent_of_marks
+from bralto.core.page.page_plan import plan_sheet
 from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench

@@ -12,16 +12,8 @@ from bralto.cli.measure import load_study
 from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
-from bralto.core.page.page_plan import (
-    PAPERS,
-    Extent,
-    SheetPlan,
-    divider_words,
-    extent_by_hand,
-    extent_of_marks,
-    paper_size,
-    plan_sheet,
-)
+from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks
+from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.taken import Sightings

@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from bralto.core.action.bend import Doubted
-from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of, shows_ground
+from bralto.core.action.eye_level import EyeLevel, eye_level, shows_ground
+from bralto.core.action.ground import StandingGround, ground_of
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import Standpoint

@@ -9,7 +9,8 @@ from collections.abc import Hashable
 from dataclasses import replace
 from functools import cached_property
 
-from bralto.core.action.ground import EyeLevel, StandingGround, eye_level, ground_of
+from bralto.core.action.eye_level import EyeLevel, eye_level
+from bralto.core.action.ground import StandingGround, ground_of
 from bralto.core.action.sweep_pairs import SweepPair, sweep_pairs
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import Canon

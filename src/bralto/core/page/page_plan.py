@@ -7,30 +7,16 @@ that is placed in the middle of what the margins leave (measurement, section 10)
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from bralto.core.errors import UserError
-from bralto.core.measures.points import picture_points
-from bralto.core.measures.posture import LIES, posture
-from bralto.core.results import NotMeasurable
-from bralto.core.study.values import Picture
-from bralto.core.views.model import View
+from bralto.core.page.page_extent import LARGEST_MM, PRINT, Extent, Station, scaled
 from bralto.core.words.lengths import INCH, length
 
 __all__ = [
-    "OUTLINE",
     "PAPERS",
-    "PRINT",
-    "Extent",
     "SheetPlan",
-    "Station",
     "divider_words",
-    "extent_by_hand",
-    "extent_in_heads",
-    "extent_of_marks",
     "paper_size",
     "plan_sheet",
 ]
@@ -65,44 +51,6 @@ PAPERS: dict[str, tuple[float, float]] = {
 source)."""
 
 _UNITS_MM = {"": 1.0, "mm": 1.0, "cm": 10.0, "in": INCH}
-
-OUTLINE = 0.25
-"""Heads that the outline lies outside the outermost marks at each side, since these lie on joints
-(common practice, no source)."""
-
-_LARGEST_MM = 3000.0
-
-
-@dataclass(frozen=True, slots=True)
-class Station:
-    """A point of the figure: ``down`` from the top of its extent, ``across`` from plumb, None where
-    only its height is known."""
-
-    key: str
-    label: str
-    down: float
-    across: float | None
-
-
-@dataclass(frozen=True, slots=True)
-class Extent:
-    """What must go on the sheet, in one unit: reference px or mm, or thumbs on a pencil.
-
-    Attributes:
-        height: top to bottom.
-        left, right: how far it reaches from the plumb line, both positive outward.
-        head: length of the head, or None where it was not measured.
-        unit: name of the unit, for the divider setting: px, mm, `PRINT` or one by hand.
-        lies: whether the figure does, as its marks tell.
-    """
-
-    height: float
-    left: float
-    right: float
-    head: float | None
-    stations: tuple[Station, ...]
-    unit: str
-    lies: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,124 +117,9 @@ def paper_size(name: str) -> tuple[float, float]:
         )
     mm = _UNITS_MM[own[3]]
     size = (float(own[1]) * mm, float(own[2]) * mm)
-    if not all(10.0 <= side <= _LARGEST_MM for side in size):
-        raise UserError(f"a paper of {name} mm is none; each side has 10 to {_LARGEST_MM:.0f} mm")
+    if not all(10.0 <= side <= LARGEST_MM for side in size):
+        raise UserError(f"a paper of {name} mm is none; each side has 10 to {LARGEST_MM:.0f} mm")
     return min(size), max(size)
-
-
-PRINT = "mm of the print"
-"""Unit of a picture that the learner has beside the sheet, printed or on a screen."""
-
-
-def extent_of_marks(
-    view: View, picture: Picture, print_mm: float | None = None
-) -> Extent | NotMeasurable:
-    """What a reference's marks say of the figure's extent, in its sight frame's unit.
-
-    The plumb line hangs from the view's plumb mark, or else through the middle.
-
-    Args:
-        print_mm: how high the whole picture stands beside the sheet, where its own mm are not
-            known: the extent is then in mm of that (`PRINT`).
-
-    Raises:
-        UserError: that is no height of a picture.
-    """
-    if print_mm is not None and not 0.0 < print_mm <= _LARGEST_MM:
-        raise UserError(f"a picture that stands {print_mm:g} mm high is none; give mm above 0")
-    found = picture_points(view, picture, fewest=2)
-    if isinstance(found, NotMeasurable):
-        return found
-    marks, points = found
-    rows = view.point_rows
-    low, high = marks.xy.min(axis=0), marks.xy.max(axis=0)
-    plumb = rows[view.plumb]
-    middle = points.xy[plumb, 0] if points.present[plumb] else 0.5 * (low[0] + high[0])
-    a, b = (rows[key] for key in view.head)
-    head = None
-    if points.present[a] and points.present[b]:
-        away = points.xy[a] - points.xy[b]
-        long = abs(away[1]) if view.unit_along == "plumb" else np.hypot(*away)
-        head = float(long) / view.heads
-    beyond = OUTLINE * head if head is not None else 0.0
-    if not high[1] > low[1]:
-        return NotMeasurable("the marks all lie at one height")
-    in_print = marks.unit == "px" and print_mm is not None
-    per = print_mm / picture.height if in_print and print_mm else 1.0
-    shown = [key for key in view.stations if points.present[rows[key]]]
-    shown += [key for key in view.rails if points.present[rows[key]] and key not in shown]
-    return Extent(
-        height=per * float(high[1] - low[1]),
-        left=per * (float(middle - low[0]) + beyond),
-        right=per * (float(high[0] - middle) + beyond),
-        head=None if head is None else per * head,
-        stations=tuple(
-            Station(
-                key,
-                view.point_label(key),
-                per * float(high[1] - points.xy[rows[key], 1]),
-                per * float(points.xy[rows[key], 0] - middle),
-            )
-            for key in shown
-        ),
-        unit=PRINT if in_print else marks.unit,
-        lies=posture(view, marks) == LIES,
-    )
-
-
-def _scaled(value: float | None, by: float) -> float | None:
-    return None if value is None else by * value
-
-
-def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | NotMeasurable:
-    """The same of a figure without pixels, counted in heads: of what sightings imply.
-
-    Args:
-        head_px: picture px a head.
-    """
-    found = extent_of_marks(view, picture)
-    if isinstance(found, NotMeasurable):
-        return found
-    return Extent(
-        found.height / head_px, found.left / head_px, found.right / head_px,
-        None if found.head is None else found.head / head_px,
-        tuple(
-            replace(one, down=one.down / head_px, across=_scaled(one.across, 1.0 / head_px))
-            for one in found.stations
-        ),
-        view.unit,
-        found.lies,
-    )  # fmt: skip
-
-
-def extent_by_hand(
-    view: View, height: float, width: float, heights: Mapping[str, float], unit: str = "thumb"
-) -> Extent:
-    """Measures taken with a pencil at arm's length, or with a rule, in place of marks.
-
-    Args:
-        height, width: of the whole, in one unit.
-        heights: points of the view by key, each its distance below the top in the same unit.
-
-    Raises:
-        UserError: a key is unknown, or a measure is not between 0 and the whole height.
-    """
-    if not (0.0 < height < 1e6 and 0.0 <= width < 1e6):
-        raise UserError("measures by hand want a height above 0 and a width, in one unit")
-    for key, down in heights.items():
-        if key not in view.point_rows:
-            raise UserError(f"measured by hand: the view {view.key} has no point '{key}'")
-        if not 0.0 <= down <= height:
-            raise UserError(f"measured by hand: {key} at {down:g} is not within 0 to {height:g}")
-    top, bottom = view.head
-    head = None
-    if bottom in heights:
-        head = abs(heights[bottom] - heights.get(top, 0.0)) / view.heads or None
-    stations = sorted(heights.items(), key=lambda one: one[1])
-    return Extent(
-        height, 0.5 * width, 0.5 * width, head,
-        tuple(Station(key, view.point_label(key), down, 0.0) for key, down in stations), unit,
-    )  # fmt: skip
 
 
 def plan_sheet(
@@ -321,14 +154,14 @@ def plan_sheet(
     if head_mm is not None:
         if extent.head is None:
             raise UserError("a head is wanted, but crown and chin are not both marked")
-        if not 0.0 < head_mm <= _LARGEST_MM:
+        if not 0.0 < head_mm <= LARGEST_MM:
             raise UserError(f"a head of {head_mm:g} mm is none; give mm above 0")
         scale = head_mm / extent.head
     tall, wide = scale * extent.height, scale * (extent.left + extent.right)
     top, left = 0.5 * (height - tall), 0.5 * (width - wide)
     plumb = left + scale * extent.left
     stations = tuple(
-        Station(one.key, one.label, top + scale * one.down, _scaled(one.across, scale))
+        Station(one.key, one.label, top + scale * one.down, scaled(one.across, scale))
         for one in extent.stations
     )
     plan = SheetPlan(

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from bralto.core.errors import UserError
-from bralto.core.page.page_plan import Extent, SheetPlan, extent_of_marks, paper_size, plan_sheet
+from bralto.core.page.page_extent import Extent, extent_of_marks
+from bralto.core.page.page_plan import SheetPlan, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from bralto.core.canons.figure import HEAD_PX
-from bralto.core.page.page_plan import Extent, extent_in_heads
+from bralto.core.page.page_extent import Extent, extent_in_heads
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import sighted_marks
 from bralto.core.sightings.figure.implied import imply

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from bralto.core.action.ground import StandingGround, shows_ground
+from bralto.core.action.eye_level import shows_ground
+from bralto.core.action.ground import StandingGround
 from bralto.core.action.ground_facts import ground_facts, ground_words
 from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import BOARDS
