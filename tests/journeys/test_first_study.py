@@ -19,7 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.ladder import stations
+from bralto.ui.bench.scales.rungs import stations
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.window import MainWindow
 

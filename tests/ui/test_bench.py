@@ -19,7 +19,8 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Anchor, Picture
 from bralto.ui.bench.bench import Bench
-from bralto.ui.bench.ladder import TOP, stations
+from bralto.ui.bench.scales.ladder import TOP
+from bralto.ui.bench.scales.rungs import stations
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.overlays.correction_arrows import goals
 from bralto.ui.session import pointing, prompting

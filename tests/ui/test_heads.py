@@ -19,6 +19,7 @@ from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.diagrams import diagram_of
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.scales.rungs import face_bands
 from bralto.ui.session import pointing, prompting
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.window import MainWindow
@@ -109,16 +110,18 @@ def test_the_staff_is_banded_in_halves_or_thirds(window: MainWindow, qtbot: QtBo
     bench = opened(window, qtbot, head_study("head-front"))
     ladder, readings = bench.ladder, bench.study.assessment
     hairline = readings.reading("height.hairline").reference
-    assert ladder.face_bands(reference=True) == [pytest.approx([0.0, 0.5, 0.75, 0.875, 1.0])]
+    assert face_bands(bench.study, ladder.rungs, reference=True) == [
+        pytest.approx([0.0, 0.5, 0.75, 0.875, 1.0])
+    ]
     shots = [ladder.grab().toImage()]
     for bands, edges in (("thirds", 5), ("both", 5)):
         bench.study.apply(pointing.divide_face, bands)
-        found = ladder.face_bands(reference=True)[-1]
+        found = face_bands(bench.study, ladder.rungs, reference=True)[-1]
         assert len(found) == edges
         steps = np.diff(found[1:])
         assert steps == pytest.approx(np.full(3, (1.0 - hairline) / 3.0))
         shots.append(ladder.grab().toImage())
-    assert len(ladder.face_bands(reference=True)) == 2
+    assert len(face_bands(bench.study, ladder.rungs, reference=True)) == 2
     assert shots[0] != shots[1] != shots[2]
 
 

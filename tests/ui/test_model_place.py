@@ -22,7 +22,7 @@ from bralto.core.mannequin.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.core.study.two_boards import Board
 from bralto.exchange.pose_file import read_settings, write_settings
-from bralto.ui.bench.ladder import stations
+from bralto.ui.bench.scales.rungs import stations
 from bralto.ui.bench.told.screen_reader import ladder_words
 from bralto.ui.model import drawn
 from bralto.ui.model.draw_sheet import DrawSheet, Looked

@@ -25,7 +25,7 @@ from bralto.core.study.frames import image_points
 from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.overlays.overlay import direction_of
+from bralto.ui.boards.overlays.marks_and_loupe import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.session import pointing, prompting

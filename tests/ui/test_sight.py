@@ -42,7 +42,7 @@ from bralto.store.summaries import digest_document, read_digest
 from bralto.ui.bench.bench import Bench
 from bralto.ui.plan.plan_slip import plan_rows
 from bralto.ui.session import answering, prompting
-from bralto.ui.shelf.shelf_state import Entry
+from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.sight import sighting_list
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting

@@ -10,7 +10,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.printed.terminal import tell
-from bralto.core.measures.readings import UNITS
+from bralto.core.measures.view_kinds import UNITS
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.view_file import read_own_view
 

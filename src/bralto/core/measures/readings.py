@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
@@ -12,28 +11,20 @@ from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, MeasureValues
 from bralto.core.measures.units import Length, Unit
-from bralto.core.measures.verdict import other_side, steeper, tolerance_of, verdicts
+from bralto.core.measures.verdict import other_side, steeper, verdicts
 from bralto.core.measures.verdict_names import VERDICTS, Verdict
+from bralto.core.measures.view_kinds import UNITS, Kinds, kinds_of
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import MeasureSpec, View
 
-__all__ = ["UNITS", "Reading", "error_slopes", "errors_alone", "read_measures"]
-
-UNITS = {
-    "height": "head",
-    "offset": "head",
-    "span": "head",
-    "fraction": "fraction",
-    "ratio": "ratio",
-    "tilt": "degree",
-    "angle": "degree",
-    "alignment": "head",
-    "balance": "head",
-}
-"""Unit of each kind. A fraction runs from 0 at the upper end to 1 at the lower; the error of a
-ratio is relative, drawing / reference - 1."""
+__all__ = [
+    "Reading",
+    "error_slopes",
+    "errors_alone",
+    "read_measures",
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +82,7 @@ def read_measures(
     Lengths are divided by the head first and the gradient of the quotient is taken whole, so a
     height shares its crown with the head it is counted in.
     """
-    kinds = _kinds(view)
+    kinds = kinds_of(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
     intended = np.array([spec.id in intents for spec in view.measures])
     counted = _counted(kinds, seen, drawn, head, unit, factors)
@@ -140,7 +131,7 @@ class _Counted:
 
 
 def _counted(
-    kinds: _Kinds,
+    kinds: Kinds,
     seen: MeasureValues,
     drawn: MeasureValues,
     head: Length | NotMeasurable,
@@ -176,7 +167,7 @@ def errors_alone(
     intents: Mapping[str, float],
 ) -> Floats:
     """(m,) array: the error of every measure, NaN where it was not measured; no uncertainty."""
-    kinds = _kinds(view)
+    kinds = kinds_of(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
     errors = _counted(kinds, seen, drawn, head, unit, factors).errors
     return np.where(_measured(kinds, seen, drawn, unit), errors, np.nan)
@@ -195,20 +186,20 @@ def error_slopes(
     Returns:
         (m, n, 2) arrays, d(error) / d(mark), over the reference's marks and over the drawing's.
     """
-    kinds = _kinds(view)
+    kinds = kinds_of(view)
     factors = np.array([intents.get(spec.id, 1.0) for spec in view.measures])
     counted = _counted(kinds, seen, drawn, head, unit, factors)
     return _slopes(kinds, counted, (seen, drawn), head, unit, factors)
 
 
 def _measured(
-    kinds: _Kinds, seen: MeasureValues, drawn: MeasureValues, unit: Unit | NotMeasurable
+    kinds: Kinds, seen: MeasureValues, drawn: MeasureValues, unit: Unit | NotMeasurable
 ) -> Bools:
     return np.asarray(seen.ok & drawn.ok & (isinstance(unit, Unit) | ~kinds.lengths))
 
 
 def _doubts(
-    kinds: _Kinds,
+    kinds: Kinds,
     counted: _Counted,
     tables: tuple[MeasureTable, MeasureTable],
     covs: tuple[Floats, Floats],
@@ -223,7 +214,7 @@ def _doubts(
 
 
 def _slopes(
-    kinds: _Kinds,
+    kinds: Kinds,
     counted: _Counted,
     tables: tuple[MeasureTable, MeasureTable],
     head: Length | NotMeasurable,
@@ -247,76 +238,13 @@ def _slopes(
     return by_seen, by_drawn
 
 
-def _percents(kinds: _Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:
+def _percents(kinds: Kinds, wanted: Floats, drawn: Floats, errors: Floats) -> list[float | None]:
     """100 (drawn / wanted - 1) of unsigned lengths, 100 error of fractions and ratios, or None."""
     able = kinds.compared & (np.abs(wanted) >= _NOTHING)
     quotients = 100.0 * (drawn / np.where(able, wanted, 1.0) - 1.0)
     percents = np.where(kinds.shares, 100.0 * errors, quotients).tolist()
     told = (able | kinds.shares).tolist()
     return [percent if tell else None for percent, tell in zip(percents, told, strict=True)]
-
-
-@dataclass(frozen=True, slots=True)
-class _Notes:
-    """What may have to be said of a measure: why it has no percentage, and what a sign means."""
-
-    no_percent: str
-    crossed: str
-
-
-@dataclass(frozen=True, slots=True)
-class _Kinds:
-    """(m,) arrays of what a view's measures are.
-
-    Attributes:
-        lengths, ratios, tilts: kinds of those names.
-        turning: directions and angles, whose errors are wrapped.
-        signed: values with a sign that the drawing may turn, tilts apart.
-        shares: fractions and ratios; ``compared``, lengths that have a percentage.
-        heads, degrees, parts: in which of a grade's tolerances each is held.
-    """
-
-    lengths: Bools
-    ratios: Bools
-    tilts: Bools
-    turning: Bools
-    signed: Bools
-    shares: Bools
-    compared: Bools
-    notes: tuple[_Notes, ...]
-    kinds: tuple[str, ...]
-
-    def tolerances(self, grade: Grade) -> Floats:
-        """(m,) array, each measure's tolerance in its own unit."""
-        by_kind = {kind: tolerance_of(kind, grade) for kind in UNITS}
-        return np.array([by_kind[kind] for kind in self.kinds])
-
-
-@lru_cache
-def _kinds(view: View) -> _Kinds:
-    def of(kinds: Collection[str]) -> Bools:
-        return np.array([spec.kind in kinds for spec in view.measures], dtype=np.bool_)
-
-    notes = {
-        kind: _Notes(
-            f"a percentage says nothing of {_ARTICLE[kind]}"
-            if kind in _ARTICLE
-            else "a percentage of nothing: the reference's value is 0",
-            _CROSSED.get(kind, ""),
-        )
-        for kind in UNITS
-    }
-    return _Kinds(
-        lengths=of(LENGTH_KINDS),
-        ratios=of({"ratio"}),
-        tilts=of({"tilt"}),
-        turning=of({"tilt", "angle"}),
-        signed=of(_CROSSED.keys() - {"tilt"}),
-        shares=of({"fraction", "ratio"}),
-        compared=of(UNITS.keys() - _ARTICLE.keys() - {"fraction", "ratio"}),
-        notes=tuple(notes[spec.kind] for spec in view.measures),
-        kinds=tuple(spec.kind for spec in view.measures),
-    )
 
 
 def _no_reading(
@@ -362,18 +290,3 @@ _NO_DOUBT = 1e-12
 """A doubt below this is that of a value that is fixed by construction, and rounding."""
 _NOTHING = 1e-9
 """A reference's value below this (heads) is no base for a percentage."""
-_ARTICLE = {
-    "tilt": "a tilt",
-    "offset": "an offset",
-    "angle": "an angle",
-    "alignment": "an alignment",
-    "balance": "a balance",
-}
-_CROSSED = {
-    "tilt": "leans to the other side",
-    "offset": "on the other side of the plumb line",
-    "alignment": "on the other side",
-    "angle": "opens to the other side",
-    "balance": "falls to the other side",
-}
-"""What is said of a signed value whose sign the drawing has turned."""

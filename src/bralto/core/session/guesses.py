@@ -14,7 +14,7 @@ from bralto.core.discover.questions import ask
 from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.posture import STANDS, posture
-from bralto.core.measures.readings import UNITS
+from bralto.core.measures.view_kinds import UNITS
 from bralto.core.study.values import Guess
 
 __all__ = ["GUESSED", "Asked", "Compared", "Told", "questions", "seeing_and_doing", "told_right"]

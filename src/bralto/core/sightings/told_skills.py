@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.measures.readings import UNITS
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
+from bralto.core.measures.view_kinds import UNITS
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.stand_in import as_sighted
 from bralto.core.tolerances import COVERAGE, Grade

@@ -19,12 +19,12 @@ from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.focus_round import FocusRound
 from bralto.ui.bench.following import Following, Standing, follow
 from bralto.ui.bench.gliding import Gliding
-from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.layout import BenchLayout
 from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.find_card import FindCard
 from bralto.ui.bench.passes.pass_pages import page_of
-from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.scales.ladder import Ladder
+from bralto.ui.bench.scales.rail import Rail
 from bralto.ui.bench.titles import Titles
 from bralto.ui.bench.told.correction_list import Moves
 from bralto.ui.bench.told.doubt_slips import Doubts

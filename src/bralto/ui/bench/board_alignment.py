@@ -12,8 +12,8 @@ from PyQt6.QtGui import QPolygonF
 from bralto.core.study.two_boards import Board
 from bralto.core.views.model import REGIONS
 from bralto.core.views.pass_keys import PassKey
-from bralto.ui.bench.ladder import Ladder
 from bralto.ui.bench.passes.pass_pages import page_of
+from bralto.ui.bench.scales.ladder import Ladder
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard

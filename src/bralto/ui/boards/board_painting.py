@@ -12,6 +12,7 @@ from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.overlays.forms_and_canons import draw_laid
+from bralto.ui.boards.overlays.marks_and_loupe import INKS
 from bralto.ui.theme.layer import Layer
 from bralto.ui.theme.type import Size, font
 
@@ -103,7 +104,7 @@ class BoardPainting:
         frame = QRectF(self._board.rect()).adjusted(1.0, 1.0, -1.0, -1.0)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for ink, wide in (("veil", 3.0), ("ink", 1.6)):
-            painter.setPen(QPen(overlay.INKS.colour(ink), wide))
+            painter.setPen(QPen(INKS.colour(ink), wide))
             painter.drawRect(frame)
 
     def _shows(self) -> tuple[int, frozenset[str]]:

@@ -32,6 +32,7 @@ from bralto.ui.boards.hands.other_hands import Fingers, as_mouse
 from bralto.ui.boards.hands.pointer_placing import PointerHand
 from bralto.ui.boards.hands.tools import SWEEP, Tool
 from bralto.ui.boards.overlays import overlay
+from bralto.ui.boards.overlays.marks_and_loupe import MAGNIFY, loupe_focus
 from bralto.ui.boards.pyramid import level_of
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
@@ -363,7 +364,7 @@ class PictureBoard(QWidget):
         own = self.study.session.hand.get(kind_of(key))
         if own is not None:
             return own * about_a_head(self.study.view, self.study.picture(self.board))
-        loupe = overlay.MAGNIFY if overlay.loupe_focus(self) is not None else 1.0
+        loupe = MAGNIFY if loupe_focus(self) is not None else 1.0
         return placing_spread(self.viewport.zoom, loupe=loupe, nudged=nudged)
 
     # Keys

@@ -26,7 +26,8 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.card import miss_words
-from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_entry import Entry
+from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.slips.log_slip import LOG_TITLES, RATINGS, LogSlip
 from bralto.ui.theme.paint import Align, elided, rounded, text
 from bralto.ui.theme.tokens import Tokens

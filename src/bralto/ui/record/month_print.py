@@ -13,7 +13,7 @@ from bralto.core.errors import UserError
 from bralto.core.words.lengths import INCH
 from bralto.core.words.phrases import minutes
 from bralto.ui.shelf.card import miss_words
-from bralto.ui.shelf.shelf_state import Entry
+from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import FAMILY, plain_font
 from bralto.ui.widgets.timeline import local, month_words

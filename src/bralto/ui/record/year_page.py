@@ -13,7 +13,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from bralto.core.words.phrases import minutes
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
-from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_entry import Entry
+from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -15,7 +15,8 @@ from bralto.core.errors import UserError
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.store.sqlite.database import FOR_READING
-from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_entry import Entry
+from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:

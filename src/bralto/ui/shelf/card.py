@@ -17,7 +17,7 @@ from bralto.core.words.phrases import spread
 from bralto.store.first_screen import Laid
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
-from bralto.ui.shelf.shelf_state import Entry
+from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

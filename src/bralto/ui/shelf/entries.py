@@ -7,7 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QAbstractListModel, QMimeData, QModelIndex, Qt, QUrl
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_entry import Entry
+from bralto.ui.shelf.shelf_state import ShelfState
 
 __all__ = ["Entries"]
 

@@ -25,7 +25,8 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.card import CARD, Card
 from bralto.ui.shelf.entries import Entries
-from bralto.ui.shelf.shelf_state import Entry, ShelfState
+from bralto.ui.shelf.shelf_entry import Entry
+from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.timeline import months

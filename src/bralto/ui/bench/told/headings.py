@@ -14,8 +14,8 @@ from bralto.core.session.tapes import TAPES, TapeOrder
 from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
 from bralto.core.tolerances import GRADES_OF
-from bralto.ui.bench.ladder import heads_tall
 from bralto.ui.bench.passes.pass_pages import page_of
+from bralto.ui.bench.scales.rungs import heads_tall
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import BANDS

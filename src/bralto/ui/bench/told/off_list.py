@@ -13,7 +13,7 @@ from bralto.core.tolerances import COVERAGE
 from bralto.core.words.lengths import length
 from bralto.core.words.phrases import spread
 from bralto.core.words.wording import doubt_text, excess_text
-from bralto.ui.boards.overlays.overlay import direction_of
+from bralto.ui.boards.overlays.marks_and_loupe import direction_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
 from bralto.core.words.wording import error_text, value_text
-from bralto.ui.bench.ladder import Ladder, points_up, stations
-from bralto.ui.bench.rail import Rail
+from bralto.ui.bench.scales.ladder import Ladder
+from bralto.ui.bench.scales.rail import Rail
+from bralto.ui.bench.scales.rungs import points_up, stations
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
 

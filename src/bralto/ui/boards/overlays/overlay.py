@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.measures.readings import Reading
-from bralto.core.measures.verdict_names import Verdict
-from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
 from bralto.ui.boards.board import DrawnLines, Overlay, PaintedBoard, point_on_board
 from bralto.ui.boards.overlays.box_on_ground import draw_ground
@@ -24,30 +22,27 @@ from bralto.ui.boards.overlays.instruments import (
     draw_weight,
     veil_of,
 )
+from bralto.ui.boards.overlays.marks_and_loupe import (
+    DIM,
+    INKS,
+    draw_candidate,
+    draw_loupe,
+    draw_marks,
+)
 from bralto.ui.boards.overlays.shaded import draw_shadows
 from bralto.ui.boards.overlays.strokes import draw_masses, draw_sweeps
-from bralto.ui.theme.paint import halo_text, mark_dot, rule, text, text_width, triangle
-from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.theme.paint import rule, text, text_width
 from bralto.ui.theme.type import Size, font
 
 __all__ = [
-    "ACTION", "EDGES", "HEIGHTS", "LEVELS", "MAGNIFY", "PLAIN", "PLUMB", "SHAPES", "SHEET",
-    "TILTS", "TONES", "WIDTHS", "Overlay", "direction_of", "draw_board", "loupe_focus",
+    "ACTION", "EDGES", "HEIGHTS", "LEVELS", "PLAIN", "PLUMB", "SHAPES", "SHEET", "TILTS", "TONES",
+    "WIDTHS", "Overlay", "draw_board",
 ]  # fmt: skip
 
-INKS = LIGHT
-"""Pictures are paper or photographs in any theme, so what lies over them keeps one set of inks."""
-
-_LOUPE = 62.0  # radius, board px
-MAGNIFY = 3.5
-"""How many times nearer the loupe shows what the board shows."""
 
 _VEIL = 0.75
 """Strength of the veil beside a line against the line's own: measured on a busy street and a dark
 studio (test_real_photographs.py)."""
-
-_FINGER = 24.0  # board px that a finger's tip hides
-_DIM = 0.4
 
 
 def draw_board(painter: QPainter, board: PaintedBoard) -> None:
@@ -55,8 +50,8 @@ def draw_board(painter: QPainter, board: PaintedBoard) -> None:
     shown, repeating = board.overlay, board.study.session.repeating
     if repeating is not None and repeating.board == board.board:
         # Blind: nothing may tell where a mark was set before.
-        _candidate(painter, board)
-        _loupe(painter, board)
+        draw_candidate(painter, board)
+        draw_loupe(painter, board)
         return
     if board.plain:
         return
@@ -72,14 +67,14 @@ def draw_board(painter: QPainter, board: PaintedBoard) -> None:
     if board.study.session.forms_on or board.study.session.canon is not None or shows_canon(board):
         board.paint_laid_over(painter)
     if shown.marks:
-        _marks(painter, board)
+        draw_marks(painter, board)
     if board.board == Board.DRAWING:
         draw_goals(painter, board)
     if board.overview:
         draw_whereabouts(painter, board)
         draw_map(painter, board)
-    _candidate(painter, board)
-    _loupe(painter, board)
+    draw_candidate(painter, board)
+    draw_loupe(painter, board)
 
 
 def _line(painter: QPainter, a: QPointF, b: QPointF, pen: QPen) -> None:
@@ -110,7 +105,7 @@ def _level(painter: QPainter, board: PaintedBoard) -> None:
         there = point_on_board(board, key)
         if there is not None:
             lit = study.session.pointed in (None, key)
-            pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
+            pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * DIM), 1.0)
             pen.setStyle(Qt.PenStyle.DotLine)
             _line(painter, there, QPointF(there.x(), at.y()), pen)
 
@@ -176,7 +171,7 @@ def _sighting(painter: QPainter, board: PaintedBoard) -> None:
         if at is None or not 0.0 <= at.y() <= board.height():
             continue
         lit = board.study.session.pointed in (None, key)
-        pen = QPen(INKS.colour("ink", 0.75 if lit else 0.75 * _DIM), 1.0)
+        pen = QPen(INKS.colour("ink", 0.75 if lit else 0.75 * DIM), 1.0)
         _line(painter, at, QPointF(edge, at.y()), pen)
 
 
@@ -187,7 +182,7 @@ def _drops(painter: QPainter, board: PaintedBoard) -> None:
         if at is None:
             continue
         lit = board.study.session.pointed in (None, key)
-        pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * _DIM), 1.0)
+        pen = QPen(INKS.colour("ink", 0.5 if lit else 0.5 * DIM), 1.0)
         pen.setStyle(Qt.PenStyle.DotLine)
         _line(painter, at, QPointF(at.x(), board.height()), pen)
 
@@ -230,13 +225,6 @@ def _seen_direction(
     painter.restore()
 
 
-def direction_of(reading: Reading) -> str:
-    """Which way a reading's triangle points: down is further down, right is more."""
-    if reading.spec.kind == "height" or reading.spec.along == "plumb":
-        return "down" if reading.more else "up"
-    return "right" if reading.more else "left"
-
-
 PLAIN = Overlay((_plumb,))
 SHEET = Overlay((draw_envelope,))
 EDGES = Overlay((_plumb, draw_envelope, _sighting), "height")
@@ -249,116 +237,3 @@ LEVELS = Overlay((draw_levels,))
 ACTION = Overlay((draw_masses, draw_sweeps), marks=False, lines=DrawnLines.CURVES)
 TONES = Overlay((draw_shadows,), marks=False, lines=DrawnLines.SHADOWS)
 SHAPES = Overlay((draw_shapes,), marks=False, lines=DrawnLines.SHAPES)
-
-
-def _marks(painter: QPainter, board: PaintedBoard) -> None:
-    study, tokens = board.study, INKS
-    kind = board.overlay.sights
-    marks = study.picture(board.board).marks
-    ring, proposed = tokens.colour("veil"), study.now.asked_proposal
-    for key, mark in marks.items():
-        at = board.at(key)
-        if at is None or mark.visibility == Visibility.ABSENT:
-            continue
-        if not study.now.in_sight(key) and (board.board, key) != proposed:
-            continue
-        told = board.board == Board.DRAWING and not board.overview  # a verdict would lead the hand
-        reading = study.assessment.reading(f"{kind}.{key}") if told else None
-        painter.setOpacity(1.0 if study.session.pointed in (None, key) else _DIM)
-        if reading is not None and reading.verdict.off:
-            triangle(painter, at, direction_of(reading), ring, 8.0)
-            colour = tokens.colour(tokens.verdict(reading.verdict))
-            triangle(painter, at, direction_of(reading), colour, 5.6)
-        else:
-            unsure = reading is not None and reading.verdict == Verdict.CANNOT_TELL
-            colour = tokens.colour("ochre" if unsure else "ink")
-            hollow = unsure or mark.visibility == Visibility.INFERRED
-            mark_dot(painter, at, colour, ring=ring, hollow=hollow)
-        painter.setOpacity(1.0)
-        if key in (study.session.pointed, study.session.selected) or (board.board, key) == proposed:
-            _emphasis(painter, board, key, at)
-
-
-def _emphasis(painter: QPainter, board: PaintedBoard, key: str, at: QPointF) -> None:
-    tokens = INKS
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(tokens.colour("veil"), 4.0))
-    painter.drawEllipse(at, 9.0, 9.0)
-    width = 2.2 if key == board.study.session.selected else 1.2
-    painter.setPen(QPen(tokens.colour("ink"), width))
-    painter.drawEllipse(at, 9.0, 9.0)
-    label = board.study.view.point_label(key)
-    face = font(Size.NOTE, bold=True)
-    wide = 8.0 * len(label)
-    x = at.x() + 14.0 if at.x() + 14.0 + wide < board.width() else at.x() - 14.0 - wide
-    halo_text(
-        painter, QPointF(x, at.y() - 9.0), label, face, tokens.colour("ink"), tokens.colour("veil")
-    )
-
-
-def _candidate(painter: QPainter, board: PaintedBoard) -> None:
-    """The crosshair that the keys move."""
-    if board.candidate is None:
-        return
-    at = board.viewport.to_board(board.candidate.x(), board.candidate.y())
-    for width, role in ((3.0, "veil"), (1.2, "ink")):
-        painter.setPen(QPen(INKS.colour(role), width))
-        for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
-            painter.drawLine(at + QPointF(4.0 * dx, 4.0 * dy), at + QPointF(13.0 * dx, 13.0 * dy))
-
-
-def _loupe(painter: QPainter, board: PaintedBoard) -> None:
-    """The picture magnified where a mark is about to be set or is being moved."""
-    focus = loupe_focus(board)
-    image = board.level_for(board.viewport.zoom * MAGNIFY)
-    if focus is None or image is None:
-        return
-    away = _LOUPE + 26.0
-    x = focus.x() - away if focus.x() > 2.0 * away else focus.x() + away
-    y = focus.y() + away if focus.y() < board.height() - 2.0 * away else focus.y() - away
-    if board.under_finger:  # a finger hides what it points at, and a hand what lies below
-        x, y = focus.x(), focus.y() - away - _FINGER
-        y = y if y > _LOUPE else focus.y() + away + _FINGER
-    x = min(max(x, _LOUPE + 3.0), board.width() - _LOUPE - 3.0)
-    centre = QPointF(x, y)
-    circle = QPainterPath()
-    circle.addEllipse(centre, _LOUPE, _LOUPE)
-    painter.save()
-    painter.setClipPath(circle)
-    painter.fillPath(circle, INKS.colour("slip"))
-    painter.translate(centre)
-    painter.scale(MAGNIFY, MAGNIFY)
-    painter.translate(-focus)
-    painter.setTransform(board.viewport.transform(), combine=True)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    whole = QRectF(0, 0, board.viewport.width, board.viewport.height)
-    # Only the part under the glass is drawn; the rest of a 24-megapixel picture is not touched.
-    glass = painter.transform().inverted()[0].mapRect(circle.boundingRect()) & whole
-    ratio = image.width() / board.viewport.width
-    source = QRectF(glass.topLeft() * ratio, glass.size() * ratio)
-    painter.drawImage(glass, image, source)
-    painter.restore()
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.setPen(QPen(INKS.colour("veil"), 4.0))
-    painter.drawEllipse(centre, _LOUPE, _LOUPE)
-    painter.setPen(QPen(INKS.colour("ink"), 1.6))
-    painter.drawEllipse(centre, _LOUPE, _LOUPE)
-    painter.setPen(QPen(INKS.colour("ink", 0.8), 1.0))
-    for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
-        painter.drawLine(
-            centre + QPointF(6.0 * dx, 6.0 * dy),
-            centre + QPointF((_LOUPE - 4.0) * dx, (_LOUPE - 4.0) * dy),
-        )
-
-
-def loupe_focus(board: PaintedBoard) -> QPointF | None:
-    """What the loupe looks at, in board px: the mark in hand, the crosshair, the pointer."""
-    if not board.loupe_on:
-        return None
-    if board.candidate is not None:
-        return board.viewport.to_board(board.candidate.x(), board.candidate.y())
-    if board.hover is None:
-        return None
-    step = board.study.step
-    placing = step is not None and step.board == board.board
-    return board.hover if placing or board.moving_mark else None

@@ -4,21 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import BOARDS
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import View
 from bralto.core.words.wording import error_text
+from bralto.ui.bench.scales.rungs import Station, face_bands, points_up, stations
 from bralto.ui.boards.board import point_on_board
-from bralto.ui.boards.overlays.overlay import direction_of
+from bralto.ui.boards.overlays.marks_and_loupe import direction_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
@@ -30,7 +28,11 @@ from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heard import Heard
 from bralto.ui.widgets.label_spreading import spread_out
 
-__all__ = ["BOTTOM", "TOP", "Ladder", "Station", "heads_tall", "points_up", "stations"]
+__all__ = [
+    "BOTTOM",
+    "TOP",
+    "Ladder",
+]
 
 TOP, BOTTOM = 24.0, 22.0
 """Air above the crown and below the lowest sole, px; the boards align to it."""
@@ -53,37 +55,6 @@ _LEAST_NAME = 0.9
 """Share of a rung's name that must be read beside its figure."""
 
 _DIM = 0.4
-_HALVES = (0.0, 0.5, 0.75, 0.875, 1.0)
-"""Crown, eyes, nose, mouth, chin of a face in halves."""
-
-
-@dataclass(frozen=True, slots=True)
-class Station:
-    """One rung: a point's height on both pictures, in heads from the crown, and its reading."""
-
-    key: str
-    label: str
-    reference: float | None
-    drawing: float | None
-    reading: Reading
-
-
-def stations(study: OpenStudy) -> tuple[Station, ...]:
-    """The view's stations; derived points take their figures from the marks they are made of."""
-    rungs = []
-    for key in study.view.stations:
-        reading = study.assessment.reading(f"height.{key}")
-        if reading is not None:
-            label = study.view.point_label(key)
-            rungs.append(Station(key, label, reading.reference, reading.drawing, reading))
-    return tuple(rungs)
-
-
-def points_up(view: View, rungs: Sequence[Station]) -> bool:
-    """Whether what is seen points up from where its heights are counted, as a hand may: they are
-    told as heights above it then."""
-    other = next((one.reference for one in rungs if one.key == view.head[1]), None)
-    return other is not None and other < 0.0
 
 
 class Ladder(QWidget):
@@ -212,7 +183,7 @@ class Ladder(QWidget):
     def _staff(self, painter: QPainter, x: float, *, reference: bool) -> None:
         """Banded one band a head, or where there are few a quarter of one; that of a face in its
         own halves or thirds."""
-        bands = self.face_bands(reference=reference)
+        bands = face_bands(self._study, self.rungs, reference=reference)
         if bands:
             wide = _STAFF / len(bands)
             for i, edges in enumerate(bands):
@@ -235,28 +206,6 @@ class Ladder(QWidget):
         for number, (top, bottom) in enumerate(pairwise(self.y_of(one) for one in edges), first):
             painter.setBrush(dark if number % 2 == 0 else light)
             painter.drawRect(QRectF(column.left(), top, column.width(), bottom - top))
-
-    def face_bands(self, *, reference: bool) -> list[list[float]]:
-        """Edges of the halves from crown to chin (the lower half halved, and once more), and of the
-        thirds from hairline to chin, as that picture has its ends; whichever are wished for."""
-        if not self._study.view.axis:
-            return []
-        at = {
-            one.key: height
-            for one in self.rungs
-            if (height := one.reference if reference else one.drawing) is not None
-        }
-        crown, chin = (at.get(key) for key in self._study.view.edges)
-        if crown is None or chin is None:
-            return []
-        out, tall = [], chin - crown
-        if self._study.session.bands != "thirds":
-            out.append([crown + share * tall for share in _HALVES])
-        hairline = at.get("hairline")
-        if self._study.session.bands != "halves" and hairline is not None:
-            low = chin - hairline
-            out.append([crown, *(hairline + part * low / 3.0 for part in range(4))])
-        return out
 
     def _rung(self, painter: QPainter, one: Station, x0: float, x1: float) -> None:
         if one.reference is None:
@@ -382,18 +331,3 @@ class Ladder(QWidget):
 
     def leaveEvent(self, event: object) -> None:
         self._study.apply(pointing.point_at, None)
-
-
-def heads_tall(study: OpenStudy, board: Board) -> str:
-    """'7.4 heads tall' for a board's title, in each picture's own heads; of a figure that lies, how
-    long it is."""
-    whole = study.assessment.reading("span.figure")
-    head = study.assessment.reading("span.head")
-    if whole is None or head is None:
-        return ""
-    if board == Board.REFERENCE:
-        how = "long" if study.lies else "tall"
-        return f"{whole.reference:.1f} heads {how}" if whole.reference else ""
-    if whole.drawing and head.drawing:
-        return f"{whole.drawing / head.drawing:.1f} own heads"
-    return ""
