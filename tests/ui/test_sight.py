@@ -196,7 +196,7 @@ def test_another_is_asked_by_n_and_one_of_the_three_by_a_click(
 ) -> None:
     first = now_asked(bench).asks
     offered = bench.study.now.questions[2].sighting.asks
-    qtbot.mouseClick(room.others[1], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(room.others.buttons[1], Qt.MouseButton.LeftButton)
     assert now_asked(bench).asks == offered
     qtbot.keyClick(room.board, KEY.Key_N)
     assert now_asked(bench).asks == first
@@ -411,7 +411,14 @@ def test_it_fits_small_and_large_screens(
     window.resize(wide, tall)
     QApplication.processEvents()
     inside = room.rect()
-    for part in (room.question, room.board, room.take, room.typed, *room.others, room.listed):
+    for part in (
+        room.question,
+        room.board,
+        room.take,
+        room.typed,
+        *room.others.buttons,
+        room.listed,
+    ):
         if part.isVisible():
             area = part.rect().translated(part.mapTo(room, QPoint(0, 0)))
             assert inside.contains(area), (part, area, inside)
@@ -625,7 +632,7 @@ def test_what_is_longer_is_answered_by_one_key(bench: Bench, room: SightRoom, qt
     offered = [one.sighting.sort for one in bench.study.now.questions]
     assert offered[-1].is_answer
     assert len(set(offered)) >= 3  # a length, a tilt, a plumb: what comes to hand
-    qtbot.mouseClick(room.others[2], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(room.others.buttons[2], Qt.MouseButton.LeftButton)
     asked_now = now_asked(bench)
     assert asked_now.sort.is_answer
     assert room.question.accessibleName().startswith("Is ")
@@ -672,7 +679,7 @@ def test_a_sighting_of_ones_own_is_asked_answered_and_kept(
     assert now_asked(bench).asks != one.asks  # and it goes on by itself
     # One may also leave it; what is asked stays.
     asked = now_asked(bench)
-    qtbot.mouseClick(room.own, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(room.others.own, Qt.MouseButton.LeftButton)
     second = next(slip for slip in room.findChildren(OwnSighting) if slip.isVisible())
     choose(second.sort, Sort.TILT)
     assert not second.of_first.isVisible()

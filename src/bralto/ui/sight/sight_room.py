@@ -3,31 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
 from bralto.core.sightings.figure.implied import Implied, imply
-from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
-    label_of,
     read_value,
     value_said,
 )
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.sightings.taken import Sighting
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.two_boards import Board
-from bralto.core.words.lengths import length
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import answering
 from bralto.ui.session.moment import Moment
@@ -36,12 +32,13 @@ from bralto.ui.sight.answer_board import AnswerBoard
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.figure_so_far import FigureSoFar
 from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
 from bralto.ui.sight.stance_choice import stance_choice
-from bralto.ui.sight.told_lines import sense_lines, told_lines
+from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
@@ -56,12 +53,6 @@ _WIDE_PX = 1200
 
 _TELLS_PX = 560
 """Height below which what the sightings tell gives way too."""
-
-_SORTS = {
-    Sort.LENGTH: "a length", Sort.TILT: "a tilt", Sort.PLUMB: "on plumb", Sort.LEVEL: "level with",
-    Sort.FRACTION: "a share", Sort.LONGER: "longer?", Sort.HIGHER: "higher?",
-    Sort.LEFT: "more left?",
-}  # fmt: skip
 
 
 class SightRoom(QWidget):
@@ -100,19 +91,9 @@ class SightRoom(QWidget):
         self.take.setDefault(True)
         self.take.setMinimumSize(130, 44)
         self.take.clicked.connect(self.answer)
-        self.others = [QPushButton("", self) for _ in range(3)]
-        for i, button in enumerate(self.others):
-            button.setObjectName("other")
-            button.setMinimumHeight(52)
-            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            button.clicked.connect(partial(self._choose, i + 1))
-        self.own = QPushButton("own …", self)
-        self.own.setObjectName("other")
-        self.own.setMinimumHeight(52)
-        self.own.setFixedWidth(84)
-        self.own.setAccessibleName("a sighting of your own")
-        self.own.setToolTip("Any two marks, against any other two (O)")
-        self.own.clicked.connect(self.ask_own)
+        self.others = OtherQuestions(self)
+        self.others.chosen.connect(self._choose)
+        self.others.own_wanted.connect(self.ask_own)
         self.distances = QPushButton("eye, pencil and paper …", self)
         self.distances.setObjectName("other")
         self.distances.setMinimumHeight(40)
@@ -143,16 +124,11 @@ class SightRoom(QWidget):
         row.addWidget(self.typed)
         row.addWidget(self.take)
         inner.addLayout(row)
-        either = QHBoxLayout()
-        either.setSpacing(12)
-        for button in self.others:
-            either.addWidget(button, 1)
-        either.addWidget(self.own)
         middle = QVBoxLayout()
         middle.setSpacing(8)
         middle.addWidget(self._headings[1])
         middle.addWidget(slip, 3)
-        middle.addLayout(either)
+        middle.addWidget(self.others)
         middle.addWidget(self.told)
         right = QVBoxLayout()
         right.setSpacing(6)
@@ -181,7 +157,7 @@ class SightRoom(QWidget):
         self._columns.setStretch(0, (8 if self.sitter else 5) if wide else 0)
         self.told.setVisible(self.height() >= _TELLS_PX)
         self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
-        QTimer.singleShot(0, self._name_others)  # once they have their places
+        QTimer.singleShot(0, self.others.name)  # once they have their places
         if self._study.study.sightings is not None:
             self._name_sides(imply(self._study.sighted.view, self._study.sighted.kept.items))
 
@@ -216,12 +192,7 @@ class SightRoom(QWidget):
         self.board.px_per_mm = px_per_mm(self._settings, self)
         self.board.ask(one)
         self.typed.clear()
-        for button, other in zip(self.others, (*found[1:4], None, None, None), strict=False):
-            button.setVisible(other is not None)
-            if other is not None:
-                button.setToolTip(label_of(view, other.sighting))
-                button.setAccessibleName(f"{_SORTS[other.sighting.sort]}: {button.toolTip()}")
-        self._name_others()
+        self.others.offer(view, found[1:])
         self.distances.setVisible(study.session.asking.in_mm)
         implied = imply(view, items)
         if not isinstance(implied, NotMeasurable):
@@ -244,28 +215,12 @@ class SightRoom(QWidget):
         if self.sitter is not None:
             self._headings[0].say("The sitter", "for practice", "")
         else:
-            self._headings[0].say("The figure so far", self._so_far(implied), placing)
+            on_sheet = " on paper" if self.width() >= _WIDE_PX else ""
+            so_far = implied_by(study.sighted.kept, implied, on_sheet=on_sheet)
+            self._headings[0].say("The figure so far", so_far, placing)
         items = study.sighted.kept.items
         count = f"{len(items)} of about {ENOUGH_SIGHTINGS}" if items else ""
         self._headings[2].say("Sightings", count, placing if narrow else "")
-
-    def _so_far(self, implied: Implied | NotMeasurable) -> str:
-        """How many sightings imply the figure; of sight-size, how large a head is on the paper."""
-        kept = self._study.sighted.kept
-        times = on_paper(kept)
-        head = None if isinstance(implied, NotMeasurable) else head_on_paper(implied, times)
-        if head is None:
-            return f"as {len(kept.items)} sightings imply it"
-        return f"{length(head[0])} a head" + (" on paper" if self.width() >= _WIDE_PX else "")
-
-    def _name_others(self) -> None:
-        """As much of each as there is room."""
-        for button, other in zip(self.others, self._study.now.questions[1:4], strict=False):
-            room = button.width() - 36
-            words = button.fontMetrics().elidedText(
-                button.toolTip(), Qt.TextElideMode.ElideRight, room
-            )
-            button.setText(f"{_SORTS[other.sighting.sort]}\n{words}")
 
     def _tell(self, implied: Implied, items: Sequence[Sighting]) -> None:
         """What the sightings tell; in practice how they were, once the learner asks."""
@@ -296,10 +251,9 @@ class SightRoom(QWidget):
         self.take.setEnabled(one is not None)
 
     def _choose(self, number: int) -> None:
-        found = self._study.now.questions
-        if number < len(found):
-            self._study.apply(answering.choose_question, found[number].sighting.asks)
-            self.board.setFocus()
+        found = self._study.now.questions[number]
+        self._study.apply(answering.choose_question, found.sighting.asks)
+        self.board.setFocus()
 
     def ask_own(self) -> None:
         """Let the learner say what to sight."""

@@ -5,12 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.implied import Implied
+from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import Sense
+from bralto.core.sightings.taken import Sightings
 from bralto.core.sightings.told_skills import Told
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.lengths import length
 from bralto.core.words.phrases import signed
 
-__all__ = ["Line", "sense_lines", "told_lines"]
+__all__ = ["Line", "implied_by", "sense_lines", "told_lines"]
 
 
 class Line(NamedTuple):
@@ -64,3 +69,12 @@ def sense_lines(senses: Sequence[Sense]) -> tuple[Line, ...]:
         role = "red" if one.is_biased else "ink"
         out.append(Line(f"{one.family}, {one.many}", figure, scatter, role))
     return tuple(out)
+
+
+def implied_by(kept: Sightings, implied: Implied | NotMeasurable, *, on_sheet: str) -> str:
+    """How many sightings imply the figure; of sight-size, how large a head is on the paper, which
+    ``on_sheet`` says."""
+    head = None if isinstance(implied, NotMeasurable) else head_on_paper(implied, on_paper(kept))
+    if head is None:
+        return f"as {len(kept.items)} sightings imply it"
+    return f"{length(head[0])} a head{on_sheet}"
