@@ -98,13 +98,13 @@ def test_a_dropped_photo_becomes_the_next_state_with_its_marks_carried_over(
     study.undo_stack.undo()
     assert len(study.now.proposals(Board.DRAWING)) == left
     # An earlier state in the reference's place: what has changed since, on the same paper.
-    study.compare_with("evening")
+    study.states.compare_with("evening")
     settle(qtbot, window)
     assert study.picture(Board.REFERENCE).file == "drawing-evening.jpg"
     assert study.assessment.reading("span.figure").error == pytest.approx(0.0, abs=1e-6)
-    study.compare_with("")
+    study.states.compare_with("")
     # Another state can be looked at, and all of it is kept.
-    study.choose_state("block-in")
+    study.states.choose("block-in")
     settle(qtbot, window)
     assert study.picture(Board.DRAWING).file == "drawing-block-in.jpg"
     kept = house(window).library.stored(study.id).study

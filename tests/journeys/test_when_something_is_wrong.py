@@ -502,8 +502,8 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     assert study.undo_stack.count() == 0
     assert study.study == before
     assert window.prompt_line.prompt.trouble
-    study.spend(90.0)
-    study.keep_time()
+    study.time.spend(90.0)
+    study.time.keep()
     database.reading = False
     assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
     database.reading = True
@@ -513,7 +513,7 @@ def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     database.reading = False
     study.undo_stack.undo()
     assert study.picture(Board.DRAWING).marks["crown"].x == crown.x
-    study.keep_time()
+    study.time.keep()
     kept = house(window).library.find(study.id).extra["bench"]["seconds"]
     # The window's own clock may add a second or a few, on a busy machine.
     assert 90.0 <= sum(kept.values()) < 120.0

@@ -97,7 +97,7 @@ def turn(window: MainWindow, dice: random.Random) -> None:
         lambda: study.apply(prompting.enter_pass, dice.choice(study.now.ground.passes).key),
         lambda: study.head.set_school(dice.choice(study.now.schools)),
         lambda: study.head.set_grade(dice.choice(["learning", "exacting"])),
-        lambda: study.compare_with(dice.choice(["", *states])),
+        lambda: study.states.compare_with(dice.choice(["", *states])),
         lambda: window.resize(dice.choice([1024, 1280]), dice.choice([700, 800])),
         lambda: QTest.qWait(20),
     ]
@@ -130,7 +130,7 @@ def test_keys_and_clicks_at_random_break_nothing(
     # What the library has is what is shown, and a study file takes it.
     bench = house(window).bench
     bench.study.edits.put_back()
-    bench.study.keep_time()
+    bench.study.time.keep()
     kept = library.find(bench.study.id)
     assert kept == bench.study.study
     assert study_document(parse_study(json.dumps(study_document(kept)), "wild")) == study_document(

@@ -179,7 +179,7 @@ def test_a_picture_of_a_person_that_says_nothing_is_asked_about_once(
     study = house(window).bench.study
     study.pictures.set_permission(Board.REFERENCE, None)
     study_id = study.id
-    study.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
+    study.time.spend(2.0)  # kept as it leaves the bench: no later edit is refused for it
     house(window).open_study(study_id)
     (slip,) = [one for one in window.findChildren(PermissionSlip) if one.isVisible()]
     slip.reject()  # closing it says that nothing is stated

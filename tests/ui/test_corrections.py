@@ -37,7 +37,7 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
 @pytest.fixture
 def bench(window: MainWindow) -> Bench:
     assert house(window).bench is not None
-    house(window).bench.study.choose_state("evening")
+    house(window).bench.study.states.choose("evening")
     house(window).bench.study.apply(prompting.enter_pass, "verdict")
     assert house(window).bench.study.corrections
     return house(window).bench
@@ -73,10 +73,10 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
 def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:
     study = bench.study
     open_now = study.corrections[0]
-    study.choose_state("block-in")
+    study.states.choose("block-in")
     gone = "scale:hand_l"
     study.head.note(study.notes.tick("block-in", name_of(open_now)).tick("block-in", gone))
-    study.choose_state("evening")
+    study.states.choose("evening")
     study.apply(prompting.enter_pass, "verdict")
     rows = {row.label: row for row in bench.column.list_of("verdict").rows}
     assert "Put right since 'block-in'" in rows

@@ -62,12 +62,12 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
         lambda: study.own.forget(dice.choice(own)),
         lambda: study.own.rename(dice.choice(own), "x"),
         study.undo_stack.undo, study.undo_stack.redo,
-        lambda: study.compare_with(dice.choice(["", *states])),
+        lambda: study.states.compare_with(dice.choice(["", *states])),
         lambda: head.set_school(dice.choice(study.now.schools)),
         lambda: head.set_grade(dice.choice(["learning", "developing", "exacting"])),
         lambda: head.intend((measure,), dice.choice([None, 1.1])),
         lambda: head.guess(measure, 1.0),
-        lambda: study.spend(3.0),
+        lambda: study.time.spend(3.0),
         lambda: study.apply(prompting.enter_pass, dice.choice(study.now.ground.passes).key),
         lambda: study.apply(prompting.turn_pass, dice.choice([-1, 1])),
         lambda: study.apply(prompting.ask, board, key),
@@ -86,7 +86,7 @@ def acts(study: OpenStudy, dice: random.Random) -> list[Act]:
         found += 3 * [lambda: edits.preview(board, held, x, y)]
         found += 2 * [lambda: edits.move(board, held, x, y, 2.0, nudge=dice.random() < 0.3)]
     if states:
-        found.append(lambda: study.choose_state(dice.choice(states)))
+        found.append(lambda: study.states.choose(dice.choice(states)))
     return found
 
 

@@ -302,10 +302,10 @@ def test_of_another_state_no_list_is_shown_until_its_own_is_found(
     last = study.session.state_name
     ticked = name_of(study.corrections[0])
     study.head.note(study.notes.tick("block-in", ticked))
-    study.choose_state("block-in")
+    study.states.choose("block-in")
     settle(qtbot, window)
     monkeypatch.setattr(examining, "KEPT", KeptAdvice(64))
-    study.choose_state(last)
+    study.states.choose(last)
     study.apply(prompting.enter_pass, "verdict")
     assert study.busy
     assert study.corrections == ()

@@ -201,8 +201,8 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     assert library.find(bench.study.id).extra["bench"]["level_with"] == other  # type: ignore
     let_go = next(row for row in person.rows if row.key == "level:")
     person.chosen.emit(let_go.key)
-    assert bench.study.level_study is None
-    bench.study.level_with(other)
+    assert bench.study.tied.level_study is None
+    bench.study.tied.level_with(other)
     # The other one is gone for good: nothing is held level, and nothing breaks.
     library.erase([other])
     house(window).open_study(bench.study.id)
@@ -210,7 +210,7 @@ def test_front_and_profile_are_tied_on_the_bench(window: MainWindow, qtbot: QtBo
     assert house(window).bench is not None
     house(window).bench.study.apply(prompting.enter_pass, "likeness")
     assert house(window).bench.study.notes.level_with == other
-    assert house(window).bench.study.level_study is None
+    assert house(window).bench.study.tied.level_study is None
     assert not window.grab().isNull()
 
 

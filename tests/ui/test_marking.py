@@ -559,7 +559,7 @@ def test_a_mark_that_is_not_in_the_picture_is_said_by_one_key(
         else:
             click(bench, qtbot, truth)
     assert not isinstance(study.assessment.short_miss, NotMeasurable)
-    study.keep_time()
+    study.time.keep()
     window.go("Shelf")
     settle(qtbot, window)
     entry = next(one for one in house(window).shelf_state.entries if one.id == study.id)

@@ -134,9 +134,9 @@ def tour_of(house: House) -> tuple[Stop, ...]:
             next(e.id for e in house.shelf_state.entries if e.row.view == "head-profile")
         )
         enter(PassKey.LIKENESS)
-        study, tied = bench().study, bench().study.tied
-        front = next(e for e in tied.others(study.study) if e.view == "head-front")
-        bench().study.level_with(front.id)
+        tied = bench().study.tied
+        front = next(e for e in tied.others() if e.view == "head-front")
+        tied.level_with(front.id)
         bench().study.apply(prompting.choose_region, "outline")
 
     def model_head() -> None:

@@ -62,7 +62,7 @@ class BenchPlace(Place):
     def open(self, study_id: str) -> bool:
         """Put a study on the bench; gives whether it is there."""
         if self.bench is not None:
-            self.bench.study.keep_time()  # before it is read: the same study may be opened again
+            self.bench.study.time.keep()  # before it is read: the same study may be opened again
         try:
             stored = self._library.stored(study_id)
         except UserError as error:
@@ -109,7 +109,7 @@ class BenchPlace(Place):
         if self.bench is None:
             return
         bench, self.bench = self.bench, None
-        bench.study.keep_time()
+        bench.study.time.keep()
         bench.study.release()
         bench.release()
         bench.study.changed.disconnect(self._on_study)
@@ -190,7 +190,7 @@ class BenchPlace(Place):
 
     def tick(self) -> None:
         if self.bench is not None:
-            self.bench.study.spend(1.0)
+            self.bench.study.time.spend(1.0)
 
     def rest(self) -> None:
         if self.bench is not None:

@@ -80,9 +80,9 @@ def board_menu(
 
     def take(key: str) -> None:
         if key.startswith(_STATE):
-            study.choose_state(key.removeprefix(_STATE))
+            study.states.choose(key.removeprefix(_STATE))
         elif key.startswith(_AGAINST):
-            study.compare_with(key.removeprefix(_AGAINST))
+            study.states.compare_with(key.removeprefix(_AGAINST))
         elif key.startswith(_CANON):
             named = key.removeprefix(_CANON)
             study.apply(pointing.lay_canon, canon_named(named) if named else None)

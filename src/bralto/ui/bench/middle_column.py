@@ -219,7 +219,7 @@ class MiddleColumn(QWidget):
         elif key == PUSH:
             study.intentions.push_further()
         elif key.startswith(LEVEL):
-            study.level_with(key.removeprefix(LEVEL))
+            study.tied.level_with(key.removeprefix(LEVEL))
         elif key.startswith(CURVES):
             self._curves.begin(tuple(key.removeprefix(CURVES).split("|")))
         elif key == PUSH_NEW:

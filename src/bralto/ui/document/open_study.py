@@ -11,7 +11,6 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.discover.levels import Tie
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination.assessment import Assessment
 from bralto.core.examination.examine import Examination, GroundPair
@@ -30,10 +29,12 @@ from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.intentions import Intentions
 from bralto.ui.document.own_points import OwnPoints
 from bralto.ui.document.picture_edits import PictureEdits
+from bralto.ui.document.shown_states import ShownStates
 from bralto.ui.document.sighting_edits import SightingEdits
 from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
+from bralto.ui.document.worked_time import WorkedTime
 from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment, measured_by
 from bralto.ui.session.shown import examined, ground_of
@@ -81,10 +82,11 @@ class OpenStudy(QObject):
         self.own = OwnPoints(self, self.edits, self.trouble.emit)
         self.sighted = SightingEdits(self, self.trouble.emit)
         self.intentions = Intentions(self, self.trouble.emit)
-        self.tied = TiedHead(library)
+        self.tied = TiedHead(self, library)
+        self.time = WorkedTime(self)
+        self.states = ShownStates(self)
         self._view: View = view_of(stored.study)
         self._view_as = _view_as(stored.study)
-        self._spent = 0.0
         self._depth, self._telling, self._late = 0, False, False
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -139,7 +141,7 @@ class OpenStudy(QObject):
         with self.gesture():
             if pair is not None:
                 self.session = replace(self.session, in_hand=None)  # it may be gone by this
-                self._show(*pair)
+                self.states.show(*pair)
 
     def _tell(self) -> None:
         """Tell what the gesture came to; what listeners change is told after it."""
@@ -151,7 +153,7 @@ class OpenStudy(QObject):
             self._late = True
             while self._late:
                 self._late = False
-                self._keep_time_of_pass()
+                self.time.keep_of_pass()
                 before, after = self.now, self._after()
                 if after is not None:
                     self.now = after
@@ -340,66 +342,6 @@ class OpenStudy(QObject):
         named = self.notes.horizon
         seen, drawn = (named.get(self.session.picture_name(board)) for board in BOARDS)
         return self.examination.grounds(seen, drawn)
-
-    # States
-
-    def choose_state(self, name: str) -> None:
-        """Put another state on the board; where it lacks marks of the short set, lead to them."""
-        if name != self.session.state_name and self.study.state(name) is not None:
-            with self.gesture():
-                self._show(name, self.session.against)
-
-    def compare_with(self, state: str) -> None:
-        """Put an earlier state in the reference's place; "" puts the reference there again."""
-        if state != self.session.state_name:
-            with self.gesture():
-                self._show(self.session.state_name, state)
-
-    def _show(self, state: str, against: str) -> None:
-        before = self.session
-        if (state, against) == (before.state_name, before.against):
-            return
-        against = "" if against == state else against
-        self.session = replace(
-            before, state_name=state, against=against, in_hand=None, tones={}, values={}
-        )
-        if state != before.state_name:
-            self.session = replace(self.session, following=True, asked=None)
-            self.session = prompting.lead(self.session, self.ground())
-
-    # The same head from another side
-
-    @property
-    def level_study(self) -> Study | None:
-        """The study that shows the same head from another side, where one was chosen."""
-        chosen = self.notes.level_with
-        return self.tied.study(chosen) if chosen else None
-
-    def ties(self, board: Board) -> tuple[Tie, ...] | NotMeasurable:
-        """What of a board's head is level with the same picture of the other study."""
-        figure = self.examination.side(board).figure
-        return self.tied.ties(self.study, figure, board, self.notes.level_with)
-
-    def level_with(self, study_id: str) -> None:
-        """Hold this head level with that of another study; "" lets go."""
-        self.tied.forget()
-        self.head.note(replace(self.notes, level_with=study_id))
-
-    # Time
-
-    def spend(self, seconds: float) -> None:
-        """Time that was worked in the pass that is shown; kept when it is left."""
-        self._spent += seconds
-
-    def keep_time(self) -> None:
-        """Write down the time of the pass that is shown."""
-        spent, self._spent = self._spent, 0.0
-        if spent and not self.head.note(self.notes.spend(self.now.session.current_pass, spent)):
-            self._spent = spent  # the next try may be kept
-
-    def _keep_time_of_pass(self) -> None:
-        if self.session.current_pass != self.now.session.current_pass:
-            self.keep_time()
 
 
 def _view_as(study: Study) -> tuple[object, ...]:

@@ -90,7 +90,7 @@ class GoneSlip(QDialog):
         study = self._study
         try:
             if study is not None:
-                study.keep_time()
+                study.time.keep()
             self._library.copy_to(root)
             if study is not None and study.document.unkept:
                 with Library.open(root) as made:

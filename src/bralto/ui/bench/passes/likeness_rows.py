@@ -44,7 +44,7 @@ def likeness_rows(study: OpenStudy) -> tuple[Row, ...]:
         columns = ("drawn", "usual" if study.imagined and not study.from_life else "seen")
         rows += [Row("", shown.capitalize() or "All of it", right=columns, title=True), *facts]
     person, level = (*person_rows(study), *_push_rows(study)), _level_rows(study)
-    tied = study.level_study is not None
+    tied = study.tied.level_study is not None
     return (*rows, *level, *person) if tied else (*rows, *person, *level)
 
 
@@ -123,15 +123,15 @@ def _push_rows(study: OpenStudy) -> list[Row]:
 def _level_rows(study: OpenStudy) -> list[Row]:
     """The same head from another side, its stations held level with this one's; or which studies
     could be that."""
-    other = study.level_study
+    other = study.tied.level_study
     if other is None:
         rows = [Row("", "From another side", "the same head, held level", title=True)]
-        others = study.tied.others(study.study)[:_MOST_OTHERS]
+        others = study.tied.others()[:_MOST_OTHERS]
         rows += [Row(LEVEL + one.id, one.title, _side(one.view)) for one in others]
         if len(rows) == 1:
             rows.append(Row("", "None yet", "draw it in profile too, then both are held level"))
         return rows
-    seen, drawn = study.ties(Board.REFERENCE), study.ties(Board.DRAWING)
+    seen, drawn = study.tied.ties(Board.REFERENCE), study.tied.ties(Board.DRAWING)
     rows = [Row("", f"Level with it {_side(other.view)}", right=("drawn", "seen"), title=True)]
     of_seen, of_drawn = (
         {} if isinstance(found, NotMeasurable) else {one.key: one for one in found}

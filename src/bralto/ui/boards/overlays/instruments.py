@@ -78,9 +78,9 @@ def draw_levels(painter: QPainter, board: PaintedBoard) -> None:
     they are not level."""
     study = board.study
     figure = study.examination.side(board.board).figure
-    if study.level_study is None or isinstance(figure, NotMeasurable):
+    if study.tied.level_study is None or isinstance(figure, NotMeasurable):
         return
-    found = study.ties(board.board)
+    found = study.tied.ties(board.board)
     frames = own_frames(study.view, [figure.points])
     if isinstance(found, NotMeasurable):
         return
