@@ -229,10 +229,10 @@ def test_looks_and_turns_change_what_is_seen_and_no_figure(
                       (Qt.Key.Key_V, "three values"), (Qt.Key.Key_E, "even light")):  # fmt: skip
         qtbot.keyClick(bench, key)
         settle(qtbot, window)
-        assert bench.drawing.look_name == look
+        assert bench.drawing.shown.look_name == look
         assert bench.drawing.grab().toImage() != plain
     qtbot.keyClick(bench, Qt.Key.Key_E)
-    assert bench.drawing.look_name == LOOKS[0]
+    assert bench.drawing.shown.look_name == LOOKS[0]
     qtbot.keyClick(bench, Qt.Key.Key_U)
     assert {board.viewport.quarters for board in bench.boards} == {2}
     qtbot.keyClick(bench, Qt.Key.Key_U)

@@ -85,17 +85,17 @@ def test_another_sheet_is_straightened_anew_and_undo_brings_the_first_back(
     bench: Bench, window: MainWindow, qtbot: QtBot
 ) -> None:
     study, board = bench.study, bench.drawing
-    first = board.look_source()
+    first = board.shown.look_source()
     study.pictures.set_sheet(Board.DRAWING, replace(SHEET, bends=FLAT))
     settle(qtbot, window)
     assert board.viewport.bends is None
-    assert board.look_source() != first
+    assert board.shown.look_source() != first
     board.quiet = True
     board.fit()
     assert away(bench) < 0.6  # as it was taken, and so are the marks
     study.undo_stack.undo()
     settle(qtbot, window)
-    assert board.look_source() == first
+    assert board.shown.look_source() == first
     board.fit()
     assert away(bench) < 0.6
 

@@ -86,8 +86,8 @@ def put(board: PictureBoard, ground: str) -> None:
     size = board.viewport.width, board.viewport.height
     pixels = np.ascontiguousarray(GROUNDS[ground](size))
     image = QImage(pixels.data, *size, 3 * size[0], QImage.Format.Format_RGB888).copy()
-    board.empty()
-    board.show_pyramid((image,))
+    board.shown.empty()
+    board.shown.take((image,))
 
 
 def on_ground(window: MainWindow, ground: str) -> Bench:

@@ -50,21 +50,21 @@ class Looks(QObject):
         """Show the picture so; the first time it appears when it is made."""
         self.name = name
         if name == LOOKS[0]:
-            self._board.show_look(name, None)
+            self._board.shown.look_as(name, None)
         elif name in self._kept:
-            self._board.show_look(name, self._kept[name])
+            self._board.shown.look_as(name, self._kept[name])
         else:
-            source = self._board.look_source()
+            source = self._board.shown.look_source()
             if source is not None:
                 work = partial(_made, source, name, self._board.viewport)
-                self._tasks.run(work, partial(self._take, name, source), self._board.show_message)
+                self._tasks.run(work, partial(self._take, name, source), self._board.shown.say)
 
     def _take(self, name: str, source: QImage, image: QImage) -> None:
-        if source is not self._board.look_source():
+        if source is not self._board.shown.look_source():
             return  # another picture lies there by now
         self._kept[name] = image
         if name == self.name:
-            self._board.show_look(name, image)
+            self._board.shown.look_as(name, image)
 
     def turn(self, names: tuple[str, ...]) -> None:
         """The next of some looks, then plain again."""

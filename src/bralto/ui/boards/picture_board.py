@@ -23,7 +23,6 @@ from bralto.core.marking.mark_worth import placing_spread
 from bralto.core.marking.repeats import kind_of
 from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.study.two_boards import Board
-from bralto.imaging.looks import LOOKS
 from bralto.ui.boards.board_painting import BoardPainting
 from bralto.ui.boards.board_view import lay
 from bralto.ui.boards.hands.keyboard_placing import KeyHand
@@ -33,7 +32,7 @@ from bralto.ui.boards.hands.pointer_placing import PointerHand
 from bralto.ui.boards.hands.tools import SWEEP, Tool
 from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.overlays.marks_and_loupe import MAGNIFY, loupe_focus
-from bralto.ui.boards.pyramid import level_of
+from bralto.ui.boards.shown_picture import ShownPicture
 from bralto.ui.boards.viewport import Viewport
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
@@ -43,7 +42,6 @@ from bralto.ui.widgets.heard import Heard
 
 __all__ = ["PictureBoard"]
 
-_LOOK_PX = 1200  # longer side at which a picture is squinted at
 _NOTCH = 1.2  # zoom a notch of the wheel
 _AT_REST_MS = 120
 
@@ -91,10 +89,7 @@ class PictureBoard(QWidget):
         self.plain = False  # without anything that tells
         self.overlay: overlay.Overlay = overlay.PLAIN
         self.over: Callable[[QPainter], None] | None = None  # paints over the picture
-        self.message = "Opening the picture …"
-        self.look_name = LOOKS[0]
-        self._levels: tuple[QImage, ...] = ()
-        self._looked: QImage | None = None
+        self.shown = ShownPicture(self._on_shown, self.update)
         self._on_the_move = QTimer(self)  # while the hand zooms or pans: coarse, then smooth
         self._on_the_move.setSingleShot(True)
         self._on_the_move.setInterval(_AT_REST_MS)
@@ -113,44 +108,19 @@ class PictureBoard(QWidget):
 
     # The picture
 
-    def show_pyramid(self, levels: tuple[QImage, ...]) -> None:
-        """Take the decoded picture, full size first; a preview that comes late changes nothing."""
-        if self._levels and levels[0].width() < self._levels[0].width():
-            return
-        self._levels, self.message = levels, ""
-        self._looked = None
-        self._painting.forget_picture()
-        self.update()
-
-    def empty(self) -> None:
-        """Another picture is coming."""
-        self._levels, self._looked, self.message = (), None, "Opening the picture …"
+    def _on_shown(self) -> None:
         self._painting.forget_picture()
         self.update()
 
     @property
     def full_size(self) -> QImage | None:
         """The picture as fine as it is, flat px, or None while it is being opened."""
-        whole = self._levels[0] if self._levels else None
-        return whole if whole is not None and whole.width() >= self.viewport.width else None
+        return self.shown.whole(self.viewport.width)
 
-    def look_source(self) -> QImage | None:
-        """The level that other ways of looking are made from: fine enough for a board, without the
-        bends of its sheet (flat px)."""
-        fine = [one for one in self._levels if max(one.width(), one.height()) >= _LOOK_PX]
-        return fine[-1] if fine else (self._levels[0] if self._levels else None)
-
-    def show_look(self, name: str, image: QImage | None) -> None:
-        """Paint another look of the same picture in its place; None for the picture itself."""
-        self.look_name = name
-        self._looked = image
-        self._painting.forget_picture()
-        self.update()
-
-    def show_message(self, message: str) -> None:
-        """Say in place why there is no picture."""
-        self.message = message
-        self.update()
+    @property
+    def message(self) -> str:
+        """Why there is no picture, or ""."""
+        return self.shown.message
 
     def look(self, viewport: Viewport) -> None:
         """Look at another part of the picture."""
@@ -180,9 +150,7 @@ class PictureBoard(QWidget):
 
     def level_for(self, zoom: float) -> QImage | None:
         """The smallest level of the picture that is not coarser than a zoom wants."""
-        if self._looked is not None:
-            return self._looked
-        return level_of(self._levels, zoom * self.devicePixelRatioF() * self.viewport.width)
+        return self.shown.level_for(zoom * self.devicePixelRatioF() * self.viewport.width)
 
     @property
     def lines(self) -> LineHand:

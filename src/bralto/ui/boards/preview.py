@@ -67,7 +67,7 @@ class Preview(QObject):
         if study.now.listed.awaits_list:
             study.advice.search_now()
         chosen = (study.session.held,) if study.session.held is not None else study.corrections
-        source = self._board.look_source()
+        source = self._board.shown.look_source()
         if not chosen:
             self.trouble.emit("There is nothing to correct, or too few marks to tell.")
         elif source is None:

@@ -162,7 +162,7 @@ class LightWork(QObject):
                 and whether it is paper. take: what was found; before it, what brings places of
                 that picture, px, to image px.
         """
-        study, source = self._study, board.look_source()
+        study, source = self._study, board.shown.look_source()
         side, picture = study.examination.side(board.board), study.picture(board.board)
         figure = side.figure
         if source is None:

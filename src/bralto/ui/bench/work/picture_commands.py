@@ -82,13 +82,13 @@ class PictureWork(QObject):
             if board.board in self._shown and self._shown[board.board] == wanted:
                 continue
             if board.board in self._shown:
-                board.empty()
+                board.shown.empty()
                 looks.forget()
             self._shown[board.board] = wanted
             if path is None:
                 undrawn = self.study.undrawn and board.board == Board.DRAWING
                 canon = self.study.imagined and board.board == Board.REFERENCE
-                board.show_message("" if canon else _UNDRAWN if undrawn else _GONE)
+                board.shown.say("" if canon else _UNDRAWN if undrawn else _GONE)
                 continue
             show = partial(self._show_picture, board, wanted)
             fail = partial(self._show_fault, board, wanted)
@@ -99,11 +99,11 @@ class PictureWork(QObject):
         self, board: PictureBoard, wanted: _Wanted, levels: tuple[QImage, ...]
     ) -> None:
         if self._shown.get(board.board) == wanted:  # another state may be on the board by now
-            board.show_pyramid(levels)
+            board.shown.take(levels)
 
     def _show_fault(self, board: PictureBoard, wanted: _Wanted, message: str) -> None:
         if self._shown.get(board.board) == wanted:
-            board.show_message(message)
+            board.shown.say(message)
 
     def remake_looks(self) -> None:
         """What was made of the pictures depends on their sheets."""

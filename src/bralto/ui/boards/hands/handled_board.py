@@ -21,7 +21,10 @@ class HandledBoard(PaintedBoard, Protocol):
     tool: Tool | None
     above: Callable[[QPainter], None] | None
     over: Callable[[QPainter], None] | None
-    message: str
+
+    @property
+    def message(self) -> str:
+        """Why there is no picture, or ""."""
 
     @property
     def marking(self) -> bool:
