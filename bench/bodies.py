@@ -12,13 +12,13 @@ from functools import cache
 
 import numpy as np
 
+from bralto.core.mannequin.body.joints import joints
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.landmarks import Landmark3D, landmarks_of
+from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.camera import Camera, looking
-from bralto.core.mannequin.joints import joints
-from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
-from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import Setting, set_up
-from bralto.core.mannequin.standing import stood
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 

@@ -27,7 +27,7 @@ from bralto.core.corrections.fitting import (
 )
 from bralto.core.corrections.laying_out import lay_out
 from bralto.core.examination.assessment import assess
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study.pairing import pair_marks

@@ -14,8 +14,8 @@ import numpy as np
 
 from bench.photographed_sheets import PAGE, SIZE, marked, taken
 from bralto.core.examination.assessment import assess
+from bralto.core.mannequin.body.face import PLAIN
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.face import PLAIN
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.views.shipped_views import view_named

@@ -27,9 +27,9 @@ from bralto.core.discover.figures import figure_of
 from bralto.core.examination.examine import examine
 from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.light.where import figure_area, figure_forms
+from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.poses import pose_by_chance
+from bralto.core.mannequin.posing.poses import pose_by_chance
 from bralto.core.mannequin.setting import Setting, default_setting
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import OUTLINE, Mark, Picture, State, Study

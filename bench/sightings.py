@@ -22,9 +22,9 @@ from bench.faults import Kind, figure_kinds
 from bench.tables import table
 from bralto.core.arrays import Floats
 from bralto.core.examination.assessment import assess
+from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.poses import pose_by_chance
+from bralto.core.mannequin.posing.poses import pose_by_chance
 from bralto.core.mannequin.setting import Setting
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.results import NotMeasurable

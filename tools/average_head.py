@@ -10,10 +10,10 @@ from pathlib import Path
 import numpy as np
 
 from bralto.core.heads.average_head import FOLDER
-from bralto.core.mannequin.builds import Build
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.landmarks import Landmark3D, landmarks_of, viewed
+from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.bust import bust
-from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of, viewed
-from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import default_setting
 from bralto.core.views.shipped_views import view_named
 from typical_places import build_by_chance, principal, rounded, write

@@ -15,17 +15,17 @@ from pathlib import Path
 import numpy as np
 from scipy.cluster.vq import kmeans2
 
-from bralto.core.mannequin.builds import Build, builds, ranges
+from bralto.core.mannequin.body.builds import Build, builds, ranges
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.landmarks import landmarks_of, viewed
+from bralto.core.mannequin.body.pose import STAND
+from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera, looking
-from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.landmarks import landmarks_of, viewed
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.poses import named_poses, pose_by_chance
-from bralto.core.mannequin.resting_poses import lying_by_chance, seated_by_chance
-from bralto.core.mannequin.sculpt import HAIR
+from bralto.core.mannequin.posing.poses import named_poses, pose_by_chance
+from bralto.core.mannequin.posing.resting_poses import lying_by_chance, seated_by_chance
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import Setting, default_setting
-from bralto.core.mannequin.standing import stood
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import FOLDER, other_side

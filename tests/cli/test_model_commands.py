@@ -10,9 +10,9 @@ import pytest
 from PIL import Image
 from tests.cli.test_commands import loads_none_of, typed
 
-from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.body.joints import turns
 from bralto.core.mannequin.known import known_lengths
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.exchange.study_file import read_study
 from bralto.imaging.find_sheet import find_sheet
 

@@ -11,7 +11,7 @@ from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import MODEL
-from bralto.core.mannequin.poses import pose_named
+from bralto.core.mannequin.posing.poses import pose_named
 from bralto.core.mannequin.setting import Setting
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture, State, Study

@@ -8,11 +8,10 @@ import numpy as np
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import build_named, builds, ranges
-from bralto.core.mannequin.bust import bust
-from bralto.core.mannequin.face import FACE_RANGE, PLAIN, Face
-from bralto.core.mannequin.landmarks import landmark_named
-from bralto.core.mannequin.sculpt import (
+from bralto.core.mannequin.body.builds import build_named, builds, ranges
+from bralto.core.mannequin.body.face import FACE_RANGE, PLAIN, Face
+from bralto.core.mannequin.body.landmarks import landmark_named
+from bralto.core.mannequin.body.sculpt import (
     HAIR,
     Form,
     Sculpt,
@@ -22,6 +21,7 @@ from bralto.core.mannequin.sculpt import (
     sculpts,
     skin,
 )
+from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.setting import set_up
 
 LOW, HIGH = FACE_RANGE

@@ -12,21 +12,21 @@ from hypothesis import strategies as st
 
 from bralto.core.discover.figures import figure_of
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import build_named, builds, ranges
+from bralto.core.mannequin.body.builds import build_named, builds, ranges
+from bralto.core.mannequin.body.joints import joints, turns
+from bralto.core.mannequin.body.kinematics import posed, rotation, rotation_vector
+from bralto.core.mannequin.body.landmarks import landmark_named, landmarks_of, viewed
+from bralto.core.mannequin.body.mass import centre_of_mass, weigh
+from bralto.core.mannequin.body.pose import Pose, mirrored
+from bralto.core.mannequin.body.sculpt import distance, sculpts, skin
 from bralto.core.mannequin.camera import Camera, looking, nearness, nearness_note
-from bralto.core.mannequin.joints import joints, turns
-from bralto.core.mannequin.kinematics import posed, rotation, rotation_vector
 from bralto.core.mannequin.known import known_lengths
-from bralto.core.mannequin.landmarks import landmark_named, landmarks_of, viewed
 from bralto.core.mannequin.light import Look, cone, hemisphere, key_light
-from bralto.core.mannequin.mass import centre_of_mass, weigh
-from bralto.core.mannequin.pose import Pose, mirrored
-from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance, pose_named
-from bralto.core.mannequin.reach import GRIPS, reached
-from bralto.core.mannequin.resting_poses import lying_by_chance, seated_by_chance
-from bralto.core.mannequin.sculpt import distance, sculpts, skin
+from bralto.core.mannequin.posing.poses import HARDEST, named_poses, pose_by_chance, pose_named
+from bralto.core.mannequin.posing.reach import GRIPS, reached
+from bralto.core.mannequin.posing.resting_poses import lying_by_chance, seated_by_chance
+from bralto.core.mannequin.posing.standing import Planted, lowest, planted, seat, stood
 from bralto.core.mannequin.setting import SUBJECTS, default_setting, set_up
-from bralto.core.mannequin.standing import Planted, lowest, planted, seat, stood
 from bralto.core.study.values import Mark, Picture, Study
 from bralto.core.views.shipped_views import view_named
 

@@ -12,10 +12,10 @@ import pytest
 from bralto.cli.main import run
 from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import USUAL, Standpoint, Tie, can_be_tied, depth_below, ties
+from bralto.core.mannequin.body.landmarks import landmarks_of
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera, looking
 from bralto.core.mannequin.known import MODEL, standpoint_of
-from bralto.core.mannequin.landmarks import landmarks_of
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture, State, Study

@@ -25,7 +25,7 @@ from bralto.core.longitudinal.traits.habit_words import (
 from bralto.core.longitudinal.traits.study_traits import OF_HEAD, StudyTraits
 from bralto.core.longitudinal.traits.trait_habits import FEWEST, Habit, found_habits, rest_of_body
 from bralto.core.longitudinal.traits.trait_table import fit_spec, trait_named, traits_of
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import session_passes
 from bralto.core.study.values import Guess, Intent, Mark, Study

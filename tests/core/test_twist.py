@@ -11,9 +11,9 @@ import pytest
 from bralto.core.arrays import Floats
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.examination.assessment import assess
+from bralto.core.mannequin.body.kinematics import rotation
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.in_depth import in_depth
-from bralto.core.mannequin.kinematics import rotation
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable

@@ -10,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import build_named
+from bralto.core.mannequin.body.builds import build_named
+from bralto.core.mannequin.body.joints import turns
+from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.joints import turns
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import Pose
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.exchange.pose_file import (
     parse_settings,

@@ -15,10 +15,10 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house, settle
 
 from bralto.core.action.sweeps import WHOLE
-from bralto.core.mannequin.joints import joints
+from bralto.core.mannequin.body.joints import joints
+from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.known import is_quick
-from bralto.core.mannequin.pose import Pose
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.core.study.two_boards import Board
 from bralto.exchange.pose_file import read_settings, write_settings

@@ -10,9 +10,9 @@ from PyQt6.QtCore import QPointF, QSize
 
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.reach import GRIPS
+from bralto.core.mannequin.posing.reach import GRIPS
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import default_setting, set_up
-from bralto.core.mannequin.standing import stood
 from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import Pace, drawn_now, sized

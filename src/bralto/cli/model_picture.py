@@ -10,11 +10,11 @@ import typer
 
 from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import build_named, builds
+from bralto.core.mannequin.body.builds import build_named, builds
+from bralto.core.mannequin.body.joints import turns
+from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.camera import Camera, nearness_note
-from bralto.core.mannequin.joints import turns
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.poses import HARDEST, named_poses, pose_by_chance
+from bralto.core.mannequin.posing.poses import HARDEST, named_poses, pose_by_chance
 from bralto.core.mannequin.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
 from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings

@@ -9,10 +9,10 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, ValidationError
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build, build_named, builds
+from bralto.core.mannequin.body.builds import Build, build_named, builds
+from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import Pose
 from bralto.core.mannequin.setting import Setting
 from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, of_format, parse_json

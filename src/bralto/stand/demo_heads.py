@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 from PIL import Image
 
-from bralto.core.mannequin.builds import build_named
+from bralto.core.mannequin.body.builds import build_named
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import set_up

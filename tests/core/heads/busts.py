@@ -8,11 +8,11 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.discover.figures import Figure, figure_of
-from bralto.core.mannequin.builds import build_named
+from bralto.core.mannequin.body.builds import build_named
+from bralto.core.mannequin.body.landmarks import landmarks_of
+from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera, looking
-from bralto.core.mannequin.landmarks import landmarks_of
-from bralto.core.mannequin.sculpt import HAIR
 from bralto.core.mannequin.setting import default_setting
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named

@@ -7,8 +7,8 @@ from dataclasses import replace
 import numpy as np
 from bench.bodies import bodies, seen
 
+from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.pose import STAND
 from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.sightings.figure.formulas import Sighter

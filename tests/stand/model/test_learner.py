@@ -9,8 +9,8 @@ import pytest
 
 from bralto.core.errors import UserError
 from bralto.core.examination.assessment import assess
-from bralto.core.mannequin.kinematics import posed
-from bralto.core.mannequin.landmarks import landmark_named
+from bralto.core.mannequin.body.kinematics import posed
+from bralto.core.mannequin.body.landmarks import landmark_named
 from bralto.core.mannequin.setting import default_setting, set_up
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.example import KNOWN, learner_named, simulated
@@ -90,7 +90,7 @@ def test_who_has_no_habits_draws_what_is_seen(stage):
 
 
 def _landmarks(stage, view, keys):
-    from bralto.core.mannequin.landmarks import landmarks_of
+    from bralto.core.mannequin.body.landmarks import landmarks_of
     from bralto.stand.model.answer import near_side
 
     found = landmarks_of("figure-front", tuple(keys), near_side(stage.figure, view))

@@ -9,15 +9,15 @@ import numpy as np
 import pytest
 
 from bralto.core.errors import UserError
+from bralto.core.mannequin.body.kinematics import rotation
+from bralto.core.mannequin.body.landmarks import landmark_named
+from bralto.core.mannequin.body.pose import Pose
+from bralto.core.mannequin.body.sculpt import distance, sculpts
 from bralto.core.mannequin.camera import Camera
-from bralto.core.mannequin.kinematics import rotation
-from bralto.core.mannequin.landmarks import landmark_named
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import Pose
-from bralto.core.mannequin.poses import named_poses
-from bralto.core.mannequin.sculpt import distance, sculpts
+from bralto.core.mannequin.posing.poses import named_poses
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import Setting, default_setting, set_up
-from bralto.core.mannequin.standing import stood
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key, near_side, view_seen
 from bralto.stand.model.caster import Caster

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from bralto.core.mannequin.pose import STAND
+from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.setting import Setting, default_setting
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import COARSE

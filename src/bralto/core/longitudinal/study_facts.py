@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from bralto.core.examination.summary import Facts
 from bralto.core.mannequin.known import MODEL
-from bralto.core.mannequin.poses import named_poses
+from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.measures.short_set import short_set_of
 from bralto.core.page.page_plan import PAPERS
 from bralto.core.session.notes import notes_of

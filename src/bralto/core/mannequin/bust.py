@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.mannequin.kinematics import Posed, about_plumb, posed
-from bralto.core.mannequin.sculpt import CAST, HAIR, sculpts
+from bralto.core.mannequin.body.kinematics import Posed, about_plumb, posed
+from bralto.core.mannequin.body.sculpt import CAST, HAIR, sculpts
+from bralto.core.mannequin.posing.standing import lowest
 from bralto.core.mannequin.setting import Setting
-from bralto.core.mannequin.standing import lowest
 
 __all__ = ["PLINTHS", "bust", "cast"]
 

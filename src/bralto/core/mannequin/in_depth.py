@@ -13,11 +13,11 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.kinematics import Posed, posed
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.kinematics import Posed, posed
+from bralto.core.mannequin.body.landmarks import landmark_named
+from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.known import MODEL, camera_of
-from bralto.core.mannequin.landmarks import landmark_named
-from bralto.core.mannequin.pose import Pose
 from bralto.core.study.values import Study
 
 __all__ = ["InDepth", "InSpace", "Moved", "heads_in_picture", "in_depth"]

@@ -9,7 +9,7 @@ from typing import Any
 
 from bralto.core.discover.levels import Standpoint
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build, build_named
+from bralto.core.mannequin.body.builds import Build, build_named
 from bralto.core.mannequin.setting import DEFAULT_BUILD
 from bralto.core.study.values import Study
 

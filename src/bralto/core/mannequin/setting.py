@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build, build_named
+from bralto.core.mannequin.body.builds import Build, build_named
+from bralto.core.mannequin.body.pose import STAND, Pose
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import STAND, Pose
-from bralto.core.mannequin.poses import pose_named
+from bralto.core.mannequin.posing.poses import pose_named
 
 __all__ = ["DEFAULT_BUILD", "SUBJECTS", "Setting", "default_setting", "set_up"]
 

@@ -8,13 +8,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.landmarks import Landmark3D, landmarks_of
+from bralto.core.mannequin.body.mass import Weight, weigh
+from bralto.core.mannequin.body.sculpt import CAST
 from bralto.core.mannequin.camera import View3D
-from bralto.core.mannequin.kinematics import Posed
 from bralto.core.mannequin.known import KnownLength
-from bralto.core.mannequin.landmarks import Landmark3D, landmarks_of
-from bralto.core.mannequin.mass import Weight, weigh
-from bralto.core.mannequin.sculpt import CAST
-from bralto.core.mannequin.standing import seat
+from bralto.core.mannequin.posing.standing import seat
 from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark
 from bralto.core.tolerances import SAME_SPOT_PX

@@ -12,13 +12,13 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.joints import joints
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.landmarks import landmark_named
+from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.camera import View3D
-from bralto.core.mannequin.joints import joints
-from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.landmarks import landmark_named
-from bralto.core.mannequin.pose import Pose
-from bralto.core.mannequin.standing import legs_as_before
+from bralto.core.mannequin.posing.standing import legs_as_before
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.mesh import Mesh, figure_mesh
 

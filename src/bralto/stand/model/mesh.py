@@ -10,8 +10,8 @@ import numpy as np
 import numpy.typing as npt
 
 from bralto.core.arrays import Floats, Ints
-from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.sculpt import distance_on, normals_on, sculpts, skin
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.sculpt import distance_on, normals_on, sculpts, skin
 
 __all__ = [
     "COARSE",

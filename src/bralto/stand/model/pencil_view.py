@@ -10,10 +10,10 @@ from PIL import Image, ImageDraw
 from scipy.interpolate import RectBivariateSpline
 
 from bralto.core.arrays import Floats, Pixels
+from bralto.core.mannequin.body.landmarks import landmarks_of
 from bralto.core.mannequin.camera import View3D
-from bralto.core.mannequin.landmarks import landmarks_of
 from bralto.core.mannequin.light import Look, key_light
-from bralto.core.mannequin.standing import stood
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.views.model import View
 from bralto.stand.model.answer import near_side
 from bralto.stand.model.caster import Caster

@@ -15,8 +15,8 @@ from scipy.interpolate import RBFInterpolator
 from scipy.ndimage import map_coordinates
 
 from bralto.core.arrays import Floats
+from bralto.core.mannequin.body.face import PLAIN, Face
 from bralto.core.mannequin.camera import View3D
-from bralto.core.mannequin.face import PLAIN, Face
 from bralto.core.views.model import View
 from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.habits import Habits

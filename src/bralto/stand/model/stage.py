@@ -8,12 +8,12 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
+from bralto.core.mannequin.body.joints import SIDES
+from bralto.core.mannequin.body.kinematics import Posed, about_plumb
 from bralto.core.mannequin.bust import PLINTHS, bust, cast
 from bralto.core.mannequin.camera import View3D, looking
-from bralto.core.mannequin.joints import SIDES
-from bralto.core.mannequin.kinematics import Posed, about_plumb
+from bralto.core.mannequin.posing.standing import seat, stood
 from bralto.core.mannequin.setting import Setting
-from bralto.core.mannequin.standing import seat, stood
 from bralto.stand.model.caster import Caster
 from bralto.stand.model.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
 from bralto.stand.model.solids import solid_mesh

@@ -7,9 +7,9 @@ from functools import partial
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
-from bralto.core.mannequin.joints import Joint, joints
-from bralto.core.mannequin.pose import STAND
-from bralto.core.mannequin.poses import HARDEST
+from bralto.core.mannequin.body.joints import Joint, joints
+from bralto.core.mannequin.body.pose import STAND
+from bralto.core.mannequin.posing.poses import HARDEST
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.widgets.choice_box import choice_box

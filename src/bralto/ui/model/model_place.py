@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.mannequin.camera import FILM_MM
-from bralto.core.mannequin.reach import get_ready
+from bralto.core.mannequin.posing.reach import get_ready
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
 from bralto.store.record.modelled import add_model_study

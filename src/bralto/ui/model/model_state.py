@@ -10,15 +10,15 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build, build_named
+from bralto.core.mannequin.body.builds import Build, build_named
+from bralto.core.mannequin.body.pose import STAND, Pose, mirrored
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.light import Look
-from bralto.core.mannequin.pose import STAND, Pose, mirrored
-from bralto.core.mannequin.poses import named_poses, pose_by_chance, pose_named
-from bralto.core.mannequin.reach import reached
+from bralto.core.mannequin.posing.poses import named_poses, pose_by_chance, pose_named
+from bralto.core.mannequin.posing.reach import reached
+from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import Setting, default_setting
-from bralto.core.mannequin.standing import stood
 
 __all__ = ["ACTION_DRILL", "OWN", "ModelState"]
 

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.mannequin.builds import builds, ranges
+from bralto.core.mannequin.body.builds import builds, ranges
 from bralto.core.mannequin.setting import SUBJECTS
 from bralto.core.words.phrases import minutes
 from bralto.ui.model.fields import Dials, plain_button

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from bralto.core.mannequin.poses import HARDEST, NamedPose, named_poses
+from bralto.core.mannequin.posing.poses import HARDEST, NamedPose, named_poses
 from bralto.ui.model.drawn import small_picture
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import text, wrapped

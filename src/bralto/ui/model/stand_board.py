@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.camera import View3D
-from bralto.core.mannequin.reach import GRIPS, OF_HEAD
+from bralto.core.mannequin.posing.reach import GRIPS, OF_HEAD
 from bralto.ui.model.drawn import Drawer, Drawn
 from bralto.ui.model.handles import (
     eye_at_height,

@@ -8,10 +8,10 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.joints import turns
-from bralto.core.mannequin.kinematics import Posed, joints_to, posed
-from bralto.core.mannequin.pose import Pose
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.joints import turns
+from bralto.core.mannequin.body.kinematics import Posed, joints_to, posed
+from bralto.core.mannequin.body.pose import Pose
 
 __all__ = ["GRIPS", "OF_HEAD", "Grip", "get_ready", "reached"]
 

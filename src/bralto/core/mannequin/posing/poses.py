@@ -10,11 +10,11 @@ from typing import Any
 import numpy as np
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.joints import data_file, joints, turns
-from bralto.core.mannequin.kinematics import about_plumb, posed
-from bralto.core.mannequin.pose import STAND, Pose, mirrored
-from bralto.core.mannequin.standing import Planted, lowest, planted, stood
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.joints import data_file, joints, turns
+from bralto.core.mannequin.body.kinematics import about_plumb, posed
+from bralto.core.mannequin.body.pose import STAND, Pose, mirrored
+from bralto.core.mannequin.posing.standing import Planted, lowest, planted, stood
 
 __all__ = ["HARDEST", "NamedPose", "named_poses", "pose_by_chance", "pose_named"]
 
@@ -59,7 +59,7 @@ class NamedPose:
 
 def over_its_feet(build: Build, pose: Pose, feet: dict[str, Planted], height: float | None) -> Pose:
     """The pose with its feet planted and moved together until the plumb of its mass is on them."""
-    from bralto.core.mannequin.mass import weigh  # loads Shapely
+    from bralto.core.mannequin.body.mass import weigh  # loads Shapely
 
     turned = about_plumb(pose[STAND])
     for _ in range(_STEPS):
@@ -156,7 +156,7 @@ def pose_by_chance(build: Build, hard: int, seed: int) -> Pose:
     Raises:
         UserError: there is no such difficulty.
     """
-    from bralto.core.mannequin.mass import weigh  # loads Shapely
+    from bralto.core.mannequin.body.mass import weigh  # loads Shapely
 
     if hard not in range(1, HARDEST + 1):
         raise UserError(f"difficulty {hard} is none; it goes from 1 to {HARDEST}")

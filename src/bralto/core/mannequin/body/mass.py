@@ -9,9 +9,9 @@ import numpy as np
 from shapely import MultiPoint, Point
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.kinematics import Posed
-from bralto.core.mannequin.landmarks import landmark_named
-from bralto.core.mannequin.sculpt import skin
+from bralto.core.mannequin.body.kinematics import Posed
+from bralto.core.mannequin.body.landmarks import landmark_named
+from bralto.core.mannequin.body.sculpt import skin
 from bralto.core.measures.masses import SEGMENTS
 
 __all__ = ["Weight", "centre_of_mass", "weigh"]

@@ -10,12 +10,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.joints import turns
-from bralto.core.mannequin.kinematics import posed
-from bralto.core.mannequin.pose import STAND, Pose, mirrored
-from bralto.core.mannequin.poses import pose_named
-from bralto.core.mannequin.standing import Planted, lowest, planted
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.joints import turns
+from bralto.core.mannequin.body.kinematics import posed
+from bralto.core.mannequin.body.pose import STAND, Pose, mirrored
+from bralto.core.mannequin.posing.poses import pose_named
+from bralto.core.mannequin.posing.standing import Planted, lowest, planted
 
 __all__ = ["lying_by_chance", "seated_by_chance"]
 

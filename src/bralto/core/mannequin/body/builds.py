@@ -9,8 +9,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.face import FACE_RANGE, PLAIN, Face
-from bralto.core.mannequin.joints import SIDES, data_file, joints
+from bralto.core.mannequin.body.face import FACE_RANGE, PLAIN, Face
+from bralto.core.mannequin.body.joints import SIDES, data_file, joints
 
 __all__ = ["Build", "build_named", "builds", "ranges"]
 

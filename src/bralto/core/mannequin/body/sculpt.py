@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.joints import SIDES, data_file, joints
+from bralto.core.mannequin.body.joints import SIDES, data_file, joints
 
 __all__ = [
     "CAST",

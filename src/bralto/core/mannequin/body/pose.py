@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
 from bralto.core.errors import UserError
-from bralto.core.mannequin.joints import turns
+from bralto.core.mannequin.body.joints import turns
 
 __all__ = ["PROPS", "STAND", "Pose", "mirrored"]
 

@@ -8,11 +8,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.joints import SIDES, Joint, joints
-from bralto.core.mannequin.kinematics import Posed, about_plumb, posed, rotation, rotation_vector
-from bralto.core.mannequin.pose import STAND, Pose
-from bralto.core.mannequin.sculpt import skin
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.joints import SIDES, Joint, joints
+from bralto.core.mannequin.body.kinematics import (
+    Posed,
+    about_plumb,
+    posed,
+    rotation,
+    rotation_vector,
+)
+from bralto.core.mannequin.body.pose import STAND, Pose
+from bralto.core.mannequin.body.sculpt import skin
 
 __all__ = ["Planted", "legs_as_before", "lowest", "planted", "seat", "stood"]
 

@@ -12,10 +12,10 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.builds import Build
-from bralto.core.mannequin.face import HEAD_PARTS
-from bralto.core.mannequin.joints import Joint, joints
-from bralto.core.mannequin.pose import Pose
+from bralto.core.mannequin.body.builds import Build
+from bralto.core.mannequin.body.face import HEAD_PARTS
+from bralto.core.mannequin.body.joints import Joint, joints
+from bralto.core.mannequin.body.pose import Pose
 
 __all__ = ["Posed", "about_plumb", "joints_to", "posed", "rotation", "rotation_vector", "turned_by"]
 

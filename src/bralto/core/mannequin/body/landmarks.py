@@ -10,9 +10,9 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.errors import UserError
-from bralto.core.mannequin.joints import SIDES, data_file, joints
-from bralto.core.mannequin.kinematics import Posed, rotation, rotation_vector
-from bralto.core.mannequin.sculpt import sculpts, surface_point
+from bralto.core.mannequin.body.joints import SIDES, data_file, joints
+from bralto.core.mannequin.body.kinematics import Posed, rotation, rotation_vector
+from bralto.core.mannequin.body.sculpt import sculpts, surface_point
 
 __all__ = ["Landmark3D", "landmark_named", "landmarks_of", "viewed"]
 

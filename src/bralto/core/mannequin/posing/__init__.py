@@ -1,0 +1,1 @@
+"""Poses: named and by chance, with planted feet, and pulled by a hand."""
