@@ -19,6 +19,7 @@ from bralto.ui.boards.board_view import head_px, lay
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_image, as_pixels
 from bralto.ui.boards.pyramid import level_of, load_preview, load_pyramid
+from bralto.ui.boards.shown_picture import ShownPicture
 
 CORNERS = ((400.0, 300.0), (1500.0, 250.0), (1700.0, 1800.0), (250.0, 1850.0))
 PHOTO = Picture("a.jpg", 2000, 2000, sheet=Sheet(CORNERS, (297.0, 420.0)))
@@ -133,3 +134,20 @@ def test_a_preview_is_small_and_levels_are_chosen_by_need(tmp_path: Path) -> Non
     assert level_of((), 10.0) is None
     with pytest.raises(UserError, match="is gone"):
         load_preview(tmp_path / "none.jpg")
+
+
+@pytest.mark.parametrize("size", [(3000, 2000), (800, 1100)])
+def test_a_preview_that_comes_late_changes_nothing(tmp_path: Path, size: tuple[int, int]) -> None:
+    """Both are loaded by threads of their own; the preview of a small picture is as wide as the
+    picture itself, and was painted in its place, unfiltered, where it came last."""
+    image = QImage(*size, QImage.Format.Format_RGB32)
+    image.fill(QColor("gray"))
+    image.save(str(tmp_path / "a.jpg"))
+    preview, whole = load_preview(tmp_path / "a.jpg"), load_pyramid(tmp_path / "a.jpg")
+    told: list[str] = []
+    shown = ShownPicture(lambda: told.append("painted"), lambda: None)
+    for levels in (preview, whole, preview):
+        shown.take(levels)
+    assert told == ["painted", "painted"]
+    assert shown.level_for(200) is level_of(whole, 200)
+    assert shown.whole(size[0]) is whole[0]

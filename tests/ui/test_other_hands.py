@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QApplication
 
 from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
-from bralto.ui.boards.overlays import overlay
+from bralto.ui.boards.overlays.marks_and_loupe import loupe_focus
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import prompting
 
@@ -71,10 +71,10 @@ def test_a_finger_aims_under_a_loupe_above_it_and_sets_where_it_is_lifted(asked:
     there = free_place(board)
     touch(board, BEGIN, there + QPointF(12.0, 3.0))
     assert board.under_finger
-    assert overlay.loupe_focus(board) == there + QPointF(12.0, 3.0)
+    assert loupe_focus(board) == there + QPointF(12.0, 3.0)
     clear = board.grab().toImage()
     touch(board, UPDATE, there)
-    assert overlay.loupe_focus(board) == there
+    assert loupe_focus(board) == there
     assert board.grab().toImage() != clear  # the loupe follows
     assert "navel" not in asked.study.picture(Board.REFERENCE).marks
     touch(board, END, there)
@@ -82,7 +82,7 @@ def test_a_finger_aims_under_a_loupe_above_it_and_sets_where_it_is_lifted(asked:
     place = board.viewport.to_image(there)
     assert (mark.x, mark.y) == pytest.approx((place.x(), place.y()))
     assert not board.under_finger
-    assert overlay.loupe_focus(board) is None
+    assert loupe_focus(board) is None
 
 
 def test_a_finger_on_a_mark_drags_it(bench: Bench) -> None:
@@ -143,7 +143,7 @@ def test_a_pen_sets_a_mark_between_two_px_and_its_loupe_follows(asked: Bench) ->
     board = asked.reference
     there = free_place(board) + QPointF(0.37, 0.81)
     pen(board, QEvent.Type.TabletMove, there, down=False)
-    assert overlay.loupe_focus(board) == there
+    assert loupe_focus(board) == there
     pen(board, QEvent.Type.TabletPress, there, down=True)
     pen(board, QEvent.Type.TabletRelease, there, down=False)
     mark = asked.study.picture(Board.REFERENCE).marks["navel"]

@@ -29,8 +29,9 @@ class ShownPicture:
         self._looked: QImage | None = None
 
     def take(self, levels: tuple[QImage, ...]) -> None:
-        """Take the decoded picture, full size first; a preview that comes late changes nothing."""
-        if self._levels and levels[0].width() < self._levels[0].width():
+        """Take the decoded picture, full size first; a preview that comes late changes nothing, nor
+        where the picture is so small that it is as wide."""
+        if self._levels and _fineness(levels) < _fineness(self._levels):
             return
         self._levels, self.message = levels, ""
         self._looked = None
@@ -65,3 +66,8 @@ class ShownPicture:
     def level_for(self, wide: float) -> QImage | None:
         """The smallest level that is not coarser than the whole at ``wide`` px of the screen."""
         return self._looked if self._looked is not None else level_of(self._levels, wide)
+
+
+def _fineness(levels: tuple[QImage, ...]) -> tuple[int, int]:
+    """How wide the largest level is, and how many there are."""
+    return levels[0].width(), len(levels)
