@@ -251,9 +251,10 @@ class SightRoom(QWidget):
         self.take.setEnabled(one is not None)
 
     def _choose(self, number: int) -> None:
-        found = self._study.now.questions[number]
-        self._study.apply(answering.choose_question, found.sighting.asks)
-        self.board.setFocus()
+        found = self._study.now.questions
+        if number < len(found):  # what was offered may be of another grade by now
+            self._study.apply(answering.choose_question, found[number].sighting.asks)
+            self.board.setFocus()
 
     def ask_own(self) -> None:
         """Let the learner say what to sight."""
