@@ -498,9 +498,9 @@ def test_the_seat_itself_touches_the_ground():
 @settings(max_examples=12)
 @given(st.integers(0, 10_000))
 def test_who_rests_by_chance_is_possible_and_comes_again(seed):
-    """Sitting and kneeling the hips are lower than of one that stands, lying much lower: of 1,600
-    seeds three came over 0.35 of its height, none over 0.37."""
-    for make, most in ((seated_by_chance, 0.85), (lying_by_chance, 0.45)):
+    """Sitting and kneeling the hips are lower than of one that stands, lying much lower: of all
+    10,001 seeds 33 lay over 0.35 of its height, the highest at 0.401."""
+    for make, most in ((seated_by_chance, 0.85), (lying_by_chance, 0.41)):
         pose = make(BASE, np.random.default_rng(seed)).checked()
         assert pose == make(BASE, np.random.default_rng(seed))
         figure, stands = stood(BASE, pose), stood(BASE, Pose())

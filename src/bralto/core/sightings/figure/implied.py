@@ -281,6 +281,7 @@ def _unlikely(known: Known, step: Step) -> bool:
 
 def _limb_by_limb(known: Known, at: Floats, step: Step) -> tuple[Floats, Step]:
     """The most likely marks where one limb or another lies as bodies of some other kind have it."""
+    first = step
     for _ in range(_TIMES):
         before = step
         for limb in whole_limbs(known.view):
@@ -291,7 +292,8 @@ def _limb_by_limb(known: Known, at: Floats, step: Step) -> tuple[Floats, Step]:
                     at, step = other
         if step is before:
             break
-    return settled(known, at)  # those of a limb that was taken otherwise are known about
+    # Those of a limb that was taken otherwise are only known about.
+    return (at, step) if step is first else settled(known, at)
 
 
 def _either_way(

@@ -69,11 +69,11 @@ def pointing_otherwise(
 
 
 def whole_limbs(view: View) -> Iterator[Limb]:
-    """Arms and legs, each with all that hangs from it."""
-    limbs = {one.key: one for one in view.limbs}
+    """Arms and legs: what something hangs from, and what hangs from no such limb itself."""
+    limbs = {one.key for one in view.limbs if one.work == "limb"}
+    hung_from = {one.parent for one in view.limbs}
     for one in view.limbs:
-        above = limbs.get(one.parent or "")
-        if one.work == "limb" and (above is None or above.work != "limb"):
+        if one.key in limbs & hung_from and one.parent not in limbs:
             yield one
 
 
