@@ -213,11 +213,18 @@ def _measure_and_lay(folder: Path) -> None:
         window.deleteLater()
 
 
+_BETWEEN_MS = 500
+"""Between two gestures, as of a quick hand; what goes on in the background goes on meanwhile."""
+
+
 def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, str]]:
     """Gestures in a window with thousands of studies, each until it is painted."""
 
     def timed(act: Callable[[], object]) -> float:
-        application.processEvents()
+        QTest.qWait(_BETWEEN_MS)
+        return painted(act)
+
+    def painted(act: Callable[[], object]) -> float:
         begun = time.perf_counter()
         act()
         application.processEvents()
@@ -245,7 +252,7 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
         while house.busy:
             QTest.qWait(10)
         hover = [
-            timed(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
+            painted(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
         ]
         shelf, bar = house.shelf, house.shelf.list.verticalScrollBar()
         assert bar is not None

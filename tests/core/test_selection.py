@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -9,15 +10,13 @@ from tests.core.test_traits import course
 
 from bralto.core.examination.summary import NO_FACTS, MissFigure, SkillFigure, Summary
 from bralto.core.longitudinal.advice_outcome import AFTER, outcome
-from bralto.core.longitudinal.course import Course, courses, trend_words
+from bralto.core.longitudinal.columns import Columns
+from bralto.core.longitudinal.course import Course, SkillColumns, courses, trend_words
 from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
 from bralto.core.longitudinal.selection import (
     ALL,
     ASPECTS,
     Counted,
-    chosen,
-    first_choice,
-    options_of,
     tries_of,
 )
 from bralto.core.longitudinal.statistics.trend import Trend
@@ -44,26 +43,28 @@ def test_observed_figures_of_one_school_are_counted_first() -> None:
     studies += [
         counted(40 + i, facts=studies[0].facts._replace(school="envelope")) for i in range(2)
     ]
-    what = first_choice(studies)
+    columns = Columns(studies)
+    what = columns.first_choice(columns.chosen({}))
     assert what == {
         "subject": "figure",
         "kind": "observed",
         "school": "head",
         "shown": "whole",
     }
-    assert {one.id for one in chosen(studies, what)} == {f"s{i}" for i in range(5)}
+    assert {one.id for one in columns.of(columns.chosen(what))} == {f"s{i}" for i in range(5)}
 
 
 def test_options_say_how_many_they_leave() -> None:
     studies = [counted(i, seconds=300.0 if i % 3 else 2400.0) for i in range(9)]
     studies[4] = studies[4]._replace(tags=("net loft", "rope"))
-    what = first_choice(studies)
+    columns = Columns(studies)
+    what = columns.first_choice(columns.chosen({}))
     time = next(one for one in ASPECTS if one.key == "time")
-    assert options_of(studies, what, time) == [
+    assert columns.options_of(what, time) == [
         (ALL, "all", 9), ("short", "under 10 minutes", 6), ("long", "over 30 minutes", 3),
     ]  # fmt: skip
     tag = next(one for one in ASPECTS if one.key == "tag")
-    assert {(value, many) for value, _, many in options_of(studies, what, tag)} == {
+    assert {(value, many) for value, _, many in columns.options_of(what, tag)} == {
         (ALL, 9), ("net loft", 1), ("rope", 1),
     }  # fmt: skip
 
@@ -71,7 +72,7 @@ def test_options_say_how_many_they_leave() -> None:
 def test_a_choice_that_nothing_is_left_of_is_still_among_the_options() -> None:
     studies = [counted(i) for i in range(3)]
     view = next(one for one in ASPECTS if one.key == "view")
-    found = options_of(studies, {"view": "figure-back"}, view)
+    found = Columns(studies).options_of({"view": "figure-back"}, view)
     assert ("figure-back", "figure back", 0) in found
 
 
@@ -96,6 +97,39 @@ def test_a_course_leaves_out_what_was_not_measured() -> None:
     assert way == "closer"
     assert words == "40 to 40 % closer over ten studies"  # 0.95 ** 10 is 0.599
     assert trend_words(found["tilts"])[0] == "no change over ten studies"
+
+
+def test_a_course_of_a_choice_is_that_of_its_studies() -> None:
+    """Whatever the order of the studies, and whichever of them tell the skill."""
+    lacking = Summary(NotMeasurable("few"), NotMeasurable("few"), ())
+    studies = [counted(i, view="head-front" if i % 3 else "figure-front") for i in range(20)]
+    studies[4] = studies[4]._replace(summary=lacking)
+    dice = random.Random(3)
+    dice.shuffle(studies)
+    columns, skills = Columns(studies), SkillColumns(studies)
+    left = columns.chosen({"subject": "head"})
+    assert [one.view for one in columns.of(left)] == ["head-front"] * 13
+    assert skills.courses(left) == courses(columns.of(left))
+    assert [int(one[1:]) for one in skills.courses(left)["miss"].studies] == [
+        i for i in range(20) if i % 3 and i != 4
+    ]
+
+
+def test_of_values_that_as_many_have_the_first_studies_has_it() -> None:
+    studies = [counted(i, view=view) for i, view in enumerate(["head-front", "figure-front"] * 2)]
+    columns = Columns(studies)
+    left = columns.chosen({})
+    assert columns.first_choice(left)["subject"] == "head"
+    left[0] = False  # then it is two against one
+    assert columns.first_choice(left)["subject"] == "figure"
+    left[1] = False  # one of each, and the head is the newer one
+    assert columns.first_choice(left)["subject"] == "head"
+
+
+def test_a_tag_that_a_study_has_twice_counts_once() -> None:
+    columns = Columns([counted(0, tags=("rope", "rope")), counted(1)])
+    tag = next(one for one in ASPECTS if one.key == "tag")
+    assert columns.options_of({}, tag) == [(ALL, "all", 2), ("rope", "rope", 1)]
 
 
 def test_what_is_worked_on_is_read_back_in_order() -> None:

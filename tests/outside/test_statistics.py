@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from scipy import stats
+from scipy import optimize, stats
 from statsmodels.stats.meta_analysis import combine_effects
 from statsmodels.stats.multitest import multipletests
 
@@ -161,6 +161,26 @@ def test_a_pooled_slope_holds_the_truth_as_often_as_it_says() -> None:
         slopes.append(found.value)
     assert 0.93 <= held / 600 <= 0.975
     assert np.mean(slopes) == pytest.approx(0.72, abs=0.006)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_hand_is_what_the_squares_of_a_slope_leave_over(seed: int) -> None:
+    """The scatter at which the least of the weighted squares, which SciPy finds, is what is to be
+    expected of so many pairs; 0 where placing alone makes more of them."""
+    rng = np.random.default_rng(seed)
+    x, wide = rng.normal(0.0, 8.0, 30), rng.choice([0.0, 1.0, 6.0, 40.0])
+    ux, uy = rng.uniform(0.2, 0.8, (2, 30))
+    y = 0.6 * x + rng.normal(0.0, np.hypot(uy, wide)) + rng.normal(0.0, ux)
+    hand = pooled_slope(x, y, ux, uy, np.arange(30) // 2).hand
+
+    def squares(slope: float) -> float:
+        return float((np.square(y - slope * x) / (uy**2 + hand**2 + (slope * ux) ** 2)).sum())
+
+    least = optimize.minimize_scalar(squares, (0.3, 0.9), tol=1e-10).fun
+    if hand == 0.0:
+        assert least <= 29.0
+    else:
+        assert least == pytest.approx(29.0, rel=1e-6)
 
 
 def test_a_slope_wants_something_to_straighten() -> None:

@@ -17,7 +17,7 @@ from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, moved, study_of
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.longitudinal.selection import ALL, ASPECTS, options_of
+from bralto.core.longitudinal.selection import ALL, ASPECTS
 from bralto.core.session.notes import notes_of, with_notes
 from bralto.core.study.values import Mark
 from bralto.store.learners import add_learner
@@ -143,7 +143,7 @@ def test_every_choice_leaves_as_many_studies_as_it_says(
     state, before = record.state, dict(record.state.choices)
     assert before["subject"] == "figure"
     for aspect in ASPECTS:
-        for value, _, many in options_of(state.every, before, aspect):
+        for value, _, many in state.columns.options_of(before, aspect):
             if many == 0:
                 continue
             state.count_only(aspect.key, value)

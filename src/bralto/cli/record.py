@@ -11,14 +11,10 @@ import typer
 from bralto.cli.measure import Format
 from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.selection import (
-    ASPECTS,
-    Counted,
-    chosen,
-    first_choice,
-    options_of,
-)
-from bralto.core.longitudinal.told import habits_told, last_of, skills_told
+from bralto.core.longitudinal.columns import Columns
+from bralto.core.longitudinal.course import courses
+from bralto.core.longitudinal.selection import ASPECTS, Counted
+from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.exchange.record_chart import write_chart
 from bralto.exchange.record_report import (
     habits_csv,
@@ -54,17 +50,17 @@ def record(
     """Print accuracy over time: typical miss and every skill, with trend and uncertainty."""
     with open_library() as library:
         studies, what = _chosen(counted_studies(library), where or [])
-    courses = skills_told(studies)
+    found = courses(studies)
     if chart is not None:
         said = ", ".join(value for value in what.values() if value)
-        write_chart(chart, courses, f"{len(studies)} studies: {said}")
+        write_chart(chart, found, f"{len(studies)} studies: {said}")
         return
     if output is Format.csv:
-        tell(record_csv(courses, studies), end="")
+        tell(record_csv(found, studies), end="")
     elif output is Format.json:
-        _json(record_document(courses, studies, what))
+        _json(record_document(found, studies, what))
     else:
-        tell(record_text(courses, studies, what))
+        tell(record_text(found, studies, what))
 
 
 def habits(where: Where = None, output: Output = Format.text) -> None:
@@ -97,7 +93,7 @@ def open_library() -> Library:
     return Library.open(folder, reading=True)
 
 
-def _chosen(studies: list[Counted], where: list[str]) -> tuple[list[Counted], dict[str, str]]:
+def _chosen(studies: list[Counted], where: list[str]) -> tuple[tuple[Counted, ...], dict[str, str]]:
     aspects = {one.key: one for one in ASPECTS}
     asked = {}
     for one in where:
@@ -105,10 +101,12 @@ def _chosen(studies: list[Counted], where: list[str]) -> tuple[list[Counted], di
         if not sign or key not in aspects:
             raise UserError(f"--where {one}: write ASPECT=VALUE; aspects: {', '.join(aspects)}")
         asked[key] = value
-    what = first_choice(chosen(studies, asked)) | asked
+    columns = Columns(studies)
+    what = columns.first_choice(columns.chosen(asked)) | asked
     for key, value in asked.items():
-        there = [option for option, _, many in options_of(studies, what, aspects[key]) if many]
+        options = columns.options_of(what, aspects[key])
+        there = [option for option, _, many in options if many]
         if value and value not in there:
             known = ", ".join(option for option in there if option) or "none"
             raise UserError(f"--where {key}={value}: no study is left; there is {known}")
-    return chosen(studies, what), what
+    return columns.of(columns.chosen(what)), what

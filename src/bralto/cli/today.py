@@ -15,7 +15,7 @@ from bralto.cli.measure import Format
 from bralto.cli.printed.terminal import tell
 from bralto.cli.record import open_library
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.selection import chosen, first_choice
+from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.exchange.calendar_file import plan_calendar
 from bralto.store.record.recorded import counted_studies, read_traits_of
@@ -34,7 +34,9 @@ def today(
     now = datetime.now().astimezone()
     with open_library() as library:
         studies = counted_studies(library)
-        counted = chosen(studies, first_choice(studies))
+        columns = Columns(studies)
+        usual = columns.first_choice(columns.chosen({}))
+        counted = columns.of(columns.chosen(usual))
         told = habits_told(counted, read_traits_of(library, last_of(counted)))
         found = todays(library.practice(), studies, told, now)
     if calendar is not None:

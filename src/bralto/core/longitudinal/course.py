@@ -5,17 +5,23 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from operator import attrgetter
 from typing import NamedTuple
 
 import numpy as np
 
+from bralto.core.arrays import Bools, Floats
 from bralto.core.examination.summary import SKILLS
 from bralto.core.longitudinal.selection import Counted
-from bralto.core.longitudinal.statistics.trend import LAST, Trend, more_studies, trend_of
+from bralto.core.longitudinal.statistics.trend import (
+    LAST,
+    Trend,
+    middle_of,
+    more_studies,
+    trend_of,
+)
 from bralto.core.results import NotMeasurable
 
-__all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "courses", "trend_words"]
+__all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "SkillColumns", "courses", "trend_words"]
 
 COURSES = ("miss", *SKILLS, "shapes", "bend", "seeing", "hand", "sighting")
 """Typical miss over the short set, then all skills, in the order in which they are shown."""
@@ -79,33 +85,61 @@ class Course:
         return tuple(zip(*(one.tolist() for one in columns), strict=True))
 
 
+class SkillColumns:
+    """The figures of every skill of `COURSES` over some studies, out of which the courses of a
+    choice among them are taken."""
+
+    def __init__(self, studies: Sequence[Counted]) -> None:
+        made = [(one.when, one.id) for one in studies]
+        order = sorted(range(len(made)), key=made.__getitem__)
+        self._order = np.array(order, dtype=np.intp)
+        self._when, self._ids = np.empty((2, len(made)), dtype=object)
+        self._when[:] = [made[row][0] for row in order]
+        self._ids[:] = [made[row][1] for row in order]
+        self._units = dict.fromkeys(COURSES, "") | {"miss": "head"}
+        rows: dict[str, list[int]] = {key: [] for key in COURSES}
+        flat: dict[str, list[float]] = {key: [] for key in COURSES}
+        for row, at in enumerate(order):
+            summary = studies[at].summary
+            tracked = summary.tracked
+            if not isinstance(tracked, NotMeasurable):
+                rows["miss"].append(row)
+                flat["miss"] += (tracked.value, tracked.u, tracked.limit)
+            for skill, unit, value, u, limit, _ in summary.skills:
+                if skill in rows:
+                    self._units[skill] = unit
+                    rows[skill].append(row)
+                    flat[skill] += (value, u, limit)
+        self._rows = {key: np.array(told, dtype=np.intp) for key, told in rows.items()}
+        self._figures = {key: np.array(told).reshape(-1, 3) for key, told in flat.items()}
+        """Of each skill the rows of its studies (k,), and their value, u and limit (k, 3)."""
+
+    def courses(self, left: Bools | None = None) -> dict[str, Course]:
+        """Every skill over those of a mask, (n,) in the order in which studies were given; over
+        all of them where there is none."""
+        found = {}
+        kept = None if left is None else left[self._order]
+        for key, figures in self._figures.items():
+            rows = self._rows[key]
+            if kept is not None:
+                here = kept[rows]
+                rows, figures = rows[here], figures[here]
+            ids, when = self._ids[rows].tolist(), self._when[rows].tolist()
+            found[key] = _course(key, self._units[key], ids, when, figures)
+        return found
+
+
 def courses(studies: Sequence[Counted]) -> dict[str, Course]:
     """Every skill of `COURSES` over these studies, whatever their order."""
-    rows: dict[str, list[tuple[str, datetime, float, float, float]]] = {key: [] for key in COURSES}
-    units = {"miss": "head"}
-    for one in sorted(studies, key=_made):
-        study, when, summary = one.id, one.when, one.summary
-        tracked = summary.tracked
-        if not isinstance(tracked, NotMeasurable):
-            rows["miss"].append((study, when, tracked.value, tracked.u, tracked.limit))
-        for skill, unit, value, u, limit, _ in summary.skills:
-            if skill in rows:
-                units[skill] = unit
-                rows[skill].append((study, when, value, u, limit))
-    return {key: _course(key, units.get(key, ""), found) for key, found in rows.items()}
+    return SkillColumns(studies).courses()
 
 
-_made = attrgetter("when", "id")
-
-
-def _course(skill: str, unit: str, rows: list[tuple[str, datetime, float, float, float]]) -> Course:
-    values = tuple([row[2] for row in rows])
-    last = np.array(values[-LAST:], dtype=np.float64)
-    now = float(np.median(last[-_NOW:])) if len(last) else None
-    return Course(
-        skill, unit, tuple([row[0] for row in rows]), tuple([row[1] for row in rows]), values,
-        tuple([row[3] for row in rows]), tuple([row[4] for row in rows]), now, trend_of(last),
-    )  # fmt: skip
+def _course(skill: str, unit: str, ids: list[str], when: list[datetime], figures: Floats) -> Course:
+    """From the figures of its studies, (k, 3)."""
+    last = figures[-LAST:, 0]
+    now = middle_of(np.sort(last[-_NOW:])) if len(last) else None
+    values, u, limits = (tuple(column.tolist()) for column in figures.T)
+    return Course(skill, unit, tuple(ids), tuple(when), values, u, limits, now, trend_of(last))
 
 
 def trend_words(course: Course) -> tuple[str, str]:

@@ -1,23 +1,19 @@
-"""Which studies the record counts: what each is told apart by, and how many every choice leaves.
+"""What the record tells studies apart by (`columns` counts them by it).
 
-Light on purpose, like `core.examination.summary`: thousands of studies are gone through while a
-menu opens.
+Light on purpose, like `core.examination.summary`.
 """
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import NamedTuple
 
 from bralto.core.examination.summary import Facts, Summary
-from bralto.core.study.terms import StudyKind
 
 __all__ = [
-    "ALL", "ASPECTS", "WHOLE", "Aspect", "Choices", "Counted", "chosen", "first_choice",
-    "group_words", "options_of", "tries_of",
+    "ALL", "ASPECTS", "WHOLE", "Aspect", "Choices", "Counted", "group_words", "tries_of",
 ]  # fmt: skip
 
 ALL = ""
@@ -119,49 +115,6 @@ ASPECTS: tuple[Aspect, ...] = (
     Aspect("tag", "tag", lambda one: one.tags, _as_it_is),
 )  # fmt: skip
 """In the order of the menu."""
-
-_USUAL = {"kind": StudyKind.OBSERVED, "shown": WHOLE}
-
-
-def first_choice(studies: Sequence[Counted]) -> dict[str, str]:
-    """What is counted before anything is chosen: of aspects that are never mixed what most studies
-    are, one after the other; observed studies before traced and exaggerated ones."""
-    left, out = list(studies), {}
-    for aspect in ASPECTS:
-        if aspect.apart:
-            many = Counter(value for one in left for value in aspect.values(one))
-            usual = _USUAL.get(aspect.key, ALL)
-            value = usual if usual in many else max(many, key=lambda key: many[key], default=ALL)
-            out[aspect.key] = value
-            left = [one for one in left if value in aspect.values(one)]
-    return out
-
-
-def chosen(
-    studies: Iterable[Counted], choices: Choices, without: str | None = None
-) -> list[Counted]:
-    """Those that the choices leave; ``without`` names an aspect that is not looked at."""
-    left = list(studies)
-    for aspect in ASPECTS:
-        value = choices.get(aspect.key, ALL)
-        if aspect.key != without and value != ALL:
-            values = aspect.values
-            left = [one for one in left if value in values(one)]
-    return left
-
-
-def options_of(
-    studies: Sequence[Counted], choices: Choices, aspect: Aspect
-) -> list[tuple[str, str, int]]:
-    """Value, words and how many studies it would leave, of every choice there is; more first."""
-    left = chosen(studies, choices, aspect.key)
-    many = Counter(value for one in left for value in aspect.values(one))
-    given = choices.get(aspect.key, ALL)
-    if given != ALL:
-        many[given] += 0
-    found = [(value, aspect.words(value), many[value]) for value in many]
-    found.sort(key=lambda option: (-option[2], option[1]))
-    return found if aspect.apart else [(ALL, "all", len(left)), *found]
 
 
 def tries_of(studies: Iterable[Counted]) -> list[list[Counted]]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import islice
 
-from bralto.core.longitudinal.course import Course, courses
 from bralto.core.longitudinal.made_how import Told, questions_told
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.traits.comparison import Change, compared, last_ten
@@ -15,7 +15,7 @@ from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habi
 from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.core.tolerances import GRADES, GRADES_OF, Grade
 
-__all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of", "skills_told"]
+__all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of"]
 
 
 BEFORE = 40
@@ -43,11 +43,6 @@ class HabitsTold:
     misses: Mapping[str, tuple[tuple[float, float], ...]]
 
 
-def skills_told(studies: Sequence[Counted]) -> dict[str, Course]:
-    """Every skill over time."""
-    return courses(studies)
-
-
 def group_and_grade(studies: Sequence[Counted]) -> tuple[str, Grade]:
     """The group of views that studies are of, and the grade that most of the last ones were held
     to."""
@@ -63,8 +58,9 @@ def group_and_grade(studies: Sequence[Counted]) -> tuple[str, Grade]:
 def last_of(studies: Sequence[Counted]) -> list[Counted]:
     """The studies in which habits are sought and those before that they are held against, oldest
     first; what was only sighted has no drawing that could tell one."""
-    drawn = [one for one in studies if not one.summary.only_sighted]
-    return sorted(drawn, key=lambda one: (one.when, one.id))[-LAST - BEFORE :]
+    newest = sorted(studies, key=lambda one: (one.when, one.id), reverse=True)
+    drawn = (one for one in newest if not one.summary.only_sighted)
+    return list(islice(drawn, LAST + BEFORE))[::-1]
 
 
 def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -> HabitsTold:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
@@ -11,7 +12,6 @@ from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 from bralto.core.longitudinal.course import COURSES, Course
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.traits.trait_habits import Habit
-from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.advice_panel import AdvicePanel
@@ -120,10 +120,11 @@ class AccuracyPage(Page):
     def _counted_up(self) -> tuple[int, int, int]:
         """How many are tracked, only sighted, and of other subjects."""
         state = self._state
+        sighted = frozenset(state.courses["sighting"].studies)
         return (
-            sum(bool(one.summary.tracked) for one in state.counted),
-            sum(one.summary.only_sighted for one in state.counted),
-            sum(state.choices.get("subject") != group_of(one.view) for one in state.every),
+            len(state.courses["miss"]),
+            sum(one.summary.only_sighted for one in state.counted if one.id in sighted),
+            len(state.every) - state.columns.having("subject", state.choices.get("subject", "")),
         )
 
     def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
@@ -157,9 +158,8 @@ class AccuracyPage(Page):
         if course is None or not len(course):
             return Dots(), ()
         shares = [self._shares[study] for study in course.studies]
-        reach = [COVERAGE * u for u in course.u]
-        low = [max(0.0, a - b) for a, b in zip(course.values, reach, strict=True)]
-        high = [a + b for a, b in zip(course.values, reach, strict=True)]
+        values, reach = np.array(course.values), COVERAGE * np.array(course.u)
+        low, high = np.maximum(values - reach, 0.0).tolist(), (values + reach).tolist()
         line = course.line()
         last = shares[len(shares) - len(line) :]
         bands = tuple(Band(share, *at) for share, at in zip(last, line, strict=True))

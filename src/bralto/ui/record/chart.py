@@ -17,6 +17,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPoly
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.course import SKILL_TITLES
+from bralto.core.longitudinal.statistics.trend import middle_of
 from bralto.ui.record.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
@@ -81,12 +82,6 @@ class Band(NamedTuple):
     high: float
 
 
-def _middle(ordered: Sequence[float]) -> float:
-    """Median of values in order; `statistics.median` takes twice as long for a handful."""
-    half = len(ordered) // 2
-    return ordered[half] if len(ordered) % 2 else (ordered[half - 1] + ordered[half]) / 2.0
-
-
 def _top_of(values: Sequence[float]) -> float:
     """A round number above the highest value."""
     highest = 1.1 * max(values, default=0.0)
@@ -108,7 +103,7 @@ class Chart(QWidget):
         self._skill, self._tokens = skill, tokens
         self.trend: tuple[Band, ...] = ()
         self.dots = Dots()
-        self._rows: dict[str, int] = {}
+        self._rows: dict[str, int] | None = None
         self._top = 1.0
         self.lit = ""
         self._layer: QPixmap | None = None
@@ -119,7 +114,7 @@ class Chart(QWidget):
         if (dots, trend) == (self.dots, self.trend):
             return
         self.dots, self.trend = dots, trend
-        self._rows = {study: row for row, study in enumerate(dots.studies)}
+        self._rows = None
         self._top = _top_of(dots.values)
         self._layer = None
         self.update()
@@ -154,10 +149,18 @@ class Chart(QWidget):
             layer.end()
         painter = QPainter(self)
         painter.drawPixmap(0, 0, self._layer)
-        if (row := self._rows.get(self.lit)) is not None:
+        if (row := self._row_of(self.lit)) is not None:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._dot(painter, self.dots.at(row), held=True)
         painter.end()
+
+    def _row_of(self, study: str) -> int | None:
+        """Of a study's dot; all of them are looked up once one is lit up."""
+        if not study:
+            return None
+        if self._rows is None:
+            self._rows = {one: row for row, one in enumerate(self.dots.studies)}
+        return self._rows.get(study)
 
     @property
     def crowded(self) -> bool:
@@ -201,14 +204,18 @@ class Chart(QWidget):
         """The trend with its band."""
         if not self.trend:
             return
-        above = [self._at(one.share, one.high) for one in self.trend]
-        below = [self._at(one.share, one.low) for one in reversed(self.trend)]
+        floor, wide = self.height() - _AIR - _BELOW, self.width()
+        rise = (floor - _AIR) / self._top
+        at = np.array(self.trend)  # share, value, low, high
+        heights = floor - np.minimum(at[:, 1:], 1.04 * self._top) * rise
+        x = (at[:, 0] * wide).tolist()
+        line, below, above = (list(map(QPointF, x, column)) for column in heights.T.tolist())
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._tokens.colour("hair", 0.22))
-        painter.drawPolygon(QPolygonF([*above, *below]))
+        painter.drawPolygon(QPolygonF([*above, *reversed(below)]))
         painter.setPen(QPen(self._tokens.colour("ink"), 2.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF([self._at(one.share, one.value) for one in self.trend]))
+        painter.drawPolyline(QPolygonF(line))
 
     def _bands(self, painter: QPainter) -> None:
         """The middle 80 % of the values that fall together."""
@@ -239,7 +246,7 @@ class Chart(QWidget):
         if not limits:
             return
         tokens = self._tokens
-        y = self._at(0.0, _middle(sorted(limits))).y()
+        y = self._at(0.0, middle_of(sorted(limits))).y()
         painter.fillRect(QRectF(0, y, self.width(), floor - y), tokens.colour("ochre", 0.12))
         painter.setPen(QPen(tokens.colour("ochre"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(0, y), QPointF(self.width(), y))

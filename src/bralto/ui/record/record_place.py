@@ -13,7 +13,7 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE, options_of
+from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -186,9 +186,9 @@ class Record(Place):
     def _choose(self, at: QPoint) -> None:
         """The menu of all that studies are told apart by, each with the count that it leaves."""
         menu = QMenu(self)
-        every, chosen = self.state.every, self.state.choices
+        columns, chosen = self.state.columns, self.state.choices
         for aspect in ASPECTS:
-            options = options_of(every, chosen, aspect)
+            options = columns.options_of(chosen, aspect)
             if len(options) < (2 if aspect.apart else 3):
                 continue
             current = chosen.get(aspect.key, ALL)

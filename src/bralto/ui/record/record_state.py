@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+import gc
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from functools import partial
 from typing import NamedTuple
 
@@ -10,10 +11,11 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.advice_outcome import Outcome, outcome
-from bralto.core.longitudinal.course import Course
+from bralto.core.longitudinal.columns import Columns
+from bralto.core.longitudinal.course import Course, SkillColumns
 from bralto.core.longitudinal.focus import KIND, focus_document, worked_on
-from bralto.core.longitudinal.selection import ASPECTS, Counted, chosen, first_choice
-from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of, skills_told
+from bralto.core.longitudinal.selection import ASPECTS, Counted
+from bralto.core.longitudinal.told import HabitsTold, habits_told, last_of
 from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
@@ -41,25 +43,27 @@ class _WorkedOut(NamedTuple):
 class _Gathered(NamedTuple):
     """What is counted of some entries."""
 
-    every: tuple[Counted, ...]
+    columns: Columns
+    skills: SkillColumns
     choices: dict[str, str]
     counted: tuple[Counted, ...]
     courses: Mapping[str, Course]
 
 
-def _chosen(every: tuple[Counted, ...], asked: dict[str, str]) -> _Gathered:
+def _chosen(columns: Columns, skills: SkillColumns, asked: dict[str, str]) -> _Gathered:
     asked = dict(asked)
-    left = chosen(every, asked)
-    while asked and not left:
+    left = columns.chosen(asked)
+    while asked and not left.any():
         asked.popitem()  # what was asked for last is no longer there
-        left = chosen(every, asked)
-    choices = first_choice(left) | asked
-    counted = tuple(chosen(left, choices))
-    return _Gathered(every, choices, counted, skills_told(counted))
+        left = columns.chosen(asked)
+    choices = columns.first_choice(left) | asked
+    left = left & columns.chosen(choices)
+    return _Gathered(columns, skills, choices, columns.of(left), skills.courses(left))
 
 
-def _gathered(entries: tuple[Entry, ...], asked: dict[str, str]) -> _Gathered:
-    return _chosen(tuple(one for e in entries if (one := _counted(e)) is not None), asked)
+def _gathered(entries: Iterable[Entry], asked: dict[str, str]) -> _Gathered:
+    every = [one for e in entries if (one := _counted(e)) is not None]
+    return _chosen(Columns(every), SkillColumns(every), asked)
 
 
 class RecordState(QObject):
@@ -77,13 +81,7 @@ class RecordState(QObject):
         self._shelf, self._library, self._tasks = shelf, library, tasks
         self._entries: tuple[Entry, ...] | None = None
         self._asked: dict[str, str] = {}
-        self.every: tuple[Counted, ...] = ()
-        """All that could be counted, newest first."""
-        self.choices: dict[str, str] = {}
-        """Of each aspect (`selection.ASPECTS`) what is counted."""
-        self.counted: tuple[Counted, ...] = ()
-        """What the choices leave, newest first."""
-        self.courses: Mapping[str, Course] = {}
+        self._found = _gathered((), {})
         self.told: HabitsTold | None = None
         """Habits of what is counted; None until they are worked out."""
         self.outcomes: Mapping[str, Outcome] = {}
@@ -104,6 +102,31 @@ class RecordState(QObject):
 
     # What is counted
 
+    @property
+    def columns(self) -> Columns:
+        """All that could be counted, newest first."""
+        return self._found.columns
+
+    @property
+    def every(self) -> tuple[Counted, ...]:
+        """The same, study by study."""
+        return self.columns.studies
+
+    @property
+    def choices(self) -> Mapping[str, str]:
+        """Of each aspect (`selection.ASPECTS`) what is counted."""
+        return self._found.choices
+
+    @property
+    def counted(self) -> tuple[Counted, ...]:
+        """What the choices leave, newest first."""
+        return self._found.counted
+
+    @property
+    def courses(self) -> Mapping[str, Course]:
+        """Every skill over what is counted."""
+        return self._found.courses
+
     def follow(self) -> None:
         """Take over what the shelf has by now."""
         if self._entries is self._shelf.counted:
@@ -111,6 +134,8 @@ class RecordState(QObject):
         self._entries = self._shelf.counted
         if not self.every or len(self._entries) <= _MANY:
             self._show(_gathered(self._entries, self._asked))
+            if len(self._entries) > _MANY:
+                gc.freeze()  # what was read of them stays: a collector need not look at it again
         elif not self._gathering:
             self._gathering = True
             self._gather_later.start()
@@ -133,7 +158,7 @@ class RecordState(QObject):
             self._show(found)
 
     def _show(self, found: _Gathered) -> None:
-        self.every, self.choices, self.counted, self.courses = found
+        self._found = found
         self.changed.emit()
         self._work_out()
 
@@ -144,7 +169,7 @@ class RecordState(QObject):
         if next(one for one in ASPECTS if one.key == aspect).apart:
             for later in order[order.index(aspect) + 1 :]:
                 self._asked.pop(later, None)
-        self._show(_chosen(self.every, self._asked))
+        self._show(_chosen(self.columns, self._found.skills, self._asked))
 
     # Habits
 

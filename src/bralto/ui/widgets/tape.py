@@ -120,8 +120,10 @@ class Tape(QWidget):
         if self._laid is None or self._laid[0] != wanted:
             columns: dict[int, QRectF] = {}  # thousands of studies are not thousands of bars
             for share, tall in self._bars:
-                x, high = self._x(share), 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
-                columns.setdefault(round(x), QRectF(x - 1.5, HEIGHT - 2.0 - high, 3.0, high))
+                x = self._x(share)
+                if (column := round(x)) not in columns:
+                    high = 4.0 + 20.0 * min(max(tall, 0.0), 1.0)
+                    columns[column] = QRectF(x - 1.5, HEIGHT - 2.0 - high, 3.0, high)
             self._laid = wanted, list(columns.values())
         return self._laid[1]
 

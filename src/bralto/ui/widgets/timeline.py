@@ -15,6 +15,10 @@ _LONG = timedelta(days=3 * 365)
 """Longer than this, years are shown: months would be lines beside lines."""
 
 
+_FINE = 2560
+"""Bars at most: a wide screen shows no more beside each other."""
+
+
 def local(when: datetime) -> datetime:
     """An instant on the clock of this machine: a day is the learner's own."""
     return when.astimezone()
@@ -68,9 +72,12 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
                 done=False,
             )
         )
-    # As fine as a wide screen shows them; thousands of studies are not thousands of bars.
-    shares = dict.fromkeys(round(share_of(day, span), 4) for day in days)
-    bars = tuple((share, 0.6) for share in shares)
+    begun, whole = span[0].timestamp(), (span[1] - span[0]).total_seconds()
+    shares: dict[int, float] = {}  # thousands of studies are not thousands of bars
+    for day in days:
+        share = (day.timestamp() - begun) / whole
+        shares.setdefault(int(share * _FINE), share)
+    bars = tuple((share, 0.6) for share in shares.values())
     return tuple(segments), bars
 
 

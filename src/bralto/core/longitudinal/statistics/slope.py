@@ -111,25 +111,39 @@ def pooled_slope(x: Floats, y: Floats, ux: Floats, uy: Floats, study: Ints) -> S
 
 
 def _hand(x: Floats, y: Floats, ux: Floats, uy: Floats) -> float:
-    """Variance of what is drawn beside placing the marks, by halving; 0 where placing explains
-    all."""
+    """Variance of what is drawn beside placing the marks; 0 where placing explains all.
 
-    def squares(hand: float) -> float:
+    By false position with the end that stays halved (Dowell and Jarratt 1971, BIT 11, 168).
+    """
+    goal = len(x) - 1
+
+    def over(hand: float) -> float:
         vy = np.square(uy) + hand
         slope, _, _ = slope_of(x, y, ux, vy)
         away = y - slope * x
-        return float((np.square(away) / (vy + slope * slope * np.square(ux))).sum())
+        return float((np.square(away) / (vy + slope * slope * np.square(ux))).sum()) - goal
 
-    goal = len(x) - 1
-    if squares(0.0) <= goal:
+    above = over(0.0)
+    if above <= 0.0:
         return 0.0
     low, high = 0.0, float(np.square(y - x).mean()) + float(np.square(uy).mean())
-    while squares(high) > goal:
-        low, high = high, 2.0 * high
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if squares(middle) > goal else (low, middle)
-    return 0.5 * (low + high)
+    while (below := over(high)) > 0.0:
+        low, high, above = high, 2.0 * high, below
+    wide, stays = high - low, 0
+    for _ in range(_MOST_TRIES):
+        middle = high - below * (high - low) / (below - above)
+        at = over(middle)
+        if at > 0.0:
+            low, above, side = middle, at, 1
+        else:
+            high, below, side = middle, at, -1
+        if high - low <= _SETTLED * wide or abs(at) <= _NEAR * goal:
+            return middle
+        if side == stays:  # the other end has stayed twice
+            above, below = (above, 0.5 * below) if side > 0 else (0.5 * above, below)
+        stays = side
+    return middle
 
 
-_HALVINGS = 30
+_MOST_TRIES, _NEAR = 60, 1e-9
+"""Of the degrees of freedom."""

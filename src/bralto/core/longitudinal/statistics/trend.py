@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +12,7 @@ from bralto.core.arrays import Floats
 from bralto.core.longitudinal.statistics.random_effects import LEVEL
 from bralto.core.student import normal_quantile, quick_quantile
 
-__all__ = ["FEWEST", "LAST", "Trend", "more_studies", "theil_sen", "trend_of"]
+__all__ = ["FEWEST", "LAST", "Trend", "middle_of", "more_studies", "theil_sen", "trend_of"]
 
 FEWEST = 6
 """Studies that a trend wants at least; with five the interval is all of the pairs."""
@@ -67,6 +68,14 @@ class Trend:
         return np.exp(at), np.exp(at - below), np.exp(at + above)
 
 
+def middle_of(ordered: Sequence[float] | Floats) -> float:
+    """Median of values in order, one at least; `numpy.median` loads masked arrays for it."""
+    half = len(ordered) // 2
+    if len(ordered) % 2:
+        return float(ordered[half])
+    return (float(ordered[half - 1]) + float(ordered[half])) / 2.0
+
+
 def theil_sen(x: Floats, y: Floats, level: float = LEVEL) -> tuple[float, float, float]:
     """Median of the slopes of all pairs, and its interval by Kendall's statistic, as Sen has it.
 
@@ -85,7 +94,7 @@ def theil_sen(x: Floats, y: Floats, level: float = LEVEL) -> tuple[float, float,
     n = len(x)
     variance = (n * (n - 1) * (2 * n + 5) - _ties(x) - _ties(y)) / 18.0
     reach = normal_quantile(level) * math.sqrt(max(variance, 0.0))
-    middle = float(np.median(slopes))
+    middle = middle_of(slopes)
     low = round((len(slopes) - reach) / 2.0) - 1
     high = round((len(slopes) + reach) / 2.0)
     return (
@@ -112,12 +121,12 @@ def trend_of(values: Floats) -> Trend | None:
         return None
     x = np.arange(n, dtype=np.float64)
     slope, low, high = theil_sen(x, y)
-    middle = float(np.median(x))
+    middle = (n - 1) / 2.0
     away = y - slope * (x - middle)
-    level = float(np.median(away))
+    level = middle_of(np.sort(away))
     # Of a median: 1.2533 SD / sqrt(n) of a normal sample, the SD from the median deviation; level
     # and slope are spent.
-    scatter = 1.4826 * float(np.median(np.abs(away - level)))
+    scatter = 1.4826 * middle_of(np.sort(np.abs(away - level)))
     return Trend(slope, low, high, middle, level, 1.2533 * scatter / math.sqrt(n - 2), n)
 
 
