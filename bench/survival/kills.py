@@ -24,7 +24,7 @@ library = Library.open(Path(sys.argv[1]))
 at = library.stored(sys.argv[2]).version
 first = int(sys.argv[3])
 for number in range(first, first + 10_000):
-    at = library.put_marks(sys.argv[2], at, 1, {"crown": Mark(float(number), 1.0)})
+    at = library.edits.put_marks(sys.argv[2], at, 1, {"crown": Mark(float(number), 1.0)})
     print(number, flush=True)
 """
 

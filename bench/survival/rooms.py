@@ -75,12 +75,13 @@ if "study" in kept:
     for number in range(30):
         def mark(number=number):
             global at
-            at = library.put_marks(study, at, seen, {f"place_{number}": Mark(float(number), 1.0)})
+            place = {f"place_{number}": Mark(float(number), 1.0)}
+            at = library.edits.put_marks(study, at, seen, place)
             return number
         step(f"mark {number}", mark)
     def head():
         global at
-        at = library.put_head(study, at, bare)
+        at = library.edits.put_head(study, at, bare)
         return 1
     step("head", head)
     step("tags", lambda: library.put_tags({study: ["hands"]}) or 1)
@@ -244,7 +245,7 @@ def two_hands(scratch: Path, share: float) -> Tally:
         who, key = chance.randrange(2), f"place_{number % 30}"
         try:
             marks = {key: Mark(float(number % 800), 1.0)}
-            at[who] = hands[who].put_marks(study_id, at[who], 1, marks)
+            at[who] = hands[who].edits.put_marks(study_id, at[who], 1, marks)
             kept[key] = float(number % 800)
         except LibraryError as error:
             if error.kind is not Failure.ELSEWHERE:

@@ -290,7 +290,7 @@ def test_a_write_that_fails_is_said_in_the_prompt_and_the_mark_stays(
     def refuse(*_: object) -> None:
         raise UserError("the change was not kept (disk full); nothing before it is lost")
 
-    monkeypatch.setattr(house(window).library, "put_marks", refuse)
+    monkeypatch.setattr(house(window).library.edits, "put_marks", refuse)
     study.edits.move(Board.DRAWING, "navel", 10.0, 10.0, 1.0)
     assert study.study == before
     assert "disk full" in window.prompt_line.prompt.lead

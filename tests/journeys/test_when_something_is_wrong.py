@@ -24,6 +24,7 @@ from bralto.disk.reports import Reports
 from bralto.store.care.backups import keep_backup
 from bralto.store.failures import Failure, LibraryError, failure
 from bralto.store.library import Library
+from bralto.store.study_edits import StudyEdits
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.doorbell import Doorbell, ring
 from bralto.ui.library.gone import GoneSlip
@@ -303,7 +304,7 @@ def test_edits_that_the_disk_does_not_take_stay_in_memory(
         raise failure(Failure.CANNOT_OPEN, demo_copy, " (Input/output error)")
 
     demo_copy.rename(tmp_path / "pulled")
-    monkeypatch.setattr(Library, "put_marks", refuse)
+    monkeypatch.setattr(StudyEdits, "put_marks", refuse)
     crown = study.picture(Board.DRAWING).marks["crown"]
     assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 5.0, crown.y, "seen", 1.0))
     assert study.document.unkept

@@ -72,7 +72,7 @@ def test_a_backup_beside_a_writer_is_one_moment_of_it(library: Library) -> None:
     at, number = 1, 0
     while not ended.is_set():
         marks = {"crown": Mark(float(number), 1.0), "chin": Mark(float(number), 2.0)}
-        at = library.put_marks(study_id, at, 1, marks)
+        at = library.edits.put_marks(study_id, at, 1, marks)
         number += 1
     thread.join()
     for path in made:

@@ -81,7 +81,7 @@ def test_marks_are_set_moved_and_taken_away(library: Library) -> None:
         (drawing, Mark(9.0, 9.0)),
         (drawing, None),
     ):
-        at = library.put_marks(stored.id, at, picture, {"crown": mark})
+        at = library.edits.put_marks(stored.id, at, picture, {"crown": mark})
     again = library.stored(stored.id)
     assert again.study.reference.marks == {"crown": Mark(3.5, 2.5)}
     assert again.study.states[0].picture.marks == {}
@@ -93,10 +93,10 @@ def writes(library: Library) -> dict[str, Callable[[str, int], object]]:
     study = study_of(figure_marks(), {})
     picture = Picture("again.jpg", 5, 5)
     return {
-        "marks": lambda i, at: library.put_marks(i, at, 1, {"chin": Mark(1.0, 1.0)}),
-        "head": lambda i, at: library.put_head(i, at, study),
-        "picture": lambda i, at: library.put_picture(i, at, 1, picture),
-        "state": lambda i, at: library.add_state(i, at, State("later", picture), None),
+        "marks": lambda i, at: library.edits.put_marks(i, at, 1, {"chin": Mark(1.0, 1.0)}),
+        "head": lambda i, at: library.edits.put_head(i, at, study),
+        "picture": lambda i, at: library.edits.put_picture(i, at, 1, picture),
+        "state": lambda i, at: library.edits.add_state(i, at, State("later", picture), None),
     }
 
 
@@ -105,7 +105,7 @@ def test_a_write_on_a_version_that_is_not_the_last_is_refused(library: Library, 
     """Two hands on one study wrote over each other, and no row counted as success."""
     study_id = library.add(study_of({}, {}), {}, MADE)
     at = library.stored(study_id).version
-    library.put_marks(study_id, at, 1, {"crown": Mark(7.0, 7.0)})  # the other hand
+    library.edits.put_marks(study_id, at, 1, {"crown": Mark(7.0, 7.0)})  # the other hand
     before = library.stored(study_id)
     with pytest.raises(LibraryError, match="changed elsewhere") as refused:
         writes(library)[way](study_id, at)
@@ -226,7 +226,7 @@ from bralto.store.library import Library
 library = Library.open(Path(sys.argv[1]))
 at = library.stored(sys.argv[2]).version
 for number in range(10_000):
-    at = library.put_marks(sys.argv[2], at, 1, {"crown": Mark(float(number), 1.0)})
+    at = library.edits.put_marks(sys.argv[2], at, 1, {"crown": Mark(float(number), 1.0)})
     print(number, flush=True)
 """
 
@@ -263,7 +263,7 @@ def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
         nonlocal at
         for number in range(2000):
             marks = {f"mark{number}": Mark(1.0, 2.0)}
-            at = library.put_marks(stored.id, at, stored.pictures[""], marks)
+            at = library.edits.put_marks(stored.id, at, stored.pictures[""], marks)
 
     with pytest.raises(LibraryError, match="the disk is full") as refused:
         fill()
@@ -283,7 +283,7 @@ def test_a_folder_that_is_replaced_is_noticed_and_what_was_done_can_be_kept(
     library.root.rename(tmp_path / "moved")
     with Library.open(library.root) as other:  # somebody made another in its place
         assert not library.in_place
-        library.put_marks(study_id, stored.version, 1, {"crown": Mark(5.0, 5.0)})
+        library.edits.put_marks(study_id, stored.version, 1, {"crown": Mark(5.0, 5.0)})
         assert other.rows() == []
         with pytest.raises(LibraryError, match="not where it was"):
             run_in_thread(lambda: library.add(study_of({}, {}), {}, MADE))
@@ -325,7 +325,7 @@ def test_a_picture_is_not_kept_in_a_folder_that_is_gone(
 def test_an_open_study_is_put_whole_into_another_library(library: Library) -> None:
     study_id = library.add(study_of(figure_marks(), {}), {}, MADE)
     changed = replace(study_of({"crown": Mark(1.0, 1.0)}, figure_marks()), title="From memory")
-    library.replace(study_id, changed)
+    library.edits.replace(study_id, changed)
     assert library.find(study_id) == changed
     with pytest.raises(UserError, match="no longer in the library as it was"):
-        library.replace(study_id, replace(changed, states=()))
+        library.edits.replace(study_id, replace(changed, states=()))

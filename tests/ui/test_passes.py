@@ -344,7 +344,7 @@ def test_library_round_trip_of_notes(demo_copy: Path) -> None:
     with Library.open(demo_copy) as library:
         stored = library.studies()[0]
         changed = replace(stored.study, extra={"bench": {"line": ["chin"]}})
-        library.put_head(stored.id, stored.version, changed)
+        library.edits.put_head(stored.id, stored.version, changed)
         assert library.find(stored.id).extra == {"bench": {"line": ["chin"]}}
 
 

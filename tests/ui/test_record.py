@@ -325,7 +325,7 @@ def test_tries_stand_side_by_side_with_what_was_put_right(
         for day, drawn in ((2, wide), (3, seen)):
             new = try_again(library, first, f"2026-05-0{day}T18:20:00Z")
             stored = library.stored(new)
-            library.add_state(new, stored.version, study_of(seen, drawn).states[0], None)
+            library.edits.add_state(new, stored.version, study_of(seen, drawn).states[0], None)
     window = open_window(tmp_path / "library")
     window.go("Record")
     settle(qtbot, window)
@@ -426,7 +426,7 @@ def test_a_month_is_printed_with_what_was_written(
     entry = next(one for one in record.page(LOG).studies.entries if one.when.month == 10)
     stored = library.stored(entry.id)
     written = with_notes(stored.study, notes_of(stored.study).wrote("well", "the feet stood"))
-    library.put_head(entry.id, stored.version, written)
+    library.edits.put_head(entry.id, stored.version, written)
     house(window).shelf_state.refresh()
     settle(qtbot, window)
     path = tmp_path / "october.pdf"

@@ -53,7 +53,7 @@ def add_state(
         UserError: the disk or the library refused; nothing has been kept then.
     """
     with keeping(library) as keep:
-        return library.add_state(study_id, version, new, keep(clean))
+        return library.edits.add_state(study_id, version, new, keep(clean))
 
 
 def add_study_from_files(

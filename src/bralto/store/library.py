@@ -3,23 +3,22 @@
 from __future__ import annotations
 
 import os
-import sqlite3
-from collections.abc import Iterable, Iterator, Mapping
-from contextlib import contextmanager
+from collections.abc import Iterable, Mapping
+from functools import cached_property
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING, Self
 
 from bralto.core.errors import UserError
-from bralto.store.failures import LibraryError
 from bralto.store.lock import Lock
 from bralto.store.media import MediaFolder
 from bralto.store.opening import opened
-from bralto.store.sqlite.database import FILE, Database
+from bralto.store.sqlite.database import Database
 from bralto.store.sqlite.reading import (
     StoredStudy,
     load_study,
     media_in_use,
+    media_of_alone,
     shelf_rows,
     studies_lacking_media,
     traits_of_studies,
@@ -27,8 +26,9 @@ from bralto.store.sqlite.reading import (
 from bralto.store.summaries import KeptDigest, ShelfRow
 
 if TYPE_CHECKING:  # the shelf does without the values of a study
-    from bralto.core.study.values import Mark, Picture, State, Study
+    from bralto.core.study.values import Study
     from bralto.store.care.backups import Backup
+    from bralto.store.study_edits import StudyEdits
 
 __all__ = ["Library", "StoredStudy"]
 
@@ -120,7 +120,9 @@ class Library:
 
     def take_touched(self) -> set[str]:
         """Studies whose lines have changed since this was asked last."""
-        touched, self._touched = self._touched, set()
+        touched = set()
+        while self._touched:  # one by one: another thread may put more
+            touched.add(self._touched.pop())
         return touched
 
     def studies(self) -> tuple[StoredStudy, ...]:
@@ -154,31 +156,21 @@ class Library:
 
     def pictures_of_alone(self, study_ids: Iterable[str]) -> set[str]:
         """Names of the pictures that only these studies have."""
-        ids = set(study_ids)
         with self._database.using() as connection:
-            mine: set[str] = set()
-            others: set[str] = set()
-            for study_id, media in connection.execute(
-                "SELECT study_id, media FROM state JOIN picture ON picture.id = picture_id"
-                " UNION SELECT study.id, media FROM study JOIN picture ON picture.id = reference_id"
-            ):
-                if media:
-                    (mine if study_id in ids else others).add(media)
-        return mine - others
+            return media_of_alone(connection, frozenset(study_ids))
 
     def page_faults(self) -> list[str]:
         """What SQLite finds wrong in the pages of the database and between its tables."""
-        try:
-            with self._database.using() as connection:
-                said = [row[0] for row in connection.execute("PRAGMA integrity_check(20)")]
-                torn = len(connection.execute("PRAGMA foreign_key_check").fetchall())
-        except LibraryError as error:
-            return [str(error)]
-        faults = [f"{self.root / FILE}: {one}" for one in said if one != "ok"]
-        return faults + ([f"{torn} rows belong to something that is gone"] if torn else [])
+        return self._database.faults()
 
-    # Writing a study. Each gives the study's next version, and refuses one that is not the last:
-    # two windows, or a window and a command, never write over each other unseen.
+    # Writing
+
+    @cached_property
+    def edits(self) -> StudyEdits:
+        """Changes of studies that are there."""
+        from bralto.store.study_edits import StudyEdits
+
+        return StudyEdits(self._database, self._touched)
 
     def add(self, new: Study, media: Mapping[str, str], made: str) -> str:
         """Keep a new study; ``media`` names its pictures by state name, the reference by ""."""
@@ -190,107 +182,23 @@ class Library:
         self._touched.add(study_id)
         return study_id
 
-    def put_marks(
-        self, study_id: str, version: int, picture_id: int, marks: Mapping[str, Mark | None]
-    ) -> int:
-        """Set marks of a picture, or take those away that are None."""
-        from bralto.store.sqlite import writing
-
-        with self._changing(study_id, version) as connection:
-            writing.put_marks(connection, study_id, picture_id, marks)
-        return version + 1
-
-    def put_head(self, study_id: str, version: int, changed: Study) -> int:
-        """Keep what is said of a study as a whole: title, school, grade and the like."""
-        from bralto.store.sqlite import writing
-
-        with self._changing(study_id, version) as connection:
-            writing.put_head(connection, study_id, changed)
-        return version + 1
-
-    def put_picture(self, study_id: str, version: int, picture_id: int, value: Picture) -> int:
-        """Keep what is said of a picture, its marks apart: sheet, plumb, crop and the like."""
-        from bralto.store.sqlite import writing
-
-        with self._changing(study_id, version) as connection:
-            writing.put_picture(connection, study_id, picture_id, value)
-        return version + 1
-
-    def exchange_picture(
-        self, study_id: str, version: int, picture_id: int, value: Picture, media_name: str
-    ) -> int:
-        """Put another picture in the place of one, with all that is said and marked of it."""
-        from bralto.store.sqlite import writing
-
-        with self._changing(study_id, version) as connection:
-            writing.exchange_picture(connection, study_id, picture_id, value, media_name)
-        return version + 1
-
-    def add_state(
-        self, study_id: str, version: int, new: State, media_name: str | None
-    ) -> StoredStudy:
-        """Add a further state of the drawing; gives the study as it is then."""
-        from bralto.store.sqlite import writing
-
-        with self._changing(study_id, version) as connection:
-            writing.add_state(connection, study_id, new, media_name)
-            stored = load_study(connection, study_id)
-        assert stored is not None
-        return stored
-
-    def replace(self, study_id: str, value: Study) -> None:
-        """Everything that is said and marked of a study that is there, as one change; its pictures
-        stay where they lie.
-
-        Raises:
-            UserError: there is no such study, or it has other states.
-        """
-        from bralto.store.sqlite import writing
-
-        stored = self.stored(study_id)
-        pictures = value.pictures()
-        if stored is None or set(stored.pictures) != set(pictures):
-            raise UserError("that study is no longer in the library as it was")
-        with self._changing(study_id, stored.version) as connection:
-            writing.put_head(connection, study_id, value)
-            for name, picture_id in stored.pictures.items():
-                writing.put_picture(connection, study_id, picture_id, pictures[name])
-                writing.replace_marks(connection, picture_id, pictures[name])
-
-    @contextmanager
-    def _changing(self, study_id: str, version: int) -> Iterator[sqlite3.Connection]:
-        """One change of a study, made on that version of it."""
-        from bralto.store.sqlite import writing
-
-        with self._database.writing() as connection:
-            writing.change_version(connection, study_id, version)
-            yield connection
-        self._touched.add(study_id)
-
     # Writing about studies
 
     def rename(self, study_id: str, title: str) -> None:
         """Another title; what was measured holds."""
-        from bralto.store.sqlite import writing
+        from bralto.store.sqlite import writing_about
 
         with self._database.writing() as connection:
-            writing.set_column(connection, "title", title, study_id)
-            for statement in (
-                "UPDATE study SET version = version + 1 WHERE id = ?",
-                "UPDATE summary SET stamp = stamp + 1 WHERE study_id = ?",
-                "UPDATE traits SET stamp = stamp + 1 WHERE study_id = ?",
-            ):
-                connection.execute(statement, (study_id,))
+            writing_about.rename(connection, study_id, title)
         self._touched.add(study_id)
 
     def put_tags(self, tags: Mapping[str, Iterable[str]]) -> None:
         """All tags of each of these studies."""
+        from bralto.store.sqlite import writing_about
+
         with self._database.writing() as connection:
             for study_id, names in tags.items():
-                connection.execute("DELETE FROM tag WHERE study_id = ?", (study_id,))
-                connection.executemany(
-                    "INSERT INTO tag VALUES (?, ?)", [(study_id, name) for name in sorted(names)]
-                )
+                writing_about.put_tags(connection, study_id, names)
         self._touched.update(tags)
 
     def put_hidden(self, hidden: Mapping[str, bool]) -> None:
@@ -328,13 +236,11 @@ class Library:
         stored = self.stored(study_id)
         if stored is None:
             return
+        from bralto.store.sqlite import writing_about
+
+        of_rows = {stored.pictures[name]: one for name, one in media.items()}
         with self._database.writing() as connection:
-            for name, one in media.items():
-                connection.execute(
-                    "UPDATE picture SET media = ? WHERE id = ? AND media IS NULL",
-                    (one, stored.pictures[name]),
-                )
-            connection.execute("DELETE FROM summary WHERE study_id = ?", (study_id,))
+            writing_about.fill_media(connection, study_id, of_rows)
         self._touched.add(study_id)
 
     def erase(self, study_ids: Iterable[str]) -> set[str]:
@@ -353,16 +259,11 @@ class Library:
 
     def put_digests(self, digests: Iterable[KeptDigest]) -> None:
         """Keep what was measured."""
+        from bralto.store.sqlite import writing_about
+
         rows = list(digests)
         with self._database.writing() as connection:
-            connection.executemany(
-                "INSERT OR REPLACE INTO summary SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
-                [row[:4] for row in rows],
-            )
-            connection.executemany(
-                "INSERT OR REPLACE INTO traits SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
-                [(row.study, row.stamp, row.science, row.traits) for row in rows if row.traits],
-            )
+            writing_about.put_digests(connection, rows)
         self._touched.update(row.study for row in rows)
 
     def traits(self, ids: Iterable[str], science: int) -> dict[str, str]:

@@ -162,6 +162,17 @@ class Database:
         with suppress(LibraryError), self.using() as connection:
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
+    def faults(self) -> list[str]:
+        """What SQLite finds wrong in its pages and between its tables, in sentences."""
+        try:
+            with self.using() as connection:
+                said = [row[0] for row in connection.execute("PRAGMA integrity_check(20)")]
+                torn = len(connection.execute("PRAGMA foreign_key_check").fetchall())
+        except LibraryError as error:
+            return [str(error)]
+        found = [f"{self._path}: {one}" for one in said if one != "ok"]
+        return found + ([f"{torn} rows belong to something that is gone"] if torn else [])
+
     def protect(self) -> None:
         """Change nothing any more: what is damaged must not be written to."""
         self.reading = True

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from typing import TYPE_CHECKING, NamedTuple
 
 from bralto.core.errors import UserError
@@ -19,6 +19,7 @@ __all__ = [
     "UnreadableStudyError",
     "load_study",
     "media_in_use",
+    "media_of_alone",
     "shelf_rows",
     "studies_lacking_media",
     "traits_of_studies",
@@ -193,3 +194,16 @@ def studies_lacking_media(connection: sqlite3.Connection) -> list[str]:
 def media_in_use(connection: sqlite3.Connection) -> set[str]:
     """Names in the media folder that some picture has."""
     return {name for (name,) in connection.execute("SELECT DISTINCT media FROM picture") if name}
+
+
+def media_of_alone(connection: sqlite3.Connection, ids: Collection[str]) -> set[str]:
+    """See `Library.pictures_of_alone`."""
+    mine: set[str] = set()
+    others: set[str] = set()
+    for study_id, media in connection.execute(
+        "SELECT study_id, media FROM state JOIN picture ON picture.id = picture_id"
+        " UNION SELECT study.id, media FROM study JOIN picture ON picture.id = reference_id"
+    ):
+        if media:
+            (mine if study_id in ids else others).add(media)
+    return mine - others

@@ -120,7 +120,7 @@ class StudyDocument(QObject):
 
     def put_head(self, changed: Study) -> bool:
         """Keep what is said of the study as a whole; gives whether it is kept."""
-        if not self._keep(lambda at: self._library.put_head(self.id, at, changed)):
+        if not self._keep(lambda at: self._library.edits.put_head(self.id, at, changed)):
             return False
         self.study = changed
         self._told(None)
@@ -132,7 +132,7 @@ class StudyDocument(QObject):
         Raises:
             UserError: it was not kept.
         """
-        stored = self._library.add_state(self.id, self._version, new, media)
+        stored = self._library.edits.add_state(self.id, self._version, new, media)
         self._version, self._rows, self.media = stored.version, stored.pictures, stored.media
         self.study = replace(self.study, states=(*self.study.states, new))
         self._told((new.name, ""))
@@ -142,7 +142,7 @@ class StudyDocument(QObject):
     def keep_marks(self, pair: Pair, name: str, marks: Marks) -> bool:
         """Write marks of a picture; None takes one away."""
         row = self._rows[name]
-        if not self._keep(lambda at: self._library.put_marks(self.id, at, row, marks)):
+        if not self._keep(lambda at: self._library.edits.put_marks(self.id, at, row, marks)):
             return False
         picture = self._there(name)
         for key, mark in marks.items():
@@ -179,7 +179,7 @@ class StudyDocument(QObject):
     def keep_picture(self, pair: Pair, name: str, picture: Picture) -> bool:
         """Write what is said of a picture; its marks stay as they are."""
         there, row = replace(picture, marks=self._there(name).marks), self._rows[name]
-        if not self._keep(lambda at: self._library.put_picture(self.id, at, row, there)):
+        if not self._keep(lambda at: self._library.edits.put_picture(self.id, at, row, there)):
             return False
         self._replace(name, there)
         self._told(pair)
@@ -190,7 +190,7 @@ class StudyDocument(QObject):
         row = self._rows[name]
 
         def write(at: int) -> int:
-            return self._library.exchange_picture(self.id, at, row, picture, media)
+            return self._library.edits.exchange_picture(self.id, at, row, picture, media)
 
         if not self._keep(write):
             return False

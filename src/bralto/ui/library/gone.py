@@ -94,7 +94,7 @@ class GoneSlip(QDialog):
             self._library.copy_to(root)
             if study is not None and study.document.unkept:
                 with Library.open(root) as made:
-                    made.replace(study.id, study.study)
+                    made.edits.replace(study.id, study.study)
         except UserError as error:
             self.fault.setText(sentence(str(error)))
             return

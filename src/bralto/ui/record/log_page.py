@@ -225,7 +225,7 @@ class LogPage(Page):
             # What was written on the bench meanwhile stays: only the log is another.
             notes = replace(notes_of(stored.study), log=slip.noted().log)
             changed = with_notes(stored.study, notes)
-            self._library.put_head(study_id, stored.version, changed)
+            self._library.edits.put_head(study_id, stored.version, changed)
         except UserError as error:
             self.refused.emit(str(error))
         self._shelf.refresh()
