@@ -35,7 +35,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.values import OUTLINE, Mark, Picture, State, Study
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.shipped_views import view_named
-from bralto.imaging.shadows import find_shadows
+from bralto.imaging.tones.shadows import find_shadows
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage

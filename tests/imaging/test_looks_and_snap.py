@@ -7,9 +7,9 @@ import pytest
 from PIL import Image, ImageDraw
 
 from bralto.core.results import NotMeasurable
-from bralto.imaging.looks import LOOKS
 from bralto.imaging.snap import Snap, snap
-from bralto.imaging.tone import even_light, look_at, values
+from bralto.imaging.tones.looks import LOOKS
+from bralto.imaging.tones.tone import even_light, look_at, values
 
 
 def drawn(angle: float = 0.0) -> np.ndarray:

@@ -11,7 +11,7 @@ from skimage.filters import threshold_otsu
 
 from bralto.core.arrays import Floats, Pixels
 from bralto.core.results import NotMeasurable
-from bralto.imaging.shadows import Shadows, Values, find_shadows, find_values
+from bralto.imaging.tones.shadows import Shadows, Values, find_shadows, find_values
 
 FIGURE = np.array([[150.0, 60.0], [330.0, 60.0], [330.0, 560.0], [150.0, 560.0]])
 FORM = 0.85 * FIGURE + 0.15 * FIGURE.mean(axis=0)

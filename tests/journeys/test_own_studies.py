@@ -291,7 +291,7 @@ def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
 ) -> None:
     (tmp_path / "bad.json").write_text("{}")
     good = Path(__file__).parents[1] / "data/pencil-head.json"
-    house(window).take_files([tmp_path / "bad.json", good])
+    house(window).incoming.take([tmp_path / "bad.json", good])
     settle(qtbot, window)
     assert "not a Bralto study" in window.prompt_line.prompt.lead
     assert len(titles(shelf)) == 20

@@ -16,7 +16,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.marking.snapped import mark_covariance
 from bralto.core.study.frames import sheet_homography, warp
 from bralto.core.study.two_boards import Board
-from bralto.imaging.looks import LOOKS
+from bralto.imaging.tones.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.session import pointing, prompting

@@ -429,7 +429,7 @@ def test_a_pipe_that_is_dropped_holds_nothing_up(
     house(window).open_study(house(window).shelf_state.entries[0].id)
     settle(qtbot, window)
     os.mkfifo(tmp_path / "pipe.jpg")
-    house(window).take_files([tmp_path / "pipe.jpg"])
+    house(window).incoming.take([tmp_path / "pipe.jpg"])
     (offer,) = window.findChildren(Offer)
     settle(qtbot, window)
     assert offer.preview.text() == "JPG"

@@ -134,7 +134,7 @@ def test_one_that_cannot_be_read_does_not_keep_the_next_from_being_offered(
 ) -> None:
     bad = tmp_path / "bad.png"
     bad.write_bytes(b"no picture at all")
-    house(window).take_files([bad, picture(tmp_path / "good.png")])
+    house(window).incoming.take([bad, picture(tmp_path / "good.png")])
     qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["bad.png"])
     offered(window)[0].state.click()
     qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["good.png"])
@@ -147,7 +147,7 @@ def test_what_comes_with_the_two_pictures_of_a_new_study_is_offered_after_them(
 ) -> None:
     window = open_window(demo_copy)
     files = [picture(tmp_path / f"{name}.png") for name in ("seen", "drawn", "later", "last")]
-    house(window).take_files(files)
+    house(window).incoming.take(files)
     slip = next(one for one in window.findChildren(NewStudy) if one.isVisible())
     qtbot.waitUntil(slip.start.isEnabled)
     slip.start.click()
@@ -168,7 +168,7 @@ def test_a_watched_folder_is_named_on_the_shelf_and_can_be_let_go(
     assert house(window).shelf.watch.text() == "Watch a folder …"
     house(window).arrivals.set_drop_folder(tmp_path)
     assert tmp_path.name in house(window).shelf.watch.text()
-    house(window).choose_drop_folder()  # a second press lets go
+    house(window).incoming.choose_drop_folder()  # a second press lets go
     assert house(window).arrivals.settings.drop_folder is None
     assert house(window).shelf.watch.text() == "Watch a folder …"
 

@@ -22,6 +22,7 @@ from bralto.core.measures.points import places_of
 from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.keys.looking import mirror, upside_down
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
@@ -214,13 +215,13 @@ def test_upside_down_the_sole_is_the_same_mark(bench: Bench) -> None:
         feet = next(point.marks for point in study.view.points if point.key == "sole")
         lowest = max(picture.marks[key].y for key in feet if key in study.now.ground.shared)
         assert y == pytest.approx(lowest, abs=0.05 * (lowest - picture.marks["crown"].y))
-        for turn in (lambda: None, bench.upside_down, bench.mirror):
-            turn()
+        for turn in (lambda _: None, upside_down, mirror):
+            turn(bench)
             at = point_on_board(board, "sole")
             there: QPointF = board.viewport.to_board(x, y)
             assert (at.x(), at.y()) == pytest.approx((there.x(), there.y()), abs=1e-6)
-        bench.upside_down()
-        bench.mirror()
+        upside_down(bench)
+        mirror(bench)
 
 
 @pytest.mark.usefixtures("nothing_kept")

@@ -15,7 +15,7 @@ from bralto.core.light.shadows_held import LightReading
 from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import OUTLINE
-from bralto.imaging import shadows
+from bralto.imaging.tones import shadows
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting

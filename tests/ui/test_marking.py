@@ -17,8 +17,8 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Mark, Study
-from bralto.ui.bench import gliding
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.laid import gliding
 from bralto.ui.boards.overlays.corner_map import draw_whereabouts, map_of
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import pointing, prompting

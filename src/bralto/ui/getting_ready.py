@@ -12,7 +12,7 @@ from bralto.store.library import Library
 
 __all__ = ["load_bench", "load_others", "look_ahead"]
 
-_BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.keymap")
+_BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.keys.keymap")
 _OTHERS = (
     "bralto.ui.record.record_place",
     "bralto.ui.record.accuracy_page",

@@ -9,15 +9,14 @@ from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QObject, QPoint, Qt, QTimer
 from PyQt6.QtGui import QCursor, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QFileDialog
 
 from bralto.core.study.two_boards import Board
 from bralto.store.care.places import library_folder
 from bralto.store.failures import LibraryError
 from bralto.store.learners import learners
 from bralto.store.library import Library
+from bralto.ui.arrivals.incoming import Incoming
 from bralto.ui.bench.bench_place import BenchPlace
-from bralto.ui.dropping import PICTURES
 from bralto.ui.faults import Faults
 from bralto.ui.getting_ready import load_bench, load_others, look_ahead
 from bralto.ui.library.care import Care
@@ -34,7 +33,6 @@ from bralto.ui.window import MainWindow
 if TYPE_CHECKING:
     from bralto.core.longitudinal.practice import Item
     from bralto.ui.arrivals.arrivals import Arrivals
-    from bralto.ui.arrivals.watch import FolderWatch
     from bralto.ui.bench.bench import Bench
     from bralto.ui.document.open_study import OpenStudy
     from bralto.ui.model.model_place import ModelPlace
@@ -79,8 +77,10 @@ class House(QObject):
         )
         self.shelf = Shelf(self.shelf_state, library.media, self.acts, tokens)
         self.bench_place = BenchPlace(library, self.tasks, settings, tokens)
-        self._arrivals: Arrivals | None = None
-        self._watch: FolderWatch | None = None
+        self.incoming = Incoming(
+            library, self.tasks, settings, tokens,
+            lambda: self.on_bench() if window.place == BENCH else None, window,
+        )  # fmt: skip
         self._connect()
         window.set_doors(self._doors())
         self.care.begin()
@@ -91,7 +91,7 @@ class House(QObject):
         QTimer.singleShot(later_ms, self.shelf_state.measure)
         QTimer.singleShot(later_ms + _LATE_MS, self.late.go_on)
         if settings.drop_folder is not None:
-            QTimer.singleShot(later_ms, lambda: self.watch)
+            QTimer.singleShot(later_ms, lambda: self.incoming.watch)
 
     def _doors(self) -> tuple[Door, ...]:
         """The places in the order of the strip; modules of those that are made later are loaded
@@ -107,7 +107,7 @@ class House(QObject):
         window, care, acts = self.window, self.care, self.acts
         self.tasks.faulted.connect(self.faults.keep)
         self.faults.said.connect(window.say_trouble)
-        window.dropped.connect(self.take_files)
+        window.dropped.connect(self.incoming.take)
         window.settings_wanted.connect(self.show_settings)
         window.strip.learners_wanted.connect(self.show_learners)
         window.gone_to.connect(lambda _: care.look_after_the_folder())
@@ -118,7 +118,7 @@ class House(QObject):
         self.shelf.life_begun.connect(lambda: self.begin_study([], from_life=True))
         self.shelf.example_wanted.connect(self.open_example)
         self.shelf.model_wanted.connect(lambda: window.go(MODEL))
-        self.shelf.watch_wanted.connect(self.choose_drop_folder)
+        self.shelf.watch_wanted.connect(self.incoming.choose_drop_folder)
         self.shelf.prompt_changed.connect(window.forget_told)
         self.shelf_state.measured.connect(window.show_prompt)
         self.shelf_state.trouble.connect(window.say_trouble)
@@ -129,7 +129,12 @@ class House(QObject):
         self.bench_place.renamed.connect(window.show_place)
         self.bench_place.edited.connect(care.look_after_the_folder)
         self.bench_place.rested.connect(window.strip.rested)
-        self.bench_place.state_wanted.connect(self._choose_state_picture)
+        self.bench_place.state_wanted.connect(self.incoming.choose_state_picture)
+        self.incoming.begun.connect(self.begin_study)
+        self.incoming.studies.connect(acts.read_in)
+        self.incoming.watched.connect(self.shelf.say_watched)
+        self.incoming.said.connect(window.say_trouble)
+        self.incoming.told.connect(window.say)
         acts.refused.connect(window.say_trouble)
         acts.begun.connect(self.open_study)
         acts.said.connect(window.say)
@@ -201,37 +206,8 @@ class House(QObject):
 
     @property
     def arrivals(self) -> Arrivals:
-        """What becomes of pictures that come in, made on first use."""
-        if self._arrivals is None:
-            from bralto.ui.arrivals.arrivals import Arrivals
-
-            self._arrivals = Arrivals(
-                self.library,
-                self.tasks,
-                self._tokens,
-                self.window,
-                lambda: self.on_bench() if self.window.place == BENCH else None,
-                self.settings,
-                self.watch,
-            )
-            self._arrivals.begun.connect(self.begin_study)
-            self._arrivals.said.connect(self.window.say_trouble)
-            self._arrivals.told.connect(self.window.say)
-            self._arrivals.watched.connect(self.shelf.say_watched)
-        return self._arrivals
-
-    @property
-    def watch(self) -> FolderWatch:
-        """The folder in which the learner's phone or scanner saves; what becomes of a picture is
-        loaded when the first one comes."""
-        if self._watch is None:
-            from bralto.ui.arrivals.watch import FolderWatch
-
-            self._watch = FolderWatch(self)
-            self._watch.arrived.connect(lambda path: self.arrivals.take([path]))
-            self._watch.watch(self.settings.drop_folder)
-            self.shelf.say_watched(self._watch.folder)
-        return self._watch
+        """What becomes of pictures that come in."""
+        return self.incoming.arrivals
 
     @property
     def busy(self) -> bool:
@@ -294,12 +270,8 @@ class House(QObject):
         slip = NewStudy(self.library, files, self.tasks, self.window, from_life=from_life)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.accepted.connect(lambda: self._open_new(slip.study_id or ""))
-        slip.rejected.connect(self._leave_files)
+        slip.rejected.connect(self.incoming.forget)
         slip.open()
-
-    def _leave_files(self) -> None:
-        if self._arrivals is not None:
-            self._arrivals.forget()
 
     def _open_new(self, study_id: str) -> None:
         """A new study goes on the bench, and its sheet is looked for."""
@@ -309,8 +281,7 @@ class House(QObject):
             return
         if not study.undrawn:
             self.arrivals.show_sheet(study, Board.DRAWING)
-        if self._arrivals is not None:
-            self._arrivals.go_on(study)
+        self.incoming.go_on(study)
 
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""
@@ -319,34 +290,6 @@ class House(QObject):
 
         work = partial(add_worked_example, self.library)
         self.tasks.run(work, self.open_study, self.window.say_trouble)
-
-    # Files
-
-    def take_files(self, files: list[Path]) -> None:
-        """Studies are read in, pictures begin a study or a further state."""
-        studies = [path for path in files if path.suffix.lower() in {".bralto", ".json"}]
-        pictures = [path for path in files if path not in studies]
-        self.acts.read_in(studies)
-        if pictures:
-            self.arrivals.take(pictures)
-
-    def _choose_state_picture(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self.window, "A later photo of your drawing", "", PICTURES
-        )
-        if name:
-            self.arrivals.take([Path(name)])
-
-    def choose_drop_folder(self) -> None:
-        """Choose the folder in which a phone or scanner saves, or watch none any more."""
-        if self.arrivals.settings.drop_folder is not None:
-            self.arrivals.set_drop_folder(None)
-            return
-        name = QFileDialog.getExistingDirectory(
-            self.window, "The folder in which your phone or scanner saves"
-        )
-        if name:
-            self.arrivals.set_drop_folder(Path(name))
 
     # Settings
 
@@ -359,9 +302,9 @@ class House(QObject):
         slip.minutes_changed.connect(self.window.strip.set_minutes)
         slip.learner_wanted.connect(lambda: self.show_learners(QCursor.pos()))
         if self.bench is not None:
-            slip.order_changed.connect(self.bench.order_corrections)
-            slip.head_order_changed.connect(self.bench.order_marks)
-            slip.tape_changed.connect(self.bench.begin_figures)
+            slip.order_changed.connect(self.bench.by_settings.order_corrections)
+            slip.head_order_changed.connect(self.bench.by_settings.order_marks)
+            slip.tape_changed.connect(self.bench.by_settings.begin_figures)
         slip.open()
 
     def show_learners(self, at: QPoint) -> None:

@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Protocol
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from bralto.core.mannequin.known import is_quick
-from bralto.core.session.tapes import TapeOrder
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
-from bralto.ui.bench.board_alignment import BoardAlignment
+from bralto.ui.bench.bench_prompt import BenchPrompt
+from bralto.ui.bench.by_settings import BySettings
 from bralto.ui.bench.eye.guess_slip import GuessSlip
 from bralto.ui.bench.eye.judging_slip import JudgingSlip
 from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.focus_round import FocusRound
 from bralto.ui.bench.following import Following, Standing, follow
-from bralto.ui.bench.gliding import Gliding
-from bralto.ui.bench.layout import BenchLayout
+from bralto.ui.bench.laid.bench_layout import BenchLayout
+from bralto.ui.bench.laid.board_alignment import BoardAlignment
+from bralto.ui.bench.laid.gliding import Gliding
 from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.find_card import FindCard
 from bralto.ui.bench.passes.pass_pages import page_of
@@ -32,7 +33,6 @@ from bralto.ui.bench.told.headings import tape_of
 from bralto.ui.bench.told.off_list import OffList
 from bralto.ui.bench.told.saying import Saying
 from bralto.ui.bench.told.screen_reader import speak
-from bralto.ui.bench.told.special_prompts import special_prompt, usual_prompt
 from bralto.ui.bench.work.asked_slips import AskedSlips
 from bralto.ui.bench.work.corner_work import CornerWork
 from bralto.ui.bench.work.curve_work import CurveWork
@@ -47,10 +47,9 @@ from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
-from bralto.ui.session import pointing, prompting
+from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
-from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -59,6 +58,13 @@ from bralto.ui.widgets.tape import Segment
 __all__ = ["Bench"]
 
 _BY_KEY = Qt.FocusReason.OtherFocusReason
+
+
+class Released(Protocol):
+    """What lets go of the study before the bench is thrown away."""
+
+    def release(self) -> None:
+        """Let go of it."""
 
 
 class Bench(QWidget):
@@ -86,7 +92,6 @@ class Bench(QWidget):
         self.setObjectName("ground")
         self.study: OpenStudy = study
         self._act_of = act_of
-        self._settings = settings
         self._tokens = tokens
         self.reference = PictureBoard(study, Board.REFERENCE, tokens, self)
         self.drawing = PictureBoard(study, Board.DRAWING, tokens, self)
@@ -100,14 +105,8 @@ class Bench(QWidget):
         self.saying: Saying = Saying(self)
         self.saying.changed.connect(self.prompt_changed)
         self.moves = Moves(study, tokens, self)
-        self.order_corrections(settings.greatest_first)
-        self.order_marks(settings.head_order)
-        quick = is_quick(study.study)  # there was time for one stroke, and for no measure
-        study.apply(
-            prompting.lay_tape, TapeOrder.ACTION if quick else settings.tape(study.view.key)
-        )
-        if quick:
-            study.apply(prompting.enter_pass, PassKey.ACTION)
+        self.by_settings: BySettings = BySettings(study, settings)
+        self.by_settings.begin()
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.saying.tell)
         self.off = OffList(study, tokens, self)
@@ -131,7 +130,7 @@ class Bench(QWidget):
         self.find_card: FindCard = FindCard(study, tokens, self)
         self.titles: Titles = Titles(self.work, tokens, self)
         for edge in self.titles.edges:
-            edge.wanted.connect(self.toggle_boards)
+            edge.wanted.connect(lambda: study.apply(prompting.toggle_boards))
         self.layout_: BenchLayout = BenchLayout(
             self,
             self.titles.headings,
@@ -149,6 +148,10 @@ class Bench(QWidget):
         self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
         self.eye: EyeFirst = EyeFirst(study, settings, self.column)
+        self._prompt = BenchPrompt(
+            study, self.boards, self.column, self.saying, self.doubt_work, self.drawing_over,
+            self.preview,
+        )  # fmt: skip
         lists = (self.moves.list, self.off.list)
         self.focus_round: FocusRound = FocusRound(study, self.boards, self.column, lists)
         self.slips: AskedSlips = AskedSlips(study, self)
@@ -160,7 +163,7 @@ class Bench(QWidget):
         work.told.connect(self.saying.tell)
         work.trouble.connect(self.saying.warn)
         self.doubt_work.told.connect(self.saying.tell)
-        work.looked.connect(self._write_headings)
+        work.looked.connect(self.write_headings)
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
         work.own_point_wanted.connect(self.name_point)
@@ -174,25 +177,13 @@ class Bench(QWidget):
         ):
             wanted.connect(pass_on)
         work.open_pictures()
-        self._write_headings()
+        self.write_headings()
         self.column.figures_wanted.connect(lambda: self._ask_eye(None))
         self.column.log_wanted.connect(self.slips.write_log)
         self.column.push_wanted.connect(self.slips.push)
         speak(study, self.boards, self.rails, self.ladder)
         self._stood = self._stands
         self.show_pass()
-
-    def order_corrections(self, greatest_first: bool) -> None:
-        """List them by what they take away, or in the order of work."""
-        self.study.apply(pointing.greatest_first, greatest_first)
-
-    def order_marks(self, order: str) -> None:
-        """Ask for the short set in another of the view's orders."""
-        self.study.apply(prompting.begin_with, order)
-
-    def begin_figures(self) -> None:
-        """What a figure begins with is another: so does this one, if it is one."""
-        self.study.apply(prompting.lay_tape, self._settings.tape(self.study.view.key))
 
     def enter_pass(self, key: str) -> None:
         """Show a pass, as the tape asks for it."""
@@ -203,23 +194,15 @@ class Bench(QWidget):
         self.study.changed.disconnect(self._on_change)
         self.study.trouble.disconnect(self.saying.warn)
         self.study.told.disconnect(self.saying.say)
-        self.marks.release()
         self.gliding.stop()
-        self.work.release()
-        self.light.release()
-        self.order.release()
-        self.corners.release()
-        self.preview.release()
-        self.drawing_over.release()
-        parts: tuple[
-            PictureBoard | Ladder | Rail | MiddleColumn | Moves | OffList | FindCard | Doubts, ...
-        ]
-        parts = (*self.boards, self.ladder, *self.rails, self.column, self.moves, self.off)
-        parts = (*parts, self.find_card, self.doubts)
-        if self.room is not None:
-            self.room.release()
+        parts: tuple[Released | None, ...] = (
+            self.marks, self.work, self.light, self.order, self.corners, self.preview,
+            self.drawing_over, self.room, *self.boards, self.ladder, *self.rails, self.column,
+            self.moves, self.off, self.find_card, self.doubts,
+        )  # fmt: skip
         for part in parts:
-            part.release()
+            if part is not None:
+                part.release()
 
     @property
     def boards(self) -> tuple[PictureBoard, PictureBoard]:
@@ -262,10 +245,6 @@ class Bench(QWidget):
             and self.column.eye_first is None
         )
 
-    def toggle_boards(self) -> None:
-        """Give the boards the window, or bring ladder and list back."""
-        self.study.apply(prompting.toggle_boards)
-
     def align(self) -> None:
         """Both pictures at one height, see `BoardAlignment.align`."""
         self.gliding.forget()
@@ -276,31 +255,7 @@ class Bench(QWidget):
         """Whether both boards move together."""
         return self.alignment.linked
 
-    # Looking
-
-    def mirror(self) -> None:
-        """Both boards as in a mirror; the eye sees them fresh."""
-        self.saying.has_rested()
-        self.alignment.mirror()
-
-    def upside_down(self) -> None:
-        """Both boards on their heads: shapes instead of names."""
-        self.saying.has_rested()
-        self.work.upside_down()
-
-    def turn_boards(self) -> None:
-        """One board alone with the middle at its side, then the other, then both."""
-        self.layout_.turn_boards()
-        self.show_pass()
-        self.align()
-
-    def put_away(self) -> None:
-        """Nothing over the pictures and nothing held: no ghost, no lines, no stick."""
-        self.study.apply(pointing.hold, None)
-        self.saying.has_rested()
-        self.drawing_over.take(None)
-        self.preview.put_away()
-        self.sighting.put_away()
+    # What keys ask for (see also `looking`)
 
     def hovered_board(self) -> PictureBoard:
         """The board under the pointer, or else the one that the prompt is about."""
@@ -324,7 +279,7 @@ class Bench(QWidget):
         self.column.ask_eye(slip)
         self.show_pass()
         self.align()
-        self._write_headings()
+        self.write_headings()
         self.prompt_changed.emit()
         asks = self.column.eye_first
         if asks is None:
@@ -332,32 +287,15 @@ class Bench(QWidget):
         else:
             asks.take_keys()
 
-    def toggle_link(self) -> None:
-        """Move both boards together, or each alone."""
-        self.alignment.linked = not self.alignment.linked
-        self._write_headings()
-
     def toggle_find(self) -> None:
         """How to find the mark that is asked for, on a small diagram."""
         self.find_card.toggle()
         self._lay_card()
 
-    def next_canon(self) -> None:
-        """The stations of the next average over both pictures, and none behind the last."""
-        self.study.apply(pointing.next_canon)
-        if not pointing.grown_canons(self.study.now.ground):
-            self.study.trouble.emit("No canon speaks of this view.")
-
     def _lay_card(self) -> None:
         """Over the list where it is unfolded, else over the board that is not asked about."""
         other = self.boards[1 - BOARDS.index(self.study.session.board)]
         self.find_card.lie_on(other if self.off.folded or not self.off.isVisible() else self.off)
-
-    def toggle_loupe(self) -> None:
-        """The loupe at the mark being placed, on or off."""
-        for board in self.boards:
-            board.loupe_on = not board.loupe_on
-            board.update()
 
     @property
     def _in_room(self) -> bool:
@@ -382,27 +320,14 @@ class Bench(QWidget):
 
     def prompt(self) -> Prompt:
         """What to do next."""
-        saying = self.saying
-        if saying.in_trouble:
-            return saying.in_trouble
-        over = "corrected" if self.preview.on else self.drawing_over.way
-        if self._in_room:
-            return saying.done or sight_prompt(self.study)
-        special = special_prompt(self.study, self.boards, saying.done, over, self.drawing_over.said)
-        if self.column.eye_first is not None:
-            return self.column.eye_first.prompt
-        if saying.rests:
-            return saying.rests
-        doubt = self.doubt_work.asked
-        if special is None and doubt is not None:
-            return Prompt(doubt.words, "", (("Enter", doubt.button),))
-        return special or usual_prompt(self.study)
+        return self._prompt.now(in_room=self._in_room)
 
     def segments(self) -> tuple[Segment, ...]:
         """The passes for the tape."""
         return tape_of(self.study.now.progress(), [state.name for state in self.study.study.states])
 
-    def _write_headings(self) -> None:
+    def write_headings(self) -> None:
+        """What stands over the boards."""
         asks = self.column.eye_first
         self.titles.write(linked=self.linked, eye_first=asks.title if asks else "")
 
@@ -413,7 +338,7 @@ class Bench(QWidget):
         if gone_on:
             if not after.listed_only(before):
                 self.saying.go_on()
-            self._write_headings()
+            self.write_headings()
             self.tape_changed.emit()
         speak(self.study, self.boards, self.rails, self.ladder, figures=gone_on)
         if after.boards_changed(before):
@@ -421,9 +346,7 @@ class Bench(QWidget):
         elif after.pictures_changed(before):
             self.work.open_pictures()
             self.work.remake_looks()
-        tape, key = after.session.tape, after.ground.view.key
-        if tape != before.session.tape and tape != self._settings.tape(key):
-            self._settings.set_tape(key, tape)
+        self.by_settings.keep_tape(before, after)
         if after.session.current_pass != before.session.current_pass:
             self.column.ask_eye(None)
         following = self._follow(before, after)

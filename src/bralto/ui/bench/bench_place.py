@@ -75,7 +75,7 @@ class BenchPlace(Place):
             self.said.emit("That study has no reference to put on the bench.")
             return False
         from bralto.ui.bench.bench import Bench
-        from bralto.ui.bench.keymap import act_of
+        from bralto.ui.bench.keys.keymap import act_of
         from bralto.ui.document.open_study import OpenStudy
 
         try:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 
 from bralto.core.canons.shipped_canons import canon_named, canons_of
 from bralto.core.study.two_boards import Board
-from bralto.imaging.looks import LOOKS
+from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.sight.order_choice import order_choice

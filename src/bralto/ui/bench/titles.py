@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from bralto.ui.bench.edge import Edge
+from bralto.ui.bench.laid.edge import Edge
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.told.headings import ladder_title, write_headings
 from bralto.ui.bench.work.picture_commands import PictureWork

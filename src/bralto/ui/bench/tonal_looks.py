@@ -8,7 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QImage
 
-from bralto.imaging.looks import LOOKS
+from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
 from bralto.ui.boards.viewport import Viewport
@@ -18,7 +18,7 @@ __all__ = ["Looks"]
 
 
 def _made(source: QImage, name: str, view: Viewport) -> QImage:
-    from bralto.imaging.tone import look_at  # slow to load
+    from bralto.imaging.tones.tone import look_at  # slow to load
 
     outline = None
     if view.frame is not None:  # what counts is the sheet, not the table it lies on

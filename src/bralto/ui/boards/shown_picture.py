@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtGui import QImage
 
-from bralto.imaging.looks import LOOKS
+from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.boards.pyramid import level_of
 
 __all__ = ["ShownPicture"]

@@ -37,7 +37,7 @@ from bralto.ui.session import pointing
 from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:  # the module is slow to load
-    from bralto.imaging.shadows import Shadows, Values
+    from bralto.imaging.tones.shadows import Shadows, Values
 
 __all__ = ["LightWork"]
 
@@ -56,7 +56,7 @@ def _home(view: Viewport, shrink: float, xy: Floats) -> Floats:
 def _found(
     source: QImage, inside: Floats, forms: list[Floats], paper: bool, *, level: float | None
 ) -> Shadows | NotMeasurable:
-    from bralto.imaging.shadows import find_shadows
+    from bralto.imaging.tones.shadows import find_shadows
 
     return find_shadows(as_pixels(source), inside, forms, paper=paper, level=level)
 
@@ -64,7 +64,7 @@ def _found(
 def _valued(
     source: QImage, inside: Floats, forms: list[Floats], paper: bool
 ) -> Values | NotMeasurable:
-    from bralto.imaging.shadows import find_values
+    from bralto.imaging.tones.shadows import find_values
 
     return find_values(as_pixels(source), inside, forms, paper=paper)
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bralto.core.study.two_boards import BOARDS, Board
-from bralto.ui.bench.edge import Edge
+from bralto.ui.bench.laid.edge import Edge
 from bralto.ui.bench.middle_column import MiddleColumn
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.told.correction_list import Moves

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.keys import looking
 from bralto.ui.session import pointing, prompting
 
 __all__ = ["KEYS", "act_of"]
@@ -84,12 +85,12 @@ def _less(bench: Bench, by: int) -> None:
 
 KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_0, True): lambda bench: bench.align(),
-    (Qt.Key.Key_M, True): lambda bench: bench.mirror(),
-    (Qt.Key.Key_T, True): lambda bench: bench.toggle_link(),
+    (Qt.Key.Key_M, True): looking.mirror,
+    (Qt.Key.Key_T, True): looking.toggle_link,
     (Qt.Key.Key_Space, True): lambda bench: bench.drawing_over.take("ghost"),
     (Qt.Key.Key_B, True): lambda bench: bench.drawing_over.take("blink"),
     (Qt.Key.Key_W, True): lambda bench: bench.drawing_over.take("wipe"),
-    (Qt.Key.Key_Escape, True): lambda bench: bench.put_away(),
+    (Qt.Key.Key_Escape, True): looking.put_away,
     (Qt.Key.Key_P, True): lambda bench: bench.sighting.toggle("plumb"),
     (Qt.Key.Key_L, True): lambda bench: bench.sighting.toggle("level"),
     (Qt.Key.Key_A, True): lambda bench: bench.work.take_tool(bench.hovered_board(), "stick"),
@@ -108,15 +109,15 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_BracketRight, True): partial(_less, by=1),
     (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),
     (Qt.Key.Key_F6, True): lambda bench: bench.focus_round.turn(),
-    (Qt.Key.Key_F2, True): lambda bench: bench.turn_boards(),
-    (Qt.Key.Key_F3, True): lambda bench: bench.toggle_boards(),
+    (Qt.Key.Key_F2, True): looking.turn_boards,
+    (Qt.Key.Key_F3, True): looking.toggle_boards,
     (Qt.Key.Key_S, True): lambda bench: bench.work.snap(),
     (Qt.Key.Key_Q, True): lambda bench: bench.work.turn_looks(("squint",)),
     (Qt.Key.Key_V, True): lambda bench: bench.work.turn_looks(("two values", "three values")),
     (Qt.Key.Key_E, True): lambda bench: bench.work.turn_looks(("even light",)),
     (Qt.Key.Key_R, True): lambda bench: bench.work.quarter(),
-    (Qt.Key.Key_U, True): lambda bench: bench.upside_down(),
-    (Qt.Key.Key_Z, True): lambda bench: bench.toggle_loupe(),
+    (Qt.Key.Key_U, True): looking.upside_down,
+    (Qt.Key.Key_Z, True): looking.toggle_loupe,
     (Qt.Key.Key_N, True): lambda bench: bench.study.apply(prompting.skip),
     (Qt.Key.Key_H, True): lambda bench: bench.study.apply(prompting.toggle_hidden),
     (Qt.Key.Key_O, True): lambda bench: bench.marks.other_side(),
@@ -129,7 +130,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
     (Qt.Key.Key_P, False): lambda bench: bench.name_point(),
     (Qt.Key.Key_J, False): lambda bench: bench.slips.write_log(),
-    (Qt.Key.Key_K, False): lambda bench: bench.next_canon(),
+    (Qt.Key.Key_K, False): looking.next_canon,
     (Qt.Key.Key_Left, False): lambda bench: bench.study.apply(prompting.turn_pass, -1),
     (Qt.Key.Key_Right, False): lambda bench: bench.study.apply(prompting.turn_pass, 1),
     **{

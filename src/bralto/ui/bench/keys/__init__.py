@@ -1,0 +1,1 @@
+"""What keys ask for on the bench."""

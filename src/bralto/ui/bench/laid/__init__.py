@@ -1,0 +1,1 @@
+"""Where things lie on the bench: boards, list and edges; how boards keep together."""
