@@ -35,8 +35,8 @@ from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.habits import Habits
-from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.model_study import model_study
 from bralto.stand.model.pencil_view import drawn_by
 from bralto.stand.model.stage import Stage

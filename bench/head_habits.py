@@ -20,8 +20,8 @@ from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.results import NotMeasurable
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.habits import Habits
-from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.model_study import model_study
 from bralto.stand.model.portrait import HeadHabits, portrait_by
 from bralto.stand.model.stage import Stage

@@ -8,8 +8,8 @@ from dataclasses import replace
 
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.setting import default_setting
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import drawn_now

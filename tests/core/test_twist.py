@@ -20,7 +20,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.exchange.pose_file import setting_document
 from bralto.stand.model.answer import answer_key
-from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.model_study import model_study
 from bralto.stand.model.stage import Stage
 

@@ -19,7 +19,7 @@ from bralto.store.library import Library
 from bralto.store.summaries import KeptDigest
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.record import record_state
-from bralto.ui.record.chart import Chart, Dot, Dots
+from bralto.ui.record.accuracy.chart import Chart, Dot, Dots
 from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT

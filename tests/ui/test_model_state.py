@@ -13,7 +13,7 @@ from bralto.core.mannequin.light import Look
 from bralto.core.mannequin.posing.reach import GRIPS
 from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import default_setting, set_up
-from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import Pace, drawn_now, sized
 from bralto.ui.model.handles import eye_at_height, eye_spot, lamp_at, lamp_spot

@@ -24,7 +24,7 @@ from bralto.store.learners import add_learner
 from bralto.store.library import Library
 from bralto.store.record.tries import drawn_before, next_title, try_again
 from bralto.ui.bench.bench import Bench
-from bralto.ui.record.emblems import draw_emblem
+from bralto.ui.record.accuracy.emblems import draw_emblem
 from bralto.ui.record.record_place import DRAWN, LOG, TODAY, TRIES, YEAR, Record
 from bralto.ui.slips.learners_menu import LearnerSlip
 from bralto.ui.slips.log_slip import LogSlip
@@ -259,7 +259,7 @@ def test_the_heading_says_what_the_charts_hold(
 ) -> None:
     page = record.accuracy
     assert "studies, where they go; below the dashes no mark can tell" in read(page)
-    monkeypatch.setattr("bralto.ui.record.chart._ROOM", 300.0)
+    monkeypatch.setattr("bralto.ui.record.accuracy.chart._ROOM", 300.0)
     record.state.changed.emit()
     assert "the middle 80 % of studies" in read(page)
     first = record.state.counted[-1]

@@ -114,7 +114,7 @@ def _habits(progress: float, rng: np.random.Generator) -> Habits:
 def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
     # The ray caster and scikit-image take half a second to load.
     from bralto.stand.class_study import Drawn, class_study
-    from bralto.stand.model.mesh import FINE
+    from bralto.stand.model.form.mesh import FINE
     from bralto.stand.model.pencil_view import Page
 
     days, name, attempt = _COURSE[number]

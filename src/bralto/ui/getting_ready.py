@@ -15,7 +15,7 @@ __all__ = ["load_bench", "load_others", "look_ahead"]
 _BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.keys.keymap")
 _OTHERS = (
     "bralto.ui.record.record_place",
-    "bralto.ui.record.accuracy_page",
+    "bralto.ui.record.accuracy.accuracy_page",
     "bralto.ui.model.model_place",
 )
 

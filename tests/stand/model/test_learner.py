@@ -14,8 +14,8 @@ from bralto.core.mannequin.body.landmarks import landmark_named
 from bralto.core.mannequin.setting import default_setting, set_up
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.example import KNOWN, learner_named, simulated
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.habits import LEARNERS, PARTS, Habits, resized, straightened
-from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Page, drawn_by
 from bralto.stand.model.portrait import HeadHabits
 from bralto.stand.model.stage import Stage

@@ -7,8 +7,8 @@ import threading
 
 import numpy as np
 
-from bralto.stand.model import mesh
-from bralto.stand.model.mesh import FINE, PartMesh, part_mesh
+from bralto.stand.model.form import mesh
+from bralto.stand.model.form.mesh import FINE, PartMesh, part_mesh
 
 TIMES = 60
 """Without the lock some ten of so many came back as the other's, or as none there is."""

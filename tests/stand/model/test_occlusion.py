@@ -10,11 +10,11 @@ import pytest
 
 from bralto.core.mannequin.light import Look, cone, key_light
 from bralto.core.mannequin.setting import set_up
-from bralto.stand.model.floor import Floor, behind
-from bralto.stand.model.mesh import COARSE
-from bralto.stand.model.occlusion import light_and_sky, shared
-from bralto.stand.model.seen import BACKDROP, GROUND, Owners, Seen, look_at, pixels_of
-from bralto.stand.model.solids import solid_mesh
+from bralto.stand.model.form.mesh import COARSE
+from bralto.stand.model.form.solids import solid_mesh
+from bralto.stand.model.light.floor import Floor, behind
+from bralto.stand.model.light.occlusion import light_and_sky, shared
+from bralto.stand.model.light.seen import BACKDROP, GROUND, Owners, Seen, look_at, pixels_of
 from bralto.stand.model.stage import Stage
 
 SIZE = (150, 150)

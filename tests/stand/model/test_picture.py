@@ -20,13 +20,13 @@ from bralto.core.mannequin.posing.standing import stood
 from bralto.core.mannequin.setting import Setting, default_setting, set_up
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key, near_side, view_seen
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.floor import behind
-from bralto.stand.model.mesh import COARSE, FINE, box_mesh, figure_mesh
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import COARSE, FINE, box_mesh, figure_mesh
+from bralto.stand.model.light.floor import behind
+from bralto.stand.model.light.seen import BACKDROP, GROUND, look_at, pixels_of
+from bralto.stand.model.light.shade import Paint, shade
 from bralto.stand.model.model_study import model_study
 from bralto.stand.model.picture import Rendered, preview, render
-from bralto.stand.model.seen import BACKDROP, GROUND, look_at, pixels_of
-from bralto.stand.model.shade import Paint, shade
 from bralto.stand.model.stage import PROPS, Stage
 
 MIDDLE = 0.050

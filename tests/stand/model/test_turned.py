@@ -9,8 +9,8 @@ import pytest
 
 from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.setting import Setting, default_setting
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import COARSE
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.stage import Stage
 

@@ -20,7 +20,7 @@ from bralto.core.study.values import Mark
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
-from bralto.stand.model.caster import Caster
+from bralto.stand.model.form.caster import Caster
 from bralto.stand.model.stage import Stage
 
 __all__ = ["AnswerKey", "KeyMark", "answer_key", "near_side", "view_seen"]

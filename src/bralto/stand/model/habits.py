@@ -20,7 +20,7 @@ from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.posing.standing import legs_as_before
 from bralto.core.views.shipped_views import view_named
-from bralto.stand.model.mesh import Mesh, figure_mesh
+from bralto.stand.model.form.mesh import Mesh, figure_mesh
 
 __all__ = [
     "LEARNERS",

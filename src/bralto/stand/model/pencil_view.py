@@ -16,10 +16,10 @@ from bralto.core.mannequin.light import Look, key_light
 from bralto.core.mannequin.posing.standing import stood
 from bralto.core.views.model import View
 from bralto.stand.model.answer import near_side
-from bralto.stand.model.caster import Caster
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import Mesh
 from bralto.stand.model.habits import Habits, Resized, lean_and_width, resized, straightened
-from bralto.stand.model.mesh import Mesh
-from bralto.stand.model.seen import Seen, look_at
+from bralto.stand.model.light.seen import Seen, look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
 

@@ -14,7 +14,8 @@ from bralto.core.arrays import Bools, Floats, Ints, Pixels
 from bralto.core.mannequin.bust import PLINTHS
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.light import key_light
-from bralto.stand.model.floor import (
+from bralto.stand.model.form.mesh import Singles
+from bralto.stand.model.light.floor import (
     UP,
     WALL,
     Behind,
@@ -23,10 +24,17 @@ from bralto.stand.model.floor import (
     floor_colours,
     floor_under,
 )
-from bralto.stand.model.mesh import Singles
-from bralto.stand.model.occlusion import Mapped, light_and_sky, shared
-from bralto.stand.model.seen import BACKDROP, GROUND, Owners, Seen, look_at, pixels_of, together
-from bralto.stand.model.shade import BOX, PLASTER, WOOD, Paint, as_linear, as_srgb, shade
+from bralto.stand.model.light.occlusion import Mapped, light_and_sky, shared
+from bralto.stand.model.light.seen import (
+    BACKDROP,
+    GROUND,
+    Owners,
+    Seen,
+    look_at,
+    pixels_of,
+    together,
+)
+from bralto.stand.model.light.shade import BOX, PLASTER, WOOD, Paint, as_linear, as_srgb, shade
 from bralto.stand.model.stage import PROPS, Stage
 
 __all__ = ["Rendered", "preview", "render"]

@@ -19,8 +19,8 @@ from bralto.core.mannequin.body.face import PLAIN, Face
 from bralto.core.mannequin.camera import View3D
 from bralto.core.views.model import View
 from bralto.stand.model.answer import AnswerKey, answer_key
+from bralto.stand.model.form.mesh import COARSE
 from bralto.stand.model.habits import Habits
-from bralto.stand.model.mesh import COARSE
 from bralto.stand.model.pencil_view import Hand, Lines, Page, PageDrawing, pencilled
 from bralto.stand.model.stage import Stage
 

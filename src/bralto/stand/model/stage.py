@@ -14,9 +14,9 @@ from bralto.core.mannequin.bust import PLINTHS, bust, cast
 from bralto.core.mannequin.camera import View3D, looking
 from bralto.core.mannequin.posing.standing import seat, stood
 from bralto.core.mannequin.setting import Setting
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
-from bralto.stand.model.solids import solid_mesh
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
+from bralto.stand.model.form.solids import solid_mesh
 
 __all__ = ["PICTURE", "PROPS", "Stage"]
 

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QImage
 from bralto.core.mannequin.camera import View3D, nearness_note
 from bralto.core.mannequin.setting import Setting
 from bralto.stand.model.answer import AnswerKey, answer_key
-from bralto.stand.model.mesh import COARSE, FINE
+from bralto.stand.model.form.mesh import COARSE, FINE
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.stage import Stage
 from bralto.ui.tasks import Tasks

@@ -17,11 +17,11 @@ from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
-from bralto.ui.record.accuracy_page import AccuracyPage, beside_of
+from bralto.ui.record.accuracy.accuracy_page import AccuracyPage, beside_of
+from bralto.ui.record.accuracy.skill_figure import WIDTH
 from bralto.ui.record.page import Page
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
-from bralto.ui.record.skill_figure import WIDTH
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.stand.model.mesh import Mesh, box_mesh, joined, one_part
+from bralto.stand.model.form.mesh import Mesh, box_mesh, joined, one_part
 
 __all__ = ["solid_mesh"]
 

@@ -9,9 +9,9 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Ints, Pixels
 from bralto.core.mannequin.camera import View3D
-from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import BACKDROP, GROUND, Owners, pixels_of
-from bralto.stand.model.shade import as_srgb
+from bralto.stand.model.form.mesh import Singles
+from bralto.stand.model.light.seen import BACKDROP, GROUND, Owners, pixels_of
+from bralto.stand.model.light.shade import as_srgb
 
 __all__ = ["UP", "WALL", "Behind", "Floor", "behind", "floor_colours", "floor_under"]
 

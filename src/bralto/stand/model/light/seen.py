@@ -11,8 +11,8 @@ import numpy.typing as npt
 
 from bralto.core.arrays import Ints
 from bralto.core.mannequin.camera import View3D
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.mesh import Faces, Mesh, Singles
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import Faces, Mesh, Singles
 
 __all__ = ["BACKDROP", "GROUND", "Owners", "Seen", "along", "look_at", "pixels_of", "together"]
 

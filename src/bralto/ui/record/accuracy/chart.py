@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.statistics.trend import middle_of
-from bralto.ui.record.emblems import draw_emblem
+from bralto.ui.record.accuracy.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -9,7 +9,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.errors import UserError
-from bralto.stand.model.mesh import Faces, Mesh, Singles
+from bralto.stand.model.form.mesh import Faces, Mesh, Singles
 
 __all__ = ["Caster", "Hits"]
 

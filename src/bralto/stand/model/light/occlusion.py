@@ -9,10 +9,10 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.mannequin.light import cone, hemisphere
-from bralto.stand.model.caster import Caster
-from bralto.stand.model.floor import UP, Floor
-from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import Owners, Seen, along
+from bralto.stand.model.form.caster import Caster
+from bralto.stand.model.form.mesh import Singles
+from bralto.stand.model.light.floor import UP, Floor
+from bralto.stand.model.light.seen import Owners, Seen, along
 
 __all__ = ["Mapped", "light_and_sky", "shared"]
 

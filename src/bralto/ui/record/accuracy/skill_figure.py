@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE
-from bralto.ui.record.emblems import draw_emblem
+from bralto.ui.record.accuracy.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

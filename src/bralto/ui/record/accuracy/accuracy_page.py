@@ -14,12 +14,12 @@ from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.tolerances import COVERAGE
 from bralto.ui.prompt import Prompt
-from bralto.ui.record.advice_panel import AdvicePanel
-from bralto.ui.record.chart import Band, Chart, Dots
-from bralto.ui.record.habit_list import HabitList, HabitScale
+from bralto.ui.record.accuracy.advice_panel import AdvicePanel
+from bralto.ui.record.accuracy.chart import Band, Chart, Dots
+from bralto.ui.record.accuracy.habit_list import HabitList, HabitScale
+from bralto.ui.record.accuracy.skill_figure import SkillFigure, heard_rows
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
-from bralto.ui.record.skill_figure import SkillFigure, heard_rows
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.widgets.timeline import day_words

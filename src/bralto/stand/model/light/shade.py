@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats, Pixels
-from bralto.stand.model.mesh import Singles
-from bralto.stand.model.seen import Seen, along
+from bralto.stand.model.form.mesh import Singles
+from bralto.stand.model.light.seen import Seen, along
 
 __all__ = ["BOX", "PLASTER", "WOOD", "Paint", "as_linear", "as_srgb", "shade"]
 

@@ -1,0 +1,1 @@
+"""The model as a surface: its mesh, rays against it, plaster solids."""

@@ -1,0 +1,1 @@
+"""Accuracy over time and habits, one page of the record."""
