@@ -9,7 +9,7 @@ from bralto.core.study.two_boards import Board
 from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
-from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.sight.heading_choices import order_choice
 from bralto.ui.widgets.heading import Choice
 
 __all__ = ["board_menu"]

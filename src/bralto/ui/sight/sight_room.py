@@ -31,13 +31,12 @@ from bralto.ui.settings import Settings
 from bralto.ui.sight.answer_board import AnswerBoard
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.figure_so_far import FigureSoFar
-from bralto.ui.sight.order_choice import order_choice
+from bralto.ui.sight.heading_choices import order_choice, stance_choice
 from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
-from bralto.ui.sight.stance_choice import stance_choice
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
