@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -21,6 +22,7 @@ from bralto.core.page.page_plan import plan_sheet
 from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.keys.looking import mirror, upside_down
 from bralto.ui.boards.overlays import instruments
 from bralto.ui.boards.overlays.instruments import draw_envelope, draw_weight
 from bralto.ui.boards.picture_board import PictureBoard
@@ -405,8 +407,10 @@ def test_what_was_laid_over_between_two_drags_is_there_in_the_second(
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Escape)
 
 
-@pytest.mark.parametrize("turn", ["mirror", "upside_down"])
-def test_the_gravity_line_and_the_envelope_turn_with_the_picture(bench: Bench, turn: str) -> None:
+@pytest.mark.parametrize("turn", [mirror, upside_down])
+def test_the_gravity_line_and_the_envelope_turn_with_the_picture(
+    bench: Bench, turn: Callable[[Bench], None]
+) -> None:
     """Mirrored or on its head, what lies over the picture lies at the same places of it."""
     board = bench.reference
     lines: list[list[QPointF]] = []
@@ -422,7 +426,7 @@ def test_the_gravity_line_and_the_envelope_turn_with_the_picture(bench: Bench, t
                 painter.end()
                 found.append([places_of(board, line) for line in lines])
                 lines.clear()
-                getattr(bench, turn)()
+                turn(bench)
         straight, turned = found
         assert len(straight) == len(turned) > 0
         for one, other in zip(straight, turned, strict=True):
