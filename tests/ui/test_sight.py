@@ -306,6 +306,7 @@ def test_the_figure_shows_what_was_sighted_and_hides_what_is_asked(
     first.study.sighted.take(items[1])
     for one in items[2:]:
         first.study.sighted.take(one)
+    first.study.apply(answering.ask_again, items[0].asks)  # nothing hangs from crown and sole
     much = pixels(first.room.figure.grab().toImage(), ink)
     assert much > little + 100
     first.study.apply(answering.ask_again, items[3].asks)  # the shoulders are asked about
