@@ -40,6 +40,7 @@ from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.house import House
+from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
 
 HERE = Path(__file__).parent
@@ -233,8 +234,6 @@ def _meant(keys: Sequence[str], truth: dict[str, np.ndarray]) -> str:
 
 
 def _skip(state: object, ground: object) -> object:
-    from bralto.ui.session import prompting
-
     return prompting.skip(state, ground)  # type: ignore[arg-type]
 
 
@@ -283,8 +282,8 @@ def run(view: str, number: int, *, ladder: bool, pull: float, seed: int = 5) -> 
             study, truth = next(source)
             study_id = library.add(study, media, "2026-11-28T10:00:00Z")
             house.open_study(study_id)
-            if ladder and hasattr(house.bench, "toggle_boards"):
-                house.bench.toggle_boards()
+            if ladder:
+                house.bench.study.apply(prompting.toggle_boards)
             found.append(mark(house, application, truth, hand))
             QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)  # benches before
         at_rest(house, application)

@@ -21,6 +21,7 @@ from bralto.core.views.shipped_views import view_named
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.keys import looking
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.session import pointing, prompting
@@ -162,7 +163,7 @@ def window_rows(
         what = f"the slowest pass for it, with every overlay on: {slowest}"
         rows.append((what, shown(worst[slowest]), "p95 16 ms"))
         study.apply(prompting.enter_pass, "heights")
-        house.bench.put_away()
+        looking.put_away(house.bench)
         study.apply(pointing.toggle_forms)
         for way in ("ghost", "wipe"):
             house.bench.drawing_over.take(way)
