@@ -92,7 +92,6 @@ class Bench(QWidget):
         self.setObjectName("ground")
         self.study: OpenStudy = study
         self._act_of = act_of
-        self._tokens = tokens
         self.reference = PictureBoard(study, Board.REFERENCE, tokens, self)
         self.drawing = PictureBoard(study, Board.DRAWING, tokens, self)
         self.ladder = Ladder(study, (self.reference, self.drawing), tokens, self)
