@@ -236,12 +236,7 @@ class PictureBoard(QWidget):
         assert event is not None
         mouse = as_mouse(event)
         if mouse is not None:
-            takers = {
-                QEvent.Type.MouseButtonPress: self.mousePressEvent,
-                QEvent.Type.MouseMove: self.mouseMoveEvent,
-                QEvent.Type.MouseButtonRelease: self.mouseReleaseEvent,
-            }
-            takers[mouse.type()](mouse)
+            super().event(mouse)
             event.accept()
 
     def event(self, event: QEvent | None) -> bool:
