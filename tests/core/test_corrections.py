@@ -194,6 +194,18 @@ def test_tangents_of_all_candidates_are_those_of_each_move() -> None:
         for slope in compose([move], [np.zeros(move.size)], start)[1]
     ]
     assert candidates.tangents(start) == pytest.approx(np.array(single), abs=1e-12)
+    larger = candidates.tangents(2.0 * start)  # what is kept of some marks is not told of others
+    assert not np.allclose(larger, np.array(single))
+    assert candidates.tangents(start) == pytest.approx(np.array(single), abs=1e-12)
+
+
+def test_tangents_with_what_is_known_in_depth_stand_behind_the_others() -> None:
+    start = np.array([BODY[k] for k in KEYS])
+    candidates = moves_for(view_named("figure-front"), KEYS).bound(start)
+    field = np.stack([0.1 * start, 0.01 * start])
+    more = candidates.with_depth([("eye", "height of the eye", field)])
+    assert more.tangents(start)[:-1] == pytest.approx(candidates.tangents(start))
+    assert more.tangents(start)[-1] == pytest.approx(field[0])
 
 
 def test_too_few_marks_or_marks_on_a_line_give_a_reason_or_an_empty_list() -> None:

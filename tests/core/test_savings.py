@@ -72,6 +72,32 @@ def test_what_two_moves_save_together_is_what_least_squares_say(seed: int) -> No
 
 
 @pytest.mark.parametrize("seed", range(3))
+def test_a_list_that_starts_at_rest_is_the_same_by_slopes_that_are_known(seed: int) -> None:
+    """Of two moves that can be told apart, one round and several."""
+    _, _, _, problem = fitted(seed)
+    candidates = moves_for(VIEW, KEYS).bound(problem.p)
+    slopes, rows = candidates.tangents(problem.p), np.cumsum([0, *candidates.sizes])
+    dice = np.random.default_rng(seed)
+    told = 0
+    for _ in range(60):
+        a, b = sorted(dice.choice(len(candidates.moves), 2, replace=False).tolist())
+        moves = [candidates.moves[a], candidates.moves[b]]
+        start = [np.zeros(move.size) for move in moves]
+        known = np.concatenate([slopes[rows[i] : rows[i + 1]] for i in (a, b)])
+        for rounds in (1, LAST_ROUNDS):
+            plain = refit(problem, moves, start, rounds=rounds)
+            if np.linalg.cond(plain.design / np.linalg.norm(plain.design, axis=0)) > 100.0:
+                break
+            quick = refit(problem, moves, start, rounds=rounds, at_rest=known)
+            told += 1
+            assert quick.residual == pytest.approx(plain.residual, abs=1e-9)
+            assert np.concatenate(quick.parameters) == pytest.approx(
+                np.concatenate(plain.parameters), abs=1e-9
+            )
+    assert told > 80
+
+
+@pytest.mark.parametrize("seed", range(3))
 def test_a_move_saves_what_its_columns_take_from_the_residual(seed: int) -> None:
     savings, chosen, fit, _ = fitted(seed)
     saved = savings.of(fit)

@@ -152,11 +152,14 @@ def refit(
     start: Sequence[Floats],
     rounds: int = _ROUNDS,
     ridge: Floats | None = None,
+    at_rest: Floats | None = None,
 ) -> Fit:
     """Gauss-Newton on scale, shift and all parameters of the moves, in so many rounds at most.
 
     Args:
         ridge: (k,) array, what each parameter is held to 0 with (1 / SD squared); none if None.
+        at_rest: (k, n, 2) array, how the marks go with the parameters at 0, where it is known and
+            all of them start there; else None.
     """
     sizes = [move.size for move in moves]
     ends = np.cumsum([0, *sizes]).tolist()
@@ -167,7 +170,10 @@ def refit(
     settled = False
     for last in range(rounds + 1):
         parameters = [theta[a:b] for a, b in pairwise(ends)]
-        at, slopes = compose(moves, parameters, problem.p)
+        if at_rest is not None:
+            at, slopes, at_rest = problem.p, at_rest, None
+        else:
+            at, slopes = compose(moves, parameters, problem.p)
         scale, shift = _place(problem, at)
         residual = problem.q - scale * at - shift
         fields[2:nuisance] = at

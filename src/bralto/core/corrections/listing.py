@@ -84,13 +84,13 @@ def list_corrections(
     again = Again(view, shared, scale, head, intents, as_read)
 
     def hold(found: Found, moves: Sequence[Explained]) -> _Held:
-        ordered = sorted(moves, key=_place)
-        right, alone = _away(laid, found, ordered)
+        ordered, places = sorted(moves, key=_place), _Places(laid, found)
+        right, alone = places.away(ordered)
         left_over, *wrong = again.errors(np.concatenate([right[None], alone]))
         kinds = [one.move for one in ordered]
         each = np.array(wrong).reshape(-1, len(left_over))
         borne = checks(view, shared.seen.keys, kinds, left_over, each, readings)
-        return _Held(found, ordered, borne, right, left_over, grade)
+        return _Held(found, ordered, borne, places, right, left_over, grade)
 
     def held(found: Found) -> _Held:
         return hold(found, found.moves)
@@ -116,7 +116,7 @@ def list_corrections(
         best = min(best, borne_out(other), key=lambda one: one.found.score)
         barred = [*barred, *more] if more else []
     found, moves, borne = best.found, best.moves, best.checks
-    after = _in_turn(laid, found, moves)
+    after = best.places.in_turn(moves)
     causes = find_causes(again, best.left_over, best.right, after, readings)
     mm = laid.unit if shared.drawn.unit == "mm" else None
     greatest = max((one.share for one in moves), default=0.0)
@@ -152,12 +152,14 @@ lists without them the one that explains the drawing best is told."""
 
 @dataclass(frozen=True, slots=True)
 class _Held:
-    """Moves that were found, in the order of work, held against the measures: ``right`` (n, 2),
-    how far the marks go once all are put right, and ``left_over`` (m,), the errors then."""
+    """Moves that were found, in the order of work, held against the measures: ``places``, where
+    the marks lie with some of them put right, ``right`` (n, 2), how far they go once all are, and
+    ``left_over`` (m,), the errors then."""
 
     found: Found
     moves: list[Explained]
     checks: tuple[MeasureSpec | None, ...]
+    places: _Places
     right: Floats
     left_over: Floats
     grade: Grade
@@ -228,27 +230,36 @@ def _place(one: Explained) -> tuple[int, int, int, bool, float]:
     return WORK.index(move.work), whole, move.depth, not move.both, -one.share
 
 
-def _away(laid: Laid, found: Found, moves: Sequence[Explained]) -> tuple[Floats, Floats]:
-    """How far marks go, drawing units: with all moves put right (n, 2) and with each alone left
-    wrong (k, n, 2)."""
-    now = _drawn(laid, found, moves)
-    alone = np.array([_drawn(laid, found, [one]) - now for one in moves])
-    return _drawn(laid, found, ()) - now, alone.reshape(-1, *now.shape)
+class _Places:
+    """Where the marks lie with some moves left wrong and the others put right, each worked out
+    once."""
 
+    def __init__(self, laid: Laid, found: Found) -> None:
+        self._laid, self._scale = laid, found.scale * laid.unit
+        self._place = {id(move): at for at, move in enumerate(laid.candidates.moves)}
+        self._known: dict[tuple[int, ...], Floats] = {}
 
-def _in_turn(laid: Laid, found: Found, moves: Sequence[Explained]) -> Floats:
-    """(k, n, 2) how far marks go, drawing units, with one move after the other put right."""
-    now = _drawn(laid, found, moves)
-    after = np.array([_drawn(laid, found, moves[i + 1 :]) - now for i in range(len(moves))])
-    return after.reshape(-1, *now.shape)
+    def with_left(self, moves: Sequence[Explained]) -> Floats:
+        """(n, 2) drawing units, with only those moves left wrong."""
+        deepest_first = sorted(moves, key=lambda one: self._place[id(one.move)])
+        key = tuple(self._place[id(one.move)] for one in deepest_first)
+        if key not in self._known:
+            parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
+            self._known[key] = self._scale * compose(*parts, self._laid.seen)[0]
+        return self._known[key]
 
+    def away(self, moves: Sequence[Explained]) -> tuple[Floats, Floats]:
+        """How far marks go, drawing units: with all moves put right (n, 2) and with each alone left
+        wrong (k, n, 2)."""
+        now = self.with_left(moves)
+        alone = np.array([self.with_left([one]) - now for one in moves])
+        return self.with_left(()) - now, alone.reshape(-1, *now.shape)
 
-def _drawn(laid: Laid, found: Found, left: Sequence[Explained]) -> Floats:
-    """(n, 2) where the marks lie, drawing units, with only those moves left wrong."""
-    place = {id(move): at for at, move in enumerate(laid.candidates.moves)}
-    deepest_first = sorted(left, key=lambda one: place[id(one.move)])
-    parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
-    return found.scale * laid.unit * compose(*parts, laid.seen)[0]
+    def in_turn(self, moves: Sequence[Explained]) -> Floats:
+        """(k, n, 2) how far marks go, drawing units, with one move after the other put right."""
+        now = self.with_left(moves)
+        after = np.array([self.with_left(moves[i + 1 :]) - now for i in range(len(moves))])
+        return after.reshape(-1, *now.shape)
 
 
 def _shifts(away: Floats, unit: float, keys: Sequence[str]) -> dict[str, tuple[float, float]]:

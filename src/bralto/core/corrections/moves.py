@@ -235,8 +235,10 @@ def compose(
 class Candidates:
     """All moves of some marks, deepest first."""
 
-    def __init__(self, moves: Sequence[Move]) -> None:
-        self.moves = tuple(moves)
+    def __init__(self, moves: Sequence[Move], before: Candidates | None = None) -> None:
+        """``before`` has the first of the moves, with what was worked out about them."""
+        self.moves, self._before = tuple(moves), before
+        self._at_rest: tuple[bytes, Floats] | None = None
 
     @cached_property
     def sizes(self) -> Ints:
@@ -275,28 +277,40 @@ class Candidates:
                     ways=field,
                 )
             )
-        return Candidates((*self.moves, *more))
+        return Candidates((*self.moves, *more), self)
 
     def tangents(self, start: Floats) -> Floats:
-        """(k, n, 2) array, d(marks) / d(parameter) of every single bound move at rest."""
-        fields = np.zeros((int(self.sizes.sum()), *start.shape))
-        firsts = np.cumsum(self.sizes) - self.sizes
-        steps = [
-            (first, step)
-            for move, first in zip(self.moves, firsts, strict=True)
-            for step in move.steps
-        ]
-        if steps:
-            along = np.array([step.along for _, step in steps])
-            generators = np.array([step.by * step.generator for _, step in steps])
-            each = along @ start @ generators.transpose(0, 2, 1)
-            np.add.at(fields, [first for first, _ in steps], each)
-        for move, first in zip(self.moves, firsts, strict=True):
-            if move.ways is not None and move.in_space:
-                fields[first] = move.ways[0]
-            elif move.ways is not None:
-                fields[first : first + move.size] = move.carried[:, None] * move.ways[:, None, :]
-        return fields
+        """(k, n, 2) array, d(marks) / d(parameter) of every single bound move at rest; kept for the
+        marks that were asked about last, not to be changed."""
+        marks = start.tobytes()
+        if self._at_rest is None or self._at_rest[0] != marks:
+            known = 0 if self._before is None else len(self._before.moves)
+            fields = _tangents(self.moves[known:], start)
+            if self._before is not None:
+                fields = np.concatenate([self._before.tangents(start), fields])
+            self._at_rest = marks, fields
+        return self._at_rest[1]
+
+
+def _tangents(moves: Sequence[Move], start: Floats) -> Floats:
+    """See `Candidates.tangents`."""
+    sizes = np.array([move.size for move in moves], dtype=np.intp)
+    fields = np.zeros((int(sizes.sum()), *start.shape))
+    firsts = np.cumsum(sizes) - sizes
+    steps = [
+        (first, step) for move, first in zip(moves, firsts, strict=True) for step in move.steps
+    ]
+    if steps:
+        along = np.array([step.along for _, step in steps])
+        generators = np.array([step.by * step.generator for _, step in steps])
+        each = along @ start @ generators.transpose(0, 2, 1)
+        np.add.at(fields, [first for first, _ in steps], each)
+    for move, first in zip(moves, firsts, strict=True):
+        if move.ways is not None and move.in_space:
+            fields[first] = move.ways[0]
+        elif move.ways is not None:
+            fields[first : first + move.size] = move.carried[:, None] * move.ways[:, None, :]
+    return fields
 
 
 @lru_cache(maxsize=8)

@@ -144,6 +144,7 @@ class Search:
         self._moves = candidates.moves
         held = None if amounts is None else amounts**-2.0
         self._savings: Savings = savings_among(candidates, problem, held)
+        self._at_rest = candidates.tangents(problem.p)
         self._held = None if held is None else np.split(held, np.cumsum(candidates.sizes)[:-1])
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
@@ -272,6 +273,11 @@ class Search:
         worth: Floats = self._free * (np.log(scatter) + each / scatter)
         return worth
 
+    def _columns_of(self, rows: Iterable[int]) -> list[int]:
+        """The columns of the parameters of moves, among those of all."""
+        first, sizes = self._savings.first, self._savings.sizes
+        return [first[row] + more for row in rows for more in range(sizes[row])]
+
     def _parameters(self, one: _List) -> dict[int, Floats]:
         return dict(zip(one.rows, one.fit.parameters, strict=True))
 
@@ -279,9 +285,10 @@ class Search:
         if rows not in self._fitted:
             moves = [self._moves[i] for i in rows]
             start = [known.get(i, np.zeros(self._moves[i].size)) for i in rows]
+            at_rest = None if known else self._at_rest[self._columns_of(rows)]
             held = None if self._held is None else [self._held[i] for i in rows]
             ridge = np.concatenate(held) if held else None
-            fit = refit(self._problem, moves, start, ridge=ridge)
+            fit = refit(self._problem, moves, start, ridge=ridge, at_rest=at_rest)
             score = float(self._worth(fit.squares)) + float(self._costs[list(rows)].sum())
             if ridge is not None:
                 score += float(ridge @ np.square(np.concatenate(fit.parameters)))
