@@ -10,8 +10,9 @@ from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
 from bralto.core.corrections.correction_words import Correction, correction
+from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.moves import MOVES, compose
-from bralto.core.corrections.search import Explained, Search
+from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.fit.similarity import fit_similarity

@@ -9,8 +9,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.moves import Move
-from bralto.core.corrections.search import Explained
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.words.lengths import length

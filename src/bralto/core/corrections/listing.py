@@ -12,9 +12,10 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.amounts import usual_amounts
 from bralto.core.corrections.causes import Again, Causes, checks, find_causes
 from bralto.core.corrections.correction_words import Correction, correction
+from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.laying_out import ABOUT, Laid
 from bralto.core.corrections.moves import compose
-from bralto.core.corrections.search import Explained, Found, Search
+from bralto.core.corrections.search import Found, Search
 from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.units import Length

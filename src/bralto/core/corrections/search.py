@@ -18,6 +18,7 @@ from itertools import pairwise
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.explained import Explained, explained
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     Fit,
@@ -29,7 +30,7 @@ from bralto.core.corrections.fitting import (
 from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.corrections.savings import Savings, savings_among
 
-__all__ = ["Explained", "Found", "Search"]
+__all__ = ["Found", "Search"]
 
 _MOST = 9
 """Moves at most, one a key from 1 to 9: a longer list is no help (common practice, no source)."""
@@ -49,31 +50,9 @@ told by chance (weighed by `make sightings`)."""
 _RANKED = 2.0
 """The most that the fix order of ties may cost: noise alone could have made that difference."""
 
-_TIED = 0.8
-"""Correlation of two amounts above which they hold only together (chosen here, no source)."""
-
 _OPPOSED, _TAKEN_BACK = -0.5, 12.0
 """Cosine of what two moves do to the marks below which one takes back what the other gave, and
 what that costs a list."""
-
-
-@dataclass(frozen=True, slots=True)
-class Explained:
-    """A move that was found in the drawing.
-
-    Attributes:
-        move: which.
-        parameter: (1,) or (2,) array: relative size, radians, or heads.
-        covariance: (d, d) array from the placing of the marks and the scatter of the hand.
-        share: of the weighted squares that it takes away; the shares of a list add up.
-        tied: other moves of the list whose amounts hold only together with this one's.
-    """
-
-    move: Move
-    parameter: Floats
-    covariance: Floats
-    share: float
-    tied: tuple[Move, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,6 +137,7 @@ class Search:
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
         self._names = np.array([names[move.kind, move.part] for move in self._moves], np.intp)
         self._fitted: dict[tuple[int, ...], _List] = {}
+        self._promised: dict[tuple[int, ...], Floats] = {}
         self._told: dict[tuple[int, ...], Found] = {}
 
     def found(self, barred: Collection[Move] = ()) -> Found:
@@ -183,7 +163,7 @@ class Search:
         fit = refit(self._problem, picked, found.fit.parameters, rounds=LAST_ROUNDS)
         hand = hand_of(self._problem, fit)
         doubts, tied = covariances(self._problem, fit, picked, hand)
-        moves = _explained(picked, fit, doubts, tied)
+        moves = explained(picked, fit, doubts, tied)
         return Found(fit.scale, hand, moves, found.score)
 
     def _grown(self) -> _List:
@@ -239,15 +219,22 @@ class Search:
 
     def _best_rows(self, one: _List, many: int) -> list[tuple[float, int]]:
         """The moves that promise most, with by how much they better the list."""
-        squares = one.fit.squares
-        left = np.maximum(squares - self._savings.of(one.fit), 0.0)
-        gains = self._worth(squares) - self._worth(left) - self._costs
+        gains = self._gains(one).copy()
         # One part is said to do one thing once, whichever way of it.
         gains[self._closed] = -np.inf
         for row in one.rows:
             gains[self._names == self._names[row]] = -np.inf
         order = np.argsort(-gains)[:many]
         return [(float(gains[row]), int(row)) for row in order if gains[row] > 0.0]
+
+    def _gains(self, one: _List) -> Floats:
+        """(m,) array, by how much each move betters a list."""
+        if one.rows not in self._promised:
+            squares = one.fit.squares
+            left = np.maximum(squares - self._savings.of(one.fit), 0.0)
+            gains: Floats = self._worth(squares) - self._worth(left) - self._costs
+            self._promised[one.rows] = gains
+        return self._promised[one.rows]
 
     def _best_pairs(self, one: _List) -> list[tuple[float, tuple[int, ...]]]:
         single = self._savings.single
@@ -311,37 +298,3 @@ def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:
     squares = products.diagonal()
     opposed = (products < 0.0) & (products * products > _OPPOSED**2 * squares[:, None] * squares)
     return int(opposed.sum()) // 2
-
-
-def _explained(
-    picked: Sequence[Move], fit: Fit, doubts: Sequence[Floats], tied: Floats
-) -> tuple[Explained, ...]:
-    """Chosen moves, greatest first.
-
-    They enter a stepwise fit, each time the one that takes away most of what is left; what it
-    takes away then is its share, so the shares add up to that of the whole list.
-    """
-    nuisance = fit.design.shape[1] - sum(move.size for move in picked)
-    basis = np.linalg.qr(fit.design[:, :nuisance])[0]
-    # The drawing's squares before any move, in the final linearisation.
-    steps = np.concatenate([*fit.parameters, np.zeros(0)])
-    target = fit.residual + fit.design[:, nuisance:] @ steps
-    target = target - basis @ (basis.T @ target)
-    whole = float(target @ target)
-    ends = np.cumsum([nuisance] + [move.size for move in picked])
-    blocks = [fit.design[:, a:b] for a, b in pairwise(ends)]
-    out: list[Explained] = []
-    waiting = list(range(len(picked)))
-    while waiting:
-        gains = {}
-        for i in waiting:
-            free = blocks[i] - basis @ (basis.T @ blocks[i])
-            own = np.linalg.qr(free)[0]
-            gains[i] = float(np.sum(np.square(own.T @ target)))
-        best = max(waiting, key=lambda i: (gains[i], -picked[i].rank))
-        waiting.remove(best)
-        share = gains[best] / whole if whole > 0.0 else 0.0
-        with_it = tuple(picked[i] for i in np.nonzero(tied[best] > _TIED)[0].tolist())
-        out.append(Explained(picked[best], fit.parameters[best], doubts[best], share, with_it))
-        basis = np.linalg.qr(np.column_stack([basis, blocks[best]]))[0]
-    return tuple(sorted(out, key=lambda one: -one.share))
