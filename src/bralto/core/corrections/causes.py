@@ -113,29 +113,33 @@ class Again:
                 np.array([at is not None for at in read], dtype=np.bool_),
             )
 
-    def errors(self, away: Floats, school: School | None = None) -> Floats:
+    def errors(self, away: Floats) -> Floats:
         """(k, m) array, NaN where not measured, of every measure once the marks went (k, n, 2)
-        away, drawing units; by another school where one is named."""
+        away, drawing units."""
         if not len(away):
             return np.zeros((0, len(self._view.measures)))
-        scale = self._scale if school is None else replace(self._scale, school=school)
         pictures, points = self._moved(away)
-        drawn = measure_values(self._view, points)
-        rows = [
-            errors_alone(self._view, self._seen, values, self._head, unit, self._intents)
-            for values, unit in zip(drawn, self._units(pictures, points, scale), strict=True)
-        ]
-        return np.array(rows)
+        return self._read(points, self._units(pictures, points, self._scale))
 
-    def head_long(self, away: Floats) -> float:
-        """By how much the head in force is longer than the one that the best fit has, percent, once
-        the marks went (n, 2) away; 0 where either is not known."""
+    def by_best_fit(self, away: Floats) -> tuple[Floats, float]:
+        """Once the marks went (n, 2) away: the (m,) errors by the best fit, and by how much the
+        head in force is longer than the one that it has, percent; 0 where either is not known."""
         pictures, points = self._moved(away[None])
         (own,) = self._units(pictures, points, self._scale)
         (fitted,) = self._units(pictures, points, replace(self._scale, school=School.BEST_FIT))
+        (errors,) = self._read(points, [fitted])
+        long = 0.0
         if isinstance(own, Unit) and isinstance(fitted, Unit):
-            return 100.0 * (own.value / fitted.value - 1.0)
-        return 0.0
+            long = 100.0 * (own.value / fitted.value - 1.0)
+        return errors, long
+
+    def _read(self, points: Sequence[PointTable], units: Sequence[Unit | NotMeasurable]) -> Floats:
+        drawn = measure_values(self._view, points)
+        rows = [
+            errors_alone(self._view, self._seen, values, self._head, unit, self._intents)
+            for values, unit in zip(drawn, units, strict=True)
+        ]
+        return np.array(rows)
 
     def _moved(self, away: Floats) -> tuple[list[SightMarks], list[PointTable]]:
         drawn = self._pair.drawn
@@ -150,7 +154,7 @@ class Again:
         for picture, drawing in zip(pictures, points, strict=True):
             fit: Similarity | NotMeasurable = NotMeasurable("not asked")
             if scale.school == School.BEST_FIT:
-                fit = Pair(pair.seen, picture, pair.shared).best_fit()
+                fit = Pair(pair.seen, picture, pair.shared).best_fit(gradients=False)
             out.append(
                 unit_of_drawing(
                     self._view, scale, self._head, self._reference, drawing, fit, in_mm=in_mm
@@ -231,9 +235,9 @@ def find_causes(
     unexplained = off & _off(left_over, readings)
     of_unit, long = np.zeros_like(off), None
     if unexplained.any():
-        of_unit = unexplained & ~_off(again.errors(right[None], School.BEST_FIT)[0], readings)
-    if of_unit.any():
-        long = again.head_long(right)
+        errors, percent = again.by_best_fit(right)
+        of_unit = unexplained & ~_off(errors, readings)
+        long = percent if of_unit.any() else None
     drawn = np.array([np.nan if one.error is None else one.error for one in readings])
     steps = np.vstack([drawn, again.errors(after[:-1]), left_over])
     shares = (steps[:-1] - steps[1:]) * np.sign(drawn)

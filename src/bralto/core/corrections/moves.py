@@ -282,14 +282,14 @@ class Candidates:
     def tangents(self, start: Floats) -> Floats:
         """(k, n, 2) array, d(marks) / d(parameter) of every single bound move at rest; kept for the
         marks that were asked about last, not to be changed."""
-        marks = start.tobytes()
-        if self._at_rest is None or self._at_rest[0] != marks:
+        marks, kept = start.tobytes(), self._at_rest
+        if kept is None or kept[0] != marks:
             known = 0 if self._before is None else len(self._before.moves)
             fields = _tangents(self.moves[known:], start)
             if self._before is not None:
                 fields = np.concatenate([self._before.tangents(start), fields])
-            self._at_rest = marks, fields
-        return self._at_rest[1]
+            kept = self._at_rest = marks, fields
+        return kept[1]
 
 
 def _tangents(moves: Sequence[Move], start: Floats) -> Floats:

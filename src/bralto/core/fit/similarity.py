@@ -54,7 +54,7 @@ class Similarity:
 
 
 def fit_similarity(
-    p: Floats, q: Floats, sigma: Floats, *, robust: bool = True
+    p: Floats, q: Floats, sigma: Floats, *, robust: bool = True, gradients: bool = True
 ) -> Similarity | NotMeasurable:
     """Weighted least squares, or Huber's M-estimate by iterated reweighting (Huber 1981, 7.8).
 
@@ -63,6 +63,7 @@ def fit_similarity(
         q: (n, 2) array, the drawing's marks in its sight frame.
         sigma: (n,) array, placing SD of each mark in drawing units; weights are 1 / sigma^2.
         robust: Huber 1.345 on residual lengths, scaled by their median; else plain least squares.
+        gradients: whether they are wanted; else they are 0.
 
     Returns:
         The fit, or why there is none: fewer than two marks, marks in one spot, a scale that is
@@ -90,7 +91,9 @@ def fit_similarity(
         return NotMeasurable(
             "the drawing's marks are mirrored or upside down against the reference"
         )
-    by_p, by_q = _implicit(p, scale, residuals.T, sigma, cut)
+    by_p, by_q = np.zeros((2, 3, *p.shape))
+    if gradients:
+        by_p, by_q = _implicit(p, scale, residuals.T, sigma, cut)
     shift = (q - scale * p - residuals.T)[0]
     return Similarity(scale, shift, residuals.T, weights, by_p, by_q)
 

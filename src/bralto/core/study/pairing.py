@@ -57,10 +57,11 @@ class Pair:
         guarded: Floats = np.maximum(sd, floor if floor > 0.0 else 1.0)
         return guarded
 
-    def best_fit(self) -> Similarity | NotMeasurable:
-        """Best fit of the shared marks, its gradients over these alone."""
-        n = self.shared
-        return fit_similarity(self.seen.xy[:n], self.drawn.xy[:n], self.placing_sd())
+    def best_fit(self, *, gradients: bool = True) -> Similarity | NotMeasurable:
+        """Best fit of the shared marks, its gradients over these alone, 0 where they are not
+        wanted."""
+        n, sd = self.shared, self.placing_sd()
+        return fit_similarity(self.seen.xy[:n], self.drawn.xy[:n], sd, gradients=gradients)
 
     def over_all(self, fit: Similarity | NotMeasurable) -> Similarity | NotMeasurable:
         """A best fit with its gradients widened by zeros to all marks of each picture."""
