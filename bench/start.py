@@ -214,7 +214,7 @@ def _measure_and_lay(folder: Path) -> None:
 
 
 _BETWEEN_MS = 500
-"""Between two gestures, as of a quick hand; what goes on in the background goes on meanwhile."""
+"""Between two gestures, as of a quick hand (chosen here); the background goes on meanwhile."""
 
 
 def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, str]]:

@@ -64,11 +64,6 @@ class Columns:
                 found.append((int(both.argmax()), value, count))
         return {value: count for _, value, count in sorted(found)}
 
-    def having(self, aspect: str, value: str) -> int:
-        """How many there are that have a value of the aspect with that key."""
-        known = next(one for one in ASPECTS if one.key == aspect)
-        return int(self._having(known, value).sum())
-
     def options_of(self, choices: Choices, aspect: Aspect) -> list[tuple[str, str, int]]:
         """Value, words and how many studies it would leave, of every choice there is; more
         first."""

@@ -16,7 +16,7 @@ _LONG = timedelta(days=3 * 365)
 
 
 _FINE = 2560
-"""Bars at most: a wide screen shows no more beside each other."""
+"""Bars at most, one or two px apart on a wide screen (chosen here, no source)."""
 
 
 def local(when: datetime) -> datetime:

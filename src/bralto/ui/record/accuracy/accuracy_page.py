@@ -121,10 +121,11 @@ class AccuracyPage(Page):
         """How many are tracked, only sighted, and of other subjects."""
         state = self._state
         sighted = frozenset(state.courses["sighting"].studies)
+        alike = state.columns.chosen({"subject": state.choices["subject"]})
         return (
             len(state.courses["miss"]),
             sum(one.summary.only_sighted for one in state.counted if one.id in sighted),
-            len(state.every) - state.columns.having("subject", state.choices.get("subject", "")),
+            int((~alike).sum()),
         )
 
     def show_courses(self, span: tuple[datetime, datetime] | None) -> None:
