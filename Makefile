@@ -34,18 +34,18 @@ unit: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 shots: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.shots docs/screenshots
 
 # The picture of the worked example on the empty shelf.
 example: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/first_picture.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.first_picture
 
 bench: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/run.py
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m bench.run
 
 # Kills, full disks, damage and hostile files; ten minutes.
 survive: $(STAMP)
-	$(BIN)/python bench/survive.py
+	$(BIN)/python -m bench.survive
 
 # What the corrections make of known faults; ten minutes.
 simulate: $(STAMP)
@@ -61,11 +61,11 @@ accidents: $(STAMP)
 
 # Sheets of paper found in simulated photos; five minutes.
 sheets: $(STAMP)
-	$(BIN)/python bench/sheets.py
+	$(BIN)/python -m bench.sheets
 
 # The model drawn with known habits, photographed, measured: 400 drawings, each marked three times; twelve minutes.
 habits: $(STAMP)
-	$(BIN)/python bench/habits.py
+	$(BIN)/python -m bench.habits
 
 # What the record tells of simulated learners; about an hour on two cores.
 learners: $(STAMP)
@@ -89,11 +89,11 @@ light: $(STAMP)
 
 # Where the marks of each view usually lie, from the model by chance; two minutes.
 places: $(STAMP)
-	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/typical_places.py
-	OPENBLAS_NUM_THREADS=1 $(BIN)/python tools/average_head.py
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m tools.typical_places
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m tools.average_head
 
 schema: $(STAMP)
-	$(BIN)/python tools/write_schema.py
+	$(BIN)/python -m tools.write_schema
 
 clean:
 	rm -rf .venv build .pytest_cache .mypy_cache .ruff_cache

@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.bodies import bodies
+from bench.certain import certain
 from bench.faulty import HAND_OF, PAPERS, faulty, study_of
 from bench.tables import table
 from bralto.core.doubts.doubt import Doubt
@@ -155,8 +156,8 @@ def out_of_order(study: Study, rng: np.random.Generator) -> tuple[Study, tuple[s
 
 
 def same(study: Study, _rng: np.random.Generator) -> tuple[Study, tuple[str, ...]] | None:
-    assert study.reference is not None
-    return with_drawing(study, lambda _: replace(study.reference)), ()  # type: ignore[arg-type]
+    seen = certain(study.reference)
+    return with_drawing(study, lambda _: replace(seen)), ()
 
 
 def on_sheet(study: Study, rng: np.random.Generator) -> Study:
@@ -172,7 +173,8 @@ def on_sheet(study: Study, rng: np.random.Generator) -> Study:
     sheet = Sheet((a, b, c, d), SHEET)
     to_mm = sheet_homography(sheet)
     assert not isinstance(to_mm, NotMeasurable)
-    px = warp(np.linalg.inv(to_mm), mm)[0]
+    back = np.asarray(np.linalg.inv(to_mm), dtype=np.float64)
+    px = warp(back, mm)[0]
     marks = {
         k: replace(m, x=float(x), y=float(y))
         for (k, m), (x, y) in zip(picture.marks.items(), px, strict=True)

@@ -21,7 +21,7 @@ from bralto.core.action.bend_kept import Kept, kept_of
 from bralto.core.action.curve import Curve, curve_through
 from bralto.core.action.sweeps import sweep_sd
 from bralto.core.arrays import Floats
-from bralto.core.examination.examine import Side
+from bralto.core.examination.sides import Side
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES

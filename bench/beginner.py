@@ -90,7 +90,7 @@ def row_of(view: str, short: bool, number: int, rng: np.random.Generator) -> Seq
             many += 1
             nothing += not moves and not unit
         if off:
-            unexplained.append(np.mean([said.cause(one) is None for one in off]))
+            unexplained.append(float(np.mean([said.cause(one) is None for one in off])))
         if sizes["head big"] >= _BIG:
             big += 1
             told += unit or any(m.part == "head" and m.move in {"scale", "lengthen"} for m in moves)

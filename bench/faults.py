@@ -60,7 +60,8 @@ def posed_by(turns: Mapping[str, float]) -> Change:
 
 
 def _middle(body: Body) -> np.ndarray:
-    return np.mean(list(body.marks.values()), axis=0)
+    middle: np.ndarray = np.mean(list(body.marks.values()), axis=0)
+    return middle
 
 
 def width(body: Body, by: float) -> Places:
@@ -263,7 +264,7 @@ def each(*changes: Change) -> Change:
     return change
 
 
-def sides(stem: str) -> tuple[str, ...]:
+def sides(stem: str) -> tuple[str, str]:
     return (f"{stem}_r", f"{stem}_l")
 
 
@@ -350,8 +351,10 @@ def figure_kinds(body: Body, rng: np.random.Generator) -> list[Kind]:
         out.append(_STRAIGHT)  # from the side the flat pose has too few lines that lean
         # The first two are those by which the eye sees the girdle: it tilts about their middle.
         shoulder_marks = (*sides("shoulder"), *sides("scapula_corner"))
-        hip_marks = (*sides("trochanter"), *sides("sacrum_dimple"), "sacrum_base",
-                     *sides("gluteal_fold"), "crotch")  # fmt: skip
+        hip_marks: tuple[str, ...] = (
+            *sides("trochanter"), *sides("sacrum_dimple"), "sacrum_base", *sides("gluteal_fold"),
+            "crotch",
+        )  # fmt: skip
         if "hip_point_r" in body.marks:
             hip_marks = (*sides("hip_point"), *hip_marks)
         shoulders, hips = sides("shoulder"), sides("hip")

@@ -15,6 +15,7 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
+from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark, Picture, Scale, State, Study
 
 __all__ = [
@@ -137,7 +138,7 @@ def as_marks(places: Places, paper: Paper, sd: float, rng: np.random.Generator) 
     out = {}
     for key, at in places.items():
         x, y = paper.head * (at - middle) * [1.0, -1.0] + rng.normal(0.0, sd, 2) + _MIDDLE
-        out[key] = Mark(float(x), float(y), "seen", paper.placing)
+        out[key] = Mark(float(x), float(y), Visibility.SEEN, paper.placing)
     return out
 
 

@@ -15,6 +15,7 @@ from pathlib import Path
 
 import numpy as np
 
+from bench.certain import certain
 from bench.head_habits import HEADS, heads
 from bench.photographed_sheets import PAGE, SIZE, Photographed, marked, taken
 from bralto.core.corrections.correction_words import Correction
@@ -30,7 +31,7 @@ from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import set_up
 from bralto.core.results import NotMeasurable
-from bralto.core.study.pairing import pair_marks
+from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
@@ -143,8 +144,9 @@ def asked(told: Sequence[Habit], study: Study) -> list[tuple[float, float]]:
     The told moves alone are fitted: what a learner who suspects them can know from these marks.
     """
     found, state = assess(study), study.state()
-    pair = pair_marks(found.view, study.reference, state.picture)
-    laid = lay_out(found.view, pair, found.fit, found.head, study.scale)
+    pair = pair_marks(found.view, certain(study.reference), certain(state).picture)
+    assert isinstance(pair, Pair)
+    laid = certain(lay_out(found.view, pair, found.fit, found.head, study.scale))
     tolerance = GRADES[study.grade].head
     problem = pose_problem(laid.seen, laid.drawn, laid.sd, tolerance, whole_scale=False)
     by_name = {(move.kind, move.part): move for move in laid.candidates.moves}

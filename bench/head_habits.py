@@ -98,7 +98,7 @@ def told_to(view: str, setting: Setting, rng: np.random.Generator) -> tuple[list
     for kind in chosen:
         way = float(rng.choice([-1.0, 1.0])) if kind.both_ways else 1.0
         sizes[kind.field] = kind.none + way * float(rng.uniform(*kind.sizes))
-    return chosen, HeadHabits(**sizes, hand=Habits(wobble=0.001))  # type: ignore[arg-type]
+    return chosen, HeadHabits(**sizes, hand=Habits(wobble=0.001))
 
 
 def heads(number: int, seed: int = 3) -> str:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import sys
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -74,7 +74,7 @@ def learner(truths: Sequence[Truth], studies: int, seed: int) -> tuple[Habit, ..
     """What the record tells of a learner after so many studies."""
     rng = np.random.default_rng(seed)
     pool = bodies(VIEW)
-    kept = []
+    kept: list[StudyTraits] = []
     while len(kept) < studies:
         found = drawn(pool[int(rng.integers(len(pool)))], truths, rng)
         if not isinstance(found, NotMeasurable):
@@ -189,7 +189,7 @@ after so many studies is compared with the truth. Grade *developing*: a toleranc
 def main() -> None:
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
     none, some = (counts[0], counts[-1]) if counts else (2000, 400)
-    tables = (
+    tables: tuple[tuple[str, str, Callable[[], str]], ...] = (
         ("## No habit at all", "", lambda: false_habits(none)),
         (
             f"## One habit, {STUDIES} studies",

@@ -73,7 +73,7 @@ def _dark(pixels: Pixels, figure: Bools) -> Bools:
     grey = cv2.cvtColor(pixels, cv2.COLOR_RGB2LAB)[..., 0].astype(np.float64)
     sigma, within = 0.008 * max(SIZE), figure.astype(np.float64)
     soft = gaussian_filter(grey * within, sigma) / np.maximum(gaussian_filter(within, sigma), 1e-6)
-    dark: Bools = (soft < threshold_otsu(soft[figure])) & figure
+    dark: Bools = (soft < threshold_otsu(soft[figure])) & figure  # type: ignore[no-untyped-call]
     return dark
 
 

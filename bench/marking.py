@@ -17,6 +17,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
 
+from bench import gestures
 from bralto.core.study.two_boards import BOARDS, Board
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -26,9 +27,9 @@ import numpy as np
 from PIL import Image
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from bench.certain import certain
 from bench.tables import table
 from bralto.app import make_application, make_house
 from bralto.core.marking.mark_worth import told_from
@@ -67,6 +68,9 @@ FITTS_A_S, FITTS_B_S = 0.1, 0.2
 PULL = 0.02
 """Share of the way to the middle of a board by which a hand may be pulled there."""
 
+Truth = dict[Board, dict[str, np.ndarray]]
+"""By board where each landmark truly is, image px."""
+
 VIEWS = {"figure-front": "a standing figure", "head-front": "a head"}
 
 
@@ -87,7 +91,7 @@ class Marked:
     pulled: list[float] = field(default_factory=list)
 
 
-def studies(view_key: str, seed: int) -> Iterator[tuple[Study, dict[str, dict[str, np.ndarray]]]]:
+def studies(view_key: str, seed: int) -> Iterator[tuple[Study, Truth]]:
     """A study without marks and where they are, image px, one after the other."""
     from tools.typical_places import places, settings
 
@@ -112,7 +116,10 @@ def studies(view_key: str, seed: int) -> Iterator[tuple[Study, dict[str, dict[st
             truth[board] = dict(zip(keys, px, strict=True))
         pictures = {board: Picture(f"{board}.png", *SIZE) for board in truth}
         study = Study(
-            "By chance", view_key, pictures["reference"], (State("first", pictures["drawing"]),)
+            "By chance",
+            view_key,
+            pictures[Board.REFERENCE],
+            (State("first", pictures[Board.DRAWING]),),
         )
         yield study, truth
 
@@ -166,9 +173,7 @@ def at_rest(house: House, application: QApplication) -> None:
         time.sleep(0.002)
 
 
-def mark(
-    house: House, application: QApplication, truth: dict[str, dict[str, np.ndarray]], hand: Hand
-) -> Marked:
+def mark(house: House, application: QApplication, truth: Truth, hand: Hand) -> Marked:
     """Both short sets, as the prompt asks for them."""
     out, bench = Marked(), house.bench
     assert bench is not None
@@ -195,22 +200,22 @@ def mark(
         out.moved += board.viewport != before
         looks = {one.board: one.viewport for one in bench.boards}
         others = {k: m for k, m in study.picture(step.board).marks.items() if k != key}
-        QTest.mouseClick(board, Qt.MouseButton.LeftButton, pos=pos)
+        gestures.click(board, pos)
         out.seconds += PRESS_S
         out.clicks += 1
         marks = study.picture(step.board).marks
         if key not in marks and study.session.selected in step.keys:
-            QTest.keyClick(board, Qt.Key.Key_O)  # the label says the other side
+            gestures.key(board, Qt.Key.Key_O)  # the label says the other side
             out.seconds += KEY_S
             marks = study.picture(step.board).marks
         if key not in marks:
             out.taken += 1
-            study.apply(_skip)
+            study.apply(prompting.skip)
             continue
         out.taken += any(marks.get(k) != m for k, m in others.items())
         question = getattr(study.now, "question", None)
         if question is not None:
-            QTest.keyClick(board, Qt.Key.Key_Escape)
+            gestures.key(board, Qt.Key.Key_Escape)
             out.seconds += 1.0
         if getattr(bench, "gliding", None) is not None and bench.gliding.under_way:
             out.seconds += 0.18
@@ -233,13 +238,7 @@ def _meant(keys: Sequence[str], truth: dict[str, np.ndarray]) -> str:
     return max(keys, key=lambda key: float(truth[key][1])) if len(keys) > 1 else keys[0]
 
 
-def _skip(state: object, ground: object) -> object:
-    return prompting.skip(state, ground)  # type: ignore[arg-type]
-
-
-def _held_against(
-    view: View, picture: Picture, truth: dict[str, dict[str, np.ndarray]], side: str, out: Marked
-) -> None:
+def _held_against(view: View, picture: Picture, truth: Truth, side: Board, out: Marked) -> None:
     """How far the marks are from where they are, heads; and, on the drawing, by how much they are
     drawn to where the reference's would be carried."""
     there = truth[side]
@@ -248,7 +247,7 @@ def _held_against(
     off = {key: np.array([picture.marks[key].x, picture.marks[key].y]) - there[key] for key in keys}
     out.set_ += len(keys)
     out.errors += [float(np.hypot(*one)) / head / math.sqrt(2.0) for one in off.values()]
-    if side != "drawing":
+    if side is not Board.DRAWING:
         return
     one, two = (np.array([truth[board][key] for key in keys]) for board in (Board.REFERENCE, side))
     p, q = one - one.mean(axis=0), two - two.mean(axis=0)
@@ -283,7 +282,7 @@ def run(view: str, number: int, *, ladder: bool, pull: float, seed: int = 5) -> 
             study_id = library.add(study, media, "2026-11-28T10:00:00Z")
             house.open_study(study_id)
             if ladder:
-                house.bench.study.apply(prompting.toggle_boards)
+                certain(house.bench).study.apply(prompting.toggle_boards)
             found.append(mark(house, application, truth, hand))
             QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)  # benches before
         at_rest(house, application)
@@ -325,7 +324,7 @@ HEADER = (
 def report(number: int) -> str:
     parts = []
     for view, title in VIEWS.items():
-        rows = [HEADER]
+        rows: list[Sequence[str]] = [HEADER]
         for name, ladder, pull in (
             ("ladder and list in sight (F3)", True, 0.0),
             ("boards first", False, 0.0),

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import statistics
 import time
+from collections.abc import Callable
 from dataclasses import replace
 
+from bench.timing import shown, times
+from bralto.core.arrays import Bools
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.setting import default_setting
-from bralto.stand.model.form.caster import Caster
-from bralto.stand.model.form.mesh import COARSE
+from bralto.stand.model.form.caster import Caster, Hits, Rays
+from bralto.stand.model.form.mesh import COARSE, Mesh
 from bralto.stand.model.picture import render
 from bralto.stand.model.stage import Stage
 from bralto.ui.model.drawn import drawn_now
-from timing import shown, times
 
 __all__ = ["model_rows"]
 
@@ -21,15 +23,15 @@ __all__ = ["model_rows"]
 class Counting(Caster):
     """Keeps every bundle of rays that is cast, to cast it again alone."""
 
-    def __init__(self, mesh) -> None:
-        self.cast: list = []
+    def __init__(self, mesh: Mesh) -> None:
+        self.cast: list[tuple[Callable[[Rays, Rays], object], Rays, Rays]] = []
         super().__init__(mesh)
 
-    def hits(self, origins, ways):
+    def hits(self, origins: Rays, ways: Rays) -> Hits:
         self.cast.append((super().hits, origins, ways))
         return super().hits(origins, ways)
 
-    def blocked(self, origins, ways):
+    def blocked(self, origins: Rays, ways: Rays) -> Bools:
         self.cast.append((super().blocked, origins, ways))
         return super().blocked(origins, ways)
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bench.certain import certain
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture, Sheet, State, Study
 from bralto.imaging.find_sheet import find_sheet
@@ -46,8 +47,8 @@ def taken(study: Study, drawing: PageDrawing, seed: int) -> Photographed:
     found = find_sheet(np.asarray(photo.image.convert("RGB")))
     if isinstance(found, NotMeasurable):
         return Photographed(study, drawing.marks, photo, f"no sheet: {found.reason}", rng)
-    corners = turned_like(np.array(found.corners), photo.corners)
-    sheet = Sheet(tuple((float(x), float(y)) for x, y in corners), PAGE.size_mm, found.spread)
+    a, b, c, d = turned_like(found.corners, photo.corners.tolist()).tolist()
+    sheet = Sheet((a, b, c, d), PAGE.size_mm, found.spread)
     return Photographed(study, drawing.marks, photo, sheet, rng)
 
 
@@ -60,7 +61,7 @@ def marked(one: Photographed, marks_mm: float) -> Study:
     off = deepcopy(one.rng).normal(0.0, 1.0, mm.shape)
     noisy = one.photo.to_photo(mm + marks_mm * off)
     spread = marks_mm * one.photo.px_a_mm(mm)
-    seen = one.study.reference.marks
+    seen = certain(one.study.reference).marks
     marks = {
         k: Mark(float(at[0]), float(at[1]), seen[k].visibility, float(s))
         for k, at, s in zip(keys, noisy, spread, strict=True)

@@ -11,23 +11,31 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
+from bench.certain import certain
+from bench.model import model_rows
+from bench.stand import stand_rows
+from bench.start import first_rows, many_rows, start_rows
+from bench.timing import shown, times
+from bench.window import window_rows
 from bralto.app import make_application
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture, State, Study
-from model import model_rows
-from stand import stand_rows
-from start import first_rows, many_rows, start_rows
-from timing import shown, times
-from window import window_rows
+
+if TYPE_CHECKING:
+    from bralto.core.measures.table import MeasureTable
+    from bralto.core.measures.units import Length, Unit
 
 HERE = Path(__file__).parent
 
 
 def core_rows() -> list[tuple[str, str, str]]:
     """Measuring and assessing a figure marked in full."""
+    from bench.peers import with_package
     from bralto.core.examination.assessment import assess
     from bralto.core.measures.points import point_table
     from bralto.core.measures.readings import read_measures
@@ -37,37 +45,39 @@ def core_rows() -> list[tuple[str, str, str]]:
     from bralto.core.tolerances import GRADES
     from bralto.core.views.shipped_views import view_named
     from bralto.stand.evening_class import demo_studies, worked_example
-    from peers import with_package
 
     study = worked_example().study
-    view = view_named(study.view)
-    state = study.states[0]
+    view, state, reference = view_named(study.view), study.states[0], certain(study.reference)
 
     def measure() -> None:
-        pair = pair_marks(view, study.reference, state.picture)
+        pair = pair_marks(view, reference, state.picture)
         assert isinstance(pair, Pair)
-        seen, drawn, common = pair.seen, pair.drawn, pair.common
-        reference, drawing = point_table(view, seen, common), point_table(view, drawn, common)
-        head = reference_head(view, reference)
-        fit = pair.best_fit()
-        unit = unit_of_drawing(view, study.scale, head, reference, drawing, fit, in_mm=False)
-        read_measures(
-            view, *measure_tables(view, [reference, drawing]), seen.cov,
-            drawn.cov, head, unit, GRADES["developing"], {},
-        )  # fmt: skip
+        common = pair.common
+        seen, drawn = point_table(view, pair.seen, common), point_table(view, pair.drawn, common)
+        head, fit = reference_head(view, seen), pair.best_fit()
+        unit = unit_of_drawing(view, study.scale, head, seen, drawn, fit, in_mm=False)
+        read(pair, head, unit, measure_tables(view, [seen, drawn]))
 
-    pair = pair_marks(view, study.reference, state.picture)
+    def read(
+        pair: Pair,
+        head: Length | NotMeasurable,
+        unit: Unit | NotMeasurable,
+        tables: Sequence[MeasureTable],
+    ) -> None:
+        """Values, uncertainties and verdicts."""
+        covs = pair.seen.cov, pair.drawn.cov
+        read_measures(view, tables[0], tables[1], *covs, head, unit, GRADES["developing"], {})
+
+    pair = pair_marks(view, reference, state.picture)
     assert isinstance(pair, Pair)
-    points = [point_table(view, one, pair.common) for one in (pair.seen, pair.drawn)]
-    head = reference_head(view, points[0])
-    unit = unit_of_drawing(view, study.scale, head, *points, pair.best_fit(), in_mm=False)
+    seen, drawn = (point_table(view, one, pair.common) for one in (pair.seen, pair.drawn))
+    head = reference_head(view, seen)
+    fit = pair.best_fit()
+    unit = unit_of_drawing(view, study.scale, head, seen, drawn, fit, in_mm=False)
 
     def doubts() -> None:
         """Values, gradients, uncertainties and verdicts from points that are there."""
-        tables = measure_tables(view, points)
-        read_measures(
-            view, *tables, pair.seen.cov, pair.drawn.cov, head, unit, GRADES["developing"], {}
-        )
+        read(pair, head, unit, measure_tables(view, [seen, drawn]))
 
     marks, measures = len(view.landmarks), len(view.measures)
     found = times(measure, 300)
@@ -77,7 +87,7 @@ def core_rows() -> list[tuple[str, str, str]]:
     listed = 0 if isinstance(found_moves, NotMeasurable) else len(found_moves)
     big_head = one_fault(study)
     simple = times(lambda: assess(big_head, corrections=True), 100)
-    plain = replace(study, reference=_flat(study.reference), states=(_drawn_flat(state),))
+    plain = replace(study, reference=_flat(reference), states=(_drawn_flat(state),))
     peer = times(lambda: with_package(plain, view), 20)
     own = times(doubts, 100)
     course = [one.study for one in demo_studies()]
@@ -140,6 +150,7 @@ def _drawn_flat(state: State) -> State:
 _HOLD = """
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 from PyQt6.QtTest import QTest
 from bralto.app import make_application, make_house
 from bralto.store.library import Library

@@ -11,6 +11,7 @@ from pathlib import Path
 import numpy as np
 from scipy.stats import chi2
 
+from bench.certain import certain
 from bralto.core.study.curled import FLAT
 from bralto.core.study.frames import sheet_homography, sight_points, warp
 from bralto.core.study.values import Picture, Sheet
@@ -28,7 +29,8 @@ LOUPE, BOARD = 4.0, 660.0  # the slip's magnification, and the height of its pho
 
 def worst_mm(corners: np.ndarray, truth: np.ndarray) -> float:
     """Largest distance of a corner from where it truly is, mm on the sheet."""
-    there, _ = warp(sheet_homography(Sheet(tuple(map(tuple, truth)), SIZE)), corners)
+    a, b, c, d = ((float(x), float(y)) for x, y in truth)
+    there, _ = warp(certain(sheet_homography(Sheet((a, b, c, d), SIZE))), corners)
     ends = np.array([[0, 0], [SIZE[0], 0], SIZE, [0, SIZE[1]]], dtype=float)
     return float(np.hypot(*(there - ends).T).max())
 
@@ -48,8 +50,8 @@ def run(
         begun = time.perf_counter()
         found = find_sheet(picture)
         took.append(1e3 * (time.perf_counter() - begun))
-        named = isinstance(found, FoundSheet)
-        misses.append(worst_mm(found.corners, photo.corners) if named else np.inf)
+        miss = worst_mm(found.corners, photo.corners) if isinstance(found, FoundSheet) else np.inf
+        misses.append(miss)
         hand = DEFAULT_SPREAD_PX / LOUPE * max(picture.shape) / BOARD
         shown = photo.corners + rng.normal(0, hand, (4, 2))
         drawn = to_the_edges(picture, shown)
@@ -72,7 +74,9 @@ def straightened(first: int, count: int, curled: float) -> str:
     drawing = example.pictures[example.study.states[0].picture.file]
     x, y = np.meshgrid(np.linspace(0.1, 0.9, 9) * SIZE[0], np.linspace(0.08, 0.96, 12) * SIZE[1])
     drawn = np.column_stack([x.ravel(), y.ravel()])
-    found_ones, flat, straight, held = 0, [], [], []
+    flat: list[np.ndarray] = []
+    straight: list[np.ndarray] = []
+    found_ones, held = 0, []
     for number in range(first, first + count):
         shot = replace(random_shot(np.random.default_rng(number)), curl=6.0, curled=curled)
         photo = photograph(drawing, SIZE, shot, number)
@@ -83,11 +87,10 @@ def straightened(first: int, count: int, curled: float) -> str:
         picture, px = Picture("photo.jpg", *photo.image.size), photo.to_photo(drawn)
         bends_found, spread = found.plane()
         a, b, c, d = found.corners.tolist()
-        sheet = Sheet((tuple(a), tuple(b), tuple(c), tuple(d)), SIZE, spread)  # type: ignore
+        sheet = Sheet((tuple(a), tuple(b), tuple(c), tuple(d)), SIZE, spread)
         for bends, into in ((FLAT, flat), (bends_found, straight)):
-            seen = sight_points(
-                replace(picture, sheet=replace(sheet, bends=bends)), px, np.zeros(len(px))
-            )
+            bent = replace(picture, sheet=replace(sheet, bends=bends))
+            seen = certain(sight_points(bent, px, np.zeros(len(px))))
             off = seen.xy * (1.0, -1.0) - drawn
             into.append(np.hypot(*off.T))
         far = np.einsum("ni,nij,nj->n", off, np.linalg.inv(seen.cov), off)

@@ -35,6 +35,7 @@ from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import order_named
 from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
 from bralto.core.study.frames import SightMarks
+from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
@@ -183,7 +184,8 @@ def drawing_of(places: Places, rng: np.random.Generator) -> Picture:
     marks = {}
     for key, (x, y) in places.items():
         dx, dy = rng.normal(0.0, hand, 2)
-        marks[key] = Mark(2000.0 + HEAD_PX * x + dx, 2000.0 - HEAD_PX * y + dy, "seen", PLACING_PX)
+        at = 2000.0 + HEAD_PX * x + dx, 2000.0 - HEAD_PX * y + dy
+        marks[key] = Mark(*at, Visibility.SEEN, PLACING_PX)
     return Picture("drawing.png", 4000, 4000, marks)
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import sys
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -129,7 +129,8 @@ HEAD_ROW = ("faults", "drawings", "all named", "first by order", "moves too many
 
 def titles_of(views: Sequence[str]) -> dict[str, list[str]]:
     """Every kind of fault, with the views that have it."""
-    rng, out = np.random.default_rng(0), {}
+    rng = np.random.default_rng(0)
+    out: dict[str, list[str]] = {}
     for view in views:
         kinds = head_kinds if view.startswith("head") else figure_kinds
         for kind in kinds(bodies(view)[0], rng):
@@ -143,11 +144,15 @@ def run(number: int, views: Sequence[str], seed: int = 1) -> str:
     took: list[float] = []
     missed: Counter[str] = Counter()
 
-    def tallied(choose: Callable[[int], tuple[str, Sequence[str | None], float]]) -> Tally:
+    def tallied(
+        where: Sequence[str], titles: Sequence[str | None], hands: Sequence[float]
+    ) -> Tally:
+        """All views by turns, and then the next hand; ``None`` is a fault by chance."""
         tally = Tally()
         for i in range(number):
+            round_, view = divmod(i, len(where))
             try:
-                one = drawing(*choose(i), rng)
+                one = drawing(where[view], titles, hands[round_ % len(hands)], rng)
             except ValueError:
                 continue
             took.append(one.took)
@@ -157,18 +162,14 @@ def run(number: int, views: Sequence[str], seed: int = 1) -> str:
 
     rows: list[Sequence[str]] = [HEAD_ROW]
     for hand in HANDS:
-        clean = tallied(lambda i, hand=hand: (views[i % len(views)], (), hand))
+        clean = tallied(views, (), (hand,))
         rows.append(clean.row(f"none, hand {hand:.2f}", clean=True))
     for title, where in titles_of(views).items():
-        single = tallied(
-            lambda i, t=title, w=where: (w[i % len(w)], (t,), HANDS[(i // len(w)) % 2])
-        )
+        single = tallied(where, (title,), HANDS[:2])
         rows.append(single.row(title, clean=False))
     for many in (2, 3):
         for hand in HANDS[:: 2 if many == 3 else 1]:
-            several = tallied(
-                lambda i, m=many, hand=hand: (views[i % len(views)], (None,) * m, hand)
-            )
+            several = tallied(views, (None,) * many, (hand,))
             rows.append(several.row(f"{many} at once, hand {hand:.2f}", clean=False))
     out = (
         table(rows) + f"\n\nMedian of one assessment with its list: {1e3 * np.median(took):.1f} ms."

@@ -9,13 +9,14 @@ import json
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from bench import gestures
 from bralto.app import make_application, make_house
 from bralto.store.library import Library
 from bralto.ui.model.model_place import ModelPlace
@@ -42,7 +43,7 @@ def rested(place: ModelPlace) -> None:
     """Wait for the finished picture and those on the shelf."""
     drawn = None
     while drawn is None or not drawn.finished or place.busy or not place.shelf.grid.complete:
-        QTest.qWait(50)
+        gestures.wait(50)
         drawn = place.board.drawn
 
 
@@ -86,14 +87,18 @@ def measured(scratch: Path) -> list[tuple[str, str, str]]:
         rested(place)
         board = place.board
         rows = []
-        beside = lambda: QPointF(40.0, board.height() - 40.0)  # noqa: E731
-        for what, budget, start, by in (
+
+        def beside() -> QPointF:
+            return QPointF(40.0, board.height() - 40.0)
+
+        pulls: list[tuple[str, int, Callable[[], QPointF], tuple[float, float]]] = [
             ("a hand pulled", 15, lambda: board.grips()["hand_l"], (90.0, -160.0)),
             ("the stand turned", 15, beside, (200.0, 0.0)),
             ("the lamp moved", 15, lambda: board.handles()["lamp"], (120.0, 40.0)),
             ("the eye raised", 15, lambda: board.handles()["eye"], (0.0, 100.0)),
             ("the plaster head turned", 25, beside, (200.0, 0.0)),
-        ):
+        ]
+        for what, budget, start, by in pulls:
             if "head" in what:
                 place.state.choose_subject("head")
                 rested(place)
@@ -107,8 +112,9 @@ def measured(scratch: Path) -> list[tuple[str, str, str]]:
 def stand_rows(scratch: Path) -> list[tuple[str, str, str]]:
     """The same, measured in a process that has done nothing else."""
     done = subprocess.run(
-        [sys.executable, __file__, scratch], capture_output=True, text=True, check=True
-    )
+        [sys.executable, "-m", "bench.stand", scratch], capture_output=True, text=True, check=True,
+        cwd=Path(__file__).parents[1],
+    )  # fmt: skip
     return [(what, found, budget) for what, found, budget in json.loads(done.stdout)]
 
 

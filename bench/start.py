@@ -14,15 +14,16 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from bench import gestures
+from bench.many import many_studies
 from bralto.app import make_house
 from bralto.store.library import Library
-from many import many_studies
 
 __all__ = ["first_rows", "many_rows", "start_rows"]
 
@@ -205,10 +206,10 @@ def _measure_and_lay(folder: Path) -> None:
         window = house.window
         window.show()
         while house.busy:
-            QTest.qWait(20)
-        QTest.qWait(200)
+            gestures.wait(20)
+        gestures.wait(200)
         while house.busy:
-            QTest.qWait(20)
+            gestures.wait(20)
         window.close()
         window.deleteLater()
 
@@ -221,7 +222,7 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
     """Gestures in a window with thousands of studies, each until it is painted."""
 
     def timed(act: Callable[[], object]) -> float:
-        QTest.qWait(_BETWEEN_MS)
+        gestures.wait(_BETWEEN_MS)
         return painted(act)
 
     def painted(act: Callable[[], object]) -> float:
@@ -236,12 +237,12 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
         window.resize(1280, 800)
         window.show()
         while house.busy:
-            QTest.qWait(10)
+            gestures.wait(10)
         record = timed(lambda: window.go("Record"))
         chart, state = house.record.accuracy.charts["miss"], house.record.state
         begun = time.perf_counter()
         while house.busy:
-            QTest.qWait(2)
+            gestures.wait(2)
         habits = 1e3 * (time.perf_counter() - begun)
         filters = {
             "views": timed(lambda: state.count_only("view", "figure-front")),
@@ -250,10 +251,9 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
             "figures": timed(lambda: state.count_only("subject", "figure")),
         }
         while house.busy:
-            QTest.qWait(10)
-        hover = [
-            painted(lambda x=x: QTest.mouseMove(chart, QPoint(x, 60))) for x in range(80, 600, 9)
-        ]
+            gestures.wait(10)
+        places = [QPoint(x, 60) for x in range(80, 600, 9)]
+        hover = [painted(partial(gestures.move, chart, at)) for at in places]
         shelf, bar = house.shelf, house.shelf.list.verticalScrollBar()
         assert bar is not None
 
@@ -264,7 +264,7 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
         timed(lambda: window.go("Shelf"))
         bin_one()  # loads what is loaded once
         window.undo()
-        gestures = {
+        took = {
             "to the record": timed(lambda: window.go("Record")),
             "to the shelf": timed(lambda: window.go("Shelf")),
             "find": timed(lambda: shelf.finder.setText("oar")),
@@ -276,7 +276,7 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
             "hide": timed(lambda: house.shelf_state.hide(shelf.selected()[:1], True)),
         }
         window.close()
-    slowest = max(gestures, key=gestures.__getitem__)
+    slowest = max(took, key=took.__getitem__)
     return [
         (f"Record for the first time, {MANY:,} studies", f"{record:.0f} ms", "400 ms"),
         ("habits of the last 20 of them, after that", f"{habits:.0f} ms", "-"),
@@ -291,8 +291,8 @@ def many_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, 
             "16 ms",
         ),
         (
-            f"the slowest of {len(gestures)} gestures with {MANY:,} studies: {slowest}",
-            f"{gestures[slowest]:.0f} ms",
+            f"the slowest of {len(took)} gestures with {MANY:,} studies: {slowest}",
+            f"{took[slowest]:.0f} ms",
             "100 ms",
         ),
     ]

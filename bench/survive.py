@@ -17,8 +17,8 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from survival import files, kills, rooms
-from survival.rounds import Tally
+from bench.survival import files, kills, rooms
+from bench.survival.rounds import Tally
 
 HERE = Path(__file__).parent
 

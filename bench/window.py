@@ -10,10 +10,11 @@ from pathlib import Path
 
 import numpy as np
 from PIL import Image
-from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtTest import QTest
+from PyQt6.QtCore import QPoint, QPointF
 from PyQt6.QtWidgets import QApplication
 
+from bench import gestures
+from bench.timing import p95, shown, times
 from bralto.app import make_house
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Anchor, Picture, Study
@@ -25,7 +26,6 @@ from bralto.ui.bench.keys import looking
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.session import pointing, prompting
-from timing import p95, shown, times
 
 __all__ = ["window_rows"]
 
@@ -34,19 +34,19 @@ def dragged(board: PictureBoard, application: QApplication) -> tuple[list[float]
     """ms from each move of a mark in hand to its paint, and until all figures have followed."""
     start = board.at("navel")
     assert start is not None
-    QTest.mousePress(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    gestures.press(board, start.toPoint())
     painted, followed = [], []
     for step in range(150):
         at = start.toPoint() + QPoint(8 + step % 40, step % 25)
         before = board.study.assessment
         begun = time.perf_counter()
-        QTest.mouseMove(board, at)  # paints the mark before it comes back
+        gestures.move(board, at)  # paints the mark before it comes back
         painted.append(1e3 * (time.perf_counter() - begun))
         while board.study.assessment is before:
             application.processEvents()
-        QTest.qWait(8)  # the paints that it asked for
+        gestures.wait(8)  # the paints that it asked for
         followed.append(1e3 * (time.perf_counter() - begun))
-    QTest.mouseRelease(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    gestures.release(board, start.toPoint())
     return painted, followed
 
 
@@ -55,7 +55,7 @@ def moved_over(board: PictureBoard, application: QApplication) -> list[float]:
     found = []
     for step in range(150):
         begun = time.perf_counter()
-        QTest.mouseMove(board, QPoint(20 + step, 200 + step % 50))
+        gestures.move(board, QPoint(20 + step, 200 + step % 50))
         board.update()
         application.processEvents()
         found.append(1e3 * (time.perf_counter() - begun))
@@ -97,7 +97,7 @@ def window_rows(
         lacking = 40 - len(view_named("figure-front").landmarks)
         own = tuple(Anchor(f"place_{i}", f"place {i}") for i in range(lacking))
         bare = Study("24 megapixels", "figure-front", Picture("", 1, 1), anchors=own)
-        study_id = add_study_from_files(library, bare, *paths, made)
+        study_id = add_study_from_files(library, bare, paths[0], paths[1], made)
         house = make_house(library)
         window = house.window
         window.resize(1280, 800)
@@ -134,7 +134,7 @@ def window_rows(
         )
         house.open_study(study_id)
         while house.busy:
-            QTest.qWait(10)
+            gestures.wait(10)
         assert house.bench is not None
         study = house.bench.study
         for number, mark in enumerate(study.view.landmarks):

@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from tools.typical_places import build_by_chance, principal, rounded, write
 
 from bralto.core.heads.average_head import FOLDER
 from bralto.core.mannequin.body.builds import Build
@@ -16,7 +17,6 @@ from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.setting import default_setting
 from bralto.core.views.shipped_views import view_named
-from typical_places import build_by_chance, principal, rounded, write
 
 TARGET = Path(__file__).parents[1] / "src/bralto/core/heads" / FOLDER
 

@@ -1,9 +1,10 @@
 """Writes docs/demo.md: what the demo's learner was told to do wrong, and what the record finds.
 
-.venv/bin/python tools/demo_truth.py
+.venv/bin/python -m tools.demo_truth
 """
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -11,6 +12,8 @@ from bralto.core.examination.assessment import measured
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.traits.habit_words import habit_figure, range_words
 from bralto.core.longitudinal.traits.trait_habits import found_habits
+from bralto.core.results import NotMeasurable
+from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
 from bralto.stand.evening_class import demo_orders, demo_study
 from bralto.stand.half_year import half_year_orders
@@ -21,7 +24,7 @@ HEAD = """# The demo, with its truth
 `stand/evening_class.py`, `stand/demo_heads.py`): figures from the front and the back from March to
 July, a pause while the net loft is closed in August, then an evening class of figures and heads
 until November. What the learner was told to do wrong stands in each study file under
-`known_faults`. Printed by `.venv/bin/python tools/demo_truth.py`: *told* is the mean of what the
+`known_faults`. Printed by `.venv/bin/python -m tools.demo_truth`: *told* is the mean of what the
 learner was told, *found* what the record says of the same studies, with its interval. Three habits
 run through both: heads big, poses stood straight, the whole wide; the last is overcome in July. In
 the class the legs come out short besides.
@@ -31,16 +34,17 @@ the class the legs come out short besides.
 """
 
 
-def told_of(habits: dict, key: str) -> float:
-    """What a learner was told, as a trait has it."""
-    parts = habits["parts"]
+def told_of(study: Study, key: str) -> float:
+    """What the learner of a demo study was told, as a trait has it."""
+    habits: Any = study.extra["known_faults"]
+    parts: dict[str, float] = habits["parts"]
     if key == "head":
-        return parts.get("head", 1.0) - 1.0
-    if key == "legs":
-        return np.mean([parts.get(f"leg_{side}", 1.0) for side in "rl"]) - 1.0
-    if key == "width":
-        return habits["width"] - 1.0
-    return habits["straight"] - 1.0
+        factor = parts.get("head", 1.0)
+    elif key == "legs":
+        factor = (parts.get("leg_r", 1.0) + parts.get("leg_l", 1.0)) / 2.0
+    else:
+        factor = habits["width" if key == "width" else "straight"]
+    return float(factor) - 1.0
 
 
 ROWS = (
@@ -59,10 +63,11 @@ def main() -> None:
               ("evening class", late))  # fmt: skip
     lines = []
     for name, studies in groups:
-        traits = [keep_of(measured(one)).traits for one in studies]
+        every = [keep_of(measured(one)).traits for one in studies]
+        traits = [one for one in every if not isinstance(one, NotMeasurable)]
         found = {one.trait.key: one for one in found_habits("figure", traits, GRADES["developing"])}
         for key, words in ROWS:
-            true = np.mean([told_of(one.extra["known_faults"], key) for one in studies])
+            true = np.mean([told_of(one, key) for one in studies])
             one = found[key]
             said = f"{habit_figure(one)} ({range_words(one)}), {one.state}"
             told = f"{100 * true:+.0f} %".replace("-", "−")

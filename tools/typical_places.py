@@ -140,7 +140,7 @@ def kept(view_key: str, stance: Stance = Stance.STANDING) -> dict[str, object]:
     mean, scaled = principal(found, _WAYS)
     rest = np.sqrt(np.maximum(found.var(axis=0, ddof=1) - np.square(scaled).sum(axis=0), 0.0))
     keys = [mark.key for mark in view_named(view_key).landmarks]
-    out = {
+    out: dict[str, object] = {
         "view": view_key, "marks": keys, "mean": rounded(mean),
         "ways": [rounded(row) for row in scaled], "rest": rounded(np.maximum(rest, 0.005)),
     }  # fmt: skip

@@ -14,7 +14,7 @@ from copy import deepcopy
 from itertools import chain
 from pathlib import Path
 
-from survival.rounds import HANG_S, Tally, data, run
+from bench.survival.rounds import HANG_S, Tally, data, run
 
 __all__ = ["bundles", "no_files", "pictures", "poses", "settings", "studies", "views"]
 
@@ -73,7 +73,7 @@ def _mutants(text: bytes, chance: random.Random, count: int) -> Iterator[bytes]:
         yield bytes(made)
 
 
-_ODD = (
+_ODD: tuple[object, ...] = (
     None, -1, 0, 1e308, True, "", [], {}, [[]], [1, 2], ["a"], "x" * 400, [{}], 10**30, "\x00",
     -1e9, {"a": 1}, [["a", "b"]], "\ud800", "crown",
 )  # fmt: skip
@@ -83,7 +83,9 @@ def _exchanged(text: bytes, chance: random.Random, count: int) -> Iterator[bytes
     """JSON that is whole, with a value or two exchanged for odd ones, moved or taken away."""
 
     def places(value: object) -> Iterator[tuple[object, object]]:
-        parts = value.items() if isinstance(value, dict) else enumerate(value)  # type: ignore[call-overload]
+        if not isinstance(value, dict | list):
+            return
+        parts = value.items() if isinstance(value, dict) else enumerate(value)
         for key, part in list(parts):
             yield value, key
             if isinstance(part, dict | list):
@@ -330,8 +332,8 @@ def pictures(scratch: Path, share: float) -> Tally:
     for first in range(0, len(made), 100):
         folder = scratch / f"from-{first}"
         folder.mkdir()
-        for number, one in enumerate(made[first : first + 100]):
-            (folder / f"{number:04}.jpg").write_bytes(one)
+        for number, mutant in enumerate(made[first : first + 100]):
+            (folder / f"{number:04}.jpg").write_bytes(mutant)
         one = run(_PICTURES, folder)
         tally.add(one, f"from {first}", 60.0)
         tally.rounds += len(made[first : first + 100]) - 1
@@ -371,7 +373,9 @@ def no_files(scratch: Path, share: float) -> Tally:
     (scratch / "film.jpg").symlink_to(scratch / "film.json")
     named = ["pipe.json", "folder.json", "loop.json", "film.json", "none.json"]
     code = "import sys; from bralto.cli.main import run; run(sys.argv[1:])"
-    asked = [(command, str(scratch / name)) for name in named for command in ("measure", "find")]
+    asked: list[tuple[str, ...]] = [
+        (command, str(scratch / name)) for name in named for command in ("measure", "find")
+    ]
     asked += [("measure", str(scratch / "pipe.bralto")), ("views", str(scratch / "pipe.toml"))]
     asked += [("measure", "/dev/zero"), ("measure", "/dev/null"), ("plan", "/dev/zero")]
     asked += [("import", str(scratch / name)) for name in (*named, "pipe.bralto")]

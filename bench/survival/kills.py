@@ -7,9 +7,10 @@ import shutil
 import sqlite3
 from pathlib import Path
 
+from bench.certain import certain
+from bench.survival.rounds import Tally, data, run
 from bralto.core.study.values import Picture, Study
 from bralto.store.library import Library
-from survival.rounds import Tally, data, run
 
 __all__ = ["creation", "editing", "importing", "migration", "restoring"]
 
@@ -44,7 +45,7 @@ def editing(scratch: Path, share: float) -> Tally:
         last = told[-1] if told else last
         try:
             with Library.open(root) as library:
-                mark = library.find(study_id).reference.marks.get("crown")
+                mark = certain(certain(library.find(study_id)).reference).marks.get("crown")
         except Exception as error:
             tally.dead += 1
             tally.notes.append(f"edit {number}: {error}")
@@ -92,7 +93,7 @@ def importing(scratch: Path, share: float) -> Tally:
         try:
             with Library.open(root) as library:
                 there = {row.id for row in library.rows()}
-                whole = [library.stored(i) for i in (set(told[-20:]) | there) & there]
+                whole = [certain(library.stored(i)) for i in (set(told[-20:]) | there) & there]
                 pictures = {m for s in whole for m in s.media.values()}
                 if not all(library.media.is_sound(m) for m in pictures):
                     tally.lost += 1

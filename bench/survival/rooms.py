@@ -9,11 +9,12 @@ import subprocess
 import sys
 from pathlib import Path
 
+from bench.certain import certain
+from bench.survival.rounds import Tally, run
 from bralto.core.study.values import Picture, Study
 from bralto.store.care.backups import newest_sound
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
-from survival.rounds import Tally, run
 
 __all__ = ["clocks", "damaged_pages", "full_disk", "names", "three_starts", "two_hands"]
 
@@ -124,8 +125,8 @@ def full_disk(scratch: Path, share: float) -> Tally:
             with Library.open(root) as library:
                 assert library.find(first) is not None, "the study of before"
                 if "study" in kept:
-                    stored = library.stored(kept["study"])
-                    marks = stored.study.reference.marks
+                    stored = certain(library.stored(kept["study"]))
+                    marks = certain(stored.study.reference).marks
                     for name in kept:
                         if name.startswith("mark "):
                             assert f"place_{name[5:]}" in marks, name
@@ -238,7 +239,7 @@ def two_hands(scratch: Path, share: float) -> Tally:
     with Library.open(root) as library:
         study_id = library.add(Study("", "figure-front", Picture("a", 900, 900)), {}, MADE)
     hands = [Library(root, Database(root, reading=False), None) for _ in range(2)]
-    at = [hand.stored(study_id).version for hand in hands]
+    at = [certain(hand.stored(study_id)).version for hand in hands]
     kept: dict[str, float] = {}
     for number in range(max(20, round(1000 * share))):
         tally.rounds += 1
@@ -250,8 +251,8 @@ def two_hands(scratch: Path, share: float) -> Tally:
         except LibraryError as error:
             if error.kind is not Failure.ELSEWHERE:
                 tally.raised += 1
-            at[who] = hands[who].stored(study_id).version  # opened again
-    found = {k: m.x for k, m in hands[0].find(study_id).reference.marks.items()}
+            at[who] = certain(hands[who].stored(study_id)).version  # opened again
+    found = {k: m.x for k, m in certain(certain(hands[0].find(study_id)).reference).marks.items()}
     if found != kept:
         tally.lost += 1
         tally.notes.append("what is there is not what was told to be kept")
@@ -328,8 +329,8 @@ def damaged_pages(scratch: Path, share: float) -> Tally:
     backup that is beside it can be put back."""
     from datetime import UTC, datetime
 
+    from bench.survival.rounds import data
     from bralto.store.care.backups import keep_backup, restore
-    from survival.rounds import data
 
     tally, chance = Tally(), random.Random(5)
     root = scratch / "library"
@@ -369,7 +370,7 @@ def damaged_pages(scratch: Path, share: float) -> Tally:
             partly += 0 < found.get("read", 15) < 15
         if number % 50 == 0:
             try:
-                restore(root, newest_sound(root))
+                restore(root, certain(newest_sound(root)))
                 with Library.open(root) as library:
                     if len(library.studies()) != 15:
                         tally.lost += 1

@@ -11,6 +11,7 @@ import tempfile
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 __all__ = ["HANG_S", "Round", "Tally", "run"]
 
@@ -38,7 +39,7 @@ class Round:
         by_signal = self.status < 0 and self.status != -signal.SIGKILL
         return "Traceback" in self.err or by_signal or self.status == 70
 
-    def json(self) -> object:
+    def json(self) -> Any:
         """Its last line of output as JSON."""
         return json.loads(self.out.strip().splitlines()[-1])
 
