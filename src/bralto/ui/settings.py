@@ -32,6 +32,14 @@ _FILE = "settings.json"
 _LARGEST = 64 * 1024
 _MOST_DEGREES = 1_000_000
 _LAST_PAPERS = 4
+_PX_PER_MM, _EYE_MM, _SITTER_M = (0.5, 100.0), (100.0, 10_000.0), (0.1, 100.0)
+
+
+def _number_within(value: object, bounds: tuple[float, float]) -> float | None:
+    """A kept number, or None where it is none or beyond what can be meant."""
+    if not isinstance(value, int | float) or isinstance(value, bool):
+        return None
+    return float(value) if bounds[0] < value < bounds[1] else None
 
 
 class Settings:
@@ -165,14 +173,34 @@ class Settings:
     @property
     def px_per_mm(self) -> float | None:
         """px of a window that a millimetre has on this screen, as it was checked with a card."""
-        value = self._values.get("px_per_mm")
-        if not isinstance(value, int | float) or isinstance(value, bool):
-            return None
-        return float(value) if 0.5 < value < 100.0 else None
+        return _number_within(self._values.get("px_per_mm"), _PX_PER_MM)
 
     def set_px_per_mm(self, px: float) -> None:
         """A card was laid on the screen."""
         self._keep("px_per_mm", round(px, 4))
+
+    @property
+    def eye_mm(self) -> float | None:
+        """How far from the screen the learner's eye is, mm, where that was said."""
+        return _number_within(self._values.get("eye_mm"), _EYE_MM)
+
+    def set_eye_mm(self, mm: float) -> None:
+        """The eye is elsewhere."""
+        self._keep("eye_mm", mm)
+
+    @property
+    def sitter_m(self) -> dict[str, float]:
+        """How far away a sitter stands for practice, m, by `View.size`; one that is not in it
+        stands as near as there is room."""
+        kept = self._values.get("sitter_m")
+        of_sizes = kept if isinstance(kept, dict) else {}
+        read = {str(size): _number_within(one, _SITTER_M) for size, one in of_sizes.items()}
+        return {size: metres for size, metres in read.items() if metres is not None}
+
+    def set_sitter_m(self, size: str, metres: float | None) -> None:
+        """A sitter stands elsewhere; with None as near as there is room."""
+        rest = {key: value for key, value in self.sitter_m.items() if key != size}
+        self._keep("sitter_m", rest if metres is None else {**rest, size: metres})
 
     @property
     def glides(self) -> bool:

@@ -49,19 +49,26 @@ class Question(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        size, wide = Size.HEADLINE, float(self.width())
+        size, wide = int(Size.HEADLINE), float(self.width())
+        how = wrapped(self._how, font(Size.PROMPT), wide)[:2]
+        room = self.height() - (30.0 + 22.0 * (len(how) - 1) + 0.3 * Size.PROMPT if how else 0.0)
         lines = wrapped(self._text, font(size, bold=True), wide)
-        while size > Size.PANEL and len(lines) > 2:
+        while size > Size.PANEL and (len(lines) > 2 or _last_line(size, len(lines)) > room):
             size -= 2
             lines = wrapped(self._text, font(size, bold=True), wide)
-        face, step = font(size, bold=True), 1.12 * size
         for i, line in enumerate(lines):
-            text(painter, 0.0, 0.86 * size + i * step, line, face, self._tokens.colour("ink"))
-        below = 0.86 * size + (len(lines) - 1) * step + 30.0
-        for i, line in enumerate(wrapped(self._how, font(Size.PROMPT), wide)[:2]):
+            text(painter, 0.0, _last_line(size, i + 1), line, font(size, bold=True),
+                 self._tokens.colour("ink"))  # fmt: skip
+        below = _last_line(size, len(lines)) + 30.0
+        for i, line in enumerate(how):
             text(painter, 0.0, below + 22.0 * i, line, font(Size.PROMPT),
                  self._tokens.colour("ink2"))  # fmt: skip
         painter.end()
+
+
+def _last_line(size: int, lines: int) -> float:
+    """Where the baseline of the last of so many lines is, px from the top."""
+    return 0.86 * size + (lines - 1) * 1.12 * size
 
 
 class Value(QWidget):

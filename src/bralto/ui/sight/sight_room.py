@@ -21,6 +21,7 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
+from bralto.core.sightings.standing_off import head_px
 from bralto.core.sightings.taken import Sighting
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.two_boards import Board
@@ -37,6 +38,7 @@ from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.sitter import Sitter
+from bralto.ui.sight.sitter_distance import SitterDistance
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
@@ -73,9 +75,9 @@ class SightRoom(QWidget):
         study.apply(answering.know_arm, known_arm(settings.arm))
         self.figure = FigureSoFar(study.sighted.view, tokens, self)
         self.sitter: Sitter | None = None
+        self._distance: SitterDistance | None = None
         if not study.from_life:
-            picture = study.picture(Board.REFERENCE)
-            self.sitter = Sitter(study.media_path(Board.REFERENCE), picture, tokens, self)
+            self.sitter = self._seated()
             self.figure.hide()
         self._headings = [Heading(tokens, self) for _ in range(3)]
         self.question = Question(tokens, self)
@@ -106,6 +108,26 @@ class SightRoom(QWidget):
         self._lay_out()
         study.changed.connect(self._on_change)
         self._fill()
+
+    def _seated(self) -> Sitter:
+        """Who is sighted for practice, as far away as was chosen."""
+        study = self._study
+        picture, view = study.picture(Board.REFERENCE), study.sighted.view
+        sitter = Sitter(study.media_path(Board.REFERENCE), picture, self._tokens, self)
+        px = head_px(view, picture)
+        if px is not None:
+            self._distance = SitterDistance(sitter, view.size, px, self._settings)
+            sitter.resized.connect(self._stand_off)
+        return sitter
+
+    def _stand_off(self) -> None:
+        """The sitter as far away as was chosen; it is said how far that is."""
+        if self._distance is None:
+            return
+        px = px_per_mm(self._settings, self)
+        self._distance.show(px)
+        choice = self._distance.choice(px, self._check_screen, self._stand_off)
+        self._headings[0].say("The sitter", self._distance.eye_said(), choice)
 
     def _lay_out(self) -> None:
         left = QVBoxLayout()
@@ -151,9 +173,14 @@ class SightRoom(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         wide = self.width() >= _FEWEST_PX
-        (self.sitter or self.figure).setVisible(wide)
-        self._headings[0].setVisible(wide)
-        self._columns.setStretch(0, (8 if self.sitter else 5) if wide else 0)
+        if self.sitter is not None:  # without whom there is nothing to sight
+            for one in (self._headings[2], self.listed):
+                one.setVisible(wide)
+            self._columns.setStretch(0, 8 if wide else 6)
+        else:
+            self.figure.setVisible(wide)
+            self._headings[0].setVisible(wide)
+            self._columns.setStretch(0, 5 if wide else 0)
         self.told.setVisible(self.height() >= _TELLS_PX)
         self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
         QTimer.singleShot(0, self.others.name)  # once they have their places
@@ -211,7 +238,9 @@ class SightRoom(QWidget):
         sightings how the model is placed."""
         study, narrow = self._study, self.width() < _FEWEST_PX
         placing = stance_choice(study) if study.from_life else ""
-        if self.sitter is not None:
+        if self._distance is not None:
+            self._stand_off()
+        elif self.sitter is not None:
             self._headings[0].say("The sitter", "for practice", "")
         else:
             on_sheet = " on paper" if self.width() >= _WIDE_PX else ""
@@ -293,15 +322,20 @@ class SightRoom(QWidget):
         """Thumb marks in mm, or heads; the screen is checked with a card before the first."""
         self._study.apply(answering.toggle_mm)
         if self._study.session.asking.in_mm and self._settings.px_per_mm is None:
-            slip = CardSlip(self._settings, self._tokens, self)
-            slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            slip.checked.connect(self._show_true_size)
-            slip.open()
+            self._check_screen()
+
+    def _check_screen(self) -> None:
+        """Let the learner lay a card on the screen."""
+        slip = CardSlip(self._settings, self._tokens, self)
+        slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        slip.checked.connect(self._show_true_size)
+        slip.open()
 
     def _show_true_size(self, px: float) -> None:
         self.board.px_per_mm = px
         self.board.update()
         self.board.setFocus()
+        self._stand_off()
 
     def _take_typed(self) -> None:
         if self._at is None or not self.typed.text().strip():

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImageReader, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -19,13 +21,17 @@ _BORDER = 8.0
 class Sitter(QWidget):
     """Without marks or lines: it is looked at with a pencil held up before the screen."""
 
+    resized = pyqtSignal()
+    """There is more or less room than before."""
+
     def __init__(
         self, path: str | None, picture: Picture, tokens: Tokens, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.setMinimumWidth(220)
         self.setAccessibleName("The sitter")
-        self._tokens, self._turned = tokens, picture.plumb_deg
+        self._tokens, self._picture = tokens, picture
+        self._wanted: float | None = None
         self._whole = QPixmap()
         if path is not None:
             reader = QImageReader(path)
@@ -37,8 +43,28 @@ class Sitter(QWidget):
             self._whole = QPixmap.fromImage(reader.read())
         self._shown = QPixmap()
 
+    def show_at(self, picture_px: float | None) -> None:
+        """So large that a px of the window shows so many of the picture, or as large as there is
+        room where that is smaller; None for as large as there is room."""
+        self._wanted = picture_px
+        self._shown = QPixmap()
+        self.update()
+
+    @property
+    def nearest(self) -> float:
+        """Px of the picture that a px of the window shows where it is as large as there is room."""
+        room = self._room.size()
+        if room.isEmpty():
+            return math.inf
+        return max(self._picture.width / room.width(), self._picture.height / room.height())
+
+    @property
+    def _room(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(_BORDER, _BORDER, -_BORDER, -_BORDER)
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._shown = QPixmap()
+        self.resized.emit()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -49,22 +75,20 @@ class Sitter(QWidget):
             text(painter, 24.0, 60.0, "The picture is not there.", font(Size.TITLE),
                  self._tokens.colour("ink2"))  # fmt: skip
         else:
-            room = QRectF(self.rect()).adjusted(_BORDER, _BORDER, -_BORDER, -_BORDER)
+            room = self._room
             if self._shown.isNull():
-                self._shown = self._fitted(room)
-            at = room.center() - QPointF(
-                self._shown.deviceIndependentSize().width() / 2.0,
-                self._shown.deviceIndependentSize().height() / 2.0,
-            )
-            painter.translate(room.center())
-            painter.rotate(-self._turned)  # as it stood
-            painter.translate(-room.center())
-            painter.drawPixmap(at, self._shown)
+                self._shown = self._fitted()
+            half = 0.5 * self._shown.deviceIndependentSize()
+            # At the top: where the window scrolls, one who stands further off is seen whole.
+            painter.translate(room.center().x(), room.top() + half.height())
+            painter.rotate(-self._picture.plumb_deg)  # as it stood
+            painter.drawPixmap(QPointF(-half.width(), -half.height()), self._shown)
         painter.end()
 
-    def _fitted(self, room: QRectF) -> QPixmap:
+    def _fitted(self) -> QPixmap:
         ratio = self.devicePixelRatioF()
-        size = QSize(round(room.width() * ratio), round(room.height() * ratio))
+        a_px = max(self.nearest, self._wanted or 0.0) / ratio
+        size = QSize(round(self._picture.width / a_px), round(self._picture.height / a_px))
         keep, smooth = Qt.AspectRatioMode, Qt.TransformationMode
         shown = self._whole.scaled(size, keep.KeepAspectRatio, smooth.SmoothTransformation)
         shown.setDevicePixelRatio(ratio)
