@@ -9,10 +9,11 @@ from tests.core.sightings.sitters import picture, places, sighted
 from tests.studies import figure_marks, study_of
 
 from bralto.core.longitudinal.course import courses, trend_words
-from bralto.core.longitudinal.told import last_of
+from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.values import Study
+from bralto.exchange.record_report import habits_document, habits_text
 from bralto.store.library import Library
 from bralto.store.record.recorded import counted_studies
 
@@ -59,6 +60,27 @@ def test_a_drawing_that_was_sighted_too_has_both(library: Library) -> None:
 def test_a_pose_that_waits_to_be_drawn_is_not_counted(library: Library) -> None:
     library.add(replace(practised(3.0), sightings=None), {}, "2026-10-01T10:00:00Z")
     assert counted_studies(library) == []
+
+
+def test_how_one_sights_is_told_over_sitters_and_printed(library: Library) -> None:
+    """Each time 0, 1, 2, 3 and 4 steps too long: two on average, here 6 to 8 %."""
+    for day, percent in enumerate((3.0, 3.5, 4.0), start=1):
+        library.add(practised(percent), {}, f"2026-10-{day:02}T10:00:00Z")
+    told = habits_told(counted_studies(library), {})
+    assert told.habits == ()
+    (lengths,) = told.sighting
+    assert (lengths.sitters, lengths.many) == (3, 15)
+    assert lengths.bias == pytest.approx(7.0)
+    # The steps 0 to 4 have a sum of squares of 10 about their mean.
+    squares = 10.0 * (3.0**2 + 3.5**2 + 4.0**2)
+    assert lengths.scatter == pytest.approx((squares / 12.0) ** 0.5)
+    text = habits_text(told)
+    assert "lengths    +7.0 ±" in text
+    assert "%, too long; scatter 5.6 (" in text
+    assert "15 sightings of 3 sitters" in text
+    (row,) = habits_document(told)["sighting"]
+    assert (row["family"], row["unit"], row["n"], row["sitters"]) == ("lengths", "percent", 15, 3)
+    assert row["low"] < row["bias"] < row["high"]
 
 
 def test_practice_takes_no_drawings_place_where_habits_are_sought(library: Library) -> None:

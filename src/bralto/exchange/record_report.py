@@ -19,6 +19,8 @@ from bralto.core.longitudinal.traits.habit_words import (
     range_words,
 )
 from bralto.core.longitudinal.traits.trait_habits import Habit
+from bralto.core.sightings.how_sighted import Sense
+from bralto.core.sightings.sense_words import bias_words, scatter_words
 
 __all__ = [
     "habits_csv", "habits_document", "habits_text", "record_csv",
@@ -140,6 +142,9 @@ def habits_text(told: HabitsTold) -> str:
         lines.append("Changed in the last ten studies against the ten before:")
         lines += [f"  {change_words(one)}" for one in told.changes]
         lines.append("")
+    if told.sighting:
+        lines.append("How you sight, where that was practised:")
+        lines += [f"  {_sense_line(one)}" for one in told.sighting] + [""]
     if told.questions:
         lines += ["What goes with it, which is no proof of a cause:"]
         lines += [f"  {one.words}" for one in told.questions] + [""]
@@ -167,7 +172,31 @@ def habits_document(told: HabitsTold) -> dict[str, Any]:
              "low": one.low, "high": one.high}
             for one in told.changes
         ],
+        "sighting": [_sense_row(one) for one in told.sighting],
     }  # fmt: skip
+
+
+def _sense_line(one: Sense) -> str:
+    taken = f"{one.many} sightings of {one.sitters} sitters"
+    return f"{one.family:<10} {bias_words(one)}; {scatter_words(one)}; {taken}"
+
+
+def _sense_row(one: Sense) -> dict[str, Any]:
+    return {
+        "family": one.family,
+        "unit": _SENSE_UNITS.get(one.unit, one.unit),
+        "bias": one.bias,
+        "low": one.low,
+        "high": one.high,
+        "scatter": one.scatter,
+        "scatter_low": one.least,
+        "scatter_high": one.most,
+        "n": one.many,
+        "sitters": one.sitters,
+    }
+
+
+_SENSE_UNITS = {"%": "percent", "°": "degree"}
 
 
 def habit_row(habit: Habit) -> dict[str, Any]:

@@ -62,8 +62,7 @@ def test_the_record_keeps_how_far_off_sightings_were_in_tolerances() -> None:
     (tilt,) = sighted("figure-front", seen, "tilt.shoulders")
     items.append(replace(tilt, value=tilt.value - 3.0))
     study = Study("Practice", "figure-front", picture(seen), (), sightings=Sightings(tuple(items)))
-    found = sighting_of_study(study)
-    assert found is not None
+    found, lengths = sighting_of_study(study)  # of one tilt alone no bias is kept
     assert (found.skill, found.unit, found.measures) == ("sighting", "tolerance", 4)
     sizes = [10.0 / grade.percent] * 3 + [3.0 / grade.degrees]
     assert found.value == pytest.approx(sum(sizes) / 4.0)
@@ -71,11 +70,14 @@ def test_the_record_keeps_how_far_off_sightings_were_in_tolerances() -> None:
     kept = sighted_alone(study, "no drawing")
     assert kept is not None
     assert kept.skill("sighting") == found
+    assert kept.only_sighted
+    assert (lengths.skill, lengths.unit, lengths.measures) == ("sighting lengths", "%", 3)
+    assert (lengths.value, lengths.u) == pytest.approx((10.0, 0.0), abs=1e-9)
     # Neither too few, nor of a figure from life, which nobody knows.
     few = replace(study, sightings=Sightings(tuple(items[: FEWEST - 1])))
-    assert sighting_of_study(few) is None
+    assert sighting_of_study(few) == ()
     assert sighted_alone(few, "no drawing") is None
-    assert sighting_of_study(replace(study, reference=None)) is None
+    assert sighting_of_study(replace(study, reference=None)) == ()
 
 
 def test_what_is_sighted_twice_tells_the_arm() -> None:

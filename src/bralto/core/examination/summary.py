@@ -11,7 +11,7 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 13
+SCIENCE = 14
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 
@@ -19,7 +19,7 @@ SKILLS = ("heights", "widths", "tilts", "plumb", "halves", "thirds")
 """The skills that measures tell, in the order of the work. Besides there are ``shapes``, how far
 two outlines lie apart at most, ``bend``, how far the bend that was drawn is from all of it, and
 ``seeing`` and ``hand`` where it was guessed first, and ``sighting`` where the reference was sighted
-for practice."""
+for practice, with the bias of each family of sightings (`how_sighted.SIGHTED`)."""
 
 
 class MissFigure(NamedTuple):
@@ -65,7 +65,8 @@ class Summary(NamedTuple):
     @property
     def only_sighted(self) -> bool:
         """Whether there is no drawing, and the reference was sighted for practice."""
-        return [one.skill for one in self.skills] == ["sighting"] and not self.miss
+        sighted = [one.skill.startswith("sighting") for one in self.skills]
+        return bool(sighted) and all(sighted) and not self.miss
 
 
 class Facts(NamedTuple):

@@ -24,8 +24,8 @@ def skills_besides(study: Study, state: State | None = None) -> tuple[SkillFigur
     Args:
         state: of the drawing; the latest where none is given.
     """
-    found = (bend_of_study(study, state), sighting_of_study(study))
-    return tuple(one for one in found if one is not None)
+    bend = bend_of_study(study, state)
+    return (*(() if bend is None else (bend,)), *sighting_of_study(study))
 
 
 def sighted_alone(study: Study, why: str) -> Summary | None:
@@ -34,9 +34,8 @@ def sighted_alone(study: Study, why: str) -> Summary | None:
     Args:
         why: it cannot be measured.
     """
-    one = sighting_of_study(study)
-    nothing = NotMeasurable(why)
-    return None if one is None else Summary(nothing, nothing, (one,))
+    found, nothing = sighting_of_study(study), NotMeasurable(why)
+    return Summary(nothing, nothing, found) if found else None
 
 
 def bend_of_study(study: Study, state: State | None = None) -> SkillFigure | None:

@@ -9,10 +9,12 @@ from itertools import islice
 
 from bralto.core.longitudinal.made_how import Told, questions_told
 from bralto.core.longitudinal.selection import Counted
+from bralto.core.longitudinal.sighting_told import sighting_told
 from bralto.core.longitudinal.traits.comparison import Change, compared, last_ten
 from bralto.core.longitudinal.traits.study_traits import StudyTraits
 from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habits
 from bralto.core.longitudinal.traits.trait_table import group_of
+from bralto.core.sightings.how_sighted import Sense
 from bralto.core.tolerances import GRADES, GRADES_OF, Grade
 
 __all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of"]
@@ -30,6 +32,7 @@ class HabitsTold:
         studies: ids of those that habits were sought in, oldest first.
         overcome: habits of the studies before these that are none any more.
         questions: answers on how it was made that go with how close it came.
+        sighting: how the reference is sighted, by family, where that was practised.
         misses: by mark, of each study that has it how far it lay from where it belongs, heads.
     """
 
@@ -40,6 +43,7 @@ class HabitsTold:
     changes: tuple[Change, ...]
     overcome: tuple[Change, ...]
     questions: tuple[Told, ...]
+    sighting: tuple[Sense, ...]
     misses: Mapping[str, tuple[tuple[float, float], ...]]
 
 
@@ -81,6 +85,7 @@ def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -
     return HabitsTold(
         group, grade.name, tuple(one.id for one in kept), habits, last_ten(group, found),
         _overcome(group, every[:-LAST], found, habits, grade), questions_told(studies),
+        sighting_told(studies),
         {key: tuple(away) for key, away in misses.items()},
     )  # fmt: skip
 

@@ -17,19 +17,31 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
 from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.student import quantile
 from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.anchored import placed, view_of
 from bralto.core.views.model import View
 
-__all__ = ["FEWEST", "Sense", "how_sighted", "sighting_of_study"]
+__all__ = [
+    "FEWEST",
+    "SIGHTED",
+    "UNITS",
+    "Sense",
+    "how_sighted",
+    "scatter_range",
+    "sighting_of_study",
+]
 
 FEWEST = 3
 """Sightings of one family from which on a bias is told, and of any from which on the record tells
 how well they went."""
 
-_LOW, _HIGH = 0.025, 0.975
+_LEVEL = 0.95
 UNITS = {"lengths": "%", "tilts": "°", "plumbs": "head", "fractions": "%"}
+
+SIGHTED = {family: f"sighting {family}" for family in FAMILIES}
+"""Under which names the record keeps the bias of each family."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +55,7 @@ class Sense:
             and ``high``, its 95 % interval (Student's t).
         scatter: standard deviation about it; ``least`` and ``most``, its 95 % interval
             (chi-squared). Both intervals hold for independent normal errors.
+        sitters: how many they were taken of.
     """
 
     family: str
@@ -54,6 +67,7 @@ class Sense:
     scatter: float
     least: float
     most: float
+    sitters: int = 1
 
     @property
     def is_biased(self) -> bool:
@@ -71,21 +85,34 @@ def how_sighted(view: View, items: Sequence[Sighting], known: Picture) -> tuple[
     return tuple(_sense(family, some) for family, some in errors.items() if len(some) >= FEWEST)
 
 
-def sighting_of_study(study: Study) -> SkillFigure | None:
-    """How well the reference was sighted for practice: the mean size of the errors in tolerances of
-    the grade in force, for they are of lengths, tilts and lines alike, with the standard error of
-    that mean; None where nothing was, or fewer than `FEWEST`."""
+def sighting_of_study(study: Study) -> tuple[SkillFigure, ...]:
+    """How well the reference was sighted for practice; nothing where fewer than `FEWEST` were.
+
+    The first is the mean size of all errors in tolerances of the grade in force, for they are of
+    lengths, tilts and lines alike. Then by family (`SIGHTED`) the mean error with its sign, in the
+    family's unit, where there are two at least. Each has the standard error of its mean.
+    """
     if study.reference is None or study.sightings is None:
-        return None
+        return ()
     view = placed(view_of(study), study.sightings.stance)
     errors, grade = _errors(view, study.sightings.items, study.reference), view.grade(study.grade)
     sizes = [abs(one) / _allowed(family, grade) for family, some in errors.items() for one in some]
-    n = len(sizes)
-    if n < FEWEST:
-        return None
-    mean = sum(sizes) / n
-    u = math.sqrt(sum((one - mean) ** 2 for one in sizes) / (n - 1) / n)
-    return SkillFigure("sighting", "tolerance", mean, u, 0.0, n)
+    if len(sizes) < FEWEST:
+        return ()
+    biases = (
+        _mean_of(SIGHTED[family], UNITS[family], some)
+        for family, some in errors.items()
+        if len(some) > 1
+    )
+    return (_mean_of("sighting", "tolerance", sizes), *biases)
+
+
+def _mean_of(name: str, unit: str, values: Sequence[float]) -> SkillFigure:
+    """The mean of n > 1 values with its standard error."""
+    n = len(values)
+    mean = sum(values) / n
+    u = math.sqrt(sum((one - mean) ** 2 for one in values) / (n - 1) / n)
+    return SkillFigure(name, unit, mean, u, 0.0, n)
 
 
 def _allowed(family: str, grade: Grade) -> float:
@@ -118,14 +145,24 @@ def _error(one: Sighting, true: float) -> float | None:
 
 
 def _sense(family: str, errors: Sequence[float]) -> Sense:
-    from scipy.special import chdtri, stdtrit  # SciPy is loaded when it is first needed
-
     n = len(errors)
     mean = sum(errors) / n
     squares = sum((one - mean) ** 2 for one in errors)
     scatter = math.sqrt(squares / (n - 1))
-    half = float(stdtrit(n - 1, _HIGH)) * scatter / math.sqrt(n)
-    least, most = (math.sqrt(squares / float(chdtri(n - 1, tail))) for tail in (_LOW, _HIGH))
+    half = quantile(_LEVEL, n - 1) * scatter / math.sqrt(n)
+    least, most = scatter_range(squares, n - 1)
     return Sense(
         family, UNITS[family], n, mean, mean - half, mean + half, scatter, least, most
     )  # fmt: skip
+
+
+def scatter_range(squares: float, freedom: int) -> tuple[float, float]:
+    """The 95 % interval of a standard deviation, from a sum of squares and its degrees of freedom
+    (chi-squared)."""
+    from scipy.special import chdtri  # SciPy is loaded when it is first needed
+
+    least, most = (
+        math.sqrt(squares / float(chdtri(freedom, 0.5 * tail)))
+        for tail in (1.0 - _LEVEL, 1.0 + _LEVEL)
+    )
+    return least, most

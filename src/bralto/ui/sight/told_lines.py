@@ -9,11 +9,11 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import Sense
+from bralto.core.sightings.sense_words import bias_words, scatter_words
 from bralto.core.sightings.taken import Sightings
 from bralto.core.sightings.told_skills import Told
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.lengths import length
-from bralto.core.words.phrases import signed
 
 __all__ = ["Line", "implied_by", "sense_lines", "told_lines"]
 
@@ -46,29 +46,15 @@ def _doubt(one: Told) -> str:
     return f"± {100.0 * COVERAGE * one.u:.0f} %"
 
 
-_WAYS = {
-    "lengths": ("too long", "too short"),
-    "tilts": ("to the left", "to the right"),
-    "plumbs": ("to the right", "to the left"),
-    "fractions": ("too low", "too high"),
-}
-
-
 def sense_lines(senses: Sequence[Sense]) -> tuple[Line, ...]:
     """Family by family the bias with its interval, and the scatter with its own."""
-    out = []
-    for one in senses:
-        digits = 2 if one.unit == "head" else 1
-        unit = one.unit if one.unit == "°" else f" {one.unit}"
-        more, less = _WAYS[one.family]
-        way = f", {more if one.bias > 0.0 else less}" if one.is_biased else ", none told"
-        half = 0.5 * (one.high - one.low)
-        figure = f"{signed(one.bias, digits)} ± {half:.{digits}f}{unit}{way}"
-        values = (f"{value:.{digits}f}" for value in (one.scatter, one.least, one.most))
-        scatter = "scatter {} ({} to {})".format(*values)
-        role = "red" if one.is_biased else "ink"
-        out.append(Line(f"{one.family}, {one.many}", figure, scatter, role))
-    return tuple(out)
+    return tuple(
+        Line(
+            f"{one.family}, {one.many}", bias_words(one), scatter_words(one),
+            "red" if one.is_biased else "ink",
+        )
+        for one in senses
+    )  # fmt: skip
 
 
 def implied_by(kept: Sightings, implied: Implied | NotMeasurable, *, on_sheet: str) -> str:

@@ -11,6 +11,7 @@ from bralto.core.longitudinal.advice_outcome import Outcome
 from bralto.core.longitudinal.told import HabitsTold
 from bralto.core.longitudinal.traits.habit_words import change_words, habit_title
 from bralto.core.longitudinal.traits.trait_habits import Habit
+from bralto.core.sightings.sense_words import sighting_words
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -85,8 +86,8 @@ class AdvicePanel(QWidget):
         self._pose.setVisible(bool(trait.poses))
 
     def show_told(self, told: HabitsTold | None) -> None:
-        """What changed in the last ten studies against the ten before, what is overcome, and which
-        answers on how it was made go with how close it came."""
+        """What changed in the last ten studies against the ten before, what is overcome, how the
+        reference is sighted, and which answers on how it was made go with how close it came."""
         said = []
         for title, some in (
             ("Overcome", () if told is None else told.overcome),
@@ -96,6 +97,7 @@ class AdvicePanel(QWidget):
                 words = "; ".join(change_words(one) for one in some[:_MOST_CHANGES])
                 said.append(f"{title}: {words}.")
         if told is not None:
+            said += [words] if (words := sighting_words(told.sighting)) else []
             said += [one.words for one in told.questions[:1]]
         self._changes.setVisible(bool(said))
         self._changes.setText(" ".join(said))
