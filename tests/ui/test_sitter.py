@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -9,16 +10,20 @@ import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QLabel, QMenu
 from pytestqt.qtbot import QtBot
+from tests.core.sightings.sitters import picture, places, sighted
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.sightings.standing_off import HEAD_M
+from bralto.core.sightings.taken import Sightings
+from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Study
 from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
+from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.widgets.heading import Choice, Heading
 from bralto.ui.window import MainWindow
@@ -176,3 +181,62 @@ def test_a_small_window_keeps_the_sitter_and_lets_the_list_go(
     window.resize(1280, 800)
     settle(qtbot, window)
     assert room.listed.isVisible()
+
+
+def test_the_next_sitter_comes_by_a_key(tmp_path: Path, open_window: Opener, qtbot: QtBot) -> None:
+    """A model by chance, marked and waiting to be sighted; a key held down asks for one."""
+    window = sitting(tmp_path / "at", open_window, qtbot)
+    before = house(window).on_bench()
+    assert before is not None
+    assert "next sitter" in [words for _, words in sight_prompt(before).keys]
+    for _ in range(3):
+        qtbot.keyClick(room_of(window).board, Qt.Key.Key_X)
+    settle(qtbot, window)
+    study = house(window).on_bench()
+    assert study is not None
+    assert study.id != before.id
+    assert len(house(window).library.rows()) == 2
+    assert study.current_pass == "sight"
+    assert study.study.sightings is not None
+    assert study.study.sightings.items == ()
+    assert len(study.picture(Board.REFERENCE).marks) > 20
+    room = room_of(window)
+    assert room.sitter is not None
+    assert room.sitter.isVisible()
+    assert choice(room).words.endswith("m away")
+
+
+def test_what_stands_on_the_model_is_sighted_for_practice(
+    tmp_path: Path, open_window: Opener, qtbot: QtBot
+) -> None:
+    window = open_window(tmp_path / "library")
+    window.resize(1280, 800)
+    window.go("Model")
+    model = house(window).model
+    qtbot.waitUntil(lambda: not model.busy, timeout=60_000)
+    model.state.choose_pose("lying-side")
+    qtbot.mouseClick(model.sight, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    study = house(window).on_bench()
+    assert study is not None
+    assert window.place == "Bench"
+    assert (study.study.title, study.current_pass) == ("Lying on the side", "sight")
+    assert study.sighted.kept.stance.is_lying
+    assert room_of(window).sitter is not None
+
+
+def test_how_one_sights_is_told_on_the_record(
+    tmp_path: Path, open_window: Opener, qtbot: QtBot
+) -> None:
+    seen = places("figure-front")
+    exact = sighted("figure-front", seen, "height.navel", "height.crotch", "span.shoulders")
+    with Library.open(tmp_path / "library") as library:
+        for day, factor in enumerate((1.05, 1.06, 1.07), start=1):
+            items = tuple(replace(one, value=factor * one.value) for one in exact)
+            study = Study("A sitter", "figure-front", picture(seen), sightings=Sightings(items))
+            library.add(study, {}, f"2026-10-{day:02}T10:00:00Z")
+    window = open_window(tmp_path / "library")
+    window.go("Record")
+    settle(qtbot, window)
+    said = [one.text() for one in house(window).record.findChildren(QLabel) if one.isVisible()]
+    assert any("How you sight, 3 sitters: lengths +6.0" in one for one in said)

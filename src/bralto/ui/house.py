@@ -70,6 +70,7 @@ class House(QObject):
         self.faults, self._tokens = faults, tokens
         faults.setParent(self)
         self.tasks = Tasks(self)
+        self._seating = False
         self.shelf_state = ShelfState(library, self.tasks, self)
         self.acts = Acts(library, self.shelf_state, self.tasks, self.on_bench, window)
         self.care = Care(
@@ -130,6 +131,7 @@ class House(QObject):
         self.bench_place.edited.connect(care.look_after_the_folder)
         self.bench_place.rested.connect(window.strip.rested)
         self.bench_place.state_wanted.connect(self.incoming.choose_state_picture)
+        self.bench_place.sitter_wanted.connect(self.seat_another)
         self.incoming.begun.connect(self.begin_study)
         self.incoming.studies.connect(acts.read_in)
         self.incoming.watched.connect(self.shelf.say_watched)
@@ -157,6 +159,7 @@ class House(QObject):
 
         model = ModelPlace(self.library, self.tasks, self.settings, self._tokens)
         model.opened.connect(self.open_study)
+        model.seated.connect(self._sight)
         model.said.connect(self.window.say_trouble)
         model.state.edited.connect(self.window.forget_said)
         return model
@@ -282,6 +285,26 @@ class House(QObject):
         if not study.undrawn:
             self.arrivals.show_sheet(study, Board.DRAWING)
         self.incoming.go_on(study)
+
+    def seat_another(self) -> None:
+        """Make another sitter off the GUI thread, to be sighted for practice."""
+        from bralto.store.record.modelled import add_sitter
+
+        if self._seating:
+            return  # a key that is held down asks for one
+        self._seating = True
+        self.window.say("The next sitter is on the way: a moment")
+        self.tasks.run(partial(add_sitter, self.library), self._sight, self._seat_none)
+
+    def _seat_none(self, why: str) -> None:
+        self._seating = False
+        self.window.say_trouble(why)
+
+    def _sight(self, study_id: str) -> None:
+        """A study on the bench, in the pass in which it is sighted."""
+        self._seating = False
+        self.open_study(study_id)
+        self.bench_place.sight()
 
     def open_example(self) -> None:
         """Make the worked example off the GUI thread and open it."""

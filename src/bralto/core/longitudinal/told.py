@@ -71,10 +71,12 @@ def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -
     """Habits of the studies that are of one group of views.
 
     Args:
-        traits: by study; one that has none does not count.
+        studies: all that are chosen, in any order.
+        traits: by study, of the last ones (`last_of`); one that has none does not count.
     """
-    group, grade = group_and_grade(studies)
-    kept = [one for one in last_of(studies) if one.id in traits and group_of(one.view) == group]
+    last = last_of(studies)
+    group, grade = group_and_grade(last)
+    kept = [one for one in last if one.id in traits and group_of(one.view) == group]
     every = [traits[one.id] for one in kept]
     found, kept = every[-LAST:], kept[-LAST:]
     misses: dict[str, list[tuple[float, float]]] = {}
@@ -84,7 +86,7 @@ def habits_told(studies: Sequence[Counted], traits: Mapping[str, StudyTraits]) -
     habits = found_habits(group, found, grade)
     return HabitsTold(
         group, grade.name, tuple(one.id for one in kept), habits, last_ten(group, found),
-        _overcome(group, every[:-LAST], found, habits, grade), questions_told(studies),
+        _overcome(group, every[:-LAST], found, habits, grade), questions_told(last),
         sighting_told(studies),
         {key: tuple(away) for key, away in misses.items()},
     )  # fmt: skip

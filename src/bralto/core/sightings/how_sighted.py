@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bralto.core.examination.summary import SkillFigure
 from bralto.core.measures.kinds import wrap_degrees
@@ -16,7 +16,8 @@ from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.sightings.stance import stance_seen
+from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.student import quantile
 from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
@@ -28,6 +29,7 @@ __all__ = [
     "SIGHTED",
     "UNITS",
     "Sense",
+    "for_practice",
     "how_sighted",
     "scatter_range",
     "sighting_of_study",
@@ -73,6 +75,14 @@ class Sense:
     def is_biased(self) -> bool:
         """Whether 0 lies outside the interval of the bias."""
         return self.low > 0.0 or self.high < 0.0
+
+
+def for_practice(study: Study) -> Study:
+    """The study with its reference, which it must have, to be sighted for practice: nothing is
+    sighted yet, and its marks show how the sitter is placed."""
+    assert study.reference is not None
+    stance = stance_seen(view_of(study), study.reference)
+    return replace(study, sightings=Sightings(stance=stance))
 
 
 def how_sighted(view: View, items: Sequence[Sighting], known: Picture) -> tuple[Sense, ...]:

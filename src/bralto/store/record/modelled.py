@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from random import randrange
 from typing import Any
 
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
+from bralto.core.mannequin.sitter_by_chance import sitter_by_chance
 from bralto.core.session.notes import Notes, with_notes
+from bralto.core.sightings.how_sighted import for_practice
+from bralto.exchange.pose_file import setting_document
 from bralto.imaging.load import encode
 from bralto.stand.model.model_study import modelled
 from bralto.store.instants import now_utc
@@ -16,17 +20,23 @@ from bralto.store.intake import keeping
 from bralto.store.library import Library
 from bralto.store.record.tries import drawn_before
 
-__all__ = ["add_model_study"]
+__all__ = ["add_model_study", "add_sitter"]
 
 
 def add_model_study(
-    library: Library, setting: Setting, document: Mapping[str, Any], notes: Mapping[str, object]
+    library: Library,
+    setting: Setting,
+    document: Mapping[str, Any],
+    notes: Mapping[str, object],
+    *,
+    practice: bool = False,
 ) -> str:
     """Draw the model, keep a study of it, made now; gives its id.
 
     Args:
         document: the setting as plain data, so that it can come again.
         notes: how it was drawn from, kept beside what the model knows.
+        practice: whether it is to be sighted for practice.
 
     Raises:
         UserError: the camera stands where it cannot.
@@ -39,5 +49,13 @@ def add_model_study(
     first = drawn_before(library, setting.title, document)
     if first:
         whole = with_notes(whole, Notes(again_of=first))
+    if practice:
+        whole = for_practice(whole)
     with keeping(library) as keep:
         return library.add(whole, {"": keep(encode(made.image))}, now_utc())
+
+
+def add_sitter(library: Library) -> str:
+    """A sitter by chance, to be sighted for practice; gives the study's id."""
+    setting = sitter_by_chance(randrange(2**31))
+    return add_model_study(library, setting, setting_document(setting), {}, practice=True)

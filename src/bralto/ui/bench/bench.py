@@ -75,6 +75,7 @@ class Bench(QWidget):
     sheet_wanted = pyqtSignal(object)
     state_wanted = pyqtSignal()
     permission_wanted = pyqtSignal(object)
+    sitter_wanted = pyqtSignal()
     anew_wanted = pyqtSignal()
     """It has another room than before: the study is to be put on the bench again."""
 
@@ -143,6 +144,7 @@ class Bench(QWidget):
         self.room: SightRoom | None = None
         if study.study.sightings is not None:
             self.room = SightRoom(study, settings, tokens, self)
+            self.room.sitter_wanted.connect(self.sitter_wanted)
             self.layout_.add_room(self.room)
         self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)

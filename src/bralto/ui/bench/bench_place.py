@@ -38,6 +38,7 @@ class BenchPlace(Place):
     edited = pyqtSignal()
     rested = pyqtSignal()
     state_wanted = pyqtSignal()
+    sitter_wanted = pyqtSignal()
 
     def __init__(
         self,
@@ -88,6 +89,7 @@ class BenchPlace(Place):
         bench.prompt_changed.connect(self.prompt_changed)
         bench.tape_changed.connect(self.tape_changed)
         bench.state_wanted.connect(self.state_wanted)
+        bench.sitter_wanted.connect(self.sitter_wanted)
         bench.permission_wanted.connect(self.ask_permission)
         bench.saying.rested.connect(self.rested)
         bench.anew_wanted.connect(lambda: self._put_anew(study_id))
@@ -100,8 +102,12 @@ class BenchPlace(Place):
 
     def _put_anew(self, study_id: str) -> None:
         """Sighting for practice was begun: it has a pass of its own, which is shown."""
+        if self.open(study_id):
+            self.sight()
 
-        if self.open(study_id) and self.bench is not None:
+    def sight(self) -> None:
+        """Show the pass in which the reference is sighted, where there is one."""
+        if self.bench is not None and self.bench.room is not None:
             self.bench.enter_pass(PassKey.SIGHT)
 
     def clear(self) -> None:

@@ -7,11 +7,9 @@ from dataclasses import replace
 
 from bralto.core.corrections.push import push_intent, pushes_of
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
-from bralto.core.sightings.stance import stance_seen
-from bralto.core.sightings.taken import Sightings
+from bralto.core.sightings.how_sighted import for_practice
 from bralto.core.study.terms import School, StudyKind
 from bralto.core.study.values import Guess, Intent, Study
-from bralto.core.views.anchored import view_of
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument
 
@@ -55,8 +53,7 @@ class StudyHead:
         study = self._study
         if study.reference is None:
             return False
-        stance = stance_seen(view_of(study), study.reference)
-        return self._put(replace(study, sightings=Sightings(stance=stance)))
+        return self._put(for_practice(study))
 
     # Intentions: what the learner changes on purpose
 

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.mannequin.camera import FILM_MM
 from bralto.core.mannequin.posing.reach import get_ready
+from bralto.core.mannequin.setting import Setting
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
 from bralto.store.record.modelled import add_model_study
@@ -50,9 +51,11 @@ _FILES = "Poses (*.json)"
 
 
 class ModelPlace(Place):
-    """Signals: ``opened`` the id of a study that was begun; ``said`` what went wrong."""
+    """Signals: ``opened`` the id of a study that was begun, ``seated`` of one that is to be sighted
+    for practice; ``said`` what went wrong."""
 
     opened = pyqtSignal(str)
+    seated = pyqtSignal(str)
     said = pyqtSignal(str)
 
     def __init__(
@@ -132,7 +135,10 @@ class ModelPlace(Place):
             assert action is not None
             action.triggered.connect(partial(self.draw_this, seconds))
         self.memory.setMenu(menu)
+        self.sight = QPushButton("Sight it", self)
+        self.sight.setToolTip("As a person in the room: sight it by pencil, for practice")
         files = QHBoxLayout()
+        files.addWidget(self.sight)
         for title, act in (("Open …", self.open_file), ("Save …", self.save_file)):
             button = QPushButton(title, self)
             button.clicked.connect(act)
@@ -158,6 +164,7 @@ class ModelPlace(Place):
         row.addWidget(self.board, 1)
         row.addWidget(side)
         self.draw.clicked.connect(lambda: self.draw_this())
+        self.sight.clicked.connect(self.sight_this)
 
     # Showing
 
@@ -177,7 +184,8 @@ class ModelPlace(Place):
             self._get_ready()
             self.facts.say(facts_of(drawn))
             self.light.show_fitted(FILM_MM[1] * drawn.view.focal / drawn.view.height)
-        self.draw.setEnabled(not self.board.fault)
+        for button in (self.draw, self.sight):
+            button.setEnabled(not self.board.fault)
         self.prompt_changed.emit()
 
     def _get_ready(self) -> None:
@@ -287,6 +295,13 @@ class ModelPlace(Place):
         else:
             sheet.show()
 
+    def sight_this(self) -> None:
+        """A study of what stands there, to be sighted for practice."""
+        if not self.board.fault:
+            setting = self.state.setting
+            work = partial(_to_sight, self._library, setting)
+            self._tasks.run(work, self.seated.emit, self.said.emit)
+
     def put_away(self) -> None:
         """No sheet to draw on."""
         if self.sheet is not None:
@@ -312,6 +327,10 @@ def _scrolled(page: QWidget) -> QScrollArea:
     page.setContentsMargins(0, 0, 8, 0)
     area.setWidget(page)
     return area
+
+
+def _to_sight(library: Library, setting: Setting) -> str:
+    return add_model_study(library, setting, setting_document(setting), {}, practice=True)
 
 
 def _studies(library: Library, looked: tuple[Looked, ...]) -> list[str]:

@@ -231,7 +231,7 @@ def _worked_out(library: Library, studies: Sequence[Counted]) -> _WorkedOut:
     """Off the GUI thread."""
     last = last_of(studies)
     traits = read_traits_of(library, last)
-    told = habits_told(last, traits)
+    told = habits_told(studies, traits)
     dated = [
         (one.when, traits[one.id])
         for one in last

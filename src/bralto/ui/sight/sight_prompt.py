@@ -26,5 +26,7 @@ def sight_prompt(study: OpenStudy) -> Prompt:
     if not practice and not study.sighted.kept.items and len(stances_of(study.view)) > 1:
         own = "P", f"the model {stance_said(study.view, study.view.stance)}"
         how = "first say how the model is placed"
-    keys = (("Enter", "that is it"), ("N", "another"), own, last, pencil)
-    return Prompt(lead, how, keys)
+    keys = [("Enter", "that is it"), ("N", "another"), own, last, pencil]
+    if practice:
+        keys.insert(2, ("X", "next sitter"))
+    return Prompt(lead, how, tuple(keys))

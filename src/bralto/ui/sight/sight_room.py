@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -58,6 +58,9 @@ _TELLS_PX = 560
 
 class SightRoom(QWidget):
     """The figure so far, the next question, and all that was sighted."""
+
+    sitter_wanted = pyqtSignal()
+    """Another one, for practice."""
 
     def __init__(
         self,
@@ -366,6 +369,8 @@ class SightRoom(QWidget):
             self.toggle_pencil()
         elif plain and key == Qt.Key.Key_K and self.sitter is not None:
             self._study.apply(answering.toggle_told)
+        elif plain and key == Qt.Key.Key_X and self.sitter is not None:
+            self.sitter_wanted.emit()
         elif plain and key == Qt.Key.Key_O:
             self.ask_own()
         elif plain and key == Qt.Key.Key_P:
