@@ -12,7 +12,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QLabel, QMenu
 from pytestqt.qtbot import QtBot
-from tests.core.sightings.sitters import picture, places, sighted
+from tests.core.sightings.sitters import picture, places, posed, sighted
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.sightings.standing_off import HEAD_M
@@ -223,6 +223,44 @@ def test_what_stands_on_the_model_is_sighted_for_practice(
     assert (study.study.title, study.current_pass) == ("Lying on the side", "sight")
     assert study.sighted.kept.stance.is_lying
     assert room_of(window).sitter is not None
+
+
+def test_what_nothing_is_known_of_is_not_sighted_for_practice(
+    tmp_path: Path, open_window: Opener, qtbot: QtBot
+) -> None:
+    """Of a box no sighting could be asked for; one that lies is sighted along itself."""
+    ends = {"top": (450, 100), "bottom": (450, 900), "left": (200, 500), "right": (700, 500)}
+    marks = {key: Mark(float(x), float(y)) for key, (x, y) in ends.items()}
+    lying = picture(posed("lying-side"), 1.0)
+    with Library.open(tmp_path / "library") as library:
+        for title, view, seen in (
+            ("A box", "object", Picture("box.png", *SIZE, marks)),
+            ("One who lies", "figure-front", lying),
+        ):
+            library.add(Study(title, view, seen), {}, now_utc())
+    window = open_window(tmp_path / "library")
+    offered = {}
+    for entry in house(window).shelf_state.entries:
+        house(window).open_study(entry.id)
+        settle(qtbot, window)
+        bench = house(window).bench
+        assert bench is not None
+        menu = bench.work.menu(bench.reference)
+        offered[entry.title] = "practise" in [key for key, _ in menu.options]
+        if offered[entry.title]:
+            menu.take("practise")
+            settle(qtbot, window)
+            study = house(window).on_bench()
+            assert study is not None
+            assert study.sighted.view.lies
+    assert offered == {"A box": False, "One who lies": True}
+    window.go("Model")
+    model = house(window).model
+    qtbot.waitUntil(lambda: not model.busy, timeout=60_000)
+    for subject, can in (("box", False), ("head", True)):
+        model.state.choose_subject(subject)
+        qtbot.waitUntil(lambda: not model.busy, timeout=60_000)
+        assert model.sight.isEnabled() is can
 
 
 def test_how_one_sights_is_told_on_the_record(

@@ -55,7 +55,11 @@ def add_model_study(
         return library.add(whole, {"": keep(encode(made.image))}, now_utc())
 
 
-def add_sitter(library: Library) -> str:
-    """A sitter by chance, to be sighted for practice; gives the study's id."""
-    setting = sitter_by_chance(randrange(2**31))
-    return add_model_study(library, setting, setting_document(setting), {}, practice=True)
+def add_sitter(library: Library, setting: Setting | None = None) -> str:
+    """A sitter to be sighted for practice, one by chance where none is given; gives the study's id.
+
+    Raises:
+        UserError: see `add_model_study`.
+    """
+    seated = setting or sitter_by_chance(randrange(2**31))
+    return add_model_study(library, seated, setting_document(seated), {}, practice=True)

@@ -21,10 +21,9 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.mannequin.camera import FILM_MM
 from bralto.core.mannequin.posing.reach import get_ready
-from bralto.core.mannequin.setting import Setting
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.store.library import Library
-from bralto.store.record.modelled import add_model_study
+from bralto.store.record.modelled import add_model_study, add_sitter
 from bralto.ui.model.bell import Bell
 from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
@@ -45,6 +44,9 @@ __all__ = ["MEMORY_S", "ModelPlace"]
 
 MEMORY_S = (10, 30, 60, 120, 300)
 """How long the model can be shown before it is hidden, s."""
+
+_SIGHTED = frozenset({"figure", "head"})
+"""Subjects of which it is known what to sight (`core.views.typical`)."""
 
 _SLIP = 300
 _FILES = "Poses (*.json)"
@@ -184,8 +186,8 @@ class ModelPlace(Place):
             self._get_ready()
             self.facts.say(facts_of(drawn))
             self.light.show_fitted(FILM_MM[1] * drawn.view.focal / drawn.view.height)
-        for button in (self.draw, self.sight):
-            button.setEnabled(not self.board.fault)
+        self.draw.setEnabled(not self.board.fault)
+        self.sight.setEnabled(not self.board.fault and self.state.setting.subject in _SIGHTED)
         self.prompt_changed.emit()
 
     def _get_ready(self) -> None:
@@ -297,10 +299,19 @@ class ModelPlace(Place):
 
     def sight_this(self) -> None:
         """A study of what stands there, to be sighted for practice."""
-        if not self.board.fault:
-            setting = self.state.setting
-            work = partial(_to_sight, self._library, setting)
-            self._tasks.run(work, self.seated.emit, self.said.emit)
+        if not self.sight.isEnabled():
+            return
+        self.sight.setEnabled(False)
+        work = partial(add_sitter, self._library, self.state.setting)
+        self._tasks.run(work, self._on_seated, self._on_none_seated)
+
+    def _on_seated(self, study_id: str) -> None:
+        self.sight.setEnabled(True)
+        self.seated.emit(study_id)
+
+    def _on_none_seated(self, why: str) -> None:
+        self.sight.setEnabled(True)
+        self.said.emit(why)
 
     def put_away(self) -> None:
         """No sheet to draw on."""
@@ -327,10 +338,6 @@ def _scrolled(page: QWidget) -> QScrollArea:
     page.setContentsMargins(0, 0, 8, 0)
     area.setWidget(page)
     return area
-
-
-def _to_sight(library: Library, setting: Setting) -> str:
-    return add_model_study(library, setting, setting_document(setting), {}, practice=True)
 
 
 def _studies(library: Library, looked: tuple[Looked, ...]) -> list[str]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImageReader, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
@@ -54,9 +52,8 @@ class Sitter(QWidget):
     def nearest(self) -> float:
         """Px of the picture that a px of the window shows where it is as large as there is room."""
         room = self._room.size()
-        if room.isEmpty():
-            return math.inf
-        return max(self._picture.width / room.width(), self._picture.height / room.height())
+        across, down = max(room.width(), 1.0), max(room.height(), 1.0)
+        return max(self._picture.width / across, self._picture.height / down)
 
     @property
     def _room(self) -> QRectF:
