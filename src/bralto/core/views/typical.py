@@ -17,7 +17,7 @@ from bralto.core.arrays import Floats
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 
-__all__ = ["FOLDER", "Typical", "other_side", "stances_of", "typical_of"]
+__all__ = ["FOLDER", "Typical", "is_known", "other_side", "stances_of", "typical_of"]
 
 FOLDER = "data/typical"
 
@@ -79,6 +79,12 @@ def typical_of(view_key: str, stance: Stance = Stance.STANDING) -> Typical | Non
 
 
 @lru_cache
+@lru_cache
+def is_known(view_key: str) -> bool:
+    """Whether anything is known of a view; nothing is read for it."""
+    return (resources.files(__package__) / FOLDER / f"{view_key}.json").is_file()
+
+
 def stances_of(view: View) -> tuple[Stance, ...]:
     """How a model may be placed in a view, as it is usually first; none of a view of which nothing
     is known.

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 
 from bralto.core.canons.shipped_canons import canon_named, canons_of
 from bralto.core.study.two_boards import Board
-from bralto.core.views.typical import stances_of
+from bralto.core.views.typical import is_known
 from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
@@ -73,7 +73,7 @@ def board_menu(
     if drawing:
         options.append(("carry", "Carry lacking marks over from the reference"))
     plain = not study.session.against and study.study.sightings is None
-    if not drawing and plain and stances_of(study.view):  # else nothing is known to ask about
+    if not drawing and plain and is_known(study.view.key):  # else there is nothing to ask about
         options.append(("practise", "Sight it for practice"))
     options.append(("own", "A point of your own …"))
     options.append(("repeat", "Place the short set again, blind …"))

@@ -43,7 +43,7 @@ class EyeFirst:
 
     def is_void(self) -> bool:
         """Whether a judgement is asked of a drawing whose marks were taken back."""
-        return self._middle.eye_first is self._middle.judging and not self._drawn()
+        return isinstance(self._middle.eye_first, JudgingSlip) and not self._drawn()
 
     def _has_short_set(self, board: Board) -> bool:
         picture = self._study.picture(board)

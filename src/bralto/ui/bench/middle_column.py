@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import partial
+from functools import cached_property, partial
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
@@ -39,7 +39,8 @@ _FAN = 190
 
 class MiddleColumn(QWidget):
     """Owns the slips; the bench lays out `below` (the ladder), `whole` (in its place) and `right`
-    (in place of the drawing). Itself it is never shown."""
+    (in place of the drawing). Itself it is never shown. Slips that many studies never ask for are
+    made when they are."""
 
     figures_wanted = pyqtSignal()
     log_wanted = pyqtSignal()
@@ -61,6 +62,7 @@ class MiddleColumn(QWidget):
         """What asks the eye, in place of all figures."""
         self._study, self._work = study, work
         self._curves, self._light = curves, light
+        self._settings, self._tokens = settings, tokens
         self._ground = GroundWork(work, self)
         self.fan = TiltFan(study, tokens)
         self.levels = LevelSliders(study)
@@ -72,17 +74,13 @@ class MiddleColumn(QWidget):
             for key in keys
             if page_of(key).rows is not None
         }
-        self.plan = PlanSlip(study, tokens)
         self.right = PlanBoard(study, tokens, parent)
         self.whole = QStackedWidget(parent)
         self._pages: dict[str, QWidget] = {}
         for key in keys:
-            self._pages[key] = self._page(key)
-        self.guesses = GuessSlip(study, settings, tokens)
-        self.judging = JudgingSlip(study, settings)
-        for asks in (self.guesses, self.judging):
-            asks.done.connect(self.figures_wanted)
-        for page in dict.fromkeys((*self._pages.values(), self.guesses, self.judging)):
+            if not page_of(key).paper:
+                self._pages[key] = self._page(key)
+        for page in dict.fromkeys(self._pages.values()):
             if page is not self.below:
                 self.whole.addWidget(page)
         self.whole.setContentsMargins(_INSET, 0, _INSET, 0)  # off the boards, as the ladder's names
@@ -94,8 +92,6 @@ class MiddleColumn(QWidget):
     def _page(self, key: str) -> QWidget:
         """What stands in the ladder's place in a pass, or `below` where the ladder stands."""
         page = page_of(key)
-        if page.paper:
-            return self.plan
         above: QWidget | None = None
         if page.fan:
             self.fan.setFixedHeight(_FAN)
@@ -112,6 +108,29 @@ class MiddleColumn(QWidget):
         column.addWidget(self._lists[key], 1)
         return whole
 
+    @cached_property
+    def plan(self) -> PlanSlip:
+        """How the sheet is planned."""
+        slip = PlanSlip(self._study, self._tokens)
+        self.whole.addWidget(slip)
+        return slip
+
+    @cached_property
+    def guesses(self) -> GuessSlip:
+        """Asks the eye about the reference."""
+        slip = GuessSlip(self._study, self._settings, self._tokens)
+        slip.done.connect(self.figures_wanted)
+        self.whole.addWidget(slip)
+        return slip
+
+    @cached_property
+    def judging(self) -> JudgingSlip:
+        """Asks the eye about the drawing."""
+        slip = JudgingSlip(self._study, self._settings)
+        slip.done.connect(self.figures_wanted)
+        self.whole.addWidget(slip)
+        return slip
+
     def list_of(self, key: str) -> Rows:
         """The list of a pass."""
         return self._lists[key]
@@ -120,8 +139,10 @@ class MiddleColumn(QWidget):
         """Let go of the study."""
         self.ask_eye(None)
         self._study.changed.disconnect(self._on_change)
-        for part in (self.fan, self.levels, self.plan, self.right):
+        for part in (self.fan, self.levels, self.right):
             part.release()
+        if "plan" in vars(self):
+            self.plan.release()
 
     def show_pass(self, key: str) -> tuple[bool, bool]:
         """Put up what a pass shows; gives whether the ladder stays, and whether the planned sheet
@@ -131,7 +152,7 @@ class MiddleColumn(QWidget):
             return False, False
         page = page_of(key)
         if not page.ladder and not page.room:
-            self.whole.setCurrentWidget(self._pages[key])
+            self.whole.setCurrentWidget(self.plan if page.paper else self._pages[key])
         self._fill()
         return page.ladder, page.paper
 
@@ -147,8 +168,8 @@ class MiddleColumn(QWidget):
         """Ask the eye first, in place of all figures; or, with None, show them again."""
         left = self.eye_first
         self.eye_first = slip if slip is not None and slip.begin() else None
-        if left is self.judging and self.eye_first is not left:
-            self.judging.keep()
+        if isinstance(left, JudgingSlip) and self.eye_first is not left:
+            left.keep()
 
     def _fill(self) -> None:
         page = page_of(self._study.current_pass)
