@@ -41,11 +41,14 @@ def again(number: int, first: str, miss: float) -> object:
 
 @pytest.mark.parametrize("minutes", [5, 10, 15, 20, 30, 45, 60, 120, 240])
 @pytest.mark.parametrize("trains", [False, True])
+@pytest.mark.parametrize("sights", ["", "lengths are too long"])
 @pytest.mark.parametrize("number", range(4))
-def test_the_minutes_of_a_day_are_what_was_chosen(minutes: int, trains: bool, number: int) -> None:
+def test_the_minutes_of_a_day_are_what_was_chosen(
+    minutes: int, trains: bool, sights: str, number: int
+) -> None:
     train = ("Train heads", "five heads", ("at-rest",)) if trains else None
     due = (Due("s1", "Rope coiler", date(2026, 5, 1)),)
-    items = today(Plan(minutes), train=train, due=due, number=number)
+    items = today(Plan(minutes), train=train, sight=sights, due=due, number=number)
     spent = sum(one.minutes for one in items)
     assert spent <= max(minutes, 2)
     assert spent >= 0.8 * minutes
@@ -55,6 +58,9 @@ def test_the_minutes_of_a_day_are_what_was_chosen(minutes: int, trains: bool, nu
         assert items[0].key == "warm-up"
         assert (any(one.key == "drill" for one in items)) == trains
         assert items[-1].study == "s1"
+    if minutes >= 45:  # there is time for a sitter, and for what is drawn then
+        assert [one.detail for one in items if one.key == "sight"] == ([sights] if sights else [])
+        assert items[-1].minutes >= 8
 
 
 def test_without_a_pose_that_is_due_there_is_one_measured_study() -> None:

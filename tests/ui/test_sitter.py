@@ -8,13 +8,14 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QLabel, QMenu
 from pytestqt.qtbot import QtBot
 from tests.core.sightings.sitters import picture, places, posed, sighted
 from tests.ui.conftest import Opener, house, settle
 
+from bralto.core.longitudinal.practice import PLAN, Plan, plan_document
 from bralto.core.sightings.standing_off import HEAD_M
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.two_boards import Board
@@ -23,6 +24,7 @@ from bralto.imaging.load import clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
+from bralto.ui.record.today_page import TodayPage
 from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.widgets.heading import Choice, Heading
@@ -278,3 +280,18 @@ def test_how_one_sights_is_told_on_the_record(
     settle(qtbot, window)
     said = [one.text() for one in house(window).record.findChildren(QLabel) if one.isVisible()]
     assert any("How you sight, 3 sitters: lengths +6.0" in one for one in said)
+    # And it is practised today, by the next sitter.
+    record = house(window).record
+    library = house(window).library
+    library.note_practice(PLAN, plan_document(Plan(60)), now_utc())
+    record.show_page("Today")
+    settle(qtbot, window)
+    page = record.shown
+    assert isinstance(page, TodayPage)
+    assert page.found is not None
+    (row,) = [i for i, one in enumerate(page.found.items) if one.key == "sight"]
+    page.items.taken.emit(row, QPointF())
+    settle(qtbot, window)
+    study = house(window).on_bench()
+    assert study is not None
+    assert study.current_pass == "sight"

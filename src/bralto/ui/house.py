@@ -177,9 +177,12 @@ class House(QObject):
 
     def _begin_item(self, item: Item) -> None:
         """What is practised today: quick poses and drills stand on the model, a pose that is due
-        again is put on a new sheet, a study begins at the model."""
+        again is put on a new sheet, a sitter comes by chance, a study begins at the model."""
         if item.key == "again":
             self.acts.begin_again(item.study)
+            return
+        if item.key == "sight":
+            self.seat_another()
             return
         self.window.go(MODEL)
         if item.key == "quick":

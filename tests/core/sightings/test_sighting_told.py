@@ -13,7 +13,12 @@ from bralto.core.examination.summary import NO_FACTS, SkillFigure, Summary
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.sighting_told import sighting_told
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.sense_words import bias_words, scatter_words, sighting_words
+from bralto.core.sightings.sense_words import (
+    bias_words,
+    scatter_words,
+    sighting_check,
+    sighting_words,
+)
 
 BEGUN = datetime(2026, 5, 4, 18, 0, tzinfo=UTC)
 
@@ -98,3 +103,6 @@ def test_it_is_said_what_is_surely_off_and_of_what_nothing_is_told() -> None:
     assert said.startswith("How you sight, 4 sitters: lengths +")
     assert said.endswith("of tilts no bias is told.")
     assert sighting_words(()) == ""
+    assert sighting_check(found).startswith("lengths +")
+    assert "check the head again" in sighting_check(found)
+    assert sighting_check(found[1:]) == ""

@@ -47,7 +47,7 @@ class Item:
     """One thing to do.
 
     Attributes:
-        key: what kind it is: ``warm-up``, ``quick``, ``drill``, ``again`` or ``study``.
+        key: what kind it is: ``warm-up``, ``quick``, ``drill``, ``sight``, ``again``, ``study``.
         detail: how. poses: of the model, by name, for ``quick`` and ``drill``; seconds: how long
             each is shown. study: id of what is drawn again.
     """
@@ -143,6 +143,7 @@ def today(
     plan: Plan,
     *,
     train: tuple[str, str, Sequence[str]] | None,
+    sight: str = "",
     due: Sequence[Due],
     number: int,
 ) -> tuple[Item, ...]:
@@ -151,6 +152,7 @@ def today(
     Args:
         train: what is trained (a habit that is worked on, or the largest): its title, its drill,
             and the poses of the model that have it in them.
+        sight: how to look after what the pencil does every time; "" where nothing is told of it.
         due: poses that are due again, the longest due first.
         number: of the day, which turns from one set of quick poses to the next.
     """
@@ -176,6 +178,8 @@ def today(
     if train is not None and left >= 5:
         title, drill, poses = train
         add(5 if left < 25 else 8, key="drill", title=title, detail=drill, poses=tuple(poses))
+    if sight and left >= _SIGHT + 8:
+        add(_SIGHT, key="sight", title="Sight a sitter", detail=sight)
     if left >= 8:
         if due:
             one = due[0]
@@ -188,6 +192,9 @@ def today(
         items[-1] = replace(items[-1], minutes=items[-1].minutes + left)
     return tuple(items)
 
+
+_SIGHT = 5
+"""Minutes for a sitter, about a dozen sightings (chosen here, no source)."""
 
 _SHORT = 15
 """Minutes below which a day is quick poses alone."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.words.phrases import signed
 
-__all__ = ["bias_words", "scatter_words", "sighting_words"]
+__all__ = ["bias_words", "scatter_words", "sighting_check", "sighting_words"]
 
 _WAYS = {
     "lengths": ("too long", "too short"),
@@ -44,6 +44,25 @@ def sighting_words(senses: Sequence[Sense]) -> str:
     if fine:
         said += f"{'; ' if off else ''}of {' and '.join(fine)} no bias is told"
     return f"How you sight, {sitters} sitters: {said}."
+
+
+_CHECKS = {
+    "lengths": "hold the thumb on the chin and check the head again before it is stepped down",
+    "tilts": "lay the stick along it, then look at the stick alone before it is read",
+    "plumbs": "let the pencil hang from two fingers, one eye shut",
+    "fractions": "find the half first, and halve again",
+}
+"""What to look after (common practice, no source)."""
+
+
+def sighting_check(senses: Sequence[Sense]) -> str:
+    """What to look after when sighting: of the family whose bias is told most surely; "" where
+    none is."""
+    off = [one for one in senses if one.is_biased]
+    if not off:
+        return ""
+    worst = max(off, key=lambda one: abs(one.bias) / (one.high - one.low))
+    return f"{worst.family} {bias_words(worst)}: {_CHECKS[worst.family]}"
 
 
 def _digits(one: Sense) -> int:

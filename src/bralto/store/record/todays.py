@@ -20,6 +20,7 @@ from bralto.core.longitudinal.practice import (
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.told import HabitsTold
 from bralto.core.longitudinal.traits.trait_table import TraitSpec
+from bralto.core.sightings.sense_words import sighting_check
 from bralto.store.record.due_again import due_again
 
 __all__ = ["Todays", "todays"]
@@ -56,7 +57,8 @@ def todays(
     due = due_again(studies, now)
     trait = _trained(noted, told)
     train = None if trait is None else (_title(trait), trait.drill, trait.poses)
-    items = today(plan, train=train, due=due, number=day.toordinal())
+    sight = "" if told is None else sighting_check(told.sighting)
+    items = today(plan, train=train, sight=sight, due=due, number=day.toordinal())
     week = week_of(plan, day, drawn | set(ticked))
     return Todays(day, plan, items, ticked.get(day, frozenset()), week, due)
 
