@@ -489,12 +489,14 @@ def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot
     assert bench is not None
     room = bench.room
     assert room is not None
-    assert room.sitter is not None
-    assert room.sitter.isVisible()
+    assert room.seated is not None
+    assert room.seated.isVisible()
     assert not room.figure.isVisible()
     assert bench.study.current_pass == "sight"
     assert not bench.study.from_life
-    assert pixels(room.sitter.grab().toImage(), QColor("#C0A070"), 60) > 500  # the wooden figure
+    assert (
+        pixels(room.seated.sitter.grab().toImage(), QColor("#C0A070"), 60) > 500
+    )  # the wooden figure
     seen = bench.study.picture(Board.REFERENCE)
     truth = picture_points(bench.study.view, seen)
     assert not isinstance(truth, NotMeasurable)

@@ -81,8 +81,8 @@ def choice(room: SightRoom) -> Choice:
 
 def height_px(room: SightRoom) -> int:
     """Rows of the sitter's board in which the post is black."""
-    assert room.sitter is not None
-    image = room.sitter.grab().toImage().convertToFormat(QImage.Format.Format_Grayscale8)
+    assert room.seated is not None
+    image = room.seated.sitter.grab().toImage().convertToFormat(QImage.Format.Format_Grayscale8)
     bits = image.constBits()
     assert bits is not None
     bits.setsize(image.sizeInBytes())
@@ -176,8 +176,8 @@ def test_a_small_window_keeps_the_sitter_and_lets_the_list_go(
     assert room.listed.isVisible()
     window.resize(731, 457)
     settle(qtbot, window)
-    assert room.sitter is not None
-    assert room.sitter.isVisible()
+    assert room.seated is not None
+    assert room.seated.isVisible()
     assert not room.listed.isVisible()
     assert room.question.width() > 300
     window.resize(1280, 800)
@@ -203,8 +203,8 @@ def test_the_next_sitter_comes_by_a_key(tmp_path: Path, open_window: Opener, qtb
     assert study.study.sightings.items == ()
     assert len(study.picture(Board.REFERENCE).marks) > 20
     room = room_of(window)
-    assert room.sitter is not None
-    assert room.sitter.isVisible()
+    assert room.seated is not None
+    assert room.seated.isVisible()
     assert choice(room).words.endswith("m away")
 
 
@@ -224,7 +224,7 @@ def test_what_stands_on_the_model_is_sighted_for_practice(
     assert window.place == "Bench"
     assert (study.study.title, study.current_pass) == ("Lying on the side", "sight")
     assert study.sighted.kept.stance.is_lying
-    assert room_of(window).sitter is not None
+    assert room_of(window).seated is not None
 
 
 def test_what_nothing_is_known_of_is_not_sighted_for_practice(

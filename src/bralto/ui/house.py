@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -37,6 +37,7 @@ if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy
     from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record_place import Record
+    from bralto.ui.sight.next_sitter import NextSitter
 
 __all__ = ["House", "when_settled"]
 
@@ -70,7 +71,6 @@ class House(QObject):
         self.faults, self._tokens = faults, tokens
         faults.setParent(self)
         self.tasks = Tasks(self)
-        self._seating = False
         self.shelf_state = ShelfState(library, self.tasks, self)
         self.acts = Acts(library, self.shelf_state, self.tasks, self.on_bench, window)
         self.care = Care(
@@ -131,7 +131,7 @@ class House(QObject):
         self.bench_place.edited.connect(care.look_after_the_folder)
         self.bench_place.rested.connect(window.strip.rested)
         self.bench_place.state_wanted.connect(self.incoming.choose_state_picture)
-        self.bench_place.sitter_wanted.connect(self.seat_another)
+        self.bench_place.sitter_wanted.connect(lambda: self.next_sitter.call())
         self.incoming.begun.connect(self.begin_study)
         self.incoming.studies.connect(acts.read_in)
         self.incoming.watched.connect(self.shelf.say_watched)
@@ -175,6 +175,17 @@ class House(QObject):
         record.begun.connect(self._begin_item)
         return record
 
+    @cached_property
+    def next_sitter(self) -> NextSitter:
+        """Brings another sitter by chance, who is sighted then."""
+        from bralto.ui.sight.next_sitter import NextSitter
+
+        found = NextSitter(self.library, self.tasks, self)
+        found.come.connect(self._sight)
+        found.told.connect(self.window.say)
+        found.refused.connect(self.window.say_trouble)
+        return found
+
     def _begin_item(self, item: Item) -> None:
         """What is practised today: quick poses and drills stand on the model, a pose that is due
         again is put on a new sheet, a sitter comes by chance, a study begins at the model."""
@@ -182,7 +193,7 @@ class House(QObject):
             self.acts.begin_again(item.study)
             return
         if item.key == "sight":
-            self.seat_another()
+            self.next_sitter.call()
             return
         self.window.go(MODEL)
         if item.key == "quick":
@@ -289,23 +300,8 @@ class House(QObject):
             self.arrivals.show_sheet(study, Board.DRAWING)
         self.incoming.go_on(study)
 
-    def seat_another(self) -> None:
-        """Make another sitter off the GUI thread, to be sighted for practice."""
-        from bralto.store.record.modelled import add_sitter
-
-        if self._seating:
-            return  # a key that is held down asks for one
-        self._seating = True
-        self.window.say("The next sitter is on the way: a moment")
-        self.tasks.run(partial(add_sitter, self.library), self._sight, self._seat_none)
-
-    def _seat_none(self, why: str) -> None:
-        self._seating = False
-        self.window.say_trouble(why)
-
     def _sight(self, study_id: str) -> None:
         """A study on the bench, in the pass in which it is sighted."""
-        self._seating = False
         self.open_study(study_id)
         self.bench_place.sight()
 

@@ -21,7 +21,6 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
-from bralto.core.sightings.standing_off import head_px
 from bralto.core.sightings.taken import Sighting
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.two_boards import Board
@@ -36,9 +35,8 @@ from bralto.ui.sight.heading_choices import order_choice, stance_choice
 from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines, Question, Slip, Value
+from bralto.ui.sight.seated import Seated
 from bralto.ui.sight.sighting_list import SightingList
-from bralto.ui.sight.sitter import Sitter
-from bralto.ui.sight.sitter_distance import SitterDistance
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
 from bralto.ui.theme.tokens import Tokens
@@ -77,12 +75,13 @@ class SightRoom(QWidget):
         self._twice = repeated(study.sighted.view, study.sighted.kept.items)
         study.apply(answering.know_arm, known_arm(settings.arm))
         self.figure = FigureSoFar(study.sighted.view, tokens, self)
-        self.sitter: Sitter | None = None
-        self._distance: SitterDistance | None = None
-        if not study.from_life:
-            self.sitter = self._seated()
-            self.figure.hide()
+        self.seated: Seated | None = None
         self._headings = [Heading(tokens, self) for _ in range(3)]
+        if not study.from_life:
+            self.seated = Seated(study, settings, tokens, self)
+            self.seated.card_wanted.connect(self._check_screen)
+            self.figure.hide()
+            self._headings[0].hide()
         self.question = Question(tokens, self)
         self.board = AnswerBoard(study.sighted.view, tokens, self)
         self.board.changed.connect(self._on_answer)
@@ -112,31 +111,11 @@ class SightRoom(QWidget):
         study.changed.connect(self._on_change)
         self._fill()
 
-    def _seated(self) -> Sitter:
-        """Who is sighted for practice, as far away as was chosen."""
-        study = self._study
-        picture, view = study.picture(Board.REFERENCE), study.sighted.view
-        sitter = Sitter(study.media_path(Board.REFERENCE), picture, self._tokens, self)
-        px = head_px(view, picture)
-        if px is not None:
-            self._distance = SitterDistance(sitter, view.size, px, self._settings)
-            sitter.resized.connect(self._stand_off)
-        return sitter
-
-    def _stand_off(self) -> None:
-        """The sitter as far away as was chosen; it is said how far that is."""
-        if self._distance is None:
-            return
-        px = px_per_mm(self._settings, self)
-        self._distance.show(px)
-        choice = self._distance.choice(px, self._check_screen, self._stand_off)
-        self._headings[0].say("The sitter", self._distance.eye_said(), choice)
-
     def _lay_out(self) -> None:
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(self._headings[0])
-        left.addWidget(self.sitter or self.figure, 1)
+        left.addWidget(self.seated or self.figure, 1)
         slip = Slip(self._tokens, self)
         inner = QVBoxLayout(slip)
         inner.setContentsMargins(24, 18, 24, 18)
@@ -176,7 +155,7 @@ class SightRoom(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         wide = self.width() >= _FEWEST_PX
-        if self.sitter is not None:  # without whom there is nothing to sight
+        if self.seated is not None:  # without whom there is nothing to sight
             for one in (self._headings[2], self.listed):
                 one.setVisible(wide)
             self._columns.setStretch(0, 8 if wide else 6)
@@ -189,6 +168,13 @@ class SightRoom(QWidget):
         QTimer.singleShot(0, self.others.name)  # once they have their places
         if self._study.study.sightings is not None:
             self._name_sides(imply(self._study.sighted.view, self._study.sighted.kept.items))
+
+    @property
+    def _placing(self) -> Heading:
+        """The heading in which it is said how the model is placed, or where the sitter stands."""
+        if self.seated is not None:
+            return self.seated.heading
+        return self._headings[0 if self._headings[0].isVisible() else 2]
 
     # What is asked
 
@@ -241,11 +227,7 @@ class SightRoom(QWidget):
         sightings how the model is placed."""
         study, narrow = self._study, self.width() < _FEWEST_PX
         placing = stance_choice(study) if study.from_life else ""
-        if self._distance is not None:
-            self._stand_off()
-        elif self.sitter is not None:
-            self._headings[0].say("The sitter", "for practice", "")
-        else:
+        if self.seated is None:
             on_sheet = " on paper" if self.width() >= _WIDE_PX else ""
             so_far = implied_by(study.sighted.kept, implied, on_sheet=on_sheet)
             self._headings[0].say("The figure so far", so_far, placing)
@@ -256,7 +238,7 @@ class SightRoom(QWidget):
     def _tell(self, implied: Implied, items: Sequence[Sighting]) -> None:
         """What the sightings tell; in practice how they were, once the learner asks."""
         study = self._study
-        if self.sitter is None:
+        if self.seated is None:
             self.told.say(
                 told_lines(told_so_far(study.sighted.view, implied, study.grade)) if items else ()
             )
@@ -338,7 +320,8 @@ class SightRoom(QWidget):
         self.board.px_per_mm = px
         self.board.update()
         self.board.setFocus()
-        self._stand_off()
+        if self.seated is not None:
+            self.seated.stand_off()
 
     def _take_typed(self) -> None:
         if self._at is None or not self.typed.text().strip():
@@ -367,14 +350,14 @@ class SightRoom(QWidget):
             self.answer()
         elif plain and key == Qt.Key.Key_M:
             self.toggle_pencil()
-        elif plain and key == Qt.Key.Key_K and self.sitter is not None:
+        elif plain and key == Qt.Key.Key_K and self.seated is not None:
             self._study.apply(answering.toggle_told)
-        elif plain and key == Qt.Key.Key_X and self.sitter is not None:
+        elif plain and key == Qt.Key.Key_X and self.seated is not None:
             self.sitter_wanted.emit()
         elif plain and key == Qt.Key.Key_O:
             self.ask_own()
         elif plain and key == Qt.Key.Key_P:
-            self._headings[0 if self._headings[0].isVisible() else 2].open_menu()
+            self._placing.open_menu()
         elif plain and key == Qt.Key.Key_D and self.distances.isVisible():
             self.ask_distances()
         elif plain and key == Qt.Key.Key_N and self._at is not None:
