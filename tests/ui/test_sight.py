@@ -509,6 +509,14 @@ def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot
     assert "K shows" in room.told.accessibleName()
     qtbot.keyClick(room.board, KEY.Key_K)
     assert "too long" in room.told.accessibleName()
+    # In a low window it takes the place of other questions, as long as it is wanted.
+    window_of_demo.resize(1024, 700)
+    settle(qtbot, window_of_demo)
+    assert room.told.isVisible()
+    assert not room.others.isVisible()
+    qtbot.keyClick(room.board, KEY.Key_K)
+    assert room.others.isVisible()
+    assert not room.told.isVisible()
     # Nothing is measured by what was only practised.
     assert bench.study.assessment.readings == before
     assert bench.study.examination.held == ()

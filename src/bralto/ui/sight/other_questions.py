@@ -22,6 +22,10 @@ _SORTS = {
 }  # fmt: skip
 
 
+_EDGES = 14
+"""Of a button, px: what words have no room in."""
+
+
 class OtherQuestions(QWidget):
     """A row of large buttons."""
 
@@ -70,8 +74,7 @@ class OtherQuestions(QWidget):
     def name(self) -> None:
         """As much of each as there is room."""
         for button, other in zip(self.buttons, self._found, strict=False):
-            room = button.width() - 36
-            words = button.fontMetrics().elidedText(
-                button.toolTip(), Qt.TextElideMode.ElideRight, room
-            )
-            button.setText(f"{_SORTS[other.sighting.sort]}\n{words}")
+            lines = _SORTS[other.sighting.sort], button.toolTip()
+            metrics, room = button.fontMetrics(), button.width() - _EDGES
+            words = (metrics.elidedText(one, Qt.TextElideMode.ElideRight, room) for one in lines)
+            button.setText("\n".join(words))

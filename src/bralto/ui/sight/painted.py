@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.sightings.sighting_words import Asked
 from bralto.ui.sight.told_lines import Line
-from bralto.ui.theme.paint import rounded, text, text_width, wrapped
+from bralto.ui.theme.paint import elided, rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -98,7 +98,7 @@ class Value(QWidget):
         painter.end()
 
 
-_LINE, _SKILLS = 23.0, 4
+_LINE, _SKILLS, _BETWEEN = 23.0, 4, 16.0
 
 
 class Lines(QWidget):
@@ -126,12 +126,17 @@ class Lines(QWidget):
         tokens, face, bold = self._tokens, font(Size.BODY), font(Size.BODY, bold=True)
         title = font(Size.BOARD, bold=True) if self._lines else font(Size.BODY)
         text(painter, 0.0, 20.0, self._title, title, tokens.colour("ink"))
-        at, left = 0.24 * self.width(), (0.6 if self._wide else 0.46) * self.width()
+        at, left = 0.24 * self.width(), 0.46 * self.width()
+        if self._wide:  # as wide as what stands there
+            at = _BETWEEN + max((text_width(one.label, face) for one in self._lines), default=0.0)
+            figures = (text_width(one.figure, bold) for one in self._lines)
+            left = at + _BETWEEN + max(figures, default=0.0)
         for i, one in enumerate(self._lines):
             y, colour = 30.0 + _LINE * i, tokens.colour(one.role)
             text(painter, 0.0, y + 16.0, one.label, face, tokens.colour("ink"))
             text(painter, at, y + 16.0, one.figure, bold, colour)
-            text(painter, left, y + 16.0, one.words, face, tokens.colour("ink2"))
+            words = elided(one.words, face, self.width() - left)
+            text(painter, left, y + 16.0, words, face, tokens.colour("ink2"))
             if one.share is not None:
                 bar = QRectF(left, y + 6.0, self.width() - left, 9.0)
                 painter.fillRect(bar, tokens.colour("tape"))

@@ -158,16 +158,24 @@ class SightRoom(QWidget):
         if self.seated is not None:  # without whom there is nothing to sight
             for one in (self._headings[2], self.listed):
                 one.setVisible(wide)
-            self._columns.setStretch(0, 8 if wide else 6)
+            self._columns.setStretch(0, 8 if self.width() >= _WIDE_PX else 6)
         else:
             self.figure.setVisible(wide)
             self._headings[0].setVisible(wide)
             self._columns.setStretch(0, 5 if wide else 0)
-        self.told.setVisible(self.height() >= _TELLS_PX)
+        self._make_room_to_tell()
         self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
         QTimer.singleShot(0, self.others.name)  # once they have their places
         if self._study.study.sightings is not None:
             self._name_sides(imply(self._study.sighted.view, self._study.sighted.kept.items))
+
+    def _make_room_to_tell(self) -> None:
+        """Where there is little height, how one sights takes the other questions' place, while the
+        learner wants to see it."""
+        low = self.height() < _TELLS_PX
+        wanted = self.seated is not None and self._study.session.asking.told
+        self.told.setVisible(wanted or not low)
+        self.others.setVisible(not (wanted and low))
 
     @property
     def _placing(self) -> Heading:
@@ -243,6 +251,7 @@ class SightRoom(QWidget):
                 told_lines(told_so_far(study.sighted.view, implied, study.grade)) if items else ()
             )
             return
+        self._make_room_to_tell()
         senses = how_sighted(study.sighted.view, items, study.picture(Board.REFERENCE))
         if not senses:
             self.told.say((), f"After {FEWEST} of a kind you may see how you sight.")

@@ -56,6 +56,7 @@ def style_sheet(t: Tokens) -> str:
     QPushButton#word:hover, QPushButton#word:focus {{ border-bottom-color: {t.hair}; }}
     QPushButton#word:checked {{ color: {t.ink}; font-weight: 700; border-bottom-color: {t.ink}; }}
     QPushButton#figure {{ padding: 6px 0; }}
+    QPushButton#other {{ padding: 6px 4px; }}
     QPushButton#figure:checked {{ background: {t.ink}; color: {t.sheet}; font-weight: 700; }}
     QAbstractSpinBox#small {{ padding: 1px 4px; }}
     QSlider::groove:horizontal {{ background: {t.hair}; height: 1px; }}
