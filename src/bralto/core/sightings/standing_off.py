@@ -11,7 +11,7 @@ from bralto.core.measures.units import own_head_px
 from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
-__all__ = ["DISTANCES_M", "EYES_MM", "EYE_MM", "away_m", "head_mm_at", "head_px"]
+__all__ = ["DISTANCES_M", "EYES_MM", "EYE_MM", "HEAD_M", "away_m", "head_mm_at", "head_px"]
 
 HEAD_M = 0.225
 """Height of an adult's head, crown to chin, m (common practice, no source)."""
