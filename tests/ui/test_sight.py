@@ -126,7 +126,7 @@ def test_it_begins_with_the_first_question_and_nothing_to_see(
     assert "arm stiff" in window.prompt_line.prompt.lead
     assert room.board.hasFocus()
     assert room.board.answer is None
-    assert not room.take.isEnabled()
+    assert not room.slip.take.isEnabled()
     assert bench.study.step is None  # no mark is asked for before there is a drawing
 
 
@@ -171,7 +171,7 @@ def test_beside_the_plumb_line_by_a_tap(bench: Bench, room: SightRoom, qtbot: Qt
     click(room.board, right)
     assert room.board.answer is not None
     assert 0.1 < room.board.answer.value < 3.0
-    qtbot.mouseClick(room.take, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(room.slip.take, Qt.MouseButton.LeftButton)
     assert kept(bench)[0].sort is Sort.PLUMB
 
 
@@ -179,13 +179,13 @@ def test_what_is_typed_is_read_and_what_is_none_is_said(
     window: MainWindow, bench: Bench, room: SightRoom, qtbot: QtBot
 ) -> None:
     ask_for(bench, Sort.LENGTH)
-    room.typed.setText("a lot")
-    qtbot.keyClick(room.typed, KEY.Key_Return)
+    room.slip.typed.setText("a lot")
+    qtbot.keyClick(room.slip.typed, KEY.Key_Return)
     assert window.prompt_line.prompt.trouble
     assert "2 1/3" in window.prompt_line.prompt.lead
     assert not kept(bench)
-    room.typed.setText("2 1/3")
-    qtbot.keyClick(room.typed, KEY.Key_Return)
+    room.slip.typed.setText("2 1/3")
+    qtbot.keyClick(room.slip.typed, KEY.Key_Return)
     assert kept(bench)[0].value == pytest.approx(7 / 3)
     assert kept(bench)[0].said == "2 1/3"
     assert not window.prompt_line.prompt.trouble
@@ -273,7 +273,7 @@ def test_a_contradiction_is_said_and_r_asks_for_it(
 def test_a_schools_order_is_said_and_asked_in(bench: Bench, room: SightRoom) -> None:
     bench.study.apply(answering.choose_order, "heads")
     assert now_asked(bench).measure == "span.figure"
-    assert room.question.accessibleName().startswith("How many heads")
+    assert room.slip.question.accessibleName().startswith("How many heads")
     bench.study.apply(answering.choose_order, "tilts")
     assert now_asked(bench).measure == "tilt.shoulders"
 
@@ -413,10 +413,10 @@ def test_it_fits_small_and_large_screens(
     QApplication.processEvents()
     inside = room.rect()
     for part in (
-        room.question,
+        room.slip.question,
         room.board,
-        room.take,
-        room.typed,
+        room.slip.take,
+        room.slip.typed,
         *room.others.buttons,
         room.listed,
     ):
@@ -430,7 +430,7 @@ def test_a_screen_reader_hears_the_question_and_the_answer(
     bench: Bench, room: SightRoom, qtbot: QtBot
 ) -> None:
     ask_for(bench, Sort.LENGTH)
-    assert room.question.accessibleName().startswith("How many heads")
+    assert room.slip.question.accessibleName().startswith("How many heads")
     assert room.board.accessibleName()
     qtbot.keyClick(room.board, KEY.Key_2)
     qtbot.keyClick(room.board, KEY.Key_Return)
@@ -610,7 +610,7 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     asked_now = now_asked(bench)
     assert asked_now.in_mm
     assert asked_now.points == FRONT.head
-    assert "mm" in room.question.accessibleName()
+    assert "mm" in room.slip.question.accessibleName()
     click(room.board, QPointF(16.0 + 30.0 * 4.0, room.board.height() / 2.0))
     assert room.board.answer is not None
     assert room.board.answer.value == pytest.approx(30.0, abs=0.5)
@@ -646,7 +646,7 @@ def test_what_is_longer_is_answered_by_one_key(bench: Bench, room: SightRoom, qt
     qtbot.mouseClick(room.others.buttons[2], Qt.MouseButton.LeftButton)
     asked_now = now_asked(bench)
     assert asked_now.sort.is_answer
-    assert room.question.accessibleName().startswith("Is ")
+    assert room.slip.question.accessibleName().startswith("Is ")
     qtbot.keyClick(room.board, KEY.Key_A)
     assert room.board.answer is not None
     assert room.board.answer.value == 0.0
@@ -682,8 +682,8 @@ def test_a_sighting_of_ones_own_is_asked_answered_and_kept(
     assert (one.sort, one.points, one.of) == (
         Sort.LENGTH, ("shoulder_l", "elbow_l"), ("knee_l", "heel_l"),
     )  # fmt: skip
-    room.typed.setText("2/3")
-    qtbot.keyClick(room.typed, Qt.Key.Key_Return)
+    room.slip.typed.setText("2/3")
+    qtbot.keyClick(room.slip.typed, Qt.Key.Key_Return)
     taken = bench.study.sighted.kept.items[-1]
     assert taken.asks == one.asks
     assert taken.value == pytest.approx(2 / 3)
@@ -914,7 +914,7 @@ def test_one_that_lies_is_counted_across_and_fits_a_narrow_window(
     assert sorted(choices) == ["Next", "The"]
     window.resize(840, 640)
     settle(qtbot, window)
-    left = room.question.mapTo(room, QPoint(0, 0)).x()
+    left = room.slip.question.mapTo(room, QPoint(0, 0)).x()
     assert left < 60
     names = [one for one in room.findChildren(Heading) if one.isVisible() and one.choice]
     assert [one.choice.words for one in names if one.choice][-1] == "lies, head right"

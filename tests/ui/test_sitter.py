@@ -179,7 +179,7 @@ def test_a_small_window_keeps_the_sitter_and_lets_the_list_go(
     assert room.seated is not None
     assert room.seated.isVisible()
     assert not room.listed.isVisible()
-    assert room.question.width() > 300
+    assert room.slip.question.width() > 300
     window.resize(1280, 800)
     settle(qtbot, window)
     assert room.listed.isVisible()

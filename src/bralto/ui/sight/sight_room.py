@@ -6,21 +6,14 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import ENOUGH_SIGHTINGS
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.next_question import Next
-from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.sighting_words import (
-    asked,
-    doubt_said,
-    read_value,
-    value_said,
-)
+from bralto.core.sightings.own_arm import known_arm, pooled, repeated
 from bralto.core.sightings.taken import Sighting
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.two_boards import Board
@@ -34,7 +27,8 @@ from bralto.ui.sight.figure_so_far import FigureSoFar
 from bralto.ui.sight.heading_choices import order_choice, stance_choice
 from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
-from bralto.ui.sight.painted import Lines, Question, Slip, Value
+from bralto.ui.sight.painted import Lines
+from bralto.ui.sight.question_slip import QuestionSlip
 from bralto.ui.sight.seated import Seated
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
@@ -82,18 +76,9 @@ class SightRoom(QWidget):
             self.seated.card_wanted.connect(self._check_screen)
             self.figure.hide()
             self._headings[0].hide()
-        self.question = Question(tokens, self)
-        self.board = AnswerBoard(study.sighted.view, tokens, self)
-        self.board.changed.connect(self._on_answer)
-        self.typed = QLineEdit(self)
-        self.typed.setPlaceholderText("or type it")
-        self.typed.setFixedWidth(150)
-        self.typed.setAccessibleName("The sighting in words")
-        self.typed.returnPressed.connect(self._take_typed)
-        self.take = QPushButton("That is it", self)
-        self.take.setDefault(True)
-        self.take.setMinimumSize(130, 44)
-        self.take.clicked.connect(self.answer)
+        self.slip = QuestionSlip(study.sighted.view, tokens, self)
+        self.slip.taken.connect(self._keep)
+        self.slip.trouble.connect(study.trouble)
         self.others = OtherQuestions(self)
         self.others.chosen.connect(self._choose)
         self.others.own_wanted.connect(self.ask_own)
@@ -106,7 +91,6 @@ class SightRoom(QWidget):
         self.told = Lines(tokens, self)
         self.listed = SightingList(study, tokens, self)
         self.listed.repeated.connect(self.board.setFocus)
-        self._value = Value(tokens, self)
         self._lay_out()
         study.changed.connect(self._on_change)
         self._fill()
@@ -116,21 +100,10 @@ class SightRoom(QWidget):
         left.setSpacing(6)
         left.addWidget(self._headings[0])
         left.addWidget(self.seated or self.figure, 1)
-        slip = Slip(self._tokens, self)
-        inner = QVBoxLayout(slip)
-        inner.setContentsMargins(24, 18, 24, 18)
-        inner.setSpacing(8)
-        inner.addWidget(self.question)
-        inner.addWidget(self.board, 1)
-        row = QHBoxLayout()
-        row.addWidget(self._value, 1)
-        row.addWidget(self.typed)
-        row.addWidget(self.take)
-        inner.addLayout(row)
         middle = QVBoxLayout()
         middle.setSpacing(8)
         middle.addWidget(self._headings[1])
-        middle.addWidget(slip, 3)
+        middle.addWidget(self.slip, 3)
         middle.addWidget(self.others)
         middle.addWidget(self.told)
         right = QVBoxLayout()
@@ -164,7 +137,7 @@ class SightRoom(QWidget):
             self._headings[0].setVisible(wide)
             self._columns.setStretch(0, 5 if wide else 0)
         self._make_room_to_tell()
-        self.question.setFixedHeight(152 if self.height() >= _TELLS_PX else 136)
+        self.slip.fit(low=self.height() < _TELLS_PX)
         QTimer.singleShot(0, self.others.name)  # once they have their places
         if self._study.study.sightings is not None:
             self._name_sides(imply(self._study.sighted.view, self._study.sighted.kept.items))
@@ -176,6 +149,11 @@ class SightRoom(QWidget):
         wanted = self.seated is not None and self._study.session.asking.told
         self.told.setVisible(wanted or not low)
         self.others.setVisible(not (wanted and low))
+
+    @property
+    def board(self) -> AnswerBoard:
+        """Where the question is answered."""
+        return self.slip.board
 
     @property
     def _placing(self) -> Heading:
@@ -209,12 +187,8 @@ class SightRoom(QWidget):
         found, items = study.now.questions, study.sighted.kept.items
         self._at = found[0] if found else None
         one = None if self._at is None else self._at.sighting
-        self.figure.view = self.board.view = view
-        self.question.say(None if one is None else asked(view, one))
-        self.board.arm = study.session.asking.arm
-        self.board.px_per_mm = px_per_mm(self._settings, self)
-        self.board.ask(one)
-        self.typed.clear()
+        self.figure.view = view
+        self.slip.ask(view, one, study.session.asking.arm, px_per_mm(self._settings, self))
         self.others.offer(view, found[1:])
         self.distances.setVisible(study.session.asking.in_mm)
         implied = imply(view, items)
@@ -228,7 +202,6 @@ class SightRoom(QWidget):
         self._headings[1].say("Next sighting", about, order_choice(study))
         self._name_sides(implied)
         self.listed.fill()
-        self._on_answer()
 
     def _name_sides(self, implied: Implied | NotMeasurable) -> None:
         """The headings at both sides; where there is no room for the figure it is said beside the
@@ -265,13 +238,6 @@ class SightRoom(QWidget):
         spec = self._study.sighted.view.measure(check)
         return f"tells most of: {spec.label}" if spec is not None else ""
 
-    def _on_answer(self) -> None:
-        one = self.board.answer
-        self._value.say(
-            "" if one is None else value_said(one), "" if one is None else doubt_said(one)
-        )
-        self.take.setEnabled(one is not None)
-
     def _choose(self, number: int) -> None:
         found = self._study.now.questions
         if number < len(found):  # what was offered may be of another grade by now
@@ -305,12 +271,10 @@ class SightRoom(QWidget):
 
     # The answer
 
-    def answer(self) -> None:
-        """Keep what is answered, and go on."""
-        one = self.board.answer
-        if one is not None:
-            self._study.sighted.take(one)
-            self.board.setFocus()
+    def _keep(self, one: Sighting) -> None:
+        """Keep what was sighted, and go on."""
+        self._study.sighted.take(one)
+        self.board.setFocus()
 
     def toggle_pencil(self) -> None:
         """Thumb marks in mm, or heads; the screen is checked with a card before the first."""
@@ -332,23 +296,6 @@ class SightRoom(QWidget):
         if self.seated is not None:
             self.seated.stand_off()
 
-    def _take_typed(self) -> None:
-        if self._at is None or not self.typed.text().strip():
-            self.answer()
-            return
-        try:
-            one = read_value(
-                self._study.sighted.view,
-                self._at.sighting,
-                self.typed.text(),
-                about=self._at.sighting.value,
-            )
-        except UserError as error:
-            self._study.trouble.emit(f"{error}.")
-            return
-        self._study.sighted.take(taken_by(self._study.sighted.view, one, self.board.arm))
-        self.board.setFocus()
-
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key = Qt.Key(event.key())
@@ -356,7 +303,7 @@ class SightRoom(QWidget):
             Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
         )
         if plain and key in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
-            self.answer()
+            self.slip.answer()
         elif plain and key == Qt.Key.Key_M:
             self.toggle_pencil()
         elif plain and key == Qt.Key.Key_K and self.seated is not None:
