@@ -6,6 +6,7 @@ import gc
 import os
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
@@ -20,7 +21,7 @@ from bralto.store.learners import current_library, remember
 from bralto.store.library import Library
 from bralto.store.lock import InUseError
 from bralto.ui.faults import Faults
-from bralto.ui.house import House, when_settled
+from bralto.ui.house import House
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
@@ -183,13 +184,13 @@ def run_tour(folder: Path, shots: Path) -> int:
         def go_on() -> None:
             if stops:
                 stops[0].act()
-                when_settled(house, then)
+                _when_settled(house, then)
             else:
                 application.quit()
 
         def then() -> None:
             stops[0].then()
-            when_settled(house, shoot)
+            _when_settled(house, shoot)
 
         def shoot() -> None:
             stop = stops.pop(0)
@@ -198,7 +199,19 @@ def run_tour(folder: Path, shots: Path) -> int:
             print(path)
             go_on()
 
-        when_settled(house, go_on)
+        _when_settled(house, go_on)
         status = application.exec()
         house.window.close()
     return status
+
+
+def _when_settled(house: House, act: Callable[[], object], delay_ms: int = 40) -> None:
+    """Call ``act`` once nothing is loading and the window has been painted."""
+
+    def look() -> None:
+        if house.busy:
+            QTimer.singleShot(delay_ms, look)
+        else:
+            QTimer.singleShot(delay_ms, act)
+
+    QTimer.singleShot(delay_ms, look)

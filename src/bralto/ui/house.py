@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from bralto.ui.record.record_place import Record
     from bralto.ui.sight.next_sitter import NextSitter
 
-__all__ = ["House", "when_settled"]
+__all__ = ["House"]
 
 _LATE_MS = 600
 """After the window is there: what is seen first is painted first."""
@@ -344,15 +344,3 @@ class House(QObject):
         # Last: whatever the disk does, all else is closed by then.
         if self.library.in_place and not self.library.reading:
             self.shelf.cards.keep_first_screen()
-
-
-def when_settled(house: House, act: Callable[[], object], delay_ms: int = 40) -> None:
-    """Call ``act`` once nothing is loading and the window has been painted."""
-
-    def look() -> None:
-        if house.busy:
-            QTimer.singleShot(delay_ms, look)
-        else:
-            QTimer.singleShot(delay_ms, act)
-
-    QTimer.singleShot(delay_ms, look)
