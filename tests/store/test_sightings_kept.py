@@ -9,12 +9,14 @@ from pathlib import Path
 import pytest
 from tests.exchange.test_sightings import ALL, document
 
+from bralto.core.mannequin.setting import set_up
 from bralto.core.session.notes import notes_of
 from bralto.exchange.study_file import parse_study
 from bralto.store.carrying import read_in, write_out
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
+from bralto.store.record.modelled import add_model_study, add_sitter
 from bralto.store.record.tries import try_again
 from bralto.store.sqlite.reading import UnreadableStudyError
 
@@ -83,3 +85,15 @@ def test_the_same_pose_again_keeps_what_was_sighted(tmp_path: Path) -> None:
         assert again.study.sightings == study.sightings
         assert again.study.states == ()
         assert notes_of(again.study).again_of == first
+
+
+def test_a_sitter_who_comes_again_is_no_further_try(library: Library) -> None:
+    """The same pose drawn again is; of one that is sighted for practice nothing is drawn."""
+    kneeling = set_up("kneeling")
+    ids = [add_sitter(library, kneeling), add_sitter(library, kneeling)]
+    ids += [add_model_study(library, kneeling, {}), add_model_study(library, kneeling, {})]
+    studies = [library.find(one) for one in ids]
+    again = [notes_of(one).again_of for one in studies if one is not None]
+    assert again == ["", "", "", ids[2]]
+    practised = [one.sightings is not None for one in studies if one is not None]
+    assert practised == [True, True, False, False]

@@ -35,9 +35,9 @@ from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
 from bralto.core.views.anchored import placed, view_of
 from bralto.core.views.model import View
-from bralto.core.views.shipped_views import view_named
+from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.stances import Stance
-from bralto.core.views.typical import other_side, stances_of, typical_of
+from bralto.core.views.typical import is_known, other_side, stances_of, typical_of
 
 FRONT, SIDE = view_named("figure-front"), view_named("figure-side")
 
@@ -60,6 +60,13 @@ def test_a_view_says_how_a_model_may_be_placed() -> None:
     assert stances_of(view_named("head-profile")) == (Stance.STANDING, Stance.STANDING_RIGHT)
     assert stances_of(view_named("head-front")) == (Stance.STANDING,)
     assert stances_of(view_named("hand")) == ()
+
+
+@pytest.mark.parametrize("view_key", view_keys())
+def test_what_is_known_of_a_view_is_told_without_reading_it_and_read_once(view_key: str) -> None:
+    view = view_named(view_key)
+    assert is_known(view_key) == bool(stances_of(view)) == (typical_of(view_key) is not None)
+    assert stances_of(view) is stances_of(view)  # the window asks at every gesture
     assert stance_said(SIDE, Stance.SEATED_RIGHT) == "sits or kneels, facing right"
     assert stance_said(FRONT, Stance.LYING) == "lies, head left"
     assert stance_said(view_named("head-profile"), Stance.STANDING_RIGHT) == "faces right"

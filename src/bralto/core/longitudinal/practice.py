@@ -178,9 +178,9 @@ def today(
     if train is not None and left >= 5:
         title, drill, poses = train
         add(5 if left < 25 else 8, key="drill", title=title, detail=drill, poses=tuple(poses))
-    if sight and left >= _SIGHT + 8:
+    if sight and left >= _SIGHT + _DRAWN:
         add(_SIGHT, key="sight", title="Sight a sitter", detail=sight)
-    if left >= 8:
+    if left >= _DRAWN:
         if due:
             one = due[0]
             add(left, key="again", title=f"{one.title}, once more", study=one.study,
@@ -195,6 +195,9 @@ def today(
 
 _SIGHT = 5
 """Minutes for a sitter, about a dozen sightings (chosen here, no source)."""
+
+_DRAWN = 8
+"""Minutes from which on something is drawn and measured."""
 
 _SHORT = 15
 """Minutes below which a day is quick poses alone."""

@@ -79,12 +79,12 @@ def typical_of(view_key: str, stance: Stance = Stance.STANDING) -> Typical | Non
 
 
 @lru_cache
-@lru_cache
 def is_known(view_key: str) -> bool:
     """Whether anything is known of a view; nothing is read for it."""
     return (resources.files(__package__) / FOLDER / f"{view_key}.json").is_file()
 
 
+@lru_cache
 def stances_of(view: View) -> tuple[Stance, ...]:
     """How a model may be placed in a view, as it is usually first; none of a view of which nothing
     is known.

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from random import randrange
-from typing import Any
 
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import Setting
@@ -24,33 +23,27 @@ __all__ = ["add_model_study", "add_sitter"]
 
 
 def add_model_study(
-    library: Library,
-    setting: Setting,
-    document: Mapping[str, Any],
-    notes: Mapping[str, object],
-    *,
-    practice: bool = False,
+    library: Library, setting: Setting, notes: Mapping[str, object], *, practice: bool = False
 ) -> str:
     """Draw the model, keep a study of it, made now; gives its id.
 
     Args:
-        document: the setting as plain data, so that it can come again.
         notes: how it was drawn from, kept beside what the model knows.
-        practice: whether it is to be sighted for practice.
+        practice: whether it is to be sighted for practice; that is no further try at a pose.
 
     Raises:
         UserError: the camera stands where it cannot.
     """
+    document = setting_document(setting)
     made = modelled(setting, document, "model.jpg")
     extra = made.study.extra
     known = extra[MODEL]
     assert isinstance(known, Mapping)
     whole = replace(made.study, extra={**extra, MODEL: {**known, **notes}})
-    first = drawn_before(library, setting.title, document)
-    if first:
-        whole = with_notes(whole, Notes(again_of=first))
     if practice:
         whole = for_practice(whole)
+    elif first := drawn_before(library, setting.title, document):
+        whole = with_notes(whole, Notes(again_of=first))
     with keeping(library) as keep:
         return library.add(whole, {"": keep(encode(made.image))}, now_utc())
 
@@ -62,4 +55,4 @@ def add_sitter(library: Library, setting: Setting | None = None) -> str:
         UserError: see `add_model_study`.
     """
     seated = setting or sitter_by_chance(randrange(2**31))
-    return add_model_study(library, seated, setting_document(seated), {}, practice=True)
+    return add_model_study(library, seated, {}, practice=True)

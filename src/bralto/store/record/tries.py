@@ -77,8 +77,8 @@ def drawn_before(library: Library, title: str, document: Mapping[str, Any]) -> s
         if looked > _MOST_LOOKED_AT:
             break
         study = _read(library, row.id)
-        if study is None:
-            continue
+        if study is None or (study.sightings is not None and not study.states):
+            continue  # what was sighted for practice alone is no try
         known = study.extra.get(MODEL)
         if isinstance(known, Mapping) and known.get("setting") == dict(document):
             return notes_of(study).again_of or row.id

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.mannequin.camera import FILM_MM
 from bralto.core.mannequin.posing.reach import get_ready
-from bralto.exchange.pose_file import read_settings, setting_document, write_settings
+from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.store.library import Library
 from bralto.store.record.modelled import add_model_study, add_sitter
 from bralto.ui.model.bell import Bell
@@ -344,5 +344,5 @@ def _studies(library: Library, looked: tuple[Looked, ...]) -> list[str]:
     ids = []
     for one in looked:
         notes = {"seen_s": one.seconds, "looks": one.looks, "from_memory": one.hidden}
-        ids.append(add_model_study(library, one.setting, setting_document(one.setting), notes))
+        ids.append(add_model_study(library, one.setting, notes))
     return ids
