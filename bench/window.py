@@ -74,7 +74,7 @@ def overlay(bench: Bench) -> None:
     sighting.hold_out(bench.reference, "dividers", *places[:2])
     sighting.hold_out(bench.reference, "steps", *places[1:3])
     for board in bench.boards:
-        board.take_tool(None)
+        board.tools.take(None)
     for _ in range(3):
         sighting.divide()
     study.apply(pointing.toggle_forms)

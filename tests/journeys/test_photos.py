@@ -117,7 +117,7 @@ def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
 ) -> None:
     study = house(window).bench.study
     before = study.assessment.reading("span.figure").drawing
-    house(window).bench.sheet_wanted.emit(Board.DRAWING)
+    house(window).bench.wants.sheet.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     board = slip.board
     start = board.at(2).toPoint()
@@ -140,7 +140,7 @@ def test_a_corner_is_dragged_under_the_loupe_and_the_figures_follow(
 def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    house(window).bench.sheet_wanted.emit(Board.DRAWING)
+    house(window).bench.wants.sheet.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     truth = np.array(slip.state.points)
     qtbot.mouseClick(slip.by_hand, LEFT)
@@ -163,7 +163,7 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
     sheet = house(window).bench.study.picture(Board.DRAWING).sheet
     length = np.hypot(*(truth[1] - truth[0]))
     assert sheet.size_mm[0] == pytest.approx(1200 * 297.0 / length, rel=1e-6)
-    house(window).bench.sheet_wanted.emit(Board.DRAWING)
+    house(window).bench.wants.sheet.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     slip.state.use("none")
     qtbot.mouseClick(slip.keep, LEFT)
@@ -173,7 +173,7 @@ def test_a_sheet_is_shown_by_hand_in_four_clicks_or_by_a_length(
 def test_a_size_given_by_figures_stays_whatever_paper_it_comes_to(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    house(window).bench.sheet_wanted.emit(Board.DRAWING)
+    house(window).bench.wants.sheet.emit(Board.DRAWING)
     slip = slip_of(window, qtbot)
     last = slip.paper.count() - 1
     assert not slip.wide.isVisible()
@@ -333,7 +333,7 @@ def test_slips_and_studies_may_be_closed_while_they_are_opening(
     window: MainWindow, tmp_path: Path, qtbot: QtBot
 ) -> None:
     """The finder and the decoder go on; nothing is told to what is gone."""
-    house(window).bench.sheet_wanted.emit(Board.DRAWING)
+    house(window).bench.wants.sheet.emit(Board.DRAWING)
     house(window).arrivals.slip.leave.click()
     photo_of_sheet(tmp_path / "a.jpg", 0.0)
     house(window).begin_study([tmp_path / "a.jpg", tmp_path / "a.jpg"])

@@ -76,7 +76,7 @@ def test_the_card_follows_the_prompt_and_hides_nothing_that_is_asked_about(
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Question)
     assert not card.isVisible()
     study.apply(prompting.enter_pass, "shapes")  # nothing is asked for
-    bench.toggle_find()
+    bench.find_card.toggle()
     assert not card.isVisible()
 
 

@@ -264,8 +264,8 @@ class House(QObject):
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study
-        bench.sheet_wanted.connect(lambda board: self.arrivals.show_sheet(study, board))
-        bench.doubt_work.mirror_wanted.connect(lambda doubt: self.arrivals.mirror(study, doubt))
+        bench.wants.sheet.connect(lambda board: self.arrivals.show_sheet(study, board))
+        bench.wants.mirrored.connect(lambda doubt: self.arrivals.mirror(study, doubt))
         self._say_what_is_worked_on(bench)
 
     def _say_what_is_worked_on(self, bench: Bench) -> None:

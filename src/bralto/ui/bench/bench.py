@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Protocol
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -12,9 +13,8 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.bench_prompt import BenchPrompt
+from bralto.ui.bench.bench_wants import BenchWants
 from bralto.ui.bench.by_settings import BySettings
-from bralto.ui.bench.eye.guess_slip import GuessSlip
-from bralto.ui.bench.eye.judging_slip import JudgingSlip
 from bralto.ui.bench.eye_first import EyeFirst
 from bralto.ui.bench.focus_round import FocusRound
 from bralto.ui.bench.following import Following, Standing, follow
@@ -22,13 +22,13 @@ from bralto.ui.bench.laid.bench_layout import BenchLayout
 from bralto.ui.bench.laid.board_alignment import BoardAlignment
 from bralto.ui.bench.laid.gliding import Gliding
 from bralto.ui.bench.middle_column import MiddleColumn
-from bralto.ui.bench.passes.find_card import FindCard
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.scales.ladder import Ladder
 from bralto.ui.bench.scales.rail import Rail
 from bralto.ui.bench.titles import Titles
 from bralto.ui.bench.told.correction_list import Moves
 from bralto.ui.bench.told.doubt_slips import Doubts
+from bralto.ui.bench.told.find_card import FindCard
 from bralto.ui.bench.told.headings import tape_of
 from bralto.ui.bench.told.off_list import OffList
 from bralto.ui.bench.told.saying import Saying
@@ -72,12 +72,6 @@ class Bench(QWidget):
 
     prompt_changed = pyqtSignal()
     tape_changed = pyqtSignal()
-    sheet_wanted = pyqtSignal(object)
-    state_wanted = pyqtSignal()
-    permission_wanted = pyqtSignal(object)
-    sitter_wanted = pyqtSignal()
-    anew_wanted = pyqtSignal()
-    """It has another room than before: the study is to be put on the bench again."""
 
     def __init__(
         self,
@@ -93,6 +87,7 @@ class Bench(QWidget):
         self.setObjectName("ground")
         self.study: OpenStudy = study
         self._act_of = act_of
+        self.wants: BenchWants = BenchWants(self)
         self.reference = PictureBoard(study, Board.REFERENCE, tokens, self)
         self.drawing = PictureBoard(study, Board.DRAWING, tokens, self)
         self.ladder = Ladder(study, (self.reference, self.drawing), tokens, self)
@@ -101,8 +96,8 @@ class Bench(QWidget):
             Rail(study, self.drawing, tokens, self),
         )
         self.doubts: Doubts = Doubts(study, self)
-        self.doubt_work: DoubtWork = DoubtWork(study, self.doubts, self)
-        self.saying: Saying = Saying(self)
+        self.doubt_work: DoubtWork = DoubtWork(study, self.doubts, self.wants, self)
+        self.saying: Saying = Saying(study, self)
         self.saying.changed.connect(self.prompt_changed)
         self.moves = Moves(study, tokens, self)
         self.by_settings: BySettings = BySettings(study, settings)
@@ -110,10 +105,10 @@ class Bench(QWidget):
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.saying.tell)
         self.off = OffList(study, tokens, self)
-        self.work: PictureWork = PictureWork(study, self.boards, tasks, self)
+        self.work: PictureWork = PictureWork(study, self.boards, tasks, self.wants, self)
         self.sighting: Sighting = Sighting(self.boards, self)
         self.work.sighted.connect(self.sighting.hold_out)
-        self.sighting.steps_wanted.connect(self._step_along)
+        self.sighting.steps_wanted.connect(partial(self.work.take_tool, name="steps"))
         self.drawing_over: DrawingOver = DrawingOver(self.reference, self.drawing)
         self.reference.over = self.drawing_over.paint
         self.drawing_over.changed.connect(self.prompt_changed)
@@ -127,7 +122,7 @@ class Bench(QWidget):
         self.column: MiddleColumn = MiddleColumn(
             study, self.work, self.curves, self.light, settings, tokens, self
         )
-        self.find_card: FindCard = FindCard(study, tokens, self)
+        self.find_card: FindCard = FindCard(study, self.boards, self.off, tokens, self)
         self.titles: Titles = Titles(self.work, tokens, self)
         for edge in self.titles.edges:
             edge.wanted.connect(lambda: study.apply(prompting.toggle_boards))
@@ -144,11 +139,12 @@ class Bench(QWidget):
         self.room: SightRoom | None = None
         if study.study.sightings is not None:
             self.room = SightRoom(study, settings, tokens, self)
-            self.room.sitter_wanted.connect(self.sitter_wanted)
+            self.room.sitter_wanted.connect(self.wants.sitter)
             self.layout_.add_room(self.room)
         self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)
         self.gliding: Gliding = Gliding(self.boards, settings, self)
-        self.eye: EyeFirst = EyeFirst(study, settings, self.column)
+        self.eye: EyeFirst = EyeFirst(study, settings, self.column, self)
+        self.eye.asked.connect(self._on_eye_asked)
         self._prompt = BenchPrompt(
             study, self.boards, self.column, self.saying, self.doubt_work, self.drawing_over,
             self.preview,
@@ -156,10 +152,7 @@ class Bench(QWidget):
         lists = (self.moves.list, self.off.list)
         self.focus_round: FocusRound = FocusRound(study, self.boards, self.column, lists)
         self.slips: AskedSlips = AskedSlips(study, self)
-        self._stood = Standing(boards_first=False, lies=False)
         study.changed.connect(self._on_change)
-        study.trouble.connect(self.saying.warn)
-        study.told.connect(self.saying.say)
         work = self.work
         work.told.connect(self.saying.tell)
         work.trouble.connect(self.saying.warn)
@@ -167,19 +160,9 @@ class Bench(QWidget):
         work.looked.connect(self.write_headings)
         work.taken.connect(self.prompt_changed)
         work.straightened.connect(self.align)
-        work.own_point_wanted.connect(self.name_point)
-        work.practice_wanted.connect(self._begin_practice)
-        for wanted, pass_on in (
-            (work.sheet_wanted, self.sheet_wanted),
-            (work.state_wanted, self.state_wanted),
-            (work.permission_wanted, self.permission_wanted),
-            (self.doubt_work.sheet_wanted, self.sheet_wanted),
-            (self.doubt_work.state_wanted, self.state_wanted),
-        ):
-            wanted.connect(pass_on)
+        work.own_point_wanted.connect(self.marks.name_point)
         work.open_pictures()
         self.write_headings()
-        self.column.figures_wanted.connect(lambda: self._ask_eye(None))
         self.column.log_wanted.connect(self.slips.write_log)
         self.column.push_wanted.connect(self.slips.push)
         speak(study, self.boards, self.rails, self.ladder)
@@ -193,11 +176,9 @@ class Bench(QWidget):
     def release(self) -> None:
         """Let go of the study, widget by widget, before the bench is thrown away."""
         self.study.changed.disconnect(self._on_change)
-        self.study.trouble.disconnect(self.saying.warn)
-        self.study.told.disconnect(self.saying.say)
         self.gliding.stop()
         parts: tuple[Released | None, ...] = (
-            self.marks, self.work, self.light, self.order, self.corners, self.preview,
+            self.saying, self.marks, self.work, self.light, self.order, self.corners, self.preview,
             self.drawing_over, self.room, *self.boards, self.ladder, *self.rails, self.column,
             self.moves, self.off, self.find_card, self.doubts,
         )  # fmt: skip
@@ -218,7 +199,7 @@ class Bench(QWidget):
         self.alignment.keep_aligned()
         if self.boards_first:
             self.gliding.go(at_once=True)
-        self._lay_card()
+        self.find_card.lie()
 
     def show_pass(self) -> None:
         """Each pass has its own instruments between the boards and on the right."""
@@ -251,33 +232,13 @@ class Bench(QWidget):
         self.gliding.forget()
         self.alignment.align()
 
-    @property
-    def linked(self) -> bool:
-        """Whether both boards move together."""
-        return self.alignment.linked
-
     # What keys ask for (see also `looking`)
 
     def hovered_board(self) -> PictureBoard:
         """The board under the pointer, or else the one that the prompt is about."""
         return next((b for b in self.boards if b.hover is not None), self.active_board())
 
-    def name_point(self) -> None:
-        """Name a point of one's own, see `MarkWork`."""
-        self.marks.name_point(self.active_board().board)
-
-    def _begin_practice(self) -> None:
-        if self.study.head.begin_practice():
-            self.anew_wanted.emit()
-
-    def toggle_guess(self) -> None:
-        """Guess by eye before figures are shown, or show them."""
-        middle = self.column
-        self._ask_eye(middle.guesses if middle.eye_first is None else None)
-
-    def _ask_eye(self, slip: GuessSlip | JudgingSlip | None) -> None:
-        """Ask the eye before any figure is shown; with None, show them."""
-        self.column.ask_eye(slip)
+    def _on_eye_asked(self) -> None:
         self.show_pass()
         self.align()
         self.write_headings()
@@ -287,16 +248,6 @@ class Bench(QWidget):
             self.active_board().setFocus()
         else:
             asks.take_keys()
-
-    def toggle_find(self) -> None:
-        """How to find the mark that is asked for, on a small diagram."""
-        self.find_card.toggle()
-        self._lay_card()
-
-    def _lay_card(self) -> None:
-        """Over the list where it is unfolded, else over the board that is not asked about."""
-        other = self.boards[1 - BOARDS.index(self.study.session.board)]
-        self.find_card.lie_on(other if self.off.folded or not self.off.isVisible() else self.off)
 
     @property
     def _in_room(self) -> bool:
@@ -314,9 +265,6 @@ class Bench(QWidget):
         """The board that the prompt is about."""
         return self.focus_round.active
 
-    def _step_along(self, board: PictureBoard) -> None:
-        self.work.take_tool(board, "steps")
-
     # Prompt, tape, headings
 
     def prompt(self) -> Prompt:
@@ -330,7 +278,7 @@ class Bench(QWidget):
     def write_headings(self) -> None:
         """What stands over the boards."""
         asks = self.column.eye_first
-        self.titles.write(linked=self.linked, eye_first=asks.title if asks else "")
+        self.titles.write(linked=self.alignment.linked, eye_first=asks.title if asks else "")
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         if after.dragging:
@@ -342,21 +290,12 @@ class Bench(QWidget):
             self.write_headings()
             self.tape_changed.emit()
         speak(self.study, self.boards, self.rails, self.ladder, figures=gone_on)
-        if after.boards_changed(before):
-            self.work.open_pictures()
-        elif after.pictures_changed(before):
-            self.work.open_pictures()
-            self.work.remake_looks()
+        self.work.follow(before, after)
         self.by_settings.keep_tape(before, after)
         if after.session.current_pass != before.session.current_pass:
             self.column.ask_eye(None)
         following = self._follow(before, after)
-        if self.eye.is_void():
-            self._ask_eye(None)
-        elif gone_on and not self._in_room:
-            due = self.eye.due(boards_first=self.boards_first)
-            if due is not None:
-                self._ask_eye(due)
+        self.eye.follow(gone_on=gone_on and not self._in_room, boards_first=self.boards_first)
         at_work = self.isVisible() and not self._in_room and self.column.eye_first is None
         in_hand = any(board.hasFocus() and board.moving_mark for board in self.boards)
         if following.takes_keys and at_work and not in_hand:
@@ -381,7 +320,7 @@ class Bench(QWidget):
         if self._stood.boards_first:
             self.gliding.follow(before, after)
         if self.find_card.on and following.asks_another:
-            self._lay_card()
+            self.find_card.lie()
         return following
 
     @property

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QObject, pyqtSignal
+
 from bralto.core.measures.short_set import short_set_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.ui.bench.eye.guess_slip import GuessSlip
@@ -13,20 +15,45 @@ from bralto.ui.settings import Settings
 __all__ = ["EyeFirst"]
 
 
-class EyeFirst:
+class EyeFirst(QObject):
     """What is due to be asked of one study on the bench; each is offered once."""
 
-    def __init__(self, study: OpenStudy, settings: Settings, middle: MiddleColumn) -> None:
+    asked = pyqtSignal()
+    """The eye is asked before figures, or no more."""
+
+    def __init__(
+        self, study: OpenStudy, settings: Settings, middle: MiddleColumn, parent: QObject
+    ) -> None:
+        super().__init__(parent)
+        middle.figures_wanted.connect(lambda: self.ask(None))
         self._study, self._settings, self._middle = study, settings, middle
         self._guessed = bool(study.study.guesses) or study.imagined
         self._judged = self._drawn()  # its figures were seen before
 
-    def due(self, *, boards_first: bool) -> GuessSlip | JudgingSlip | None:
-        """What is to be asked now, or None.
+    def ask(self, slip: GuessSlip | JudgingSlip | None) -> None:
+        """Ask the eye before any figure is shown; with None, show them."""
+        self._middle.ask_eye(slip)
+        self.asked.emit()
+
+    def toggle(self) -> None:
+        """Guess by eye before figures are shown, or show them."""
+        self.ask(self._middle.guesses if self._middle.eye_first is None else None)
+
+    def follow(self, *, gone_on: bool, boards_first: bool) -> None:
+        """Ask what is due after a change of the study, and no more what has become void.
 
         Args:
+            gone_on: whether something may be asked now.
             boards_first: marks are being set, and ladder and list drawn back.
         """
+        if isinstance(self._middle.eye_first, JudgingSlip) and not self._drawn():
+            self.ask(None)  # the marks of the drawing that is judged were taken back
+        elif gone_on:
+            due = self._due(boards_first=boards_first)
+            if due is not None:
+                self.ask(due)
+
+    def _due(self, *, boards_first: bool) -> GuessSlip | JudgingSlip | None:
         middle, settings = self._middle, self._settings
         if not settings.guess_first or self._study.now.question is not None:
             return None
@@ -40,10 +67,6 @@ class EyeFirst:
             if "before" not in self._study.notes.log:
                 return middle.judging
         return None
-
-    def is_void(self) -> bool:
-        """Whether a judgement is asked of a drawing whose marks were taken back."""
-        return isinstance(self._middle.eye_first, JudgingSlip) and not self._drawn()
 
     def _has_short_set(self, board: Board) -> bool:
         picture = self._study.picture(board)

@@ -29,7 +29,8 @@ from bralto.ui.boards.hands.keyboard_placing import KeyHand
 from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.hands.other_hands import Fingers, as_mouse
 from bralto.ui.boards.hands.pointer_placing import PointerHand
-from bralto.ui.boards.hands.tools import SWEEP, Tool
+from bralto.ui.boards.hands.tool_hand import ToolHand
+from bralto.ui.boards.hands.tools import Tool
 from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.overlays.marks_and_loupe import MAGNIFY, loupe_focus
 from bralto.ui.boards.shown_picture import ShownPicture
@@ -52,11 +53,6 @@ class PictureBoard(QWidget):
     viewed = pyqtSignal()
     panned = pyqtSignal(QPointF)
     zoomed = pyqtSignal(float, QPointF)
-    drawn = pyqtSignal(str, QPointF, QPointF)
-    outlined = pyqtSignal(str, object)
-    curved = pyqtSignal(str, object)
-    placed = pyqtSignal(str, QPointF)
-    """One place was clicked with a tool, image px."""
     begun = pyqtSignal(QPointF)
     """A click where a curve may begin, image px."""
     hovered = pyqtSignal(object)
@@ -82,7 +78,6 @@ class PictureBoard(QWidget):
         self.candidate: QPointF | None = None  # image px, the crosshair that the keys move
         self.hover: QPointF | None = None  # board px
         self.loupe_on = True
-        self.tool: Tool | None = None
         self.above: Callable[[QPainter], None] | None = None  # paints over everything
         self.overview = False  # near: the whole is shown in a corner
         self.quiet = False  # without marks and instruments
@@ -94,8 +89,9 @@ class PictureBoard(QWidget):
         self._on_the_move.setSingleShot(True)
         self._on_the_move.setInterval(_AT_REST_MS)
         self._on_the_move.timeout.connect(self.update)
+        self.tools: ToolHand = ToolHand(self, self)
         self._pointer = PointerHand(self)
-        self._hand = KeyHand(self, self.lines)
+        self._hand = KeyHand(self, self.lines, self.tools)
         self._painting = BoardPainting(self, self.lines, self)
         self._fingers = Fingers(self, self._pointer)
         self.under_finger = False  # the loupe stands above what points
@@ -158,6 +154,11 @@ class PictureBoard(QWidget):
         return self._pointer.lines
 
     @property
+    def tool(self) -> Tool | None:
+        """The tool in hand, see `ToolHand`."""
+        return self.tools.tool
+
+    @property
     def moving_mark(self) -> bool:
         """Whether a mark is in hand."""
         return self._pointer.key is not None
@@ -208,15 +209,14 @@ class PictureBoard(QWidget):
         if self.tool is None:
             self._pointer.press(event.position(), pan=event.button() != Qt.MouseButton.LeftButton)
         elif event.button() == Qt.MouseButton.LeftButton:
-            self._drew(self.tool.press(self.viewport, event.position()))
-            self.update()
+            self.tools.press(event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.hover, self.candidate = event.position(), None
         self.hovered.emit(self.hover)
         if self.tool is not None:
-            self.tool.end = event.position()
+            self.tools.move(event.position())
         elif self._pointer.move(event.position()):
             return  # it is painted already
         else:
@@ -227,7 +227,7 @@ class PictureBoard(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.tool is not None:
-            self._drew(self.tool.release(self.viewport))
+            self.tools.release()
         else:
             own = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             self._pointer.release(event.position(), own=own)
@@ -265,36 +265,6 @@ class PictureBoard(QWidget):
         self._on_the_move.start()
         self.look(self.viewport.panned(by))
         self.panned.emit(by)
-
-    def take_tool(self, name: str | None, about: str = "") -> None:
-        """Draw a line, frame or shape next, or leave it."""
-        self.tool = Tool(name, about) if name is not None else None
-        self.update()
-
-    def close_tool(self) -> None:
-        """A shape whose corners are all set."""
-        if self.tool is not None:
-            self._drew(self.tool.closes)
-
-    def corner_of_tool(self, at: QPointF) -> None:
-        """A corner or an end where the crosshair stands (image px)."""
-        if self.tool is not None:
-            self.tool.end = self.viewport.to_board(at.x(), at.y())
-            self._drew(self.tool.corner(self.viewport, self.tool.end))
-
-    def _drew(self, done: bool) -> None:
-        tool = self.tool
-        if tool is None or not done:
-            return
-        self.take_tool(None)
-        if tool.name == SWEEP:
-            self.curved.emit(tool.about, tool.corners)
-        elif tool.of_one_place:
-            self.placed.emit(tool.name, tool.corners[0])
-        elif tool.keeps:
-            self.outlined.emit(tool.about, tool.corners)
-        else:
-            self.drawn.emit(tool.name, *tool.corners)
 
     def leaveEvent(self, event: object) -> None:
         self.hover = None

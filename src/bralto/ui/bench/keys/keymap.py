@@ -97,7 +97,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_C, True): lambda bench: bench.preview.toggle(),
     (Qt.Key.Key_I, True): lambda bench: bench.study.intentions.mean_held(),
     (Qt.Key.Key_D, True): _dividers,
-    (Qt.Key.Key_G, True): lambda bench: bench.toggle_guess(),
+    (Qt.Key.Key_G, True): lambda bench: bench.eye.toggle(),
     (Qt.Key.Key_F, True): lambda bench: bench.study.apply(prompting.toggle_alone),
     (Qt.Key.Key_J, True): lambda bench: bench.work.take_tool(
         bench.hovered_board(), "second stick" if bench.sighting.stick else "stick"
@@ -107,7 +107,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Y, True): lambda bench: bench.drawing_over.take("outline"),
     (Qt.Key.Key_BracketLeft, True): partial(_less, by=-1),
     (Qt.Key.Key_BracketRight, True): partial(_less, by=1),
-    (Qt.Key.Key_Question, True): lambda bench: bench.toggle_find(),
+    (Qt.Key.Key_Question, True): lambda bench: bench.find_card.toggle(),
     (Qt.Key.Key_F6, True): lambda bench: bench.focus_round.turn(),
     (Qt.Key.Key_F2, True): looking.turn_boards,
     (Qt.Key.Key_F3, True): looking.toggle_boards,
@@ -128,7 +128,7 @@ KEYS: dict[tuple[Qt.Key, bool], Callable[[Bench], None]] = {
     (Qt.Key.Key_Plus, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Equal, True): lambda bench: bench.active_board().zoom(1.25),
     (Qt.Key.Key_Minus, True): lambda bench: bench.active_board().zoom(0.8),
-    (Qt.Key.Key_P, False): lambda bench: bench.name_point(),
+    (Qt.Key.Key_P, False): lambda bench: bench.marks.name_point(),
     (Qt.Key.Key_J, False): lambda bench: bench.slips.write_log(),
     (Qt.Key.Key_K, False): looking.next_canon,
     (Qt.Key.Key_Left, False): lambda bench: bench.study.apply(prompting.turn_pass, -1),

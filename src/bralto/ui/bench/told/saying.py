@@ -6,6 +6,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.ui.bench.told.special_prompts import resting_prompt
+from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 
 __all__ = ["Saying"]
@@ -18,11 +19,19 @@ class Saying(QObject):
     rested = pyqtSignal()
     """The learner has stepped back."""
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, study: OpenStudy, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self._study = study
         self.trouble = self.told = ""
         self.undoes = self.resting = False
         self._rests = 0
+        study.trouble.connect(self.warn)
+        study.told.connect(self.say)
+
+    def release(self) -> None:
+        """Let go of the study."""
+        self._study.trouble.disconnect(self.warn)
+        self._study.told.disconnect(self.say)
 
     def tell(self, words: str) -> None:
         """Say what was done, which can be undone."""

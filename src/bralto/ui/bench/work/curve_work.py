@@ -26,7 +26,7 @@ class CurveWork(QObject):
         self._work, self._study = work, work.study
         self._names: tuple[str, ...] = ()  # what is being drawn one after the other
         for board in work.boards:
-            board.curved.connect(partial(self._on_curved, board))
+            board.tools.curved.connect(partial(self._on_curved, board))
             board.begun.connect(partial(self._begin_here, board))
 
     def begin(self, names: tuple[str, ...]) -> None:
@@ -60,7 +60,7 @@ class CurveWork(QObject):
             return
         self._names = (WHOLE,)
         self._take(board, WHOLE)
-        board.corner_of_tool(place)
+        board.tools.corner(place)
 
     def _on_curved(self, board: PictureBoard, name: str, points: list[QPointF]) -> None:
         self._study.pictures.set_curve(board.board, name, tuple((at.x(), at.y()) for at in points))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import REMEDIED
+from bralto.ui.bench.bench_wants import BenchWants
 from bralto.ui.bench.told.doubt_slips import Doubts
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import prompting
@@ -17,13 +18,12 @@ class DoubtWork(QObject):
     """Works on one study, beside the slips that show its doubts."""
 
     told = pyqtSignal(str)
-    mirror_wanted = pyqtSignal(object)
-    sheet_wanted = pyqtSignal(object)
-    state_wanted = pyqtSignal()
 
-    def __init__(self, study: OpenStudy, slips: Doubts, parent: QObject | None = None) -> None:
+    def __init__(
+        self, study: OpenStudy, slips: Doubts, wants: BenchWants, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
-        self._study, self._slips = study, slips
+        self._study, self._slips, self._wants = study, slips, wants
         slips.wanted.connect(self.settle)
 
     @property
@@ -39,15 +39,15 @@ class DoubtWork(QObject):
         """Do what settles a doubt; or look at what it is about."""
         study = self._study
         if doubt.remedy == "mirror" and study.media_path(doubt.board) is not None:
-            self.mirror_wanted.emit(doubt)
+            self._wants.mirrored.emit(doubt)
         elif doubt.remedy in REMEDIED:
             study.advice.search_now()  # the marks may be others than those that were doubted
             if doubt in study.now.advice.doubts and study.pictures.remedy(doubt):
                 study.advice.search_now()
                 self.told.emit(f"{doubt.button}: done.")
         elif doubt.remedy == "flatten":
-            self.sheet_wanted.emit(doubt.board)
+            self._wants.sheet.emit(doubt.board)
         elif doubt.marks:
             study.apply(prompting.ask, doubt.board, doubt.marks[0])
         else:
-            self.state_wanted.emit()
+            self._wants.state.emit()

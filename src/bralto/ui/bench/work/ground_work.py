@@ -24,7 +24,7 @@ class GroundWork(QObject):
         super().__init__(parent)
         self._work, self._study = work, work.study
         for board in work.boards:
-            board.placed.connect(partial(self._on_placed, board))
+            board.tools.placed.connect(partial(self._on_placed, board))
 
     def chose(self, key: str) -> bool:
         """Do what a row asks for; False where it is none of these."""

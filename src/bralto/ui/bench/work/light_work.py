@@ -76,8 +76,8 @@ class LightWork(QObject):
         super().__init__(parent)
         self._work, self._study, self._tasks = work, work.study, tasks
         for board in work.boards:
-            board.outlined.connect(partial(self._on_outlined, board))
-            board.placed.connect(partial(self._on_placed, board))
+            board.tools.outlined.connect(partial(self._on_outlined, board))
+            board.tools.placed.connect(partial(self._on_placed, board))
 
     def release(self) -> None:
         """Call off what has not been found yet."""

@@ -8,7 +8,6 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.marking.repeats import PooledSpread, together
-from bralto.core.study.two_boards import Board
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import prompting
@@ -71,11 +70,13 @@ class MarkWork(QObject):
         if self._study.edits.not_there():
             self.told.emit(f"The {label} is not in the picture.")
 
-    def name_point(self, board: Board) -> None:
-        """Name a point of one's own: the one in hand or asked for, else a new one on a board."""
+    def name_point(self) -> None:
+        """Name a point of one's own: the one in hand or asked for, else a new one on the board
+        that the prompt is about."""
         from bralto.ui.slips.name_slip import NameSlip
 
         study, step = self._study, self._study.step
+        board = study.session.board
         keys = (study.session.selected, study.session.pointed, step.key if step else None)
         key = next((one for one in keys if one is not None and study.own.is_own(one)), None)
         slip = NameSlip(

@@ -14,6 +14,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.bend_grid import BendGrid
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.words.phrases import sentence
+from bralto.ui.bench.bench_wants import BenchWants
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.tonal_looks import Looks
 from bralto.ui.boards.board_view import bends_of
@@ -23,6 +24,7 @@ from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
+from bralto.ui.session.moment import Moment
 from bralto.ui.tasks import Tasks
 from bralto.ui.widgets.heading import Choice
 
@@ -45,26 +47,24 @@ class PictureWork(QObject):
     taken = pyqtSignal()
     sighted = pyqtSignal(object, str, QPointF, QPointF)
     straightened = pyqtSignal()
-    sheet_wanted = pyqtSignal(object)
-    state_wanted = pyqtSignal()
-    permission_wanted = pyqtSignal(object)
     own_point_wanted = pyqtSignal()
-    practice_wanted = pyqtSignal()
 
     def __init__(
         self,
         study: OpenStudy,
         boards: tuple[PictureBoard, PictureBoard],
         tasks: Tasks,
+        wants: BenchWants,
         parent: QObject,
     ) -> None:
         super().__init__(parent)
-        self.study, self.boards, self._tasks = study, boards, tasks
+        self.study, self.boards = study, boards
+        self._tasks, self._wants = tasks, wants
         self.looks = (Looks(boards[0], tasks), Looks(boards[1], tasks))
         self._shown: dict[str, _Wanted] = {}
         for board in boards:
-            board.drawn.connect(partial(self._on_drawn, board))
-            board.outlined.connect(partial(self._on_outlined, board))
+            board.tools.drawn.connect(partial(self._on_drawn, board))
+            board.tools.outlined.connect(partial(self._on_outlined, board))
 
     def release(self) -> None:
         """Call off what has not been opened yet."""
@@ -105,10 +105,14 @@ class PictureWork(QObject):
         if self._shown.get(board.board) == wanted:
             board.shown.say(message)
 
-    def remake_looks(self) -> None:
-        """What was made of the pictures depends on their sheets."""
-        for looks in self.looks:
-            looks.remake()
+    def follow(self, before: Moment, after: Moment) -> None:
+        """Open what a change put on the boards; what was made of a picture depends on its sheet."""
+        if after.boards_changed(before):
+            self.open_pictures()
+        elif after.pictures_changed(before):
+            self.open_pictures()
+            for looks in self.looks:
+                looks.remake()
 
     def turn_looks(self, names: tuple[str, ...]) -> None:
         """The next of some ways to look at both pictures, then as they are again."""
@@ -139,8 +143,8 @@ class PictureWork(QObject):
     def take_tool(self, board: PictureBoard, name: str, about: str = "") -> None:
         """Draw a line, a frame or a shape on a board next; what another board holds is left."""
         for other in self.boards:
-            other.take_tool(None)
-        board.take_tool(name, about)
+            other.tools.take(None)
+        board.tools.take(name, about)
         board.setFocus(Qt.FocusReason.OtherFocusReason)
         self.taken.emit()
 
@@ -209,18 +213,22 @@ class PictureWork(QObject):
         focused = next((board for board in self.boards if board.hasFocus()), None)
         return focused or self._active()
 
+    def _begin_practice(self) -> None:
+        if self.study.head.begin_practice():
+            self._wants.anew.emit()
+
     def menu(self, board: PictureBoard) -> Choice:
         """The menu over a board."""
         which = board.board
         acts: dict[str, Callable[[], None]] = {
-            "new_state": self.state_wanted.emit,
-            "sheet": partial(self.sheet_wanted.emit, which),
+            "new_state": self._wants.state.emit,
+            "sheet": partial(self._wants.sheet.emit, which),
             "whole": partial(self.study.pictures.set_crop, which, None),
             "carry": self.study.edits.propose_from_reference,
             "own": self.own_point_wanted.emit,
-            "practise": self.practice_wanted.emit,
+            "practise": self._begin_practice,
             "repeat": partial(self.study.edits.begin_repeats, which),
-            "permission": partial(self.permission_wanted.emit, which),
+            "permission": partial(self._wants.permission.emit, which),
         }
         acts |= {name: partial(self.take_tool, board, name) for name in OF_THE_MENU}
         look = self.looks[self.boards.index(board)].name

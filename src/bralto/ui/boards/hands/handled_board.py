@@ -18,9 +18,12 @@ __all__ = ["HandledBoard"]
 class HandledBoard(PaintedBoard, Protocol):
     """A board on which marks are set, moved and nudged; places are board px if nothing is said."""
 
-    tool: Tool | None
     above: Callable[[QPainter], None] | None
     over: Callable[[QPainter], None] | None
+
+    @property
+    def tool(self) -> Tool | None:
+        """What is drawn with, or None."""
 
     @property
     def message(self) -> str:
@@ -54,15 +57,6 @@ class HandledBoard(PaintedBoard, Protocol):
 
     def spread(self, *, nudged: bool = False, key: str | None = None) -> float:
         """SD of placing a mark as it is seen now, image px."""
-
-    def take_tool(self, name: str | None, about: str = "") -> None:
-        """Draw a line, frame or shape next, or leave it."""
-
-    def close_tool(self) -> None:
-        """A shape whose corners are all set."""
-
-    def corner_of_tool(self, at: QPointF) -> None:
-        """A corner or an end there, image px."""
 
     def cancel_drag(self) -> bool:
         """Put back a mark that is being dragged; False where none is."""

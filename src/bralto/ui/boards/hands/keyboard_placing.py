@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 
 from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.hands.line_hand import LineHand
+from bralto.ui.boards.hands.tool_hand import ToolHand
 from bralto.ui.session import pointing, prompting
 
 __all__ = ["KeyHand"]
@@ -24,8 +25,8 @@ _NUDGE, _BIG_NUDGE = 0.5, 5.0  # screen px
 class KeyHand:
     """Works on one board."""
 
-    def __init__(self, board: HandledBoard, lines: LineHand) -> None:
-        self._board, self._lines = board, lines
+    def __init__(self, board: HandledBoard, lines: LineHand, tools: ToolHand) -> None:
+        self._board, self._lines, self._tools = board, lines, tools
 
     def take(self, event: QKeyEvent) -> bool:
         """Do what a key asks for; False where it asks for nothing here."""
@@ -65,7 +66,7 @@ class KeyHand:
         if board.cancel_drag():
             return True
         if board.tool is not None:
-            board.take_tool(None)
+            self._tools.take(None)
             study.apply(pointing.select, None)
         elif study.session.repeating is not None:
             study.apply(prompting.end_repeats)
@@ -122,9 +123,9 @@ class KeyHand:
         at, board.candidate = board.candidate, None
         if board.tool is not None:
             if at is None:  # Enter without another corner: that was all
-                board.close_tool()
+                self._tools.close()
             else:
-                board.corner_of_tool(at)
+                self._tools.corner(at)
             board.update()
         elif self._lines.active:
             self._lines.release()

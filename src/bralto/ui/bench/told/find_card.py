@@ -6,7 +6,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.study.two_boards import BOARDS
 from bralto.core.views.diagrams import Diagram, diagram_of
+from bralto.ui.bench.told.off_list import OffList
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.paint import text, wrapped
@@ -20,15 +22,24 @@ _WORDS = 92.0
 
 
 class FindCard(QWidget):
-    """Lies where it hides nothing that is asked about; the pointer goes through it."""
+    """Lies where it hides nothing that is asked about: over the list where that is unfolded, else
+    over the board that is not asked about; the pointer goes through it."""
 
-    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget) -> None:
+    def __init__(
+        self,
+        study: OpenStudy,
+        boards: tuple[QWidget, QWidget],
+        off: OffList,
+        tokens: Tokens,
+        parent: QWidget,
+    ) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.setAccessibleName("How to find it")
         self.resize(_WIDE, _HIGH)
         self.hide()
         self._study, self._tokens = study, tokens
+        self._boards, self._off = boards, off
         self.on = False
         study.changed.connect(self._on_change)
 
@@ -40,6 +51,7 @@ class FindCard(QWidget):
         """Show it for each mark that is asked for, or never."""
         self.on = not self.on
         self._follow()
+        self.lie()
 
     def _on_change(self, before: Moment, after: Moment) -> None:
         was, now = before.session, after.session
@@ -59,8 +71,10 @@ class FindCard(QWidget):
             self.setAccessibleDescription(f"{mark.label}: {mark.how}")
         self.update()
 
-    def lie_on(self, part: QWidget) -> None:
-        """In the lower right corner of a part of the bench."""
+    def lie(self) -> None:
+        """In the lower right corner of what it may hide, as the bench is laid now."""
+        other = self._boards[1 - BOARDS.index(self._study.session.board)]
+        part = other if self._off.folded or not self._off.isVisible() else self._off
         bench = self.parentWidget()
         assert bench is not None
         corner = part.mapTo(bench, part.rect().bottomRight())
