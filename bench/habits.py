@@ -27,6 +27,7 @@ from bralto.core.corrections.fitting import (
     refit,
 )
 from bralto.core.corrections.laying_out import lay_out
+from bralto.core.corrections.moves import Move
 from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import set_up
@@ -149,9 +150,10 @@ def asked(told: Sequence[Habit], study: Study) -> list[tuple[float, float]]:
     laid = certain(lay_out(found.view, pair, found.fit, found.head, study.scale))
     tolerance = GRADES[study.grade].head
     problem = pose_problem(laid.seen, laid.drawn, laid.sd, tolerance, whole_scale=False)
-    by_name = {(move.kind, move.part): move for move in laid.candidates.moves}
+    known = laid.candidates.moves
+    by_name: dict[tuple[str, str | None], Move] = {(move.kind, move.part): move for move in known}
     # Deepest first, as moves compose.
-    moves = sorted((by_name[one.kind, one.part] for one in told), key=laid.candidates.moves.index)
+    moves = sorted((by_name[one.kind, one.part] for one in told), key=known.index)
     fit = refit(problem, moves, [np.zeros(1)] * len(moves), LAST_ROUNDS)
     doubts, _ = covariances(problem, fit, moves, hand_of(problem, fit))
     out = []

@@ -5,13 +5,19 @@ from __future__ import annotations
 import ast
 from functools import lru_cache
 from pathlib import Path
+from typing import get_args
 
 import pytest
 
 import bralto
+from bralto.core.corrections.moves import MoveKind
+from bralto.core.doubts.doubt import DoubtKind
+from bralto.core.measures.kinds import FORMULAS
 from bralto.core.measures.verdict_names import Verdict
+from bralto.core.measures.view_kinds import UNITS
 from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.views.model import ALONG, MeasureKind
 
 ROOT = Path(bralto.__file__).parent
 KEYS = ("cli", "exchange", "store")
@@ -51,6 +57,39 @@ def test_what_is_compared_is_a_member(words: set[str]) -> None:
     """A word that is mistyped in a comparison is never equal, and nobody is told."""
     found = spelled(words, (ast.Compare,))
     assert {one for one in found if not one.startswith(KEYS)} == set()
+
+
+KINDS = {"spec": MeasureKind, "measure": MeasureKind, "move": MoveKind, "doubt": DoubtKind}
+"""What is asked for its kind, by the name it goes by, and what that may be."""
+
+
+def _asked(node: ast.expr) -> str:
+    """'spec' for ``one.spec.kind``; "" where it is not of those."""
+    if not isinstance(node, ast.Attribute) or node.attr != "kind":
+        return ""
+    whose = node.value
+    name = whose.attr if isinstance(whose, ast.Attribute) else getattr(whose, "id", "")
+    return name if name in KINDS else ""
+
+
+def test_a_kind_is_held_against_kinds_that_are() -> None:
+    """mypy refuses a mistyped word after ``==``, but not one of a set after ``in``."""
+    seen, wrong = 0, []
+    for name, tree in modules():
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Compare) and (asked := _asked(node.left)):
+                inside = [n for one in node.comparators for n in ast.walk(one)]
+                words = {n.value for n in inside if isinstance(n, ast.Constant)}
+                seen += len(words)
+                wrong += [f"{name}:{node.lineno}"] * bool(words - {*get_args(KINDS[asked])})
+    assert wrong == []
+    assert seen > 40
+
+
+def test_every_kind_has_its_unit() -> None:
+    assert {*UNITS} == {*get_args(MeasureKind)}
+    assert {kind for kind, _ in FORMULAS} == {*get_args(MeasureKind)}
+    assert {along for _, along in FORMULAS} == {*ALONG}
 
 
 def _shown(node: ast.expr) -> bool:

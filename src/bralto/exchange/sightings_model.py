@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, FiniteFloat, model_validator
 from bralto.core.errors import UserError
 from bralto.core.sightings.taken import (
     MOST_SIGHTINGS,
+    USUAL_ALONG,
     Sighting,
     Sightings,
     Sort,
@@ -148,7 +149,7 @@ def _sighting(one: SightingModel, view: View) -> Sighting | str:
         sort = next(sort for sort in Sort if getattr(one, sort.value) is not None)
         made = Sighting(
             sort, tuple(getattr(one, sort.value)), float(value), 0.0,
-            tuple(one.of or one.than or ()), one.along or _USUAL.get(sort, "straight"),
+            tuple(one.of or one.than or ()), one.along or USUAL_ALONG.get(sort, "straight"),
             one.of_along or "straight", one.mm is not None,
         )  # fmt: skip
         if missing := unknown_points(view, made):
@@ -159,10 +160,6 @@ def _sighting(one: SightingModel, view: View) -> Sighting | str:
     if u is None and one.u_percent is not None:
         u = one.u_percent / 100.0 * (abs(made.value) if made.sort is Sort.LENGTH else 1.0)
     return replace(made, u=doubt_of(view, made) if u is None else u, **said)
-
-
-_USUAL = {Sort.PLUMB: "level", Sort.LEVEL: "plumb"}
-"""Along what is measured, where that is not said."""
 
 
 def sightings_document(found: Sightings) -> dict[str, Any]:

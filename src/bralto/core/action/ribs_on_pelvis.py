@@ -14,6 +14,7 @@ from bralto.core.discover.figures import Figure
 from bralto.core.measures.kinds import FORMULAS
 from bralto.core.results import NotMeasurable
 from bralto.core.uncertainty import propagate
+from bralto.core.views.model import MeasureKind
 
 __all__ = ["Masses", "masses_of"]
 
@@ -71,7 +72,7 @@ def masses_of(figure: Figure) -> Masses | NotMeasurable:
         variance = propagate(gradient[None], doubt)[0]
         return Doubted(value, float(np.sqrt(variance)))
 
-    def formula(kind: str, *points: int) -> tuple[float, Floats]:
+    def formula(kind: MeasureKind, *points: int) -> tuple[float, Floats]:
         """A value of some of the marks and its gradient over all."""
         values, slopes = FORMULAS[kind, "straight"](xy[None, list(points)])
         gradient = np.zeros(xy.shape)

@@ -7,12 +7,14 @@ from collections.abc import Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Move
+from bralto.core.corrections.moves import Move, MoveKind
 
 __all__ = ["usual_amounts"]
 
-_USUAL = {"scale": 0.3, "lengthen": 0.3, "widen": 0.3, "straighten": 0.3, "stretch": 0.2,
-          "lean": 0.4, "tilt": 0.15, "face": 0.2, "nod": 0.2, "tip": 0.2}  # fmt: skip
+_USUAL: dict[MoveKind, float] = {
+    "scale": 0.3, "lengthen": 0.3, "widen": 0.3, "straighten": 0.3, "stretch": 0.2,
+    "lean": 0.4, "tilt": 0.15, "face": 0.2, "nod": 0.2, "tip": 0.2,
+}  # fmt: skip
 """SD about 0: relative sizes, the share of all leans and tilts, the tangent of a lean, radians of a
 girdle's tilt and of a head in space (chosen here). A tilt is held closer than a lean: else a
 leaning drawing would be one that is turned, with both girdles tilted back."""

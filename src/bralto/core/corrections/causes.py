@@ -26,7 +26,7 @@ from bralto.core.study.pairing import Pair
 from bralto.core.study.terms import School
 from bralto.core.study.values import Scale
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.model import MeasureKind, MeasureSpec, View
 
 __all__ = ["UNIT", "Again", "Causes", "checks", "find_causes"]
 
@@ -36,7 +36,7 @@ UNIT = "unit"
 _HALF = 0.5
 """Share of an error that a correction must take away for the measure to bear it out."""
 
-_SUITS: dict[str, frozenset[str]] = {
+_SUITS: dict[str, frozenset[MeasureKind]] = {
     **dict.fromkeys(("scale", "lengthen", "widen", "stretch"), frozenset({"span", "ratio"})),
     **dict.fromkeys(("turn", "swing", "tilt", "straighten"), frozenset({"tilt", "angle"})),
     **dict.fromkeys(
@@ -163,7 +163,7 @@ class Again:
         return out
 
 
-_ORIGIN = {"height": 1, "offset": 1}
+_ORIGIN: dict[MeasureKind, int] = {"height": 1, "offset": 1}
 """Points of a kind that only say where it is counted from: the mark that counts comes after."""
 
 

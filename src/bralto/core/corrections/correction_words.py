@@ -10,9 +10,9 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.explained import Explained
-from bralto.core.corrections.moves import Move
+from bralto.core.corrections.moves import Move, MoveKind
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.model import MeasureKind, MeasureSpec, View
 from bralto.core.words.lengths import length
 from bralto.core.words.phrases import spread
 
@@ -48,7 +48,7 @@ class Correction:
             with this one's; ``together_words`` says so.
     """
 
-    move: str
+    move: MoveKind
     part: str | None
     amount: float
     unit: str
@@ -100,7 +100,7 @@ def correction(
     return replace(made, check=check.id, check_words=words, text=text)
 
 
-_CHECKED = {
+_CHECKED: dict[MeasureKind, str] = {
     "span": "{label} against the {unit}",
     "height": "the height of the {label}",
     "tilt": "the tilt of the {label}",
@@ -266,7 +266,7 @@ def _from_another_eye(found: Explained, theta: float, u: float) -> Correction:
     return _made(found, -theta, "head", None, u, words, f"± {spread(COVERAGE * u, 1)} heads")
 
 
-_TURNS_IN_SPACE = {
+_TURNS_IN_SPACE: dict[MoveKind, tuple[str, str, str]] = {
     "face": ("to your right", "to your left", "what is nearer goes that way"),
     "nod": ("up", "down", "what is nearer goes {way}, the back of the head goes {other}"),
     "tip": ("right", "left", ""),

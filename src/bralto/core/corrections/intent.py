@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.corrections.moves import MoveKind
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.values import Intent
 from bralto.core.tolerances import COVERAGE, Grade
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureKind, View
 
 __all__ = ["factor_of", "limb_measure", "measures_of", "without_intended"]
 
-_SIZES = frozenset({"scale", "lengthen", "widen"})
-_TURNS = frozenset({"turn", "swing", "tilt"})
+_SIZES: frozenset[MoveKind] = frozenset({"scale", "lengthen", "widen"})
+_TURNS: frozenset[MoveKind] = frozenset({"turn", "swing", "tilt"})
 _LIMBS = {"arm": "upper_arm", "leg": "thigh", "far_arm": "far_upper_arm", "far_leg": "far_thigh",
           "pelvis": "hips", "upper_body": "torso",
           "nostrils": "nose_width", "lips": "mouth", "face_sides": "face_width"}  # fmt: skip
@@ -24,7 +25,7 @@ _LEVEL = 1.0
 """Degrees of a seen tilt below which no factor of it can be meant."""
 
 
-def limb_measure(view: View, kind: str, limb: str) -> str | None:
+def limb_measure(view: View, kind: MeasureKind, limb: str) -> str | None:
     """The measure of that kind (``span`` or ``tilt``) of a limb, or None where there is none."""
     stem, side = limb, ""
     if limb[-2:] in {"_r", "_l"} and limb[:-2] in _LIMBS:
@@ -38,7 +39,7 @@ def measures_of(view: View, one: Correction) -> tuple[str, ...]:
     () where there are none."""
     if one.part is None or one.move not in _SIZES | _TURNS:
         return ()
-    kind = "span" if one.move in _SIZES else "tilt"
+    kind: MeasureKind = "span" if one.move in _SIZES else "tilt"
     found = [limb_measure(view, kind, limb) for limb in _limbs_of(view, one.part)]
     named = tuple(name for name in found if name is not None)
     return named if len(named) == len(found) else ()

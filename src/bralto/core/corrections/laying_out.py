@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Candidates
+from bralto.core.corrections.moves import Candidates, MoveKind
 from bralto.core.corrections.tree import moves_for
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.head_in_space import HeadInSpace
@@ -21,7 +21,7 @@ from bralto.core.views.model import View
 
 __all__ = ["ABOUT", "FEWEST", "Laid", "lay_out"]
 
-ABOUT = {"face": "face", "nod": "face", "tip": "head"}
+ABOUT: dict[MoveKind, str] = {"face": "face", "nod": "face", "tip": "head"}
 """Turns of a head in space, and what they are about."""
 
 FEWEST = 4
@@ -85,11 +85,12 @@ def lay_out(
         p, q = p - away, q - away
     keys = shared.seen.keys
     candidates = moves_for(view, keys, whole_scale=held).bound(p)
-    in_space: list[tuple[str, str, Floats]] = list(stand.moved(keys, p))
+    in_space: list[tuple[MoveKind, str, Floats]] = list(stand.moved(keys, p))
     if solid is not None:
         long = solid.unit / head.value
-        turning = solid.turning(keys).items()
-        in_space += [(kind, ABOUT[kind], long * field) for kind, field in turning]
+        turning = solid.turning(keys)
+        known = [(kind, about) for kind, about in ABOUT.items() if kind in turning]
+        in_space += [(kind, about, long * turning[kind]) for kind, about in known]
     if in_space:  # else the kept ones serve, with what was worked out about them
         candidates = candidates.with_depth(in_space)
     joint = shared.seen.joint

@@ -14,7 +14,7 @@ from bralto.core.corrections.causes import Again, Causes, checks, find_causes
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.laying_out import ABOUT, Laid
-from bralto.core.corrections.moves import compose
+from bralto.core.corrections.moves import MoveKind, compose
 from bralto.core.corrections.search import Found, Search
 from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.measures.readings import Reading
@@ -214,13 +214,15 @@ def _aslant(one: Explained) -> bool:
     return one.move.part is None and one.move.kind in {"lean", "turn"}
 
 
-_TURNS = frozenset(ABOUT)
+_TURNS: frozenset[MoveKind] = frozenset(ABOUT)
 
 _BESIDE = 0.3
 """Of the greatest turn of a head another one is told from that share on (chosen: without one a
 second turn was told in a third of `make simulate`'s turned heads)."""
 
-_WHOLE = ("scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten", "twist")
+_WHOLE: tuple[MoveKind, ...] = (
+    "scale", "eye", "face", "nod", "tip", "turn", "lean", "stretch", "straighten", "twist",
+)  # fmt: skip
 
 
 def _place(one: Explained) -> tuple[int, int, int, bool, float]:

@@ -12,15 +12,19 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Literal, get_args
 
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 
-__all__ = ["MOVES", "Candidates", "Move", "Step", "Turned", "compose"]
+__all__ = ["MOVES", "Candidates", "Move", "MoveKind", "Step", "Turned", "compose"]
 
-MOVES = ("scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "twist",
-         "lengthen", "swing", "widen", "tilt", "shift")  # fmt: skip
+MoveKind = Literal[
+    "scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "twist",
+    "lengthen", "swing", "widen", "tilt", "shift",
+]  # fmt: skip
+MOVES: tuple[MoveKind, ...] = get_args(MoveKind)
 """Names of the moves in the fix order of ties. ``scale`` and ``turn`` take a limb with all that
 hangs from it; ``lengthen`` and ``swing`` only the part itself, what hangs from it goes along and
 keeps its size and direction; ``widen`` and ``tilt`` are the same for a girdle; ``stretch`` is in
@@ -31,9 +35,9 @@ have a head that is known as a solid turned about its upright axis, raised, or t
 are twisted against the pelvis, which is known of the model alone."""
 
 _QUARTER = np.array([[0.0, -1.0], [1.0, 0.0]])
-_TURNING = frozenset({"turn", "swing", "tilt"})
-_ALONG_AXIS = frozenset({"lengthen", "widen"})
-_GENERATOR: dict[str, Floats] = {
+_TURNING: frozenset[MoveKind] = frozenset({"turn", "swing", "tilt"})
+_ALONG_AXIS: frozenset[MoveKind] = frozenset({"lengthen", "widen"})
+_GENERATOR: dict[MoveKind, Floats] = {
     "scale": np.eye(2),
     "stretch": np.diag([1.0, 0.0]),
     "lean": np.array([[0.0, 1.0], [0.0, 0.0]]),
@@ -43,7 +47,7 @@ _GENERATOR: dict[str, Floats] = {
 """A' at rest; what is done along an axis is so in both directions where that has no length."""
 
 _SLIGHT = 1e-9
-_SPATIAL = frozenset({"eye", "face", "nod", "tip", "twist"})
+_SPATIAL: frozenset[MoveKind] = frozenset({"eye", "face", "nod", "tip", "twist"})
 """Moves of what is known in space."""
 
 _SPATIAL_RANK = 2.0
@@ -107,7 +111,7 @@ class Move:
             its square, else what it does.
     """
 
-    kind: str
+    kind: MoveKind
     part: str | None
     label: str
     rank: float
@@ -249,7 +253,7 @@ class Candidates:
         """The same, with what the (n, 2) marks at rest say about them."""
         return _bound(self, start.tobytes())
 
-    def with_depth(self, known: Iterable[tuple[str, str, Floats]]) -> Candidates:
+    def with_depth(self, known: Iterable[tuple[MoveKind, str, Floats]]) -> Candidates:
         """The same and what only who knows the depth of marks can tell, after all others: by a
         head that the eye goes up, a radian that a head turns, the share of a twist that is lost.
 

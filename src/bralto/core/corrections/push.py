@@ -12,7 +12,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.corrections.moves import Move, compose
+from bralto.core.corrections.moves import Move, MoveKind, compose
 from bralto.core.corrections.tree import moves_for
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks, image_points, sight_marks
@@ -31,7 +31,7 @@ Pushes = Mapping[str, float]
 POSE = "straighten:whole"
 """The push of all leans and tilts, and of the bend of a sweep."""
 
-_WAYS = ("scale", "lengthen", "widen")
+_WAYS: tuple[MoveKind, ...] = ("scale", "lengthen", "widen")
 """Moves by which a part can be pushed, the first that it has."""
 
 

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Candidates, Move, Turned
+from bralto.core.corrections.moves import Candidates, Move, MoveKind, Turned
 from bralto.core.views.model import Limb, View
 
 __all__ = ["moves_for"]
@@ -160,7 +160,7 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
     carried = tree.rigid(limb).sum(axis=1)
     ends, depth = tree.ends(limb), tree.depth(limb)
 
-    def move(kind: str, along: Floats | None, label: str, part: str = limb.key) -> Move:
+    def move(kind: MoveKind, along: Floats | None, label: str, part: str = limb.key) -> Move:
         axis = ends if kind in {"lengthen", "widen"} else None
         return Move(
             kind, part, label, _RANK[kind], limb.work, depth, along, carried, ends, axis=axis
@@ -320,9 +320,10 @@ def _whole(tree: _Tree, whole_scale: bool) -> list[Move]:
     whole = np.eye(n) - np.full((n, n), 1.0 / n)
     top, bottom = (tree.mean(key) for key in tree.view.edges)
     ends = (np.eye(n)[0], np.eye(n)[-1]) if top is None or bottom is None else (top, bottom)
-    kinds = ("scale", "stretch", "lean", "turn") if whole_scale else ("stretch", "lean", "turn")
-    ranks = {"scale": 0.0, "stretch": _RANK["stretch"], "lean": _RANK["lean"], "turn": 0.0}
+    ranks: dict[MoveKind, float] = {"scale": 0.0} if whole_scale else {}
+    ranks |= {"stretch": _RANK["stretch"], "lean": _RANK["lean"], "turn": 0.0}
     label = "head" if tree.view.axis else "whole"
     return [
-        Move(kind, None, label, ranks[kind], "whole", 0, whole, np.ones(n), ends) for kind in kinds
+        Move(kind, None, label, rank, "whole", 0, whole, np.ones(n), ends)
+        for kind, rank in ranks.items()
     ]

@@ -7,6 +7,7 @@ may be as odd as it likes. What both pictures together tell is doubted later (`a
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -41,16 +42,15 @@ class Question:
     """What is asked about a mark.
 
     Attributes:
-        kind: ``double``, ``side``, ``order`` or ``far``.
         key: the mark; ``other``, the one that it is about besides, or "".
         remedy: ``exchange``, with ``other``, which may have no place yet; ``back``, take it back.
         words: the question in one sentence; ``button``, what the remedy is called.
     """
 
-    kind: str
+    kind: Literal["double", "side", "order", "far"]
     key: str
     other: str
-    remedy: str
+    remedy: Literal["exchange", "back"]
     words: str
     button: str
 

@@ -3,19 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal, get_args
 
 from bralto.core.study.two_boards import Board
 
-__all__ = ["KINDS", "WHOLE_PICTURE", "Doubt"]
+__all__ = ["KINDS", "WHOLE_PICTURE", "Doubt", "DoubtKind", "Remedy"]
 
-KINDS = (
+DoubtKind = Literal[
     "same-picture", "exchanged-sides", "mirrored", "turned", "order-shifted", "sheet-corners",
     "paper", "exchanged-limb", "exchanged-pair", "keystone", "tilted-photo", "wild-mark",
     "crown-at-hairline", "heel-not-sole", "unexplained",
-)  # fmt: skip
+]  # fmt: skip
+KINDS: tuple[DoubtKind, ...] = get_args(DoubtKind)
 """All kinds, a contract (formats and commands)."""
 
-WHOLE_PICTURE = frozenset(
+Remedy = Literal[
+    "exchange", "mirror", "turn", "reorder", "corners", "paper", "flatten", "choose", "look"
+]
+"""What settles a doubt; `remedies.remedied` can do the first six."""
+
+WHOLE_PICTURE: frozenset[DoubtKind] = frozenset(
     {"mirrored", "turned", "exchanged-sides", "order-shifted", "sheet-corners", "paper",
      "unexplained"}
 )  # fmt: skip
@@ -30,18 +37,17 @@ class Doubt:
         kind: one of `KINDS`.
         marks: the landmarks it is about; () where it is the whole picture.
         board: whose marks: ``reference`` or ``drawing``.
-        remedy: what settles it: ``exchange``, ``mirror``, ``turn``, ``reorder``, ``corners``,
-            ``paper``, ``flatten``, ``choose``, ``look``; `remedies.remedied` can do the first six.
+        remedy: what settles it.
         words: the doubt in one sentence; ``button``, what doing the remedy is called.
         amount: degrees of a turn, counter-clockwise; marks by which an order is shifted.
         corners: for each corner of the sheet which of the marked ones it is.
         size_mm: of the paper it may be.
     """
 
-    kind: str
+    kind: DoubtKind
     marks: tuple[str, ...]
     board: Board
-    remedy: str
+    remedy: Remedy
     words: str
     button: str = ""
     amount: float = 0.0

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
-from bralto.core.doubts.doubt import Doubt
+from bralto.core.doubts.doubt import Doubt, Remedy
 from bralto.core.marking.snapped import mirrored
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Point, Study
@@ -13,7 +13,9 @@ from bralto.core.views.model import View
 
 __all__ = ["REMEDIED", "remedied", "remedied_picture"]
 
-REMEDIED = frozenset({"exchange", "mirror", "turn", "reorder", "corners", "paper"})
+REMEDIED: frozenset[Remedy] = frozenset(
+    {"exchange", "mirror", "turn", "reorder", "corners", "paper"}
+)
 """Remedies that can be done to the marks or what is said of the picture."""
 
 

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 
@@ -47,7 +47,7 @@ class Moved(NamedTuple):
             the fault's amount and by its square.
     """
 
-    kind: str
+    kind: Literal["eye", "twist"]
     label: str
     field: Floats
 

@@ -15,6 +15,7 @@ from typing import TypeVar
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
+from bralto.core.views.model import Along, MeasureKind
 
 __all__ = ["APART", "FORMULAS", "Formula", "degenerate", "fold_degrees", "together", "wrap_degrees"]
 
@@ -135,7 +136,7 @@ def angle(at: Floats) -> tuple[Floats, Floats]:
     return wrap_degrees(first - second), np.hstack([by_first, -by_second])
 
 
-FORMULAS: dict[tuple[str, str], Formula] = {
+FORMULAS: dict[tuple[MeasureKind, Along], Formula] = {
     ("height", "plumb"): drop,
     ("offset", "level"): aside,
     ("span", "straight"): straight,
@@ -156,7 +157,7 @@ FORMULAS: dict[tuple[str, str], Formula] = {
 }
 """The one table from (kind, along) to its formula."""
 
-APART: dict[tuple[str, str], tuple[tuple[int, int], ...]] = {
+APART: dict[tuple[MeasureKind, Along], tuple[tuple[int, int], ...]] = {
     ("span", "straight"): ((0, 1),),
     ("fraction", "straight"): ((0, 2),),
     ("fraction", "plumb"): ((0, 2),),
@@ -186,7 +187,7 @@ def together(xy: Floats, first: Ints, second: Ints, plumb: Bools, level: Bools) 
     return np.asarray(apart <= tiny)
 
 
-def degenerate(kind: str, along: str, xy: Floats, rows: Ints) -> Bools:
+def degenerate(kind: MeasureKind, along: Along, xy: Floats, rows: Ints) -> Bools:
     """(m,) array: where two points lie together and the formula has no value."""
     lost = np.zeros(len(rows), dtype=np.bool_)
     plumb, level = lost | (along == "plumb"), lost | (along == "level")

@@ -13,14 +13,16 @@ from bralto.core.measures.kinds import APART, FORMULAS, Formula, together
 from bralto.core.measures.masses import ENOUGH
 from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureKind, View
 
 __all__ = [
     "LENGTH_KINDS", "MeasureTable", "MeasureValues", "measure_table", "measure_tables",
     "measure_values",
 ]  # fmt: skip
 
-LENGTH_KINDS = frozenset({"height", "offset", "span", "alignment", "balance"})
+LENGTH_KINDS: frozenset[MeasureKind] = frozenset(
+    {"height", "offset", "span", "alignment", "balance"}
+)
 """Kinds whose value is a length and is divided by the head."""
 
 

@@ -20,7 +20,7 @@ from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
 from bralto.core.study.terms import School
 from bralto.core.study.values import Picture, Scale
-from bralto.core.views.model import View
+from bralto.core.views.model import Along, View
 
 __all__ = ["Length", "Unit", "own_head_px", "reference_head", "unit_of_drawing"]
 
@@ -49,7 +49,7 @@ class Unit:
 
 
 def _length(
-    view: View, points: PointTable, ends: tuple[str, str], whose: str, along: str
+    view: View, points: PointTable, ends: tuple[str, str], whose: str, along: Along
 ) -> Length | NotMeasurable:
     """A span, see `kinds.FORMULAS`."""
     index = view.point_rows
@@ -130,7 +130,7 @@ def unit_of_drawing(
                     f"{view.edges[0]} and {view.plumb}"
                 )
             ends = (scale.marks[0], scale.marks[1])
-        along = "straight"  # a tilted head is as high as it is long
+        along: Along = "straight"  # a tilted head is as high as it is long
         if scale.school == School.ENVELOPE and not view.axis:
             along = "level" if view.lies else "plumb"
         seen = _length(view, reference, ends, "the reference", along)

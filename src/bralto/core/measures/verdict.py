@@ -7,6 +7,7 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.measures.verdict_names import VERDICTS, Verdict
 from bralto.core.tolerances import COVERAGE, Grade
+from bralto.core.views.model import MeasureKind
 
 __all__ = ["other_side", "steeper", "tolerance_of", "verdict_on", "verdicts"]
 
@@ -15,7 +16,7 @@ _OVER, _UNDER, _WITHIN, _CANNOT_TELL, _INTENDED, _ = range(len(VERDICTS))
 _ROUNDING = 1e-12
 
 
-def tolerance_of(kind: str, grade: Grade) -> float:
+def tolerance_of(kind: MeasureKind, grade: Grade) -> float:
     """The grade's tolerance in the unit of the error: heads, degrees, parts of axis or ratio."""
     if kind in {"tilt", "angle"}:
         return grade.degrees

@@ -12,7 +12,7 @@ from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.table import LENGTH_KINDS
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.tolerances import Grade
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureKind, View
 
 __all__ = [
     "UNITS",
@@ -20,7 +20,7 @@ __all__ = [
     "kinds_of",
 ]
 
-UNITS = {
+UNITS: dict[MeasureKind, str] = {
     "height": "head",
     "offset": "head",
     "span": "head",
@@ -63,7 +63,7 @@ class Kinds:
     shares: Bools
     compared: Bools
     notes: tuple[_Notes, ...]
-    kinds: tuple[str, ...]
+    kinds: tuple[MeasureKind, ...]
 
     def tolerances(self, grade: Grade) -> Floats:
         """(m,) array, each measure's tolerance in its own unit."""

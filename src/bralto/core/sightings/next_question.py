@@ -12,7 +12,7 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
+from bralto.core.sightings.taken import USUAL_ALONG, Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 
@@ -20,9 +20,6 @@ __all__ = ["OWN_SORTS", "Next", "next_questions", "own_question"]
 
 OWN_SORTS = (Sort.LENGTH, Sort.TILT, Sort.PLUMB, Sort.LEVEL)
 """What a learner may choose any two marks for."""
-
-_ALONG = {Sort.PLUMB: "level", Sort.LEVEL: "plumb"}
-"""How what misses a line is taken: beside a plumb line, above or below a level one."""
 
 _OFFERED, _LOOKED_AT = 4, 60
 """How many are offered, the last one a comparison at a glance; and among how many other sorts are
@@ -80,7 +77,7 @@ def own_question(
         return implied
     if sort is Sort.TILT:
         points = _tilted(view, implied, points)
-    one = Sighting(sort, points, 0.0, 0.0, of, _ALONG.get(sort, "straight"))
+    one = Sighting(sort, points, 0.0, 0.0, of, USUAL_ALONG.get(sort, "straight"))
     at = Sighter(view, implied.points).on(one)
     if at is None:
         return NotMeasurable("nothing is known of these marks in this view")

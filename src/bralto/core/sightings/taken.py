@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
-from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.model import Along, MeasureKind, MeasureSpec, View
 from bralto.core.views.stances import Stance
 
 __all__ = [
@@ -16,6 +16,7 @@ __all__ = [
     "PENCIL_MM",
     "RELATIVE",
     "SURE",
+    "USUAL_ALONG",
     "Sighting",
     "Sightings",
     "Sort",
@@ -93,8 +94,8 @@ class Sighting:
     value: float
     u: float
     of: tuple[str, ...] = ()
-    along: str = "straight"
-    of_along: str = "straight"
+    along: Along = "straight"
+    of_along: Along = "straight"
     in_mm: bool = False
     said: str = ""
     measure: str = ""
@@ -127,7 +128,10 @@ class Sightings:
     extra: Mapping[str, object] = field(default_factory=dict, hash=False)
 
 
-_BY_KIND = {
+USUAL_ALONG: dict[Sort, Along] = {Sort.PLUMB: "level", Sort.LEVEL: "plumb"}
+"""How what misses a line is taken: beside a plumb line, above or below a level one."""
+
+_BY_KIND: dict[tuple[MeasureKind, Along], tuple[Sort, Along]] = {
     ("height", "plumb"): (Sort.LENGTH, "plumb"),
     ("span", "straight"): (Sort.LENGTH, "straight"),
     ("span", "plumb"): (Sort.LENGTH, "plumb"),

@@ -11,14 +11,14 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
-from bralto.core.views.model import DerivedPoint, MeasureSpec, View
+from bralto.core.views.model import Along, DerivedPoint, MeasureSpec, View
 
 __all__ = ["FROM_LEVEL", "laid_down"]
 
 FROM_LEVEL = " from level"
 """What the label of a height ends with that is counted from a level line."""
 
-_TURNED = {"plumb": "level", "level": "plumb"}
+_TURNED: dict[Along, Along] = {"plumb": "level", "level": "plumb"}
 
 
 @lru_cache(maxsize=16)

@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal, get_args
 
 from bralto.core.study.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
 from bralto.core.views.stances import Stance
 
 __all__ = [
+    "ALONG",
     "REGIONS",
     "WORK",
+    "Along",
     "DerivedPoint",
     "Landmark",
     "Limb",
+    "MeasureKind",
     "MeasureSpec",
     "Order",
     "Part",
@@ -27,6 +31,15 @@ __all__ = [
 WORK = ("whole", "mass", "girdle", "limb", "end", "feature")
 """The order of work: the whole, the big masses, girdles, limbs, hands and feet, features (common
 practice, no source)."""
+
+MeasureKind = Literal[
+    "height", "offset", "span", "fraction", "ratio", "tilt", "angle", "alignment", "balance"
+]
+"""What is measured, the first word of a measure's id; `measures.kinds` has the formulas."""
+
+Along = Literal["straight", "plumb", "level", "both"]
+ALONG: tuple[Along, ...] = get_args(Along)
+"""In which direction, see `MeasureSpec.along`."""
 
 REGIONS = ("eyes", "nose", "mouth", "ears", "outline")
 """Regions of a head in the order in which they are looked at once the whole stands."""
@@ -186,9 +199,9 @@ class MeasureSpec:
 
     id: str
     label: str
-    kind: str
+    kind: MeasureKind
     points: tuple[str, ...]
-    along: str
+    along: Along
     skill: str
     step: str
     telling: bool = True
@@ -253,7 +266,7 @@ class View:
     axis: tuple[str, ...] = ()
     axis_lean: float = 0.0
     orders: tuple[Order, ...] = ()
-    unit_along: str = "straight"
+    unit_along: Along = "straight"
     lies: bool = False
     stance: Stance = Stance.STANDING
     plain: View | None = None

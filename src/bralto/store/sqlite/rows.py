@@ -24,6 +24,7 @@ from bralto.core.study.values import (
     Study,
 )
 from bralto.core.tolerances import GRADES
+from bralto.core.views.model import ALONG, Along
 from bralto.core.views.stances import Stance
 
 __all__ = [
@@ -249,13 +250,17 @@ def _sightings_kept(found: Sightings) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _along(kept: Any) -> Along:
+    return ALONG[ALONG.index(kept)]
+
+
 def _sightings(kept: Any) -> Sightings | None:
     if kept is None:
         return None
     items = tuple(
         Sighting(
             Sort(sort), tuple(map(str, points)), _number(value), _number(u), tuple(map(str, of)),
-            str(along), str(of_along), bool(in_mm), str(said), str(measure), taken, extra,
+            _along(along), _along(of_along), bool(in_mm), str(said), str(measure), taken, extra,
         )
         for sort, points, value, u, of, along, of_along, in_mm, said, measure, taken, extra
         in kept["items"]

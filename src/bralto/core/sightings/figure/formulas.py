@@ -15,7 +15,7 @@ from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.taken import Sighting, Sort
-from bralto.core.views.model import View
+from bralto.core.views.model import Along, MeasureKind, View
 
 __all__ = ["Sighted", "Sighter"]
 
@@ -73,8 +73,8 @@ class Sighter:
         # What is left is how far one point lies below or beside another, in heads.
         points = one.points if not one.sort.is_answer else (one.points[0], one.of[0])
         beside = one.sort in {Sort.PLUMB, Sort.LEFT}
-        kind, along = ("offset", "level") if beside else ("height", "plumb")
-        return self._in_heads(self._at(kind, along, points))
+        at = self._at("offset", "level", points) if beside else self._at("height", "plumb", points)
+        return self._in_heads(at)
 
     def on_all(self, items: Sequence[Sighting]) -> tuple[Floats, Floats, Bools]:
         """Values (k,), slopes (k, 2n) over the marks, x and y of each side by side, and (k,) which
@@ -130,7 +130,7 @@ class Sighter:
         return Sighted(value, (found.gradient - value * head.gradient) / head.value)
 
     def _quotient(
-        self, along: str, points: Sequence[str], by_along: str, by: Sequence[str]
+        self, along: Along, points: Sequence[str], by_along: Along, by: Sequence[str]
     ) -> Sighted | None:
         above, below = self._at("span", along, points), self._at("span", by_along, by)
         if above is None or below is None or below.value <= 0.0:
@@ -138,7 +138,7 @@ class Sighter:
         value = above.value / below.value
         return Sighted(value, (above.gradient - value * below.gradient) / below.value)
 
-    def _at(self, kind: str, along: str, keys: Sequence[str]) -> Sighted | None:
+    def _at(self, kind: MeasureKind, along: Along, keys: Sequence[str]) -> Sighted | None:
         points = self._points
         rows = np.array([[self._view.point_rows[key] for key in keys]], dtype=np.intp)
         if not points.present[rows].all() or degenerate(kind, along, points.xy, rows)[0]:
