@@ -46,6 +46,10 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
     },
+    15: {  # figures of sightings that do not agree; of marks nothing
+        "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
+        "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
+    },
     11: {  # from life a model may sit, lie, face the other way; of marks nothing
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -43,7 +44,7 @@ from bralto.ui.bench.bench import Bench
 from bralto.ui.plan.plan_slip import plan_rows
 from bralto.ui.session import answering, prompting
 from bralto.ui.shelf.shelf_entry import Entry
-from bralto.ui.sight import sighting_list
+from bralto.ui.sight import doubted_soon, sight_room
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.sight_prompt import sight_prompt
@@ -337,6 +338,42 @@ def drawn(
     return opened(open_window, folder, study_id, qtbot)
 
 
+def test_the_next_question_does_not_wait_for_what_is_doubted(
+    open_window: Opener, folder: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    names = ("span.figure", "height.crotch", "span.crotch_to_knee", "span.knee_to_sole",
+             "height.navel", "span.torso")  # fmt: skip
+    items = list(sighted("figure-front", places("figure-front"), *names))
+    items[1] = replace(items[1], value=items[1].value + 1.0)
+    window = opened(open_window, folder, begin(folder, tuple(items)), qtbot)
+    room = house(window).bench.room
+    assert room is not None
+    said = room.listed.words.words
+    assert said
+    may_go_on, threads = threading.Event(), []
+    really = doubted_soon.doubted
+
+    def slow(*given: object) -> object:
+        threads.append(threading.current_thread())
+        assert may_go_on.wait(30.0)
+        return really(*given)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(doubted_soon, "doubted", slow)
+    study = house(window).bench.study
+    before = now_asked(house(window).bench)
+    study.sighted.take(replace(before, u=0.1))
+    assert now_asked(house(window).bench).asks != before.asks
+    assert room.listed.list.model().rowCount() == 7
+    assert room.listed.words.words == said  # what was doubted before stands meanwhile
+    study.sighted.remove(1)
+    assert room.listed.words.words == ""  # but for a sighting that is not there any more
+    may_go_on.set()
+    settle(qtbot, window)
+    assert room.listed.words.words == ""
+    assert threads
+    assert threading.main_thread() not in threads
+
+
 def test_a_drawing_is_held_against_the_sightings(
     drawn: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -354,13 +391,13 @@ def test_a_drawing_is_held_against_the_sightings(
     # Away from it nothing of it is worked out: marks are set there, one after the other.
     filled: list[int] = []
     bench.study.apply(prompting.enter_pass, "heights")
-    told = sighting_list.doubted
+    told = sight_room.told_so_far
 
     def counted(*given: object) -> object:
         filled.append(1)
         return told(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(sighting_list, "doubted", counted)
+    monkeypatch.setattr(sight_room, "told_so_far", counted)
     mark = bench.study.picture(Board.DRAWING).marks["shoulder_r"]
     for step in (1.0, 2.0, 3.0):
         bench.study.edits.move(Board.DRAWING, "shoulder_r", mark.x + step, mark.y, mark.spread)
@@ -878,12 +915,12 @@ def test_who_forgot_to_say_it_is_asked_and_nothing_is_doubted(
     assert bench is not None
     assert bench.room is not None
     listed = bench.room.listed
-    assert listed.likelier is Stance.SEATED
+    assert listed.doubts.likelier is Stance.SEATED
     assert listed.suspects == ()
     assert "sits or kneels far better than one that stands" in listed.words.accessibleName()
     bench.study.sighted.place(Stance.SEATED)
     settle(qtbot, window)
-    assert listed.likelier is None
+    assert listed.doubts.likelier is None
     assert "far better" not in listed.words.accessibleName()
     assert len(kept(bench)) == 12
 

@@ -104,6 +104,18 @@ def implied(view: View, items: tuple[Sighting, ...]) -> Implied:
     return found
 
 
+def by_chance(view: View, marks: Places, many: int, seed: int) -> tuple[Sighting, ...]:
+    """So many of the view's telling measures in any order, sighted with the arm's doubt."""
+    rng, items = np.random.default_rng(seed), ()
+    points = points_of(view, marks)
+    specs = [spec for spec in view.measures if spec.telling]
+    for row in rng.permutation(len(specs)):
+        one = sighting_of(view, specs[row], 0.0)
+        if one is not None and Sighter(view, points).on(one) is not None and len(items) < many:
+            items = (*items, *sighted(view, marks, specs[row].id, rng=rng))
+    return items
+
+
 def by_the_tool(view: View, marks: Places, many: int, seed: int = 1) -> tuple[Sighting, ...]:
     """What the tool asks for, sighted with the arm's doubt."""
     rng, items = np.random.default_rng(seed), ()

@@ -20,7 +20,8 @@ from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.figure.implied import Implied, imply, prior_of
+from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.known_before import prior_of
 from bralto.core.sightings.figure.stand_in import NOT_SIGHTED
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions

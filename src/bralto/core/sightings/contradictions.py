@@ -10,7 +10,8 @@ import numpy as np
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
-from bralto.core.sightings.figure.most_likely import EXACT
+from bralto.core.sightings.figure.known_before import EXACT
+from bralto.core.sightings.figure.most_likely import NEVER
 from bralto.core.sightings.taken import Sighting
 from bralto.core.views.model import View
 
@@ -22,11 +23,6 @@ _FALSE = 0.02
 _WIDE = 3.0
 """By what bodies and poses may be further from the typical ones than they usually are (weighed by
 `make sightings`: less doubts unusual bodies, more sees less)."""
-
-_NEVER = 0.03
-"""Share of a sighting's variance below which it alone tells, and nothing can doubt it: what the
-others have it be is then told by bends of the likelihood that are not seen here (weighed on 36
-sitters as those of `make sightings`, that stand, sit and lie)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +64,7 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
     rest = implied.residuals / u
     while len(left) > 1:
         own = spread[left, left]
-        told = own > _NEVER
+        told = own > NEVER
         sizes = np.where(told, np.abs(rest[left]) / np.sqrt(np.where(told, own, 1.0)), 0.0)
         worst = float(sizes.max())
         if worst <= limit:
@@ -90,11 +86,11 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
 
 def _worst_without(spread: np.ndarray, rest: np.ndarray, left: np.ndarray, gone: int) -> float:
     row = int(left[gone])
-    if spread[row, row] <= _NEVER:
+    if spread[row, row] <= NEVER:
         return float("inf")
     others = np.delete(left, gone)
     pull = spread[others, row] / spread[row, row]
     away = rest[others] - pull * rest[row]
     own = spread[others, others] - pull * spread[row, others]
-    told = own > _NEVER
+    told = own > NEVER
     return float((np.where(told, np.abs(away), 0.0) / np.sqrt(np.where(told, own, 1.0))).max())

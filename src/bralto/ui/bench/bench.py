@@ -138,7 +138,7 @@ class Bench(QWidget):
         )
         self.room: SightRoom | None = None
         if study.study.sightings is not None:
-            self.room = SightRoom(study, settings, tokens, self)
+            self.room = SightRoom(study, tasks, settings, tokens, self)
             self.room.sitter_wanted.connect(self.wants.sitter)
             self.layout_.add_room(self.room)
         self.alignment: BoardAlignment = BoardAlignment(self.boards, self.ladder)

@@ -33,6 +33,7 @@ from bralto.ui.sight.seated import Seated
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
+from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
 
@@ -57,6 +58,7 @@ class SightRoom(QWidget):
     def __init__(
         self,
         study: OpenStudy,
+        tasks: Tasks,
         settings: Settings,
         tokens: Tokens,
         parent: QWidget | None = None,
@@ -89,7 +91,7 @@ class SightRoom(QWidget):
         self.distances.setToolTip("How far from the eye the pencil is, and the paper (D)")
         self.distances.clicked.connect(self.ask_distances)
         self.told = Lines(tokens, self)
-        self.listed = SightingList(study, tokens, self)
+        self.listed = SightingList(study, tasks, tokens, self)
         self.listed.repeated.connect(self.board.setFocus)
         self._lay_out()
         study.changed.connect(self._on_change)

@@ -7,7 +7,6 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.figure.read_off import head_changed
 from bralto.core.sightings.held import Held
 from bralto.core.sightings.sighting_words import (
@@ -16,10 +15,11 @@ from bralto.core.sightings.sighting_words import (
     label_of,
     value_said,
 )
-from bralto.core.sightings.stance import doubted, stance_doubt
-from bralto.core.views.stances import Stance
+from bralto.core.sightings.stance import stance_doubt
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import answering
+from bralto.ui.sight.doubted_soon import DoubtedSoon
+from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -35,13 +35,15 @@ class SightingList(QWidget):
 
     repeated = pyqtSignal()
 
-    def __init__(self, study: OpenStudy, tokens: Tokens, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, study: OpenStudy, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.setFixedWidth(264)
         self._study, self._tokens = study, tokens
-        self._wrong: tuple[Contradiction, ...] = ()
+        self.doubts: DoubtedSoon = DoubtedSoon(study, tasks, self)
+        self.doubts.found.connect(self._say_doubts)
         self._held: tuple[Held, ...] = ()
-        self.likelier: Stance | None = None
         self.list = _List("Sightings", self._slip, tokens, self, gap=_GAP)
         self.list.taken.connect(self._again)
         self.list.dropped.connect(study.sighted.remove)
@@ -57,17 +59,16 @@ class SightingList(QWidget):
     def fill(self) -> None:
         """Say what there is."""
         study, items = self._study, self._study.sighted.kept.items
-        view = study.sighted.view
-        if study.from_life:
-            self.likelier, self._wrong = doubted(view, items)
-        else:  # the marks of a known sitter show how it is placed
-            self._wrong = contradictions(view, items)
+        self.doubts.ask()
         self._held = study.examination.held if not study.undrawn else ()
         said = [
             f"{label_of(study.sighted.view, one)}: {value_said(one)} {doubt_said(one)}"
             for one in items
         ]
         self.list.say(said, [_HIGH] * len(items))
+        self._say_doubts()
+
+    def _say_doubts(self) -> None:
         self.words.say(self._contradiction())
         self.list.repaint_slips()
         self.update()
@@ -81,11 +82,11 @@ class SightingList(QWidget):
         if changed is not None:
             return head_change_said(changed)
         items, view = self._study.sighted.kept.items, self._study.sighted.view
-        if self.likelier is not None:
-            return stance_doubt(view, self.likelier)
-        if not self._wrong:
+        if self.doubts.likelier is not None:
+            return stance_doubt(view, self.doubts.likelier)
+        if not self.doubts.wrong:
             return ""
-        rows = self._wrong[0].rows
+        rows = self.doubts.wrong[0].rows
         names = " or ".join(label_of(view, items[row]) for row in rows)
         if len(rows) > 1:
             return f"One of these two cannot be: {names}. Sight either again."
@@ -94,7 +95,8 @@ class SightingList(QWidget):
     @property
     def suspects(self) -> tuple[int, ...]:
         """Rows of what cannot be, the likeliest first."""
-        return self._wrong[0].rows if self._wrong else ()
+        self.doubts.know()
+        return self.doubts.wrong[0].rows if self.doubts.wrong else ()
 
     def _again(self, row: int, at: QPointF) -> None:
         items = self._study.sighted.kept.items
@@ -108,7 +110,7 @@ class SightingList(QWidget):
             return
         one, tokens = items[row], self._tokens
         rounded(painter, area, tokens.colour("slip"))
-        wrong = any(row in found.rows for found in self._wrong)
+        wrong = any(row in found.rows for found in self.doubts.wrong)
         value = value_said(one, short=True)
         face, note = font(Size.BODY, bold=True), font(Size.NOTE)
         role = "red" if wrong else "ink"
@@ -135,13 +137,14 @@ class SightingList(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The red thread between what cannot both be."""
-        if not self._wrong or len(self._wrong[0].rows) < 2:
+        wrong = self.doubts.wrong
+        if not wrong or len(wrong[0].rows) < 2:
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._tokens.colour("red"), 1.8))
         ends = []
-        for row in sorted(self._wrong[0].rows):
+        for row in sorted(wrong[0].rows):
             area = self.list.area(row)
             if area.isValid():
                 ends.append(self.list.y() + area.center().y())

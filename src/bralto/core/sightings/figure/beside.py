@@ -17,8 +17,9 @@ import numpy as np
 from bralto.core.arrays import Floats, Ints
 from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.implied import Implied, implied_about, view_asked
-from bralto.core.sightings.figure.most_likely import Known, Prior, head_of, settled
+from bralto.core.sightings.figure.implied import Implied, implied_about
+from bralto.core.sightings.figure.known_before import Known, Prior, head_of, view_asked
+from bralto.core.sightings.figure.most_likely import settled
 from bralto.core.study.pairing import Pair
 from bralto.core.views.model import View
 

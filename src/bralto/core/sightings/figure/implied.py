@@ -18,31 +18,35 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.figure.most_likely import (
+from bralto.core.sightings.figure.known_before import (
     HEAD_ON_THE_WAY,
+    Effort,
     Known,
     Prior,
+    head_of,
+    prior_of,
+    scale_of,
+    usable,
+)
+from bralto.core.sightings.figure.most_likely import (
     Step,
     change_of,
     covariance,
-    first_scale,
-    head_of,
     linear,
-    scale_of,
     settled,
-    spread_of,
+    strained_marks,
 )
-from bralto.core.sightings.figure.other_ways import hung_as, pointing_otherwise, whole_limbs
+from bralto.core.sightings.figure.other_ways import (
+    hanging,
+    hung_as,
+    pointing_otherwise,
+    whole_limbs,
+)
 from bralto.core.sightings.taken import Sighting
 from bralto.core.study.frames import SightMarks
 from bralto.core.views.model import View
-from bralto.core.views.typical import typical_of
 
-__all__ = ["Implied", "Otherwise", "cost_of", "implied_about", "imply", "prior_of", "view_asked"]
-
-_BEYOND = {"figure": 0.04, "part": 0.02}
-"""SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
+__all__ = ["Implied", "Otherwise", "implied_about", "imply"]
 
 _HEAD = 1e-4
 """SD to which the head is one head long: the unit has no doubt, what is counted in it has."""
@@ -54,6 +58,10 @@ likely one, and others are looked for; and from how many kinds, those that suit 
 _TIMES, _CLEARLY = 3, 0.5
 """How often all limbs are gone through for another way, and -log of the odds by which it must be
 likelier."""
+
+_AT_MOST = 800.0
+"""`Effort` (of 600 lists of sitters that stand, sit and lie, with none to two wrong sightings, or
+quite exact ones, none came nearer to it than 700)."""
 
 _AS_GOOD, _APART = 6.0, 0.1
 """-log of the odds up to which other marks count beside the most likely ones; heads by which some
@@ -123,30 +131,6 @@ class Implied:
         return away
 
 
-@lru_cache(maxsize=16)
-def prior_of(view: View) -> Prior | NotMeasurable:
-    """From the view's typical places, with the plumb mark at 0, 0."""
-    typical = typical_of(view.key, view.stance)
-    if typical is None or view.plumb not in typical.row:
-        return NotMeasurable(
-            f"nothing is known of how the marks of '{view.key}' usually lie, so that no figure "
-            "follows from sightings; take a view of a whole figure or a head"
-        )
-    keys, n = typical.keys, len(typical.keys)
-    up = np.tile([1.0, -1.0], n)
-    mean = typical.mean.ravel() * up
-    cov = typical.cov * np.outer(up, up) + np.eye(2 * n) * _BEYOND[view.size] ** 2
-    hung = np.eye(2 * n)
-    at = 2 * typical.row[view.plumb]
-    hung[0::2, at] -= 1.0
-    hung[1::2, at + 1] -= 1.0
-    mean, cov = hung @ mean, hung @ cov @ hung.T
-    # What hangs at 0, 0 has no doubt; a little of it keeps the matrix regular.
-    cov = 0.5 * (cov + cov.T) + np.eye(2 * n) * 1e-12
-    starts = (typical.starts.reshape(-1, 2 * n) * up) @ hung.T
-    return Prior(keys, mean, cov, np.linalg.inv(np.linalg.cholesky(cov)), starts)
-
-
 def imply(
     view: View, sightings: Sequence[Sighting], *, wide: float = 1.0
 ) -> Implied | NotMeasurable:
@@ -160,24 +144,6 @@ def imply(
     return _implied(view, tuple(sightings), wide)
 
 
-def cost_of(view: View, sightings: Sequence[Sighting]) -> tuple[float, float] | None:
-    """Of a model that is placed as the view has it: -log of how likely the sightings are but for a
-    constant (Laplace's approximation; MacKay 2003, Information Theory, 27), and how badly the most
-    likely figure suits them, which is half a sighting's worth each on the average; None where some
-    of them cannot be told of it.
-
-    It is reckoned from the typical figure alone, quickly.
-    """
-    prior = prior_of(view)
-    if isinstance(prior, NotMeasurable):
-        return None
-    known, rows, scale = _usable(view, prior, tuple(sightings))
-    if len(rows) < len(sightings):
-        return None
-    _, step = settled(known, np.append(prior.mean, scale))
-    return step.badness + spread_of(step.matrix) - spread_of(prior.root), step.badness
-
-
 @lru_cache(maxsize=64)
 def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implied | NotMeasurable:
     """Kept: the window asks for the same figure at every gesture."""
@@ -186,23 +152,23 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
         return prior
     if wide != 1.0:
         prior = replace(prior, cov=wide**2 * prior.cov, root=prior.root / wide)
-    known, rows, scale = _usable(view, prior, sightings)
+    known, rows, scale = usable(view, prior, sightings, Effort(_AT_MOST))
     at, step = settled(known, np.append(prior.mean, scale))
     doubtful = _unlikely(known, step)
-    if doubtful:
+    if doubtful and not known.effort.is_spent:
         starts = [np.append(start, scale) for start in prior.starts]
         starts.sort(key=lambda start: linear(known, start).badness)
         for start in starts[:_STARTS]:
-            other = settled(known, start, no_worse=step.badness)
+            other = settled(known, start, no_worse=step.badness, about=True)
             at, step = min((at, step), other, key=lambda one: one[1].badness)
     held = replace(known, head=HEAD_ON_THE_WAY[1])
-    at, step = settled(held, at)
+    at, step = settled(held, _one_head_long(known, at))
     if len(prior.starts) and (doubtful or _unlikely(held, step)):
         at, step = _limb_by_limb(held, at, step)
     also: list[tuple[Floats, float]] = []
     if len(prior.starts) and wide == 1.0:
         at, step, also = _either_way(held, at, step)
-    at = np.append(at[:-1] / head_of(view, known.points(at[:-1]))[0], at[-1])
+    at = _one_head_long(known, at)
     whole = covariance(_surer(step.matrix, len(prior.mean) + 1))
     otherwise = []
     for there, share in also:
@@ -224,6 +190,12 @@ def implied_about(known: Known, implied: Implied, at: Floats) -> Implied:
     change = change_of(step)
     scaled = np.append(at[:-1], at[-1] + change[-1])
     return _made(known, implied.rows, scaled, step, covariance(step.matrix), change[:-1])
+
+
+def _one_head_long(known: Known, at: Floats) -> Floats:
+    """The same marks, as large as makes their head one head: lengths in heads stay as they are."""
+    head = head_of(known.view, known.points(at[:-1]))[0]
+    return np.append(at[:-1] / head, at[-1])
 
 
 def _surer(matrix: Floats, head: int) -> Floats:
@@ -256,23 +228,6 @@ def _made(
     )  # fmt: skip
 
 
-def _usable(
-    view: View, prior: Prior, sightings: Sequence[Sighting]
-) -> tuple[Known, tuple[int, ...], float]:
-    """All that is known, the rows of the sightings that can be used, and log(mm a head) to begin
-    with."""
-    asked = view_asked(view, sightings)
-    usual = Sighter(asked, Known(asked, prior, ()).points(prior.mean))
-    usable = [
-        (row, one)
-        for row, one in enumerate(sightings)
-        if set(one.points) | set(one.of) <= view.point_rows.keys() and usual.on(one) is not None
-    ]
-    items = tuple(one for _, one in usable)
-    known = Known(asked, prior, items)
-    return known, tuple(row for row, _ in usable), first_scale(usual, items)
-
-
 def _unlikely(known: Known, step: Step) -> bool:
     """Whether the marks suit what was sighted worse than marks by chance do but seldom."""
     usual = 0.5 * len(known.items)
@@ -282,15 +237,20 @@ def _unlikely(known: Known, step: Step) -> bool:
 def _limb_by_limb(known: Known, at: Floats, step: Step) -> tuple[Floats, Step]:
     """The most likely marks where one limb or another lies as bodies of some other kind have it."""
     first = step
-    for _ in range(_TIMES):
+    limbs = tuple(whole_limbs(known.view))
+    in_vain = 0
+    strained = strained_marks(known, step)
+    for limb in limbs * _TIMES:
         before = step
-        for limb in whole_limbs(known.view):
-            hung = hung_as(known.view, known.prior.keys, limb, known.prior.starts, at[:-1])
-            for there in hung:
-                other = settled(known, np.append(there, at[-1]), no_worse=step.badness)
+        if strained[hanging(known.view, known.prior.keys, limb)].any():
+            for there in hung_as(known.view, known.prior.keys, limb, known.prior.starts, at[:-1]):
+                other = settled(known, np.append(there, at[-1]), no_worse=step.badness, about=True)
                 if other[1].badness < step.badness - _CLEARLY:
                     at, step = other
-        if step is before:
+        if step is not before:
+            strained = strained_marks(known, step)
+        in_vain = in_vain + 1 if step is before else 0
+        if in_vain == len(limbs) or known.effort.is_spent:
             break
     # Those of a limb that was taken otherwise are only known about.
     return (at, step) if step is first else settled(known, at)
@@ -303,9 +263,12 @@ def _either_way(
     likely, each with its share."""
     usual = known.prior.mean, known.prior.cov
     ways = pointing_otherwise(known.view, known.prior.keys, usual, known.items, at[:-1])
-    found = [
-        settled(known, np.append(way, at[-1]), no_worse=step.badness + _AS_GOOD) for way in ways
-    ]
+    found = []
+    for way in ways:
+        there = np.append(way, at[-1])
+        found.append(settled(known, there, no_worse=step.badness + _AS_GOOD, about=True))
+        if known.effort.is_spent:
+            break
     found.append((at, step))
     found.sort(key=lambda one: one[1].badness)
     if found[0][1] is not step:  # it was known about well enough to be another's match
@@ -318,14 +281,3 @@ def _either_way(
             odds.append((other, math.exp(step.badness - one.badness)))
     total = sum(share for _, share in odds)
     return at, step, [(other, share / total) for other, share in odds[1:]]
-
-
-def view_asked(view: View, sightings: Sequence[Sighting]) -> View:
-    """The view with the measures that were sighted, and no others to be worked out."""
-    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
-    return _only_asked(view, asked)
-
-
-@lru_cache(maxsize=64)
-def _only_asked(view: View, asked: frozenset[str]) -> View:
-    return replace(view, measures=tuple(spec for spec in view.measures if spec.id in asked))

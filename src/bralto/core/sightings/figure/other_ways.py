@@ -16,7 +16,7 @@ from bralto.core.arrays import Floats
 from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.views.model import Limb, View
 
-__all__ = ["hung_as", "pointing_otherwise", "whole_limbs"]
+__all__ = ["hanging", "hung_as", "pointing_otherwise", "whole_limbs"]
 
 _HARDLY = 8.0
 """-log of the odds, by the typical places alone, beyond which no limb points the other way."""
@@ -63,7 +63,7 @@ def pointing_otherwise(
         mean, variance = float(slope @ usual[0]), float(slope @ usual[1] @ slope)
         if variance > 0.0 and 2.0 * size * mean / variance <= _HARDLY:
             turned = xy.copy()
-            moved = [row[key] for key in _hanging(view, limb) if key in row]
+            moved = hanging(view, keys, limb)
             turned[moved] = 2.0 * about - xy[moved]
             yield turned.ravel()
 
@@ -86,7 +86,7 @@ def hung_as(
         kinds: (k, 2n) marks of each kind; ``at``, (2n,) the marks.
     """
     row = {key: i for i, key in enumerate(keys)}
-    moved = [row[key] for key in _hanging(view, limb) if key in row]
+    moved = hanging(view, keys, limb)
     if not moved or not row.keys() >= {*limb.root}:
         return
     joint = np.zeros(len(keys))
@@ -101,11 +101,13 @@ def hung_as(
             yield body.ravel()
 
 
-def _hanging(view: View, limb: Limb) -> list[str]:
-    """Its marks and those of all that hangs from it; a parent stands before its children."""
+def hanging(view: View, keys: Sequence[str], limb: Limb) -> list[int]:
+    """Rows of its marks and those of all that hangs from it, among ``keys``; a parent stands before
+    its children."""
     of, found = {limb.key}, list(limb.marks)
     for one in view.limbs:
         if one.parent in of:
             of.add(one.key)
             found += one.marks
-    return found
+    row = {key: i for i, key in enumerate(keys)}
+    return [row[key] for key in found if key in row]

@@ -20,7 +20,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import sighted_checks
 from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.implied import Implied, imply
-from bralto.core.sightings.figure.most_likely import EXACT
+from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.read_off import on_paper
 from bralto.core.sightings.taken import Sightings
 from bralto.core.study.frames import SightMarks
