@@ -9,12 +9,12 @@ memory).
 from __future__ import annotations
 
 import math
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from itertools import combinations
 
 import numpy as np
 
-from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.formulas import Sighted, Sighter
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import MeasureSpec, View
@@ -39,15 +39,13 @@ def best_comparison(
     sighter = Sighter(view, implied.points)
     taken = {one.asks for one in implied.items} | set(skipped)
     best, worth = None, 0.0
-    for one in (*_sides(view), *_lengths(view, implied)):
-        at = None if one.asks in taken else sighter.on(one)
-        if at is None:
-            continue
-        slope = at.gradient.ravel()
-        variance = float(slope @ implied.cov @ slope)
+    found = [*_sides(view, sighter), *_lengths(view, implied, sighter)]
+    slopes = np.array([at.gradient.ravel() for _, at in found])
+    variances = np.einsum("ki,ki->k", slopes @ implied.cov, slopes) if found else np.zeros(0)
+    for (one, at), variance in zip(found, variances.tolist(), strict=True):
         doubt = doubt_of(view, one)
         spread = math.sqrt(variance + doubt**2)
-        if abs(at.value) > _UNSURE * spread:
+        if abs(at.value) > _UNSURE * spread or one.asks in taken:
             continue
         # In doubts of the eye that its answer takes away.
         told = (2.0 / math.pi) * variance / spread * math.exp(-((at.value / spread) ** 2)) / doubt
@@ -56,17 +54,19 @@ def best_comparison(
     return best
 
 
-def _sides(view: View) -> list[Sighting]:
+def _sides(view: View, sighter: Sighter) -> Iterator[tuple[Sighting, Sighted]]:
     """Which side of a girdle is up."""
-    return [
-        Sighting(Sort.HIGHER, (limb.span[0],), 0.0, 0.0, (limb.span[1],))
-        for limb in view.limbs
-        if limb.girdle and limb.span
-    ]
+    for limb in view.limbs:
+        if limb.girdle and limb.span:
+            one = Sighting(Sort.HIGHER, (limb.span[0],), 0.0, 0.0, (limb.span[1],))
+            at = sighter.on(one)
+            if at is not None:
+                yield one, at
 
 
-def _lengths(view: View, implied: Implied) -> list[Sighting]:
-    """Parts of the body against each other."""
+def _lengths(view: View, implied: Implied, sighter: Sighter) -> Iterator[tuple[Sighting, Sighted]]:
+    """Parts of the body against each other. Each length is taken once, and two of them are as their
+    logarithms are: in the logarithm of their quotient the head that both are counted in is gone."""
     least = _SHORTEST * float(np.ptp(implied.marks.xy[:, 1]))
     rows, xy = view.point_rows, implied.points.xy
 
@@ -79,9 +79,12 @@ def _lengths(view: View, implied: Implied) -> list[Sighting]:
         long = float(np.hypot(*(first - last))) >= least
         return long and all(map(view.can_be_shown, spec.points))
 
-    spans = [spec.points for spec in view.measures if shows(spec)]
-    return [
-        Sighting(Sort.LONGER, one, 0.0, 0.0, other)
-        for one, other in combinations(spans, 2)
-        if not set(one) & set(other)
-    ]
+    logs = []
+    for spec in filter(shows, view.measures):
+        at = sighter.on(Sighting(Sort.LENGTH, spec.points, 0.0, 0.0))
+        if at is not None and at.value > 0.0:
+            logs.append((spec.points, Sighted(math.log(at.value), at.gradient / at.value)))
+    for (one, mine), (other, its) in combinations(logs, 2):
+        if not set(one) & set(other):
+            quotient = Sighted(mine.value - its.value, mine.gradient - its.gradient)
+            yield Sighting(Sort.LONGER, one, 0.0, 0.0, other), quotient
