@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import ast
+from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
-from typing import get_args
+from typing import NamedTuple, get_args
 
 import pytest
 
@@ -24,23 +25,51 @@ KEYS = ("cli", "exchange", "store")
 """Where the same words are keys of files."""
 
 
+class Spelled(NamedTuple):
+    """A node of some module that may spell words.
+
+    Attributes:
+        within: what the node is; ``words``, those that stand right in it, ``inside``, of a
+            comparison all that something is held against.
+        left: of a comparison what is held against them.
+    """
+
+    module: str
+    line: int
+    within: type
+    words: frozenset[str]
+    inside: frozenset[str] = frozenset()
+    left: ast.expr | None = None
+
+
+_WITHIN = (ast.Compare, ast.Call, ast.IfExp, ast.Tuple, ast.Return)
+
+
+def _words(nodes: Iterable[ast.AST]) -> frozenset[str]:
+    found = (one.value for one in nodes if isinstance(one, ast.Constant))
+    return frozenset(value for value in found if isinstance(value, str))
+
+
 @lru_cache(maxsize=1)
-def modules() -> tuple[tuple[str, ast.Module], ...]:
-    paths = sorted(ROOT.rglob("*.py"))
-    return tuple((p.relative_to(ROOT).as_posix(), ast.parse(p.read_text("utf-8"))) for p in paths)
+def all_spelled() -> tuple[Spelled, ...]:
+    """Read once: each of some 650 modules is one tree of many nodes."""
+    found = []
+    for path in sorted(ROOT.rglob("*.py")):
+        name = path.relative_to(ROOT).as_posix()
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if not isinstance(node, _WITHIN):
+                continue
+            one = Spelled(name, node.lineno, type(node), _words(ast.iter_child_nodes(node)))
+            if isinstance(node, ast.Compare):
+                inside = _words(n for other in node.comparators for n in ast.walk(other))
+                one = one._replace(inside=inside, left=node.left)
+            found.append(one)
+    return tuple(found)
 
 
 def spelled(words: set[str], within: tuple[type, ...]) -> set[str]:
     """Modules that spell one of the words as it stands, in such a node."""
-    found = set()
-    for name, tree in modules():
-        for node in ast.walk(tree):
-            if isinstance(node, within):
-                inside = ast.iter_child_nodes(node)
-                literals = (one.value for one in inside if isinstance(one, ast.Constant))
-                if words & {value for value in literals if isinstance(value, str)}:
-                    found.add(name)
-    return found
+    return {one.module for one in all_spelled() if one.within in within and words & one.words}
 
 
 def test_boards_are_named_by_their_enumeration() -> None:
@@ -63,7 +92,7 @@ KINDS = {"spec": MeasureKind, "measure": MeasureKind, "move": MoveKind, "doubt":
 """What is asked for its kind, by the name it goes by, and what that may be."""
 
 
-def _asked(node: ast.expr) -> str:
+def _asked(node: ast.expr | None) -> str:
     """'spec' for ``one.spec.kind``; "" where it is not of those."""
     if not isinstance(node, ast.Attribute) or node.attr != "kind":
         return ""
@@ -74,16 +103,10 @@ def _asked(node: ast.expr) -> str:
 
 def test_a_kind_is_held_against_kinds_that_are() -> None:
     """mypy refuses a mistyped word after ``==``, but not one of a set after ``in``."""
-    seen, wrong = 0, []
-    for name, tree in modules():
-        for node in ast.walk(tree):
-            if isinstance(node, ast.Compare) and (asked := _asked(node.left)):
-                inside = [n for one in node.comparators for n in ast.walk(one)]
-                words = {n.value for n in inside if isinstance(n, ast.Constant)}
-                seen += len(words)
-                wrong += [f"{name}:{node.lineno}"] * bool(words - {*get_args(KINDS[asked])})
+    held = [(one, asked) for one in all_spelled() if (asked := _asked(one.left))]
+    wrong = [one for one, asked in held if one.inside - {*get_args(KINDS[asked])}]
     assert wrong == []
-    assert seen > 40
+    assert sum(len(one.inside) for one, _ in held) > 40
 
 
 def test_every_kind_has_its_unit() -> None:
@@ -92,18 +115,13 @@ def test_every_kind_has_its_unit() -> None:
     assert {along for _, along in FORMULAS} == {*ALONG}
 
 
-def _shown(node: ast.expr) -> bool:
+def _shown(node: ast.expr | None) -> bool:
     return isinstance(node, ast.Attribute) and node.attr == "current_pass"
 
 
 def test_a_pass_that_is_asked_for_is_a_member() -> None:
     """Skills are called like some passes; what is compared with the pass that is shown is none."""
-    wrong = []
-    for name, tree in modules():
-        for node in ast.walk(tree):
-            if isinstance(node, ast.Compare) and _shown(node.left):
-                others = [one for one in node.comparators if isinstance(one, ast.Constant)]
-                wrong += [f"{name}:{node.lineno}" for one in others if one.value]
+    wrong = [one for one in all_spelled() if _shown(one.left) and any(one.words)]
     assert wrong == []
 
 
