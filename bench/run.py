@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from bench.certain import certain
+from bench.from_life import sight_rows
 from bench.model import model_rows
 from bench.stand import stand_rows
 from bench.start import first_rows, many_rows, start_rows
@@ -183,6 +184,7 @@ def main() -> None:
         )
         rows += core_rows() + model_rows() + stand_rows(Path(folder))
         rows += window_rows(Path(folder), application, memory)
+        rows += sight_rows(Path(folder), application)
     lines = ["| what | measured | budget |", "|---|---|---|"]
     lines += [f"| {what} | {found} | {budget} |" for what, found, budget in rows]
     table = "\n".join(lines)

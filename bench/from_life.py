@@ -1,0 +1,109 @@
+"""Benchmarks from life: how long one more sighting holds the window, where one before was wrong."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtWidgets import QApplication
+
+from bench import gestures
+from bench.bodies import seen
+from bench.certain import certain
+from bench.timing import shown
+from bralto.app import make_house
+from bralto.core.mannequin.setting import set_up
+from bralto.core.measures.points import point_table
+from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
+from bralto.core.study.frames import SightMarks
+from bralto.core.study.values import Study
+from bralto.core.views.anchored import placed
+from bralto.core.views.model import View
+from bralto.core.views.shipped_views import view_named
+from bralto.core.views.stances import Stance
+from bralto.store.library import Library
+from bralto.ui.house import House
+
+__all__ = ["sight_rows"]
+
+_SIGHTED, _EVENINGS, _MORE = 14, 6, 2
+_MADE = "2026-01-01T10:00:00Z"
+
+
+def sighted(view: View, pose: str, seed: int) -> list[Sighting]:
+    """Telling measures of a model in a pose, in any order, each with the arm's doubt."""
+    rng, body = np.random.default_rng(seed), seen(view, set_up(pose))
+    xy = np.array([body.marks[key] for key in body.keys])
+    marks = SightMarks(body.keys, xy, np.zeros((len(xy), 2, 2)), "head")
+    sighter = Sighter(view, point_table(view, marks, frozenset(body.keys)))
+    specs = [spec for spec in view.measures if spec.telling]
+    items: list[Sighting] = []
+    for row in rng.permutation(len(specs)):
+        one = sighting_of(view, specs[row], 0.0)
+        at = None if one is None else sighter.on(one)
+        if one is not None and at is not None and len(items) < _SIGHTED:
+            u = doubt_of(view, one, at.value)
+            items.append(replace(one, value=at.value + u * float(rng.normal()), u=u))
+    return items
+
+
+def miscounted(items: list[Sighting]) -> list[Sighting]:
+    """The first length counted a head too many."""
+    at = next(i for i, one in enumerate(items) if one.sort is Sort.LENGTH and not one.of)
+    return [*items[:at], replace(items[at], value=items[at].value + 1.0), *items[at + 1 :]]
+
+
+def settle(house: House) -> None:
+    """Wait until all is worked out."""
+    while house.busy:
+        gestures.wait(5)
+    gestures.wait(50)
+
+
+def entered(
+    scratch: Path, application: QApplication, lists: list[tuple[list[Sighting], Stance]]
+) -> list[float]:
+    """ms from each of the last sightings to the next question on screen."""
+    found = []
+    with Library.open(scratch) as library:
+        for items, stance in lists:
+            before = Sightings(tuple(items[:-_MORE]), stance=stance)
+            study = Study("from life", "figure-front", None, (), sightings=before)
+            study_id = library.add(study, {}, _MADE)
+            house = make_house(library)
+            house.window.resize(1280, 800)
+            house.window.show()
+            settle(house)
+            house.open_study(study_id)
+            settle(house)
+            edits = certain(house.bench).study.sighted
+            for one in items[-_MORE:]:
+                begun = time.perf_counter()
+                edits.take(one)
+                application.processEvents()
+                found.append(1e3 * (time.perf_counter() - begun))
+                settle(house)
+            house.window.close()
+            house.window.deleteLater()
+            application.processEvents()
+    return found
+
+
+def sight_rows(scratch: Path, application: QApplication) -> list[tuple[str, str, str]]:
+    """One more sighting of one that stands and of one that kneels."""
+    front, rows = view_named("figure-front"), []
+    for number, (pose, stance) in enumerate(
+        (("at-rest", Stance.STANDING), ("kneeling", Stance.SEATED))
+    ):
+        view = placed(front, stance)
+        sound = [sighted(view, pose, seed) for seed in range(_EVENINGS)]
+        for wrong in (False, True):
+            lists = [(miscounted(one) if wrong else one, stance) for one in sound]
+            spent = entered(scratch / f"from-life-{number}-{int(wrong)}", application, lists)
+            what = f"from life, {pose}, {_SIGHTED} sighted"
+            what += ", a head miscounted" if wrong else ""
+            rows.append((f"{what}: the next question", shown(spent), "100 ms"))
+    return rows
