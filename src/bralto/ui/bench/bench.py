@@ -287,7 +287,8 @@ class Bench(QWidget):
         if gone_on:
             if not after.listed_only(before):
                 self.saying.go_on()
-            self.write_headings()
+            if not page_of(after.session.current_pass).room:  # which covers them
+                self.write_headings()
             self.tape_changed.emit()
         speak(self.study, self.boards, self.rails, self.ladder, figures=gone_on)
         self.work.follow(before, after)

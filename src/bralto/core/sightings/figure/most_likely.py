@@ -171,8 +171,7 @@ sitters as those of `make sightings`, that stand, sit and lie)."""
 
 
 def strained_marks(known: Known, step: Step) -> Bools:
-    """(n,) array: marks of sightings that all else says are wrong, or of which nothing else tells;
-    and of answers that are not so."""
+    """(n,) array: marks of sightings that all else says are wrong, of answers that are not so."""
     asked = known.asked
     strained = strains(known, step) > _STRAINED
     for i in asked.answers:
