@@ -252,14 +252,20 @@ def test_one_is_taken_away_in_the_list(bench: Bench, room: SightRoom, qtbot: QtB
     assert [one.value for one in kept(bench)] == [2.0, 1.0]
 
 
-def test_a_contradiction_is_said_and_r_asks_for_it(
-    open_window: Opener, folder: Path, qtbot: QtBot
-) -> None:
+def one_miscounted() -> tuple[Sighting, ...]:
+    """Lengths that tell of each other, the second a head too long."""
     names = ("span.figure", "height.crotch", "span.crotch_to_knee", "span.knee_to_sole",
              "height.navel", "span.torso")  # fmt: skip
     items = list(sighted("figure-front", places("figure-front"), *names))
     items[1] = replace(items[1], value=items[1].value + 1.0)
-    window = opened(open_window, folder, begin(folder, tuple(items)), qtbot)
+    return tuple(items)
+
+
+def test_a_contradiction_is_said_and_r_asks_for_it(
+    open_window: Opener, folder: Path, qtbot: QtBot
+) -> None:
+    items = one_miscounted()
+    window = opened(open_window, folder, begin(folder, items), qtbot)
     bench = house(window).bench
     assert bench is not None
     assert bench.room is not None
@@ -341,11 +347,8 @@ def drawn(
 def test_the_next_question_does_not_wait_for_what_is_doubted(
     open_window: Opener, folder: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    names = ("span.figure", "height.crotch", "span.crotch_to_knee", "span.knee_to_sole",
-             "height.navel", "span.torso")  # fmt: skip
-    items = list(sighted("figure-front", places("figure-front"), *names))
-    items[1] = replace(items[1], value=items[1].value + 1.0)
-    window = opened(open_window, folder, begin(folder, tuple(items)), qtbot)
+    items = one_miscounted()
+    window = opened(open_window, folder, begin(folder, items), qtbot)
     room = house(window).bench.room
     assert room is not None
     said = room.listed.words.words
