@@ -12,13 +12,12 @@ from PyQt6.QtWidgets import QApplication
 from bench import gestures
 from bench.bodies import seen
 from bench.certain import certain
+from bench.sightings import sitter_of, taken
 from bench.timing import shown
 from bralto.app import make_house
 from bralto.core.mannequin.setting import set_up
-from bralto.core.measures.points import point_table
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
-from bralto.core.study.frames import SightMarks
+from bralto.core.sightings.taken import Sighting, Sightings, Sort, sighting_of
 from bralto.core.study.values import Study
 from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
@@ -35,19 +34,14 @@ _MADE = "2026-01-01T10:00:00Z"
 
 def sighted(view: View, pose: str, seed: int) -> list[Sighting]:
     """Telling measures of a model in a pose, in any order, each with the arm's doubt."""
-    rng, body = np.random.default_rng(seed), seen(view, set_up(pose))
-    xy = np.array([body.marks[key] for key in body.keys])
-    marks = SightMarks(body.keys, xy, np.zeros((len(xy), 2, 2)), "head")
-    sighter = Sighter(view, point_table(view, marks, frozenset(body.keys)))
+    rng, sitter = np.random.default_rng(seed), sitter_of(view, seen(view, set_up(pose)))
     specs = [spec for spec in view.measures if spec.telling]
     items: list[Sighting] = []
     for row in rng.permutation(len(specs)):
         one = sighting_of(view, specs[row], 0.0)
-        at = None if one is None else sighter.on(one)
-        if one is not None and at is not None and len(items) < _SIGHTED:
-            u = doubt_of(view, one, at.value)
-            items.append(replace(one, value=at.value + u * float(rng.normal()), u=u))
-    return items
+        if one is not None and Sighter(view, sitter.points).on(one) is not None:
+            items.append(taken(view, sitter, one, rng))
+    return items[:_SIGHTED]
 
 
 def miscounted(items: list[Sighting]) -> list[Sighting]:

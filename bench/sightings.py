@@ -98,7 +98,7 @@ def sitters(many: int, seed: int) -> Iterator[Sitter]:
             float(rng.uniform(2.5, 7.0)), float(rng.uniform(1.0, 1.7)),
             float(rng.uniform(-_FRONTAL, _FRONTAL)),
         )  # fmt: skip
-        yield _sitter(view, seen(view, Setting(build=build, pose=pose, camera=camera)))
+        yield sitter_of(view, seen(view, Setting(build=build, pose=pose, camera=camera)))
 
 
 def like_the_places(many: int, seed: int) -> Iterator[Sitter]:
@@ -107,7 +107,7 @@ def like_the_places(many: int, seed: int) -> Iterator[Sitter]:
 
     view, source = view_named(VIEW), settings(VIEW, np.random.default_rng(seed))
     for _ in range(many):
-        yield _sitter(view, seen(view, next(source)))
+        yield sitter_of(view, seen(view, next(source)))
 
 
 def at_rest(many: int, seed: int, stance: Stance) -> Iterator[tuple[View, Sitter]]:
@@ -121,10 +121,11 @@ def at_rest(many: int, seed: int, stance: Stance) -> Iterator[tuple[View, Sitter
         middle = float(np.mean([x for x, _ in body.marks.values()]))
         right = stance.is_lying and float(body.marks["crown"][0]) > middle
         own = placed(view, Stance.LYING_RIGHT if right else stance)
-        yield own, _sitter(own, body)
+        yield own, sitter_of(own, body)
 
 
-def _sitter(view: View, body: Body) -> Sitter:
+def sitter_of(view: View, body: Body) -> Sitter:
+    """A body of the bench as one that is sighted."""
     xy = np.array([body.marks[key] for key in body.keys])
     marks = SightMarks(body.keys, xy, np.zeros((len(xy), 2, 2)), "head")
     return Sitter(body, point_table(view, marks, frozenset(body.keys)), body.marks)

@@ -38,8 +38,8 @@ class Spelled(NamedTuple):
     line: int
     within: type
     words: frozenset[str]
-    inside: frozenset[str] = frozenset()
-    left: ast.expr | None = None
+    inside: frozenset[str]
+    left: ast.expr | None
 
 
 _WITHIN = (ast.Compare, ast.Call, ast.IfExp, ast.Tuple, ast.Return)
@@ -59,10 +59,12 @@ def all_spelled() -> tuple[Spelled, ...]:
         for node in ast.walk(ast.parse(path.read_text("utf-8"))):
             if not isinstance(node, _WITHIN):
                 continue
-            one = Spelled(name, node.lineno, type(node), _words(ast.iter_child_nodes(node)))
+            right = _words(ast.iter_child_nodes(node))
+            inside, left = frozenset[str](), None
             if isinstance(node, ast.Compare):
                 inside = _words(n for other in node.comparators for n in ast.walk(other))
-                one = one._replace(inside=inside, left=node.left)
+                left = node.left
+            one = Spelled(name, node.lineno, type(node), right, inside, left)
             found.append(one)
     return tuple(found)
 

@@ -53,7 +53,7 @@ def test_what_was_kept_before_models_could_be_placed_stands(tmp_path: Path) -> N
         assert stored.study == study
 
 
-@pytest.mark.parametrize("broken", ["shorter", "sort", "number", "stance"])
+@pytest.mark.parametrize("broken", ["shorter", "sort", "number", "along", "stance"])
 def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str) -> None:
     study = parse_study(document(*ALL[:2]), "x")
     with Library.open(tmp_path / "library") as library:
@@ -68,7 +68,7 @@ def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str)
         elif broken == "stance":
             extra["sightings"]["stance"] = "hunch"
         else:
-            first[0 if broken == "sort" else 2] = "hunch"
+            first[{"sort": 0, "number": 2, "along": 5}[broken]] = "hunch"
         base.execute("UPDATE study SET extra = ? WHERE id = ?", (json.dumps(extra), study_id))
     with Library.open(tmp_path / "library") as library:
         with pytest.raises(UnreadableStudyError):

@@ -23,7 +23,7 @@ FRONT = view_named("figure-front")
 SEATED = placed(FRONT, Stance.SEATED)
 
 _OFTEN = 150
-"""Times that a figure may be reckoned where 14 were sighted of one that sits; about 100 ms."""
+"""Times that a figure may be reckoned where 14 were sighted of one that sits."""
 
 
 @pytest.fixture
