@@ -15,8 +15,8 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark, Picture, Scale, State, Study
+from bralto.core.terms import Visibility
 
 __all__ = [
     "GRADE", "HANDS", "HAND_OF", "PAPERS", "Drawn", "Fault", "Paper", "drawing", "faulty", "misses",

@@ -17,9 +17,9 @@ from bench.timing import shown
 from bralto.app import make_house
 from bralto.core.mannequin.setting import set_up
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.taken import Sighting, Sightings, Sort, sighting_of
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sightings, Sort, sighting_of
 from bralto.core.study.values import Study
-from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance

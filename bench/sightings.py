@@ -33,11 +33,11 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import order_named
-from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
+from bralto.core.study.anchored import placed
 from bralto.core.study.frames import SightMarks
-from bralto.core.study.terms import Visibility
+from bralto.core.study.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
 from bralto.core.study.values import Mark, Picture, State, Study
-from bralto.core.views.anchored import placed
+from bralto.core.terms import Visibility
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance

@@ -6,8 +6,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.study.frames import turn_to_sight
-from bralto.core.study.terms import School
 from bralto.core.study.values import Mark, Picture, Scale, State, Study
+from bralto.core.terms import School
 from tests.puppet import Pose, landmarks
 
 POSE = Pose(

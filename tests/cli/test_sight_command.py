@@ -10,7 +10,7 @@ import pytest
 from tests.cli.test_commands import FIGURE, typed
 from tests.core.sightings.sitters import by_the_tool, picture, places, posed, sighted
 
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
 from bralto.core.views.shipped_views import view_named
 from bralto.exchange.study_file import read_study, write_study

@@ -9,8 +9,8 @@ import pytest
 from tests.studies import seen_from
 
 from bralto.core.discover.common_corners import CommonCorners, common_corners
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Anchor, Mark, Picture, Sheet, Study
-from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("object")

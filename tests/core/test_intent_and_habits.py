@@ -13,8 +13,8 @@ from bralto.core.corrections.intent import factor_of, measures_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.examination.assessment import assess
 from bralto.core.examination.typical_faults import typical_faults
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Intent, Mark, Study
-from bralto.core.views.anchored import view_of
 from bralto.core.views.shipped_views import view_keys, view_named
 
 SEEN = figure_marks(spread=0.5)

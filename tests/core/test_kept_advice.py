@@ -15,8 +15,8 @@ from bralto.core.examination.assessment import assess
 from bralto.core.examination.examine import examine
 from bralto.core.examination.kept_advice import KeptAdvice, advised_by
 from bralto.core.mannequin.known import MODEL
-from bralto.core.study.terms import School
 from bralto.core.study.values import Anchor, Guess, Mark, Scale, State, Study
+from bralto.core.terms import School
 from bralto.core.words.lengths import WAYS, in_force, say_in
 
 pytestmark = pytest.mark.usefixtures("nothing_kept")

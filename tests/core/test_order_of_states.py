@@ -7,16 +7,16 @@ from dataclasses import replace
 import pytest
 from tests.studies import figure_marks, moved, study_of
 
-from bralto.core.results import NotMeasurable
-from bralto.core.session.order_of_states import (
+from bralto.core.examination.order_of_states import (
     Settled,
     early_state,
-    order_findings,
     order_of,
     settled_edges,
     since,
 )
-from bralto.core.session.stages import stage_at
+from bralto.core.results import NotMeasurable
+from bralto.core.session.gate import order_findings
+from bralto.core.study.stages import stage_at
 from bralto.core.study.values import Mark, Picture, Sheet, State, Study
 from bralto.core.tolerances import GRADES
 

@@ -8,11 +8,11 @@ from importlib import resources
 import pytest
 
 from bralto.core.errors import UserError
+from bralto.core.measures.own_view import parse_own_view
 from bralto.core.measures.points import picture_points
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture
-from bralto.core.views.own import parse_own_view
 from bralto.core.views.shipped_views import view_keys
 
 

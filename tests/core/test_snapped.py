@@ -11,8 +11,8 @@ from tests.studies import figure_marks, seen_from, study_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.doubts.remedies import remedied_picture
 from bralto.core.examination.assessment import assess
-from bralto.core.marking.snapped import ACROSS_PX, SNAPPED, mark_covariance, snapped_to, unsnapped
 from bralto.core.study.frames import sight_marks
+from bralto.core.study.snapped import ACROSS_PX, SNAPPED, mark_covariance, snapped_to, unsnapped
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Sheet
 from bralto.core.views.shipped_views import view_named

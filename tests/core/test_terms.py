@@ -16,8 +16,8 @@ from bralto.core.doubts.doubt import DoubtKind
 from bralto.core.measures.kinds import FORMULAS
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.measures.view_kinds import UNITS
-from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.terms import Visibility
 from bralto.core.views.model import ALONG, MeasureKind
 
 ROOT = Path(bralto.__file__).parent

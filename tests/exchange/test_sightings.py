@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.sightings.taken import Sightings, Sort
+from bralto.core.study.taken import Sightings, Sort
 from bralto.core.views.stances import Stance
 from bralto.exchange.bundle import read_bundle, write_bundle
 from bralto.exchange.study_file import parse_study, study_document, study_text

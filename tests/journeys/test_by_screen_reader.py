@@ -12,8 +12,8 @@ import pytest
 from tests.screen_reader import Heard, ScreenReader, missing, until
 
 from bralto.core.examination.assessment import assess
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Study
-from bralto.core.views.anchored import view_of
 from bralto.store.library import Library
 
 pytestmark = pytest.mark.skipif(bool(missing()), reason=f"this machine has no {missing()}")

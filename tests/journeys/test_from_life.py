@@ -18,7 +18,7 @@ from tests.studies import POSE
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.taken import Sort
+from bralto.core.study.taken import Sort
 from bralto.core.study.two_boards import Board
 from bralto.core.views.shipped_views import view_named
 from bralto.ui.arrivals.offer import Offer

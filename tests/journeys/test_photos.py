@@ -13,8 +13,8 @@ from PyQt6.QtGui import QGuiApplication, QImage
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
-from bralto.core.marking.snapped import mark_covariance
 from bralto.core.study.frames import sheet_homography, warp
+from bralto.core.study.snapped import mark_covariance
 from bralto.core.study.two_boards import Board
 from bralto.imaging.tones.looks import LOOKS
 from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph

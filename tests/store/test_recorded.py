@@ -11,7 +11,7 @@ from tests.studies import figure_marks, study_of
 from bralto.core.longitudinal.course import courses, trend_words
 from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import Study
 from bralto.exchange.record_report import habits_document, habits_text
 from bralto.store.library import Library

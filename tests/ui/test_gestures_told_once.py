@@ -19,8 +19,8 @@ from bralto.core.examination.advice import Advice, Advised
 from bralto.core.examination.examine import Examination
 from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.core.measures.points import places_of
-from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
+from bralto.core.terms import School
 from bralto.ui.bench.bench import Bench
 from bralto.ui.bench.keys.looking import mirror, upside_down
 from bralto.ui.boards.board import point_on_board

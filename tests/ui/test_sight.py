@@ -29,10 +29,10 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.next_question import Next, own_question
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import State, Study
-from bralto.core.views.anchored import placed
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 from bralto.imaging.load import clean_picture

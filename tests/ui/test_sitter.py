@@ -17,7 +17,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.longitudinal.practice import PLAN, Plan, plan_document
 from bralto.core.sightings.standing_off import DISTANCES_M, HEAD_M
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Study
 from bralto.imaging.load import clean_picture

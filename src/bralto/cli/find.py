@@ -29,10 +29,10 @@ from bralto.core.examination.sides import Side
 from bralto.core.heads.heads_held import HeadPair
 from bralto.core.mannequin.known import known_lengths
 from bralto.core.results import NotMeasurable
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Picture, State, Study
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.core.words.phrases import signed
 

@@ -17,10 +17,10 @@ from bralto.core.errors import UserError
 from bralto.core.mannequin.tied import picture_on, tied
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Study
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.anchored import view_of
 from bralto.core.words.phrases import signed
 
 __all__ = ["level"]

@@ -22,11 +22,11 @@ from bralto.core.examination.assessment import assess
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import School
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import State, Study
+from bralto.core.terms import School
 from bralto.core.tolerances import GRADES
-from bralto.core.views.anchored import view_of
 from bralto.exchange.bundle import read_bundle
 from bralto.exchange.report import assessment_csv, assessment_document, reading_document
 from bralto.exchange.study_file import read_study

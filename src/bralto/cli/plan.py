@@ -16,8 +16,8 @@ from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks
 from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
-from bralto.core.sightings.taken import Sightings
-from bralto.core.views.anchored import view_of
+from bralto.core.study.anchored import view_of
+from bralto.core.study.taken import Sightings
 from bralto.core.views.shipped_views import view_named
 from bralto.core.words.lengths import length, size
 

@@ -26,9 +26,9 @@ from bralto.core.sightings.sighting_words import (
     value_said,
 )
 from bralto.core.sightings.stance import otherwise_placed
-from bralto.core.sightings.taken import MOST_SIGHTINGS, Sightings
+from bralto.core.study.anchored import view_of
+from bralto.core.study.taken import MOST_SIGHTINGS, Sightings
 from bralto.core.study.values import Study
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance

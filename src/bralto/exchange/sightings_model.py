@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, FiniteFloat, model_validator
 
 from bralto.core.errors import UserError
-from bralto.core.sightings.taken import (
+from bralto.core.study.taken import (
     MOST_SIGHTINGS,
     USUAL_ALONG,
     Sighting,

@@ -12,6 +12,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from bralto.core.errors import UserError
+from bralto.core.study.anchored import placed
 from bralto.core.study.values import (
     Anchor,
     Guess,
@@ -23,7 +24,6 @@ from bralto.core.study.values import (
     State,
     Study,
 )
-from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.disk.private import write_private

@@ -19,8 +19,8 @@ from pydantic import (
     model_validator,
 )
 
-from bralto.core.study.terms import School, StudyKind, Visibility
 from bralto.core.study.values import MOST_ANCHORS, MOST_SHAPES
+from bralto.core.terms import School, StudyKind, Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX, FARTHEST_PX, GRADES, SAME_SPOT_PX
 from bralto.exchange.open_model import OPEN, Coordinate, Point, Positive, Words
 from bralto.exchange.sightings_model import SightingsModel

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from bralto.core.measures.own_view import parse_own_view
 from bralto.core.views.model import View
-from bralto.core.views.own import parse_own_view
 from bralto.disk.regular import read_text
 
 __all__ = ["read_own_view"]

@@ -10,8 +10,8 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.setting import Setting
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import RENDERED, Mark, Picture, Sheet, State, Study
+from bralto.core.terms import Visibility
 from bralto.core.views.model import View
 from bralto.stand.demo_study import DemoStudy
 from bralto.stand.model.answer import answer_key

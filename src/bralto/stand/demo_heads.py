@@ -12,8 +12,8 @@ from bralto.core.mannequin.body.builds import build_named
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.known import MODEL
 from bralto.core.mannequin.setting import set_up
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import RENDERED, Mark, Picture, Sheet, State, Study
+from bralto.core.terms import Visibility
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.answer import answer_key
 from bralto.stand.model.example import KNOWN

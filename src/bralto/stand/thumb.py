@@ -11,7 +11,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.orders import MOST_TELLING
-from bralto.core.sightings.taken import Sighting, doubt_of
+from bralto.core.study.taken import Sighting, doubt_of
 from bralto.core.study.values import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View

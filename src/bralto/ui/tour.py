@@ -12,10 +12,10 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.light.shadows_held import carried_with_marks
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.anchored import view_of
+from bralto.core.study.taken import Sightings
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Study
-from bralto.core.views.anchored import view_of
 from bralto.core.views.pass_keys import PassKey
 from bralto.stand.thumb import sighted_by_thumb
 from bralto.store.instants import now_utc

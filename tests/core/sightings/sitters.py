@@ -14,8 +14,8 @@ from bralto.core.measures.points import PointTable, point_table
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
-from bralto.core.sightings.taken import Sighting, doubt_of, sighting_of
 from bralto.core.study.frames import SightMarks
+from bralto.core.study.taken import Sighting, doubt_of, sighting_of
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

@@ -14,10 +14,10 @@ from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.stance import likelier_stance
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.sightings.told_skills import told_so_far
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
-from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance

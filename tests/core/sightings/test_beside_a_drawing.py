@@ -23,9 +23,9 @@ from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.stand_in import StandIn, stand_in
-from bralto.core.sightings.taken import Sighting, Sightings
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sightings
 from bralto.core.study.values import Picture, Scale, State, Study
-from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance

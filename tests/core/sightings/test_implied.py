@@ -26,7 +26,7 @@ from bralto.core.sightings.figure.stand_in import NOT_SIGHTED
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.next_sighting import most_telling
-from bralto.core.sightings.taken import Sighting, Sightings, Sort, sighting_of
+from bralto.core.study.taken import Sighting, Sightings, Sort, sighting_of
 from bralto.core.study.values import Scale, Sheet, State, Study
 from bralto.core.views.shipped_views import view_named
 

@@ -14,7 +14,7 @@ from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.study_facts import facts_of
 from bralto.core.longitudinal.traits.joint_fit import Amount
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.taken import Sighting, Sightings
+from bralto.core.study.taken import Sighting, Sightings
 from bralto.core.study.values import Picture, State, Study
 
 

@@ -10,10 +10,11 @@ import pytest
 from scipy import stats
 from tests.core.sightings.sitters import picture, places, sighted
 
+from bralto.core.longitudinal.sighting_told import sighting_of_study
 from bralto.core.longitudinal.skills_besides import sighted_alone
-from bralto.core.sightings.how_sighted import FEWEST, how_sighted, sighting_of_study
+from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated, taken_by
-from bralto.core.sightings.taken import Sighting, Sightings, Sort, doubt_of
+from bralto.core.study.taken import Sighting, Sightings, Sort, doubt_of
 from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named

@@ -9,7 +9,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.next_question import OWN_SORTS, own_question
-from bralto.core.sightings.taken import DEGREES, RELATIVE, Sort
+from bralto.core.study.taken import DEGREES, RELATIVE, Sort
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")

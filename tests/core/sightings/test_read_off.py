@@ -16,7 +16,7 @@ from bralto.core.sightings.figure.read_off import (
     head_on_paper,
     on_paper,
 )
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

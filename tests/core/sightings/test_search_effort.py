@@ -14,8 +14,8 @@ from bralto.core.sightings.figure import implied as implying
 from bralto.core.sightings.figure import most_likely
 from bralto.core.sightings.figure.known_before import Known
 from bralto.core.sightings.stance import likelier_stance
-from bralto.core.sightings.taken import Sighting, Sort
-from bralto.core.views.anchored import placed
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 

@@ -12,7 +12,7 @@ from bralto.core.sightings.sighting_words import (
     read_value,
     value_said,
 )
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

@@ -7,7 +7,7 @@ import pytest
 from tests.core.sightings.sitters import places, sighted
 
 from bralto.core.sightings.figure.sketch import HEAD_WIDE, bones, sketch_of
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 
 FRONT = view_named("figure-front")

@@ -32,9 +32,9 @@ from bralto.core.sightings.stance import (
     stance_said,
     stance_seen,
 )
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.anchored import placed, view_of
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import State, Study
-from bralto.core.views.anchored import placed, view_of
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.stances import Stance

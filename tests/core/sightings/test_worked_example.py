@@ -12,7 +12,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.page.page_plan import plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
-from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
+from bralto.core.study.taken import Sighting, Sightings, sighting_of
 from bralto.core.study.values import Scale, State, Study
 from bralto.core.views.shipped_views import view_named
 

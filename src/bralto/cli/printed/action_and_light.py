@@ -22,10 +22,10 @@ from bralto.core.light.light_facts import light_facts
 from bralto.core.light.shadows_held import LightReading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact
 from bralto.core.session.notes import notes_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import State, Study
+from bralto.core.words.fact import Fact
 
 __all__ = ["beside_marks", "beside_marks_lines", "examined"]
 

@@ -18,10 +18,10 @@ from bralto.core.sightings.sighting_words import (
     value_said,
 )
 from bralto.core.sightings.stance import doubted, stance_doubt
-from bralto.core.sightings.taken import Sighting, Sightings
 from bralto.core.sightings.told_skills import told_so_far
+from bralto.core.study.anchored import view_of
+from bralto.core.study.taken import Sighting, Sightings
 from bralto.core.study.values import State, Study
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
 __all__ = [

@@ -17,9 +17,9 @@ from bralto.core.action.weight import Weighing
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import sentence, signed, spread
 
 __all__ = [

@@ -6,8 +6,8 @@ from bralto.core.action.action_facts import both_of, each_of, told_fact
 from bralto.core.action.bend import Doubted
 from bralto.core.action.ground import StandingGround
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import signed, spread
 
 __all__ = ["ground_facts", "ground_words"]

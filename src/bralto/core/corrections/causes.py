@@ -23,8 +23,8 @@ from bralto.core.measures.units import Length, Unit, unit_of_drawing
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair
-from bralto.core.study.terms import School
 from bralto.core.study.values import Scale
+from bralto.core.terms import School
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureKind, MeasureSpec, View
 

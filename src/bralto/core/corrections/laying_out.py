@@ -15,8 +15,8 @@ from bralto.core.mannequin.in_depth import InDepth
 from bralto.core.measures.units import Length
 from bralto.core.results import NotMeasurable
 from bralto.core.study.pairing import Pair
-from bralto.core.study.terms import School
 from bralto.core.study.values import Scale
+from bralto.core.terms import School
 from bralto.core.views.model import View
 
 __all__ = ["ABOUT", "FEWEST", "Laid", "lay_out"]

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bralto.core.doubts.doubt import Doubt, Remedy
-from bralto.core.marking.snapped import mirrored
+from bralto.core.study.snapped import mirrored
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Point, Study
 from bralto.core.views.model import View

@@ -14,9 +14,9 @@ from bralto.core.corrections.push import pushed_pair, pushes_of
 from bralto.core.doubts.doubt import Doubt
 from bralto.core.errors import UserError
 from bralto.core.examination.advice import Advice, Advised, advise
+from bralto.core.examination.part_scales import PartScale, part_scales
 from bralto.core.fit.affine import AffineReading, read_affine
 from bralto.core.fit.miss import Miss, typical_miss
-from bralto.core.fit.parts import PartScale, part_scales
 from bralto.core.fit.similarity import Similarity
 from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import standpoint_of
@@ -39,13 +39,13 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import shown_marks
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.stand_in import StandIn, as_sighted, body_marks, stand_in
+from bralto.core.study.anchored import view_of
 from bralto.core.study.pairing import Pair, pair_marks
-from bralto.core.study.terms import School
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Scale, State, Study
+from bralto.core.terms import School
 from bralto.core.tolerances import GRADES
 from bralto.core.uncertainty import propagate
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
 __all__ = ["NO_DRAWING", "Assessment", "Measured", "assess", "measured"]

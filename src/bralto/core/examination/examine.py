@@ -21,6 +21,7 @@ from bralto.core.errors import UserError
 from bralto.core.examination.advice import advise
 from bralto.core.examination.assessment import Assessment, Measured, measured
 from bralto.core.examination.kept_advice import KeptAdvice, advised_by
+from bralto.core.examination.order_of_states import Order, order_of
 from bralto.core.examination.side_by_side import SideBySide
 from bralto.core.examination.sides import Side
 from bralto.core.fit.similarity import Similarity
@@ -28,12 +29,11 @@ from bralto.core.mannequin.in_depth import in_depth
 from bralto.core.mannequin.known import standpoint_of
 from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.session.order_of_states import Order, order_of
 from bralto.core.sightings.held import Held, held_against
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 
 __all__ = ["KEPT", "Examination", "GroundPair", "examine"]

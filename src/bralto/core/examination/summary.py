@@ -19,7 +19,7 @@ SKILLS = ("heights", "widths", "tilts", "plumb", "halves", "thirds")
 """The skills that measures tell, in the order of the work. Besides there are ``shapes``, how far
 two outlines lie apart at most, ``bend``, how far the bend that was drawn is from all of it, and
 ``seeing`` and ``hand`` where it was guessed first, and ``sighting`` where the reference was sighted
-for practice, with the bias of each family of sightings (`how_sighted.SIGHTED`)."""
+for practice, with the bias of each family of sightings (`sighting_told.SIGHTED`)."""
 
 
 class MissFigure(NamedTuple):

@@ -15,8 +15,8 @@ from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.kinds import fold_degrees
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Picture
+from bralto.core.terms import Visibility
 from bralto.core.tolerances import COVERAGE
 
 __all__ = ["TypicalFault", "typical_faults"]

@@ -8,8 +8,8 @@ from bralto.core.action.bend import Doubted
 from bralto.core.light.shadows_held import LightReading, Patch
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.session.facts import Fact
 from bralto.core.tolerances import COVERAGE, Grade
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import signed, spread
 
 __all__ = ["apart_words", "light_facts", "shape_words_of"]

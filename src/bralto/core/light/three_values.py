@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bralto.core.measures.verdict import verdict_on
-from bralto.core.session.facts import Fact
 from bralto.core.study.values import Point
 from bralto.core.tolerances import Grade
+from bralto.core.words.fact import Fact
 
 __all__ = ["ThreeValues", "value_facts"]
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools
 from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE, Aspect, Choices, Counted
-from bralto.core.study.terms import StudyKind
+from bralto.core.terms import StudyKind
 
 __all__ = ["Columns"]
 

@@ -1,4 +1,5 @@
-"""How a learner sights, out of all that was sighted for practice."""
+"""How a learner sights: what the record keeps of a reference that was sighted for practice, and
+what all of them tell."""
 
 from __future__ import annotations
 
@@ -11,9 +12,58 @@ from bralto.core.examination.summary import SkillFigure
 from bralto.core.longitudinal.selection import Counted
 from bralto.core.longitudinal.statistics.random_effects import mean_over
 from bralto.core.longitudinal.traits.trait_habits import LAST
-from bralto.core.sightings.how_sighted import FEWEST, SIGHTED, UNITS, Sense, scatter_range
+from bralto.core.sightings.how_sighted import (
+    FEWEST,
+    UNITS,
+    Sense,
+    errors_by_family,
+    scatter_range,
+)
+from bralto.core.sightings.own_arm import FAMILIES
+from bralto.core.study.anchored import placed, view_of
+from bralto.core.study.values import Study
+from bralto.core.tolerances import Grade
 
-__all__ = ["sighting_told"]
+__all__ = ["SIGHTED", "sighting_of_study", "sighting_told"]
+
+SIGHTED = {family: f"sighting {family}" for family in FAMILIES}
+"""Under which names the record keeps the bias of each family."""
+
+
+def sighting_of_study(study: Study) -> tuple[SkillFigure, ...]:
+    """How well the reference was sighted for practice; nothing where fewer than `FEWEST` were.
+
+    The first is the mean size of all errors in tolerances of the grade in force, for they are of
+    lengths, tilts and lines alike. Then by family (`SIGHTED`) the mean error with its sign, in the
+    family's unit, where there are two at least. Each has the standard error of its mean.
+    """
+    if study.reference is None or study.sightings is None:
+        return ()
+    view = placed(view_of(study), study.sightings.stance)
+    errors = errors_by_family(view, study.sightings.items, study.reference)
+    grade = view.grade(study.grade)
+    sizes = [abs(one) / _allowed(family, grade) for family, some in errors.items() for one in some]
+    if len(sizes) < FEWEST:
+        return ()
+    biases = (
+        _mean_of(SIGHTED[family], UNITS[family], some)
+        for family, some in errors.items()
+        if len(some) > 1
+    )
+    return (_mean_of("sighting", "tolerance", sizes), *biases)
+
+
+def _mean_of(name: str, unit: str, values: Sequence[float]) -> SkillFigure:
+    """The mean of n > 1 values with its standard error."""
+    n = len(values)
+    mean = sum(values) / n
+    u = math.sqrt(sum((one - mean) ** 2 for one in values) / (n - 1) / n)
+    return SkillFigure(name, unit, mean, u, 0.0, n)
+
+
+def _allowed(family: str, grade: Grade) -> float:
+    """The grade's tolerance in the unit of a family."""
+    return {"%": grade.percent, "°": grade.degrees, "head": grade.head}[UNITS[family]]
 
 
 def sighting_told(studies: Sequence[Counted]) -> tuple[Sense, ...]:

@@ -9,11 +9,11 @@ from bralto.core.action.sweeps import WHOLE
 from bralto.core.corrections.push import POSE, pushes_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.examination.summary import SkillFigure, Summary
+from bralto.core.longitudinal.sighting_told import sighting_of_study
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.how_sighted import sighting_of_study
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import State, Study
 from bralto.core.tolerances import COVERAGE
-from bralto.core.views.anchored import view_of
 
 __all__ = ["bend_of_study", "sighted_alone", "skills_besides"]
 

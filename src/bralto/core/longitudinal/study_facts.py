@@ -10,8 +10,8 @@ from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.measures.short_set import short_set_of
 from bralto.core.page.page_plan import PAPERS
 from bralto.core.session.notes import notes_of
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import RENDERED, Study
-from bralto.core.views.anchored import view_of
 
 __all__ = ["answers_of", "facts_of"]
 

@@ -6,9 +6,9 @@ from bralto.core.discover.figures import Figure, figure_of
 from bralto.core.discover.levels import USUAL, Tie, can_be_tied, ties
 from bralto.core.mannequin.known import standpoint_of
 from bralto.core.results import NotMeasurable
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Picture, Study
-from bralto.core.views.anchored import view_of
 
 __all__ = ["picture_on", "tied"]
 

@@ -15,8 +15,8 @@ from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import from_sheet, image_points, on_flat_sheet, sheet_homography, warp
 from bralto.core.study.pairing import Pair, pair_marks
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark, Picture
+from bralto.core.terms import Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 

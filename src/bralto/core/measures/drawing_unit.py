@@ -10,8 +10,8 @@ from bralto.core.fit.similarity import fit_similarity
 from bralto.core.measures.units import Length, Unit, own_head_px
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks, sight_marks
-from bralto.core.study.terms import School
 from bralto.core.study.values import Picture, Scale, State, Study
+from bralto.core.terms import School
 from bralto.core.views.model import View
 
 __all__ = ["DrawingUnit", "drawing_unit"]

@@ -16,8 +16,8 @@ from bralto.core.measures.contours import contours_apart
 from bralto.core.measures.units import Length, Unit
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import sight_points
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Picture
+from bralto.core.terms import Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 
 __all__ = ["Figure", "ShapeReading", "area", "centroid", "principal_tilt", "read_shapes"]

@@ -18,8 +18,8 @@ from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.kinds import FORMULAS, degenerate
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import School
 from bralto.core.study.values import Picture, Scale
+from bralto.core.terms import School
 from bralto.core.views.model import Along, View
 
 __all__ = ["Length", "Unit", "own_head_px", "reference_head", "unit_of_drawing"]

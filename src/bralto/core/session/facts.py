@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bralto.core.canons.compare import completed
 from bralto.core.canons.shipped_canons import Average, Canon
@@ -20,30 +20,11 @@ from bralto.core.tolerances import COVERAGE
 from bralto.core.views.laid_down import FROM_LEVEL
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.pass_keys import PassKey
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import signed, spread
 from bralto.core.words.wording import simple_ratio
 
-__all__ = ["Fact", "canon_facts", "edge_facts", "facts_of", "reading_facts"]
-
-
-@dataclass(frozen=True, slots=True)
-class Fact:
-    """One line: ``seen`` on the reference, ``drawn`` on the drawing, "" where it is not known.
-
-    Attributes:
-        verdict: one of `measures.verdict.Verdict`.
-        more: whether the drawing has more of it.
-        points: marks that light up with it.
-        down: whether more of it is further down, and not further to the right.
-    """
-
-    label: str
-    seen: str
-    drawn: str = ""
-    verdict: Verdict = Verdict.NOT_MEASURED
-    more: bool = False
-    points: tuple[str, ...] = ()
-    down: bool = False
+__all__ = ["canon_facts", "edge_facts", "facts_of", "reading_facts"]
 
 
 def facts_of(

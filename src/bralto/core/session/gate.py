@@ -1,20 +1,28 @@
-"""The gate before shading: what was checked, what was not, and five questions on how it was made.
+"""The gate before shading: what was checked, what was not, how the drawing came about, and five
+questions on how it was made.
 
 It opens by itself never and blocks never: it only says where the proportions stand.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from bralto.core.discover.envelope import EDGES
 from bralto.core.examination.assessment import Assessment
+from bralto.core.examination.order_of_states import Order, Settled, since
+from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.phrases import spread
 
-__all__ = ["ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet"]
+__all__ = [
+    "ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet",
+    "order_findings",
+]  # fmt: skip
 
 ANSWERS = ("yes", "partly", "no")
 
@@ -27,6 +35,13 @@ CHECKS: tuple[tuple[str, str, str], ...] = (
 )
 """Key, question and why it is asked. Of how the drawing was made, never of how it pleases
 (common practice, no source)."""
+
+_MOSTLY = 0.5
+"""Share of its lines from which on a drawing is blocked in with straight ones (chosen, no
+source)."""
+
+_NAMED = 3
+"""Measures of which it is said since when they are off, the worst first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,3 +106,35 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
         words = f"Typical miss {miss.value:.2f} ± {spread(COVERAGE * miss.u, 2)} {unit}"
         out.append(Finding(words, None, f"marks alone would give {spread(miss.limit, 2)}"))
     return tuple(out)
+
+
+def order_findings(
+    order: Order, off: Sequence[Reading], straight: tuple[str, float, float] | None
+) -> tuple[Finding, ...]:
+    """How the drawing was gone about, as its states show it.
+
+    Args:
+        off: measures that are off in the last state, the worst first.
+        straight: of the state that was blocked in its name, the share of straight lines, and its
+            standard uncertainty.
+    """
+    found = []
+    if straight is not None:
+        name, share, u = straight
+        doubt = COVERAGE * u
+        good = None if abs(share - _MOSTLY) <= doubt else share > _MOSTLY
+        words = f"Straight lines early: {100.0 * share:.0f} % of '{name}'"
+        detail = f"± {spread(100.0 * doubt, 0)}; big angles first, curves once they stand"
+        found.append(Finding(words, good, detail))
+    settled = order.settled
+    if isinstance(settled, Settled) and max(settled.at[edge] for edge in EDGES if edge != "bottom"):
+        detail = f"sides stand since '{settled.sides}', the top since '{settled.top}'"
+        words = "Sides before top" if settled.sides_first else "The top before the sides"
+        found.append(Finding(words, settled.sides_first, detail))
+    if len(order.states) > 1:
+        for reading in off[:_NAMED]:
+            name = since(reading.spec.id, order.states)
+            if name:
+                label = reading.spec.label[:1].upper() + reading.spec.label[1:]
+                found.append(Finding(f"{label}: off since '{name}'", False))
+    return tuple(found)

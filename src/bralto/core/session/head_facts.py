@@ -10,8 +10,8 @@ from bralto.core.heads.heads_held import HeadPair
 from bralto.core.measures.verdict import tolerance_of, verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact
 from bralto.core.tolerances import Grade
+from bralto.core.words.fact import Fact
 from bralto.core.words.wording import simple_ratio
 
 __all__ = ["head_facts"]

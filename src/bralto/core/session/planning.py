@@ -8,7 +8,7 @@ from bralto.core.page.page_plan import SheetPlan, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import PlanNote
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 from bralto.core.words.phrases import sentence

@@ -16,7 +16,7 @@ import numpy as np
 
 from bralto.core.sightings.figure.formulas import Sighted, Sighter
 from bralto.core.sightings.figure.implied import Implied
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of
+from bralto.core.study.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["best_comparison"]

@@ -12,7 +12,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.most_likely import NEVER
-from bralto.core.sightings.taken import Sighting
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 
 __all__ = ["Contradiction", "contradictions"]

@@ -13,7 +13,7 @@ from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import Picture
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import propagate

@@ -10,30 +10,21 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from bralto.core.examination.summary import SkillFigure
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.own_arm import FAMILIES, family_of
 from bralto.core.sightings.stance import stance_seen
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.student import quantile
+from bralto.core.study.anchored import view_of
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import Picture, Study
-from bralto.core.tolerances import Grade
-from bralto.core.views.anchored import placed, view_of
 from bralto.core.views.model import View
 
 __all__ = [
-    "FEWEST",
-    "SIGHTED",
-    "UNITS",
-    "Sense",
-    "for_practice",
-    "how_sighted",
-    "scatter_range",
-    "sighting_of_study",
-]
+    "FEWEST", "UNITS", "Sense", "errors_by_family", "for_practice", "how_sighted", "scatter_range",
+]  # fmt: skip
 
 FEWEST = 3
 """Sightings of one family from which on a bias is told, and of any from which on the record tells
@@ -41,9 +32,6 @@ how well they went."""
 
 _LEVEL = 0.95
 UNITS = {"lengths": "%", "tilts": "°", "plumbs": "head", "fractions": "%"}
-
-SIGHTED = {family: f"sighting {family}" for family in FAMILIES}
-"""Under which names the record keeps the bias of each family."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,46 +79,13 @@ def how_sighted(view: View, items: Sequence[Sighting], known: Picture) -> tuple[
     Args:
         known: the picture that was sighted, marked.
     """
-    errors = _errors(view, items, known)
+    errors = errors_by_family(view, items, known)
     return tuple(_sense(family, some) for family, some in errors.items() if len(some) >= FEWEST)
 
 
-def sighting_of_study(study: Study) -> tuple[SkillFigure, ...]:
-    """How well the reference was sighted for practice; nothing where fewer than `FEWEST` were.
-
-    The first is the mean size of all errors in tolerances of the grade in force, for they are of
-    lengths, tilts and lines alike. Then by family (`SIGHTED`) the mean error with its sign, in the
-    family's unit, where there are two at least. Each has the standard error of its mean.
-    """
-    if study.reference is None or study.sightings is None:
-        return ()
-    view = placed(view_of(study), study.sightings.stance)
-    errors, grade = _errors(view, study.sightings.items, study.reference), view.grade(study.grade)
-    sizes = [abs(one) / _allowed(family, grade) for family, some in errors.items() for one in some]
-    if len(sizes) < FEWEST:
-        return ()
-    biases = (
-        _mean_of(SIGHTED[family], UNITS[family], some)
-        for family, some in errors.items()
-        if len(some) > 1
-    )
-    return (_mean_of("sighting", "tolerance", sizes), *biases)
-
-
-def _mean_of(name: str, unit: str, values: Sequence[float]) -> SkillFigure:
-    """The mean of n > 1 values with its standard error."""
-    n = len(values)
-    mean = sum(values) / n
-    u = math.sqrt(sum((one - mean) ** 2 for one in values) / (n - 1) / n)
-    return SkillFigure(name, unit, mean, u, 0.0, n)
-
-
-def _allowed(family: str, grade: Grade) -> float:
-    """The grade's tolerance in the unit of a family."""
-    return {"%": grade.percent, "°": grade.degrees, "head": grade.head}[UNITS[family]]
-
-
-def _errors(view: View, items: Sequence[Sighting], known: Picture) -> dict[str, list[float]]:
+def errors_by_family(
+    view: View, items: Sequence[Sighting], known: Picture
+) -> dict[str, list[float]]:
     """By family, in its unit; empty where the picture's marks do not tell."""
     errors: dict[str, list[float]] = {family: [] for family in FAMILIES}
     found = picture_points(view, known, fewest=2)

@@ -12,7 +12,7 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
-from bralto.core.sightings.taken import USUAL_ALONG, Sighting, Sort, doubt_of, sighting_of
+from bralto.core.study.taken import USUAL_ALONG, Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 

@@ -19,7 +19,7 @@ from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.sightings.figure.formulas import Sighted, Sighter
 from bralto.core.sightings.figure.implied import Implied, Otherwise
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of, sighting_of
+from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import MeasureSpec, View

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from bralto.core.measures.kinds import wrap_degrees
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of
+from bralto.core.study.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
 
 __all__ = ["FAMILIES", "Arm", "family_of", "known_arm", "pooled", "repeated", "taken_by"]

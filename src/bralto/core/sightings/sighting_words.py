@@ -10,7 +10,7 @@ from fractions import Fraction
 from bralto.core.errors import UserError
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.sightings.figure.read_off import HeadChange
-from bralto.core.sightings.taken import Sighting, Sort, doubt_of
+from bralto.core.study.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import View
 from bralto.core.words.phrases import spread
 from bralto.core.words.wording import simple_ratio

@@ -10,9 +10,9 @@ from bralto.core.measures.posture import LIES, UPRIGHT, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.figure.suited import Suited, cost_of
-from bralto.core.sightings.taken import Sighting, Sightings, sighting_of
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import Sighting, Sightings, sighting_of
 from bralto.core.study.values import Picture
-from bralto.core.views.anchored import placed
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import stances_of

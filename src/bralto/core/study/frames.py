@@ -12,9 +12,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.marking.snapped import mark_covariance
 from bralto.core.results import NotMeasurable
 from bralto.core.study.curled import bent, curls_too_far, flattened
+from bralto.core.study.snapped import mark_covariance
 from bralto.core.study.values import Picture, Sheet
 
 __all__ = [

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from bralto.core.sightings.taken import Sightings
 from bralto.core.study.curled import FLAT, Bends, of_other_corners
-from bralto.core.study.terms import School, StudyKind, Visibility
+from bralto.core.study.taken import Sightings
+from bralto.core.terms import School, StudyKind, Visibility
 from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.core.views.model import View
 

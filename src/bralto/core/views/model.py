@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal, get_args
 
-from bralto.core.study.terms import School
+from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
 from bralto.core.views.stances import Stance
 

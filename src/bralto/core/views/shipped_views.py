@@ -10,7 +10,7 @@ from importlib import resources
 from typing import Any
 
 from bralto.core.errors import BugError, UserError
-from bralto.core.study.terms import School
+from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.core.views.model import (
     REGIONS,

@@ -15,8 +15,8 @@ from bralto.core.mannequin.body.sculpt import CAST
 from bralto.core.mannequin.camera import View3D
 from bralto.core.mannequin.known import KnownLength
 from bralto.core.mannequin.posing.standing import seat
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark
+from bralto.core.terms import Visibility
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named

@@ -11,8 +11,8 @@ from PIL import Image
 
 from bralto.core.errors import UserError
 from bralto.core.mannequin.setting import Setting
-from bralto.core.study.terms import Visibility
 from bralto.core.study.values import Mark, Picture, Sheet, State, Study
+from bralto.core.terms import Visibility
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.model.habits import LEARNERS, Habits
 from bralto.stand.model.model_study import modelled

@@ -9,9 +9,8 @@ from collections.abc import Mapping
 from enum import StrEnum
 from typing import Any, TypeVar
 
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
 from bralto.core.study.curled import Bends
-from bralto.core.study.terms import School, StudyKind, Visibility
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.values import (
     Anchor,
     Guess,
@@ -23,6 +22,7 @@ from bralto.core.study.values import (
     State,
     Study,
 )
+from bralto.core.terms import School, StudyKind, Visibility
 from bralto.core.tolerances import GRADES
 from bralto.core.views.model import ALONG, Along
 from bralto.core.views.stances import Stance

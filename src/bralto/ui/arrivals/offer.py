@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.session.stages import stages_to_come
+from bralto.core.study.stages import stages_to_come
 from bralto.core.study.values import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES

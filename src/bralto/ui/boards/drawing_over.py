@@ -8,7 +8,7 @@ from PyQt6.QtGui import QPainter, QPen, QTransform
 
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import image_points, sight_points
-from bralto.core.study.terms import School
+from bralto.core.terms import School
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.difference import draw_difference

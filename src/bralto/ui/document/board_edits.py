@@ -10,12 +10,12 @@ from bralto.core.marking.carry import carry_by_fit, confirmed, is_proposed
 from bralto.core.marking.mark_worth import HIDDEN_TIMES
 from bralto.core.marking.placing import choose_side
 from bralto.core.marking.repeats import PooledSpread
-from bralto.core.marking.snapped import snapped_to, unsnapped
 from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import Visibility
+from bralto.core.study.snapped import snapped_to, unsnapped
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Mark, Picture
+from bralto.core.terms import Visibility
 from bralto.core.tolerances import SAME_SPOT_PX
 from bralto.ui.document.edits import Pair
 from bralto.ui.document.worked_on import WorkedOn

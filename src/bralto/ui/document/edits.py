@@ -7,7 +7,7 @@ from typing import Protocol
 
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import Anchor, Mark, Picture
 from bralto.ui.document.refusable import RefusableEdit
 

@@ -17,10 +17,10 @@ from bralto.core.examination.examine import Examination, GroundPair
 from bralto.core.marking.placing import Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
+from bralto.core.study.anchored import view_of
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Picture, Study
 from bralto.core.tolerances import Grade
-from bralto.core.views.anchored import view_of
 from bralto.core.views.model import View
 from bralto.store.library import Library
 from bralto.store.sqlite.reading import StoredStudy

@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from string import ascii_uppercase
 
-from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import MOST_ANCHORS, Anchor, Mark
+from bralto.core.terms import Visibility
 from bralto.ui.document.board_edits import BoardEdits
 from bralto.ui.document.worked_on import WorkedOn
 from bralto.ui.session import prompting

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from bralto.core.sightings.stance import otherwise_placed
-from bralto.core.sightings.taken import MOST_SIGHTINGS, Sighting, Sightings
-from bralto.core.views.anchored import placed
+from bralto.core.study.anchored import placed
+from bralto.core.study.taken import MOST_SIGHTINGS, Sighting, Sightings
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.store.instants import now_utc

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bralto.core.errors import UserError
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import Anchor, Picture, State, Study
 from bralto.store.library import Library
 from bralto.store.sqlite.reading import StoredStudy

@@ -8,8 +8,8 @@ from dataclasses import replace
 from bralto.core.corrections.push import push_intent, pushes_of
 from bralto.core.session.notes import Notes, PlanNote, notes_of, with_notes
 from bralto.core.sightings.how_sighted import for_practice
-from bralto.core.study.terms import School, StudyKind
 from bralto.core.study.values import Guess, Intent, Study
+from bralto.core.terms import School, StudyKind
 from bralto.store.instants import now_utc
 from bralto.ui.document.study_document import StudyDocument
 

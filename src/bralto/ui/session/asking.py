@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING
-from bralto.core.sightings.taken import PENCIL_MM, Sighting, Sort
+from bralto.core.study.taken import PENCIL_MM, Sighting, Sort
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
 

@@ -29,10 +29,10 @@ from bralto.core.session.passes import (
     worth_next,
 )
 from bralto.core.sightings.next_question import Next
-from bralto.core.study.terms import School
+from bralto.core.study.anchored import placed
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.study.values import Picture, Study
-from bralto.core.views.anchored import placed
+from bralto.core.terms import School
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState

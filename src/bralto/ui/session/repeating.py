@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.marking.repeats import PooledSpread, by_kind, pooled_spread
-from bralto.core.marking.snapped import unsnapped
 from bralto.core.results import NotMeasurable
-from bralto.core.study.terms import Visibility
+from bralto.core.study.snapped import unsnapped
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark
+from bralto.core.terms import Visibility
 
 __all__ = ["PASSES", "Repeating", "repeat"]
 

@@ -15,8 +15,8 @@ from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.core.sightings.figure.sketch import Stroke, sketch_of
+from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Picture, Study
-from bralto.core.views.anchored import view_of
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.record.trait_documents import traits_document

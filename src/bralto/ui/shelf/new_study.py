@@ -24,9 +24,9 @@ from PyQt6.QtWidgets import (
 from bralto.core.canons.shipped_canons import canons_of
 from bralto.core.errors import UserError
 from bralto.core.page.photo import NEAR_M
-from bralto.core.sightings.taken import Sightings
-from bralto.core.study.terms import StudyKind
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import PERMISSIONS, Picture, Scale, Study
+from bralto.core.terms import StudyKind
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of
 from bralto.imaging.load import CleanPicture, clean_picture

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.sightings.own_arm import taken_by
 from bralto.core.sightings.sighting_words import heads_said
-from bralto.core.sightings.taken import PENCIL_MM, Sighting, Sort
+from bralto.core.study.taken import PENCIL_MM, Sighting, Sort
 from bralto.core.views.model import View
 from bralto.ui.theme.paint import Align, rounded, text, triangle
 from bralto.ui.theme.tokens import Tokens

@@ -19,7 +19,7 @@ from bralto.core.sightings.figure.read_off import (
     in_mm,
     on_paper,
 )
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
 from bralto.core.words.lengths import length

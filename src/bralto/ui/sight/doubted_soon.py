@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.sightings.contradictions import Contradiction, contradictions
 from bralto.core.sightings.stance import doubted
-from bralto.core.sightings.taken import Sighting
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.ui.document.open_study import OpenStudy

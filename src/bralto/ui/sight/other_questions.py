@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.sighting_words import label_of
-from bralto.core.sightings.taken import Sort
+from bralto.core.study.taken import Sort
 from bralto.core.views.model import View
 
 __all__ = ["OtherQuestions"]

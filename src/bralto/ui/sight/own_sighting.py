@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLabel, QWidget
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.next_question import Next, own_question
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
 from bralto.core.words.phrases import sentence
 from bralto.ui.slips.name_slip import AskSlip

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QW
 from bralto.core.errors import UserError
 from bralto.core.sightings.own_arm import taken_by
 from bralto.core.sightings.sighting_words import asked, doubt_said, read_value, value_said
-from bralto.core.sightings.taken import Sighting
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 from bralto.ui.sight.answer_board import AnswerBoard
 from bralto.ui.sight.painted import Question, Slip, Value

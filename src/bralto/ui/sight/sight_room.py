@@ -14,8 +14,8 @@ from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.how_sighted import FEWEST, how_sighted
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.own_arm import known_arm, pooled, repeated
-from bralto.core.sightings.taken import Sighting
 from bralto.core.sightings.told_skills import told_so_far
+from bralto.core.study.taken import Sighting
 from bralto.core.study.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import answering

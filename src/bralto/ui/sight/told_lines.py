@@ -10,8 +10,8 @@ from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.sightings.sense_words import bias_words, scatter_words
-from bralto.core.sightings.taken import Sightings
 from bralto.core.sightings.told_skills import Told
+from bralto.core.study.taken import Sightings
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.lengths import length
 

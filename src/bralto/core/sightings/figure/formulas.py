@@ -14,7 +14,7 @@ from bralto.core.measures.points import PointTable
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import Along, MeasureKind, View
 
 __all__ = ["Sighted", "Sighter"]

@@ -42,8 +42,8 @@ from bralto.core.sightings.figure.other_ways import (
     pointing_otherwise,
     whole_limbs,
 )
-from bralto.core.sightings.taken import Sighting
 from bralto.core.study.frames import SightMarks
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 
 __all__ = ["Implied", "Otherwise", "implied_about", "imply"]

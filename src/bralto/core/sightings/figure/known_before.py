@@ -14,8 +14,8 @@ from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.taken import Sighting, Sort
 from bralto.core.study.frames import SightMarks
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
 from bralto.core.views.typical import typical_of
 

@@ -13,7 +13,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.sightings.taken import Sighting, Sort
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import Limb, View
 
 __all__ = ["hanging", "hung_as", "pointing_otherwise", "whole_limbs"]

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bralto.core.sightings.figure.implied import Implied
-from bralto.core.sightings.taken import Sighting, Sightings, Sort
+from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
 

@@ -10,7 +10,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import sighted_marks
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.figure.stand_in import implied_picture
-from bralto.core.sightings.taken import Sightings
+from bralto.core.study.taken import Sightings
 from bralto.core.views.model import View
 
 __all__ = ["extent_of_sightings"]

@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import shown_marks
 from bralto.core.sightings.figure.implied import imply
-from bralto.core.sightings.taken import Sighting
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 
 __all__ = ["HEAD_WIDE", "Stroke", "bones", "sketch_of"]

@@ -22,12 +22,12 @@ from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.read_off import on_paper
-from bralto.core.sightings.taken import Sightings
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair, pair_marks
-from bralto.core.study.terms import School, Visibility
+from bralto.core.study.taken import Sightings
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Scale
+from bralto.core.terms import School, Visibility
 from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import View
 

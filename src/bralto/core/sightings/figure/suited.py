@@ -10,7 +10,7 @@ import numpy as np
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.known_before import Effort, prior_of, usable
 from bralto.core.sightings.figure.most_likely import learnt_of, settled, strains
-from bralto.core.sightings.taken import Sighting
+from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 
 __all__ = ["Suited", "cost_of"]

@@ -6,10 +6,11 @@ from bralto.core.discover.levels import Tie
 from bralto.core.discover.likeness import likeness_words
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact, reading_facts
+from bralto.core.session.facts import reading_facts
 from bralto.core.study.two_boards import Board
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.shipped_views import view_named
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import sentence, signed
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import prompting

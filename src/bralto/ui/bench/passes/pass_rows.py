@@ -16,14 +16,14 @@ from bralto.core.measures.shapes import ShapeReading
 from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.session.facts import Fact, canon_facts, facts_of
-from bralto.core.session.gate import CHECKS, findings
+from bralto.core.session.facts import canon_facts, facts_of
+from bralto.core.session.gate import CHECKS, findings, order_findings
 from bralto.core.session.head_facts import head_facts
-from bralto.core.session.order_of_states import order_findings
 from bralto.core.session.polygons import shape_verdict, shape_words, suggested_shapes
 from bralto.core.session.tapes import TapeOrder
 from bralto.core.study.two_boards import Board
 from bralto.core.views.pass_keys import PassKey
+from bralto.core.words.fact import Fact
 from bralto.core.words.phrases import minutes, sentence, signed
 from bralto.ui.bench.passes.ground_rows import ground_rows
 from bralto.ui.bench.passes.likeness_rows import fact_row, person_rows, told_row

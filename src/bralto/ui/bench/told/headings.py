@@ -9,10 +9,10 @@ from bralto.core.heads.head_forms import HEAD_SCHOOLS
 from bralto.core.page.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
-from bralto.core.session.stages import stage_at
 from bralto.core.session.tapes import TAPES, TapeOrder
-from bralto.core.study.terms import School
+from bralto.core.study.stages import stage_at
 from bralto.core.study.two_boards import Board
+from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.scales.rungs import heads_tall

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
+from bralto.core.terms import Visibility
 from bralto.core.words.wording import error_text, value_text
 from bralto.ui.bench.scales.ladder import Ladder
 from bralto.ui.bench.scales.rail import Rail

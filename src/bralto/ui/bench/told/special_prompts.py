@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from bralto.core.action.curve import FEWEST_POINTS, MOST_POINTS
-from bralto.core.session.stages import stage_at
+from bralto.core.study.stages import stage_at
 from bralto.core.study.two_boards import Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.bench.passes.pass_pages import page_of

@@ -11,9 +11,9 @@ from PyQt6.QtCore import QObject
 
 from bralto.core.arrays import Floats
 from bralto.core.discover.figures import figure_of
+from bralto.core.examination.order_of_states import early_state
 from bralto.core.light.where import figure_area
 from bralto.core.results import NotMeasurable
-from bralto.core.session.order_of_states import early_state
 from bralto.core.study.values import Picture
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing

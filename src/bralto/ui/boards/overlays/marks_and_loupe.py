@@ -7,8 +7,8 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
-from bralto.core.study.terms import Visibility
 from bralto.core.study.two_boards import Board
+from bralto.core.terms import Visibility
 from bralto.ui.boards.board import PaintedBoard
 from bralto.ui.theme.paint import halo_text, mark_dot, triangle
 from bralto.ui.theme.tokens import LIGHT

@@ -8,7 +8,7 @@ from typing import Any
 
 from bralto.core.errors import BugError, UserError
 from bralto.core.measures.kinds import FORMULAS
-from bralto.core.study.terms import School
+from bralto.core.terms import School
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import parse_view, view_keys
 

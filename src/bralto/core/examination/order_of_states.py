@@ -12,34 +12,23 @@ from bralto.core.discover.envelope import EDGES, envelope_of
 from bralto.core.discover.figures import figure_of
 from bralto.core.errors import UserError
 from bralto.core.examination.assessment import Assessment, measured
-from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
-from bralto.core.session.gate import Finding
-from bralto.core.session.stages import STAGES
+from bralto.core.study.anchored import view_of
 from bralto.core.study.frames import SightMarks, sight_marks
+from bralto.core.study.stages import STAGES
 from bralto.core.study.values import State, Study
 from bralto.core.tolerances import COVERAGE, Grade
-from bralto.core.views.anchored import view_of
-from bralto.core.words.phrases import spread
 
 __all__ = [
-    "EARLY", "Order", "Settled", "early_state", "order_findings", "order_of", "settled_edges",
-    "since",
+    "EARLY", "Order", "Settled", "early_state", "order_of", "settled_edges", "since",
 ]  # fmt: skip
 
 EARLY = STAGES[1:3]
 """Stages in which big shapes are blocked in, with straight lines; the action before them is one
 curve (common practice, no source)."""
 
-_MOSTLY = 0.5
-"""Share of its lines from which on a drawing is blocked in with straight ones (chosen, no
-source)."""
-
 _MOST_STATES = 8
 """States of one drawing that are measured; each takes some milliseconds."""
-
-_NAMED = 3
-"""Measures of which it is said since when they are off, the worst first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,38 +120,6 @@ class Order:
 def order_of(study: Study, grade: Grade) -> Order:
     """Measure all states of a drawing."""
     return Order(settled_edges(study, grade), _measured_states(study))
-
-
-def order_findings(
-    order: Order, off: Sequence[Reading], straight: tuple[str, float, float] | None
-) -> tuple[Finding, ...]:
-    """How the drawing was gone about, as its states show it.
-
-    Args:
-        off: measures that are off in the last state, the worst first.
-        straight: of the state that was blocked in its name, the share of straight lines, and its
-            standard uncertainty.
-    """
-    found = []
-    if straight is not None:
-        name, share, u = straight
-        doubt = COVERAGE * u
-        good = None if abs(share - _MOSTLY) <= doubt else share > _MOSTLY
-        words = f"Straight lines early: {100.0 * share:.0f} % of '{name}'"
-        detail = f"± {spread(100.0 * doubt, 0)}; big angles first, curves once they stand"
-        found.append(Finding(words, good, detail))
-    settled = order.settled
-    if isinstance(settled, Settled) and max(settled.at[edge] for edge in EDGES if edge != "bottom"):
-        detail = f"sides stand since '{settled.sides}', the top since '{settled.top}'"
-        words = "Sides before top" if settled.sides_first else "The top before the sides"
-        found.append(Finding(words, settled.sides_first, detail))
-    if len(order.states) > 1:
-        for reading in off[:_NAMED]:
-            name = since(reading.spec.id, order.states)
-            if name:
-                label = reading.spec.label[:1].upper() + reading.spec.label[1:]
-                found.append(Finding(f"{label}: off since '{name}'", False))
-    return tuple(found)
 
 
 def _measured_states(study: Study) -> tuple[tuple[str, Assessment], ...]:
