@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import json
+import sys
+import threading
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
+from importlib.abc import MetaPathFinder
 from pathlib import Path
 
 import numpy as np
@@ -20,6 +23,7 @@ from tests.ui.conftest import Opener, house, settle
 from bralto.core.longitudinal.selection import ALL, ASPECTS
 from bralto.core.session.notes import notes_of, with_notes
 from bralto.core.study.values import Mark
+from bralto.core.views.shipped_views import view_named
 from bralto.store.learners import add_learner
 from bralto.store.library import Library
 from bralto.store.record.tries import drawn_before, next_title, try_again
@@ -252,6 +256,52 @@ def test_habits_are_drawn_twice_as_strong(record: Record, window: MainWindow, qt
     assert grown == pytest.approx((1.0 + 2.0 * value) / (1.0 + 2.0 * 0.5 * legs), abs=0.05)
     assert colours(record.page(DRAWN)) > 200
     assert "You make heads big" in record.page(DRAWN).accessibleName()
+
+
+def test_what_draws_them_is_not_loaded_by_the_window(
+    record: Record, window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It takes half a second, for which nothing would answer."""
+    loaded_by: list[threading.Thread] = []
+
+    class Watch(MetaPathFinder):
+        def find_spec(self, name: str, *_: object) -> None:
+            if name == _DRAWS:
+                loaded_by.append(threading.current_thread())
+
+    monkeypatch.delitem(sys.modules, _DRAWS, raising=False)
+    monkeypatch.setattr(sys, "meta_path", [Watch(), *sys.meta_path])
+    go_to(record, DRAWN, window, qtbot)
+    qtbot.waitUntil(lambda: record.page(DRAWN).pictures is not None, timeout=60_000)
+    assert len(loaded_by) == 1
+    assert loaded_by[0] is not threading.main_thread()
+
+
+_DRAWS = "bralto.stand.model.habit_picture"
+
+
+@pytest.mark.parametrize(
+    ("view", "says"),
+    [("", "no study has been measured yet"), ("hand", "the model shows no hands")],
+)
+def test_where_the_model_cannot_show_them_the_page_says_why(
+    view: str, says: str, open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    with Library.open(tmp_path / "library") as library:
+        if view:
+            named = view_named(view).landmarks
+            marks = {
+                one.key: Mark(90.0 + 37.0 * i % 200.0, 50.0 + 20.0 * i)
+                for i, one in enumerate(named)
+            }
+            library.add(study_of(marks, marks, view=view), {}, "2024-03-01T12:00:00Z")
+    window = open_window(tmp_path / "library")
+    window.go("Record")
+    settle(qtbot, window)
+    record = house(window).record
+    go_to(record, DRAWN, window, qtbot)
+    qtbot.waitUntil(lambda: says in record.page(DRAWN).accessibleName(), timeout=60_000)
+    assert record.page(DRAWN).pictures is None
 
 
 def test_the_heading_says_what_the_charts_hold(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import partial
 from typing import TYPE_CHECKING
@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.told import HabitsTold
 from bralto.core.longitudinal.traits.habit_words import habit_figure, habit_title
@@ -25,7 +26,6 @@ from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
 
 if TYPE_CHECKING:  # the ray caster takes half a second to load
-    from bralto.stand.model.habit_picture import HabitPicture
     from bralto.stand.model.pencil_view import PageDrawing
 
 __all__ = ["HabitPage"]
@@ -81,18 +81,15 @@ class HabitPage(Page):
         told = self._state.told
         if told is None or self._working:
             return
-        from bralto.stand.model.habit_picture import SHOWN, habit_picture  # it loads the ray caster
-
-        if told.group not in SHOWN:
-            self.pictures, self._asked = None, None
-            self._why = f"the model shows no {group_words(told.group)}"
-            self.update()
-            return
         wanted = told.group, tuple((one.trait.key, one.value) for one in _habits(told))
         if wanted == self._asked:
             return
+        if not told.group:
+            self.pictures, self._asked, self._why = None, wanted, "no study has been measured yet"
+            self._say()
+            return
         self._asked, self._working, self._why = wanted, True, ""
-        work = partial(_drawn, partial(habit_picture, wanted[0], dict(wanted[1]), TIMES))
+        work = partial(_drawn, wanted[0], dict(wanted[1]))
         self._tasks.run(work, self._on_drawn, self._on_failed)
         self._say()
 
@@ -108,14 +105,16 @@ class HabitPage(Page):
         self.look()  # what is told may be another by now
 
     def _on_failed(self, message: str) -> None:
-        self._working, self._why = False, message
-        self.update()
+        self._working, self.pictures, self._why = False, None, message
+        self._say()
+        self.look()
 
     def _say(self) -> None:
         told = self._state.told
         habits = () if told is None else _habits(told)
         said = "; ".join(f"{habit_title(one)} {habit_figure(one)}" for one in habits)
-        self.setAccessibleName("Your habits, twice as strong: " + (said or "none is told"))
+        said = self._why or said or "none is told"
+        self.setAccessibleName(f"Your habits, twice as strong: {said}")
         self.update()
 
     # Painting
@@ -215,9 +214,17 @@ def _habits(told: HabitsTold) -> tuple[Habit, ...]:
     return tuple(one for one in told.habits if one.state == "habit")
 
 
-def _drawn(make: Callable[[], HabitPicture]) -> _Shown:
-    """Off the GUI thread."""
-    found = make()
+def _drawn(group: str, traits: Mapping[str, float]) -> _Shown:
+    """Off the GUI thread.
+
+    Raises:
+        UserError: the model shows nothing of that group.
+    """
+    from bralto.stand.model.habit_picture import SHOWN, habit_picture  # half a second to load
+
+    if group not in SHOWN:
+        raise UserError(f"the model shows no {group_words(group)}")
+    found = habit_picture(group, traits, TIMES)
     return _Shown(_laid(found.seen), _laid(found.drawn), found.shown)
 
 
