@@ -20,6 +20,7 @@ from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.settings import Settings
 from bralto.ui.shelf.new_study import NewStudy
+from bralto.ui.slips.settings_slip import SettingsSlip
 from bralto.ui.tasks import Tasks
 from bralto.ui.window import MainWindow
 
@@ -140,6 +141,49 @@ def test_one_that_cannot_be_read_does_not_keep_the_next_from_being_offered(
     qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["good.png"])
     assert "bad.png" in window.prompt_line.prompt.lead
     offered(window)[0].reject()
+
+
+def test_a_photo_for_a_study_that_has_left_the_bench_meanwhile_goes_nowhere_and_says_so(
+    window: MainWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    here, there = house(window).bench.study, house(window).shelf_state.entries[-1].id
+    files = [picture(tmp_path / f"{name}.png") for name in ("late", "next")]
+    house(window).incoming.take(files)
+    qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["late.png"])
+    offered(window)[0].state.click()
+    house(window).open_study(there)  # the photo is still being decoded
+    # What came with it is offered for the study that is there now.
+    qtbot.waitUntil(lambda: [one.path.name for one in offered(window)] == ["next.png"])
+    assert house(window).arrivals.slip is None
+    assert f"“{here.study.title}” has left the bench" in window.prompt_line.prompt.lead
+    stored = house(window).library.stored(here.id)
+    assert stored is not None
+    assert stored.study == here.study
+    offered(window)[0].state.click()
+    qtbot.waitUntil(lambda: house(window).arrivals.slip is not None)
+    house(window).arrivals.slip.reject()
+    assert len(house(window).bench.study.study.states) == 2
+
+
+def test_settings_that_stand_open_reach_the_study_that_was_there_no_more(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    house(window).show_settings()
+    slip = next(one for one in window.findChildren(SettingsSlip) if one.isVisible())
+    house(window).open_study(house(window).shelf_state.entries[-1].id)
+    settle(qtbot, window)
+    slip.figures.setCurrentIndex(1 - slip.figures.currentIndex())
+    slip.figures.activated.emit(slip.figures.currentIndex())
+    assert house(window).settings.figures_begin == slip.figures.currentData()
+    slip.done(0)
+
+
+def test_a_question_about_a_picture_goes_with_its_study(window: MainWindow, qtbot: QtBot) -> None:
+    house(window).bench_place.ask_permission(Board.DRAWING)
+    assert any(one.isVisible() for one in window.findChildren(PermissionSlip))
+    house(window).open_study(house(window).shelf_state.entries[-1].id)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: not window.findChildren(PermissionSlip))
 
 
 def test_what_comes_with_the_two_pictures_of_a_new_study_is_offered_after_them(

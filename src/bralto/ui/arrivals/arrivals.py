@@ -83,15 +83,25 @@ class Arrivals(QObject):
         """No study was begun: what came with its pictures is left."""
         self._waiting.clear()
 
+    def _has_left(self, study: OpenStudy) -> bool:
+        """Whether it is on the bench no more, which is said: nothing comes to it from here."""
+        if study.released:
+            title = study.study.title or "Untitled study"
+            self.said.emit(
+                f"“{title}” has left the bench and is as it was: open it to do that again."
+            )
+        return study.released
+
     def _offer_next(self, study: OpenStudy) -> None:
         """Several that come at once are offered one after another."""
-        if self._offering or not self._waiting:
+        still = self._open_study() if study.released else study
+        if self._offering or not self._waiting or still is None:
             return
         path = self._waiting.pop(0)
         self._offering = True
         from bralto.ui.arrivals.offer import Offer
 
-        offer = Offer(path, study.study, self._tasks, self._window)
+        offer = Offer(path, still.study, self._tasks, self._window)
         offer.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
         def decide() -> None:
@@ -99,11 +109,11 @@ class Arrivals(QObject):
             if offer.choice == "study":
                 self._begin([offer.path, *self._waiting])
             else:
-                self.add_state(study, offer.path, offer.name.text().strip())
+                self.add_state(still, offer.path, offer.name.text().strip())
 
         def leave() -> None:
             self._offering = False
-            self._offer_next(study)
+            self._offer_next(still)
 
         offer.accepted.connect(decide)
         offer.rejected.connect(leave)
@@ -151,6 +161,10 @@ class Arrivals(QObject):
         """The sheet in a new photo. It is kept when that is decided, and not before: what is left
         out leaves nothing behind."""
         clean, copy = opened
+        if self._has_left(study):
+            copy.unlink(missing_ok=True)
+            self._offer_next(study)
+            return
         picture = picture_of(source, clean, "my own")
         before = study.picture(Board.DRAWING).sheet
         usual = None if before is None else before.size_mm
@@ -177,6 +191,8 @@ class Arrivals(QObject):
             return
 
         def keep(clean: CleanPicture) -> None:
+            if self._has_left(study):
+                return
             if study.media_path(doubt.board) != path or doubt not in study.now.advice.doubts:
                 return  # another state lies there by now, or the marks are others
             try:
@@ -226,7 +242,7 @@ class Arrivals(QObject):
             self.slip = None
             if result == SheetSlip.LEFT_OUT:
                 self.told.emit(f"The photo for “{new}” was left out; nothing of it is kept.")
-            else:
+            elif not self._has_left(study):
                 if result and slip.sheet is not None:
                     self.settings.note_paper(slip.sheet.size_mm)
                 keep(slip.sheet, not result)

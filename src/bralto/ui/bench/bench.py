@@ -100,7 +100,7 @@ class Bench(QWidget):
         self.saying: Saying = Saying(study, self)
         self.saying.changed.connect(self.prompt_changed)
         self.moves = Moves(study, tokens, self)
-        self.by_settings: BySettings = BySettings(study, settings)
+        self.by_settings: BySettings = BySettings(study, settings, self)
         self.by_settings.begin()
         self.marks: MarkWork = MarkWork(study, settings, self)
         self.marks.told.connect(self.saying.tell)

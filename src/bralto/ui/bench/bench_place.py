@@ -156,7 +156,7 @@ class BenchPlace(Place):
 
         assert self.bench is not None
         study = self.bench.study
-        slip = PermissionSlip(study.picture(board).permission, self.window())
+        slip = PermissionSlip(study.picture(board).permission, self.bench)
         slip.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         slip.finished.connect(lambda _: study.pictures.set_permission(board, slip.said))
         slip.open()

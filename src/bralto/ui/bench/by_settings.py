@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QObject
+
 from bralto.core.mannequin.known import is_quick
 from bralto.core.session.tapes import TapeOrder
 from bralto.core.views.pass_keys import PassKey
@@ -13,10 +15,11 @@ from bralto.ui.settings import Settings
 __all__ = ["BySettings"]
 
 
-class BySettings:
-    """Of one study on the bench."""
+class BySettings(QObject):
+    """Of one study on the bench; deaf to what is set once that is gone."""
 
-    def __init__(self, study: OpenStudy, settings: Settings) -> None:
+    def __init__(self, study: OpenStudy, settings: Settings, parent: QObject) -> None:
+        super().__init__(parent)
         self._study, self._settings = study, settings
 
     def begin(self) -> None:

@@ -87,7 +87,7 @@ class OpenStudy(QObject):
         self.states = ShownStates(self)
         self._view: View = view_of(stored.study)
         self._view_as = _view_as(stored.study)
-        self._depth, self._telling, self._late = 0, False, False
+        self._depth, self._telling, self._late, self.released = 0, False, False, False
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(_FOLLOW_MS)
@@ -102,14 +102,14 @@ class OpenStudy(QObject):
         ground = self.ground()
         found = examined(self.document.study, self.session, ground)
         study, media = self.document.study, self.document.media
-        # The pictures do not wait for the list.
-        listed = found if found.is_advised else found.without_list()
+        listed = found if found.is_advised else found.without_list()  # pictures do not wait for it
         self.now = Moment(study, media, self.notes, self.session, ground, found, listed)
         if self.busy:
             self.advice.want(found, hand_rests=True)
 
     def release(self) -> None:
         """Work nothing more out: it leaves the bench."""
+        self.released = True
         self._soon.stop()
         self.advice.stop()
 
