@@ -7,14 +7,18 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
+from tests.studies import study_of
 from tests.ui.conftest import Opener, house, settle
 from tests.ui.test_passes import click_row, kept
 
 from bralto.core.action.bend_kept import Kept
 from bralto.core.action.sweeps import WHOLE
 from bralto.core.study.two_boards import BOARDS, Board
+from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.passes.push_slip import PushSlip
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.session import prompting
 from bralto.ui.slips.settings_slip import SettingsSlip
@@ -208,3 +212,37 @@ def test_what_a_figure_begins_with_is_set_in_the_settings(window: MainWindow, be
     assert house(window).settings.tape("figure-back") == "action"
     assert house(window).settings.tape("head-front") == "edges"
     slip.close()
+
+
+def test_what_is_meant_further_is_chosen_on_a_slip(bench: Bench) -> None:
+    bench.slips.push()
+    slip = bench.findChild(PushSlip)
+    slip.part.setCurrentIndex(slip.part.findData("scale:head"))
+    slip.percent.setValue(120)
+    slip.keep.click()
+    assert bench.study.examination.pushes == {"scale:head": 1.2}
+    # As it is seen is no push.
+    bench.slips.push()
+    slip = next(one for one in bench.findChildren(PushSlip) if one.isVisible())
+    slip.part.setCurrentIndex(slip.part.findData("scale:head"))
+    assert slip.percent.value() == 120
+    slip.percent.setValue(100)
+    slip.keep.click()
+    assert bench.study.examination.pushes == {}
+
+
+def test_before_a_mark_is_set_the_slip_says_that_nothing_can_be_pushed(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    """It was a fault of Bralto's own."""
+    with Library.open(tmp_path / "library") as library:
+        study_id = library.add(study_of({}, {}), {}, "2024-03-01T12:00:00Z")
+    window = open_window(tmp_path / "library")
+    house(window).open_study(study_id)
+    settle(qtbot, window)
+    bench = house(window).bench
+    bench.slips.push()
+    slip = bench.findChild(PushSlip)
+    assert not slip.keep.isEnabled()
+    assert "too few" in " ".join(one.text() for one in slip.findChildren(QLabel))
+    slip.reject()

@@ -262,6 +262,7 @@ def test_a_pushed_pose_is_held_against_what_is_meant() -> None:
 def test_what_can_be_pushed_is_named_and_one_side_alone_is_an_asymmetry() -> None:
     marks = figure_marks(STANDS)
     keys = tuple(marks)
+    assert pushable(VIEW, ()) == {}
     names = pushable(VIEW, keys)
     assert next(iter(names)) == POSE
     assert {"scale:head", "scale:legs", "scale:hands", "scale:leg_r"} <= set(names)

@@ -51,7 +51,7 @@ def push_intent(name: str, factor: float) -> Intent:
 
 def pushable(view: View, keys: tuple[str, ...]) -> dict[str, str]:
     """What can be pushed with these marks: names and labels, the pose first, pairs before sides."""
-    found = _by_name(view, keys)
+    found = _by_name(view, keys) if keys else {}
     parts = [(name, move) for name, move in found.items() if name != POSE]
     parts.sort(key=lambda one: (one[1].depth, not one[1].both, one[1].rank))
     pose = {POSE: "the pose, its leans and bend"} if POSE in found else {}

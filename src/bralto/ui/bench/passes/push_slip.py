@@ -13,6 +13,14 @@ __all__ = ["PushSlip"]
 
 _LEAST, _MOST, _USUAL = 25, 400, 125  # percent
 
+_WHAT = (
+    "Before a line is drawn: what do you mean to take further than you see it, or less far?"
+    " Your drawing is then held against what you mean."
+)
+_NOTHING = (
+    "What can be pushed follows from the marks on the reference: there are too few of them yet."
+)
+
 
 class PushSlip(AskSlip):
     """Accepted, ``name`` and ``factor`` say what is meant."""
@@ -21,16 +29,13 @@ class PushSlip(AskSlip):
         self, view: View, keys: tuple[str, ...], pushes: Pushes, parent: QWidget | None = None
     ) -> None:
         super().__init__("Push", "Mean it so", parent)
-        words = QLabel(
-            "Before a line is drawn: what do you mean to take further than you see it, or less far?"
-            " Your drawing is then held against what you mean.",
-            self,
-        )
+        known = pushable(view, keys)
+        words = QLabel(_WHAT if known else _NOTHING, self)
         words.setWordWrap(True)
         self.body.addWidget(words)
         self._pushes = pushes
         self.part = choice_box("What is pushed", self)
-        for name, label in pushable(view, keys).items():
+        for name, label in known.items():
             self.part.addItem(label, name)
         self.percent = QSpinBox(self)
         self.percent.setAccessibleName("By how much, percent of what is seen")
@@ -42,7 +47,8 @@ class PushSlip(AskSlip):
         form.addRow("How much", self.percent)
         self.body.addLayout(form)
         self.part.currentIndexChanged.connect(self._show)
-        self.keep.setEnabled(self.part.count() > 0)
+        for one in (self.part, self.percent, self.keep):
+            one.setEnabled(bool(known))
         self._show()
 
     def _show(self) -> None:
