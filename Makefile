@@ -3,7 +3,7 @@ SHELL := /bin/bash
 BIN := .venv/bin
 STAMP := .venv/.ready
 
-.PHONY: demo test lint types imports unit shots bench survive simulate intervals accidents sheets habits learners marking sightings action light places example setup schema clean
+.PHONY: demo test lint types imports unit shots bench survive simulate intervals accidents sheets habits learners marking sightings portraits action light places example setup schema clean
 
 setup: $(STAMP)
 
@@ -78,6 +78,10 @@ marking: $(STAMP)
 # Figures sighted from life by a simulated pencil; forty minutes on two cores.
 sightings: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.sightings
+
+# Heads sighted from life by a pencil of plain geometry; ten minutes.
+portraits: $(STAMP)
+	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.portraits
 
 # How much of a bend a simulated learner kept, and how surely that is told; seven minutes.
 action: $(STAMP)

@@ -12,6 +12,7 @@ from functools import cache
 
 import numpy as np
 
+from bralto.core.arrays import Floats
 from bralto.core.mannequin.body.joints import joints
 from bralto.core.mannequin.body.kinematics import Posed
 from bralto.core.mannequin.body.landmarks import Landmark3D, landmarks_of
@@ -130,6 +131,29 @@ def seen(view: View, setting: Setting) -> Body:
             sides = (key[-1],) if key[-2:] in {"_r", "_l"} else ("r", "l")
             places |= {f"hip_{side}": marks[key] for side in sides}
     return Body(view, marks, places, below, setting)
+
+
+def at_eye_level(view: View, setting: Setting, above_m: float = 0.0) -> Setting:
+    """The same, seen from as high as the middle of the head, or so much higher, m."""
+    _, found, world = _stood(view, setting)
+    high = np.mean([at[1] for one, at in zip(found, world, strict=True) if one.part == "head"])
+    eye = float(high) * setting.build.head_m + above_m
+    return replace(setting, camera=replace(setting.camera, eye_m=eye))
+
+
+def skull_upright(body: Body) -> Floats:
+    """(2,) array, heads, y up: the way up the skull as the camera has it."""
+    figure, found, world = _stood(body.view, body.setting)
+    camera = looking(body.setting.camera, body.setting.build.head_m, world, *SIZE)
+    middle = np.mean([one.at for one in found if one.part == "head"], axis=0)
+    ends = [figure.world("head", middle + np.array([0.0, up, 0.0])) for up in (-_SKULL, _SKULL)]
+    low, high = camera.project(np.array(ends))
+    way: Floats = (high - low) * np.array([1.0, -1.0])
+    return way
+
+
+_SKULL = 0.3
+"""Heads above and below the middle of the head."""
 
 
 @cache

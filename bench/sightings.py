@@ -179,13 +179,15 @@ def miss_of(view: View, sitter: Sitter, implied: Implied) -> tuple[float, Floats
     return float(np.sqrt(np.square(away).sum(axis=1).mean())), (away / sd)[free].ravel()
 
 
-def drawing_of(places: Places, rng: np.random.Generator) -> Picture:
-    """A drawing of those marks by a hand that scatters, marked."""
-    hand = float(np.hypot(PLACING_PX, HAND * HEAD_PX))
+def drawing_of(
+    places: Places, rng: np.random.Generator, head_px: float = HEAD_PX, hand: float = HAND
+) -> Picture:
+    """A drawing of those marks by a hand that scatters by so much of a head, marked."""
+    scatter = float(np.hypot(PLACING_PX, hand * head_px))
     marks = {}
     for key, (x, y) in places.items():
-        dx, dy = rng.normal(0.0, hand, 2)
-        at = 2000.0 + HEAD_PX * x + dx, 2000.0 - HEAD_PX * y + dy
+        dx, dy = rng.normal(0.0, scatter, 2)
+        at = 2000.0 + head_px * x + dx, 2000.0 - head_px * y + dy
         marks[key] = Mark(*at, Visibility.SEEN, PLACING_PX)
     return Picture("drawing.png", 4000, 4000, marks)
 

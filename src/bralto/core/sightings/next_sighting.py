@@ -23,6 +23,7 @@ from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import variances_of
 from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.pass_keys import PassKey
 
 __all__ = ["Candidate", "candidates", "most_telling"]
 
@@ -32,8 +33,8 @@ _BY_KIND = {
 }
 _OTHERS, _GIRDLE, _LIMB, _END = 0.1, {"figure": 8.0, "part": 0.7}, 3.0, 0.25
 """What a check counts, by its kind and what the view shows: what is made of others counts little,
-the tilt of a girdle and the length of a limb much, hands and feet little; of a head halves and
-thirds (chosen here, of the figure weighed by `make sightings`)."""
+the tilt of a girdle and the length of a limb much, hands and feet little, and so likeness, which
+comes last; of a head halves and thirds (chosen here, weighed by `make sightings`, `portraits`)."""
 
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
@@ -84,7 +85,8 @@ def _weight(view: View, spec: MeasureSpec) -> float:
     if spec.kind == "span" and view.size == "figure":
         weight = _LIMB if ends in axes or ends in girdles else weight
     ends_of = {key for one in view.limbs if one.work == "end" for key in one.marks}
-    return weight * (_END if ends_of & set(spec.points) else 1.0)
+    last = ends_of & set(spec.points) or spec.step == PassKey.LIKENESS
+    return weight * (_END if last else 1.0)
 
 
 def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
@@ -140,7 +142,7 @@ def most_telling(
     skipped: Collection[tuple[object, ...]] = (),
 ) -> tuple[Candidate, ...]:
     """The sightings that would tell most about what is not yet known, best first; before all of
-    them the whole, top to bottom, since all is counted against it.
+    them the whole (common practice, no source), a figure's height since all is counted against it.
 
     Args:
         among: those that may be asked for; all `candidates` where none are given.
@@ -169,10 +171,15 @@ def most_telling(
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
     tells = checks.counts @ gains / np.array([_cost(one) for one, _ in had])
-    lengths = {one.points for one in implied.items if one.sort is Sort.LENGTH}
-    whole = "" if view.edges in lengths else _whole(view)
-    first = [one.measure == whole for one, _ in had]
-    order = np.lexsort((-tells, ~np.array(first)))[:most]
+    taken = {(one.sort, one.points) for one in implied.items}
+    whole = _whole(view)
+    first = [
+        whole.index(one.measure)
+        if one.measure in whole and (one.sort, one.points) not in taken
+        else len(whole)
+        for one, _ in had
+    ]
+    order = np.lexsort((-tells, first))[:most]
     return tuple(
         Candidate(had[i][0], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))])
         for i in order
@@ -197,10 +204,18 @@ def _tells_apart(
     return np.square(apart) / (np.square(apart) + own)
 
 
-def _whole(view: View) -> str:
-    """Id of the span from the top of the view to its bottom, or ""."""
-    spans = (one for one in view.measures if one.kind == "span" and one.points == view.edges)
-    return next((one.id for one in spans), "")
+@lru_cache(maxsize=64)
+def _whole(view: View) -> tuple[str, ...]:
+    """Ids of what is asked before any part: the span from the top of the view to its bottom; of a
+    head, which itself is the unit, how it is tilted and how wide it is against its height."""
+    if view.axis:
+        tilted = [one.id for one in view.measures if one.kind == "tilt" and one.against_plumb]
+        broad = [
+            one.id for one in view.measures if one.kind == "ratio" and one.points[2:] == view.head
+        ]
+        return (*tilted[:1], *broad[:1])
+    spans = [one.id for one in view.measures if one.kind == "span" and one.points == view.edges]
+    return tuple(spans[:1])
 
 
 def _cost(one: Sighting) -> float:

@@ -101,16 +101,18 @@ def _asked(view: View, one: Sighting) -> Asked:
         if one.in_mm:
             text = f"How many mm from {_runs(view, one.points)}, on the pencil?"
             return Asked(text, "arm straight, one eye closed, thumb at the end; read the pencil")
+        # A head is measured down and across as it stands, however it is tilted.
+        down, aside = (
+            ("down the head as it is tilted", "across the head as it is tilted") if view.axis else
+            ("straight down", "straight across")
+        )  # fmt: skip
         if one.along == "plumb" and one.points[0] == view.head[0]:
-            text = f"How many {unit}s down is {_the(name(one.points[1]))}?"
-            how = "thumb at the chin, then step the pencil down from the crown"
-        else:
-            way = (
-                ", straight across" if across else ", straight down" if one.along == "plumb" else ""
-            )
-            text = f"How many {unit}s from {_runs(view, one.points)}{way}?"
-            how = "thumb at the chin, then lay that length along it"
-        return Asked(text, how)
+            text = f"How many {unit}s down {_is_the(name(one.points[1]))}?"
+            how = f"{_thumbed(view)}, then step the pencil down from the crown"
+            return Asked(text, f"{how}, tilted as the head is" if view.axis else how)
+        way = f", {aside}" if across else f", {down}" if one.along == "plumb" else ""
+        text = f"How many {unit}s from {_runs(view, one.points)}{way}?"
+        return Asked(text, f"{_thumbed(view)}, then lay that length along it")
     if one.sort is Sort.TILT:
         first, last = (_the(name(key)) for key in one.points)
         return Asked(
@@ -130,9 +132,10 @@ def _asked(view: View, one: Sighting) -> Asked:
             f"in {view.unit}s, above or below the pencil",
         )
     if one.sort is Sort.FRACTION:
-        upper, at, lower = (_the(name(key)) for key in one.points)
+        upper, lower = (_the(name(key)) for key in one.points[::2])
+        way = "across" if _runs_across(view, one) else "down"
         return Asked(
-            f"Between {upper} and {lower}: how far down is {at}?",
+            f"Between {upper} and {lower}: how far {way} {_is_the(name(one.points[1]))}?",
             "half, a third, three quarters; step the shorter piece along the longer",
         )
     text = {
@@ -143,6 +146,20 @@ def _asked(view: View, one: Sighting) -> Asked:
         if one.of else "",
     }[one.sort]  # fmt: skip
     return Asked(text, "one eye closed; yes, no, or alike")
+
+
+def _thumbed(view: View) -> str:
+    """How the unit is taken on the pencil; seen from the side it is no upright line."""
+    top, end = (_the(view.point_label(key)) for key in view.head)
+    if view.seen_from == "side":
+        return f"take the head along its slant, from {top} to {end}"
+    return f"thumb at {end}"
+
+
+def _runs_across(view: View, one: Sighting) -> bool:
+    """Whether what a fraction is counted on runs across the body, and not down it."""
+    sides = {key[-2:] for key in one.points[::2]}
+    return sides == {"_r", "_l"} or (one.along == "level" and not view.lies)
 
 
 def _spoken(view: View, key: str) -> str:
@@ -158,6 +175,12 @@ def _runs(view: View, points: tuple[str, ...]) -> str:
 
 def _the(label: str) -> str:
     return f"the {label}"
+
+
+def _is_the(label: str) -> str:
+    """`is the knee`, `are the knees`."""
+    many = label.endswith("s") and not label.endswith(("is", "ss")) and " of " not in label
+    return f"{'are' if many else 'is'} the {label}"
 
 
 def _upper(text: str) -> str:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from functools import lru_cache
 
 from bralto.core.views.model import Along, MeasureKind, MeasureSpec, View
 from bralto.core.views.stances import Stance
 
 __all__ = [
     "DEGREES",
+    "HEAD_DEGREES",
     "LEAST",
     "MOST_SIGHTINGS",
     "PENCIL_MM",
@@ -36,6 +39,10 @@ source)."""
 
 DEGREES = 2.0
 """SD of a tilt carried over with a stiff arm, degrees (chosen here, no source)."""
+
+HEAD_DEGREES = 3.0
+"""SD of how the pencil is tilted that is held as a head is, degrees (chosen here, no source: of
+heads turned by up to 20 degrees the centre line and the upright of the skull are as far apart)."""
 
 SURE = 0.03
 """Two lengths that differ by less than this share, two heights by less than `LEAST`, are compared
@@ -179,14 +186,49 @@ def doubt_of(view: View, one: Sighting, value: float | None = None) -> float:
     size, least = abs(one.value if value is None else value), LEAST[view.size]
     if one.sort is Sort.LENGTH:
         # In mm or as a quotient there is no head to count the least in.
-        return RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, least)
+        u = RELATIVE * size if one.in_mm or one.of else max(RELATIVE * size, least)
+        return math.hypot(u, _by_tilt(view, one))
     if one.sort is Sort.TILT:
         return DEGREES
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
         return max(RELATIVE * size, least)
     if one.sort is Sort.FRACTION:
-        return RELATIVE
+        return math.hypot(RELATIVE, _by_tilt(view, one))
     return SURE if one.sort is Sort.LONGER else least
+
+
+def _by_tilt(view: View, one: Sighting) -> float:
+    """What the tilt of the pencil makes of a length or fraction down a head or across it: little on
+    the centre line, much of what lies far beside it."""
+    if not view.axis or one.in_mm or one.of or one.along == "straight":
+        return 0.0
+    return math.radians(HEAD_DEGREES) * _tilted(view, one.sort, one.points, one.along)
+
+
+@lru_cache(maxsize=512)
+def _tilted(view: View, sort: Sort, points: tuple[str, ...], along: Along) -> float:
+    """By how much it changes on a head as heads usually are, heads or a share of the axis, per
+    radian by which the pencil is tilted; 0 where nothing is known of a point."""
+    from bralto.core.views.typical import typical_of  # NumPy is loaded when it is first needed
+
+    typical = typical_of(view.key, view.stance)
+    if typical is None:
+        return 0.0
+    made_of = {one.key: one.marks for one in view.points}
+    at = []
+    for key in points:
+        rows = [typical.row[mark] for mark in made_of.get(key, (key,)) if mark in typical.row]
+        if not rows:
+            return 0.0
+        at.append(typical.mean[rows].mean(axis=0))
+    down, aside = (1, 0) if along == "plumb" else (0, 1)
+    away = [one - at[0] for one in at[1:]]
+    if sort is Sort.LENGTH:
+        return abs(float(away[0][aside]))
+    place, end = away
+    if not end[down]:
+        return 0.0
+    return abs(float((place[aside] * end[down] - place[down] * end[aside]) / end[down] ** 2))
 
 
 def unknown_points(view: View, one: Sighting) -> tuple[str, ...]:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -34,8 +34,32 @@ class Sighted:
     gradient: Floats
 
 
+_BY_THE_PENCIL = frozenset({"tilt", "offset", "alignment"})
+"""Kinds of measures that are sighted against plumb: a pencil hangs plumb, is held level and carries
+a tilt over, however the head behind it is tilted."""
+
+
+@lru_cache(maxsize=128)
+def _as_sighted(view: View) -> View:
+    """The view with its measures as a pencil takes them. Those of a head are along its own centre
+    line, with which a pencil that hangs or is held level has nothing to do."""
+    if not view.axis:
+        return view
+    return replace(
+        view,
+        measures=tuple(
+            replace(spec, against_plumb=True) if spec.kind in _BY_THE_PENCIL else spec
+            for spec in view.measures
+        ),
+    )
+
+
 class Sighter:
-    """What sightings would be on the marks of one picture."""
+    """What sightings would be on the marks of one picture.
+
+    Tilts, and what lies beside a plumb or below a level line, are true ones, also of a head; its
+    lengths and fractions are along its own centre line.
+    """
 
     def __init__(self, view: View, points: PointTable, mm_per_head: float = 1.0) -> None:
         """Get ready.
@@ -44,7 +68,7 @@ class Sighter:
             points: of the view, in any sight frame (y up).
             mm_per_head: what a head is on the pencil, for lengths in mm.
         """
-        self._view, self._points, self._mm = view, points, mm_per_head
+        self._view, self._points, self._mm = _as_sighted(view), points, mm_per_head
 
     @cached_property
     def _table(self) -> MeasureTable:
@@ -106,7 +130,7 @@ class Sighter:
         return np.where(ok, values, 0.0), np.where(ok[:, None], slopes, 0.0), ok
 
     def _measured(self, row: int) -> Sighted | None:
-        """A measure of the view: of a head along its own centre line."""
+        """A measure of the view, as it is sighted."""
         table = self._table
         if not table.ok[row]:
             return None
