@@ -16,10 +16,12 @@ from tests.core.sightings.sitters import Places, implied, picture, places, point
 
 from bralto.core.examination.assessment import assess
 from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.sketch import bones
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.how_sighted import how_sighted
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.sighting_words import asked
+from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
 from bralto.core.study.values import State, Study
 from bralto.core.views.model import View
@@ -150,15 +152,15 @@ def test_the_whole_is_asked_before_any_part(view_key: str, first: tuple[str, ...
     ("view_key", "measure", "text", "how"),
     [
         ("head-front", "height.brow_mid", "How many heads down is the brow?",
-         "thumb at the chin, then step the pencil down from the crown, tilted as the head is"),
+         "thumb at the chin, then step down from the crown, tilted as the head is"),
         ("head-front", "height.ear_tops", "How many heads down are the ear tops?", "thumb at"),
         ("head-front", "fraction.eye_outer_r_fifth", "how far across is the right outer eye?", ""),
         ("head-front", "fraction.eye_half", "how far down is the eye line?", ""),
         ("head-profile", "height.brow", "How many heads down is the brow?",
-         "take the head along its slant, from the crown to the chin"),
+         "thumb at the chin, along the slant, then step down from the crown, tilted as"),
         ("figure-back", "height.sacrum_base", "heads down is the sacrum?", "thumb at the nape"),
         ("figure-front", "height.navel", "How many heads down is the navel?",
-         "thumb at the chin, then step the pencil down from the crown"),
+         "thumb at the chin, then step down from the crown"),
     ],
 )  # fmt: skip
 def test_the_question_says_how_the_pencil_is_held(
@@ -192,3 +194,29 @@ def test_what_lies_beside_the_centre_line_is_the_less_known_for_the_pencils_tilt
     assert doubt_of(FRONT, Sighting(Sort.LENGTH, eye.points, 0.2, 0.0)) == pytest.approx(0.015)
     hip = Sighting(Sort.LENGTH, ("crown", "hip_point_r"), 4.0, 0.0, along="plumb")
     assert doubt_of(view_named("figure-front"), hip) == pytest.approx(0.12)
+
+
+def test_the_tilt_of_a_head_that_was_sighted_is_told_among_tilts() -> None:
+    """Only its length is the unit, of which nothing can be known."""
+    marks = tilted(8.0)
+    spec = FRONT.measure("tilt.head")
+    assert spec is not None
+    one = sighting_of(FRONT, spec, 0.0)
+    assert one is not None
+    found = implied(FRONT, (by_pencil(FRONT, marks, one),))
+    (tilts,) = (one for one in told_so_far(FRONT, found, FRONT.grade("developing"))
+                if one.skill == "tilts")  # fmt: skip
+    assert tilts.u == pytest.approx(2.0, abs=0.3)  # as sure as the arm
+
+
+@pytest.mark.parametrize("view_key", ["head-front", "head-three-quarter", "head-profile"])
+def test_a_head_so_far_has_its_outline_past_marks_that_nothing_tells(view_key: str) -> None:
+    view = view_named(view_key)
+    marks = {one.key for one in view.landmarks}
+    whole = bones(view, marks)
+    assert {key for pair in whole for key in pair} <= marks
+    ends = {"head-front": ("temple_r", "jaw_r"), "head-three-quarter": ("hairline", "chin"),
+            "head-profile": ("brow", "nose_tip")}[view_key]  # fmt: skip
+    known = {*ends, "crown", "chin"}
+    assert ends in bones(view, known)
+    assert not bones(view, ())

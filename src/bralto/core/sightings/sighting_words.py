@@ -108,7 +108,7 @@ def _asked(view: View, one: Sighting) -> Asked:
         )  # fmt: skip
         if one.along == "plumb" and one.points[0] == view.head[0]:
             text = f"How many {unit}s down {_is_the(name(one.points[1]))}?"
-            how = f"{_thumbed(view)}, then step the pencil down from the crown"
+            how = f"{_thumbed(view)}, then step down from the crown"
             return Asked(text, f"{how}, tilted as the head is" if view.axis else how)
         way = f", {aside}" if across else f", {down}" if one.along == "plumb" else ""
         text = f"How many {unit}s from {_runs(view, one.points)}{way}?"
@@ -150,10 +150,8 @@ def _asked(view: View, one: Sighting) -> Asked:
 
 def _thumbed(view: View) -> str:
     """How the unit is taken on the pencil; seen from the side it is no upright line."""
-    top, end = (_the(view.point_label(key)) for key in view.head)
-    if view.seen_from == "side":
-        return f"take the head along its slant, from {top} to {end}"
-    return f"thumb at {end}"
+    slants = ", along the slant" if view.seen_from == "side" else ""
+    return f"thumb at {_the(view.point_label(view.head[1]))}{slants}"
 
 
 def _runs_across(view: View, one: Sighting) -> bool:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.measures.table import measure_table
+from bralto.core.measures.table import LENGTH_KINDS, measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.measures.view_kinds import UNITS
 from bralto.core.sightings.figure.implied import Implied
@@ -54,7 +54,8 @@ def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
             if one.skill == skill
             and one.telling
             and table.ok[i]
-            and not set(one.points) <= set(view.head)  # the unit itself
+            # A head's length is the unit itself.
+            and not (one.kind in LENGTH_KINDS and set(one.points) <= set(view.head))
         ]
         if not rows:
             continue

@@ -22,7 +22,9 @@ from bralto.ui.theme.type import Size, font
 
 __all__ = ["FigureSoFar"]
 
-_AIR = 0.45
+_AIR = {"figure": 0.45, "part": 0.12}
+"""Heads about the figure, by what the view shows."""
+
 _NAMES_APART = 15.0
 
 
@@ -60,13 +62,15 @@ class FigureSoFar(QWidget):
 
     def _paint(self, painter: QPainter, implied: Implied) -> None:
         xy = implied.marks.xy
-        low, high = xy.min(axis=0) - _AIR, xy.max(axis=0) + _AIR
+        air = _AIR[self.view.size]
+        low, high = xy.min(axis=0) - air, xy.max(axis=0) + air
         room = QRectF(self.rect()).adjusted(44.0, 8.0, -8.0, -8.0)
         if self.view.lies:
             room = QRectF(self.rect()).adjusted(8.0, 34.0, -8.0, -8.0)
         px = min(room.width() / (high[0] - low[0]), room.height() / (high[1] - low[1]))
         left = room.center().x() - 0.5 * px * (low[0] + high[0])
-        above = 0.5 * (room.height() - px * (high[1] - low[1])) if self.view.lies else 0.0
+        stands = self.view.size == "figure" and not self.view.lies
+        above = 0.0 if stands else 0.5 * (room.height() - px * (high[1] - low[1]))
         to = QTransform(px, 0.0, 0.0, -px, left, room.top() + above + px * high[1])
         crown = xy[implied.marks.keys.index(self.view.head[0])]
         keys = shown_marks(self.view, implied) - self._hidden

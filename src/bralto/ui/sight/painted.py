@@ -31,6 +31,10 @@ class Slip(QWidget):
         painter.end()
 
 
+_MOST_LINES = 3
+"""Of how it is sighted: in a narrow window that takes as many, and the question stands smaller."""
+
+
 class Question(QWidget):
     """In letters that are read from two metres, as large as there is room."""
 
@@ -50,7 +54,7 @@ class Question(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         size, wide = int(Size.HEADLINE), float(self.width())
-        how = wrapped(self._how, font(Size.PROMPT), wide)[:2]
+        how = wrapped(self._how, font(Size.PROMPT), wide)[:_MOST_LINES]
         room = self.height() - (30.0 + 22.0 * (len(how) - 1) + 0.3 * Size.PROMPT if how else 0.0)
         lines = wrapped(self._text, font(size, bold=True), wide)
         while size > Size.PANEL and (len(lines) > 2 or _last_line(size, len(lines)) > room):

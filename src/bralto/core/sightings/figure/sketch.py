@@ -1,9 +1,14 @@
-"""The figure that sightings imply as a few strokes, for a card on the shelf."""
+"""The figure that sightings imply as a few strokes: which marks a line joins, and the whole small,
+for a card on the shelf."""
 
 from __future__ import annotations
 
 import math
+import tomllib
 from collections.abc import Collection, Sequence
+from functools import lru_cache
+from importlib import resources
+from itertools import pairwise
 
 import numpy as np
 
@@ -26,9 +31,20 @@ _EGG = 16
 
 
 def bones(view: View, known: Collection[str]) -> list[tuple[str, str]]:
-    """The lines by which the view measures its parts, as far as both their marks are known."""
+    """The lines by which the view measures its parts, as far as both their marks are known; of a
+    head its outline and features, past the marks that are not."""
+    if lines := _lines().get(view.key):
+        told = [[key for key in line if key in known] for line in lines]
+        return [pair for line in told for pair in pairwise(line) if pair[0] != pair[1]]
     spans = [span for part in view.parts for span in part.spans if span != view.head]
     return [(a, b) for a, b in spans if a in known and b in known]
+
+
+@lru_cache(maxsize=1)
+def _lines() -> dict[str, list[list[str]]]:
+    """By view, marks that are joined by lines."""
+    text = (resources.files(__package__) / "strokes.toml").read_text("utf-8")
+    return {key: one["lines"] for key, one in tomllib.loads(text).items()}
 
 
 def sketch_of(view: View, items: Sequence[Sighting]) -> tuple[Stroke, ...]:

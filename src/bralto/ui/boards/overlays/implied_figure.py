@@ -69,11 +69,9 @@ def draw_implied(
     for key, at in places.items():
         _ellipse(painter, at, implied.marks.cov[row[key]], scale)
     ink = tokens.colour("ink")
-    for first, last in bones(view, row):
-        if first in places and last in places:
-            sure = max(sizes[first], sizes[last]) < _SURE
-            painter.setPen(_pen(ink, sure=sure))
-            painter.drawLine(places[first], places[last])
+    for first, last in bones(view, places):
+        painter.setPen(_pen(ink, sure=max(sizes[first], sizes[last]) < _SURE))
+        painter.drawLine(places[first], places[last])
     crown, chin = view.head
     if crown in places and chin in places and view.size == "figure":
         _egg(painter, places[crown], places[chin], ink)
