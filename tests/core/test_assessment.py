@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -19,6 +20,9 @@ from bralto.core.measures.short_set import short_set_of
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Intent, Mark, Sheet
 from bralto.core.views.shipped_views import view_named
+from bralto.exchange.study_file import read_study
+
+DATA = Path(__file__).parents[1] / "data"
 
 
 def drawn_with(faults: Faults, scale: float = 100.0) -> dict[str, Mark]:
@@ -211,3 +215,19 @@ def test_a_figure_cropped_at_the_knee_is_measured_by_what_can_be_seen() -> None:
     every = {key for keys in view.short for key in keys}
     few = ("crown", "chin", "pit_of_neck")
     assert isinstance(short_set_of(view, few, every - set(few)), NotMeasurable)
+
+
+def test_what_two_schools_name_alike_is_off_once() -> None:
+    """The mouth between the base of the nose and the chin is a half to one school and a third to
+    another, and one error of the drawing."""
+    study = read_study(DATA / "pencil-head.json")
+    reference, drawn = study.reference, study.states[0].picture
+    assert reference is not None
+    mouth = drawn.marks["mouth_mid"]
+    low = replace(mouth, y=mouth.y + 0.5 * (drawn.marks["chin"].y - mouth.y))
+    marked = {**drawn.marks, "mouth_mid": low}
+    state = replace(study.states[0], picture=replace(drawn, marks=marked))
+    found = assess(replace(study, states=(state,)))
+    both = {"fraction.mouth_half", "fraction.mouth_third"}
+    assert all(one.verdict.off for one in found.readings if one.spec.id in both)
+    assert [one.spec.id for one in found.off() if one.spec.id in both] == ["fraction.mouth_half"]

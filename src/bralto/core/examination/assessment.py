@@ -93,8 +93,10 @@ class Assessment:
         return None if row is None else self.readings[row]
 
     def off(self) -> tuple[Reading, ...]:
-        """The telling readings that are over or under, worst first against their tolerance."""
-        wrong = [r for r in self.readings if r.spec.telling and r.verdict.off]
+        """The telling readings that are over or under, each once, worst first against their
+        tolerance."""
+        once = self.view.once
+        wrong = [r for r in self.readings if r.spec.telling and r.verdict.off and r.spec.id in once]
         return tuple(sorted(wrong, key=lambda r: -r.severity))
 
     def following(self, cause: int | str) -> tuple[Reading, ...]:

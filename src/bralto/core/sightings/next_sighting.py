@@ -93,7 +93,8 @@ def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
     table = measure_table(view, implied.points)
     rows = [
         i for i, spec in enumerate(view.measures)
-        if spec.telling and table.ok[i] and not view.is_beyond(spec.points)
+        if spec.telling and spec.id in view.once and table.ok[i]
+        and not view.is_beyond(spec.points)
     ]  # fmt: skip
     slopes = table.gradients[rows].reshape(len(rows), -1)
     tolerances = np.array([tolerance_of(view.measures[i].kind, grade) for i in rows])
@@ -108,7 +109,7 @@ def _askable(view: View) -> tuple[Sighting, ...]:
     found = []
     for spec in view.measures:
         one = sighting_of(view, spec, 0.0, 0.0)
-        if one is None or not all(map(view.can_be_shown, spec.points)):
+        if one is None or spec.id not in view.once or not all(map(view.can_be_shown, spec.points)):
             continue
         if view.is_beyond(spec.points):
             continue  # it may be out of sight; who sees it sights it as one of their own

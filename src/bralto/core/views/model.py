@@ -293,6 +293,14 @@ class View:
         return None if row is None else self.measures[row]
 
     @cached_property
+    def once(self) -> frozenset[str]:
+        """Ids of the measures that repeat no earlier one: two schools may name the same figure."""
+        first: dict[tuple[object, ...], str] = {}
+        for one in self.measures:
+            first.setdefault((one.kind, one.along, one.points, one.against_plumb), one.id)
+        return frozenset(first.values())
+
+    @cached_property
     def measure_rows(self) -> dict[str, int]:
         """Row of each measure in `measures` by its id."""
         return {spec.id: row for row, spec in enumerate(self.measures)}
