@@ -220,3 +220,28 @@ def test_a_head_so_far_has_its_outline_past_marks_that_nothing_tells(view_key: s
     known = {*ends, "crown", "chin"}
     assert ends in bones(view, known)
     assert not bones(view, ())
+
+
+def test_eyes_of_a_head_of_which_no_tilt_is_known_are_not_told_by_their_own_tilt_alone() -> None:
+    """Against its centre line they stand as surely as that is known: the spread of heads, or the
+    arm's doubt of both."""
+    marks = tilted(9.0)
+    eyes, head = FRONT.measure("tilt.eyes"), FRONT.measure("tilt.head")
+    assert eyes is not None
+    assert head is not None
+    items: tuple[Sighting, ...] = ()
+    doubts = []
+    for spec in (eyes, head):
+        one = sighting_of(FRONT, spec, 0.0)
+        assert one is not None
+        items = (*items, by_pencil(FRONT, marks, one))
+        drawn = State("first", picture(marks, 1.0))
+        study = Study("x", "head-front", None, (drawn,), sightings=Sightings(items))
+        reading = assess(study).reading("tilt.eyes")
+        assert reading is not None
+        assert not reading.verdict.off
+        doubts.append(reading)
+    known = doubts[-1]
+    assert known.u is not None
+    assert known.u == pytest.approx(math.hypot(2.0, 2.0), rel=0.35)
+    assert doubts[0].u is None or doubts[0].u > 1.5 * known.u

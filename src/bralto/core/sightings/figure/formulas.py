@@ -15,9 +15,9 @@ from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
 from bralto.core.study.taken import Sighting, Sort
-from bralto.core.views.model import Along, MeasureKind, View
+from bralto.core.views.model import Along, MeasureKind, MeasureSpec, View
 
-__all__ = ["Sighted", "Sighter"]
+__all__ = ["Sighted", "Sighter", "sights_itself"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +52,12 @@ def _as_sighted(view: View) -> View:
             for spec in view.measures
         ),
     )
+
+
+def sights_itself(view: View, spec: MeasureSpec) -> bool:
+    """Whether who sights a measure has sighted the check of that name: of a head the true tilt of
+    the eyes is not yet how they stand to its centre line."""
+    return not view.axis or spec.against_plumb or spec.kind not in _BY_THE_PENCIL
 
 
 class Sighter:

@@ -14,17 +14,19 @@ from functools import lru_cache
 
 import numpy as np
 
+from bralto.core.arrays import Floats
 from bralto.core.canons.figure import HEAD_PX
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import sighted_checks
 from bralto.core.sightings.figure.beside import beside_drawing
+from bralto.core.sightings.figure.formulas import sights_itself
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.read_off import on_paper
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair, pair_marks
-from bralto.core.study.taken import Sightings
+from bralto.core.study.taken import Sightings, Sort
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Scale
 from bralto.core.terms import School, Visibility
@@ -145,7 +147,7 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     # The head itself has no doubt, before or after.
     sure = before <= _NOTHING
     left = np.where(sure, 0.0, after / np.where(sure, 1.0, before))
-    itself = list(_itself(view, implied))
+    itself = list(_itself(view, implied, slopes))
     told = sighted_checks(implied, slopes)
     told[[row for row, _, _ in itself]] = True
     told &= left <= _MOST_LEFT
@@ -166,17 +168,42 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     return MeasureTable(values, seen.ok & told, gradients, missing)
 
 
-def _itself(view: View, implied: Implied) -> Iterator[tuple[int, float, float]]:
+def _itself(view: View, implied: Implied, slopes: Floats) -> Iterator[tuple[int, float, float]]:
     """Rows of the checks that were sighted themselves: by how much more than the implied marks have
-    it, in heads where it is a length, and its doubt; of several the weighted mean."""
+    it, in heads where it is a length, and its doubt; of several the weighted mean.
+
+    Args:
+        slopes: (m, 2n) array, how the checks go with the marks.
+    """
     found: dict[int, list[tuple[float, float]]] = {}
-    for one, away in zip(implied.items, implied.residuals.tolist(), strict=True):
+    turned = _turned(view, implied)
+    for one, away, slope in zip(
+        implied.items, implied.residuals.tolist(), implied.slopes[:, :-1], strict=True
+    ):
         row = view.measure_rows.get(one.measure)
-        if row is not None and not one.in_mm and not one.sort.is_answer:
-            found.setdefault(row, []).append((away, max(one.u, EXACT) ** -2))
+        if row is None or one.in_mm or one.sort.is_answer:
+            continue
+        u = max(one.u, EXACT)
+        if not sights_itself(view, view.measures[row]):
+            if turned is None:
+                continue
+            # What is true becomes what is along the head as far as it goes with the head's tilt.
+            which, off, doubt = turned
+            by = float((slopes[row] - slope) @ slopes[which] / (slopes[which] @ slopes[which]))
+            away, u = away + by * off, math.hypot(u, by * doubt)
+        found.setdefault(row, []).append((away, u**-2))
     for row, each in found.items():
         total = sum(weight for _, weight in each)
         yield row, sum(away * weight for away, weight in each) / total, total**-0.5
+
+
+def _turned(view: View, implied: Implied) -> tuple[int, float, float] | None:
+    """Row of the tilt of a head as a whole that was sighted, by how much more, and its doubt."""
+    for one, away in zip(implied.items, implied.residuals.tolist(), strict=True):
+        row = view.measure_rows.get(one.measure)
+        if row is not None and one.sort is Sort.TILT and view.measures[row].against_plumb:
+            return row, away, max(one.u, EXACT)
+    return None
 
 
 _NOTHING = 1e-6
