@@ -245,3 +245,17 @@ def test_eyes_of_a_head_of_which_no_tilt_is_known_are_not_told_by_their_own_tilt
     assert known.u is not None
     assert known.u == pytest.approx(math.hypot(2.0, 2.0), rel=0.35)
     assert doubts[0].u is None or doubts[0].u > 1.5 * known.u
+
+
+@pytest.mark.parametrize("measure", ["height.brow_mid", "fraction.jaw_height_r", "span.hair_top"])
+def test_a_length_of_ones_own_goes_down_the_head_as_that_of_a_measure_does(measure: str) -> None:
+    sighter = Sighter(FRONT, points_of(FRONT, tilted(11.0)))
+    spec = FRONT.measure(measure)
+    assert spec is not None
+    one = sighting_of(FRONT, spec, 0.0)
+    assert one is not None
+    by_id, own = sighter.on(one), sighter.on(replace(one, measure=""))
+    assert by_id is not None
+    assert own is not None
+    assert own.value == pytest.approx(by_id.value, abs=1e-12)
+    assert own.gradient.ravel() == pytest.approx(by_id.gradient.ravel(), abs=1e-12)

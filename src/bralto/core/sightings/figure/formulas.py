@@ -10,6 +10,7 @@ import numpy as np
 
 from bralto.core.arrays import Bools, Floats
 from bralto.core.measures.kinds import FORMULAS, degenerate
+from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
 from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
 from bralto.core.measures.units import Length, reference_head
@@ -38,6 +39,9 @@ _BY_THE_PENCIL = frozenset({"tilt", "offset", "alignment"})
 """Kinds of measures that are sighted against plumb: a pencil hangs plumb, is held level and carries
 a tilt over, however the head behind it is tilted."""
 
+_COUNTED = frozenset({"span", "fraction"})
+"""Formulas of what is counted down a head or across it, as it is tilted."""
+
 
 @lru_cache(maxsize=128)
 def _as_sighted(view: View) -> View:
@@ -48,7 +52,7 @@ def _as_sighted(view: View) -> View:
     return replace(
         view,
         measures=tuple(
-            replace(spec, against_plumb=True) if spec.kind in _BY_THE_PENCIL else spec
+            spec if sights_itself(view, spec) else replace(spec, against_plumb=True)
             for spec in view.measures
         ),
     )
@@ -173,5 +177,18 @@ class Sighter:
         rows = np.array([[self._view.point_rows[key] for key in keys]], dtype=np.intp)
         if not points.present[rows].all() or degenerate(kind, along, points.xy, rows)[0]:
             return None
-        value, gradient = FORMULAS[kind, along](points.xy[rows])
-        return Sighted(float(value[0]), points.weights[rows[0]].T @ gradient[0])
+        xy, frame = points.xy[rows], self._frame
+        if frame is None or along == "straight" or kind not in _COUNTED:
+            value, gradient = FORMULAS[kind, along](xy)
+            return Sighted(float(value[0]), points.weights[rows[0]].T @ gradient[0])
+        value, gradient = FORMULAS[kind, along](frame.upright(xy))
+        over_marks = points.weights[rows[0]].T @ (gradient[0] @ frame.turn)
+        return Sighted(
+            float(value[0]), over_marks + frame.by_turn(xy, gradient)[0] * frame.gradient
+        )
+
+    @cached_property
+    def _frame(self) -> OwnFrame | None:
+        """The frame of a head, in which what is counted down or across it is counted."""
+        found = own_frames(self._view, [self._points])
+        return None if found is None else found[0]
