@@ -10,7 +10,7 @@ import os
 import sys
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -21,7 +21,9 @@ from bench.pencil import told_by_pencil
 from bench.sightings import (
     GRADE,
     Sitter,
+    Tally,
     drawing_of,
+    figure_of,
     miss_of,
     moves_of,
     percent,
@@ -31,9 +33,8 @@ from bench.tables import table
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.setting import set_up
-from bralto.core.results import NotMeasurable
 from bralto.core.sightings.contradictions import contradictions
-from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.study.taken import Sighting, doubt_of
 from bralto.core.views.model import View
@@ -85,49 +86,31 @@ def evening(
     rows, xy = view.point_rows, sitter.points
     marks = {key: xy.xy[row] for key, row in rows.items() if xy.present[row]}
     items: tuple[Sighting, ...] = ()
-    known: list[tuple[tuple[Sighting, ...], Implied]] = [(items, _implied(view, items))]
+    known: list[tuple[tuple[Sighting, ...], Implied]] = [(items, figure_of(view, items))]
     while len(items) < most:
         asked = most_telling(view, known[-1][1], view.grade(GRADE), most=1)[0].sighting
         true = told_by_pencil(asked, marks, up)
         assert true is not None
         value = true + doubt_of(view, replace(asked, value=true)) * float(rng.normal())
         items = (*items, replace(asked, value=value, u=doubt_of(view, replace(asked, value=value))))
-        known.append((items, _implied(view, items)))
+        known.append((items, figure_of(view, items)))
     return known
-
-
-def _implied(view: View, items: tuple[Sighting, ...]) -> Implied:
-    found = imply(view, items)
-    assert not isinstance(found, NotMeasurable)
-    return found
-
-
-@dataclass
-class Tally:
-    """What came of many heads after so many sightings."""
-
-    misses: list[float] = field(default_factory=list)
-    inside: list[float] = field(default_factory=list)
-    named: dict[str, list[bool]] = field(default_factory=lambda: {title: [] for title in FAULTS})
-    clean: list[bool] = field(default_factory=list)
-    cried: list[bool] = field(default_factory=list)
-
-    def add(self, other: Tally) -> None:
-        """Put others to these."""
-        self.misses += other.misses
-        self.inside += other.inside
-        for title, values in other.named.items():
-            self.named[title] += values
-        self.clean += other.clean
-        self.cried += other.cried
 
 
 Tallies = dict[tuple[str, int], Tally]
 
 
+def _tallies() -> Tallies:
+    return {
+        (key, step): Tally(named={title: [] for title in FAULTS})
+        for key in TURNED
+        for step in STEPS
+    }
+
+
 def batch(seed: int) -> Tallies:
     """Some heads of each view."""
-    out: Tallies = {(key, step): Tally() for key in TURNED for step in STEPS}
+    out: Tallies = _tallies()
     for key in TURNED:
         view, rng = view_named(key), np.random.default_rng([seed, 9])
         for sitter, up in portraits(view, _BATCH, seed):
@@ -186,7 +169,7 @@ def main() -> None:
     """Print the table, and write it where all heads were sighted."""
     number = int(sys.argv[1]) if len(sys.argv) > 1 else NUMBER
     seeds = range(1, 1 + max(1, number // _BATCH))
-    found: Tallies = {(key, step): Tally() for key in TURNED for step in STEPS}
+    found: Tallies = _tallies()
     with ProcessPoolExecutor(max_workers=max(1, (os.cpu_count() or 1))) as pool:
         for done, some in enumerate(pool.map(batch, seeds), start=1):
             for key, one in some.items():

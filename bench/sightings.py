@@ -146,7 +146,7 @@ Known = list[tuple[tuple[Sighting, ...], Implied]]
 def evening(view: View, sitter: Sitter, order: str, most: int, rng: np.random.Generator) -> Known:
     """What is known after each sighting, from none on."""
     items: tuple[Sighting, ...] = ()
-    known: Known = [(items, _implied(view, items))]
+    known: Known = [(items, figure_of(view, items))]
     usual = iter(() if order == CHOSEN else order_named(view, order))
     while len(items) < most:
         if order == CHOSEN:
@@ -159,11 +159,12 @@ def evening(view: View, sitter: Sitter, order: str, most: int, rng: np.random.Ge
                 break
             one = asked
         items = (*items, taken(view, sitter, one, rng))
-        known.append((items, _implied(view, items)))
+        known.append((items, figure_of(view, items)))
     return known
 
 
-def _implied(view: View, items: tuple[Sighting, ...]) -> Implied:
+def figure_of(view: View, items: tuple[Sighting, ...]) -> Implied:
+    """What they imply, which there is."""
     found = imply(view, items)
     assert not isinstance(found, NotMeasurable)
     return found
