@@ -22,6 +22,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.longitudinal.selection import ALL, ASPECTS
 from bralto.core.session.notes import notes_of, with_notes
+from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import view_named
 from bralto.store.learners import add_learner
@@ -466,6 +467,34 @@ def test_the_log_is_written_in_the_record_too(
     settle(qtbot, window)
     assert notes_of(house(window).library.find(chosen)).log == {"next": "look at the feet"}
     assert "look at the feet" in record.page(LOG).written.text()
+
+
+def test_the_study_on_the_bench_goes_on_after_its_log_was_written_in_the_record(
+    window: MainWindow, bench: Bench, qtbot: QtBot
+) -> None:
+    """Every edit of it was refused until it was opened again: it had been changed elsewhere."""
+    said: list[str] = []
+    bench.study.trouble.connect(said.append)
+    window.go("Record")
+    settle(qtbot, window)
+    record = house(window).record
+    go_to(record, LOG, window, qtbot)
+    assert record.page(LOG).studies.entries[0].id == bench.study.id
+    qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Home)
+    qtbot.mouseClick(record.page(LOG).write, LEFT)
+    (slip,) = record.page(LOG).findChildren(LogSlip)
+    qtbot.keyClicks(slip.well, "big before small")
+    qtbot.mouseClick(slip.keep, LEFT)
+    settle(qtbot, window)
+    assert "big before small" in record.page(LOG).written.text()
+    window.go("Bench")
+    key, mark = next(iter(bench.study.picture(Board.DRAWING).marks.items()))
+    bench.study.edits.move(Board.DRAWING, key, mark.x + 9.0, mark.y, 1.0)
+    assert said == []
+    kept = house(window).library.find(bench.study.id)
+    assert kept == bench.study.study
+    assert notes_of(kept).log == {"well": "big before small"}
+    assert kept.states[-1].picture.marks[key].x == mark.x + 9.0
 
 
 def test_a_month_is_printed_with_what_was_written(

@@ -167,7 +167,7 @@ class House(QObject):
     def _make_record(self) -> Record:
         from bralto.ui.record.record_place import Record
 
-        record = Record(self.shelf_state, self.library, self.tasks, self._tokens)
+        record = Record(self.shelf_state, self.library, self.tasks, self._tokens, self.on_bench)
         record.opened.connect(self.open_study)
         record.said.connect(self.window.say_trouble)
         record.told.connect(self.window.say)

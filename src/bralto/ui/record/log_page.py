@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
@@ -35,6 +37,9 @@ from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.widgets.slip_list import SlipList
 from bralto.ui.widgets.timeline import day_words, local, month_words
+
+if TYPE_CHECKING:
+    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["LogPage"]
 
@@ -105,10 +110,16 @@ class LogPage(Page):
     """Watches `ShelfState`."""
 
     def __init__(
-        self, shelf: ShelfState, library: Library, tokens: Tokens, parent: QWidget
+        self,
+        shelf: ShelfState,
+        library: Library,
+        tokens: Tokens,
+        on_bench: Callable[[], OpenStudy | None],
+        parent: QWidget,
     ) -> None:
         super().__init__(parent)
         self._shelf, self._library, self._chosen = shelf, library, ""
+        self._on_bench = on_bench
         self._shown: tuple[tuple[Entry, ...], str] | None = None
         self._heading = Heading(tokens, self)
         self.words = QLineEdit(self)
@@ -218,6 +229,12 @@ class LogPage(Page):
         slip.open()
 
     def _keep(self, study_id: str, slip: LogSlip) -> None:
+        there = self._on_bench()
+        if there is not None and there.id == study_id:
+            # The bench keeps the study's version: written past it, its next edit was refused.
+            there.head.note(replace(there.notes, log=slip.noted().log))
+            self._shelf.refresh()
+            return
         try:
             stored = self._library.stored(study_id)
             if stored is None:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import datetime
 from importlib import import_module
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QShowEvent
@@ -28,6 +28,9 @@ from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.timeline import months, span_of
+
+if TYPE_CHECKING:
+    from bralto.ui.document.open_study import OpenStudy
 
 __all__ = ["ACCURACY", "DRAWN", "LOG", "TODAY", "TRIES", "YEAR", "Record"]
 
@@ -53,8 +56,10 @@ class Record(Place):
         library: Library,
         tasks: Tasks,
         tokens: Tokens,
+        on_bench: Callable[[], OpenStudy | None],
         parent: QWidget | None = None,
     ) -> None:
+        """``on_bench`` tells the study that stands there."""
         super().__init__(parent)
         self.setObjectName("ground")
         self.shelf = shelf
@@ -72,7 +77,7 @@ class Record(Place):
                 self.state, shelf, library, tasks, tokens, self
             ),
             TODAY: lambda: _loaded("today_page").TodayPage(self.state, library, tokens, self),
-            LOG: lambda: _loaded("log_page").LogPage(shelf, library, tokens, self),
+            LOG: lambda: _loaded("log_page").LogPage(shelf, library, tokens, on_bench, self),
             YEAR: lambda: _loaded("year_page").YearPage(shelf, tokens, self),
         }
         column = QVBoxLayout(self)
