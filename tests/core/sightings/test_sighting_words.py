@@ -53,6 +53,8 @@ def test_lengths_are_said_in_halves_thirds_and_quarters(value: float, said: str)
         (ARM, "twenty past four", -40.0, -30.0),
         (ARM, "12 left", -90.0, -102.0),
         (ARM, "plumb", -80.0, -90.0),
+        (ARM, "20 up right", -170.0, -160.0),
+        (ARM, "20 up left", -10.0, -20.0),
         (PLUMB, "0.2 left", 0.0, -0.2),
         (PLUMB, "0", 0.0, 0.0),
         (PLUMB, "1/4 right", 0.0, 0.25),
@@ -88,6 +90,10 @@ def test_the_list_says_them_as_the_trade_does() -> None:
     assert value_said(read_value(FRONT, SHOULDERS, "R up 8")) == "R up 8°"
     assert value_said(read_value(FRONT, SHOULDERS, "0")) == "level"
     assert value_said(read_value(FRONT, ARM, "12 left", about=-90.0)) == "12° off plumb, foot left"
+    # Nearer level than plumb it is told from level: the eyes of a turned head have no sides.
+    assert value_said(read_value(FRONT, ARM, "-170")) == "10° up to your right"
+    assert value_said(read_value(FRONT, ARM, "10 up left"), short=True) == "10° up left"
+    assert value_said(read_value(FRONT, ARM, "level")) == "level"
     assert value_said(read_value(FRONT, PLUMB, "0.2 left")) == "0.20 left"
     assert value_said(read_value(FRONT, PLUMB, "0")) == "on the line"
     assert value_said(read_value(FRONT, LONGER, "no")) == "no"

@@ -208,15 +208,22 @@ def value_said(one: Sighting, *, short: bool = False) -> str:
     return "yes" if value > 0.0 else "no"
 
 
+_NEARER_LEVEL = 45.0
+"""Degrees from level below which a line is told from level, and not from plumb."""
+
+
 def _tilt_said(one: Sighting, *, short: bool) -> str:
-    """`R up 8°` of a line across; `12° to your left` from plumb of one that runs down."""
+    """`R up 8°` of a line from side to side, `5° up to your right` of another that lies nearer
+    level than plumb, `12° off plumb, foot left` of one that runs down."""
     lean = fold_degrees(one.value)
+    if abs(lean) < 0.5:
+        return "level"
     if one.points[0].endswith("_r") and one.points[1].endswith("_l"):
-        lean = fold_degrees(one.value)
-        if abs(lean) < 0.5:
-            return "level"
         right_up = (lean < 0.0) == (abs(wrap_degrees(one.value)) < 90.0)
         return f"{'R' if right_up else 'L'} up {abs(lean):.0f}°"
+    if abs(lean) < _NEARER_LEVEL:
+        way = "right" if lean > 0.0 else "left"
+        return f"{abs(lean):.0f}° up {way}" if short else f"{abs(lean):.0f}° up to your {way}"
     off = fold_degrees(one.value + 90.0)
     if abs(off) < 0.5:
         return "plumb"
@@ -271,8 +278,8 @@ def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> S
 _WANTED = {
     Sort.LENGTH: "say it as 2.3, 2 1/3, 2 : 3 or '4 less a little'",
     Sort.FRACTION: "say it as 1/2, 0.52 or '1/3 and a little'",
-    Sort.TILT: "say 'R up 8', '12 left' of plumb, level, plumb, degrees, or the long hand of a "
-    "clock: 'five to three'",
+    Sort.TILT: "say 'R up 8', '5 up left', '12 left' of plumb, level, plumb, degrees, or the long "
+    "hand of a clock: 'five to three'",
     Sort.PLUMB: "say heads and the side: '0.2 left', or 0",
     Sort.LEVEL: "say heads and the side: '0.2 above', or 0",
     Sort.LONGER: "say yes, no or alike",
@@ -340,15 +347,18 @@ def _read_tilt(said: str, about: float) -> float | None:
 
 _TILTED = re.compile(
     r"(?P<side>[rl]|right|left) up (?P<up>\d+(?:\.\d+)?)|"
-    r"(?P<off>\d+(?:\.\d+)?) (?P<foot>left|right)|(?P<plain>level|plumb)"
+    r"(?P<off>\d+(?:\.\d+)?) (?P<foot>left|right)|(?P<plain>level|plumb)|"
+    r"(?P<rise>\d+(?:\.\d+)?) up (?P<end>left|right)"
 )
 
 
 def _by_words(words: re.Match[str], about: float) -> float:
-    """`R up 8` of a line across, `12 left` of one that runs down, its foot to your left of its
-    head, `level` or `plumb`."""
+    """`R up 8` of a line across, `5 up left` of any, `12 left` of one that runs down, its foot to
+    your left of its head, `level` or `plumb`."""
     if words["plain"]:
         return _nearer(0.0 if words["plain"] == "level" else 90.0, about)
+    if words["rise"]:
+        return _nearer(float(words["rise"]) * (1.0 if words["end"] == "right" else -1.0), about)
     if words["off"]:
         off = float(words["off"])
         return wrap_degrees(-90.0 + (off if words["foot"] == "right" else -off))
