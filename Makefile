@@ -79,7 +79,7 @@ marking: $(STAMP)
 sightings: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.sightings
 
-# Heads sighted from life by a pencil of plain geometry; ten minutes.
+# Heads sighted from life by a pencil of plain geometry; a quarter of an hour.
 portraits: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.portraits
 
