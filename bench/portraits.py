@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from pathlib import Path
@@ -33,6 +33,7 @@ from bench.tables import table
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.setting import set_up
+from bralto.core.measures.own_frame import own_frames
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.next_sighting import most_telling
@@ -135,8 +136,21 @@ def batch(seed: int) -> Tallies:
     return out
 
 
-def report(found: Tallies, number: int) -> str:
+def aslant(view: View, seeds: Sequence[int]) -> Floats:
+    """(n,) degrees by which the frame in which the tool measures each head is turned from the
+    upright of its skull."""
+    away = []
+    for seed in seeds:
+        for sitter, up in portraits(view, _BATCH, seed):
+            frames = own_frames(view, [sitter.points])
+            assert frames is not None
+            away.append(np.degrees(frames[0].radians - np.arctan2(-up[0], up[1])))
+    return np.array(away)
+
+
+def report(found: Tallies, seeds: Sequence[int]) -> str:
     """The table as Markdown."""
+    number = len(seeds) * _BATCH
     rows = [("view", "sightings", "typical miss", "marks within 2 SD", *FAULTS,
              "a clean drawing moved", "doubted without cause")]  # fmt: skip
     for (key, step), one in found.items():
@@ -162,6 +176,14 @@ def report(found: Tallies, number: int) -> str:
         "",
         "Faults in percent of drawings with that fault alone in which it is named; in heads, or",
         f"shares of what is drawn wrong: {sizes}.",
+        "",
+        "The frame in which the tool measures a head is turned from the upright of its skull by",
+        "; ".join(
+            f"{key} {np.mean(one):+.1f} degrees, SD {np.std(one):.1f}"
+            for key in TURNED
+            for one in [aslant(view_named(key), seeds)]
+        )
+        + ".",
     ])  # fmt: skip
 
 
@@ -175,7 +197,7 @@ def main() -> None:
             for key, one in some.items():
                 found[key].add(one)
             print(f"{done * _BATCH} heads a view", file=sys.stderr, flush=True)
-    text = report(found, len(seeds) * _BATCH)
+    text = report(found, seeds)
     if number >= NUMBER:
         (HERE / "PORTRAITS.md").write_text(text + "\n", "utf-8")
     print(text)
