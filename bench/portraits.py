@@ -42,10 +42,7 @@ from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 
 HERE = Path(__file__).parent
-TURNED = {"head-front": (0.0, 20.0), "head-three-quarter": (45.0, 20.0),
-          "head-profile": (88.0, 14.0)}  # fmt: skip
-"""About which way the head is turned in a view, and how far to either side of that, degrees."""
-
+VIEWS = ("head-front", "head-three-quarter", "head-profile")
 STEPS = (6, 12, 20)
 HEAD_PX, HAND = 700.0, 0.004
 NUMBER, _BATCH = 120, 6
@@ -60,22 +57,14 @@ FAULTS = {
 
 def portraits(view: View, many: int, seed: int) -> Iterator[tuple[Sitter, Floats]]:
     """Heads of many faces, tilted, nodded and turned by chance, each with the way up its skull."""
-    from tools.typical_places import build_by_chance
+    from tools.typical_places import TURNED, build_by_chance, head_by_chance
 
     rng, base, (about, way) = np.random.default_rng(seed), set_up("at-rest"), TURNED[view.key]
     for _ in range(many):
-        turns = dict(base.pose.turns) | {
-            "neck.lean": float(rng.normal(0.0, 4.0)), "head.lean": float(rng.normal(0.0, 5.0)),
-            "head.nod": float(rng.normal(0.0, 6.0)), "neck.bend": float(rng.normal(0.0, 4.0)),
-        }  # fmt: skip
-        setting = replace(
-            base,
-            build=build_by_chance(rng),
-            pose=replace(base.pose, turns=turns),
-            camera=Camera(
-                float(rng.uniform(1.3, 3.0)), 1.6, about + way * float(rng.uniform(-1.0, 1.0))
-            ),
-        )
+        pose = head_by_chance(base.pose, rng)
+        build = build_by_chance(rng)
+        away, turn = float(rng.uniform(1.3, 3.0)), about + way * float(rng.uniform(-1.0, 1.0))
+        setting = replace(base, build=build, pose=pose, camera=Camera(away, around_deg=turn))
         body = seen(view, at_eye_level(view, setting, float(rng.normal(0.0, 0.06))))
         yield sitter_of(view, body), skull_upright(body)
 
@@ -103,16 +92,14 @@ Tallies = dict[tuple[str, int], Tally]
 
 def _tallies() -> Tallies:
     return {
-        (key, step): Tally(named={title: [] for title in FAULTS})
-        for key in TURNED
-        for step in STEPS
+        (key, step): Tally(named={title: [] for title in FAULTS}) for key in VIEWS for step in STEPS
     }
 
 
 def batch(seed: int) -> Tallies:
     """Some heads of each view."""
     out: Tallies = _tallies()
-    for key in TURNED:
+    for key in VIEWS:
         view, rng = view_named(key), np.random.default_rng([seed, 9])
         for sitter, up in portraits(view, _BATCH, seed):
             known = evening(view, sitter, up, max(STEPS), rng)
@@ -180,7 +167,7 @@ def report(found: Tallies, seeds: Sequence[int]) -> str:
         "The frame in which the tool measures a head is turned from the upright of its skull by",
         "; ".join(
             f"{key} {np.mean(one):+.1f} degrees, SD {np.std(one):.1f}"
-            for key in TURNED
+            for key in VIEWS
             for one in [aslant(view_named(key), seeds)]
         )
         + ".",

@@ -18,7 +18,7 @@ from scipy.cluster.vq import kmeans2
 from bralto.core.mannequin.body.builds import Build, builds, ranges
 from bralto.core.mannequin.body.kinematics import Posed
 from bralto.core.mannequin.body.landmarks import landmarks_of, viewed
-from bralto.core.mannequin.body.pose import STAND
+from bralto.core.mannequin.body.pose import STAND, Pose
 from bralto.core.mannequin.body.sculpt import HAIR
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.camera import Camera, looking
@@ -37,7 +37,7 @@ _WAYS = 24
 _NAMED = 0.3
 _HARDEST = 4
 _SIZE = (900, 1200)
-_TURNED = {
+TURNED = {
     "figure-front": (0.0, 40.0), "figure-back": (180.0, 40.0), "figure-side": (90.0, 30.0),
     "head-front": (0.0, 20.0), "head-three-quarter": (45.0, 20.0), "head-profile": (88.0, 14.0),
 }  # fmt: skip
@@ -56,20 +56,25 @@ def build_by_chance(rng: np.random.Generator) -> Build:
     return base.with_figures(**figures)
 
 
+def head_by_chance(pose: Pose, rng: np.random.Generator) -> Pose:
+    """The same with its head leaning, nodding and bent."""
+    turns = {
+        "neck.lean": float(rng.normal(0.0, 4.0)), "head.lean": float(rng.normal(0.0, 5.0)),
+        "head.nod": float(rng.normal(0.0, 6.0)), "neck.bend": float(rng.normal(0.0, 4.0)),
+    }  # fmt: skip
+    return replace(pose, turns=dict(pose.turns) | turns)
+
+
 def settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
     """What stands there, one after the other."""
-    about, either_way = _TURNED[view]
+    about, either_way = TURNED[view]
     named = tuple(named_poses().values())
     while True:
         build = build_by_chance(rng)
         turn = about + either_way * float(rng.uniform(-1.0, 1.0))
         if view.startswith("head"):
             base = default_setting("head")
-            turns = dict(base.pose.turns) | {
-                "neck.lean": float(rng.normal(0.0, 4.0)), "head.lean": float(rng.normal(0.0, 5.0)),
-                "head.nod": float(rng.normal(0.0, 6.0)), "neck.bend": float(rng.normal(0.0, 4.0)),
-            }  # fmt: skip
-            pose = replace(base.pose, turns=turns)
+            pose = head_by_chance(base.pose, rng)
             eye = max(0.03, 0.20 + float(rng.normal(0.0, 0.06)))
             camera = Camera(float(rng.uniform(1.3, 3.0)), eye, turn)
             yield replace(base, build=build, pose=pose, camera=camera)
@@ -90,7 +95,7 @@ def settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
 
 def resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:
     """Figures that sit or lie, one after the other."""
-    about, lies = _TURNED[view][0], stance.is_lying
+    about, lies = TURNED[view][0], stance.is_lying
     while True:
         build = build_by_chance(rng)
         pose = lying_by_chance(build, rng) if lies else seated_by_chance(build, rng)

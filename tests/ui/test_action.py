@@ -244,5 +244,6 @@ def test_before_a_mark_is_set_the_slip_says_that_nothing_can_be_pushed(
     bench.slips.push()
     slip = bench.findChild(PushSlip)
     assert not slip.keep.isEnabled()
+    assert not slip.part.isVisible()
     assert "too few" in " ".join(one.text() for one in slip.findChildren(QLabel))
     slip.reject()

@@ -452,16 +452,23 @@ def test_what_is_written_on_the_bench_is_found_in_the_log(
     assert record.page(LOG).studies.entries == ()
 
 
+def log_slip(record: Record, row: int, qtbot: QtBot) -> LogSlip:
+    """The slip on which the log of a study of the list is written, opened by keys and button."""
+    page = record.page(LOG)
+    qtbot.keyClick(page.studies, Qt.Key.Key_Home)
+    for _ in range(row):
+        qtbot.keyClick(page.studies, Qt.Key.Key_Down)
+    qtbot.mouseClick(page.write, LEFT)
+    (slip,) = page.findChildren(LogSlip)
+    return slip
+
+
 def test_the_log_is_written_in_the_record_too(
     record: Record, window: MainWindow, qtbot: QtBot
 ) -> None:
     go_to(record, LOG, window, qtbot)
     chosen = record.page(LOG).studies.entries[2].id
-    qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Home)
-    for _ in range(2):
-        qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Down)
-    qtbot.mouseClick(record.page(LOG).write, LEFT)
-    (slip,) = record.page(LOG).findChildren(LogSlip)
+    slip = log_slip(record, 2, qtbot)
     qtbot.keyClicks(slip.following, "look at the feet")
     qtbot.mouseClick(slip.keep, LEFT)
     settle(qtbot, window)
@@ -480,9 +487,7 @@ def test_the_study_on_the_bench_goes_on_after_its_log_was_written_in_the_record(
     record = house(window).record
     go_to(record, LOG, window, qtbot)
     assert record.page(LOG).studies.entries[0].id == bench.study.id
-    qtbot.keyClick(record.page(LOG).studies, Qt.Key.Key_Home)
-    qtbot.mouseClick(record.page(LOG).write, LEFT)
-    (slip,) = record.page(LOG).findChildren(LogSlip)
+    slip = log_slip(record, 0, qtbot)
     qtbot.keyClicks(slip.well, "big before small")
     qtbot.mouseClick(slip.keep, LEFT)
     settle(qtbot, window)

@@ -223,14 +223,14 @@ def test_a_head_so_far_has_its_outline_past_marks_that_nothing_tells(view_key: s
 
 
 def test_eyes_of_a_head_of_which_no_tilt_is_known_are_not_told_by_their_own_tilt_alone() -> None:
-    """Against its centre line they stand as surely as that is known: the spread of heads, or the
-    arm's doubt of both."""
+    """Against its centre line they are told once that was sighted too, with the arm's doubt of
+    both (2 degrees each), and that of where the marks of the drawing lie."""
     marks = tilted(9.0)
     eyes, head = FRONT.measure("tilt.eyes"), FRONT.measure("tilt.head")
     assert eyes is not None
     assert head is not None
     items: tuple[Sighting, ...] = ()
-    doubts = []
+    told = []
     for spec in (eyes, head):
         one = sighting_of(FRONT, spec, 0.0)
         assert one is not None
@@ -240,11 +240,13 @@ def test_eyes_of_a_head_of_which_no_tilt_is_known_are_not_told_by_their_own_tilt
         reading = assess(study).reading("tilt.eyes")
         assert reading is not None
         assert not reading.verdict.off
-        doubts.append(reading)
-    known = doubts[-1]
-    assert known.u is not None
-    assert known.u == pytest.approx(math.hypot(2.0, 2.0), rel=0.35)
-    assert doubts[0].u is None or doubts[0].u > 1.5 * known.u
+        told.append(reading)
+    assert told[0].u is None
+    seen = drawn.picture.marks
+    apart = float(np.hypot(*(marks["eye_outer_l"] - marks["eye_outer_r"]))) * 130.0
+    placing = math.degrees(math.sqrt(2.0) * seen["eye_outer_l"].spread / apart)
+    assert told[1].u is not None
+    assert told[1].u == pytest.approx(math.hypot(2.0, 2.0, placing), rel=0.06)
 
 
 @pytest.mark.parametrize("measure", ["height.brow_mid", "fraction.jaw_height_r", "span.hair_top"])

@@ -177,8 +177,9 @@ class Sighter:
         rows = np.array([[self._view.point_rows[key] for key in keys]], dtype=np.intp)
         if not points.present[rows].all() or degenerate(kind, along, points.xy, rows)[0]:
             return None
-        xy, frame = points.xy[rows], self._frame
-        if frame is None or along == "straight" or kind not in _COUNTED:
+        xy = points.xy[rows]
+        frame = self._frame if kind in _COUNTED and along != "straight" else None
+        if frame is None:
             value, gradient = FORMULAS[kind, along](xy)
             return Sighted(float(value[0]), points.weights[rows[0]].T @ gradient[0])
         value, gradient = FORMULAS[kind, along](frame.upright(xy))

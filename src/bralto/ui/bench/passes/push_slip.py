@@ -47,8 +47,9 @@ class PushSlip(AskSlip):
         form.addRow("How much", self.percent)
         self.body.addLayout(form)
         self.part.currentIndexChanged.connect(self._show)
-        for one in (self.part, self.percent, self.keep):
-            one.setEnabled(bool(known))
+        for row in range(form.rowCount()):
+            form.setRowVisible(row, bool(known))
+        self.keep.setEnabled(bool(known))
         self._show()
 
     def _show(self) -> None:
