@@ -9,6 +9,7 @@ import stat
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -21,6 +22,7 @@ from bralto.core.study.values import Mark, Picture, State, Study
 from bralto.store.failures import Failure, LibraryError
 from bralto.store.intake import add_study_from_files
 from bralto.store.library import Library
+from bralto.store.sqlite.database import Database
 from bralto.store.summaries import KeptDigest
 
 MADE = "2026-05-02T18:20:00Z"
@@ -188,6 +190,64 @@ def test_another_thread_reads_and_writes_beside_the_first(library: Library) -> N
         thread.join()
     assert len(library.rows()) == 24
     assert len(found) == 8
+
+
+def test_threads_that_write_take_turns_however_slow_the_disk_is(library: Library) -> None:
+    """A job that writes 25 studies, each as slow as a disk that takes 30 ms: nothing of it and no
+    gesture beside it is refused, where SQLite's own waiting (0.25 s) gave up."""
+    refused: list[LibraryError] = []
+    database = Database(library.root, reading=False)
+
+    def write(times: int) -> None:
+        for _ in range(times):
+            try:
+                with database.writing() as connection:
+                    connection.execute(
+                        "INSERT INTO practice (at, kind, document) VALUES (?, 'x', '{}')", (MADE,)
+                    )
+                    time.sleep(0.03)
+            except LibraryError as error:
+                refused.append(error)
+
+    threads = [threading.Thread(target=write, args=(5,)) for _ in range(5)]
+    for thread in threads:
+        thread.start()
+    write(10)
+    for thread in threads:
+        thread.join()
+    database.settle()
+    database.close()
+    assert not refused
+    assert len(library.practice()) == 35
+
+
+def test_a_disk_that_has_stalled_is_not_another_program(
+    library: Library, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The sentence tells what can be done: there is no other program to close."""
+    monkeypatch.setattr("bralto.store.sqlite.database._TURN_S", 0.05)
+    database = Database(library.root, reading=False)
+    begun, done = threading.Event(), threading.Event()
+
+    def stall() -> None:
+        with database.writing():
+            begun.set()
+            done.wait(60)
+
+    thread = threading.Thread(target=stall)
+    thread.start()
+    assert begun.wait(60)
+    with (
+        pytest.raises(LibraryError, match="still writing something else") as met,
+        database.writing(),
+    ):
+        pass
+    assert met.value.kind is Failure.LOCKED
+    done.set()
+    thread.join()
+    with database.writing():
+        pass
+    database.close()
 
 
 @pytest.mark.parametrize(

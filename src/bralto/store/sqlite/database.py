@@ -28,6 +28,12 @@ FOR_READING = "this library is looked at for reading only; nothing can be change
 _WAIT_MS = 250
 """How long a statement waits for another program: no gesture may hold the window longer."""
 
+_TURN_S = 5.0
+"""How long a transaction waits for those of other threads of this program. Each ends by itself; on
+a slow disk it takes as long as the disk takes to write, which may be far beyond `_WAIT_MS`."""
+
+_STILL_WRITING = "Bralto is still writing something else there; its disk is slow. Try again"
+
 
 def connected(path: Path, *, reading: bool = False) -> sqlite3.Connection:
     """A connection in autocommit mode; every transaction is begun by name.
@@ -76,7 +82,11 @@ def transaction(connection: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
 
 
 class Database:
-    """The thread that opened it keeps its connection; another thread makes one for each use."""
+    """The thread that opened it keeps its connection; another thread makes one for each use.
+
+    Threads that write take turns: SQLite would let the one that comes second ask again and again,
+    in no order, and refuse it after `_WAIT_MS`.
+    """
 
     def __init__(self, root: Path, *, reading: bool) -> None:
         """Open or make the file, mode 0600.
@@ -85,7 +95,7 @@ class Database:
             LibraryError: it cannot be.
         """
         self._root, self._path, self.reading = root, root / FILE, reading
-        self._owner = threading.get_ident()
+        self._owner, self._turn = threading.get_ident(), threading.Lock()
         try:
             if not reading:
                 os.close(os.open(self._path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600))
@@ -154,12 +164,21 @@ class Database:
         """
         if self.reading:
             raise LibraryError(Failure.READ_ONLY, f"{self._root}: {FOR_READING}")
-        with self.using() as connection, transaction(connection):
+        with self._taking_turns(), self.using() as connection, transaction(connection):
             yield connection
+
+    @contextmanager
+    def _taking_turns(self) -> Iterator[None]:
+        if not self._turn.acquire(timeout=_TURN_S):
+            raise LibraryError(Failure.LOCKED, f"{self._root}: {_STILL_WRITING}")
+        try:
+            yield
+        finally:
+            self._turn.release()
 
     def settle(self) -> None:
         """Bring the log into the database and empty it, where nobody reads it just now."""
-        with suppress(LibraryError), self.using() as connection:
+        with suppress(LibraryError), self._taking_turns(), self.using() as connection:
             connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def faults(self) -> list[str]:
