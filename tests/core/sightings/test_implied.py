@@ -19,7 +19,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.comparing import best_comparison
 from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
-from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.formulas import AtOnce, Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.figure.known_before import prior_of
 from bralto.core.sightings.figure.stand_in import NOT_SIGHTED
@@ -399,7 +399,7 @@ def test_all_sightings_at_once_are_what_each_is_alone(view_key: str) -> None:
         Sighting(Sort.LENGTH, (first, first), 1.0, 0.1),
     ]
     sighter = Sighter(view, points_of(view, marks), 37.0)
-    values, slopes, ok = sighter.on_all(items)
+    values, slopes, ok = sighter.on_all(AtOnce(view, items))
     assert ok.sum() > 20
     for one, value, slope, had in zip(items, values, slopes, ok, strict=True):
         alone = sighter.on(one)

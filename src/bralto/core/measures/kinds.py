@@ -17,7 +17,10 @@ import numpy as np
 from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.views.model import Along, MeasureKind
 
-__all__ = ["APART", "FORMULAS", "Formula", "degenerate", "fold_degrees", "together", "wrap_degrees"]
+__all__ = [
+    "APART", "FORMULAS", "Formula", "counted_apart", "degenerate", "fold_degrees", "in_one_spot",
+    "together", "wrap_degrees",
+]  # fmt: skip
 
 Formula = Callable[[Floats], tuple[Floats, Floats]]
 _Angle = TypeVar("_Angle", float, Floats)
@@ -38,7 +41,11 @@ def aside(at: Floats) -> tuple[Floats, Floats]:
 
 def _of_two(by_second: Floats) -> Floats:
     """(m, 2, 2) gradient of what depends on the second point less the first alone."""
-    return np.stack([-by_second, by_second], axis=1)
+    # Half as dear as to stack them; the moves of a list are tried by the thousand.
+    both = np.empty((len(by_second), 2, 2))
+    np.negative(by_second, out=both[:, 0])
+    both[:, 1] = by_second
+    return both
 
 
 def straight(at: Floats) -> tuple[Floats, Floats]:
@@ -50,7 +57,7 @@ def straight(at: Floats) -> tuple[Floats, Floats]:
 
 def _absolute(value: Floats, gradient: Floats) -> tuple[Floats, Floats]:
     sign = np.where(value < 0.0, -1.0, 1.0)
-    return value * sign, gradient * sign[:, None, None]
+    return np.abs(value), gradient * sign[:, None, None]
 
 
 def plumb_span(at: Floats) -> tuple[Floats, Floats]:
@@ -72,9 +79,11 @@ def fraction(at: Floats) -> tuple[Floats, Floats]:
     d, a = lower - upper, middle - upper
     dd = np.sum(d * d, axis=1)
     f = np.sum(a * d, axis=1) / dd
-    by_middle = d / dd[:, None]
-    by_lower = (a - 2.0 * f[:, None] * d) / dd[:, None]
-    return f, np.stack([-by_middle - by_lower, by_middle, by_lower], axis=1)
+    gradient = np.empty_like(at)
+    gradient[:, 1] = d / dd[:, None]
+    gradient[:, 2] = (a - 2.0 * f[:, None] * d) / dd[:, None]
+    gradient[:, 0] = -gradient[:, 1] - gradient[:, 2]
+    return f, gradient
 
 
 def _fraction_along(axis: int) -> Formula:
@@ -98,7 +107,8 @@ def tilt(at: Floats) -> tuple[Floats, Floats]:
     delta = at[:, 1] - at[:, 0]
     x, y = delta[:, 0], delta[:, 1]
     per = np.degrees(1.0) / (x * x + y * y)
-    turn = np.stack([-y * per, x * per], axis=1)
+    turn = np.empty_like(delta)
+    turn[:, 0], turn[:, 1] = -y * per, x * per
     return np.degrees(np.arctan2(y, x)), _of_two(turn)
 
 
@@ -173,26 +183,38 @@ APART: dict[tuple[MeasureKind, Along], tuple[tuple[int, int], ...]] = {
 _TINY = 1e-12
 
 
-def together(xy: Floats, first: Ints, second: Ints, plumb: Bools, level: Bools) -> Bools:
+def together(xy: Floats, first: Ints, second: Ints, counted: Floats) -> Bools:
     """(k,) array: which pairs of points lie in one spot, at one height or below each other.
 
     Args:
         first, second: (k,) rows of points.
-        plumb, level: (k,) arrays, which pairs must lie apart along that direction; the others
-            must lie apart anyhow.
+        counted: (k, 2) array, 0 where how far a pair lies apart along x or y does not count, see
+            `counted_apart`.
     """
-    tiny = _TINY * max(1.0, float(np.abs(xy).max(initial=0.0)))
-    delta = np.abs(xy[second] - xy[first])
-    apart = np.where(plumb, delta[:, 1], np.where(level, delta[:, 0], delta.max(axis=1)))
-    return np.asarray(apart <= tiny)
+    delta = np.abs(xy[second] - xy[first]) * counted
+    return np.asarray(delta.max(axis=1) <= _tiny(xy))
+
+
+def in_one_spot(xy: Floats, first: int, second: int) -> bool:
+    """Whether two points do, along no direction."""
+    return bool(np.abs(xy[second] - xy[first]).max() <= _tiny(xy))
+
+
+def _tiny(xy: Floats) -> float:
+    return _TINY * max(1.0, float(np.abs(xy).max(initial=0.0)))
+
+
+def counted_apart(along: Along) -> tuple[float, float]:
+    """What counts of how far two points of a measure along a direction lie apart, along x and y."""
+    return float(along != "plumb"), float(along != "level")
 
 
 def degenerate(kind: MeasureKind, along: Along, xy: Floats, rows: Ints) -> Bools:
     """(m,) array: where two points lie together and the formula has no value."""
     lost = np.zeros(len(rows), dtype=np.bool_)
-    plumb, level = lost | (along == "plumb"), lost | (along == "level")
+    counted = np.array([counted_apart(along)])
     for first, second in APART.get((kind, along), ()):
-        lost = lost | together(xy, rows[:, first], rows[:, second], plumb, level)
+        lost = lost | together(xy, rows[:, first], rows[:, second], counted)
     return lost
 
 

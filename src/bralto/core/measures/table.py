@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
-from bralto.core.measures.kinds import APART, FORMULAS, Formula, together
+from bralto.core.measures.kinds import APART, FORMULAS, Formula, counted_apart, together
 from bralto.core.measures.masses import ENOUGH
 from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
@@ -68,7 +68,7 @@ class _Plan:
         groups: formula, how many points it takes, first measure of it and the one after the last.
         back: (m,) array, where each of the view's measures stands in the order of formulas.
         owner, first, second: of each pair of points that must lie apart, the measure that wants
-            it and the two points; ``plumb`` and ``level`` say along which direction.
+            it and the two points; ``counted``, along which directions (`together`).
         against_plumb: (m,) array, which are taken against plumb even of a head.
     """
 
@@ -78,8 +78,7 @@ class _Plan:
     owner: Ints
     first: Ints
     second: Ints
-    plumb: Bools
-    level: Bools
+    counted: Floats
     against_plumb: Bools
 
 
@@ -101,14 +100,12 @@ def _plan(view: View) -> _Plan:
             points = [index[key] for key in spec.points]
             rows[at] = points + points[:1] * (_WIDEST - width)
             for a, b in APART.get((spec.kind, spec.along), ()):
-                pairs.append((at, rows[at, a], rows[at, b], spec.along))
+                pairs.append((at, rows[at, a], rows[at, b], counted_apart(spec.along)))
             at += 1
     columns = np.array([pair[:3] for pair in pairs], dtype=np.intp).reshape(-1, 3).T
-    plumb, level = (np.array([pair[3] == way for pair in pairs]) for way in ("plumb", "level"))
+    counted = np.array([pair[3] for pair in pairs], dtype=np.float64).reshape(-1, 2)
     upright = np.array([view.measures[i].against_plumb for i in order], dtype=np.bool_)
-    return _Plan(
-        rows, tuple(groups), back, columns[0], columns[1], columns[2], plumb, level, upright
-    )
+    return _Plan(rows, tuple(groups), back, columns[0], columns[1], columns[2], counted, upright)
 
 
 def measure_table(view: View, points: PointTable) -> MeasureTable:
@@ -183,7 +180,7 @@ def _usable(plan: _Plan, points: PointTable, xy: Floats) -> Bools:
     """(m,) array: which measures have all their points, and none in one spot with another; ``xy``
     as they are measured."""
     usable = np.asarray(points.present[plan.rows].all(axis=1))
-    usable[plan.owner[together(xy, plan.first, plan.second, plan.plumb, plan.level)]] = False
+    usable[plan.owner[together(xy, plan.first, plan.second, plan.counted)]] = False
     return usable
 
 

@@ -13,9 +13,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.arrays import Floats, Ints
+from bralto.core.arrays import Floats
 from bralto.core.fit.similarity import Similarity
-from bralto.core.measures.kinds import FORMULAS, degenerate
+from bralto.core.measures.kinds import FORMULAS, in_one_spot
 from bralto.core.measures.points import PointTable
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture, Scale
@@ -53,16 +53,16 @@ def _length(
 ) -> Length | NotMeasurable:
     """A span, see `kinds.FORMULAS`."""
     index = view.point_rows
-    rows: Ints = np.array([[index[ends[0]], index[ends[1]]]], dtype=np.intp)
-    for key in ends:
-        if not points.present[index[key]]:
+    rows = [index[key] for key in ends]
+    for key, row in zip(ends, rows, strict=True):
+        if not points.present[row]:
             return NotMeasurable(f"{whose} lacks the mark '{key}'")
-    if degenerate("span", "straight", points.xy, rows)[0]:
+    if in_one_spot(points.xy, *rows):
         return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} lie in one spot")
-    value, gradient = FORMULAS["span", along](points.xy[rows])
+    value, gradient = FORMULAS["span", along](points.xy[rows][None])
     if not value[0] > 0.0:
         return NotMeasurable(f"on {whose}, {ends[0]} and {ends[1]} have no distance along {along}")
-    return Length(float(value[0]), points.weights[rows[0]].T @ gradient[0])
+    return Length(float(value[0]), points.weights[rows].T @ gradient[0])
 
 
 def _head(view: View, points: PointTable, whose: str) -> Length | NotMeasurable:

@@ -19,7 +19,7 @@ from bralto.core.fit.similarity import Similarity, fit_similarity
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import Implied, implied_about
 from bralto.core.sightings.figure.known_before import Known, Prior, head_of, view_asked
-from bralto.core.sightings.figure.most_likely import settled
+from bralto.core.sightings.figure.most_likely import ABOUT, settled
 from bralto.core.study.pairing import Pair
 from bralto.core.views.model import View
 
@@ -58,7 +58,7 @@ def beside_drawing(view: View, implied: Implied, pair: Pair, *, size: float | No
     asked = view_asked(view, implied.items)
     drawn_to = _drawn_to(implied.prior, page)
     start = np.append(drawn_to.mean, math.log(implied.mm_per_head or 1.0))
-    body, _ = settled(Known(asked, drawn_to, implied.items), start, about=True)
+    body, _ = settled(Known(asked, drawn_to, implied.items), start, least=ABOUT)
     known = Known(asked, implied.prior, implied.items)
     body[:-1] /= head_of(view, known.points(body[:-1]))[0]
     return implied_about(known, implied, body)

@@ -18,7 +18,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import Along, MeasureKind, MeasureSpec, View
 
-__all__ = ["Sighted", "Sighter", "sights_itself"]
+__all__ = ["AtOnce", "Sighted", "Sighter", "sights_itself"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +62,29 @@ def sights_itself(view: View, spec: MeasureSpec) -> bool:
     """Whether who sights a measure has sighted the check of that name: of a head the true tilt of
     the eyes is not yet how they stand to its centre line."""
     return not view.axis or spec.against_plumb or spec.kind not in _BY_THE_PENCIL
+
+
+class AtOnce:
+    """Sightings of a view in the order in which `Sighter.on_all` works them out.
+
+    Attributes:
+        items: k sightings.
+        measured, rows: (m,) arrays, which are of measures of the view, and of which.
+        lengths: rows of those whose measure is a length, which is told in heads.
+        others: rows of those that are of none.
+    """
+
+    def __init__(self, view: View, items: Sequence[Sighting]) -> None:
+        known = view.measure_rows
+        at = [i for i, one in enumerate(items) if one.measure in known and not one.in_mm]
+        rows = [known[items[i].measure] for i in at]
+        kinds = [view.measures[row].kind for row in rows]
+        self.items = tuple(items)
+        self.measured, self.rows = np.array(at, dtype=np.intp), np.array(rows, dtype=np.intp)
+        self.lengths = np.array(
+            [i for i, kind in zip(at, kinds, strict=True) if kind in LENGTH_KINDS], dtype=np.intp
+        )
+        self.others = sorted(set(range(len(items))).difference(at))
 
 
 class Sighter:
@@ -110,34 +133,28 @@ class Sighter:
         at = self._at("offset", "level", points) if beside else self._at("height", "plumb", points)
         return self._in_heads(at)
 
-    def on_all(self, items: Sequence[Sighting]) -> tuple[Floats, Floats, Bools]:
+    def on_all(self, asked: AtOnce) -> tuple[Floats, Floats, Bools]:
         """Values (k,), slopes (k, 2n) over the marks, x and y of each side by side, and (k,) which
         have a value; 0 of the others."""
-        k, marks = len(items), self._points.weights.shape[1]
+        k, marks = len(asked.items), self._points.weights.shape[1]
         values, slopes, ok = np.zeros(k), np.zeros((k, 2 * marks)), np.zeros(k, dtype=np.bool_)
-        known = self._view.measure_rows
-        at = [i for i, one in enumerate(items) if one.measure in known and not one.in_mm]
-        rows = [known[items[i].measure] for i in at]
-        if at:
+        if len(asked.measured):
             # Those of measures, nearly all, in one go.
-            table, head = self._table, self.head
-            measures = self._view.measures
-            values[at], ok[at] = table.values[rows], table.ok[rows]
-            slopes[at] = table.gradients[rows].reshape(len(rows), -1)
-            lengths = [
-                i for i, row in zip(at, rows, strict=True) if measures[row].kind in LENGTH_KINDS
-            ]
+            table, head, at, lengths = self._table, self.head, asked.measured, asked.lengths
+            values[at], ok[at] = table.values[asked.rows], table.ok[asked.rows]
+            slopes[at] = table.gradients[asked.rows].reshape(len(at), -1)
             if isinstance(head, NotMeasurable):
-                ok[lengths] = False
+                values[lengths], slopes[lengths], ok[lengths] = 0.0, 0.0, False
             else:
-                values[lengths] /= head.value
-                by_head = np.outer(values[lengths], head.gradient.ravel())
+                in_heads = values[lengths] / head.value
+                by_head = in_heads[:, None] * head.gradient.ravel()
+                values[lengths] = in_heads
                 slopes[lengths] = (slopes[lengths] - by_head) / head.value
-        for i in set(range(k)).difference(at):
-            found = self.on(items[i])
+        for i in asked.others:
+            found = self.on(asked.items[i])
             if found is not None:
                 values[i], slopes[i], ok[i] = found.value, found.gradient.ravel(), True
-        return np.where(ok, values, 0.0), np.where(ok[:, None], slopes, 0.0), ok
+        return values, slopes, ok
 
     def _measured(self, row: int) -> Sighted | None:
         """A measure of the view, as it is sighted."""

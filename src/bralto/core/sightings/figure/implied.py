@@ -29,6 +29,8 @@ from bralto.core.sightings.figure.known_before import (
     usable,
 )
 from bralto.core.sightings.figure.most_likely import (
+    ABOUT,
+    NEARLY,
     Step,
     change_of,
     covariance,
@@ -153,13 +155,13 @@ def _implied(view: View, sightings: tuple[Sighting, ...], wide: float) -> Implie
     if wide != 1.0:
         prior = replace(prior, cov=wide**2 * prior.cov, root=prior.root / wide)
     known, rows, scale = usable(view, prior, sightings, Effort(_AT_MOST))
-    at, step = settled(known, np.append(prior.mean, scale))
+    at, step = settled(known, np.append(prior.mean, scale), least=NEARLY)
     doubtful = _unlikely(known, step)
     if doubtful and not known.effort.is_spent:
         starts = [np.append(start, scale) for start in prior.starts]
         starts.sort(key=lambda start: linear(known, start).badness)
         for start in starts[:_STARTS]:
-            other = settled(known, start, no_worse=step.badness, about=True)
+            other = settled(known, start, no_worse=step.badness, least=ABOUT)
             at, step = min((at, step), other, key=lambda one: one[1].badness)
     held = replace(known, head=HEAD_ON_THE_WAY[1])
     at, step = settled(held, _one_head_long(known, at))
@@ -244,7 +246,7 @@ def _limb_by_limb(known: Known, at: Floats, step: Step) -> tuple[Floats, Step]:
         before = step
         if strained[hanging(known.view, known.prior.keys, limb)].any():
             for there in hung_as(known.view, known.prior.keys, limb, known.prior.starts, at[:-1]):
-                other = settled(known, np.append(there, at[-1]), no_worse=step.badness, about=True)
+                other = settled(known, np.append(there, at[-1]), no_worse=step.badness, least=ABOUT)
                 if other[1].badness < step.badness - _CLEARLY:
                     at, step = other
         if step is not before:
@@ -266,7 +268,7 @@ def _either_way(
     found = []
     for way in ways:
         there = np.append(way, at[-1])
-        found.append(settled(known, there, no_worse=step.badness + _AS_GOOD, about=True))
+        found.append(settled(known, there, no_worse=step.badness + _AS_GOOD, least=ABOUT))
         if known.effort.is_spent:
             break
     found.append((at, step))

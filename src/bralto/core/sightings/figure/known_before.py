@@ -13,7 +13,7 @@ from bralto.core.arrays import Floats
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.formulas import Sighter
+from bralto.core.sightings.figure.formulas import AtOnce, Sighter
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
@@ -30,6 +30,13 @@ be tilted any way, and who is held to its length at every step turns it slowly."
 
 EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
+
+_OF_ITS_OWN = 0.15
+"""What a sighting that is of no measure costs, where all that are cost 1 (measured)."""
+
+_FEW, _ALL_BUT_EXACT = 40, 1e-4
+"""Sightings, and the least doubt of one, in its own unit: beyond them equations of a row for each
+sighting are no quicker, or lose digits."""
 
 _BEYOND = {"figure": 0.04, "part": 0.02}
 """SD of a mark of a body about all that the model can be, heads (chosen here, no source)."""
@@ -76,9 +83,15 @@ class _Asked:
         value, u: in each sighting's own unit, ``u`` no less than `EXACT`.
         answers: which are answers but *alike*; ``tilts``, which are tilts; ``on_pencil``, which are
             lengths in mm.
+        at_once: the order in which all are worked out on some marks.
+        cost: of doing so, see `Effort`.
+        are_few: whether they are few, none in mm, none exact: the marks that suit them best are
+            found sooner then (`most_likely`).
     """
 
-    def __init__(self, items: Sequence[Sighting]) -> None:
+    def __init__(self, view: View, items: Sequence[Sighting]) -> None:
+        self.at_once = AtOnce(view, items)
+        self.cost = 1.0 + _OF_ITS_OWN * sum(not one.measure for one in items)
         self.value = np.array([one.value for one in items], np.float64)
         self.u = np.array([max(one.u, EXACT) for one in items], np.float64)
         self.answers = [i for i, one in enumerate(items) if one.sort.is_answer and one.value]
@@ -87,6 +100,8 @@ class _Asked:
             i for i, one in enumerate(items)
             if one.in_mm and one.sort is Sort.LENGTH and not one.of
         ]  # fmt: skip
+        exact = bool(self.u.min(initial=1.0) < _ALL_BUT_EXACT)
+        self.are_few = len(items) <= _FEW and not self.on_pencil and not exact
 
 
 class Effort:
@@ -97,18 +112,14 @@ class Effort:
         """``left``: about how often a figure of a dozen sightings may be reckoned (`linear`)."""
         self.left = left
 
-    def spend(self, items: Sequence[Sighting]) -> None:
-        """It is reckoned once more; what is of no measure costs more than all that are."""
-        self.left -= 1.0 + _OF_ITS_OWN * sum(not one.measure for one in items)
+    def spend(self, cost: float) -> None:
+        """It is reckoned once more."""
+        self.left -= cost
 
     @property
     def is_spent(self) -> bool:
         """Whether it is as good as it may be."""
         return self.left <= 0.0
-
-
-_OF_ITS_OWN = 0.1
-"""What a sighting that is of no measure costs: 0.1 ms, where all that are cost 0.9 (measured)."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -125,7 +136,7 @@ class Known:
     @cached_property
     def asked(self) -> _Asked:
         """What was sighted, as arrays."""
-        return _Asked(self.items)
+        return _Asked(self.view, self.items)
 
     def points(self, at: Floats) -> PointTable:
         """The view's points of (2n,) marks."""

@@ -18,8 +18,8 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.known_before import Known, Prior, scale_of, told_head
 
 __all__ = [
-    "NEVER", "Step", "change_of", "covariance", "learnt_of", "linear", "settled", "strained_marks",
-    "strains",
+    "ABOUT", "NEARLY", "NEVER", "Step", "change_of", "covariance", "learnt_of", "linear", "settled",
+    "strained_marks", "strains",
 ]  # fmt: skip
 
 _FARTHEST_STEP = 3.0
@@ -29,9 +29,12 @@ not lead the method off to infinity."""
 _SURELY, _BEYOND_ALL = 30.0, 1e6
 """Doubts of its own from which on an answer is as wrong as can be reckoned with, and at most."""
 
-_HOPE, _ABOUT = 0.2, 0.1
-"""Share of what is left to a wanted badness that a round must gain, or it is given up; and the gain
-below which another figure is known well enough."""
+_HOPE = 0.2
+"""Share of what is left to a wanted badness that a round must gain, or it is given up."""
+
+ABOUT, NEARLY = 0.1, 0.01
+"""The gain below which a figure is known well enough that is only held against others, and that is
+gone on from."""
 
 _ROUNDS, _SETTLED, _ROUNDING = 40, 1e-7, 1e-12
 """Rounds at most, the gain (-log likelihood) below which another one changes nothing that is shown,
@@ -70,12 +73,12 @@ _LACKING = 1e12
 
 def linear(known: Known, at: Floats) -> Step:
     """All that is known, linear about (2n + 1,) marks and log(mm a head)."""
-    known.effort.spend(known.items)
     prior, points, asked = known.prior, known.points(at[:-1]), known.asked
+    known.effort.spend(asked.cost)
     n, k = len(prior.mean), len(known.items)
     sighter = Sighter(known.view, points, scale_of(at))
     head, slope = told_head(sighter.head, n)
-    values, over_marks, ok = sighter.on_all(known.items)
+    values, over_marks, ok = sighter.on_all(asked.at_once)
     slopes = np.zeros((k, n + 1))
     slopes[:, :n] = over_marks
     slopes[asked.on_pencil, n] = values[asked.on_pencil]
@@ -88,12 +91,13 @@ def linear(known: Known, at: Floats) -> Step:
         weight, goal, worse[i] = _probit(side * values[i] / u)
         weights[i], goals[i], residuals[i] = weight / u, goal * side * u, 0.0
     weights, worse = np.where(ok, weights, 0.0), np.where(ok, worse, _LACKING)
-    rest = np.append(prior.root @ (prior.mean - at[:-1]), [0.0, (1.0 - head) / known.head])
-    matrix = np.zeros((n + 2 + k, n + 1))
+    matrix, aim = np.zeros((n + 2 + k, n + 1)), np.zeros(n + 2 + k)
     matrix[:n, :n], matrix[n, n], matrix[n + 1, :n] = prior.root, _LOOSE, slope / known.head
-    matrix[n + 2 :] = slopes * weights[:, None]
-    badness = 0.5 * float(rest @ rest) + float(worse.sum())
-    return Step(matrix, np.append(rest, goals * weights), badness, values, residuals, slopes)
+    np.multiply(slopes, weights[:, None], out=matrix[n + 2 :])
+    aim[:n], aim[n + 1] = prior.root @ (prior.mean - at[:-1]), (1.0 - head) / known.head
+    badness = 0.5 * float(aim @ aim) + float(worse.sum())
+    aim[n + 2 :] = goals * weights
+    return Step(matrix, aim, badness, values, residuals, slopes)
 
 
 def settled(
@@ -101,7 +105,7 @@ def settled(
     at: Floats,
     *,
     no_worse: float = math.inf,
-    about: bool = False,
+    least: float = _SETTLED,
 ) -> tuple[Floats, Step]:
     """The most likely marks that are reached from some, by Gauss and Newton's method.
 
@@ -113,14 +117,13 @@ def settled(
     Args:
         no_worse: the badness that is wanted of other figures than the most likely one: who comes no
             nearer to it is given up, and whether it is a little less does not matter.
-        about: it is enough to know them about.
+        least: the gain below which they are known well enough.
     """
-    least = _ABOUT if about else _SETTLED
     step, damped = linear(known, at), 0.0
     for _ in range(_ROUNDS):
         rounding = _ROUNDING * max(1.0, step.badness)
         for tried in range(_TRIES):
-            there = at + _solved(step, known.prior, damped)
+            there = at + _moved(known, step, at, damped)
             after = linear(known, there)
             if after.badness <= step.badness + rounding:
                 break
@@ -199,18 +202,37 @@ def _least_squares(matrix: Floats, goal: Floats) -> Floats:
         return np.asarray(np.linalg.lstsq(matrix, goal, rcond=None)[0], np.float64)
 
 
-def _solved(step: Step, prior: Prior, damped: float) -> Floats:
+def _moved(known: Known, step: Step, at: Floats, damped: float) -> Floats:
     """The same, damped, and no mark further than `_FARTHEST_STEP`."""
-    if damped:
-        n, whole = len(prior.mean), step.matrix.shape[1]
-        stay = np.zeros((n, whole))
+    prior, matrix, goal = known.prior, step.matrix, step.goal
+    n = len(prior.mean)
+    if known.asked.are_few:
+        moved = _from_typical(prior, at, matrix[n + 1 :, :-1], goal[n + 1 :], damped)
+    elif damped:
+        stay = np.zeros((n, n + 1))
         stay[:, :n] = math.sqrt(damped) * prior.root
-        moved = _least_squares(np.vstack([step.matrix, stay]), np.append(step.goal, np.zeros(n)))
+        moved = _least_squares(np.vstack([matrix, stay]), np.append(goal, np.zeros(n)))
     else:
         moved = change_of(step)
     furthest = float(np.abs(moved).max())
     within: Floats = moved * min(1.0, _FARTHEST_STEP / furthest) if furthest > 0.0 else moved
     return within
+
+
+def _from_typical(prior: Prior, at: Floats, slopes: Floats, goal: Floats, damped: float) -> Floats:
+    """The same where what was sighted are fewer numbers than there are marks: the equations have a
+    row for each sighting in place of each mark (Tarantola 2005, 3.4).
+
+    Args:
+        at: (n + 1,) marks, and log(mm a head), which nothing tells.
+        slopes, goal: (k, n), (k,) all that is known but typical places, in units of its doubt.
+    """
+    looser = 1.0 / (1.0 + damped)
+    towards = looser * (prior.mean - at[:-1])
+    by_marks = looser * (slopes @ prior.cov)
+    whole = by_marks @ slopes.T
+    whole.flat[:: len(goal) + 1] += 1.0
+    return np.append(towards + np.linalg.solve(whole, goal - slopes @ towards) @ by_marks, 0.0)
 
 
 def learnt_of(step: Step, prior: Prior) -> float:
