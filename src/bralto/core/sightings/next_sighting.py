@@ -17,7 +17,7 @@ from bralto.core.arrays import Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
-from bralto.core.sightings.figure.formulas import Sighted, Sighter
+from bralto.core.sightings.figure.formulas import AtOnce, Sighter
 from bralto.core.sightings.figure.implied import Implied, Otherwise
 from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
@@ -104,7 +104,7 @@ def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
 
 
 @lru_cache(maxsize=64)
-def _askable(view: View) -> tuple[Sighting, ...]:
+def _askable(view: View) -> AtOnce:
     """What a pencil can take of the measures, without a value."""
     found = []
     for spec in view.measures:
@@ -118,18 +118,17 @@ def _askable(view: View) -> tuple[Sighting, ...]:
         if one.sort is Sort.LENGTH and spec.kind == "height" and spec.points[1] in view.head:
             continue  # the chin lies a head below the crown
         found.append(one)
-    return tuple(found)
+    return AtOnce(view, found)
 
 
 def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     """Every measure of the view that a pencil can take, as the implied figure would have it."""
-    found, sighter = [], Sighter(view, implied.points)
-    least = _SHORTEST[view.size]
-    for one in _askable(view):
-        at = sighter.on(one)
-        if at is None or (one.sort is Sort.LENGTH and not one.of and abs(at.value) < least):
+    found, least, askable = [], _SHORTEST[view.size], _askable(view)
+    values, _, ok = Sighter(view, implied.points).on_all(askable)
+    for one, value, had in zip(askable.items, values.tolist(), ok, strict=True):
+        if not had or (one.sort is Sort.LENGTH and not one.of and abs(value) < least):
             continue
-        found.append(replace(one, value=at.value, u=doubt_of(view, one, at.value)))
+        found.append(replace(one, value=value, u=doubt_of(view, one, value)))
     return tuple(found)
 
 
@@ -154,55 +153,56 @@ def most_telling(
         if one.asks not in skipped
     ]  # fmt: skip
     sighter = Sighter(view, implied.points, implied.mm_per_head or 1.0)
-    had = [(one, at) for one in open_to if (at := sighter.on(one)) is not None]
+    values, slopes, ok = sighter.on_all(AtOnce(view, open_to))
+    had = [one for one, here in zip(open_to, ok, strict=True) if here]
     if not had:
         return ()
+    values, slopes = values[ok], slopes[ok]
     checks = _checks(view, implied, grade)
-    slopes = np.array([at.gradient.ravel() for _, at in had])
     cov = implied.cov
     for one in implied.otherwise:
         cov = cov - one.share * np.outer(one.away, one.away)
     spread = slopes @ cov
-    own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one, _ in had])
+    own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one in had])
     now = variances_of(checks.slopes, cov)[:, None]
     falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
     for one in implied.otherwise:
         doubt = one.share * np.square(checks.slopes @ one.away)[:, None]
-        now, falls = now + doubt, falls + doubt * _tells_apart(view, one, had, own)
+        now, falls = now + doubt, falls + doubt * _tells_apart(view, one, had, values, own)
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
-    tells = checks.counts @ gains / np.array([_cost(one) for one, _ in had])
+    tells = checks.counts @ gains / np.array([_cost(one) for one in had])
     taken = {(one.sort, one.points) for one in implied.items}
     whole = _whole(view)
     first = [
         whole.index(one.measure)
         if one.measure in whole and (one.sort, one.points) not in taken
         else len(whole)
-        for one, _ in had
+        for one in had
     ]
     order = np.lexsort((-tells, first))[:most]
     return tuple(
-        Candidate(had[i][0], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))])
-        for i in order
+        Candidate(had[i], float(tells[i]), checks.ids[int(np.argmax(gains[:, i]))]) for i in order
     )
 
 
 def _tells_apart(
-    view: View, other: Otherwise, had: Sequence[tuple[Sighting, Sighted]], own: Floats
+    view: View, other: Otherwise, had: Sequence[Sighting], values: Floats, own: Floats
 ) -> Floats:
     """(k,) array, how much of the doubt between two figures each sighting would take away: a length
     is the same whichever way it points.
 
     Args:
-        own: (k,) array, variance of each sighting as it would be taken.
+        values, own: (k,) arrays, of the likelier figure, and the variance of each sighting as it
+            would be taken.
     """
-    sighter, apart = Sighter(view, other.points), np.zeros(len(had))
-    for i, (one, here) in enumerate(had):
-        there = sighter.on(one)
-        if there is not None:
-            off = there.value - here.value
-            apart[i] = wrap_degrees(off) if one.sort is Sort.TILT else off
-    return np.square(apart) / (np.square(apart) + own)
+    there, _, ok = Sighter(view, other.points).on_all(AtOnce(view, had))
+    off = there - values
+    tilts = [one.sort is Sort.TILT for one in had]
+    off[tilts] = wrap_degrees(off[tilts])
+    apart = np.square(np.where(ok, off, 0.0))
+    told: Floats = apart / (apart + own)
+    return told
 
 
 @lru_cache(maxsize=64)
