@@ -15,7 +15,7 @@ from itertools import combinations
 import numpy as np
 
 from bralto.core.sightings.figure.formulas import Sighted, Sighter
-from bralto.core.sightings.figure.implied import Implied
+from bralto.core.sightings.figure.implied import Implied, sighter_of
 from bralto.core.study.taken import Sighting, Sort, doubt_of
 from bralto.core.views.model import MeasureSpec, View
 
@@ -36,7 +36,7 @@ def best_comparison(
     Args:
         skipped: what was asked already, or could not be told (`Sighting.asks`).
     """
-    sighter = Sighter(view, implied.points)
+    sighter = sighter_of(view, implied)
     taken = {one.asks for one in implied.items} | set(skipped)
     best, worth = None, 0.0
     found = [*_sides(view, sighter), *_lengths(view, implied, sighter)]

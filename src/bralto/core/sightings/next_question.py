@@ -8,8 +8,7 @@ from functools import lru_cache
 
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.comparing import best_comparison
-from bralto.core.sightings.figure.formulas import Sighter
-from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.implied import Implied, imply, sighter_of
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.orders import MOST_TELLING, order_named
 from bralto.core.study.taken import USUAL_ALONG, Sighting, Sort, doubt_of, sighting_of
@@ -78,7 +77,7 @@ def own_question(
     if sort is Sort.TILT:
         points = _tilted(view, implied, points)
     one = Sighting(sort, points, 0.0, 0.0, of, USUAL_ALONG.get(sort, "straight"))
-    at = Sighter(view, implied.points).on(one)
+    at = sighter_of(view, implied).on(one)
     if at is None:
         return NotMeasurable("nothing is known of these marks in this view")
     one = replace(one, value=at.value)
@@ -113,7 +112,7 @@ def _questions(
             return several[:_OFFERED]
         return (*several[: _OFFERED - 1], Next(glance, ""))
     taken = {one.asks for one in items} | skipped
-    sighter = Sighter(view, implied.points)
+    sighter = sighter_of(view, implied)
     out = []
     for spec in order_named(view, order):
         one = sighting_of(view, spec, 0.0)

@@ -15,10 +15,9 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.measures.kinds import wrap_degrees
-from bralto.core.measures.table import measure_table
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.sightings.figure.formulas import AtOnce, Sighter
-from bralto.core.sightings.figure.implied import Implied, Otherwise
+from bralto.core.sightings.figure.implied import Implied, checks_of, sighter_of
 from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.tolerances import Grade
 from bralto.core.uncertainty import variances_of
@@ -90,7 +89,7 @@ def _weight(view: View, spec: MeasureSpec) -> float:
 
 
 def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
-    table = measure_table(view, implied.points)
+    table = checks_of(view, implied)
     rows = [
         i for i, spec in enumerate(view.measures)
         if spec.telling and spec.id in view.once and table.ok[i]
@@ -124,7 +123,7 @@ def _askable(view: View) -> AtOnce:
 def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     """Every measure of the view that a pencil can take, as the implied figure would have it."""
     found, least, askable = [], _SHORTEST[view.size], _askable(view)
-    values, _, ok = Sighter(view, implied.points).on_all(askable)
+    values, _, ok = sighter_of(view, implied).on_all(askable)
     for one, value, had in zip(askable.items, values.tolist(), ok, strict=True):
         if not had or (one.sort is Sort.LENGTH and not one.of and abs(value) < least):
             continue
@@ -152,8 +151,7 @@ def most_telling(
         one for one in (candidates(view, implied) if among is None else among)
         if one.asks not in skipped
     ]  # fmt: skip
-    sighter = Sighter(view, implied.points, implied.mm_per_head or 1.0)
-    values, slopes, ok = sighter.on_all(AtOnce(view, open_to))
+    values, slopes, ok = sighter_of(view, implied).on_all(AtOnce(view, open_to))
     had = [one for one, here in zip(open_to, ok, strict=True) if here]
     if not had:
         return ()
@@ -167,8 +165,12 @@ def most_telling(
     now = variances_of(checks.slopes, cov)[:, None]
     falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
     for one in implied.otherwise:
+        there = Sighter(view, one.points, implied.mm_per_head or 1.0)
         doubt = one.share * np.square(checks.slopes @ one.away)[:, None]
-        now, falls = now + doubt, falls + doubt * _tells_apart(view, one, had, values, own)
+        now, falls = (
+            now + doubt,
+            falls + doubt * _tells_apart(there, AtOnce(view, had), values, own),
+        )
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
     tells = checks.counts @ gains / np.array([_cost(one) for one in had])
@@ -186,19 +188,18 @@ def most_telling(
     )
 
 
-def _tells_apart(
-    view: View, other: Otherwise, had: Sequence[Sighting], values: Floats, own: Floats
-) -> Floats:
+def _tells_apart(other: Sighter, had: AtOnce, values: Floats, own: Floats) -> Floats:
     """(k,) array, how much of the doubt between two figures each sighting would take away: a length
     is the same whichever way it points.
 
     Args:
+        other: the other figure.
         values, own: (k,) arrays, of the likelier figure, and the variance of each sighting as it
             would be taken.
     """
-    there, _, ok = Sighter(view, other.points).on_all(AtOnce(view, had))
+    there, _, ok = other.on_all(had)
     off = there - values
-    tilts = [one.sort is Sort.TILT for one in had]
+    tilts = [one.sort is Sort.TILT for one in had.items]
     off[tilts] = wrap_degrees(off[tilts])
     apart = np.square(np.where(ok, off, 0.0))
     told: Floats = apart / (apart + own)

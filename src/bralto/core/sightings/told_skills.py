@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.measures.table import LENGTH_KINDS, measure_table
+from bralto.core.measures.table import LENGTH_KINDS
 from bralto.core.measures.verdict import tolerance_of
 from bralto.core.measures.view_kinds import UNITS
-from bralto.core.sightings.figure.implied import Implied
+from bralto.core.sightings.figure.implied import Implied, checks_of
 from bralto.core.sightings.figure.stand_in import as_sighted
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.uncertainty import variances_of
@@ -41,7 +41,7 @@ class Told:
 
 def told_so_far(view: View, implied: Implied, grade: Grade) -> tuple[Told, ...]:
     """Of each skill that the view has checks of."""
-    table = measure_table(view, implied.points)
+    table = checks_of(view, implied)
     seen = as_sighted(view, implied, table, 1.0)
     slopes = seen.gradients.reshape(len(seen.values), -1)
     variances = variances_of(slopes, implied.cov)

@@ -17,7 +17,9 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.measures.points import PointTable
+from bralto.core.measures.table import MeasureTable, measure_table
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.known_before import (
     HEAD_ON_THE_WAY,
     Effort,
@@ -48,7 +50,7 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 
-__all__ = ["Implied", "Otherwise", "implied_about", "imply"]
+__all__ = ["Implied", "Otherwise", "checks_of", "implied_about", "imply", "sighter_of"]
 
 _HEAD = 1e-4
 """SD to which the head is one head long: the unit has no doubt, what is counted in it has."""
@@ -131,6 +133,18 @@ class Implied:
         row = {key: i for i, key in enumerate(self.marks.keys)}
         away: Floats = self.away.reshape(-1, 2)[[row[key] for key in keys]]
         return away
+
+
+@lru_cache(maxsize=8)
+def checks_of(view: View, implied: Implied) -> MeasureTable:
+    """All measures of the view on these marks. Kept, as the next: much is asked of one figure."""
+    return measure_table(view, implied.points)
+
+
+@lru_cache(maxsize=8)
+def sighter_of(view: View, implied: Implied) -> Sighter:
+    """What sightings would be on these marks."""
+    return Sighter(view, implied.points, implied.mm_per_head or 1.0)
 
 
 def imply(

@@ -16,12 +16,12 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.canons.figure import HEAD_PX
-from bralto.core.measures.table import LENGTH_KINDS, MeasureTable, measure_table
+from bralto.core.measures.table import LENGTH_KINDS, MeasureTable
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.alone import sighted_checks
 from bralto.core.sightings.figure.beside import beside_drawing
 from bralto.core.sightings.figure.formulas import sights_itself
-from bralto.core.sightings.figure.implied import Implied, imply
+from bralto.core.sightings.figure.implied import Implied, checks_of, imply
 from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.read_off import on_paper
 from bralto.core.study.frames import SightMarks
@@ -140,7 +140,7 @@ def as_sighted(view: View, implied: Implied, seen: MeasureTable, head: float) ->
     Args:
         seen: the checks of the implied marks, in units of which ``head`` are one head.
     """
-    table = measure_table(view, implied.points)
+    table = checks_of(view, implied)
     slopes = table.gradients.reshape(len(table.values), -1)
     after = variances_of(slopes, implied.cov)
     before = variances_of(slopes, implied.prior.cov)
