@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -19,22 +20,25 @@ from bralto.core.views.model import View
 __all__ = ["Figure", "figure_of"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class Figure:
     """One picture's marks, points and measures.
 
     Attributes:
         marks: in the sight frame.
         points: the view's points in the same frame.
-        table: raw values of all measures.
         head: of this picture.
     """
 
     view: View
     marks: SightMarks
     points: PointTable
-    table: MeasureTable
     head: Length
+
+    @cached_property
+    def table(self) -> MeasureTable:
+        """Raw values of all measures."""
+        return measure_table(self.view, self.points)
 
     @property
     def heads(self) -> Floats:
@@ -67,4 +71,4 @@ def figure_of(view: View, picture: Picture) -> Figure | NotMeasurable:
     head = reference_head(view, points)
     if isinstance(head, NotMeasurable):
         return head
-    return Figure(view, marks, points, measure_table(view, points), head)
+    return Figure(view, marks, points, head)
