@@ -5,11 +5,13 @@ from __future__ import annotations
 import fcntl
 import os
 import shutil
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the application has it (`start`)
+os.environ["TZ"] = "UTC"  # days are the clock's own: those of the tests are the same everywhere
 
 import hypothesis
 import numpy as np
@@ -26,11 +28,27 @@ from bralto.ui.shelf.measuring import measure_studies
 hypothesis.settings.register_profile("any machine", deadline=None)
 hypothesis.settings.load_profile("any machine")
 
+time.tzset()
+
 
 @pytest.fixture(autouse=True)
 def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Reports of faults go where no learner's are."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state-of-its-own"))
+
+
+@pytest.fixture
+def zone(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[str], None]]:
+    """Puts the clock of this machine elsewhere, by a zone as POSIX.1-2017, 8.3 writes it: not every
+    machine has the names of all."""
+
+    def set_zone(rule: str) -> None:
+        monkeypatch.setenv("TZ", rule)
+        time.tzset()
+
+    yield set_zone
+    monkeypatch.undo()
+    time.tzset()
 
 
 @pytest.fixture(scope="session")

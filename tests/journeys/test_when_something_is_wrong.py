@@ -9,6 +9,7 @@ import subprocess
 import sys
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -60,6 +61,37 @@ def hurt(folder: Path, *statements: str) -> None:
 
 
 # What can be read is shown
+
+
+@pytest.mark.parametrize("where", ["UTC0", "<+14>-14", "<-12>12"])
+def test_a_day_that_no_clock_shows_is_no_day_and_the_window_stands(
+    where: str,
+    zone: Callable[[str], None],
+    open_window: Opener,
+    demo_copy: Path,
+    qtbot: QtBot,
+) -> None:
+    """The years 1 and 9999 were beyond what the axis of time could be drawn for: no window at all
+    for one such row."""
+    zone(where)
+    days = ("0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "9999-12-31T23:59:59-12:00", "soon")
+    wrong = "UPDATE study SET made = '{}' WHERE id = '{}'"
+    with Library.open(demo_copy) as library:
+        ids = [row.id for row in library.rows()]
+    hurt(demo_copy, *(wrong.format(*one) for one in zip(days, ids[:4], strict=True)))
+    window = open_window(demo_copy)
+    settle(qtbot, window)
+    entries = {entry.id: entry for entry in house(window).shelf.state.entries}
+    assert len(entries) == len(ids)
+    assert [entries[one].dated for one in ids] == [False] * 4 + [True] * (len(ids) - 4)
+    window.go("Record")
+    settle(qtbot, window)
+    record = house(window).record
+    assert not {one.id for one in record.state.counted} & set(ids[:4])
+    assert record.state.counted
+    house(window).open_study(ids[1])
+    settle(qtbot, window)
+    assert window.place == "Bench"
 
 
 def test_a_study_that_cannot_be_read_is_a_card_that_says_so_and_the_others_open(

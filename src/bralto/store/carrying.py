@@ -9,6 +9,7 @@ from functools import partial
 from pathlib import Path, PurePosixPath
 
 from bralto.core.errors import UserError
+from bralto.core.study.instants_read import instant_of
 from bralto.core.study.values import Picture, Study
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_bytes
@@ -133,15 +134,10 @@ def _fits(clean: CleanPicture, picture: Picture) -> bool:
 
 def _made(study: Study) -> str:
     """When the drawing was last photographed, where that is an instant in UTC; else now."""
-    taken = study.states[-1].taken if study.states else None
-    return taken if taken is not None and _is_instant(taken) else now_utc()
-
-
-def _is_instant(text: str) -> bool:
     from datetime import UTC, datetime
 
-    try:
-        found = datetime.fromisoformat(text)
-    except ValueError:
-        return False
-    return text.endswith("Z") and datetime(1970, 1, 1, tzinfo=UTC) < found < datetime.now(UTC)
+    taken = study.states[-1].taken if study.states else None
+    if taken is None or not taken.endswith("Z"):
+        return now_utc()
+    found = instant_of(taken)
+    return taken if found is not None and found < datetime.now(UTC) else now_utc()

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from bralto.core.longitudinal.traits.trait_table import TraitSpec, trait_named
+from bralto.core.study.instants_read import instant_of
 
 __all__ = ["KIND", "Focus", "focus_document", "focuses", "worked_on"]
 
@@ -38,11 +39,11 @@ def focuses(noted: Iterable[tuple[str, str, str]]) -> tuple[Focus, ...]:
         if kind != KIND:
             continue
         try:
-            body, when = json.loads(document), datetime.fromisoformat(at)
+            body, when = json.loads(document), instant_of(at)
             trait, group, on = trait_named(body["trait"]), str(body["group"]), bool(body["on"])
         except (ValueError, KeyError, TypeError):
             continue
-        if trait is None or when.tzinfo is None:
+        if trait is None or when is None:
             continue
         for row, one in enumerate(found):
             if one.until is None and (one.trait.key, one.group) == (trait.key, group):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
+from datetime import datetime
 
 from bralto.core.errors import UserError
 from bralto.core.examination.assessment import measured
@@ -15,6 +15,7 @@ from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.longitudinal.traits.study_traits import StudyTraits
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
+from bralto.core.study.instants_read import instant_of
 from bralto.core.study.values import Study
 from bralto.store.library import Library
 from bralto.store.record.trait_documents import read_traits_document
@@ -43,11 +44,9 @@ def _counted(library: Library, row: ShelfRow) -> Counted | None:
     or has no day."""
     if row.binned is not None or row.fault:
         return None
-    try:
-        when = datetime.fromisoformat(row.made)
-    except ValueError:
+    when = instant_of(row.made)
+    if when is None:
         return None
-    when = when if when.tzinfo is not None else when.replace(tzinfo=UTC)
     in_force = (row.stamp, row.science) == (row.version, SCIENCE)
     digest = read_digest(row.document) if row.document and in_force else None
     if digest is None:

@@ -21,6 +21,7 @@ from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
+from bralto.ui.widgets.timeline import short_day_words
 
 __all__ = ["CARD", "Card", "miss_words"]
 
@@ -249,7 +250,7 @@ class Card(QStyledItemDelegate):
         text(painter, left, baseline, shown, title, tokens.colour("ink"))
         note, ink2 = font(Size.NOTE), tokens.colour("ink2")
         figure, words = ("", "cannot be read") if entry.row.fault else miss_words(entry)
-        day = f"{entry.when:%d %B}".lstrip("0") if entry.dated else ""
+        day = short_day_words(entry.when) if entry.dated else ""
         if entry.tags:
             day = elided(f"{day} · {', '.join(entry.tags)}", note, 0.55 * (right - left))
         baseline += 24.0

@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from functools import cached_property
 
 from bralto.core.examination.summary import SCIENCE, Summary
+from bralto.core.study.instants_read import instant_of
 from bralto.store.summaries import TAG_SEPARATOR, Digest, ShelfRow, read_digest
 
 __all__ = [
@@ -37,11 +38,7 @@ class Entry:
     @cached_property
     def when(self) -> datetime:
         """When it was made; the beginning of time where its row does not say it."""
-        try:
-            found = datetime.fromisoformat(self.row.made)
-        except ValueError:
-            return _UNDATED
-        return found if found.tzinfo is not None else found.replace(tzinfo=UTC)
+        return instant_of(self.row.made) or _UNDATED
 
     @property
     def dated(self) -> bool:

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 
 from bralto.ui.widgets.tape import Segment
 
-__all__ = ["day_words", "local", "month_words", "months", "share_of", "span_of"]
+__all__ = ["day_words", "local", "month_words", "months", "share_of", "short_day_words", "span_of"]
 
 
 _LONG = timedelta(days=3 * 365)
@@ -27,6 +27,11 @@ def local(when: datetime) -> datetime:
 def day_words(when: datetime) -> str:
     """*7 October 2026*."""
     return f"{local(when):%d %B %Y}".lstrip("0")
+
+
+def short_day_words(when: datetime) -> str:
+    """*7 October*."""
+    return f"{local(when):%d %B}".lstrip("0")
 
 
 def month_words(year: int, month: int) -> str:
@@ -53,7 +58,7 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
         return (), ()
     span = span_of(days)
     yearly = span[1] - span[0] > _LONG
-    starts = [span[0]]
+    starts = [local(span[0])]
     while (following := _next(starts[-1], yearly=yearly)) < span[1]:
         starts.append(following)
     ends = [*starts[1:], span[1]]
@@ -82,11 +87,10 @@ def months(days: Sequence[datetime]) -> tuple[tuple[Segment, ...], tuple[tuple[f
 
 
 def _next(start: datetime, *, yearly: bool) -> datetime:
-    """The beginning of the month, or year, after an instant."""
-    day = start.replace(day=1, hour=0, minute=0, second=0, microsecond=0)
+    """The beginning of the month, or year, after an instant, on the clock of this machine."""
     if yearly:
-        return day.replace(year=day.year + 1, month=1)
-    return (day + timedelta(days=32)).replace(day=1)
+        return datetime(start.year + 1, 1, 1).astimezone()
+    return datetime(start.year + start.month // 12, start.month % 12 + 1, 1).astimezone()
 
 
 def _title(start: datetime, wide: float, *, yearly: bool) -> str:
