@@ -192,6 +192,24 @@ def test_another_thread_reads_and_writes_beside_the_first(library: Library) -> N
     assert len(found) == 8
 
 
+def test_no_row_leads_out_of_the_folder_of_pictures(library: Library) -> None:
+    """Whoever made the library, or whatever befell it: no file of another folder is shown, or goes
+    with a study that is deleted for good. A name too long for the disk is no fault of Bralto's."""
+    own = library.root.parent / "letters.png"
+    own.write_bytes(b"mine")
+    names = [str(own), "../../letters.png", "ab/../../../letters.png", "..", "", "x" * 5000, "a\0b"]
+    media = library.media
+    for name in names:
+        for path in (media.path(name), media.thumbnail(name), media.card(name, "1x1")):
+            assert path.resolve().is_relative_to(library.root / "media")
+            assert not path.exists()
+        study_id = library.add(study_of({}, {}), {"": name}, MADE)
+        assert media.remove(library.erase([study_id])) == 0
+        assert media.size([name]) == 0
+        assert not media.is_sound(name)
+    assert own.read_bytes() == b"mine"
+
+
 def test_threads_that_write_take_turns_however_slow_the_disk_is(library: Library) -> None:
     """A job that writes 25 studies, each as slow as a disk that takes 30 ms: nothing of it and no
     gesture beside it is refused, where SQLite's own waiting (0.25 s) gave up."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import re
 import time
 from collections.abc import Callable, Collection, Iterator
 from contextlib import suppress
@@ -26,6 +27,11 @@ if TYPE_CHECKING:  # Pillow is slow to load, and the window starts without it
 __all__ = ["MediaFolder"]
 
 _SMALL, _CARD = ".small.jpg", ".card-"
+
+_NAME = re.compile(r"[\w-]{2}/[\w-]{1,100}(\.\w{1,8})?", re.ASCII)
+_NOWHERE = "no/picture"
+"""What a name in a row must look like, or else where it leads: a library may be damaged, or made by
+somebody who wants another folder's files read, or removed."""
 
 # How many cards of one picture stay: a screen of another ratio, another reference or a moved sheet
 # asks for another (common practice, no source).
@@ -59,12 +65,12 @@ class MediaFolder:
         return name
 
     def path(self, name: str) -> Path:
-        """Where a picture lies."""
-        return self._root / name
+        """Where a picture lies; never outside of this folder."""
+        return self._root / _known(name)
 
     def thumbnail(self, name: str) -> Path:
         """Where its thumbnail lies."""
-        return self._root / self._thumbnail_name(name)
+        return self._root / self._thumbnail_name(_known(name))
 
     def put_card(self, path: Path, write: Callable[[Path], bool]) -> None:
         """Keep a picture as it was laid; of one picture only the latest few.
@@ -84,7 +90,7 @@ class MediaFolder:
 
     def card(self, name: str, laid: str) -> Path:
         """Where a picture lies as it was laid for a card; ``laid`` says how."""
-        return self._root / f"{name.rsplit('.', 1)[0]}{_CARD}{laid}.jpg"
+        return self._root / f"{_known(name).rsplit('.', 1)[0]}{_CARD}{laid}.jpg"
 
     @staticmethod
     def _thumbnail_name(name: str) -> str:
@@ -185,6 +191,10 @@ class MediaFolder:
         """Take every right on what lies there away from others."""
         for path in (self._root, *self._root.glob("*"), *self._root.glob("??/*")):
             close_to_others(path)
+
+
+def _known(name: str) -> str:
+    return name if _NAME.fullmatch(name) else _NOWHERE
 
 
 def _written(path: Path) -> float:
