@@ -130,6 +130,28 @@ def test_a_study_that_cannot_be_read_is_a_card_that_says_so_and_the_others_open(
     assert house(window).bench.study.id == ids[1]
 
 
+def test_a_view_that_is_not_known_here_is_said_on_the_card_and_no_report_is_kept(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    """A newer Bralto may have more views; it was told as a fault of Bralto's own."""
+    with Library.open(demo_copy) as library:
+        newest = library.rows()[0].id
+    hurt(
+        demo_copy,
+        f"UPDATE study SET view = 'figure-above', version = version + 1 WHERE id = '{newest}'",
+    )
+    window = open_window(demo_copy)
+    settle(qtbot, window)
+    entry = house(window).shelf_state.entry(newest)
+    assert "unknown view 'figure-above'" in entry.why
+    assert house(window).faults.reports.text() == ""
+    house(window).open_study(newest)
+    settle(qtbot, window)
+    assert window.prompt_line.prompt.trouble
+    assert "unknown view" in window.prompt_line.prompt.lead
+    assert window.place == "Shelf"
+
+
 def test_a_damaged_database_is_only_read_and_its_backup_is_offered(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:

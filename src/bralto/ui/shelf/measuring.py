@@ -73,6 +73,8 @@ def _measured(
     try:
         digest, traits = digest_of(stored)
         document = digest_document(digest)
+    except UserError as error:  # such as a view that a newer Bralto knows
+        return row._replace(fault=str(error)), None
     except Exception as error:
         report(error)
         fault = "a fault of Bralto's own; there is a report of it in Settings"
