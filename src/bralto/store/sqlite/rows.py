@@ -23,7 +23,7 @@ from bralto.core.study.values import (
     Study,
 )
 from bralto.core.terms import School, StudyKind, Visibility
-from bralto.core.tolerances import GRADES
+from bralto.core.tolerances import FARTHEST_PX, GRADES
 from bralto.core.views.model import ALONG, Along
 from bralto.core.views.stances import Stance
 
@@ -67,10 +67,10 @@ def mark_value(row: Row) -> Mark:
     """The mark of a row."""
     try:
         return Mark(
-            _number(row["x"]),
-            _number(row["y"]),
+            _coordinate(row["x"]),
+            _coordinate(row["y"]),
             _member(Visibility, row["visibility"]),
-            _number(row["spread"]),
+            _coordinate(row["spread"]),
             _table(row["extra"]),
         )
     except _FAULTS as error:
@@ -294,6 +294,13 @@ def _number(value: Any) -> float:
     return float(value)
 
 
+def _coordinate(value: Any) -> float:
+    """As a study file has it: further out sums of squares have no digits left, or no value."""
+    if abs(_number(value)) > FARTHEST_PX:
+        raise ValueError(f"{value!r:.40} lies beyond any picture")
+    return float(value)
+
+
 def _numbers(values: Any, count: int) -> tuple[float, ...]:
     found = tuple(_number(value) for value in values)
     if len(found) != count:
@@ -303,7 +310,7 @@ def _numbers(values: Any, count: int) -> tuple[float, ...]:
 
 def _pair(values: Any) -> tuple[float, float]:
     x, y = values
-    return _number(x), _number(y)
+    return _coordinate(x), _coordinate(y)
 
 
 def _member(kind: type[_Term], value: Any) -> _Term:
