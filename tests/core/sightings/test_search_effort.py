@@ -12,10 +12,11 @@ from tests.core.sightings.test_any_sightings import wild
 
 from bralto.core.sightings.figure import implied as implying
 from bralto.core.sightings.figure import most_likely
-from bralto.core.sightings.figure.known_before import Known
+from bralto.core.sightings.figure.known_before import Effort, Known, Prior, prior_of, usable
 from bralto.core.sightings.stance import likelier_stance
 from bralto.core.study.anchored import placed
 from bralto.core.study.taken import Sighting, Sort
+from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 
@@ -79,3 +80,34 @@ def test_nonsense_is_not_looked_into_for_ever(many: int, reckoned: list[int]) ->
     found = implied(view, tuple(wild(view, rng) for _ in range(many)))
     assert np.isfinite(found.marks.xy).all()
     assert len(reckoned) * many < 40_000
+
+
+@pytest.mark.parametrize(
+    ("view", "pose", "seed"),
+    [
+        (FRONT, "at-rest", 0),
+        (FRONT, "at-rest", 1),
+        (SEATED, "kneeling", 0),
+        (SEATED, "kneeling", 1),
+    ],
+)
+def test_a_row_for_each_sighting_and_one_for_each_mark_settle_at_the_same_marks(
+    view: View, pose: str, seed: int
+) -> None:
+    """Few sightings are solved by a matrix as large as they are many (Tarantola 2005, Inverse
+    Problem Theory, 3.4: both forms are one); where it ends, least squares over all rows, typical
+    places and all, move nothing on either."""
+    items = by_chance(view, posed(pose), 14, seed)
+    prior = prior_of(view)
+    assert isinstance(prior, Prior)
+    known, _, scale = usable(view, prior, items, Effort())
+    assert known.asked.are_few
+    start = np.append(prior.mean, scale)
+    at, step = most_likely.settled(known, start)
+    assert np.abs(at - start).max() > 0.5
+    assert np.abs(most_likely.change_of(step)).max() < 1e-3
+    many = tuple(replace(one, u=2.0 * one.u) for one in items) * 4  # as sure, four times
+    often, _, _ = usable(view, prior, many, Effort())
+    assert not often.asked.are_few
+    again, _ = most_likely.settled(often, start)
+    assert again == pytest.approx(at, abs=1e-3)
