@@ -167,10 +167,8 @@ def most_telling(
     for one in implied.otherwise:
         there = Sighter(view, one.points, implied.mm_per_head or 1.0)
         doubt = one.share * np.square(checks.slopes @ one.away)[:, None]
-        now, falls = (
-            now + doubt,
-            falls + doubt * _tells_apart(there, AtOnce(view, had), values, own),
-        )
+        apart = _tells_apart(there, AtOnce(view, had), values, own)
+        now, falls = now + doubt, falls + doubt * apart
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
     tells = checks.counts @ gains / np.array([_cost(one) for one in had])
