@@ -9,7 +9,7 @@ from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 from pytestqt.qtbot import QtBot
-from tests.ui.conftest import Opener, house, settle
+from tests.ui.conftest import Opener, house, refusing, settle
 
 from bralto.core.study.two_boards import Board
 from bralto.ui.shelf.shelf import Shelf
@@ -300,23 +300,20 @@ def test_files_that_are_no_studies_are_said_and_the_good_ones_come(
 
 
 def test_an_edit_that_the_library_refuses_leaves_no_dead_step(
-    window: MainWindow, shelf: Shelf, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, shelf: Shelf, qtbot: QtBot
 ) -> None:
-    """As on a disk that is full; here the database is told to be for reading only."""
-    database = house(window).library._database
-    before = titles(shelf)
-    monkeypatch.setattr(database, "reading", True)
-    shelf.state.bin(shelf.state.entries[:1], "2026-11-01T10:00:00Z")
-    assert window.prompt_line.prompt.trouble
-    assert (titles(shelf), shelf.state.undo_stack.count()) == (before, 0)
-    monkeypatch.setattr(database, "reading", False)
+    """As on a disk that is full."""
+    library, before = house(window).library, titles(shelf)
+    with refusing(library):
+        shelf.state.bin(shelf.state.entries[:1], "2026-11-01T10:00:00Z")
+        assert window.prompt_line.prompt.trouble
+        assert (titles(shelf), shelf.state.undo_stack.count()) == (before, 0)
     choose(shelf, qtbot, 0)
     key(window, qtbot, Qt.Key.Key_Delete)
-    monkeypatch.setattr(database, "reading", True)
-    qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)  # the undoing is refused: it can be tried again
-    assert len(titles(shelf)) == len(before) - 1
-    qtbot.waitUntil(lambda: shelf.state.undo_stack.index() == 1)
-    monkeypatch.undo()
+    with refusing(library):
+        qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)  # it is refused: it can be tried again
+        assert len(titles(shelf)) == len(before) - 1
+        qtbot.waitUntil(lambda: shelf.state.undo_stack.index() == 1)
     qtbot.keyClick(window, Qt.Key.Key_Z, CTRL)
     assert titles(shelf) == before
 

@@ -17,7 +17,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.journeys.test_photos import photo_of_sheet
-from tests.ui.conftest import Opener, house, settle
+from tests.ui.conftest import Opener, house, refusing, settle
 
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark
@@ -465,7 +465,7 @@ def test_closing_does_not_wait_for_a_folder_that_never_answers(
 def test_jobs_that_never_end_do_not_keep_others_from_running(
     open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("bralto.ui.tasks._LONG_S", 0.2)
+    monkeypatch.setattr("bralto.ui.tasks.LONG_S", 0.2)
     window = open_window(tmp_path / "library")
     never, seen = threading.Event(), []
     for _ in range(2):
@@ -549,23 +549,21 @@ def test_a_photo_that_is_left_out_leaves_nothing_behind(
 def test_a_refused_edit_leaves_no_dead_undo_and_times_are_tried_again(
     window: MainWindow, qtbot: QtBot
 ) -> None:
-    study, database = house(window).bench.study, house(window).library._database
+    study, library = house(window).bench.study, house(window).library
     before = study.study
-    database.reading = True  # as on a full disk: every write is refused
     crown = study.picture(Board.DRAWING).marks["crown"]
-    study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
-    assert study.undo_stack.count() == 0
-    assert study.study == before
-    assert window.prompt_line.prompt.trouble
-    study.time.spend(90.0)
-    study.time.keep()
-    database.reading = False
+    with refusing(library):
+        study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
+        assert study.undo_stack.count() == 0
+        assert study.study == before
+        assert window.prompt_line.prompt.trouble
+        study.time.spend(90.0)
+        study.time.keep()
     assert study.edits.set_mark(Board.DRAWING, "crown", Mark(crown.x + 2.0, crown.y))
-    database.reading = True
-    study.undo_stack.undo()  # refused: the edit is still in force, and its step is there
-    qtbot.waitUntil(lambda: study.undo_stack.index() == 1)
-    assert study.picture(Board.DRAWING).marks["crown"].x == crown.x + 2.0
-    database.reading = False
+    with refusing(library):
+        study.undo_stack.undo()  # refused: the edit is still in force, and its step is there
+        qtbot.waitUntil(lambda: study.undo_stack.index() == 1)
+        assert study.picture(Board.DRAWING).marks["crown"].x == crown.x + 2.0
     study.undo_stack.undo()
     assert study.picture(Board.DRAWING).marks["crown"].x == crown.x
     study.time.keep()

@@ -49,7 +49,7 @@ def test_a_clock_that_is_set_back_makes_no_more(library: Library) -> None:
 def test_backups_are_bounded_in_room_and_the_newest_of_a_kind_stays(
     library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("bralto.store.care.backups._ROOM", 1)
+    monkeypatch.setattr("bralto.store.care.backups.ROOM", 1)
     for day in range(6):
         keep_backup(library.root, NOON + timedelta(days=day))
     assert kinds(library.root) == ["daily", "weekly"]

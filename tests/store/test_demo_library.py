@@ -20,7 +20,7 @@ def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
     orders = (("figure", 0), ("figure", 6))  # the second tries again what the first drew
     monkeypatch.setattr(demo_library, "demo_orders", lambda: orders)
     monkeypatch.setattr(demo_library, "half_year_orders", lambda: half_year_orders()[:2])
-    monkeypatch.setattr(demo_library, "_AT_ONCE", 1)
+    monkeypatch.setattr(demo_library, "AT_ONCE", 1)
     fill_with_demo(tmp_path / "library", seed=3, half_year=True)
     with Library.open(tmp_path / "library") as library:
         stored = {one.id: one for one in library.studies()}

@@ -243,7 +243,7 @@ def test_a_disk_that_has_stalled_is_not_another_program(
     library: Library, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """The sentence tells what can be done: there is no other program to close."""
-    monkeypatch.setattr("bralto.store.sqlite.database._TURN_S", 0.05)
+    monkeypatch.setattr("bralto.store.sqlite.database.TURN_S", 0.05)
     database = Database(library.root, reading=False)
     begun, done = threading.Event(), threading.Event()
 
@@ -334,8 +334,10 @@ def test_nothing_finished_is_lost_by_kill_9(tmp_path: Path) -> None:
 
 
 def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
+    database = Database(library.root, reading=False)
+    library = Library(library.root, database, None)
     stored = library.stored(library.add(study_of(figure_marks(), {}), {}, MADE))
-    with library._database.using() as connection:
+    with database.using() as connection:
         pages = connection.execute("PRAGMA page_count").fetchone()[0]
         connection.execute(f"PRAGMA max_page_count = {pages}")
     at = stored.version

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -61,6 +63,18 @@ def house(window: MainWindow) -> House:
 def loose_timers(window: QObject) -> list[QTimer]:
     """Timers that would still fire for a closed window, but for the strip's clock."""
     return [t for t in window.findChildren(QTimer) if t.parent() is not window.strip]
+
+
+@contextmanager
+def refusing(library: Library) -> Iterator[None]:
+    """Another program holds the library's database: every write is refused, as on a full disk."""
+    other = sqlite3.connect(library.root / "library.sqlite3", isolation_level=None)
+    other.execute("BEGIN IMMEDIATE")
+    try:
+        yield
+    finally:
+        other.execute("ROLLBACK")
+        other.close()
 
 
 def settle(qtbot: QtBot, window: MainWindow) -> None:

@@ -20,7 +20,7 @@ from bralto.store.summaries import KeptDigest
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.record import record_state
 from bralto.ui.record.accuracy.chart import Chart, Dot, Dots
-from bralto.ui.shelf.shelf_state import _FIRST, ShelfState
+from bralto.ui.shelf.shelf_state import FIRST, ShelfState
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.widgets.timeline import months
@@ -50,7 +50,7 @@ def picture(chart: Chart) -> QImage:
 def test_the_newest_studies_are_listed_before_the_rest_is_read(
     tmp_path: Path, qtbot: QtBot
 ) -> None:
-    count = _FIRST + 25
+    count = FIRST + 25
     with Library.open(tmp_path) as library:
         ids = [
             library.add(study_of({}, {}), {}, f"{START + timedelta(days=i):%Y-%m-%dT%H:%M:%SZ}")
@@ -60,7 +60,7 @@ def test_the_newest_studies_are_listed_before_the_rest_is_read(
         library.put_hidden({ids[-1]: True})  # the newest of all, out of sight
         tasks = Tasks()
         state = ShelfState(library, tasks)
-        assert [entry.id for entry in state.entries] == ids[::-1][1 : _FIRST + 1]
+        assert [entry.id for entry in state.entries] == ids[::-1][1 : FIRST + 1]
         assert (state.complete, state.busy, state.total) == (False, True, count)
         library.rename(ids[0], "The first of all")  # before the rest is there
         state.measure()
@@ -263,7 +263,7 @@ def test_a_study_that_has_all_its_marks_is_on_record(
 def test_of_many_studies_the_record_shows_what_it_had_until_the_rest_is_gone_through(
     open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(record_state, "_MANY", 5)
+    monkeypatch.setattr(record_state, "MANY", 5)
     window = open_window(demo_copy)
     window.go("Record")
     settle(qtbot, window)

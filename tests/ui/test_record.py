@@ -310,7 +310,7 @@ def test_the_heading_says_what_the_charts_hold(
 ) -> None:
     page = record.accuracy
     assert "studies, where they go; below the dashes no mark can tell" in read(page)
-    monkeypatch.setattr("bralto.ui.record.accuracy.chart._ROOM", 300.0)
+    monkeypatch.setattr("bralto.ui.record.accuracy.chart.ROOM", 300.0)
     record.state.changed.emit()
     assert "the middle 80 % of studies" in read(page)
     first = record.state.counted[-1]

@@ -20,7 +20,7 @@ from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
 from bralto.store.library import Library
 
-__all__ = ["LATE", "add_worked_example", "draw_late", "fill_with_demo"]
+__all__ = ["AT_ONCE", "LATE", "add_worked_example", "draw_late", "fill_with_demo"]
 
 
 LATE = "late"
@@ -37,7 +37,7 @@ def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> Non
     """
     orders = [(kind, number, seed, True) for kind, number in demo_orders()]
     if half_year:
-        newest = len(orders) - _AT_ONCE
+        newest = len(orders) - AT_ONCE
         orders = [(*order[:3], place >= newest) for place, order in enumerate(orders)]
         orders = [(kind, number, seed, False) for kind, number in half_year_orders()] + orders
     first_tries: dict[str, str] = {}
@@ -88,7 +88,7 @@ def draw_late(library: Library, study_id: str) -> bool:
     return True
 
 
-_AT_ONCE = 5
+AT_ONCE = 5
 """Studies, the newest, whose pictures are made at once."""
 
 _PROCESSES = 4

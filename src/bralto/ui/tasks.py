@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.errors import UserError
 
-__all__ = ["OWN_FAULT", "Tasks"]
+__all__ = ["LONG_S", "OWN_FAULT", "Tasks"]
 
 OWN_FAULT = (
     "Something went wrong inside Bralto; what you did before is kept. "
@@ -22,7 +22,7 @@ OWN_FAULT = (
 )
 
 _AT_ONCE = 2
-_LONG_S = 8.0
+LONG_S = 8.0
 """A job that runs longer makes room for the next: it may wait for a folder that never answers."""
 
 _LEAVE_S = 1.5
@@ -92,7 +92,7 @@ class Tasks(QObject):
 
     def _begin(self) -> None:
         now = time.monotonic()
-        fresh = sum(now - job.begun < _LONG_S for job in self._running)
+        fresh = sum(now - job.begun < LONG_S for job in self._running)
         while self._waiting and fresh < _AT_ONCE:
             job = self._waiting.popleft()
             job.begun = now

@@ -152,13 +152,13 @@ def test_who_turns_a_head_back_to_the_front_is_told_by_how_much(
 
 def test_between_its_marks_the_paper_goes_astray_smoothly(seen: dict) -> None:
     """The way back from the paper leads to where the line came from, within half a px."""
-    from bralto.stand.model.portrait import _Astray
+    from bralto.stand.model.portrait import Astray
 
     stage, view, key = seen["head-front"]
     places = {mark.key: np.asarray(mark.px, float) for mark in key.marks}
     outline = view.project(stage.points)
     habits = HeadHabits(eyes_high=0.06, face_wide=1.12, mouth_deg=8.0)
-    hand = _Astray(view, outline, habits, places, places, PAGE, 4)
+    hand = Astray(view, outline, habits, places, places, PAGE, 4)
     for at in ((180.0, 200.0), (150.0, 240.0), (215.0, 260.0)):
         x, y = hand.to_sheet(np.array([at]))[0]
         back = hand.to_camera(np.array([x]), np.array([y]))[0]

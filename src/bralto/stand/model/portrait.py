@@ -24,7 +24,7 @@ from bralto.stand.model.habits import Habits
 from bralto.stand.model.pencil_view import Hand, Lines, Page, PageDrawing, pencilled
 from bralto.stand.model.stage import Stage
 
-__all__ = ["HEAD_LEARNERS", "HeadHabits", "misplaced", "portrait_by", "portrait_marks"]
+__all__ = ["HEAD_LEARNERS", "Astray", "HeadHabits", "misplaced", "portrait_by", "portrait_marks"]
 
 _FALLS_BACK, _CREASES = 0.025, 0.90
 """A face is looked at from nearer, and its forms are low."""
@@ -170,7 +170,7 @@ def _turn(degrees: float) -> Floats:
     return np.array([[c, -s], [s, c]])
 
 
-class _Astray(Hand):
+class Astray(Hand):
     """A hand that misplaces what it draws, smoothly between the marks."""
 
     def __init__(
@@ -207,9 +207,11 @@ class _Astray(Hand):
         return found
 
     def to_sheet(self, px: Floats) -> Floats:
+        """Where the hand puts points of the camera's picture, mm on the sheet."""
         return super().to_sheet(px + self._by(px))
 
     def to_camera(self, x: Floats, y: Floats) -> Floats:
+        """The way back, px; found by going on until it fits."""
         wrong = super().to_camera(x, y)
         px = wrong
         for _ in range(_STEPS):
@@ -244,13 +246,13 @@ def portrait_marks(
 def _astray_on_sheet(
     stage: Stage, view: View3D, marked: View, key: AnswerKey, habits: HeadHabits, page: Page,
     seed: int,
-) -> tuple[Floats, _Astray, dict[str, Floats]]:  # fmt: skip
+) -> tuple[Floats, Astray, dict[str, Floats]]:  # fmt: skip
     """Before the first line: (n, 2) px of the outline, the hand, and where marks come out."""
     names = {mark.key for mark in marked.landmarks}
     places = {one.key: np.asarray(one.px, np.float64) for one in key.marks if one.key in names}
     outline = view.project(stage.points)
     known = places | _as_known(stage, view, marked, habits)
-    hand = _Astray(view, outline, habits, places, known, page, seed)
+    hand = Astray(view, outline, habits, places, known, page, seed)
     marks = dict(zip(places, hand.to_sheet(np.array(list(places.values()))), strict=True))
     return outline, hand, marks
 

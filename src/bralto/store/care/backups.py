@@ -17,6 +17,7 @@ from bralto.store.sqlite.database import FILE, connected
 
 __all__ = [
     "FOLDER",
+    "ROOM",
     "Backup",
     "backups",
     "keep_backup",
@@ -31,7 +32,7 @@ FOLDER = "backups"
 # How many of each kind are kept (common practice, no source), and how much room they may take:
 # the oldest go first, the newest of each kind stays whatever its size.
 _KEPT = {"daily": 7, "weekly": 4, "before": 3, "asked": 5, "replaced": 3}
-_ROOM = 512 * 1024**2
+ROOM = 512 * 1024**2
 
 _NAME = re.compile(r"(daily|weekly|before|asked|replaced)-([0-9TZ-]+)\.sqlite3")
 _STAMP = "%Y-%m-%dT%H%M%SZ"
@@ -144,7 +145,7 @@ def _week(day: datetime) -> tuple[int, int]:
 def _thin(root: Path) -> None:
     """Let the oldest go."""
     there = backups(root)
-    room = _ROOM
+    room = ROOM
     for kind, most in _KEPT.items():
         of_kind = [one for one in there if one.kind == kind]
         for number, one in enumerate(of_kind):

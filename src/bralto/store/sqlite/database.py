@@ -19,7 +19,7 @@ from bralto.store.failures import (
     of_system,
 )
 
-__all__ = ["FILE", "FOR_READING", "Database", "connected", "transaction"]
+__all__ = ["FILE", "FOR_READING", "TURN_S", "Database", "connected", "transaction"]
 
 FILE = "library.sqlite3"
 
@@ -28,7 +28,7 @@ FOR_READING = "this library is looked at for reading only; nothing can be change
 _WAIT_MS = 250
 """How long a statement waits for another program: no gesture may hold the window longer."""
 
-_TURN_S = 5.0
+TURN_S = 5.0
 """How long a transaction waits for those of other threads of this program. Each ends by itself; on
 a slow disk it takes as long as the disk takes to write, which may be far beyond `_WAIT_MS`."""
 
@@ -169,7 +169,7 @@ class Database:
 
     @contextmanager
     def _taking_turns(self) -> Iterator[None]:
-        if not self._turn.acquire(timeout=_TURN_S):
+        if not self._turn.acquire(timeout=TURN_S):
             raise LibraryError(Failure.LOCKED, f"{self._root}: {_STILL_WRITING}")
         try:
             yield

@@ -24,10 +24,10 @@ from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
 
-__all__ = ["RecordState"]
+__all__ = ["MANY", "RecordState"]
 
 
-_MANY = 1000
+MANY = 1000
 """Studies of which more than these are gone through off the GUI thread once some are shown: they
 take a tenth of a second and more."""
 
@@ -132,9 +132,9 @@ class RecordState(QObject):
         if self._entries is self._shelf.counted:
             return
         self._entries = self._shelf.counted
-        if not self.every or len(self._entries) <= _MANY:
+        if not self.every or len(self._entries) <= MANY:
             self._show(_gathered(self._entries, self._asked))
-            if len(self._entries) > _MANY:
+            if len(self._entries) > MANY:
                 gc.freeze()  # what was read of them stays: a collector need not look at it again
         elif not self._gathering:
             self._gathering = True

@@ -21,7 +21,7 @@ __all__ = [
     "ShelfState",
 ]
 
-_FIRST = 60
+FIRST = 60
 """Studies that are listed before the window is there: more than a screen shows."""
 
 _FEW = 200
@@ -54,7 +54,7 @@ class ShelfState(QObject):
         self._unmeasurable: dict[str, int] = {}
         self._measuring = self._reading = self._stopped = self._unlisted = self._read = False
         self.total = library.count()
-        rows = library.rows(newest=_FIRST) if self.total > _FIRST else library.rows()
+        rows = library.rows(newest=FIRST) if self.total > FIRST else library.rows()
         self.complete = self.total == len(rows)
         """Whether all studies are listed: the window shows the newest before it reads the rest."""
         library.take_touched()

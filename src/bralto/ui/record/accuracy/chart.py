@@ -24,9 +24,9 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heard import Heard
 
-__all__ = ["Band", "Chart", "Dot", "Dots"]
+__all__ = ["ROOM", "Band", "Chart", "Dot", "Dots"]
 
-_ROOM = 4.0
+ROOM = 4.0
 """Px of the chart's width that a study wants for a sign of its own; else they are painted as
 bands."""
 
@@ -165,7 +165,7 @@ class Chart(QWidget):
     @property
     def crowded(self) -> bool:
         """Whether studies lie too near each other for a sign each."""
-        return _ROOM * len(self.dots.studies) > self.width()
+        return ROOM * len(self.dots.studies) > self.width()
 
     def _paint_layer(self, painter: QPainter) -> None:
         tokens = self._tokens
