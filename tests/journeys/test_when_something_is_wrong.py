@@ -143,7 +143,8 @@ def test_a_view_that_is_not_known_here_is_said_on_the_card_and_no_report_is_kept
     window = open_window(demo_copy)
     settle(qtbot, window)
     entry = house(window).shelf_state.entry(newest)
-    assert "unknown view 'figure-above'" in entry.why
+    assert "its view 'figure-above' is not known here" in entry.why
+    assert "use one of" not in entry.why
     assert house(window).faults.reports.text() == ""
     house(window).open_study(newest)
     settle(qtbot, window)

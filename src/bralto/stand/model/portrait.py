@@ -207,11 +207,11 @@ class Astray(Hand):
         return found
 
     def to_sheet(self, px: Floats) -> Floats:
-        """Where the hand puts points of the camera's picture, mm on the sheet."""
+        """(n, 2) px of the sheet of (n, 2) px of the camera's picture, astray."""
         return super().to_sheet(px + self._by(px))
 
     def to_camera(self, x: Floats, y: Floats) -> Floats:
-        """The way back, px; found by going on until it fits."""
+        """The way back, (n, 2) px of the camera's picture; reckoned again until it fits."""
         wrong = super().to_camera(x, y)
         px = wrong
         for _ in range(_STEPS):
