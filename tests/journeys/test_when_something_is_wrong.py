@@ -149,7 +149,7 @@ def test_a_view_that_is_not_known_here_is_said_on_the_card_and_no_report_is_kept
     house(window).open_study(newest)
     settle(qtbot, window)
     assert window.prompt_line.prompt.trouble
-    assert "unknown view" in window.prompt_line.prompt.lead
+    assert "is not known here" in window.prompt_line.prompt.lead
     assert window.place == "Shelf"
 
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 
+from bralto.core.errors import UserError
 from bralto.core.study.values import Study
 from bralto.core.views.laid_down import laid_down
 from bralto.core.views.model import Landmark, View
@@ -23,7 +24,11 @@ def view_of(study: Study) -> View:
     Raises:
         UserError: it names a view that is not shipped, and has none of its own.
     """
-    view = study.own_view or view_named(study.view)
+    try:
+        view = study.own_view or view_named(study.view)
+    except UserError:  # which ones there are was told to who wrote the file or the command
+        sentence = f"its view '{study.view:.40}' is not known here; a newer Bralto may know it"
+        raise UserError(sentence) from None
     own = tuple((a.key, a.label) for a in study.anchors if view.landmark(a.key) is None)
     view = _anchored(view, own) if own else view
     if study.reference is None and study.sightings is not None:

@@ -17,7 +17,6 @@ from bralto.core.session.notes import notes_of
 from bralto.core.sightings.figure.sketch import Stroke, sketch_of
 from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Picture, Study
-from bralto.core.views.shipped_views import view_keys
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.record.trait_documents import traits_document
@@ -75,7 +74,7 @@ def _measured(
         digest, traits = digest_of(stored)
         document = digest_document(digest)
     except UserError as error:
-        return row._replace(fault=_why_not(stored.study, error)), None
+        return row._replace(fault=str(error)), None
     except Exception as error:
         report(error)
         fault = "a fault of Bralto's own; there is a report of it in Settings"
@@ -83,13 +82,6 @@ def _measured(
     at = stored.version
     found = row._replace(version=at, stamp=at, science=SCIENCE, document=document)
     return found, KeptDigest(row.id, at, SCIENCE, document, traits)
-
-
-def _why_not(study: Study, error: UserError) -> str:
-    if study.own_view is None and study.view not in view_keys():
-        # Which ones there are is for who writes a command, and not for who has the card.
-        return f"its view '{study.view:.40}' is not known here; a newer Bralto may know it"
-    return str(error)
 
 
 def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
