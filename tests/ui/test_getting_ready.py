@@ -32,6 +32,33 @@ def test_the_newest_study_is_opened_with_its_corrections(
     assert at_work.bench.study.corrections
 
 
+def test_the_newest_study_is_measured_once(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Also where it is opened again, and not where it was worked on meanwhile."""
+    at_work = house(open_window(demo_copy))
+    at_work.get_ready()
+    settle(qtbot, at_work.window)
+    newest = at_work.shelf_state.entries[0].id
+    with monkeypatch.context() as patched:
+        patched.setattr(examining, "measured", pytest.fail)
+        at_work.open_study(newest)
+        known = at_work.bench.study.examination
+        at_work.bench.study.time.spend(30.0)
+        settle(qtbot, at_work.window)
+        at_work.bench_place.clear()
+        at_work.open_study(newest)
+        assert at_work.bench.study.examination is known
+        assert not at_work.bench.study.busy
+    study = at_work.bench.study
+    study.head.set_grade("exacting" if study.study.grade != "exacting" else "learning")
+    changed = study.examination
+    assert changed is not known
+    at_work.bench_place.clear()
+    at_work.open_study(newest)
+    assert at_work.bench.study.examination is changed
+
+
 def test_another_study_is_searched_as_ever(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:

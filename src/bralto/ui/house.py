@@ -31,6 +31,7 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.window import MainWindow
 
 if TYPE_CHECKING:
+    from bralto.core.examination.examine import Examination
     from bralto.core.longitudinal.practice import Item
     from bralto.ui.arrivals.arrivals import Arrivals
     from bralto.ui.bench.bench import Bench
@@ -48,7 +49,7 @@ SHELF, BENCH, MODEL, RECORD = "Shelf", "Bench", "Model", "Record"
 """The places' words in the strip."""
 
 
-_Work = tuple[Callable[[], None], bool]
+_Work = tuple[Callable[[], "Examination | None"], bool]
 """What is got ready, and whether it is needless (`Tasks.run`)."""
 
 
@@ -249,18 +250,21 @@ class House(QObject):
     def get_ready(self) -> None:
         """While the shelf is looked at, load what the first study needs on the bench, find the
         newest one's corrections, and load the other places."""
+        self.window.at(BENCH)  # before it is filled: all on it is given the window's style once
         ahead: list[_Work] = []
         if self.shelf_state.entries and self.bench is None:
             newest = self.shelf_state.entries[0].id
             ahead = [(partial(look_ahead, self.library, newest), False)]
         self._get_ready([(load_bench, True), *ahead, (load_others, True)])
 
-    def _get_ready(self, works: Sequence[_Work], _: object = None) -> None:
-        """One after the other, since a hand may want the other thread."""
+    def _get_ready(self, works: Sequence[_Work], known: Examination | None = None) -> None:
+        """One after the other, since a hand may want the other thread; what the last one came to
+        know of a study is handed to the bench."""
+        self.bench_place.known = known or self.bench_place.known
         if works:
             (work, needless), *rest = works
             go_on = partial(self._get_ready, rest)
-            self.tasks.run(work, go_on, go_on, needless=needless)
+            self.tasks.run(work, go_on, lambda _: go_on(), needless=needless)
 
     def _on_opened(self, bench: Bench) -> None:
         study = bench.study

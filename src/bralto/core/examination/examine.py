@@ -26,7 +26,7 @@ from bralto.core.examination.side_by_side import SideBySide
 from bralto.core.examination.sides import Side
 from bralto.core.fit.similarity import Similarity
 from bralto.core.mannequin.in_depth import in_depth
-from bralto.core.mannequin.known import standpoint_of
+from bralto.core.mannequin.known import MODEL, standpoint_of
 from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.held import Held, held_against
@@ -35,6 +35,7 @@ from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Picture, Point, State, Study
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View
+from bralto.core.words.lengths import in_force
 
 __all__ = ["KEPT", "Examination", "GroundPair", "examine"]
 
@@ -70,7 +71,16 @@ class Examination:
         self._advised: Assessment | None = None if found.on is not None else found.assessment
         self._beside: dict[str, tuple[Reading, ...]] = {}
         self._kept_asked = self.awaits_list = False
+        self._lengths = in_force()  # some of what it tells is words
         self._grounds: dict[tuple[Point | None, Point | None], GroundPair] = {}
+
+    def is_of(self, study: Study, state: State | None, seen: Picture | None) -> bool:
+        """Whether it tells all of a study, a state of its drawing, and what stands in its
+        reference's place; whatever else is noted in the study."""
+        if self.awaits_list or self._lengths != in_force():
+            return False
+        told = (_bare(self.study), self.state, self.seen.picture)
+        return told == (_bare(study), state, seen)
 
     # Advice
 
@@ -228,15 +238,18 @@ def examine(
         state: which state; the latest where none is given.
         reference: what stands in the reference's place in a study without one: a canon's figure, or
             what sightings imply.
-        before: an examination of the same study, of which is kept what is the same still.
+        before: an examination of the same study, of which is kept what is the same still; it is
+            given back where nothing is another.
 
     Raises:
         UserError: see `assessment.assess`; not where a drawing from imagination has too few marks
             to be held against its canon, which is then shown alone.
     """
-    view = view_of(study)
     state = state or study.state()
     seen = study.reference or reference
+    if before is not None and before.is_of(study, state, seen):
+        return before
+    view = view_of(study)
     if seen is None or state is None:
         found = measured(study, state)  # says what is lacking
         assert state is not None
@@ -258,6 +271,11 @@ def examine(
         _side(view, seen, grade, old[0], unseen=unseen),
         _side(view, state.picture, grade, old[1]),
     )  # fmt: skip
+
+
+def _bare(study: Study) -> Study:
+    """Without what was noted on the bench, which is not measured."""
+    return replace(study, extra={MODEL: study.extra.get(MODEL)})
 
 
 def _side(

@@ -40,8 +40,8 @@ class Side:
 
     def is_of(self, other: Side) -> bool:
         """Whether all that is known of either is known of the other."""
-        same = self.picture is other.picture and self.view is other.view
-        return same and self.unseen == other.unseen and self.grade == other.grade
+        mine = (self.unseen, self.grade, self.view, self.picture)
+        return mine == (other.unseen, other.grade, other.view, other.picture)
 
     @cached_property
     def shape(self) -> Figure | NotMeasurable:

@@ -20,6 +20,7 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import TapeShown
 
 if TYPE_CHECKING:
+    from bralto.core.examination.examine import Examination
     from bralto.ui.bench.bench import Bench
     from bralto.ui.session.moment import Moment
 
@@ -53,6 +54,8 @@ class BenchPlace(Place):
         self._library, self._tasks = library, tasks
         self._settings, self._tokens = settings, tokens
         self.bench: Bench | None = None
+        self.known: Examination | None = None
+        """Of a study that may come next, examined before, or of the one that was here last."""
         self._stack = QStackedLayout(self)
         self._bare = QWidget(self)
         self._bare.setObjectName("ground")
@@ -80,7 +83,7 @@ class BenchPlace(Place):
         from bralto.ui.document.open_study import OpenStudy
 
         try:
-            study = OpenStudy(self._library, stored, self._tasks, self)
+            study = OpenStudy(self._library, stored, self._tasks, self, self.known)
         except UserError as error:  # of a view or a canon that this version does not know
             self.said.emit(str(error))
             return False
@@ -115,6 +118,7 @@ class BenchPlace(Place):
         if self.bench is None:
             return
         bench, self.bench = self.bench, None
+        self.known = bench.study.examination
         bench.study.time.keep()
         bench.study.release()
         bench.release()

@@ -71,7 +71,9 @@ class OpenStudy(QObject):
         stored: StoredStudy,
         tasks: Tasks,
         parent: QObject | None = None,
+        known: Examination | None = None,
     ) -> None:
+        """``known``: an earlier examination; used where it is of the very same marks."""
         super().__init__(parent)
         self.document = StudyDocument(library, stored, self)
         self.document.committed.connect(self._on_committed)
@@ -100,7 +102,7 @@ class OpenStudy(QObject):
         self._ground: Ground | None = None
         self.session = prompting.begin_session(self.ground(), state)
         ground = self.ground()
-        found = examined(self.document.study, self.session, ground)
+        found = examined(self.document.study, self.session, ground, known)
         study, media = self.document.study, self.document.media
         listed = found if found.is_advised else found.without_list()  # pictures do not wait for it
         self.now = Moment(study, media, self.notes, self.session, ground, found, listed)
@@ -330,11 +332,9 @@ class OpenStudy(QObject):
 
     def media_path(self, board: Board) -> str | None:
         """Where the picture of a board lies, or None where the study came without it."""
-        return (
-            None
-            if self.edits.refusal(board)
-            else self.document.media_path(self.session.picture_name(board))
-        )
+        if self.edits.refusal(board):
+            return None
+        return self.document.media_path(self.session.picture_name(board))
 
     @property
     def grounds(self) -> GroundPair:
