@@ -201,3 +201,17 @@ def test_a_sheet_seen_askew_gives_the_same_moves_as_one_seen_square() -> None:
         found.append(corrections(replace(study, states=(replace(state, picture=picture),))))
     assert [(c.move, c.part) for c in found[0]] == [(c.move, c.part) for c in found[1]]
     assert found[0][0].mm == pytest.approx(found[1][0].mm, rel=0.02)
+
+
+def test_pairs_that_hang_from_a_pair() -> None:
+    """Both shanks are part of both legs, both hands of both arms; a pair of eyes of none."""
+    found = set()
+    for key in view_keys():
+        view = view_named(key)
+        moves = moves_for(view, tuple(one.key for one in view.landmarks)).moves
+        found |= {(one.part, one.of_pair) for one in moves if one.both}
+    parts = {part for part, hangs in found if hangs}
+    assert parts == {"shanks", "feet", "forearms", "hands"}
+    assert {"legs", "thighs", "arms", "upper_arms", "eyes"} <= {
+        part for part, of in found if not of
+    }

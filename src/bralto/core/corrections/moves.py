@@ -104,7 +104,7 @@ class Move:
         axis: two (n,) arrays of weights over marks, from one to the other: the line along which a
             part is lengthened or a girdle widened, or that a shift of one amount follows.
         across: a shift goes square to its axis.
-        members: of a pair, the moves of its two sides.
+        members: of a pair, the moves of its two sides; ``of_pair``, it hangs from another.
         turned: what a straightened pose turns.
         steps, ways: what is known once the marks are (`bound`): of a shift its directions, (1 or
             2, 2), of what is known in space where each mark goes, (2, n, 2), by the amount and by
@@ -124,6 +124,7 @@ class Move:
     axis: tuple[Floats, Floats] | None = None
     across: bool = False
     members: tuple[Move, ...] = ()
+    of_pair: bool = False
     turned: tuple[Turned, ...] = ()
     steps: tuple[Step, ...] = ()
     ways: Floats | None = None

@@ -40,7 +40,7 @@ def moves_for(view: View, keys: tuple[str, ...], *, whole_scale: bool = False) -
         found += single[limb.key]
         other = _other_side(view, limb)
         if other:
-            found += _pairs(limb, single[limb.key], single[other])
+            found += _pairs(tree, limb, single[limb.key], single[other])
         found += _sockets(tree, limb)
     found += _marks(tree, keys)
     found += _straightened(tree, single)
@@ -93,6 +93,12 @@ class _Tree:
         """What hangs from a limb directly."""
         return [one for one in self.view.limbs if one.parent == limb.key]
 
+    def above(self, limb: Limb) -> Iterable[Limb]:
+        """What a limb hangs from, the nearest first."""
+        while limb.parent is not None:
+            limb = self._by_key[limb.parent]
+            yield limb
+
     def hanging(self, limb: Limb) -> list[int]:
         """Rows of all marks that hang from a limb, without its own."""
         rows = [row for one in self.below(limb) for row in self.own(one) + self.hanging(one)]
@@ -100,7 +106,7 @@ class _Tree:
 
     def depth(self, limb: Limb) -> int:
         """How many limbs it hangs from."""
-        return 0 if limb.parent is None else 1 + self.depth(self._by_key[limb.parent])
+        return sum(1 for _ in self.above(limb))
 
     def following(self, limb: Limb) -> Floats:
         """(n, n) array: own marks move themselves, the rest as the joint it hangs from moves."""
@@ -200,8 +206,9 @@ def _other_side(view: View, limb: Limb) -> str:
     return far if any(one.key == far for one in view.limbs) else ""
 
 
-def _pairs(limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
+def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
     """Both sides of a limb too large or too long by one amount."""
+    of_pair = any(one.pair for one in tree.above(limb))
     by_kind = {move.kind: move for move in left}
     out = []
     for move in right:
@@ -217,7 +224,7 @@ def _pairs(limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
         out.append(
             replace(
                 members[0], part=key, label=words, rank=move.rank - _PAIR_FIRST, along=None,
-                carried=carried, both=True, members=members,
+                carried=carried, both=True, members=members, of_pair=of_pair,
             )
         )  # fmt: skip
     return out
