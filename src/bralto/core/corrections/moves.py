@@ -105,6 +105,7 @@ class Move:
             part is lengthened or a girdle widened, or that a shift of one amount follows.
         across: a shift goes square to its axis.
         members: of a pair, the moves of its two sides; ``of_pair``, it hangs from another.
+        usual: teachers see it often, whatever the drawing (common practice, no source).
         turned: what a straightened pose turns.
         steps, ways: what is known once the marks are (`bound`): of a shift its directions, (1 or
             2, 2), of what is known in space where each mark goes, (2, n, 2), by the amount and by
@@ -125,6 +126,7 @@ class Move:
     across: bool = False
     members: tuple[Move, ...] = ()
     of_pair: bool = False
+    usual: bool = False
     turned: tuple[Turned, ...] = ()
     steps: tuple[Step, ...] = ()
     ways: Floats | None = None

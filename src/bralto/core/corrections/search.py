@@ -47,10 +47,11 @@ _GAMMA_IMPLIED = 0.55
 """The same where sightings imply the reference: what they leave open keeps most moves from being
 told by chance (weighed by `make sightings`)."""
 
-_OF_PAIR = 1.5
-"""What it costs besides, where sightings imply the reference, that only the shanks and not the legs
-are wrong, or the forearms and not the arms: odds of 2 to 1, the trade's (common practice, no
-source). Few sightings do not tell one from the other."""
+_USUAL, _UNUSUAL, _OF_PAIR = -3.3, 1.3, 1.5
+"""What moves cost besides where sightings imply the reference, as -2 log of the trade's odds: of
+what teachers see often (`Move.usual`) and of all else, so that some six faults in ten are usual
+ones; and that only the shanks and not the legs are wrong, or the forearms and not the arms, which
+few sightings do not tell from each other, 2 to 1 (common practice, no source)."""
 
 _RANKED = 2.0
 """The most that the fix order of ties may cost: noise alone could have made that difference."""
@@ -138,7 +139,7 @@ class Search:
         # A move of one mark in two directions is one thing to say: its second is not looked for.
         costs = each + (self._savings.sizes - 1) * math.log(2 * n)
         if implied is not None:
-            costs = costs + _OF_PAIR * np.array([move.of_pair for move in self._moves], float)
+            costs = costs + _odds(self._moves)
         self._costs = costs + _RANKED * ranks / max(1.0, float(ranks.max(initial=1.0)))
         self._closed = np.zeros(len(self._moves), dtype=np.bool_)
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
@@ -289,6 +290,15 @@ class Search:
             back = _TAKEN_BACK * _taken_back(fit, moves)
             self._fitted[rows] = _List(rows, fit, score + back)
         return self._fitted[rows]
+
+
+def _odds(moves: Sequence[Move]) -> Floats:
+    """(m,) array, what moves cost by the trade's odds; nothing where a view knows no usual ones."""
+    usual = np.array([move.usual for move in moves], np.bool_)
+    if not usual.any():
+        return np.zeros(len(moves))
+    hangs = np.array([move.of_pair for move in moves], np.bool_)
+    return np.asarray(np.where(usual, _USUAL, _UNUSUAL) + _OF_PAIR * hangs)
 
 
 def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:

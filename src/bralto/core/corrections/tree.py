@@ -169,8 +169,9 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
     def move(kind: MoveKind, along: Floats | None, label: str, part: str = limb.key) -> Move:
         axis = ends if kind in {"lengthen", "widen"} else None
         return Move(
-            kind, part, label, _RANK[kind], limb.work, depth, along, carried, ends, axis=axis
-        )
+            kind, part, label, _RANK[kind], limb.work, depth, along, carried, ends, axis=axis,
+            usual=_is_usual(tree, limb, kind),
+        )  # fmt: skip
 
     out = []
     if limb.girdle:
@@ -198,6 +199,15 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
     return out
 
 
+def _is_usual(tree: _Tree, limb: Limb, kind: MoveKind) -> bool:
+    """Of a figure the tilt of a girdle, the size of the head and of an arm; for pairs see there."""
+    if tree.view.size != "figure" or kind not in {"tilt", "scale"}:
+        return False
+    above = next(iter(tree.above(limb)), None)
+    whole = above is not None and (above.girdle or above.work == "mass")
+    return kind == "tilt" or (whole and not limb.socket)
+
+
 def _other_side(view: View, limb: Limb) -> str:
     """Key of the other limb of a pair, of its first one: left of right, far of near; or ''."""
     if limb.key.endswith(_SIDES[0]):
@@ -207,8 +217,10 @@ def _other_side(view: View, limb: Limb) -> str:
 
 
 def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
-    """Both sides of a limb too large or too long by one amount."""
+    """Both sides of a limb too large or too long by one amount; of a figure that is usual but for
+    hands and feet, and for upper arms and thighs alone."""
     of_pair = any(one.pair for one in tree.above(limb))
+    large = tree.view.size == "figure" and limb.work != "end"
     by_kind = {move.kind: move for move in left}
     out = []
     for move in right:
@@ -225,6 +237,7 @@ def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list
             replace(
                 members[0], part=key, label=words, rank=move.rank - _PAIR_FIRST, along=None,
                 carried=carried, both=True, members=members, of_pair=of_pair,
+                usual=large and (of_pair or move.kind == "scale"),
             )
         )  # fmt: skip
     return out
