@@ -215,3 +215,22 @@ def test_pairs_that_hang_from_a_pair() -> None:
     assert {"legs", "thighs", "arms", "upper_arms", "eyes"} <= {
         part for part, of in found if not of
     }
+
+
+def test_what_teachers_see_often() -> None:
+    """Girdles, the head, arms and pairs of limbs, of figures alone (common practice, no source)."""
+
+    def usual(key: str) -> set[tuple[str, str | None]]:
+        view = view_named(key)
+        moves = moves_for(view, tuple(one.key for one in view.landmarks)).moves
+        return {(one.kind, one.part) for one in moves if one.usual}
+
+    both = {("scale", part) for part in ("legs", "shanks", "arms", "forearms")}
+    both |= {("lengthen", "shanks"), ("lengthen", "forearms"), ("scale", "head")}
+    tilts = {("tilt", "shoulders"), ("tilt", "pelvis")}
+    assert usual("figure-front") == both | tilts | {("scale", "arm_r"), ("scale", "arm_l")}
+    assert usual("figure-back") == usual("figure-front") | {("tilt", "waist")}
+    side = both | {("scale", "arm"), ("scale", "far_arm")}
+    assert usual("figure-side") == side - {("lengthen", "forearms")}
+    for key in view_keys():
+        assert key.startswith("figure-") or not usual(key)

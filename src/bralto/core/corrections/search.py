@@ -49,7 +49,7 @@ told by chance (weighed by `make sightings`)."""
 
 _USUAL, _UNUSUAL, _OF_PAIR = -3.3, 1.3, 1.5
 """What moves cost besides where sightings imply the reference, as -2 log of the trade's odds: of
-what teachers see often (`Move.usual`) and of all else, so that some six faults in ten are usual
+what teachers see often (`Move.usual`) and of all else, so that about half of all faults are usual
 ones; and that only the shanks and not the legs are wrong, or the forearms and not the arms, which
 few sightings do not tell from each other, 2 to 1 (common practice, no source)."""
 
