@@ -36,7 +36,7 @@ def _finish_classes() -> None:
     """Have PyQt make what belongs to the classes that are used here: their enumerations and
     methods, which it makes when a class is first asked for anything."""
     ours = [module for name, module in list(sys.modules.items()) if name.startswith("bralto.ui")]
-    for found in {one for module in ours for one in vars(module).values() if _is_of_qt(one)}:
+    for found in {one for module in ours for one in list(vars(module).values()) if _is_of_qt(one)}:
         getattr(found, "", None)
 
 
