@@ -15,7 +15,7 @@ from bralto.store.library import Library
 if TYPE_CHECKING:
     from bralto.core.examination.examine import Examination
 
-__all__ = ["load_bench", "load_others", "look_ahead"]
+__all__ = ["finish_classes", "load_bench", "load_others", "look_ahead"]
 
 _BENCH = ("bralto.ui.document.open_study", "bralto.ui.bench.keys.keymap")
 _OTHERS = (
@@ -29,12 +29,14 @@ def load_bench() -> None:
     """Load what puts a study on the bench."""
     for module in _BENCH:
         import_module(module)
-    _finish_classes()
 
 
-def _finish_classes() -> None:
-    """Have PyQt make what belongs to the classes that are used here: their enumerations and
-    methods, which it makes when a class is first asked for anything."""
+def finish_classes() -> None:
+    """Have PyQt make what belongs to the classes that are used here, as far as it is loaded: their
+    enumerations and methods, which it makes when a class is first asked for anything.
+
+    On the GUI thread: of two threads that ask a class first each would make them.
+    """
     ours = [module for name, module in list(sys.modules.items()) if name.startswith("bralto.ui")]
     for found in {one for module in ours for one in list(vars(module).values()) if _is_of_qt(one)}:
         getattr(found, "", None)

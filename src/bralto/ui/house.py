@@ -18,7 +18,7 @@ from bralto.store.library import Library
 from bralto.ui.arrivals.incoming import Incoming
 from bralto.ui.bench.bench_place import BenchPlace
 from bralto.ui.faults import Faults
-from bralto.ui.getting_ready import load_bench, load_others, look_ahead
+from bralto.ui.getting_ready import finish_classes, load_bench, load_others, look_ahead
 from bralto.ui.library.care import Care
 from bralto.ui.place import Door
 from bralto.ui.settings import Settings
@@ -258,8 +258,8 @@ class House(QObject):
         self._get_ready([(load_bench, True), *ahead, (load_others, True)])
 
     def _get_ready(self, works: Sequence[_Work], known: Examination | None = None) -> None:
-        """One after the other, since a hand may want the other thread; what the last one came to
-        know of a study is handed to the bench."""
+        """One after the other: a hand may want the other thread. ``known`` is for the bench."""
+        finish_classes()
         self.bench_place.known = known or self.bench_place.known
         if works:
             (work, needless), *rest = works
