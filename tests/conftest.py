@@ -17,6 +17,7 @@ import hypothesis
 import numpy as np
 import pytest
 from PIL import Image
+from pytestqt.qtbot import QtBot
 
 from bralto.core.examination import examine as examining
 from bralto.core.examination.kept_advice import KeptAdvice
@@ -79,6 +80,38 @@ def _measure(folder: Path) -> None:
 
 def _raise(error: Exception) -> None:
     raise error
+
+
+class _Waiting(QtBot):
+    """Waits by a clock that only runs on. pytest-qt's own asks the clock on the wall: where that is
+    set on by a minute meanwhile, nothing is left of a minute."""
+
+    def waitUntil(  # noqa: N802
+        self, callback: Callable[[], bool | None], *, timeout: int = 5000
+    ) -> None:
+        until = time.monotonic() + timeout / 1000.0
+        while not self._is_so(callback, last=time.monotonic() > until):
+            self.wait(10)
+
+    @staticmethod
+    def _is_so(callback: Callable[[], bool | None], *, last: bool) -> bool:
+        """Whether it is: a callback gives that, or asserts it and gives None."""
+        try:
+            found = callback()
+        except AssertionError:
+            if last:
+                raise
+            return False
+        if last and found is False:
+            raise TimeoutError("what was waited for did not come")
+        return found is None or found
+
+
+@pytest.fixture
+def qtbot(request: pytest.FixtureRequest) -> QtBot:
+    """Hands for the window."""
+    request.getfixturevalue("qapp")
+    return _Waiting(request)
 
 
 @pytest.fixture

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import faulthandler
 import sqlite3
-import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -12,7 +10,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
-from pytestqt import exceptions
 from pytestqt.qtbot import QtBot
 
 from bralto.app import make_application, make_house
@@ -81,16 +78,8 @@ def refusing(library: Library) -> Iterator[None]:
 
 
 def settle(qtbot: QtBot, window: MainWindow) -> None:
-    """Wait until no picture is loading; where that never ends, what all threads are at goes to
-    standard error."""
-    try:
-        qtbot.waitUntil(lambda: not house(window).busy, timeout=60_000)
-    except exceptions.TimeoutError:
-        here = house(window)
-        busy = [here.tasks.busy, here.shelf_state.busy, window.busy, here.late.busy]
-        print(f"busy: tasks, shelf, place, late pictures: {busy}", file=sys.stderr)
-        faulthandler.dump_traceback(sys.__stderr__)
-        raise
+    """Wait until no picture is loading."""
+    qtbot.waitUntil(lambda: not house(window).busy, timeout=60_000)
     qtbot.wait(10)
 
 

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
+import time
 from collections.abc import Callable
 from datetime import UTC, datetime
 
 import pytest
+from PyQt6.QtCore import QTimer
+from pytestqt.qtbot import QtBot
 
 from bralto.ui.widgets.timeline import day_words, months, short_day_words
 
@@ -51,3 +55,20 @@ def test_months_begin_at_midnight_of_the_clock_also_where_it_is_put_back(
     segments, _ = months(days)
     found = [(one.key, one.note) for one in segments]
     assert found == [("2026-09", "1"), ("2026-10", "2"), ("2026-11", "1")]
+
+
+def test_a_test_waits_on_where_the_clock_on_the_wall_is_set_on(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    walls, come = itertools.count(time.time(), 3600.0), []
+    monkeypatch.setattr(time, "time", lambda: next(walls))
+    QTimer.singleShot(50, lambda: come.append(True))
+    qtbot.waitUntil(lambda: bool(come))
+    with pytest.raises(TimeoutError):
+        qtbot.waitUntil(lambda: False, timeout=30)
+
+    def never() -> None:
+        raise AssertionError("not yet")
+
+    with pytest.raises(AssertionError, match="not yet"):
+        qtbot.waitUntil(never, timeout=30)
