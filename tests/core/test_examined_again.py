@@ -72,6 +72,14 @@ def test_an_empty_list_that_waits_is_no_examination() -> None:
     assert after.corrections
 
 
+def test_where_the_search_failed_it_is_tried_again() -> None:
+    study = big_head()
+    found = examine(study)
+    found.take_advice(found.assessment)  # as the bench does then
+    assert not found.corrections
+    assert examine(study, before=found).corrections
+
+
 def test_what_stands_in_the_reference_s_place_counts() -> None:
     """What is known of a drawing alone goes on being known beside another figure."""
     study = replace(big_head(), reference=None, canon="eight-heads")

@@ -16,16 +16,23 @@ from bralto.core.errors import UserError
 from bralto.core.examination import examine as examining
 from bralto.core.mannequin.body.sculpt import skin
 from bralto.store.library import Library
+from bralto.ui.house import House
 
 pytestmark = pytest.mark.usefixtures("nothing_kept")
+
+
+def got_ready(open_window: Opener, folder: Path, qtbot: QtBot) -> House:
+    """A window that has got all ready."""
+    at_work = house(open_window(folder))
+    at_work.get_ready()
+    settle(qtbot, at_work.window)
+    return at_work
 
 
 def test_the_newest_study_is_opened_with_its_corrections(
     open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    at_work = house(open_window(demo_copy))
-    at_work.get_ready()
-    settle(qtbot, at_work.window)
+    at_work = got_ready(open_window, demo_copy, qtbot)
     monkeypatch.setattr(examining, "advise", pytest.fail)
     at_work.open_study(at_work.shelf_state.entries[0].id)
     assert not at_work.bench.study.busy
@@ -36,9 +43,7 @@ def test_the_newest_study_is_measured_once(
     open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Also where it is opened again, and not where it was worked on meanwhile."""
-    at_work = house(open_window(demo_copy))
-    at_work.get_ready()
-    settle(qtbot, at_work.window)
+    at_work = got_ready(open_window, demo_copy, qtbot)
     newest = at_work.shelf_state.entries[0].id
     with monkeypatch.context() as patched:
         patched.setattr(examining, "measured", pytest.fail)
@@ -62,9 +67,7 @@ def test_the_newest_study_is_measured_once(
 def test_another_study_is_searched_as_ever(
     open_window: Opener, demo_copy: Path, qtbot: QtBot
 ) -> None:
-    at_work = house(open_window(demo_copy))
-    at_work.get_ready()
-    settle(qtbot, at_work.window)
+    at_work = got_ready(open_window, demo_copy, qtbot)
     at_work.open_study(at_work.shelf_state.entries[2].id)
     assert at_work.bench.study.busy
     settle(qtbot, at_work.window)
@@ -109,9 +112,7 @@ def test_a_study_that_is_open_already_is_left_alone(
 def test_the_model_stands_there_at_once(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
     """What its skin is made of is worked out by then."""
     skin.cache_clear()
-    at_work = house(open_window(tmp_path / "empty"))
-    at_work.get_ready()
-    settle(qtbot, at_work.window)
+    at_work = got_ready(open_window, tmp_path / "empty", qtbot)
     before = skin.cache_info().misses
     assert before > 10
     at_work.window.go("Model")

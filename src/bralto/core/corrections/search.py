@@ -51,7 +51,8 @@ _USUAL, _UNUSUAL, _OF_PAIR = -3.3, 1.3, 1.5
 """What moves cost besides where sightings imply the reference, as -2 log of the trade's odds: of
 what teachers see often (`Move.usual`) and of all else, so that about half of all faults are usual
 ones; and that only the shanks and not the legs are wrong, or the forearms and not the arms, which
-few sightings do not tell from each other, 2 to 1 (common practice, no source)."""
+few sightings do not tell from each other, 2 to 1 (which are usual is common practice, no source;
+how much, weighed by `make sightings`)."""
 
 _RANKED = 2.0
 """The most that the fix order of ties may cost: noise alone could have made that difference."""

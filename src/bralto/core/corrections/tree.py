@@ -220,7 +220,7 @@ def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list
     """Both sides of a limb too large or too long by one amount; of a figure that is usual but for
     hands and feet, and for upper arms and thighs alone."""
     of_pair = any(one.pair for one in tree.above(limb))
-    large = tree.view.size == "figure" and limb.work != "end"
+    limbs = tree.view.size == "figure" and limb.work != "end"
     by_kind = {move.kind: move for move in left}
     out = []
     for move in right:
@@ -237,7 +237,7 @@ def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list
             replace(
                 members[0], part=key, label=words, rank=move.rank - _PAIR_FIRST, along=None,
                 carried=carried, both=True, members=members, of_pair=of_pair,
-                usual=large and (of_pair or move.kind == "scale"),
+                usual=limbs and (of_pair or move.kind == "scale"),
             )
         )  # fmt: skip
     return out

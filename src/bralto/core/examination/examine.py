@@ -77,7 +77,8 @@ class Examination:
     def is_of(self, study: Study, state: State | None, seen: Picture | None) -> bool:
         """Whether it tells all of a study, a state of its drawing, and what stands in its
         reference's place; whatever else is noted in the study."""
-        if self.awaits_list or self._lengths != in_force():
+        listless = self._measured.on is not None and self._advised is self.assessment
+        if listless or self._lengths != in_force():  # the search may not fail again
             return False
         told = (_bare(self.study), self.state, self.seen.picture)
         return told == (_bare(study), state, seen)
