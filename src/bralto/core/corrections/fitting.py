@@ -14,7 +14,10 @@ from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Move, compose
 from bralto.core.tolerances import CHI_SQUARED_MEDIAN
 
-__all__ = ["LAST_ROUNDS", "Fit", "Problem", "covariances", "hand_of", "pose_problem", "refit"]
+__all__ = [
+    "LAST_ROUNDS", "Fit", "Problem", "covariances", "hand_of", "pose_problem", "practised_hand",
+    "refit",
+]  # fmt: skip
 
 _SCATTER = 0.25
 """A mark may miss by this share of the tolerance without anything being wrong with it: the scatter
@@ -28,6 +31,11 @@ _SINGULAR = 1e-10
 _WILDEST = 10.0
 """Bound of a parameter (relative size, radians, heads): marks that have nothing to do with each
 other must not lead the method off to infinity."""
+
+
+def practised_hand(tolerance: float) -> float:
+    """SD of each coordinate of a mark by such a hand, heads, where so many heads are tolerated."""
+    return _SCATTER * tolerance
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,14 +87,14 @@ class Problem:
         """Mean square of weighted residuals where a hand scatters by ``hand``, heads."""
         if self.joint is None:
             return float(np.square(np.hypot(self.sd, hand) * self.root).mean())
-        more = max(0.0, hand**2 - (_SCATTER * self.tolerance) ** 2)
+        more = max(0.0, hand**2 - practised_hand(self.tolerance) ** 2)
         return 1.0 + more * float(np.square(self.joint).sum()) / len(self.joint)
 
     def spread(self, hand: float) -> Floats:
         """(2n,) SD of weighted residuals where a hand scatters by ``hand``, heads (`hand_of`)."""
         if self.joint is None:
             return np.repeat(np.hypot(self.sd, hand) * self.root, 2)
-        return np.full(2 * len(self.p), hand / (_SCATTER * self.tolerance))
+        return np.full(2 * len(self.p), hand / practised_hand(self.tolerance))
 
 
 @dataclass(frozen=True)
@@ -134,7 +142,7 @@ def pose_problem(
             best list is then the one that would explain the drawing best if the body were free
             to be any that the sightings allow. None where the reference was seen.
     """
-    root = 1.0 / np.hypot(sd, _SCATTER * tolerance)
+    root = 1.0 / np.hypot(sd, practised_hand(tolerance))
     weights = root * root / float(root @ root)
     q = q - weights @ q
     if implied is None:
@@ -234,7 +242,7 @@ def hand_of(problem: Problem, fit: Fit) -> float:
     if problem.joint is not None:
         # What is left over is of the body that was not sighted as much as of the hand.
         excess = fit.squares / max(1.0, len(fit.residual) - fit.design.shape[1])
-        return _SCATTER * problem.tolerance * math.sqrt(max(1.0, excess))
+        return practised_hand(problem.tolerance) * math.sqrt(max(1.0, excess))
     miss = np.square(fit.residual / np.repeat(problem.root, 2))
     spent = max(0.25, 1.0 - fit.design.shape[1] / len(miss))
     middle = float(np.median(miss)) / (CHI_SQUARED_MEDIAN * spent)

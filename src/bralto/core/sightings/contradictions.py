@@ -17,8 +17,9 @@ from bralto.core.views.model import View
 
 __all__ = ["Contradiction", "contradictions"]
 
-_FALSE = 0.02
-"""How often one among all sightings of a study may be named by chance."""
+_FALSE = 0.025
+"""How often one among all sightings of a study may be named by chance (weighed by `make sightings`,
+where that is rarer, since bodies are taken to vary more than they do)."""
 
 _WIDE = 3.0
 """By what bodies and poses may be further from the typical ones than they usually are (weighed by
@@ -46,7 +47,8 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
 
     A sighting that lies further from what all others say than chance would have it among so many
     (Sidak 1967, Journal of the American Statistical Association 62, 626) is named with the one
-    without which it would agree.
+    without which it would agree. What no others tell cannot contradict them, so they count as many
+    as the residuals have degrees of freedom.
     """
     implied = imply(view, sightings, wide=_WIDE)
     if isinstance(implied, NotMeasurable) or not implied.items:
@@ -55,13 +57,14 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
     values = np.array([not (one.sort.is_answer and one.value) for one in implied.items], bool)
     if values.sum() < 2:
         return ()
-    limit = NormalDist().inv_cdf(1.0 - (1.0 - (1.0 - _FALSE) ** (1.0 / k)) / 2.0)
     left = np.flatnonzero(values)
     out: list[Contradiction] = []
     u = np.array([max(one.u, EXACT) for one in implied.items])
     slopes = implied.slopes / u[:, None]
     spread = np.eye(k) - slopes @ implied.whole @ slopes.T
     rest = implied.residuals / u
+    tests = max(1.0, float(spread[left, left].sum()))
+    limit = NormalDist().inv_cdf(1.0 - (1.0 - (1.0 - _FALSE) ** (1.0 / tests)) / 2.0)
     while len(left) > 1:
         own = spread[left, left]
         told = own > NEVER

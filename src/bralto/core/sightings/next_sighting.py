@@ -2,7 +2,8 @@
 
 A sighting that is not yet taken has a known doubt, so what it will do to the doubt of every figure
 check is known before its value is (linear-Gaussian, exact; Chaloner and Verdinelli 1995,
-Statistical Science 10, 273). What counts is how many of the checks come near their tolerance.
+Statistical Science 10, 273). What counts is how many of the checks come near their tolerance, and
+whether the faults that teachers see most would be named (`faults_told`).
 """
 
 from __future__ import annotations
@@ -16,6 +17,7 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.measures.kinds import wrap_degrees
 from bralto.core.measures.verdict import tolerance_of
+from bralto.core.sightings.faults_told import faults_told
 from bralto.core.sightings.figure.formulas import AtOnce, Sighter
 from bralto.core.sightings.figure.implied import Implied, checks_of, sighter_of
 from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
@@ -38,6 +40,10 @@ comes last; of a head halves and thirds (chosen here, weighed by `make sightings
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
 
+_NAMING = 12.0
+"""What the chances that usual faults are named count beside the checks, a factor of e in one of
+them as so many halvings of a check's doubt (chosen here, weighed by `make sightings`)."""
+
 _SHORTEST = {"figure": 0.2, "part": 0.06}
 """Heads; a length that is expected to be shorter is not asked for: no thumb tells it."""
 
@@ -53,7 +59,8 @@ class Candidate:
 
     Attributes:
         sighting: as it would be on the marks implied so far: its value must not be shown.
-        tells: how much it is worth for its time, in halvings of one check's doubt.
+        tells: how much it is worth for its time, in halvings of one check's doubt, and what it does
+            for naming faults in as many.
         about: id of the check whose doubt it takes away most.
     """
 
@@ -171,7 +178,9 @@ def most_telling(
         now, falls = now + doubt, falls + doubt * apart
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
-    tells = checks.counts @ gains / np.array([_cost(one) for one in had])
+    named = faults_told(view, implied, grade, cov, slopes, np.array([one.u for one in had]))
+    worth = checks.counts @ gains + _NAMING * named
+    tells = worth / np.array([_cost(one) for one in had])
     taken = {(one.sort, one.points) for one in implied.items}
     whole = _whole(view)
     first = [
