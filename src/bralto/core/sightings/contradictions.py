@@ -8,18 +8,19 @@ from statistics import NormalDist
 
 import numpy as np
 
+from bralto.core.arrays import Floats, Ints
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.figure.known_before import EXACT
 from bralto.core.sightings.figure.most_likely import NEVER
-from bralto.core.study.taken import Sighting
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
 
 __all__ = ["Contradiction", "contradictions"]
 
-_FALSE = 0.025
-"""How often one among all sightings of a study may be named by chance (weighed by `make sightings`,
-where that is rarer, since bodies are taken to vary more than they do)."""
+_FALSE_LENGTH, _FALSE_OTHER = 0.025, 0.005
+"""How often a length, and any other sighting, of a study may be named by chance: lengths are
+miscounted by a whole head, what else is sighted errs by little (weighed by `make sightings`)."""
 
 _WIDE = 3.0
 """By what bodies and poses may be further from the typical ones than they usually are (weighed by
@@ -47,8 +48,8 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
 
     A sighting that lies further from what all others say than chance would have it among so many
     (Sidak 1967, Journal of the American Statistical Association 62, 626) is named with the one
-    without which it would agree. What no others tell cannot contradict them, so they count as many
-    as the residuals have degrees of freedom.
+    without which it would agree. What no others tell cannot contradict them: of lengths, and of all
+    else, there are as many as their residuals have degrees of freedom.
     """
     implied = imply(view, sightings, wide=_WIDE)
     if isinstance(implied, NotMeasurable) or not implied.items:
@@ -63,22 +64,23 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
     slopes = implied.slopes / u[:, None]
     spread = np.eye(k) - slopes @ implied.whole @ slopes.T
     rest = implied.residuals / u
-    tests = max(1.0, float(spread[left, left].sum()))
-    limit = NormalDist().inv_cdf(1.0 - (1.0 - (1.0 - _FALSE) ** (1.0 / tests)) / 2.0)
+    limits = _limits(implied.items, np.where(values, spread.diagonal(), 0.0))
     while len(left) > 1:
         own = spread[left, left]
         told = own > NEVER
         sizes = np.where(told, np.abs(rest[left]) / np.sqrt(np.where(told, own, 1.0)), 0.0)
-        worst = float(sizes.max())
-        if worst <= limit:
+        worst = int(np.argmax(sizes / limits[left]))
+        if sizes[worst] <= limits[left[worst]]:
             break
         # With one of them gone, how far is the worst of the others from what is left?
-        after = np.array([_worst_without(spread, rest, left, at) for at in range(len(left))])
+        after = np.array(
+            [_worst_without(spread, rest, limits, left, at) for at in range(len(left))]
+        )
         order = np.argsort(after, kind="stable")
         first = int(order[0])
-        second = next((int(i) for i in order[1:] if after[i] <= limit), None)
+        second = next((int(i) for i in order[1:] if after[i] <= 1.0), None)
         rows = [first] if second is None else [first, second]
-        out.append(Contradiction(tuple(implied.rows[left[i]] for i in rows), worst))
+        out.append(Contradiction(tuple(implied.rows[left[i]] for i in rows), float(sizes[worst])))
         gone = int(left[first])
         pull = spread[:, gone] / spread[gone, gone]
         rest = rest - pull * rest[gone]
@@ -87,7 +89,24 @@ def contradictions(view: View, sightings: Sequence[Sighting]) -> tuple[Contradic
     return tuple(out)
 
 
-def _worst_without(spread: np.ndarray, rest: np.ndarray, left: np.ndarray, gone: int) -> float:
+def _limits(items: Sequence[Sighting], told: Floats) -> Floats:
+    """(k,) array, how many standard deviations are beyond chance among lengths, and among all other
+    sightings.
+
+    Args:
+        told: (k,) array, share of each one that the others tell too; they add up to how many there
+            are to be tested.
+    """
+    lengths = np.array([one.sort is Sort.LENGTH for one in items], np.bool_)
+    limits = np.zeros(len(items))
+    for chosen, false in ((lengths, _FALSE_LENGTH), (~lengths, _FALSE_OTHER)):
+        tests = max(1.0, float(told[chosen].sum()))
+        limits[chosen] = NormalDist().inv_cdf(0.5 + 0.5 * (1.0 - false) ** (1.0 / tests))
+    return limits
+
+
+def _worst_without(spread: Floats, rest: Floats, limits: Floats, left: Ints, gone: int) -> float:
+    """How far the worst of the others is from what is left with one of them gone, in its limit."""
     row = int(left[gone])
     if spread[row, row] <= NEVER:
         return float("inf")
@@ -96,4 +115,5 @@ def _worst_without(spread: np.ndarray, rest: np.ndarray, left: np.ndarray, gone:
     away = rest[others] - pull * rest[row]
     own = spread[others, others] - pull * spread[row, others]
     told = own > NEVER
-    return float((np.where(told, np.abs(away), 0.0) / np.sqrt(np.where(told, own, 1.0))).max())
+    sizes = np.where(told, np.abs(away), 0.0) / np.sqrt(np.where(told, own, 1.0))
+    return float((sizes / limits[others]).max())
