@@ -34,7 +34,7 @@ other must not lead the method off to infinity."""
 
 
 def practised_hand(tolerance: float) -> float:
-    """SD of each coordinate of a mark by such a hand, heads, where so many heads are tolerated."""
+    """SD of each coordinate of a mark by a practised hand, heads, of the grade's tolerance."""
     return _SCATTER * tolerance
 
 
