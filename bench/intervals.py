@@ -61,11 +61,14 @@ def report(told: Sequence[Row], found: Sequence[tuple[int, int]]) -> str:
     """The table in words, and the whole below it."""
     lines = [("faults", "intervals", "hold the truth", "twice the standard error")]
     for (title, *_), (many, good) in zip(told, found, strict=True):
+        if not many:  # of very few drawings none may have been told to have that fault
+            lines.append((title, "0", "-", "-"))
+            continue
         share = good / many
         doubt = 2.0 * (share * (1.0 - share) / many) ** 0.5
         lines.append((title, str(many), f"{100 * share:.1f} %", f"{100 * doubt:.1f} %"))
     many, good = (sum(column) for column in zip(*found, strict=True))
-    return f"{table(lines)}\n\nAll together: {100 * good / many:.1f} % of {many}."
+    return f"{table(lines)}\n\nAll together: {100 * good / max(many, 1):.1f} % of {many}."
 
 
 HEAD = """# How often the intervals hold
