@@ -11,7 +11,8 @@ import pytest
 from PyQt6.QtCore import QTimer
 from pytestqt.qtbot import QtBot
 
-from bralto.ui.widgets.timeline import day_words, months, short_day_words
+from bralto.core.words.phrases import day_words, short_day_words
+from bralto.ui.widgets.timeline import months
 
 LATE = datetime(2026, 9, 30, 22, 30, tzinfo=UTC)
 EARLY = datetime(2026, 10, 1, 3, 0, tzinfo=UTC)

@@ -14,6 +14,7 @@ from xml.sax.saxutils import escape
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import day_words
 
 __all__ = ["record_png", "record_svg", "write_chart"]
 
@@ -69,8 +70,8 @@ def _strokes(courses: Mapping[str, Course], title: str) -> tuple[list[_Stroke], 
     floor = _TOP + len(shown) * _PANEL + 6.0
     for when, right in ((first, False), (last, True)):
         x = _WIDTH - _RIGHT if right else _LEFT
-        words = f"{when.astimezone():%d %B %Y}".lstrip("0")
-        out.append(_Stroke("text", ((x, floor + 8.0),), _NOTE, 13.0, words, right=right))
+        day = day_words(when)
+        out.append(_Stroke("text", ((x, floor + 8.0),), _NOTE, 13.0, day, right=right))
     return out, floor + 24.0
 
 

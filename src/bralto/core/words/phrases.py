@@ -1,8 +1,13 @@
-"""Figures and reasons as bits of text; apart from `wording`, which knows readings and NumPy."""
+"""Figures, days and reasons as bits of text; `wording`, which knows readings, loads NumPy."""
 
 from __future__ import annotations
 
-__all__ = ["between", "minutes", "sentence", "signed", "spread"]
+from datetime import datetime
+
+__all__ = [
+    "between", "day_words", "local", "minutes", "month_words", "sentence", "short_day_words",
+    "signed", "spread",
+]  # fmt: skip
 
 
 def sentence(reason: str) -> str:
@@ -33,3 +38,23 @@ def signed(value: float, digits: int) -> str:
     if not text.strip("+-0."):
         return text[1:]
     return text.replace("-", "−")
+
+
+def local(when: datetime) -> datetime:
+    """An instant on the clock of this machine: a day is the learner's own."""
+    return when.astimezone()
+
+
+def day_words(when: datetime) -> str:
+    """*7 October 2026*."""
+    return f"{local(when):%d %B %Y}".lstrip("0")
+
+
+def short_day_words(when: datetime) -> str:
+    """*7 October*."""
+    return f"{local(when):%d %B}".lstrip("0")
+
+
+def month_words(year: int, month: int) -> str:
+    """*October 2026*."""
+    return f"{datetime(year, month, 1):%B %Y}"

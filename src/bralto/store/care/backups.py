@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from bralto.core.errors import UserError
+from bralto.core.words.phrases import day_words, local
 from bralto.disk.private import close_to_others, make_private_folder, written_whole
 from bralto.store.failures import DATABASE_FAULTS, Failure, failure, of_database, of_system
 from bralto.store.sqlite.database import FILE, connected
@@ -49,7 +50,7 @@ class Backup(NamedTuple):
     @property
     def words(self) -> str:
         """The day and hour of its making, local time, for a sentence."""
-        return f"{self.made.astimezone():%d %B %Y, %H:%M}".lstrip("0")
+        return f"{day_words(self.made)}, {local(self.made):%H:%M}"
 
 
 def backups(root: Path) -> list[Backup]:

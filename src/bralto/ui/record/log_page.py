@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.session.notes import LOG, notes_of, with_notes
-from bralto.core.words.phrases import minutes
+from bralto.core.words.phrases import day_words, local, minutes, month_words
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
@@ -36,7 +36,6 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.widgets.slip_list import SlipList
-from bralto.ui.widgets.timeline import day_words, local, month_words
 
 if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy

@@ -11,12 +11,11 @@ from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWri
 
 from bralto.core.errors import UserError
 from bralto.core.words.lengths import INCH
-from bralto.core.words.phrases import minutes
+from bralto.core.words.phrases import local, minutes, month_words
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import FAMILY, plain_font
-from bralto.ui.widgets.timeline import local, month_words
 
 __all__ = ["write_month"]
 

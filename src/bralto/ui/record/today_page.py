@@ -30,7 +30,7 @@ from bralto.core.longitudinal.practice import (
     done_document,
     plan_document,
 )
-from bralto.core.words.phrases import minutes
+from bralto.core.words.phrases import local, minutes
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.record.todays import Todays, todays
@@ -42,7 +42,6 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.widgets.slip_list import SlipList
-from bralto.ui.widgets.timeline import local
 
 __all__ = ["TodayPage"]
 

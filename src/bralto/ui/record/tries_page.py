@@ -20,6 +20,7 @@ from bralto.core.longitudinal.selection import Counted, tries_of
 from bralto.core.longitudinal.skills_besides import skills_besides
 from bralto.core.longitudinal.steps import Step, skill_step, step_between
 from bralto.core.measures.verdict_names import Verdict
+from bralto.core.words.phrases import day_words
 from bralto.core.words.wording import excess_text
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
@@ -32,7 +33,6 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
 from bralto.ui.widgets.slip_list import SlipList
-from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["TriesPage"]
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from bralto.core.words.phrases import minutes
+from bralto.core.words.phrases import day_words, local, minutes
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.shelf_entry import Entry
@@ -19,7 +19,6 @@ from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Choice, Heading
-from bralto.ui.widgets.timeline import day_words, local
 
 __all__ = ["YearPage"]
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOption
 
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import spread
+from bralto.core.words.phrases import short_day_words, spread
 from bralto.store.first_screen import Laid
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
@@ -21,7 +21,6 @@ from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.widgets.timeline import short_day_words
 
 __all__ = ["CARD", "Card", "miss_words"]
 

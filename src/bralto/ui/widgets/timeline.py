@@ -6,9 +6,10 @@ from bisect import bisect_left
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+from bralto.core.words.phrases import local
 from bralto.ui.widgets.tape import Segment
 
-__all__ = ["day_words", "local", "month_words", "months", "share_of", "short_day_words", "span_of"]
+__all__ = ["months", "share_of", "span_of"]
 
 
 _LONG = timedelta(days=3 * 365)
@@ -17,26 +18,6 @@ _LONG = timedelta(days=3 * 365)
 
 _FINE = 2560
 """Bars at most, one or two px apart on a wide screen (chosen here, no source)."""
-
-
-def local(when: datetime) -> datetime:
-    """An instant on the clock of this machine: a day is the learner's own."""
-    return when.astimezone()
-
-
-def day_words(when: datetime) -> str:
-    """*7 October 2026*."""
-    return f"{local(when):%d %B %Y}".lstrip("0")
-
-
-def short_day_words(when: datetime) -> str:
-    """*7 October*."""
-    return f"{local(when):%d %B}".lstrip("0")
-
-
-def month_words(year: int, month: int) -> str:
-    """*October 2026*."""
-    return f"{datetime(year, month, 1):%B %Y}"
 
 
 def span_of(days: Sequence[datetime]) -> tuple[datetime, datetime]:

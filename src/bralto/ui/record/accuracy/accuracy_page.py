@@ -13,6 +13,7 @@ from bralto.core.longitudinal.course import COURSES, Course
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import day_words
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.accuracy.advice_panel import AdvicePanel
 from bralto.ui.record.accuracy.chart import Band, Chart, Dots
@@ -22,7 +23,6 @@ from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
-from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["AccuracyPage", "beside_of"]
 

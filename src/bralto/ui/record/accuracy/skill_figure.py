@@ -11,11 +11,11 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import day_words
 from bralto.ui.record.accuracy.emblems import draw_emblem
 from bralto.ui.theme.paint import Align, elided, text, triangle, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
-from bralto.ui.widgets.timeline import day_words
 
 __all__ = ["WIDTH", "SkillFigure", "heard_rows"]
 
