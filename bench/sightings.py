@@ -140,6 +140,12 @@ def taken(view: View, sitter: Sitter, one: Sighting, rng: np.random.Generator) -
     return replace(one, value=value, u=doubt_of(view, replace(one, value=value)))
 
 
+def can_be_told(view: View, sitter: Sitter, one: Sighting) -> bool:
+    """Whether the learner can answer: a mark that is to lie between two others does."""
+    at = Sighter(view, sitter.points).on(one)
+    return at is not None and (one.sort is not Sort.FRACTION or 0.0 <= at.value <= 1.0)
+
+
 Known = list[tuple[tuple[Sighting, ...], Implied]]
 
 
@@ -148,10 +154,15 @@ def evening(view: View, sitter: Sitter, order: str, most: int, rng: np.random.Ge
     items: tuple[Sighting, ...] = ()
     known: Known = [(items, figure_of(view, items))]
     usual = iter(() if order == CHOSEN else order_named(view, order))
+    skipped: set[tuple[object, ...]] = set()
     while len(items) < most:
         if order == CHOSEN:
-            found = most_telling(view, known[-1][1], view.grade(GRADE), most=1)
+            grade = view.grade(GRADE)
+            found = most_telling(view, known[-1][1], grade, most=1, skipped=skipped)
             one = found[0].sighting
+            if not can_be_told(view, sitter, one):
+                skipped.add(one.asks)
+                continue
         else:
             spec = next(usual, None)
             asked = None if spec is None else sighting_of(view, spec, 0.0)

@@ -7,7 +7,7 @@ from statistics import NormalDist
 
 import numpy as np
 import pytest
-from tests.core.sightings.sitters import by_the_tool, implied, picture, places, sighted
+from tests.core.sightings.sitters import by_the_tool, implied, picture, places, posed, sighted
 
 from bralto.core.corrections.moves import Move
 from bralto.core.corrections.tree import moves_for
@@ -17,6 +17,7 @@ from bralto.core.sightings.faults_told import faults_told
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.next_sighting import candidates
+from bralto.core.sightings.sighting_words import asked
 from bralto.core.study.taken import Sighting, Sightings
 from bralto.core.study.values import State, Study
 from bralto.core.views.model import View
@@ -140,3 +141,18 @@ def test_a_drawing_with_a_long_arm_is_told_so_by_what_the_tool_asks_for() -> Non
         assert not isinstance(found, NotMeasurable)
         named += any(one.part == "arm_r" for one in found)
     assert named >= 5
+
+
+def test_a_share_is_asked_only_where_the_mark_is_expected_between() -> None:
+    """Fingertips above the crotch are not so far down between crotch and knee: nobody could answer;
+    and where one hangs otherwise than expected, the question says what to do."""
+    name = "fraction.fingertip_thigh_l"
+    hangs = implied(FRONT, ())
+    assert name in {one.measure for one in candidates(FRONT, hangs)}
+    raised = sighted(FRONT, posed("reaching-up"), "span.figure", "height.fingertip_l",
+                     "height.wrist_l", "height.crotch")  # fmt: skip
+    assert raised[1].value < raised[3].value  # the fingertip is the higher one
+    known = implied(FRONT, raised)
+    assert name not in {one.measure for one in candidates(FRONT, known)}
+    one = next(one for one in candidates(FRONT, hangs) if one.measure == name)
+    assert "take another if it is not between them" in asked(FRONT, one).how

@@ -40,7 +40,7 @@ comes last; of a head halves and thirds (chosen here, weighed by `make sightings
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
 
-_NAMING = 12.0
+_NAMING = 10.0
 """What the chances that usual faults are named count beside the checks, a factor of e in one of
 them as so many halvings of a check's doubt (chosen here, weighed by `make sightings`)."""
 
@@ -134,6 +134,8 @@ def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     for one, value, had in zip(askable.items, values.tolist(), ok, strict=True):
         if not had or (one.sort is Sort.LENGTH and not one.of and abs(value) < least):
             continue
+        if one.sort is Sort.FRACTION and not 0.0 <= value <= 1.0:
+            continue  # it does not lie between the two, and is asked of nobody
         found.append(replace(one, value=value, u=doubt_of(view, one, value)))
     return tuple(found)
 

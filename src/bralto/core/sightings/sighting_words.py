@@ -134,10 +134,14 @@ def _asked(view: View, one: Sighting) -> Asked:
     if one.sort is Sort.FRACTION:
         upper, lower = (_the(name(key)) for key in one.points[::2])
         way = "across" if _runs_across(view, one) else "down"
+        # An arm may hang elsewhere than between the two.
+        hangs = view.size == "figure" and one.points[1].endswith(("_r", "_l"))
         return Asked(
             f"Between {upper} and {lower}: how far {way} {_is_the(name(one.points[1]))}?",
-            "half, a third, three quarters; step the shorter piece along the longer",
-        )
+            "half, a third, three quarters; "
+            + ("take another if it is not between them" if hangs
+               else "step the shorter piece along the longer"),
+        )  # fmt: skip
     text = {
         Sort.LONGER: f"Is {_runs(view, one.points)} longer than {_runs(view, one.of)}?",
         Sort.HIGHER: f"Is {_the(name(one.points[0]))} higher than {_the(name(one.of[0]))}?"
