@@ -191,7 +191,7 @@ def test_a_model_that_is_placed_otherwise_than_is_said_is_asked_about(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     """Then nothing of what was sighted is doubted: it may all be true."""
-    items = by_the_tool(FRONT, posed("kneeling"), 12)
+    items = by_the_tool(FRONT, posed("kneeling"), 12, seed=2)
     path = tmp_path / "kneeling.json"
     write_study(Study("Kneeling", FRONT.key, None, sightings=Sightings(items)), path)
     out = typed(capsys, "find", str(path))[1]
