@@ -141,9 +141,9 @@ def taken(view: View, sitter: Sitter, one: Sighting, rng: np.random.Generator) -
 
 
 def can_be_told(view: View, sitter: Sitter, one: Sighting) -> bool:
-    """Whether the learner can answer: a mark that is to lie between two others does."""
+    """Whether the learner can answer."""
     at = Sighter(view, sitter.points).on(one)
-    return at is not None and (one.sort is not Sort.FRACTION or 0.0 <= at.value <= 1.0)
+    return at is not None and one.can_be(at.value)
 
 
 Known = list[tuple[tuple[Sighting, ...], Implied]]

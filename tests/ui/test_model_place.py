@@ -642,7 +642,6 @@ def test_the_finished_picture_never_holds_up_the_window(place: ModelPlace, qtbot
     clock.timeout.connect(lambda: beats.append(time.perf_counter()))
     clock.start()
     place.state.choose_pose("crouching")
-    place.board.drawer._rest.start()
     finished(qtbot, place)
     clock.stop()
     assert len(beats) > 30

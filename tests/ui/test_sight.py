@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
@@ -98,27 +98,22 @@ def now_asked(bench: Bench) -> Sighting:
     return bench.study.now.questions[0].sighting
 
 
-def ask_in_mm(bench: Bench) -> Sighting:
-    """Put off what is asked until a length is among it that a pencil is as long as; that is
-    chosen."""
-    for _ in range(40):
-        offered = [one.sighting for one in bench.study.now.questions]
-        one = next((o for o in offered if o.in_mm), None)
-        if one is not None:
-            bench.study.apply(answering.choose_question, one.asks)
-            return one
-        bench.study.apply(answering.put_off, offered[0].asks)
-    raise AssertionError("no length is asked for in mm")
-
-
-def ask_for(bench: Bench, sort: Sort) -> Sighting:
-    """Put off what is asked until it is of that sort."""
-    for _ in range(40):
+def ask_for(bench: Bench, wanted: Callable[[Sighting], bool]) -> Sighting:
+    """Put off what is asked until it is one that is wanted."""
+    for _ in range(60):
         one = now_asked(bench)
-        if one.sort is sort:
+        if wanted(one):
             return one
         bench.study.apply(answering.put_off, one.asks)
-    raise AssertionError(f"nothing of {sort} is ever asked")
+    raise AssertionError("nothing of that kind is ever asked")
+
+
+def of_sort(sort: Sort) -> Callable[[Sighting], bool]:
+    return lambda one: one.sort is sort
+
+
+def read_in_mm(one: Sighting) -> bool:
+    return one.in_mm
 
 
 def click(widget: QWidget, at: QPointF) -> None:
@@ -145,7 +140,7 @@ def test_it_begins_with_the_first_question_and_nothing_to_see(
 
 
 def test_a_length_by_digits_parts_and_arrows(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
-    asked_for = ask_for(bench, Sort.LENGTH)
+    asked_for = ask_for(bench, of_sort(Sort.LENGTH))
     qtbot.keyClick(room.board, KEY.Key_3)
     qtbot.keyClick(room.board, KEY.Key_Slash)  # a quarter more, a third, a half
     qtbot.keyClick(room.board, KEY.Key_Slash)
@@ -162,7 +157,7 @@ def test_a_length_by_digits_parts_and_arrows(bench: Bench, room: SightRoom, qtbo
 
 
 def test_the_stick_turns_by_hand_and_keys(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
-    one = ask_for(bench, Sort.TILT)
+    one = ask_for(bench, of_sort(Sort.TILT))
     across = one.points[0].endswith("_r") and one.points[1].endswith("_l")
     begins = 0.0 if across else -90.0
     qtbot.keyClick(room.board, KEY.Key_Left)  # to the left is counter-clockwise
@@ -180,7 +175,7 @@ def test_the_stick_turns_by_hand_and_keys(bench: Bench, room: SightRoom, qtbot: 
 
 
 def test_beside_the_plumb_line_by_a_tap(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
-    ask_for(bench, Sort.PLUMB)
+    ask_for(bench, of_sort(Sort.PLUMB))
     right = QPointF(room.board.rect().center()) + QPointF(60.0, -5.0)
     click(room.board, right)
     assert room.board.answer is not None
@@ -192,7 +187,7 @@ def test_beside_the_plumb_line_by_a_tap(bench: Bench, room: SightRoom, qtbot: Qt
 def test_what_is_typed_is_read_and_what_is_none_is_said(
     window: MainWindow, bench: Bench, room: SightRoom, qtbot: QtBot
 ) -> None:
-    ask_for(bench, Sort.LENGTH)
+    ask_for(bench, of_sort(Sort.LENGTH))
     room.slip.typed.setText("a lot")
     qtbot.keyClick(room.slip.typed, KEY.Key_Return)
     assert window.prompt_line.prompt.trouble
@@ -219,7 +214,7 @@ def test_another_is_asked_by_n_and_one_of_the_three_by_a_click(
 
 
 def test_sighting_twice_is_blind(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
-    one = ask_for(bench, Sort.LENGTH)
+    one = ask_for(bench, of_sort(Sort.LENGTH))
     qtbot.keyClick(room.board, KEY.Key_2)
     qtbot.keyClick(room.board, KEY.Key_Return)
     qtbot.keyClick(room.board, KEY.Key_R)
@@ -235,7 +230,7 @@ def test_each_answer_is_one_step_of_undo_and_is_kept(
 ) -> None:
     told: list[object] = []
     bench.study.changed.connect(lambda *_: told.append(1))
-    ask_for(bench, Sort.LENGTH)
+    ask_for(bench, of_sort(Sort.LENGTH))
     told.clear()
     qtbot.keyClick(room.board, KEY.Key_2)
     qtbot.keyClick(room.board, KEY.Key_Return)
@@ -254,7 +249,7 @@ def test_each_answer_is_one_step_of_undo_and_is_kept(
 
 def test_one_is_taken_away_in_the_list(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:
     for digit in (KEY.Key_2, KEY.Key_1):
-        ask_for(bench, Sort.LENGTH)
+        ask_for(bench, of_sort(Sort.LENGTH))
         qtbot.keyClick(room.board, digit)
         qtbot.keyClick(room.board, KEY.Key_Return)
     room.listed.list.setFocus()
@@ -482,7 +477,7 @@ def test_it_fits_small_and_large_screens(
 def test_a_screen_reader_hears_the_question_and_the_answer(
     bench: Bench, room: SightRoom, qtbot: QtBot
 ) -> None:
-    ask_for(bench, Sort.LENGTH)
+    ask_for(bench, of_sort(Sort.LENGTH))
     assert room.slip.question.accessibleName().startswith("How many heads")
     assert room.board.accessibleName()
     qtbot.keyClick(room.board, KEY.Key_2)
@@ -494,7 +489,7 @@ def test_a_screen_reader_hears_the_question_and_the_answer(
 
 
 def test_wheel_and_drag_answer_too(bench: Bench, room: SightRoom) -> None:
-    ask_for(bench, Sort.LENGTH)
+    ask_for(bench, of_sort(Sort.LENGTH))
     board = room.board
     for kind, buttons in (
         (QMouseEvent.Type.MouseButtonPress, Qt.MouseButton.LeftButton),
@@ -555,7 +550,7 @@ def test_practice_before_a_known_sitter(window_of_demo: MainWindow, qtbot: QtBot
     assert not isinstance(truth, NotMeasurable)
     sighter = Sighter(bench.study.view, truth[1])
     for i in range(6):
-        one = ask_for(bench, Sort.LENGTH)
+        one = ask_for(bench, of_sort(Sort.LENGTH))
         at = sighter.on(one)
         assert at is not None
         bench.study.sighted.take(replace(one, value=at.value * (1.06 + 0.002 * i)))
@@ -589,7 +584,7 @@ def test_what_was_sighted_twice_is_remembered(
 ) -> None:
     """From six repeats on the learner's own arm is worth what it is, in the next study too."""
     study_id = bench.study.id
-    one = ask_for(bench, Sort.LENGTH)
+    one = ask_for(bench, of_sort(Sort.LENGTH))
     for digit in (KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3, KEY.Key_2, KEY.Key_3):
         bench.study.apply(answering.ask_again, one.asks) if kept(bench) else None
         qtbot.keyClick(room.board, digit)
@@ -601,7 +596,7 @@ def test_what_was_sighted_twice_is_remembered(
     assert again is not None
     assert again.room is not None
     assert again.study.session.asking.arm["lengths"] > 5.0  # half a head where 0.08 is usual
-    asked_now = ask_for(again, Sort.LENGTH)
+    asked_now = ask_for(again, of_sort(Sort.LENGTH))
     assert asked_now is not None
     qtbot.keyClick(again.room.board, KEY.Key_2)
     assert again.room.board.answer is not None
@@ -671,7 +666,7 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     # The whole is longer than a pencil, and is counted in heads still.
     assert now_asked(bench).measure == "span.figure"
     bench.study.sighted.take(replace(now_asked(bench), value=7.5, u=0.2))
-    ask_in_mm(bench)
+    ask_for(bench, read_in_mm)
     click(room.board, QPointF(16.0 + 50.0 * 4.0, room.board.height() / 2.0))
     qtbot.keyClick(room.board, KEY.Key_Right)  # half a mm
     qtbot.keyClick(room.board, KEY.Key_Return)
@@ -681,7 +676,7 @@ def test_thumb_marks_on_a_pencil_of_true_size(
     assert not isinstance(found, NotMeasurable)
     assert found.mm_per_head == pytest.approx(30.0, abs=1.0)
     # What no thumb takes is put off, as it is in heads.
-    mm = ask_in_mm(bench)
+    mm = ask_for(bench, read_in_mm)
     bench.study.apply(answering.put_off, mm.asks)
     left = [o.sighting for o in bench.study.now.questions]
     assert all((o.sort, o.points) != (mm.sort, mm.points) for o in left)

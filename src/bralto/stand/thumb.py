@@ -46,7 +46,7 @@ def sighted_by_thumb(
             break
         one = asked[0].sighting
         at = sighter.on(one)
-        if at is None:
+        if at is None or not one.can_be(at.value):
             hidden.add(one.asks)
             continue
         one = replace(one, value=at.value)

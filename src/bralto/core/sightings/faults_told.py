@@ -81,28 +81,28 @@ def _faults(view: View, keys: tuple[str, ...]) -> _Faults:
 
 
 def faults_told(
-    view: View, implied: Implied, grade: Grade, cov: Floats, slopes: Floats, u: Floats
+    view: View, implied: Implied, grade: Grade, cov: Floats, spread: Floats, own: Floats
 ) -> Floats:
     """(k,) array, by how much each sighting betters the log of the chances that the usual faults
     are named, of all of them together; zeros where a view knows no usual ones.
 
     Args:
         implied: what is known. cov: (2n, 2n) array, of its marks, heads squared.
-        slopes: (k, 2n) array, how each sighting goes with the marks. u: (k,) its doubt.
+        spread: (k, 2n) array, covariance of each sighting with the marks. own: (k,) its variance
+            as it would be taken.
     """
     faults = _faults(view, implied.marks.keys)
-    if not len(faults.usual) or not len(slopes):
-        return np.zeros(len(slopes))
+    if not len(faults.usual) or not len(spread):
+        return np.zeros(len(spread))
     marks = implied.marks.xy.reshape(-1)[faults.rows].reshape(-1, 2)
     ways = faults.moves.bound(marks).tangents(marks).reshape(len(faults.moves.moves), -1)
     free = _size_and_place(marks)
     hand = np.eye(len(faults.rows)) * practised_hand(grade.head) ** 2
     weight = np.linalg.inv(cov[np.ix_(faults.rows, faults.rows)] + hand)
     # What each sighting tells of the marks, beside which so much of it is its own.
-    told = cov @ slopes.T
-    drawn = told[faults.rows]
+    drawn = spread.T[faults.rows]
     weighed = weight @ drawn
-    own = np.einsum("ki,ik->k", slopes, told) + np.square(u) - (drawn * weighed).sum(axis=0)
+    own = own - (drawn * weighed).sum(axis=0)
     # The size and place of the whole, which are free, take their part of the ways and of that.
     held = free @ weight
     taken = np.linalg.solve(held @ free.T, np.hstack([held @ ways.T, held @ drawn]))

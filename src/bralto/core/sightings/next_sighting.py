@@ -134,8 +134,8 @@ def candidates(view: View, implied: Implied) -> tuple[Sighting, ...]:
     for one, value, had in zip(askable.items, values.tolist(), ok, strict=True):
         if not had or (one.sort is Sort.LENGTH and not one.of and abs(value) < least):
             continue
-        if one.sort is Sort.FRACTION and not 0.0 <= value <= 1.0:
-            continue  # it does not lie between the two, and is asked of nobody
+        if not one.can_be(value):
+            continue
         found.append(replace(one, value=value, u=doubt_of(view, one, value)))
     return tuple(found)
 
@@ -180,7 +180,7 @@ def most_telling(
         now, falls = now + doubt, falls + doubt * apart
     floor = _FLOOR * checks.tolerances[:, None]
     gains = 0.5 * np.log2((floor + now) / (floor + now - falls))
-    named = faults_told(view, implied, grade, cov, slopes, np.array([one.u for one in had]))
+    named = faults_told(view, implied, grade, cov, spread, own)
     worth = checks.counts @ gains + _NAMING * named
     tells = worth / np.array([_cost(one) for one in had])
     taken = {(one.sort, one.points) for one in implied.items}

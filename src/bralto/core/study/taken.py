@@ -114,6 +114,10 @@ class Sighting:
         """What was asked: two sightings of which this is the same are repeats."""
         return self.sort, self.points, self.of, self.along, self.of_along, self.in_mm
 
+    def can_be(self, value: float) -> bool:
+        """Whether an eye could say that: a share is of what a mark lies between, so 0 to 1."""
+        return self.sort is not Sort.FRACTION or 0.0 <= value <= 1.0
+
 
 @dataclass(frozen=True, slots=True)
 class Sightings:
