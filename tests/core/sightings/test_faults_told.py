@@ -154,4 +154,4 @@ def test_a_share_is_asked_only_where_the_mark_is_expected_between() -> None:
     known = implied(FRONT, raised)
     assert name not in {one.measure for one in candidates(FRONT, known)}
     one = next(one for one in candidates(FRONT, hangs) if one.measure == name)
-    assert "take another if it is not between them" in asked(FRONT, one).how
+    assert "if it is not between them, take another" in asked(FRONT, one).how

@@ -138,9 +138,8 @@ def _asked(view: View, one: Sighting) -> Asked:
         hangs = view.size == "figure" and one.points[1].endswith(("_r", "_l"))
         return Asked(
             f"Between {upper} and {lower}: how far {way} {_is_the(name(one.points[1]))}?",
-            "half, a third, three quarters; "
-            + ("take another if it is not between them" if hangs
-               else "step the shorter piece along the longer"),
+            "if it is not between them, take another" if hangs
+            else "half, a third, three quarters; step the shorter piece along the longer",
         )  # fmt: skip
     text = {
         Sort.LONGER: f"Is {_runs(view, one.points)} longer than {_runs(view, one.of)}?",
