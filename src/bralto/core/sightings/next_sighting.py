@@ -32,15 +32,16 @@ _BY_KIND = {
     "figure": {"height": 0.7, "span": 1.0, "tilt": 0.4, "offset": 0.4},
     "part": {"height": 0.7, "span": 0.7, "fraction": 1.5, "ratio": 1.0, "alignment": 0.7},
 }
-_OTHERS, _GIRDLE, _LIMB, _END = 0.1, {"figure": 8.0, "part": 0.7}, 3.0, 0.25
+_OTHERS, _GIRDLE, _LIMB, _ARM, _END = 0.1, {"figure": 8.0, "part": 0.7}, 3.0, 4.0, 0.25
 """What a check counts, by its kind and what the view shows: what is made of others counts little,
-the tilt of a girdle and the length of a limb much, hands and feet little, and so likeness, which
-comes last; of a head halves and thirds (chosen here, weighed by `make sightings`, `portraits`)."""
+the tilt of a girdle and the length of a limb much, most that of an arm, of which one alone is often
+wrong; hands and feet little, and so likeness, which comes last; of a head halves and thirds (chosen
+here, weighed by `make sightings`, `portraits`)."""
 
 _FLOOR = 0.15
 """Share of its tolerance, squared, to which the doubt of a check is worth bringing down."""
 
-_NAMING = 10.0
+_NAMING = 12.0
 """What the chances that usual faults are named count beside the checks, a factor of e in one of
 them as so many halvings of a check's doubt (chosen here, weighed by `make sightings`)."""
 
@@ -90,9 +91,22 @@ def _weight(view: View, spec: MeasureSpec) -> float:
         weight = _GIRDLE[view.size] if ends in girdles else weight if ends in axes else _OTHERS
     if spec.kind == "span" and view.size == "figure":
         weight = _LIMB if ends in axes or ends in girdles else weight
+        weight = _ARM if ends in _arms(view) else weight
     ends_of = {key for one in view.limbs if one.work == "end" for key in one.marks}
     last = ends_of & set(spec.points) or spec.step == PassKey.LIKENESS
     return weight * (_END if last else 1.0)
+
+
+def _arms(view: View) -> list[set[str]]:
+    """Both ends of each limb that does not hang from the hips, nor from one that does."""
+    legs: set[str] = set()
+    arms = []
+    for one in view.limbs:  # what hangs from a limb stands after it
+        if one.socket or one.parent in legs:
+            legs.add(one.key)
+        elif one.work == "limb" and one.parent is not None:
+            arms.append({*one.root, one.marks[0]})
+    return arms
 
 
 def _checks(view: View, implied: Implied, grade: Grade) -> _Checks:
