@@ -29,6 +29,8 @@ from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import imply
 from bralto.core.sightings.next_question import Next, own_question
+from bralto.core.sightings.next_sighting import candidates
+from bralto.core.sightings.sighting_words import asked
 from bralto.core.study.anchored import placed
 from bralto.core.study.taken import Sighting, Sightings, Sort
 from bralto.core.study.two_boards import Board
@@ -47,6 +49,7 @@ from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.sight import doubted_soon, sight_room
 from bralto.ui.sight.distance_slip import DistanceSlip
 from bralto.ui.sight.own_sighting import OwnSighting
+from bralto.ui.sight.painted import laid_out
 from bralto.ui.sight.sight_prompt import sight_prompt
 from bralto.ui.sight.sight_room import SightRoom
 from bralto.ui.sight.true_size import CardSlip
@@ -472,6 +475,22 @@ def test_it_fits_small_and_large_screens(
             area = part.rect().translated(part.mapTo(room, QPoint(0, 0)))
             assert inside.contains(area), (part, area, inside)
     assert room.board.height() >= 60
+
+
+@pytest.mark.parametrize("key", ["figure-front", "figure-back", "head-front", "head-profile"])
+def test_every_question_stands_whole_in_the_smallest_window(
+    window: MainWindow, room: SightRoom, key: str
+) -> None:
+    window.resize(731, 457)  # 1280x800 at 175 %
+    QApplication.processEvents()
+    paper, view = room.slip.question, view_named(key)
+    nothing_yet = imply(view, ())
+    assert not isinstance(nothing_yet, NotMeasurable)
+    for one in candidates(view, nothing_yet):
+        words = asked(view, one)
+        laid = laid_out(words.text, words.how, paper.width(), paper.height())
+        assert laid.height <= paper.height(), words.text
+        assert (" ".join(laid.lines), " ".join(laid.how)) == (words.text, words.how)
 
 
 def test_a_screen_reader_hears_the_question_and_the_answer(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
@@ -14,7 +15,7 @@ from bralto.ui.theme.paint import elided, rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
-__all__ = ["Lines", "Question", "Slip", "Value"]
+__all__ = ["AskedLines", "Lines", "Question", "Slip", "Value", "laid_out"]
 
 
 class Slip(QWidget):
@@ -33,6 +34,40 @@ class Slip(QWidget):
 
 _MOST_LINES = 3
 """Of how it is sighted: in a narrow window that takes as many, and the question stands smaller."""
+
+_UNDER, _APART, _DEEP = 30.0 / Size.PROMPT, 22.0 / Size.PROMPT, 0.3
+"""From the question to how it is sighted, from line to line of that, and below its last one, in
+sizes of its letters."""
+
+
+@dataclass(frozen=True, slots=True)
+class AskedLines:
+    """A question as it is painted: sizes of letters and lines, of the question and of how it is
+    sighted."""
+
+    size: int
+    lines: tuple[str, ...]
+    how_size: int
+    how: tuple[str, ...]
+
+    @property
+    def height(self) -> float:
+        """What they take, px."""
+        low = (_UNDER + _APART * (len(self.how) - 1) + _DEEP) * self.how_size if self.how else 0.0
+        return _last_line(self.size, len(self.lines)) + low
+
+
+def laid_out(asked: str, how: str, wide: float, high: float) -> AskedLines:
+    """A question and how it is sighted as large as ``wide`` by ``high`` px let them: how it is
+    sighted gives way last."""
+    for how_size in (Size.PROMPT, Size.FINE):
+        below = tuple(wrapped(how, font(how_size), wide)[:_MOST_LINES])
+        for size in range(Size.HEADLINE, Size.PANEL - 1, -2):
+            lines = tuple(wrapped(asked, font(size, bold=True), wide))
+            found = AskedLines(size, lines, how_size, below)
+            if found.height <= high and (len(lines) <= 2 or size == Size.PANEL):
+                return found
+    return found
 
 
 class Question(QWidget):
@@ -53,19 +88,13 @@ class Question(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        size, wide = int(Size.HEADLINE), float(self.width())
-        how = wrapped(self._how, font(Size.PROMPT), wide)[:_MOST_LINES]
-        room = self.height() - (30.0 + 22.0 * (len(how) - 1) + 0.3 * Size.PROMPT if how else 0.0)
-        lines = wrapped(self._text, font(size, bold=True), wide)
-        while size > Size.PANEL and (len(lines) > 2 or _last_line(size, len(lines)) > room):
-            size -= 2
-            lines = wrapped(self._text, font(size, bold=True), wide)
-        for i, line in enumerate(lines):
-            text(painter, 0.0, _last_line(size, i + 1), line, font(size, bold=True),
+        laid = laid_out(self._text, self._how, float(self.width()), float(self.height()))
+        for i, line in enumerate(laid.lines):
+            text(painter, 0.0, _last_line(laid.size, i + 1), line, font(laid.size, bold=True),
                  self._tokens.colour("ink"))  # fmt: skip
-        below = _last_line(size, len(lines)) + 30.0
-        for i, line in enumerate(how):
-            text(painter, 0.0, below + 22.0 * i, line, font(Size.PROMPT),
+        below = _last_line(laid.size, len(laid.lines)) + _UNDER * laid.how_size
+        for i, line in enumerate(laid.how):
+            text(painter, 0.0, below + _APART * laid.how_size * i, line, font(laid.how_size),
                  self._tokens.colour("ink2"))  # fmt: skip
         painter.end()
 
