@@ -246,7 +246,7 @@ def test_intervals_of_the_marks_hold() -> None:
 def test_each_sighting_makes_the_figure_surer_and_the_next_is_what_tells_most() -> None:
     seen, items, traces = places("figure-front", 2), (), []
     grade = FRONT.grade("developing")
-    for _ in range(8):
+    for _ in range(14):
         now = implied("figure-front", items)
         traces.append(float(np.trace(now.cov)))
         found = most_telling(FRONT, now, grade)
@@ -256,9 +256,9 @@ def test_each_sighting_makes_the_figure_surer_and_the_next_is_what_tells_most() 
         items = (*items, *sighted("figure-front", seen, best.measure))
     assert traces == sorted(traces, reverse=True)
     assert items[0].measure == "span.figure"  # the whole before any part
-    # Eight that were chosen leave less open than the first eight of a school's order.
+    # Fourteen that were chosen leave less open than the first fourteen of a school's order.
     usual: tuple[Sighting, ...] = ()
-    for _ in range(8):
+    for _ in range(14):
         asked = next_questions(FRONT, usual, grade, "heads")
         assert not isinstance(asked, NotMeasurable)
         usual = (*usual, *sighted("figure-front", seen, asked[0].sighting.measure))

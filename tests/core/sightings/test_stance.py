@@ -258,7 +258,7 @@ def test_a_picture_shows_which_way_its_model_faces() -> None:
     ("pose", "right"), [("kneeling", Stance.SEATED), ("lying-side", Stance.LYING_RIGHT)]
 )
 def test_who_forgot_to_say_it_is_asked(pose: str, right: Stance) -> None:
-    items = by_the_tool(FRONT, posed(pose), 10, seed=2)
+    items = by_chance(FRONT, posed(pose), 10, seed=0)
     assert likelier_stance(FRONT, items) is right
     assert likelier_stance(FRONT, items[:4]) is None  # too few to tell
     said = otherwise_placed(FRONT, Sightings(items), right)

@@ -13,17 +13,23 @@ from bralto.core.mannequin.known import MODEL
 from bralto.core.study.values import Picture, State, Study
 from bralto.core.words.lengths import in_force
 
-__all__ = ["KeptAdvice", "advised_by"]
+__all__ = ["KeptAdvice", "advised_by", "measured_by"]
+
+
+def measured_by(study: Study) -> tuple[object, ...]:
+    """What of the study as a whole the figures of every state depend on, beside its pictures."""
+    return (
+        study.scale, study.grade, study.canon, study.intents, study.anchors,
+        study.sightings if study.from_life else None,
+    )  # fmt: skip
 
 
 def advised_by(study: Study, state: State) -> Hashable:
     """All that advice on a state of a drawing depends on, and how its lengths are said: neither
     titles, notes, nor other states."""
     told = (
-        study.view, study.anchors, _picture(study.reference), _picture(state.picture),
-        study.scale, study.grade, study.intents, study.canon,
-        study.sightings if study.from_life else None, study.extra.get(MODEL),
-        in_force(),
+        study.view, _picture(study.reference), _picture(state.picture), *measured_by(study),
+        study.extra.get(MODEL), in_force(),
     )  # fmt: skip
     return study.own_view, repr(told)  # mappings have no hash; floats are written to the last digit
 

@@ -14,6 +14,7 @@ from bralto.core.corrections.correction_words import Correction
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination.assessment import Assessment
 from bralto.core.examination.examine import Examination, GroundPair
+from bralto.core.examination.kept_advice import measured_by
 from bralto.core.marking.placing import Step
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
@@ -36,7 +37,7 @@ from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
 from bralto.ui.document.worked_time import WorkedTime
 from bralto.ui.session import prompting
-from bralto.ui.session.moment import Moment, measured_by
+from bralto.ui.session.moment import Moment
 from bralto.ui.session.shown import examined, ground_of
 from bralto.ui.session.state import Ground, SessionState
 from bralto.ui.tasks import Tasks
@@ -101,9 +102,8 @@ class OpenStudy(QObject):
         self.session = SessionState(self._view.passes[1].key, state)
         self._ground: Ground | None = None
         self.session = prompting.begin_session(self.ground(), state)
-        ground = self.ground()
-        found = examined(self.document.study, self.session, ground, known)
-        study, media = self.document.study, self.document.media
+        ground, study, media = self.ground(), self.document.study, self.document.media
+        found = examined(study, self.session, ground, known)
         listed = found if found.is_advised else found.without_list()  # pictures do not wait for it
         self.now = Moment(study, media, self.notes, self.session, ground, found, listed)
         if self.busy:

@@ -14,6 +14,7 @@ from bralto.core.discover.common_corners import CommonCorners, common_corners
 from bralto.core.discover.lines import SightLine
 from bralto.core.examination.assessment import Assessment
 from bralto.core.examination.examine import Examination
+from bralto.core.examination.kept_advice import measured_by
 from bralto.core.marking.carry import is_proposed
 from bralto.core.marking.mark_worth import Hanging, told_from, worth_again
 from bralto.core.marking.whereabouts import Whereabouts, carried, expected, lying
@@ -37,7 +38,7 @@ from bralto.core.views.pass_keys import PassKey
 from bralto.ui.session.prompting import in_sight, question_of
 from bralto.ui.session.state import Asked, Ground, SessionState
 
-__all__ = ["Moment", "measured_by"]
+__all__ = ["Moment"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -308,13 +309,6 @@ class Moment:
     def _boards(self, before: Moment) -> tuple[tuple[Picture, Picture], tuple[Picture, Picture]]:
         mine, theirs = self.ground, before.ground
         return (mine.seen, theirs.seen), (mine.drawn, theirs.drawn)
-
-
-def measured_by(study: Study) -> tuple[object, ...]:
-    """What of the study as a whole its figures depend on."""
-    return (
-        study.scale, study.grade, study.canon, study.intents, study.anchors, study.sightings,
-    )  # fmt: skip
 
 
 def _bare(picture: Picture) -> Picture:
