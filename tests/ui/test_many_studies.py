@@ -229,7 +229,7 @@ def test_bands_hold_the_middle_of_what_falls_together(qtbot: QtBot) -> None:
     calm = tuple(dot._replace(value=0.1) for dot in dots(2000))
     wild = tuple(dot._replace(value=0.19 if i % 20 == 0 else 0.1) for i, dot in enumerate(calm))
     shown, stretched = chart_of(calm, qtbot), chart_of(wild, qtbot)
-    top = stretched._at(0.5, 0.15).toPoint()
+    top = stretched.place_of(0.5, 0.15).toPoint()
     assert picture(stretched).pixelColor(top) == picture(shown).pixelColor(5, 3)
 
 

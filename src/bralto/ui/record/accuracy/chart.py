@@ -129,7 +129,8 @@ class Chart(QWidget):
         """Value at the upper edge: a round number above the highest dot."""
         return self._top
 
-    def _at(self, share: float, value: float) -> QPointF:
+    def place_of(self, share: float, value: float) -> QPointF:
+        """Where a value stands at a share of the width, px."""
         floor = self.height() - _AIR - _BELOW
         high = min(value / self._top, 1.04) * (floor - _AIR)
         return QPointF(share * self.width(), floor - high)
@@ -191,13 +192,13 @@ class Chart(QWidget):
         every = list(map(Dot._make, zip(*self.dots, strict=True)))
         for dot in every:
             high = min(dot.high, 1.04 * self._top)
-            painter.drawLine(self._at(dot.share, dot.low), self._at(dot.share, high))
+            painter.drawLine(self.place_of(dot.share, dot.low), self.place_of(dot.share, high))
         for dot in every:
             self._dot(painter, dot, held=dot is every[-1])
 
     def _dot(self, painter: QPainter, dot: Dot, *, held: bool) -> None:
         ink, fill = self._tokens.colour("ink"), self._tokens.colour("ink" if held else "sheet")
-        at = self._at(dot.share, dot.value)
+        at = self.place_of(dot.share, dot.value)
         draw_emblem(painter, self._skill, at, 5.6 if held else 4.2, ink, fill)
 
     def _line(self, painter: QPainter) -> None:
@@ -246,7 +247,7 @@ class Chart(QWidget):
         if not limits:
             return
         tokens = self._tokens
-        y = self._at(0.0, middle_of(sorted(limits))).y()
+        y = self.place_of(0.0, middle_of(sorted(limits))).y()
         painter.fillRect(QRectF(0, y, self.width(), floor - y), tokens.colour("ochre", 0.12))
         painter.setPen(QPen(tokens.colour("ochre"), 1.0, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
