@@ -106,7 +106,7 @@ def like_the_places(many: int, seed: int) -> Iterator[Sitter]:
     """Sitters as the typical places were made from: turned by up to 40 degrees, in hard poses."""
     from tools.typical_places import settings
 
-    view, source = view_named(VIEW), settings(VIEW, np.random.default_rng(seed))
+    view, source = view_named(VIEW), settings(VIEW, np.random.default_rng(seed), standing=True)
     for _ in range(many):
         yield sitter_of(view, seen(view, next(source)))
 

@@ -1,8 +1,8 @@
 """Writes where the marks of each view usually lie, from the model by chance (`make places`).
 
-Bodies of many proportions in balanced poses by chance and in the named ones, others that sit or
-lie, heads with many faces, each seen about as its view sees it; what is kept is their mean and how
-they scatter together. One that lies has its head to the left.
+Bodies of many proportions in balanced poses by chance and in the named ones, those among them that
+stand, others that sit or lie, heads with many faces, each seen about as its view sees it; what is
+kept is their mean and how they scatter together. One that lies has its head to the left.
 """
 
 from __future__ import annotations
@@ -65,8 +65,41 @@ def head_by_chance(pose: Pose, rng: np.random.Generator) -> Pose:
     return replace(pose, turns=dict(pose.turns) | turns)
 
 
-def settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
-    """What stands there, one after the other."""
+def settings(view: str, rng: np.random.Generator, *, standing: bool = False) -> Iterator[Setting]:
+    """What is seen there, one after the other; where ``standing``, none that kneels, sits or lies,
+    nor one whose head is so foreshortened that nobody would count in it."""
+    every = _settings(view, rng)
+    return (one for one in every if _stands(one)) if standing else every
+
+
+_HIGH, _SEEN = 0.7, 0.5
+"""Share of its height at rest to which the crotch of one that stands comes at least, and of its
+length to which its head is seen."""
+
+
+def _stands(setting: Setting) -> bool:
+    crotch, crown, chin = _in_space(setting)
+    at_rest = _in_space(replace(setting, pose=named_poses()["at-rest"].fitted(setting.build)))[0]
+    if crotch[1] < _HIGH * at_rest[1]:
+        return False
+    head = crown - chin
+    eye = looking(setting.camera, setting.build.head_m, np.array([crown, chin]), *_SIZE).eye
+    away = 0.5 * (crown + chin) - eye
+    along = float(head @ away) / float(np.linalg.norm(head) * np.linalg.norm(away))
+    return along**2 <= 1.0 - _SEEN**2
+
+
+def _in_space(setting: Setting) -> np.ndarray:
+    """(3, 3) array: crotch, crown and chin of a figure on the ground, heads, the second upwards."""
+    figure = stood(setting.build, setting.pose).with_part(HAIR, "head")
+    found = [
+        mark.on_figure(figure)
+        for mark in landmarks_of("figure-front", ("crotch", "crown", "chin"), "l")
+    ]
+    return np.array([figure.world(mark.part, mark.at) for mark in found])
+
+
+def _settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
     about, either_way = TURNED[view]
     named = tuple(named_poses().values())
     while True:
@@ -133,14 +166,17 @@ def places(view_key: str, setting: Setting) -> np.ndarray:
     return np.asarray((px - px.mean(axis=0)) / head)
 
 
-def kept(view_key: str, stance: Stance = Stance.STANDING) -> dict[str, object]:
-    """What is written of a view."""
+def kept(view_key: str, stance: Stance | None = None) -> dict[str, object]:
+    """What is written of a view, and of how the model is placed where that is said."""
     rng = np.random.default_rng(20261128)
-    stands = stance is Stance.STANDING
-    source = settings(view_key, rng) if stands else resting(view_key, stance, rng)
+    stands = stance in {None, Stance.STANDING}
+    if stance is None or stands:
+        source = settings(view_key, rng, standing=stance is not None)
+    else:
+        source = resting(view_key, stance, rng)
     every = (places(view_key, next(source)) for _ in range(MANY))
     found = np.array(
-        [(head_left(view_key, one) if stance.is_lying else one).ravel() for one in every]
+        [(head_left(view_key, one) if stance is Stance.LYING else one).ravel() for one in every]
     )
     mean, scaled = principal(found, _WAYS)
     rest = np.sqrt(np.maximum(found.var(axis=0, ddof=1) - np.square(scaled).sum(axis=0), 0.0))
@@ -191,5 +227,5 @@ if __name__ == "__main__":
     for one in viewed():
         write(TARGET / f"{one}.json", kept(one))
         if one.startswith("figure"):
-            for placed in (Stance.SEATED, Stance.LYING):
+            for placed in (Stance.STANDING, Stance.SEATED, Stance.LYING):
                 write(TARGET / f"{one}-{placed}.json", kept(one, placed))

@@ -260,9 +260,19 @@ def test_a_picture_shows_which_way_its_model_faces() -> None:
 def test_who_forgot_to_say_it_is_asked(pose: str, right: Stance) -> None:
     items = by_chance(FRONT, posed(pose), 10, seed=0)
     assert likelier_stance(FRONT, items) is right
-    assert likelier_stance(FRONT, items[:4]) is None  # too few to tell
     said = otherwise_placed(FRONT, Sightings(items), right)
     assert likelier_stance(placed(FRONT, right), said.items) is None
+
+
+@pytest.mark.parametrize("pose", ["lying-side", "lying-back", "at-rest", "walking", "sitting"])
+def test_one_that_lies_is_asked_about_after_the_whole_and_nobody_else(pose: str) -> None:
+    """Nobody who stands is two heads high; one who sits may be half bent."""
+    whole = sighted(FRONT, posed(pose), "span.figure")
+    asked = likelier_stance(FRONT, whole)
+    lies = pose.startswith("lying")
+    assert (asked is not None and asked.is_lying) == lies
+    miscounted = (replace(whole[0], value=whole[0].value + 1.0),)
+    assert lies or likelier_stance(FRONT, miscounted) is None
 
 
 def test_a_head_counted_too_many_is_no_reason_to_ask_how_the_model_is_placed() -> None:

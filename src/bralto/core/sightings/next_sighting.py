@@ -184,8 +184,9 @@ def most_telling(
     for one in implied.otherwise:
         cov = cov - one.share * np.outer(one.away, one.away)
     spread = slopes @ cov
-    own = np.einsum("ki,ki->k", spread, slopes) + np.square([one.u for one in had])
-    now = variances_of(checks.slopes, cov)[:, None]
+    # Without the doubt between several figures not all is a variance that is positive.
+    own = np.maximum(np.einsum("ki,ki->k", spread, slopes), 0.0) + np.square([x.u for x in had])
+    now = np.maximum(variances_of(checks.slopes, cov), 0.0)[:, None]
     falls = np.minimum(np.square(checks.slopes @ spread.T) / own, now)
     for one in implied.otherwise:
         there = Sighter(view, one.points, implied.mm_per_head or 1.0)

@@ -10,6 +10,7 @@ import json
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from importlib import resources
+from importlib.resources.abc import Traversable
 
 import numpy as np
 
@@ -61,13 +62,22 @@ def other_side(key: str) -> str:
 
 
 @lru_cache
-def typical_of(view_key: str, stance: Stance = Stance.STANDING) -> Typical | None:
-    """What is known of a shipped view, or None where nothing is."""
+def typical_of(
+    view_key: str, stance: Stance = Stance.STANDING, *, said: bool = False
+) -> Typical | None:
+    """What is known of a shipped view, or None where nothing is.
+
+    Args:
+        said: that a model stands was said, and is not only what models usually do: then none that
+            kneels, sits or lies counts among those of its view.
+    """
     if stance.is_right:
-        found = typical_of(view_key, stance.facing_left)
+        found = typical_of(view_key, stance.facing_left, said=said)
         return None if found is None else found.mirrored()
-    name = view_key if stance is Stance.STANDING else f"{view_key}-{stance}"
-    path = resources.files(__package__) / FOLDER / f"{name}.json"
+    name = f"{view_key}-{stance}"
+    if stance is Stance.STANDING and not (said and _path(name).is_file()):
+        name = view_key
+    path = _path(name)
     if not path.is_file():
         return None
     read = json.loads(path.read_text("utf-8"))
@@ -81,7 +91,11 @@ def typical_of(view_key: str, stance: Stance = Stance.STANDING) -> Typical | Non
 @lru_cache
 def is_known(view_key: str) -> bool:
     """Whether anything is known of a view; nothing is read for it."""
-    return (resources.files(__package__) / FOLDER / f"{view_key}.json").is_file()
+    return _path(view_key).is_file()
+
+
+def _path(name: str) -> Traversable:
+    return resources.files(__package__) / FOLDER / f"{name}.json"
 
 
 @lru_cache

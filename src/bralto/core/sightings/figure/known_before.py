@@ -164,7 +164,7 @@ def scale_of(at: Floats) -> float:
 @lru_cache(maxsize=16)
 def prior_of(view: View) -> Prior | NotMeasurable:
     """From the view's typical places, with the plumb mark at 0, 0."""
-    typical = typical_of(view.key, view.stance)
+    typical = typical_of(view.key, view.stance, said=True)
     if typical is None or view.plumb not in typical.row:
         return NotMeasurable(
             f"nothing is known of how the marks of '{view.key}' usually lie, so that no figure "

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.known_before import Effort, prior_of, usable
-from bralto.core.sightings.figure.most_likely import learnt_of, settled, strains
-from bralto.core.study.taken import Sighting
+from bralto.core.sightings.figure.known_before import Effort, Known, prior_of, usable
+from bralto.core.sightings.figure.most_likely import Step, learnt_of, settled, strains
+from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
 
 __all__ = ["Suited", "cost_of"]
@@ -22,7 +24,8 @@ class Suited(NamedTuple):
     Attributes:
         cost: -log of how likely they are but for a constant.
         badness: how badly the most likely figure suits them, which is half a sighting's worth each
-            on the average; ``but_one``, without the one that suits it worst.
+            on the average.
+        but_one: the cost where the one that suits it worst may simply be wrong: the less of both.
     """
 
     cost: float
@@ -31,7 +34,16 @@ class Suited(NamedTuple):
 
 
 _QUICKLY = 250.0
-"""`Effort`, for every way in which a model may be placed."""
+"""`Effort`, for every way in which a model may be placed, and for one that may be wrong."""
+
+_WRONG = 4.0
+"""-log of the odds that one sighting among them is simply wrong (chosen here, no source: 1 in
+50)."""
+
+_BY = {Sort.LENGTH: 1.0, Sort.TILT: 30.0, Sort.PLUMB: 1.0, Sort.LEVEL: 1.0, Sort.FRACTION: 0.3}
+_OF_ANOTHER = 0.5
+"""By how much it is then, as an SD: a head counted too many, degrees, shares; and of a length that
+is held against another (chosen here, no source)."""
 
 
 def cost_of(view: View, sightings: Sequence[Sighting]) -> Suited | None:
@@ -46,8 +58,21 @@ def cost_of(view: View, sightings: Sequence[Sighting]) -> Suited | None:
     known, rows, scale = usable(view, prior, tuple(sightings), Effort(_QUICKLY))
     if len(rows) < len(sightings):
         return None
-    _, step = settled(known, np.append(prior.mean, scale))
-    worst = strains(known, step).max(initial=0.0)
-    return Suited(
-        step.badness + learnt_of(step, prior), step.badness, step.badness - 0.5 * float(worst) ** 2
-    )
+    step = _suiting(known, scale)
+    cost = step.badness + learnt_of(step, prior)
+    strained = strains(known, step)
+    if not strained.any():
+        return Suited(cost, step.badness, cost)
+    worst = int(strained.argmax())
+    one, u = known.items[worst], float(known.asked.u[worst])
+    by = _OF_ANOTHER if one.of else _BY[one.sort] * (math.exp(scale) if one.in_mm else 1.0)
+    doubtful = (*known.items[:worst], replace(one, u=math.hypot(u, by)), *known.items[worst + 1 :])
+    known = replace(known, items=doubtful, effort=Effort(_QUICKLY))
+    wrong = _suiting(known, scale)
+    but_one = wrong.badness + learnt_of(wrong, prior) + math.log(math.hypot(u, by) / u) + _WRONG
+    return Suited(cost, step.badness, min(cost, but_one))
+
+
+def _suiting(known: Known, scale: float) -> Step:
+    """The most likely figure, from the typical one on."""
+    return settled(known, np.append(known.prior.mean, scale))[1]
