@@ -67,24 +67,25 @@ def head_by_chance(pose: Pose, rng: np.random.Generator) -> Pose:
 
 def settings(view: str, rng: np.random.Generator, *, standing: bool = False) -> Iterator[Setting]:
     """What is seen there, one after the other; where ``standing``, none that kneels, sits or lies,
-    nor one whose head is so foreshortened that nobody would count in it."""
+    nor one whose head does not show."""
     every = _settings(view, rng)
-    return (one for one in every if _stands(one)) if standing else every
+    return (one for one in every if _stands(one) and _head_shows(one)) if standing else every
 
 
 _HIGH, _SEEN = 0.7, 0.5
 """Share of its height at rest to which the crotch of one that stands comes at least, and of its
-length to which its head is seen."""
+length to which a head shows: in one that is more foreshortened nobody would count."""
 
 
 def _stands(setting: Setting) -> bool:
-    crotch, crown, chin = _in_space(setting)
-    at_rest = _in_space(replace(setting, pose=named_poses()["at-rest"].fitted(setting.build)))[0]
-    if crotch[1] < _HIGH * at_rest[1]:
-        return False
-    head = crown - chin
+    at_rest = replace(setting, pose=named_poses()["at-rest"].fitted(setting.build))
+    return bool(_in_space(setting)[0, 1] >= _HIGH * _in_space(at_rest)[0, 1])
+
+
+def _head_shows(setting: Setting) -> bool:
+    _, crown, chin = _in_space(setting)
     eye = looking(setting.camera, setting.build.head_m, np.array([crown, chin]), *_SIZE).eye
-    away = 0.5 * (crown + chin) - eye
+    head, away = crown - chin, 0.5 * (crown + chin) - eye
     along = float(head @ away) / float(np.linalg.norm(head) * np.linalg.norm(away))
     return along**2 <= 1.0 - _SEEN**2
 
@@ -127,7 +128,11 @@ def _settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
 
 
 def resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:
-    """Figures that sit or lie, one after the other."""
+    """Figures that sit or lie, one after the other, and whose heads show."""
+    return (one for one in _resting(view, stance, rng) if _head_shows(one))
+
+
+def _resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:
     about, lies = TURNED[view][0], stance.is_lying
     while True:
         build = build_by_chance(rng)

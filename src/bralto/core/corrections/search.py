@@ -43,9 +43,9 @@ _GAMMA = 0.7
 """How dear it is to have looked at many moves: 2 gamma log M for M of them (Chen and Chen 2008,
 Biometrika 95, 759), on top of log N for N coordinates (Schwarz 1978)."""
 
-_GAMMA_IMPLIED = 0.55
+_GAMMA_IMPLIED, _GAMMA_ODDS = 0.55, 0.65
 """The same where sightings imply the reference: what they leave open keeps most moves from being
-told by chance (weighed by `make sightings`)."""
+told by chance; and where the trade's odds make usual ones cheap (weighed by `make sightings`)."""
 
 _USUAL, _UNUSUAL, _OF_PAIR = -3.3, 1.3, 1.5
 """What moves cost besides where sightings imply the reference, as -2 log of the trade's odds: of
@@ -134,13 +134,12 @@ class Search:
         self._held = None if held is None else np.split(held, np.cumsum(candidates.sizes)[:-1])
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
-        gamma = _GAMMA if implied is None else _GAMMA_IMPLIED
+        odds = np.zeros(len(self._moves)) if implied is None else _odds(self._moves)
+        gamma = _GAMMA if implied is None else _GAMMA_ODDS if odds.any() else _GAMMA_IMPLIED
         each = math.log(2 * n) + 2.0 * gamma * math.log(max(len(self._moves), 1))
         ranks = np.array([move.rank for move in self._moves]) if self._moves else np.zeros(0)
         # A move of one mark in two directions is one thing to say: its second is not looked for.
-        costs = each + (self._savings.sizes - 1) * math.log(2 * n)
-        if implied is not None:
-            costs = costs + _odds(self._moves)
+        costs = each + (self._savings.sizes - 1) * math.log(2 * n) + odds
         self._costs = costs + _RANKED * ranks / max(1.0, float(ranks.max(initial=1.0)))
         self._closed = np.zeros(len(self._moves), dtype=np.bool_)
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
