@@ -8,7 +8,7 @@ kept is their mean and how they scatter together. One that lies has its head to 
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -69,7 +69,7 @@ def settings(view: str, rng: np.random.Generator, *, standing: bool = False) -> 
     """What is seen there, one after the other; where ``standing``, none that kneels, sits or lies,
     nor one whose head does not show."""
     every = _settings(view, rng)
-    return (one for one in every if _stands(one) and _head_shows(one)) if standing else every
+    return (one for one in every if _stands(one) and _head_shows(view, one)) if standing else every
 
 
 _HIGH, _SEEN = 0.7, 0.5
@@ -79,24 +79,23 @@ length to which a head shows: in one that is more foreshortened nobody would cou
 
 def _stands(setting: Setting) -> bool:
     at_rest = replace(setting, pose=named_poses()["at-rest"].fitted(setting.build))
-    return bool(_in_space(setting)[0, 1] >= _HIGH * _in_space(at_rest)[0, 1])
+    low, high = (_in_space("figure-front", ("crotch",), one)[0, 1] for one in (setting, at_rest))
+    return bool(low >= _HIGH * high)
 
 
-def _head_shows(setting: Setting) -> bool:
-    _, crown, chin = _in_space(setting)
-    eye = looking(setting.camera, setting.build.head_m, np.array([crown, chin]), *_SIZE).eye
-    head, away = crown - chin, 0.5 * (crown + chin) - eye
+def _head_shows(view: str, setting: Setting) -> bool:
+    """By the marks in whose distance the view counts."""
+    ends = _in_space(view, view_named(view).head, setting)
+    eye = looking(setting.camera, setting.build.head_m, ends, *_SIZE).eye
+    head, away = ends[0] - ends[1], ends.mean(axis=0) - eye
     along = float(head @ away) / float(np.linalg.norm(head) * np.linalg.norm(away))
     return along**2 <= 1.0 - _SEEN**2
 
 
-def _in_space(setting: Setting) -> np.ndarray:
-    """(3, 3) array: crotch, crown and chin of a figure on the ground, heads, the second upwards."""
+def _in_space(view: str, keys: Sequence[str], setting: Setting) -> np.ndarray:
+    """(k, 3) array: marks of a view on a figure on the ground, heads, the second upwards."""
     figure = stood(setting.build, setting.pose).with_part(HAIR, "head")
-    found = [
-        mark.on_figure(figure)
-        for mark in landmarks_of("figure-front", ("crotch", "crown", "chin"), "l")
-    ]
+    found = [mark.on_figure(figure) for mark in landmarks_of(view, tuple(keys), "l")]
     return np.array([figure.world(mark.part, mark.at) for mark in found])
 
 
@@ -129,7 +128,7 @@ def _settings(view: str, rng: np.random.Generator) -> Iterator[Setting]:
 
 def resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:
     """Figures that sit or lie, one after the other, and whose heads show."""
-    return (one for one in _resting(view, stance, rng) if _head_shows(one))
+    return (one for one in _resting(view, stance, rng) if _head_shows(view, one))
 
 
 def _resting(view: str, stance: Stance, rng: np.random.Generator) -> Iterator[Setting]:

@@ -38,7 +38,7 @@ from bralto.core.study.values import State, Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.stances import Stance
-from bralto.core.views.typical import is_known, other_side, stances_of, typical_of
+from bralto.core.views.typical import Typical, is_known, other_side, stances_of, typical_of
 
 FRONT, SIDE = view_named("figure-front"), view_named("figure-side")
 
@@ -73,6 +73,14 @@ def test_what_is_known_of_a_view_is_told_without_reading_it_and_read_once(view_k
     assert stance_said(view_named("head-profile"), Stance.STANDING_RIGHT) == "faces right"
 
 
+def spread_high(of: Typical) -> float:
+    """SD of how far the crown lies above a heel, heads."""
+    heel = next(row for key, row in of.row.items() if key.startswith("heel"))
+    way = np.zeros(2 * len(of.keys))
+    way[2 * of.row["crown"] + 1], way[2 * heel + 1] = 1.0, -1.0
+    return float(np.sqrt(way @ of.cov @ way))
+
+
 @pytest.mark.parametrize("view", ["figure-front", "figure-back", "figure-side"])
 def test_typical_places_are_of_what_they_say(view: str) -> None:
     stands, sits, lies = (
@@ -88,6 +96,11 @@ def test_typical_places_are_of_what_they_say(view: str) -> None:
     assert lies.mean[lies.row["crown"], 0] < lies.mean[:, 0].mean()  # its head is to the left
     for one in (sits, lies):
         assert np.linalg.eigvalsh(one.cov).min() > 0.0
+    # Of all that a view shows some kneel or lie, and of none in particular much is known.
+    surely = typical_of(view, Stance.STANDING, said=True)
+    assert surely is not None
+    assert spread_high(surely) < 1.1 < 1.5 < spread_high(stands)
+    assert np.diag(surely.cov).mean() < 0.6 * np.diag(stands.cov).mean()
 
 
 def test_the_other_way_round_is_the_mirror_image() -> None:

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.known_before import Effort, Known, prior_of, usable
+from bralto.core.sightings.figure.known_before import Effort, Known, prior_of, scale_of, usable
 from bralto.core.sightings.figure.most_likely import Step, learnt_of, settled, strains
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
@@ -65,7 +65,9 @@ def cost_of(view: View, sightings: Sequence[Sighting]) -> Suited | None:
         return Suited(cost, step.badness, cost)
     worst = int(strained.argmax())
     one, u = known.items[worst], float(known.asked.u[worst])
-    by = _OF_ANOTHER if one.of else _BY[one.sort] * (math.exp(scale) if one.in_mm else 1.0)
+    by = _OF_ANOTHER if one.of else _BY[one.sort]
+    if one.in_mm and not one.of:
+        by *= scale_of(np.array([scale]))
     doubtful = (*known.items[:worst], replace(one, u=math.hypot(u, by)), *known.items[worst + 1 :])
     known = replace(known, items=doubtful, effort=Effort(_QUICKLY))
     wrong = _suiting(known, scale)
