@@ -150,8 +150,8 @@ _LYING_TURNED, _SEATED_TURNED = 30.0, 50.0
 """How far to either side one walks round a figure that lies or sits, degrees."""
 
 _STARTS = 8
-"""Figures from which the search for one that is sighted begins: those that sit or lie differ more
-than any one of them could stand for."""
+"""Figures from which the search for one that is sighted begins: how a model is placed leaves them
+more different than any one of them could stand for."""
 
 
 def places(view_key: str, setting: Setting) -> np.ndarray:
@@ -173,8 +173,7 @@ def places(view_key: str, setting: Setting) -> np.ndarray:
 def kept(view_key: str, stance: Stance | None = None) -> dict[str, object]:
     """What is written of a view, and of how the model is placed where that is said."""
     rng = np.random.default_rng(20261128)
-    stands = stance in {None, Stance.STANDING}
-    if stance is None or stands:
+    if stance is None or stance is Stance.STANDING:
         source = settings(view_key, rng, standing=stance is not None)
     else:
         source = resting(view_key, stance, rng)
@@ -189,7 +188,7 @@ def kept(view_key: str, stance: Stance | None = None) -> dict[str, object]:
         "view": view_key, "marks": keys, "mean": rounded(mean),
         "ways": [rounded(row) for row in scaled], "rest": rounded(np.maximum(rest, 0.005)),
     }  # fmt: skip
-    if not stands:
+    if stance is not None:
         middles = kmeans2(found, _STARTS, minit="++", seed=1)[0]
         out["starts"] = [rounded(row) for row in middles]
     return out
