@@ -141,7 +141,7 @@ def test_an_answer_moves_the_figure_to_its_side(answer: float) -> None:
         return float(np.hypot(*upper) - np.hypot(*lower))
 
     assert longer(after) * answer > min(longer(before) * answer, 0.0)
-    assert longer(after) * answer >= longer(before) * answer
+    assert longer(after) * answer >= longer(before) * answer - 1e-6  # which was expected
     # It only bounds: an answer that was expected hardly moves anything.
     surely = replace(ask, of=("chin", "crown"), value=1.0)
     kept = implied("figure-front", (surely,))
