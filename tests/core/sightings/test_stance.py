@@ -29,6 +29,7 @@ from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.sightings.stance import (
     likelier_stance,
     otherwise_placed,
+    stance_doubt,
     stance_said,
     stance_seen,
 )
@@ -71,6 +72,8 @@ def test_what_is_known_of_a_view_is_told_without_reading_it_and_read_once(view_k
     assert stance_said(SIDE, Stance.SEATED_RIGHT) == "sits or kneels, facing right"
     assert stance_said(FRONT, Stance.LYING) == "lies, head left"
     assert stance_said(view_named("head-profile"), Stance.STANDING_RIGHT) == "faces right"
+    turned = "stands, facing right far better than one that stands, facing left."
+    assert turned in stance_doubt(SIDE, Stance.STANDING_RIGHT)
 
 
 def spread_high(of: Typical) -> float:
@@ -291,6 +294,8 @@ def test_one_that_lies_is_asked_about_after_the_whole_and_nobody_else(pose: str)
     asked = likelier_stance(FRONT, whole)
     lies = pose.startswith("lying")
     assert (asked is not None and asked.is_lying) == lies
+    if asked is not None:  # a height does not tell to which side its head is
+        assert " that lies far better than one that stands." in stance_doubt(FRONT, asked)
     miscounted = (replace(whole[0], value=whole[0].value + 1.0),)
     assert lies or likelier_stance(FRONT, miscounted) is None
 

@@ -58,8 +58,11 @@ def doubted(
 
 
 def stance_doubt(view: View, likelier: Stance) -> str:
-    """The sentence that asks whether the model is placed otherwise than is said."""
-    said, better = stance_said(view, view.stance), stance_said(view, likelier)
+    """The sentence that asks whether the model is placed otherwise than is said; to which side, if
+    that alone is another: few sightings tell it."""
+    said, better = (_SAID[one.facing_left] for one in (view.stance, likelier))
+    if said == better:
+        said, better = stance_said(view, view.stance), stance_said(view, likelier)
     return f"These suit a model that {better} far better than one that {said}. How is it placed?"
 
 
