@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 
@@ -19,8 +18,7 @@ from bralto.core.study.frames import image_points
 from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.values import Picture
 from bralto.core.views.model import View
-from bralto.core.views.stances import Stance
-from bralto.core.views.typical import Typical, stances_of, typical_of
+from bralto.core.views.typical import Typical, typical_of
 
 __all__ = ["FEWEST", "Whereabouts", "about_a_head", "carried", "expected", "lying"]
 
@@ -43,10 +41,6 @@ _AIRY, _SMALLEST = 1.2, 6.0
 takes at least."""
 
 _ROUNDS = 3
-
-_USUAL = {Stance.STANDING: 0.85, Stance.SEATED: 0.1, Stance.LYING: 0.025}
-"""How often a picture shows a model that is placed so, where it is not said (chosen here, no
-source)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -79,24 +73,20 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     """Where a mark of a picture is expected, from the other marks and typical places.
 
     Scale, turn and place are unknown with a flat prior and the shape is normal about the typical
-    one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4); of a model that stands,
-    sits or lies, each by how likely it makes the marks that are set.
+    one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4).
     """
-    kinds = _kinds(view)
-    if not kinds or key not in kinds[0][0].row:
+    typical = typical_of(view.key, view.stance)
+    if typical is None or key not in typical.row:
         return NotMeasurable(f"nothing is known of where the marks of '{view.key}' usually lie")
-    known = [k for k in kinds[0][0].keys if k in picture.placed() and k != key]
+    known = [k for k in typical.keys if k in picture.placed() and k != key]
     if len(known) < FEWEST:
         return NotMeasurable("where to look is told from two marks on")
     places = np.array([(picture.marks[k].x, picture.marks[k].y) for k in known])
     if np.ptp(places, axis=0).max() <= 0.0:
         return NotMeasurable("the marks lie in one spot")
-    found = [_kriged(typical, known, places, key) for typical, _ in kinds]
-    likely = np.array(
-        [one[2] + np.log(usual) for one, (_, usual) in zip(found, kinds, strict=True)]
-    )
-    shares = np.exp(likely - likely.max())
-    shares /= shares.sum()
+    found = [_kriged(typical, known, places, key, flip=flip) for flip in _ways_round(view)]
+    likely = np.exp(np.array([one[2] for one in found]) - max(one[2] for one in found))
+    shares = likely / likely.sum()
     at: Floats = sum(share * one[0] for share, one in zip(shares, found, strict=True))
     cov: Floats = sum(
         share * (one[1] + np.outer(one[0] - at, one[0] - at))
@@ -107,23 +97,19 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     return Whereabouts(float(at[0]), float(at[1]), cov, head)
 
 
-@lru_cache(maxsize=64)
-def _kinds(view: View) -> tuple[tuple[Typical, float], ...]:
-    """Typical places, and how often a picture has them: as the model is said to be placed, else of
-    one that stands, sits or lies, whichever way it faces; none of a view of which nothing is
-    known."""
-    stances = stances_of(view)
-    if view.stance is not Stance.STANDING:
-        stances = tuple(one for one in stances if one is view.stance)
-    found = [(typical_of(view.key, one, said=True), _USUAL[one.facing_left]) for one in stances]
-    return tuple((typical, usual) for typical, usual in found if typical is not None)
+def _ways_round(view: View) -> tuple[bool, ...]:
+    """Seen from aside a figure may look either way."""
+    return (False, True) if view.seen_from == "side" else (False,)
 
 
 def _kriged(
-    typical: Typical, known: Sequence[str], places: Floats, key: str
+    typical: Typical, known: Sequence[str], places: Floats, key: str, *, flip: bool
 ) -> tuple[Floats, Floats, float, float]:
     """Place (2,), its covariance (2, 2), log-likelihood of the known marks, and a head in px."""
-    mean, row, cov = typical.mean, typical.row, typical.cov
+    mirror = np.array([-1.0 if flip else 1.0, 1.0])
+    mean, row = typical.mean * mirror, typical.row
+    signs = np.tile(mirror, len(mean))
+    cov = typical.cov * np.outer(signs, signs)
     rows = [row[k] for k in known]
     at = np.ravel([[2 * r, 2 * r + 1] for r in rows])
     new = np.array([2 * row[key], 2 * row[key] + 1])
