@@ -54,7 +54,7 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
     },
-    19: {  # lists of corrections of studies from life, by the trade's odds; of marks nothing
+    19: {  # figures that sightings imply, by places of those that stand; of marks nothing
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
     },

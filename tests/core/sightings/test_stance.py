@@ -106,11 +106,13 @@ def test_typical_places_are_of_what_they_say(view: str) -> None:
     assert np.diag(surely.cov).mean() < 0.6 * np.diag(stands.cov).mean()
 
 
-@pytest.mark.parametrize("pose", ["reaching-up", "lunging"])
-def test_one_that_stands_quite_otherwise_is_looked_for_too(pose: str) -> None:
-    """From the mean alone the search came to rest 1.1 and 1.2 heads beside these."""
+@pytest.mark.parametrize(("pose", "many", "most"), [("reaching-up", 12, 0.2), ("lunging", 20, 0.7)])
+def test_one_that_stands_quite_otherwise_is_looked_for_too(
+    pose: str, many: int, most: float
+) -> None:
+    """From the mean alone the search came to rest 1.13 and 1.23 heads off; now 0.10 and 0.52."""
     marks = posed(pose)
-    assert miss(FRONT, marks, by_the_tool(FRONT, marks, 20)) < 0.7
+    assert miss(FRONT, marks, by_the_tool(FRONT, marks, many)) < most
 
 
 def test_the_other_way_round_is_the_mirror_image() -> None:

@@ -68,10 +68,11 @@ def cost_of(view: View, sightings: Sequence[Sighting]) -> Suited | None:
     by = _OF_ANOTHER if one.of else _BY[one.sort]
     if one.in_mm and not one.of:
         by *= scale_of(np.array([scale]))
-    doubtful = (*known.items[:worst], replace(one, u=math.hypot(u, by)), *known.items[worst + 1 :])
+    wide = math.hypot(u, by)
+    doubtful = (*known.items[:worst], replace(one, u=wide), *known.items[worst + 1 :])
     known = replace(known, items=doubtful, effort=Effort(_QUICKLY))
     wrong = _suiting(known, scale)
-    but_one = wrong.badness + learnt_of(wrong, prior) + math.log(math.hypot(u, by) / u) + _WRONG
+    but_one = wrong.badness + learnt_of(wrong, prior) + math.log(wide / u) + _WRONG
     return Suited(cost, step.badness, min(cost, but_one))
 
 
