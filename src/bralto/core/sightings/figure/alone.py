@@ -19,10 +19,11 @@ from bralto.core.views.model import View
 
 __all__ = ["shown_marks", "sighted_checks", "sighted_marks"]
 
-_LEFT, _ABOUT, _SHOWN = 0.1, 0.5, 0.6
+_LEFT, _ABOUT, _SHOWN = 0.1, 0.5, {"figure": 0.6, "part": 0.5}
 """Shares of its first variance that a check may have left and count as sighted, a mark so, and a
-mark be shown about where it lies: a line of which length and tilt were sighted is (chosen here, no
-source; up to a half clean drawings were held against checks that nobody sighted)."""
+mark be shown about where it lies: a line of a figure of which length and tilt were sighted is
+(chosen here, no source; up to a half clean drawings were held against checks that nobody
+sighted)."""
 
 _FARTHEST = {"figure": 0.35, "part": 0.1}
 """SD of a mark, heads, beyond which the figure so far does not show it (chosen here, no source)."""
@@ -95,7 +96,7 @@ def shown_marks(view: View, implied: Implied) -> frozenset[str]:
         return frozenset()
     before = np.diag(implied.prior.cov).reshape(-1, 2).sum(axis=1)
     after = _spread(implied)
-    shown = after.sum(axis=1) <= _SHOWN * np.maximum(before, _NOTHING)
+    shown = after.sum(axis=1) <= _SHOWN[view.size] * np.maximum(before, _NOTHING)
     shown &= after.max(axis=1) <= _FARTHEST[view.size] ** 2
     keys = frozenset(key for key, one in zip(implied.marks.keys, shown, strict=True) if one)
     return keys | (frozenset(view.head) & frozenset(implied.marks.keys))
