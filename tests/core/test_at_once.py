@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from bench.bodies import bodies
+from tests.core.sightings.sitters import posed
 from tests.core.test_whereabouts import PX, shown, with_marks
 
 from bralto.core.doubts.at_once import Question, ask_at_once
@@ -37,6 +38,18 @@ def test_marks_that_are_right_are_seldom_asked_about(view: str) -> None:
                 if question is not None:
                     wrong.append((number, key, question))
     assert len(wrong) <= 0.01 * count, wrong
+
+
+@pytest.mark.parametrize("pose", ["at-rest", "kneeling", "crouching", "lying-side", "lying-back"])
+def test_nothing_is_asked_of_one_that_kneels_or_lies_in_a_photo(pose: str) -> None:
+    """Of the one on its back four marks were, as if it stood: toes above its knees."""
+    view, picture = view_named("figure-front"), Picture("x", 4000, 4000)
+    sitter = posed(pose)
+    for one in view.landmarks:
+        x, y = sitter[one.key]
+        at = Mark(2000.0 + PX * float(x), 2000.0 - PX * float(y), "seen", 1.0)
+        picture = picture.with_mark(one.key, at)
+        assert ask_at_once(view, picture, one.key) is None, one.key
 
 
 def test_the_other_side_of_a_pair_is_asked_about_and_can_be_exchanged() -> None:

@@ -6,8 +6,10 @@ where to look, carried over by the fit: typical places would pull the hand towar
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -18,7 +20,8 @@ from bralto.core.study.frames import image_points
 from bralto.core.study.pairing import Pair, pair_marks
 from bralto.core.study.values import Picture
 from bralto.core.views.model import View
-from bralto.core.views.typical import Typical, typical_of
+from bralto.core.views.stances import Stance
+from bralto.core.views.typical import Typical, stances_of, typical_of
 
 __all__ = ["FEWEST", "Whereabouts", "about_a_head", "carried", "expected", "lying"]
 
@@ -33,6 +36,14 @@ _BEYOND = {"figure": 0.06, "part": 0.03}
 """Standard deviation of a body about all that the model can be, heads, by what the view shows
 (chosen here, no source): no model is the world."""
 
+_BESIDE = {"figure": 0.03, "part": 0.015}
+"""Standard deviation of a mark that is set about the body's own place, heads, by what the view
+shows, so that marks side by side do not pull far ones along (chosen here, no source)."""
+
+_FREEDOM = 8.0
+"""Degrees of freedom of the scatter of shapes, as Student's t has them: how ready a body is taken
+to be an odd one (chosen here, no source)."""
+
 _TALL = {"figure": 7.5, "part": 1.1}
 """Heads between the outermost marks, by what the view shows (chosen here, no source)."""
 
@@ -41,6 +52,10 @@ _AIRY, _SMALLEST = 1.2, 6.0
 takes at least."""
 
 _ROUNDS = 3
+
+_USUAL = {Stance.STANDING: 0.85, Stance.SEATED: 0.1, Stance.LYING: 0.025}
+"""How often a picture shows a model that is placed so, where it is not said (chosen here, no
+source)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -72,21 +87,26 @@ class Whereabouts:
 def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasurable:
     """Where a mark of a picture is expected, from the other marks and typical places.
 
-    Scale, turn and place are unknown with a flat prior and the shape is normal about the typical
-    one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4).
+    Scale, turn and place are unknown with a flat prior and the shape scatters about the typical
+    one: universal kriging (Cressie 1993, Statistics for Spatial Data, 3.4), as Student's t does, so
+    that a body whose marks are odd may be as odd in the next (Shah, Wilson and Ghahramani 2014,
+    Student-t processes, AISTATS); of a model that stands, sits or lies, each by how likely it makes
+    the marks that are set.
     """
-    typical = typical_of(view.key, view.stance)
-    if typical is None or key not in typical.row:
+    kinds = _kinds(view)
+    if not kinds or key not in kinds[0][0].row:
         return NotMeasurable(f"nothing is known of where the marks of '{view.key}' usually lie")
-    known = [k for k in typical.keys if k in picture.placed() and k != key]
+    known = [k for k in kinds[0][0].keys if k in picture.placed() and k != key]
     if len(known) < FEWEST:
         return NotMeasurable("where to look is told from two marks on")
     places = np.array([(picture.marks[k].x, picture.marks[k].y) for k in known])
     if np.ptp(places, axis=0).max() <= 0.0:
         return NotMeasurable("the marks lie in one spot")
-    found = [_kriged(typical, known, places, key, flip=flip) for flip in _ways_round(view)]
-    likely = np.exp(np.array([one[2] for one in found]) - max(one[2] for one in found))
-    shares = likely / likely.sum()
+    beside = _BESIDE[view.size]
+    found = [_kriged(typical, known, places, key, beside) for typical, _ in kinds]
+    likely = np.array([one[2] for one in found]) + np.log([usual for _, usual in kinds])
+    shares = np.exp(likely - likely.max())
+    shares /= shares.sum()
     at: Floats = sum(share * one[0] for share, one in zip(shares, found, strict=True))
     cov: Floats = sum(
         share * (one[1] + np.outer(one[0] - at, one[0] - at))
@@ -97,38 +117,48 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     return Whereabouts(float(at[0]), float(at[1]), cov, head)
 
 
-def _ways_round(view: View) -> tuple[bool, ...]:
-    """Seen from aside a figure may look either way."""
-    return (False, True) if view.seen_from == "side" else (False,)
+@lru_cache(maxsize=64)
+def _kinds(view: View) -> tuple[tuple[Typical, float], ...]:
+    """Typical places, and how often a picture has them: as the model is said to be placed, else of
+    one that stands, sits or lies, whichever way it faces; none of a view of which nothing is
+    known."""
+    stances = stances_of(view)
+    if view.stance is not Stance.STANDING:
+        stances = tuple(one for one in stances if one is view.stance)
+    found = [(typical_of(view.key, one, said=True), _USUAL[one.facing_left]) for one in stances]
+    return tuple((typical, usual) for typical, usual in found if typical is not None)
 
 
 def _kriged(
-    typical: Typical, known: Sequence[str], places: Floats, key: str, *, flip: bool
+    typical: Typical, known: Sequence[str], places: Floats, key: str, beside: float
 ) -> tuple[Floats, Floats, float, float]:
     """Place (2,), its covariance (2, 2), log-likelihood of the known marks, and a head in px."""
-    mirror = np.array([-1.0 if flip else 1.0, 1.0])
-    mean, row = typical.mean * mirror, typical.row
-    signs = np.tile(mirror, len(mean))
-    cov = typical.cov * np.outer(signs, signs)
+    mean, row, cov = typical.mean, typical.row, typical.cov
     rows = [row[k] for k in known]
     at = np.ravel([[2 * r, 2 * r + 1] for r in rows])
     new = np.array([2 * row[key], 2 * row[key] + 1])
     trend, trend_new = _trend(mean[rows]), _trend(mean[[row[key]]])
-    observed = places.ravel()
-    beta = np.linalg.lstsq(trend, observed, rcond=None)[0]
-    for _ in range(_ROUNDS):  # the scatter turns and grows with the picture
+    own = cov[np.ix_(at, at)] + beside**2 * np.eye(len(at))
+    weight = np.linalg.inv(own)
+    beta = np.linalg.lstsq(trend, places.ravel(), rcond=None)[0]
+    for _ in range(_ROUNDS):  # the scatter turns and grows with the picture: back to heads
         turn = np.array([[beta[0], -beta[1]], [beta[1], beta[0]]])
-        among = _turned(cov[np.ix_(at, at)], turn)
-        weight = np.linalg.inv(among)
-        normal = np.linalg.inv(trend.T @ weight @ trend)
-        beta = normal @ (trend.T @ weight @ observed)
-    across = _turned(cov[np.ix_(new, at)], turn)
-    rest = observed - trend @ beta
+        back = np.linalg.inv(turn)
+        design = (back @ trend.reshape(-1, 2, 4)).reshape(-1, 4)
+        observed = (places @ back.T).ravel()
+        normal = np.linalg.inv(design.T @ weight @ design)
+        beta = normal @ (design.T @ (weight @ observed))
+    across = cov[np.ix_(new, at)]
     gain = across @ weight
-    place = trend_new @ beta + gain @ rest
-    left = trend_new - gain @ trend
-    doubt = _turned(cov[np.ix_(new, new)], turn) - gain @ across.T + left @ normal @ left.T
-    chance = -0.5 * float(rest @ weight @ rest) - 0.5 * float(np.linalg.slogdet(among)[1])
+    rest = observed - design @ beta
+    place = trend_new @ beta + turn @ (gain @ rest)
+    left = back @ trend_new - gain @ design
+    doubt = cov[np.ix_(new, new)] - gain @ across.T + left @ normal @ left.T
+    odd, free = float(rest @ weight @ rest), len(at) - len(beta)
+    volume = float(np.linalg.slogdet(own)[1] - np.linalg.slogdet(normal)[1])
+    volume += len(at) * float(np.linalg.slogdet(turn)[1])
+    chance = -0.5 * (_FREEDOM + free) * math.log1p(odd / _FREEDOM) - 0.5 * volume
+    doubt = turn @ doubt @ turn.T * (_FREEDOM + odd) / (_FREEDOM + free)
     return place, doubt, chance, float(np.hypot(beta[0], beta[1]))
 
 
@@ -138,14 +168,6 @@ def _trend(mean: Floats) -> Floats:
     out[0::2, 0], out[0::2, 1], out[0::2, 2] = mean[:, 0], -mean[:, 1], 1.0
     out[1::2, 0], out[1::2, 1], out[1::2, 3] = mean[:, 1], mean[:, 0], 1.0
     return out
-
-
-def _turned(cov: Floats, turn: Floats) -> Floats:
-    """Each 2 by 2 block of a covariance, turned and grown."""
-    n, m = cov.shape[0] // 2, cov.shape[1] // 2
-    blocks = cov.reshape(n, 2, m, 2)
-    turned: Floats = np.einsum("ab,ibjc,dc->iajd", turn, blocks, turn).reshape(2 * n, 2 * m)
-    return turned
 
 
 def carried(
