@@ -5,9 +5,11 @@ from __future__ import annotations
 import fcntl
 import os
 import shutil
+import signal
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from types import FrameType
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the application has it (`start`)
@@ -36,6 +38,25 @@ time.tzset()
 def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Reports of faults go where no learner's are."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state-of-its-own"))
+
+
+_ENDLESS_S = 600.0
+"""No test takes a tenth of it, on a loaded machine either."""
+
+
+@pytest.fixture(autouse=True)
+def _comes_to_an_end() -> Iterator[None]:
+    """Fails a test that goes on and on, such as one that clicks until a study is marked. Over and
+    over: what is raised where Qt calls is only kept by pytest-qt, and does not end a loop."""
+
+    def stop(_number: int, _frame: FrameType | None) -> None:
+        pytest.fail(f"this test does not come to an end within {_ENDLESS_S:.0f} s")
+
+    before = signal.signal(signal.SIGALRM, stop)
+    signal.setitimer(signal.ITIMER_REAL, _ENDLESS_S, 1.0)
+    yield
+    signal.setitimer(signal.ITIMER_REAL, 0.0)
+    signal.signal(signal.SIGALRM, before)
 
 
 @pytest.fixture
