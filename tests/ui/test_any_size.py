@@ -6,16 +6,21 @@ A screen of 1280x800 px has 731x457 of them at 175 %, one of 1024x700 has 585x40
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, QRect, QSize
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QDialog, QLineEdit, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study.two_boards import Board
 from bralto.ui import room
+from bralto.ui.strip import Strip
+from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.widgets.tape import TapeShown
 from bralto.ui.window import MainWindow
 
 ROOMS = (QSize(1024, 700), QSize(731, 457), QSize(585, 400))
@@ -104,6 +109,69 @@ def test_every_button_of_a_slip_can_be_reached(
     assert opened.height() <= small.height()
     assert out_of_reach(opened) == []
     opened.reject()
+
+
+def test_the_shelf_is_never_wider_than_the_screen(window: MainWindow, qtbot: QtBot) -> None:
+    """At 175 % its head had the whole of it scroll sideways; now it says less beside its name."""
+    window.go("Shelf")
+    window.grab()
+    settle(qtbot, window)
+    (area,) = (one for one in window.centralWidget().findChildren(QScrollArea)
+               if one.parent() is window.centralWidget())  # fmt: skip
+    assert area.horizontalScrollBar().maximum() == 0
+    counted = house(window).shelf.counted
+    words = f"{len(house(window).shelf_state.entries)} studies, newest first; "
+    assert counted.accessibleName().startswith(words)
+    assert counted.text() in {"", *(counted.accessibleName()[:end] for end in (
+        words.index(","), len(words) - 2, None))}  # fmt: skip
+    assert counted.fontMetrics().horizontalAdvance(counted.text()) <= counted.width()
+
+
+def test_the_months_stand_over_the_charts_or_over_all_of_a_place_that_scrolls(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """In a window made narrow the whole year was one block of ink, and the charts had no width."""
+    window = open_window(demo_copy)
+    window.go("Record")
+    settle(qtbot, window)
+    place = window.at("Record")
+    shown: list[TapeShown] = []
+    monkeypatch.setattr(window.tape, "show_segments", shown.append)
+    for width in (1280, 731, 560, 1280):
+        window.resize(width, 700)
+        window.grab()
+        settle(qtbot, window)
+        scrolls = place.width() > window.width()
+        assert scrolls == (width == 560)
+        assert shown[-1] == place.tape()
+        assert (shown[-1].margins == TapeShown().margins) == scrolls
+        charts = [one for one in place.accuracy.charts.values() if one.isVisible()]
+        assert charts
+        assert min(one.width() for one in charts) >= 120
+
+
+@pytest.mark.parametrize("learner", ["", "Anna of the lamps on the pier"])
+@pytest.mark.parametrize("width", [560, 640, 731, 900, 1280])
+def test_the_words_of_the_strip_never_lie_on_each_other(
+    qtbot: QtBot, width: int, learner: str
+) -> None:
+    """Beside a picture on half a screen, and at 175 %, settings and clock lay on the places."""
+    strip = Strip(LIGHT)
+    qtbot.addWidget(strip)
+    strip.set_places(("Shelf", "Bench", "Model", "Record"))
+    strip.show_place("Record", "")
+    if learner:
+        strip.show_learner(learner, "#aa3344")
+    strip.resize(width, 46)
+    strip.grab()
+    spots = sorted(strip.spots.values(), key=QRectF.left)
+    assert len(spots) == 5 + bool(learner)
+    assert all(one.right() <= other.left() + 1.0 for one, other in pairwise(spots))
+    clock = width - 24 - 64  # sign and time
+    assert spots[-1].right() < clock
+    rested, strip.left_s = strip.left_s, 5
+    QTest.mouseClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(clock, 23))
+    assert strip.left_s == rested
 
 
 def test_with_room_enough_nothing_scrolls(open_window: Opener, demo_copy: Path) -> None:

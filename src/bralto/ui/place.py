@@ -31,6 +31,11 @@ class Place(QWidget):
         return ""
 
     @property
+    def least_high(self) -> int:
+        """px below which it is scrolled and not squeezed; how wide that is its layout says."""
+        return 484
+
+    @property
     def busy(self) -> bool:
         """Whether something is being worked out that will be shown."""
         return False

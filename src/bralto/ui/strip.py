@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
@@ -15,10 +17,32 @@ from bralto.ui.widgets.heard import Heard
 __all__ = ["Strip"]
 
 _MARGIN = 24.0
-_PLACES_AT = 200.0
-_SETTINGS = 84.0  # px that the word takes
+_PLACES_AT, _CLOSER = 200.0, 68.0
+"""Where the places begin, px, beside the wordmark and beside its sign alone."""
+_BETWEEN = 34.0  # px from one place's word to the next
+_CLOCK, _CLOCK_ALONE = 155.0, 76.0
+"""What the step-back clock takes, px, with its words and without."""
 _OPEN_SETTINGS, _LEARNERS = "settings", "learners"
-_LONGEST_NAME = 120.0
+_LONGEST_NAME, _DOT = 120.0, 34.0
+
+
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """What of the strip is said in full: the wordmark's name, the clock's words, who draws."""
+
+    mark: bool
+    clock: bool
+    learner: bool
+
+
+_FULL = _Said(mark=True, clock=True, learner=True)
+_SHORTER = (
+    _FULL,
+    replace(_FULL, clock=False),
+    replace(_FULL, clock=False, mark=False),
+    _Said(mark=False, clock=False, learner=False),
+)
+"""With less and less room; the places and the settings stay in any."""
 
 
 class Strip(QWidget):
@@ -91,16 +115,43 @@ class Strip(QWidget):
         )
         self.update()
 
+    def _said(self) -> _Said:
+        """The most that has room."""
+        return next((one for one in _SHORTER if self._wide(one) <= self.width()), _SHORTER[-1])
+
+    def _wide(self, said: _Said) -> float:
+        """px that all of it takes beside the name of the study."""
+        left = _PLACES_AT if said.mark else _CLOSER
+        faces = (font(Size.PLACE, bold=one == self._current) for one in self._places)
+        words = zip(self._places, faces, strict=True)
+        places = sum(text_width(one, face) + _BETWEEN for one, face in words)
+        settings = text_width("Settings", font(Size.NOTE)) + 24.0
+        return left + places + self._learner_wide(said) + settings + self._clock_wide(said)
+
+    def _clock_wide(self, said: _Said) -> float:
+        return _MARGIN + (_CLOCK if said.clock else _CLOCK_ALONE)
+
+    def _learner_wide(self, said: _Said) -> float:
+        if self.learner is None:
+            return 0.0
+        name = self._learner_name() if said.learner else ""
+        return text_width(name, font(Size.NOTE)) + _DOT
+
+    def _learner_name(self) -> str:
+        return elided(self.learner[0], font(Size.NOTE), _LONGEST_NAME) if self.learner else ""
+
     def _clock_area(self) -> QRectF:
-        return QRectF(self.width() - _MARGIN - 155.0, 0.0, 155.0 + _MARGIN, self.height())
+        wide = self._clock_wide(self._said())
+        return QRectF(self.width() - wide, 0.0, wide, self.height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         tokens = self._tokens
         painter.fillRect(self.rect(), tokens.colour("ground"))
-        self._wordmark(painter)
-        x = _PLACES_AT
+        said = self._said()
+        self._wordmark(painter, said)
+        x = _PLACES_AT if said.mark else _CLOSER
         for place in self._places:
             here = place == self._current
             face = font(Size.PLACE, bold=here)
@@ -112,15 +163,14 @@ class Strip(QWidget):
                 painter.drawRoundedRect(area, 3.0, 3.0)
             text(painter, x, 29.0, place, face, tokens.colour("ink" if here else "ink2"))
             self.spots[place] = area
-            x += wide + 34.0
-        clock = self._clock_area()
-        face = font(Size.BODY)
-        self._settings_word(painter, clock.left())
-        room = clock.left() - x - 40.0 - _SETTINGS - self._learner_word(painter, clock.left())
+            x += wide + _BETWEEN
+        face, room = font(Size.BODY), self.width() - self._wide(said) - 52.0
+        self._settings_word(painter, self._clock_area().left())
+        self._learner_word(painter, said)
         if room > 80.0:
             shown = elided(self.title, face, room)
             text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
-        self._step_back(painter, clock)
+        self._step_back(painter, said)
         painter.end()
 
     def _settings_word(self, painter: QPainter, right: float) -> None:
@@ -129,23 +179,21 @@ class Strip(QWidget):
         self.spots[_OPEN_SETTINGS] = QRectF(right - wide - 24.0, 8.0, wide + 16.0, 30.0)
         text(painter, right - wide - 16.0, 29.0, "Settings", face, self._tokens.colour("ink2"))
 
-    def _learner_word(self, painter: QPainter, right: float) -> float:
-        """Who draws, left of the settings; gives how wide that is."""
+    def _learner_word(self, painter: QPainter, said: _Said) -> None:
+        """Who draws, left of the settings."""
         if self.learner is None:
-            return 0.0
-        name, colour = self.learner
-        face = font(Size.NOTE)
-        shown = elided(name, face, _LONGEST_NAME)
-        wide = text_width(shown, face)
-        end = self.spots[_OPEN_SETTINGS].left() - 4.0
-        text(painter, end, 29.0, shown, face, self._tokens.colour("ink2"), Align.AlignRight)
+            return
+        wide, end = self._learner_wide(said), self.spots[_OPEN_SETTINGS].left() - 4.0
+        if said.learner:
+            face, ink = font(Size.NOTE), self._tokens.colour("ink2")
+            text(painter, end, 29.0, self._learner_name(), face, ink, Align.AlignRight)
         painter.setPen(QPen(self._tokens.colour("sheet"), 1.4))
-        painter.setBrush(QColor(colour))
-        painter.drawEllipse(QPointF(end - wide - 13.0, 24.0), 6.5, 6.5)
-        self.spots[_LEARNERS] = QRectF(end - wide - 26.0, 8.0, wide + 30.0, 30.0)
-        return wide + 34.0
+        painter.setBrush(QColor(self.learner[1]))
+        painter.drawEllipse(QPointF(end - wide + _DOT - 13.0, 24.0), 6.5, 6.5)
+        left = end - wide + _DOT - 26.0
+        self.spots[_LEARNERS] = QRectF(left, 8.0, end + 4.0 - left, 30.0)
 
-    def _wordmark(self, painter: QPainter) -> None:
+    def _wordmark(self, painter: QPainter, said: _Said) -> None:
         """Two staffs and a rung that slopes: the ladder."""
         tokens = self._tokens
         painter.setPen(QPen(tokens.colour("ink"), 2.6))
@@ -154,13 +202,14 @@ class Strip(QWidget):
         painter.drawLine(QPointF(_MARGIN + 2.0, 15.0), QPointF(_MARGIN + 18.0, 15.0))
         painter.setPen(QPen(tokens.colour("red"), 2.6))
         painter.drawLine(QPointF(_MARGIN + 3.5, 24.0), QPointF(_MARGIN + 16.5, 30.0))
-        name = font(Size.PANEL, heavy=True)
-        text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
+        if said.mark:
+            name = font(Size.PANEL, heavy=True)
+            text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
 
-    def _step_back(self, painter: QPainter, area: QRectF) -> None:
+    def _step_back(self, painter: QPainter, said: _Said) -> None:
         if not self.period_s:
             return
-        tokens, centre = self._tokens, QPointF(area.left() + 20.0, 23.0)
+        tokens, centre = self._tokens, QPointF(self._clock_area().left() + 20.0, 23.0)
         ring = QRectF(centre.x() - 10.0, centre.y() - 10.0, 20.0, 20.0)
         painter.setPen(QPen(tokens.colour("ink2"), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -173,11 +222,13 @@ class Strip(QWidget):
         right = self.width() - _MARGIN
         if not self.left_s:
             bold = font(Size.BODY, bold=True)
-            words = "step back now"
+            words = "step back now" if said.clock else "now"
             text(painter, right, 29.0, words, bold, tokens.colour("ink"), Align.AlignRight)
             return
         figure, bold = f"{minutes}:{seconds:02d}", font(Size.BODY, bold=True)
         wide = text(painter, right, 29.0, figure, bold, tokens.colour("ink"), Align.AlignRight)
+        if not said.clock:
+            return
         words, note = "step back in", font(Size.NOTE)
         text(
             painter, right - wide - 6.0, 29.0, words, note, tokens.colour("ink2"), Align.AlignRight

@@ -6,7 +6,14 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QResizeEvent,
+    QShortcut,
+)
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.ui.dropping import accept_files, dropped_files
@@ -21,8 +28,6 @@ from bralto.ui.widgets.tape import Tape
 __all__ = ["MainWindow"]
 
 _USUAL = QSize(1280, 800)
-_LEAST_HIGH = 484
-"""px below which a place is scrolled and not squeezed; how wide that is each place says itself."""
 
 
 class _Front(QStackedWidget):
@@ -33,8 +38,10 @@ class _Front(QStackedWidget):
         self.currentChanged.connect(lambda _: self.updateGeometry())
 
     def minimumSizeHint(self) -> QSize:
-        front = self.currentWidget()
-        return super().minimumSizeHint() if front is None else front.minimumSizeHint()
+        front, least = self.currentWidget(), super().minimumSizeHint()
+        if not isinstance(front, Place):
+            return least
+        return front.minimumSizeHint().expandedTo(QSize(0, front.least_high))
 
 
 class MainWindow(QMainWindow):
@@ -82,7 +89,6 @@ class MainWindow(QMainWindow):
         column.setSpacing(0)
         for part in (self.strip, self.tape):
             column.addWidget(part)
-        self._stack.setMinimumHeight(_LEAST_HIGH)
         column.addWidget(scrolled(self._stack, centre), 1)
         column.addWidget(self.prompt_line)
         self.setCentralWidget(centre)
@@ -188,6 +194,10 @@ class MainWindow(QMainWindow):
         self.show_prompt()
 
     # Files, keys, the clock
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.show_tape()  # what stands under it may stand elsewhere, or scroll now
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         accept_files(event)

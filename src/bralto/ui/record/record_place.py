@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QShowEvent
+from PyQt6.QtGui import QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
@@ -248,6 +248,10 @@ class Record(Place):
         self.told.emit(f"{path.name} is written.")
 
     # What the window shows of it
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.tape_changed.emit()
 
     def tape(self) -> TapeShown:
         """The calendar, its time over the charts'."""

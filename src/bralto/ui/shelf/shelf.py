@@ -28,10 +28,17 @@ from bralto.ui.shelf.entries import Entries
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.shortening import Shortening
 from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.timeline import months
 
 __all__ = ["Shelf"]
+
+_FINDER = 90, 190
+"""Width of the line to find studies by, px, at least and at most."""
+
+_LEAST_HIGH = 200
+"""px, where there are studies: their list scrolls by itself."""
 
 _TITLES = {"shelf": "Shelf", "hidden": "Hidden studies", "bin": "Bin"}
 
@@ -89,12 +96,13 @@ class Shelf(Place):
         acts.arrived.connect(self._show_arrived)
         self._title = QLabel(self)
         self._title.setObjectName("panel")
-        self.counted = QLabel(self)
+        self.counted = Shortening(self)
         self.counted.setObjectName("note")
         self.finder = QLineEdit(self)
         self.finder.setPlaceholderText("find by name or tag")
         self.finder.setAccessibleName("Find studies by name or tag")
-        self.finder.setFixedWidth(190)
+        self.finder.setMinimumWidth(_FINDER[0])
+        self.finder.setMaximumWidth(_FINDER[1])
         self.finder.textChanged.connect(lambda _: self._look(state.show))
         self._lay_out()
         self._shortcuts()
@@ -190,17 +198,18 @@ class Shelf(Place):
         number = len(state.entries) if state.complete else state.total
         studies = f"{number} {'study' if number == 1 else 'studies'}"
         on_shelf = state.show == "shelf"
+        self.updateGeometry()  # how high it has to be at least may be another
         self._title.setText(_TITLES[state.show])
         if state.words:
-            self.counted.setText(f"{studies} with “{state.words}”")
+            self.counted.say(f"{studies} with “{state.words}”")
         elif on_shelf:
-            self.counted.setText(f"{studies}, newest first; the figure is the typical miss")
+            self.counted.say(f"{studies}, newest first; the figure is the typical miss")
         elif state.show == "bin":
-            self.counted.setText(
+            self.counted.say(
                 f"{studies}; what has lain here for {BIN_DAYS} days is deleted for good"
             )
         else:
-            self.counted.setText(f"{studies}, left out of the shelf and still on record")
+            self.counted.say(f"{studies}, left out of the shelf and still on record")
         self.back.setVisible(not on_shelf)
         for part in self._only_shelf:
             part.setVisible(on_shelf)
@@ -285,6 +294,10 @@ class Shelf(Place):
     def _open_menu(self) -> None:
         below = QPoint(0, self.menu.height() + 2)
         self.acts.menu(self, self.look_at).popup(self.menu.mapToGlobal(below))
+
+    @property
+    def least_high(self) -> int:
+        return _LEAST_HIGH if self.state.everything else super().least_high
 
     @property
     def undo_stack(self) -> QUndoStack | None:

@@ -31,6 +31,8 @@ BESIDE = 360
 
 _LEAST_BESIDE, _NARROW = 290, 900
 _BETWEEN = 26
+_CHART = 120
+"""Width of a chart at least, px: narrower, months of studies are one block."""
 _ALWAYS = ("miss", "heights", "widths", "tilts", "plumb")
 """Skills that have a row whether or not they have been measured."""
 
@@ -70,6 +72,7 @@ class AccuracyPage(Page):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(0)
         grid.setVerticalSpacing(0)  # rows that are not shown take none
+        grid.setColumnMinimumWidth(1, _CHART)
         grid.setColumnMinimumWidth(2, _BETWEEN)
         self._headings = [Heading(tokens, self) for _ in range(3)]
         for column, heading in zip((0, 1, 3), self._headings, strict=True):

@@ -1,0 +1,48 @@
+"""A line of text of which less is said where there is less room."""
+
+from __future__ import annotations
+
+import re
+
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QLabel, QWidget
+
+__all__ = ["Shortening"]
+
+_PARTS = re.compile(r"[,;] ")
+
+
+class Shortening(QLabel):
+    """A label that takes no room from what stands beside it: it ends at an earlier comma or
+    semicolon, and says nothing at last. All of it stays as its tip and to a screen reader."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._words = ""
+
+    def say(self, words: str) -> None:
+        """Say something else."""
+        self._words = words
+        self.setAccessibleName(words)
+        self.updateGeometry()
+        self._fit()
+
+    def sizeHint(self) -> QSize:
+        wide = self.fontMetrics().horizontalAdvance(self._words)
+        return QSize(wide, super().sizeHint().height())
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, super().minimumSizeHint().height())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        ends = [found.start() for found in _PARTS.finditer(self._words)]
+        shorter = (self._words[:end] for end in reversed([*ends, len(self._words)]))
+        metrics = self.fontMetrics()
+        shown = next((w for w in shorter if metrics.horizontalAdvance(w) <= self.width()), "")
+        self.setText(shown)
+        self.setToolTip("" if shown == self._words else self._words)
