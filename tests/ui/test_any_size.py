@@ -17,9 +17,13 @@ from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study.two_boards import Board
+from bralto.core.views.pass_keys import PassKey
 from bralto.ui import room
+from bralto.ui.plan.plan_slip import PlanSlip
+from bralto.ui.session import prompting
 from bralto.ui.strip import Strip
 from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.widgets.row_list import Row, Rows
 from bralto.ui.widgets.tape import TapeShown
 from bralto.ui.window import MainWindow
 
@@ -182,3 +186,38 @@ def test_with_room_enough_nothing_scrolls(open_window: Opener, demo_copy: Path) 
                if one.parent() is window.centralWidget())  # fmt: skip
     for bar in (area.horizontalScrollBar(), area.verticalScrollBar()):
         assert bar.maximum() == 0
+
+
+def test_the_fields_of_the_sheet_show_their_words_whole(window: MainWindow, qtbot: QtBot) -> None:
+    """*As gives more room* and *the largest that fits* were cut off at both ends."""
+    bench = house(window).bench
+    assert bench is not None
+    house(window).window.go("Bench")
+    bench.study.apply(prompting.enter_pass, PassKey.SHEET)
+    window.grab()
+    settle(qtbot, window)
+    (plan,) = window.findChildren(PlanSlip)
+    arrow = 24
+    for field, words in (
+        (plan.lies, plan.lies.currentText()),
+        (plan.head, plan.head.specialValueText()),
+    ):
+        assert field.width() >= field.fontMetrics().horizontalAdvance(words) + arrow, words
+
+
+def test_a_heading_between_rows_takes_the_lines_that_it_needs(qtbot: QtBot) -> None:
+    """It ran into the titles of its columns, or out of the slip."""
+    long, short = "Ribcage and pelvis", "Push"
+    titled = tuple(Row("", one, right=("drawn", "seen"), title=True) for one in (long, short))
+    rows = Rows(LIGHT, "Rows")
+    qtbot.addWidget(rows)
+    rows.say(titled)
+    heights = []
+    for width in (400, 170):
+        rows.resize(width, 300)
+        rows.grab()
+        heights.append([rows.list.visualRect(rows.list.model().index(i, 0)).height()
+                        for i in range(2)])  # fmt: skip
+    (wide, same), (narrow, also) = heights
+    assert (wide, same) == (also, also)
+    assert narrow > wide + 10

@@ -36,6 +36,8 @@ _LIES: tuple[tuple[str, bool | None], ...] = (
     ("upright", False),
     ("lying", True),
 )
+_NARROW = 240
+"""Width below which the fields stand under their names, px: beside them words would be cut off."""
 
 
 class PlanSlip(QWidget):
@@ -64,7 +66,7 @@ class PlanSlip(QWidget):
         self.save.setToolTip("At true size, with a bar to check the print by")
         self.print = QPushButton("Print …", self)
         self.rows = Rows(tokens, "Stations on the sheet", self)
-        form = QFormLayout()
+        form = self._form = QFormLayout()
         form.setHorizontalSpacing(12)
         form.setVerticalSpacing(6)
         fields = (self.paper, self.lies, self.margin, self.head, self.beside)
@@ -110,6 +112,11 @@ class PlanSlip(QWidget):
     def _on_change(self, before: Moment, after: Moment) -> None:
         if self.isVisible() and not after.pointing_only(before):
             self._show()
+
+    def resizeEvent(self, event: object) -> None:
+        wrap = QFormLayout.RowWrapPolicy
+        narrow = self.width() < _NARROW
+        self._form.setRowWrapPolicy(wrap.WrapAllRows if narrow else wrap.DontWrapRows)
 
     def showEvent(self, event: object) -> None:
         self._show()

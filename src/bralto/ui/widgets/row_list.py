@@ -17,6 +17,7 @@ from bralto.ui.theme.paint import (
     ring,
     rounded,
     text,
+    text_width,
     verdict_mark,
     wrapped,
 )
@@ -146,8 +147,16 @@ class Rows(QWidget):
 
     def _height(self, row: Row) -> float:
         if row.title:
-            return _LINE + 8.0
+            return _LINE * len(self._title(row)) + 8.0
         return _LINE + _DETAIL * len(self._details(row))
+
+    def _title(self, row: Row) -> list[str]:
+        """A heading in as many lines as it takes beside the titles of its columns."""
+        face, note = font(Size.TITLE, bold=True), font(Size.NOTE)
+        columns = self._columns(row.right, note, 0.0)
+        beside = 10.0 - min(left for left, _ in columns) if columns else 0.0
+        room = self.width() - 2.0 * self._inset - 4.0 - beside
+        return wrapped(row.label, face, room)
 
     def _details(self, row: Row) -> list[str]:
         """The second line, or two where it is long."""
@@ -173,6 +182,16 @@ class Rows(QWidget):
             text(painter, edge, self.height() - 4.0, words, face, ink2, Align.AlignRight)
         painter.end()
 
+    def _columns(self, words: tuple[str, ...], face: QFont, edge: float) -> list[tuple[float, str]]:
+        """Figures in columns from the right edge: where each begins, and as much as is shown."""
+        found = []
+        for one in words:
+            shown = elided(one, face, 0.34 * self.width())
+            wide = text_width(shown, face)
+            found.append((edge - wide, shown))
+            edge -= max(wide + 14.0, 78.0 if self.width() > _NARROW else 52.0)
+        return found
+
     def _columns_at(
         self,
         painter: QPainter,
@@ -182,14 +201,11 @@ class Rows(QWidget):
         role: str,
     ) -> float:
         """Figures in columns from the right edge and baseline ``at``; gives where they begin."""
-        edge = left = at[0]
-        for i, one in enumerate(words):
-            shown = elided(one, face, 0.34 * self.width())
+        columns = self._columns(words, face, at[0])
+        for i, (left, shown) in enumerate(columns):
             colour = self._tokens.colour(role if i == 0 else "ink2")
-            wide = text(painter, edge, at[1], shown, face, colour, Align.AlignRight)
-            left = min(left, edge - wide)
-            edge -= max(wide + 14.0, 78.0 if self.width() > _NARROW else 52.0)
-        return left
+            text(painter, left, at[1], shown, face, colour)
+        return min((left for left, _ in columns), default=at[0])
 
     def _row(self, painter: QPainter, area: QRectF, i: int) -> None:
         if i > self.list.first() and not self.list.is_whole(i):
@@ -197,8 +213,10 @@ class Rows(QWidget):
         tokens, row, edge = self._tokens, self.rows[i], area.right() - 4.0
         if row.title:
             face = font(Size.TITLE, bold=True)
-            left, base = area.left(), area.bottom() - 6.0
-            wide = left + text(painter, left, base, row.label, face, tokens.colour("ink"))
+            left, base, lines = area.left(), area.bottom() - 6.0, self._title(row)
+            for above, line in enumerate(reversed(lines)):
+                text(painter, left, base - above * _LINE, line, face, tokens.colour("ink"))
+            wide = left + text_width(lines[-1], face)
             note, ink2 = font(Size.NOTE), tokens.colour("ink2")
             end = self._columns_at(painter, (edge, base), row.right, note, "ink2")
             room = (end if row.right else area.right()) - wide - 14.0
