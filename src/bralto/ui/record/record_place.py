@@ -35,6 +35,8 @@ if TYPE_CHECKING:
 __all__ = ["ACCURACY", "DRAWN", "LOG", "TODAY", "TRIES", "YEAR", "Record"]
 
 _MARGIN, _BETWEEN = 24, 26
+_LEGIBLE = 240
+"""px; over charts that are narrower no month can be read, and the tape takes all of its width."""
 ACCURACY, DRAWN, TRIES, TODAY, LOG, YEAR = (
     "Accuracy and habits", "Habits drawn", "Tries", "Today", "Log", "Year",
 )  # fmt: skip
@@ -254,12 +256,13 @@ class Record(Place):
         self.tape_changed.emit()
 
     def tape(self) -> TapeShown:
-        """The calendar, its time over the charts'."""
+        """The calendar, its time over the charts' where they stand under it and are wide enough."""
         segments, bars = self._months
-        window = self.window()
-        if window is not None and self.width() > window.width():
-            return TapeShown(segments, None, bars)  # the place scrolls: nothing stands under it
-        beside = beside_of(self.accuracy.width())
+        window, wide = self.window(), self.accuracy.width()
+        beside = beside_of(wide)
+        scrolls = window is not None and self.width() > window.width()
+        if scrolls or wide - WIDTH - beside - _BETWEEN < _LEGIBLE:
+            return TapeShown(segments, None, bars)
         margins = float(_MARGIN + WIDTH), float(_MARGIN + beside + _BETWEEN)
         return TapeShown(segments, None, bars, margins)
 

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
@@ -28,7 +28,7 @@ from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
-from bralto.ui.theme.paint import elided, rounded, text, triangle, verdict_mark
+from bralto.ui.theme.paint import elided, rounded, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
@@ -36,7 +36,8 @@ from bralto.ui.widgets.slip_list import SlipList
 
 __all__ = ["TriesPage"]
 
-_LIST = 320
+_LIST, _NARROW_LIST, _NARROW = 320, 210, 900
+"""Width of the list, px, and in a page that is narrower than the last."""
 _MOST_COLUMNS, _MOST_LINES = 5, 7
 _SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes", "bend")
 _HIGH = 46.0
@@ -83,7 +84,6 @@ class TriesPage(Page):
         self._heading = Heading(tokens, self)
         self.list = SlipList("Poses drawn again", self._slip, tokens, self, gap=5.0)
         self.list.setUniformItemSizes(True)
-        self.list.setFixedWidth(_LIST)
         self.list.pointed.connect(self._point)
         self.list.taken.connect(lambda row, _at: self._take(row))
         self.table = _Table(tokens, self)
@@ -97,6 +97,10 @@ class TriesPage(Page):
         row.addLayout(left)
         row.addWidget(self.table, 1)
         state.changed.connect(self._follow)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.list.setFixedWidth(_LIST if self.width() >= _NARROW else _NARROW_LIST)
 
     @property
     def busy(self) -> bool:
@@ -254,7 +258,9 @@ class _Table(QWidget):
                     said = _figure(step.value, unit)
                     gone = text(painter, left + 18.0, y, said, font(Size.BODY, bold=True), ink)
                     doubt = f"± {_figure(2.0 * step.u, unit)}"
-                    text(painter, left + 24.0 + gone, y, doubt, font(Size.FINE), ink2)
+                    fine, begins = font(Size.FINE), 24.0 + gone
+                    if begins + text_width(doubt, fine) <= wide - 6.0:
+                        text(painter, left + begins, y, doubt, fine, ink2)
                     self._way(painter, QPointF(left + 7.0, y - 5.0), step.way)
         y += 24.0
         self._steps(painter, names, wide, y)
