@@ -204,19 +204,19 @@ def test_the_fields_of_the_sheet_show_their_words_whole(window: MainWindow, qtbo
         assert field.width() >= field.fontMetrics().horizontalAdvance(words) + arrow, words
 
 
-def test_a_heading_between_rows_takes_the_lines_that_it_needs(qtbot: QtBot) -> None:
-    """It ran into the titles of its columns, or out of the slip."""
-    long, short = "Ribcage and pelvis", "Push"
-    titled = tuple(Row("", one, right=("drawn", "seen"), title=True) for one in (long, short))
+def test_headings_and_names_of_rows_take_a_second_line_in_a_narrow_list(qtbot: QtBot) -> None:
+    """Headings ran into the titles of their columns, and three rows read *width of the …*."""
+    said = ("Ribcage and pelvis", "R half of the face to the L", "Push", "knees")
     rows = Rows(LIGHT, "Rows")
     qtbot.addWidget(rows)
-    rows.say(titled)
+    rows.say(tuple(Row("", one, right=("drawn", "seen"), title=one[0].isupper() and i != 1)
+                   for i, one in enumerate(said)))  # fmt: skip
     heights = []
     for width in (400, 170):
         rows.resize(width, 300)
         rows.grab()
         heights.append([rows.list.visualRect(rows.list.model().index(i, 0)).height()
-                        for i in range(2)])  # fmt: skip
-    (wide, same), (narrow, also) = heights
-    assert (wide, same) == (also, also)
-    assert narrow > wide + 10
+                        for i in range(len(said))])  # fmt: skip
+    wide, narrow = heights
+    assert wide[:2] == wide[2:] == narrow[2:]
+    assert all(now > before + 10 for now, before in zip(narrow[:2], wide[:2], strict=True))

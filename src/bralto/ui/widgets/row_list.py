@@ -29,7 +29,8 @@ __all__ = ["Row", "Rows", "Tick"]
 
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT = 24.0
-_NARROW = 300.0
+_NARROW, _WRAPS = 300.0, 210.0
+"""Width, px, below which columns stand closer, and names take two lines rather than end early."""
 _TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
@@ -148,25 +149,35 @@ class Rows(QWidget):
     def _height(self, row: Row) -> float:
         if row.title:
             return _LINE * len(self._title(row)) + 8.0
-        return _LINE + _DETAIL * len(self._details(row))
+        return _LINE + _DETAIL * (len(self._label(row)) - 1 + len(self._details(row)))
 
     def _title(self, row: Row) -> list[str]:
         """A heading in as many lines as it takes beside the titles of its columns."""
-        face, note = font(Size.TITLE, bold=True), font(Size.NOTE)
-        columns = self._columns(row.right, note, 0.0)
-        beside = 10.0 - min(left for left, _ in columns) if columns else 0.0
-        room = self.width() - 2.0 * self._inset - 4.0 - beside
-        return wrapped(row.label, face, room)
+        room = self.width() - 2.0 * self._inset - 4.0 - self._beside(row, font(Size.NOTE))
+        return wrapped(row.label, font(Size.TITLE, bold=True), room)
+
+    def _label(self, row: Row) -> list[str]:
+        """The name beside its figures; in a narrow list in two lines where it is long."""
+        face = font(Size.NOTE, bold=bool(row.detail) or row.held)
+        beside = self._beside(row, font(Size.NOTE, bold=True))
+        room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
+        if self.width() >= _WRAPS:
+            return [elided(row.label, face, room)]
+        return _in_two(row.label, face, room)
 
     def _details(self, row: Row) -> list[str]:
-        """The second line, or two where it is long."""
+        """The line below, or two where it is long."""
         if not row.detail:
             return []
-        indent = _INDENT if row.glyph else 6.0
-        face, room = font(Size.FINE), self.width() - 2.0 * self._inset - indent - 6.0
-        lines = wrapped(row.detail, face, room)
-        rest = elided(" ".join(lines[1:]), face, room)
-        return [elided(lines[0], face, room), *([rest] if rest else [])]
+        room = self.width() - 2.0 * self._inset - self._indent(row) - 6.0
+        return _in_two(row.detail, font(Size.FINE), room)
+
+    def _beside(self, row: Row, face: QFont) -> float:
+        """What the columns at the right take, px, with air before them."""
+        return 10.0 - min((left for left, _ in self._columns(row.right, face, 0.0)), default=0.0)
+
+    def _indent(self, row: Row) -> float:
+        return _INDENT if row.glyph else 6.0
 
     # Painting
 
@@ -224,18 +235,17 @@ class Rows(QWidget):
             return
         if row.held or (self.lit is not None and self.lit in row.points):
             rounded(painter, area, tokens.colour("here"))
-        base, left = area.top() + 16.0, area.left() + 6.0
+        base, left = area.top() + 16.0, area.left() + self._indent(row)
         if row.glyph:
             self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
-            left = area.left() + _INDENT
         bold = font(Size.NOTE, bold=True)
-        right = self._columns_at(painter, (edge, base), row.right, bold, row.role)
+        self._columns_at(painter, (edge, base), row.right, bold, row.role)
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
-        words = elided(row.label, face, right - left - 10.0)
-        text(painter, left, base, words, face, tokens.colour("ink"))
-        note = font(Size.FINE)
+        for number, line in enumerate(self._label(row)):
+            y = base + number * _DETAIL
+            text(painter, left, y, line, face, tokens.colour("ink"))
         for number, line in enumerate(self._details(row), start=1):
-            text(painter, left, base + number * _DETAIL, line, note, tokens.colour("ink2"))
+            text(painter, left, y + number * _DETAIL, line, font(Size.FINE), tokens.colour("ink2"))
 
     def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
         tokens = self._tokens
@@ -260,3 +270,10 @@ class Rows(QWidget):
     def _take(self, at: int, _where: QPointF) -> None:
         if self.rows[at].key:
             self.chosen.emit(self.rows[at].key)
+
+
+def _in_two(words: str, face: QFont, room: float) -> list[str]:
+    """One line, or two of which the second ends early where there is not room."""
+    lines = wrapped(words, face, room)
+    rest = elided(" ".join(lines[1:]), face, room)
+    return [elided(lines[0], face, room), *([rest] if rest else [])]
