@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -26,8 +26,7 @@ _OPEN_SETTINGS, _LEARNERS = "settings", "learners"
 _LONGEST_NAME, _DOT = 120.0, 34.0
 
 
-@dataclass(frozen=True, slots=True)
-class _Said:
+class _Said(NamedTuple):
     """What of the strip is said in full: the wordmark's name, the clock's words, who draws."""
 
     mark: bool
@@ -38,8 +37,8 @@ class _Said:
 _FULL = _Said(mark=True, clock=True, learner=True)
 _SHORTER = (
     _FULL,
-    replace(_FULL, clock=False),
-    replace(_FULL, clock=False, mark=False),
+    _FULL._replace(clock=False),
+    _FULL._replace(clock=False, mark=False),
     _Said(mark=False, clock=False, learner=False),
 )
 """With less and less room; the places and the settings stay in any."""

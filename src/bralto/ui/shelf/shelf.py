@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, QPoint, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut, QUndoStack
+from PyQt6.QtGui import QGuiApplication, QKeySequence, QResizeEvent, QShortcut, QUndoStack
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -34,8 +34,9 @@ from bralto.ui.widgets.timeline import months
 
 __all__ = ["Shelf"]
 
-_FINDER = 90, 190
-"""Width of the line to find studies by, px, at least and at most."""
+_FINDER, _ROOMY = (90, 190), 850
+"""Width of the line to find studies by, px, at least and at most; and from which width of the shelf
+on it has the most."""
 
 _LEAST_HIGH = 200
 """px, where there are studies: their list scrolls by itself."""
@@ -101,8 +102,6 @@ class Shelf(Place):
         self.finder = QLineEdit(self)
         self.finder.setPlaceholderText("find by name or tag")
         self.finder.setAccessibleName("Find studies by name or tag")
-        self.finder.setMinimumWidth(_FINDER[0])
-        self.finder.setMaximumWidth(_FINDER[1])
         self.finder.textChanged.connect(lambda _: self._look(state.show))
         self._lay_out()
         self._shortcuts()
@@ -290,6 +289,11 @@ class Shelf(Place):
         viewport = self.list.viewport()
         assert viewport is not None
         self.acts.menu(self, self.look_at).popup(viewport.mapToGlobal(at))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        least, most = _FINDER
+        self.finder.setFixedWidth(min(most, max(least, most - 2 * (_ROOMY - self.width()) // 5)))
 
     def _open_menu(self) -> None:
         below = QPoint(0, self.menu.height() + 2)
