@@ -177,6 +177,27 @@ def test_the_words_of_the_strip_never_lie_on_each_other(
     assert strip.left_s == rested
 
 
+def test_the_poses_stand_in_one_column_before_the_model_scrolls_sideways(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot
+) -> None:
+    window = open_window(demo_copy)
+    window.go("Model")
+    place = window.at("Model")
+    grid = place.shelf.grid
+    stands = next(i for i, one in enumerate(grid.poses) if one.key == place.state.pose_key)
+    for width, columns, scrolls in ((1280, 2, False), (731, 1, False), (700, 1, True)):
+        window.resize(width, 700)
+        window.grab()
+        settle(qtbot, window)
+        assert (place.width() > window.width()) == scrolls
+        assert grid.area(columns).top() > grid.area(0).top() == grid.area(columns - 1).top()
+        assert grid.width() <= place.shelf.viewport().width()
+        assert place.shelf.viewport().rect().translated(
+            -grid.pos()
+        ).contains(grid.area(stands))  # fmt: skip
+        assert out_of_reach(window) == []
+
+
 def test_with_room_enough_nothing_scrolls(open_window: Opener, demo_copy: Path) -> None:
     window = open_window(demo_copy)
     window.resize(1024, 700)

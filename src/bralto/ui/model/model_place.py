@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence, QShortcut, QUndoStack
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QResizeEvent, QShortcut, QUndoStack
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -29,6 +29,7 @@ from bralto.ui.model.draw_sheet import DrawSheet, Looked
 from bralto.ui.model.drawn import Drawer
 from bralto.ui.model.joints_page import JointsPage
 from bralto.ui.model.model_facts import Facts, facts_of
+from bralto.ui.model.model_row import ModelRow
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.model.pages import FigurePage, LightPage, SeriesPage
 from bralto.ui.model.pose_shelf import PoseShelf
@@ -48,7 +49,6 @@ MEMORY_S = (10, 30, 60, 120, 300)
 _SIGHTED = frozenset({"figure", "head"})
 """Subjects of which it is known what to sight (`core.views.typical`)."""
 
-_SLIP = 300
 _FILES = "Poses (*.json)"
 
 
@@ -156,17 +156,18 @@ class ModelPlace(Place):
         slip.addLayout(files)
         slip.addLayout(drawing)
         side = QWidget(self)
-        side.setFixedWidth(_SLIP)
         slip.setContentsMargins(0, 0, 0, 0)
         side.setLayout(slip)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(24, 14, 24, 14)
-        row.setSpacing(18)
-        row.addWidget(self.shelf)
-        row.addWidget(self.board, 1)
-        row.addWidget(side)
+        self._row = ModelRow(self, self.shelf, self.board, side)
         self.draw.clicked.connect(lambda: self.draw_this())
         self.sight.clicked.connect(self.sight_this)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._row.fold(self.width())
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._row.least_wide, super().minimumSizeHint().height())
 
     # Showing
 

@@ -1,4 +1,4 @@
-"""The poses that ship, as small pictures; two in a row, the easiest first."""
+"""The poses that ship, as small pictures; two in a row, or one, the easiest first."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from bralto.ui.widgets.heard import Heard
 __all__ = ["PoseShelf"]
 
 _WIDE, _PICTURE, _TALL = 112, 132, 182
-_GAP, _ROW = 10, 2
+_GAP, _BAR = 10, 14
 
 
 class PoseShelf(QScrollArea):
@@ -30,11 +30,21 @@ class PoseShelf(QScrollArea):
     def __init__(self, tasks: Tasks, tokens: Tokens, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setFixedWidth(_ROW * _WIDE + (_ROW - 1) * _GAP + 14)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.grid = _Grid(tasks, tokens, self)
         self.setWidget(self.grid)
         self.grid.chosen.connect(self.chosen)
+        self.stand_in(2)
+
+    @staticmethod
+    def width_of(columns: int) -> int:
+        """px that it takes with so many poses in a row."""
+        return columns * (_WIDE + _GAP) - _GAP + _BAR
+
+    def stand_in(self, columns: int) -> None:
+        """So many poses in a row."""
+        self.setFixedWidth(self.width_of(columns))
+        self.grid.stand_in(columns)
 
     def hold_up(self, key: str) -> None:
         """Show which pose stands there; none of them for an empty key."""
@@ -57,13 +67,19 @@ class _Grid(QWidget):
         self.pictures: dict[str, QImage] = {}
         self._asked = 0
         self._paused = self.waiting = False
-        self.current, self._held = 0, ""
+        self.current, self._held, self._columns = 0, "", 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Poses")
-        rows = -(-len(self.poses) // _ROW)
-        self.setFixedSize(_ROW * _WIDE + (_ROW - 1) * _GAP, rows * (_TALL + _GAP))
         self.heard = Heard(self, "Poses")
         self._say()
+
+    def stand_in(self, columns: int) -> None:
+        if columns != self._columns:
+            self._columns = columns
+            rows = -(-len(self.poses) // columns)
+            self.setFixedSize(columns * (_WIDE + _GAP) - _GAP, rows * (_TALL + _GAP))
+            self._bring_in_sight(self.current)
+            self.update()
 
     def sizeHint(self) -> QSize:
         return self.size()
@@ -88,7 +104,7 @@ class _Grid(QWidget):
 
     def area(self, number: int) -> QRect:
         """Where a pose is."""
-        row, column = divmod(number, _ROW)
+        row, column = divmod(number, self._columns)
         return QRect(column * (_WIDE + _GAP), row * (_TALL + _GAP), _WIDE, _TALL)
 
     # Pictures are made one after the other, so that the large one never waits long.
@@ -181,7 +197,8 @@ class _Grid(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         steps = {
-            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -_ROW, Qt.Key.Key_Down: _ROW,
+            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: -self._columns, Qt.Key.Key_Down: self._columns,
         }  # fmt: skip
         key = Qt.Key(event.key())
         if key in steps:
@@ -189,16 +206,16 @@ class _Grid(QWidget):
             if 0 <= there < len(self.poses):
                 self.current = there
                 self._say()
-                self._shelf.ensureVisible(*self._middle(there), 0, _TALL)
+                self._bring_in_sight(there)
                 self.update()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self._choose(self.current)
         else:
             event.ignore()
 
-    def _middle(self, number: int) -> tuple[int, int]:
-        middle = self.area(number).center()
-        return middle.x(), middle.y()
+    def _bring_in_sight(self, number: int) -> None:
+        at = self.area(number).center()
+        self._shelf.ensureVisible(at.x(), at.y(), 0, _TALL // 2)
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         self.update()
