@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from bralto.core.errors import UserError
@@ -83,6 +85,17 @@ def test_twenty_past_is_the_hand_at_four() -> None:
 )  # fmt: skip
 def test_what_is_no_answer_is_refused_with_what_is_wanted(one: Sighting, text: str) -> None:
     with pytest.raises(UserError):
+        read_value(FRONT, one, text)
+
+
+@pytest.mark.parametrize(
+    ("one", "text", "most"),
+    [(LENGTH, "73", "20 heads"), (SHOULDERS, "R up 400", "360°"), (PLUMB, "25 left", "20 heads"),
+     (replace(LENGTH, in_mm=True), "2300", "2000 mm")],
+)  # fmt: skip
+def test_what_nobody_can_have_seen_is_a_slip(one: Sighting, text: str, most: str) -> None:
+    """73 heads for 7.3, its point forgotten, went into the list."""
+    with pytest.raises(UserError, match=f"'{text}' is more than can be, {most} at most"):
         read_value(FRONT, one, text)
 
 

@@ -270,12 +270,27 @@ def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> S
     """
     said = " ".join(text.lower().replace("−", "-").split())
     value = _read(one, said, about)
-    if value is None or not math.isfinite(value) or abs(value) > 1e4:
+    if value is None or not math.isfinite(value):
         raise UserError(f"'{text}' is no answer; {_WANTED[one.sort]}")
+    most, unit = _most(one)
+    if abs(value) > most:
+        raise UserError(
+            f"'{text}' is more than can be, {most:g}{unit} at most; is its point missing?"
+        )
     if one.sort is Sort.LENGTH and value <= 0.0:
         raise UserError(f"'{text}': a length is more than nothing")
     found = replace(one, value=value, said=text.strip())
     return replace(found, u=doubt_of(view, found))
+
+
+def _most(one: Sighting) -> tuple[float, str]:
+    """More than this is a slip of the pencil or of a key, whatever is sighted (chosen here, no
+    source), and its unit."""
+    if one.sort is Sort.TILT:
+        return 360.0, "°"
+    if one.sort is Sort.FRACTION or one.of:
+        return 20.0, ""
+    return (2000.0, " mm") if one.in_mm else (20.0, " heads")
 
 
 _WANTED = {
