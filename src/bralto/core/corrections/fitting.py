@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Floats, median
 from bralto.core.corrections.moves import Move, compose
 from bralto.core.tolerances import CHI_SQUARED_MEDIAN
 
@@ -245,7 +245,7 @@ def hand_of(problem: Problem, fit: Fit) -> float:
         return practised_hand(problem.tolerance) * math.sqrt(max(1.0, excess))
     miss = np.square(fit.residual / np.repeat(problem.root, 2))
     spent = max(0.25, 1.0 - fit.design.shape[1] / len(miss))
-    middle = float(np.median(miss)) / (CHI_SQUARED_MEDIAN * spent)
+    middle = median(miss) / (CHI_SQUARED_MEDIAN * spent)
     whole = float(np.minimum(miss, _FAR * middle).mean()) / (_WINSORIZED * spent)
     freedom = max(_FEWEST_FREE, len(miss) * spent)
     placed = float(np.square(problem.sd).mean())

@@ -13,7 +13,6 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 
@@ -306,12 +305,10 @@ def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:
     if len(moves) < 2:
         return 0
     first = fit.design.shape[1] - sum(move.size for move in moves)
-    ends = np.cumsum([first] + [move.size for move in moves])
-    fields = np.array([
-        fit.design[:, a:b] @ theta
-        for (a, b), theta in zip(pairwise(ends), fit.parameters, strict=True)
-    ])  # fmt: skip
-    products = fields @ fields.T
+    begins = np.cumsum([0] + [move.size for move in moves[:-1]])
+    by_column = fit.design[:, first:] * np.concatenate(fit.parameters)
+    fields = np.add.reduceat(by_column, begins, axis=1)
+    products = fields.T @ fields
     squares = products.diagonal()
     opposed = (products < 0.0) & (products * products > _OPPOSED**2 * squares[:, None] * squares)
     return int(opposed.sum()) // 2

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Floats, median
 from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import point_table
 from bralto.core.study.pairing import Pair
@@ -127,7 +127,7 @@ class Scene:
                 scale = float(np.sqrt(np.sum(q**2) / max(float(np.sum(p**2)), 1e-12)))
             rest: Floats = q / max(scale, 1e-12) - p
             far = np.hypot(rest[:, 0], rest[:, 1])
-            keep = far <= max(2.0 * float(np.median(far)), 1e-12)
+            keep = far <= max(2.0 * median(far), 1e-12)
         return rest / self.head
 
     def to(self, one: str, other: str) -> Floats:

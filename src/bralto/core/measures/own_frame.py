@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bralto.core.arrays import Floats, Ints
+from bralto.core.arrays import Floats, Ints, median
 from bralto.core.measures.points import PointTable
 from bralto.core.tolerances import HUBER
 from bralto.core.views.model import View
@@ -99,7 +99,7 @@ def _frame(view: View, points: PointTable, rows: Ints) -> OwnFrame | None:
         along = along if along @ chord >= 0.0 else -along
         across = np.array([-along[1], along[0]])
         down, off = away @ along, away @ across
-        scale = max(float(np.median(np.abs(off))) / 0.6745, 1e-3 * length)
+        scale = max(median(np.abs(off)) / 0.6745, 1e-3 * length)
         weights = np.minimum(1.0, HUBER * scale / np.maximum(np.abs(off), 1e-300))
     # The line runs down; upright it points along -y.
     radians = float(np.arctan2(along[0], -along[1])) - _leans(view, points)

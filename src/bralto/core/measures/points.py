@@ -114,7 +114,8 @@ def picture_points(
 ) -> tuple[SightMarks, PointTable] | NotMeasurable:
     """All marks of one picture in its sight frame, and the view's points from them: as of this
     picture alone, or of marks in ``common`` with another (`point_table`)."""
-    keys = [mark.key for mark in view.landmarks if mark.key in picture.placed()]
+    placed = picture.placed()
+    keys = [mark.key for mark in view.landmarks if mark.key in placed]
     if len(keys) < fewest:
         there = "no mark" if not keys else f"only the mark '{keys[0]}'"
         return NotMeasurable(f"there is {there} yet; at least {fewest} are wanted")
