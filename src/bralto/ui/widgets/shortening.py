@@ -10,12 +10,13 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 __all__ = ["Shortening"]
 
-_PARTS = re.compile(r"[,;] ")
+_PARTS = re.compile(r"[,;] | with ")
 
 
 class Shortening(QLabel):
-    """A label that takes no room from what stands beside it: it ends at an earlier comma or
-    semicolon, and says nothing at last. All of it stays as its tip and to a screen reader."""
+    """A label that takes no room from what stands beside it: it ends before an earlier comma,
+    semicolon or *with*, and says nothing at last. All of it stays as its tip and to a screen
+    reader."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
