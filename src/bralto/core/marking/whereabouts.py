@@ -96,7 +96,8 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     kinds = _kinds(view)
     if not kinds or key not in kinds[0][0].row:
         return NotMeasurable(f"nothing is known of where the marks of '{view.key}' usually lie")
-    known = [k for k in kinds[0][0].keys if k in picture.placed() and k != key]
+    others = picture.placed() - {key}
+    known = [k for k in kinds[0][0].keys if k in others]
     if len(known) < FEWEST:
         return NotMeasurable("where to look is told from two marks on")
     places = np.array([(picture.marks[k].x, picture.marks[k].y) for k in known])
@@ -156,7 +157,7 @@ def _kriged(
     doubt = cov[np.ix_(new, new)] - gain @ across.T + left @ normal @ left.T
     odd, free = float(rest @ weight @ rest), len(at) - len(beta)
     volume = float(np.linalg.slogdet(own)[1] - np.linalg.slogdet(normal)[1])
-    volume += len(at) * float(np.linalg.slogdet(turn)[1])
+    volume += len(at) * math.log(turn[0, 0] ** 2 + turn[1, 0] ** 2)
     chance = -0.5 * (_FREEDOM + free) * math.log1p(odd / _FREEDOM) - 0.5 * volume
     doubt = turn @ doubt @ turn.T * (_FREEDOM + odd) / (_FREEDOM + free)
     return place, doubt, chance, float(np.hypot(beta[0], beta[1]))
