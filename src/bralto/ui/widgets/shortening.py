@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import re
-
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
 __all__ = ["Shortening"]
 
-_PARTS = re.compile(r"[,;] | with ")
+_ENDS = (", ", "; ", " with ")
 
 
 class Shortening(QLabel):
@@ -41,8 +39,9 @@ class Shortening(QLabel):
         self._fit()
 
     def _fit(self) -> None:
-        ends = [found.start() for found in _PARTS.finditer(self._words)]
-        shorter = (self._words[:end] for end in reversed([*ends, len(self._words)]))
+        words = self._words
+        ends = [end for end in range(len(words)) if words.startswith(_ENDS, end)]
+        shorter = (words[:end] for end in reversed([*ends, len(words)]))
         metrics = self.fontMetrics()
         shown = next((w for w in shorter if metrics.horizontalAdvance(w) <= self.width()), "")
         self.setText(shown)
