@@ -34,7 +34,7 @@ from bralto.ui.widgets.timeline import months
 
 __all__ = ["Shelf"]
 
-_FINDER, _ROOMY = (90, 190), 850
+_FINDER, _ROOMY = (70, 190), 850
 """Width of the line to find studies by, px, at least and at most; and from which width of the shelf
 on it has the most."""
 
