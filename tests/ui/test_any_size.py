@@ -34,7 +34,8 @@ ROOMS = (QSize(1024, 700), QSize(731, 457), QSize(585, 400))
 def small(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> QSize:
     """A screen with so much room."""
     monkeypatch.setattr(room, "room_on_screen", lambda _: request.param)
-    monkeypatch.setattr("bralto.ui.window.room_on_screen", lambda _: request.param)
+    for one in ("window", "keys"):
+        monkeypatch.setattr(f"bralto.ui.{one}.room_on_screen", lambda _: request.param)
     return request.param
 
 
@@ -112,6 +113,10 @@ def test_every_button_of_a_slip_can_be_reached(
     assert opened.width() <= small.width()
     assert opened.height() <= small.height()
     assert out_of_reach(opened) == []
+    if slip != "sheet" and small.width() > 585:  # its picture takes what there is
+        sideways = [one.horizontalScrollBar() for one in opened.findChildren(QScrollArea)
+                    if one.parent() is opened]  # fmt: skip
+        assert all(bar.maximum() == 0 for bar in sideways)
     opened.reject()
 
 

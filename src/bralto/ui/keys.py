@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QDialog, QGridLayout, QHBoxLayout, QLabel, QWidget
 
-from bralto.ui.room import fit_slip
+from bralto.ui.room import fit_slip, room_on_screen
 
 __all__ = ["KEYS", "KeySheet"]
 
@@ -85,7 +85,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
 
 
 class KeySheet(QDialog):
-    """Two columns of small tables."""
+    """Two columns of small tables; one below the other where the screen is too narrow."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -111,4 +111,8 @@ class KeySheet(QDialog):
                 grid.addWidget(QLabel(meaning, self), at, 1)
         for grid in grids:
             grid.setRowStretch(grid.rowCount(), 1)
-        fit_slip(self)
+        room = room_on_screen(self)
+        if room is not None and self.sizeHint().width() > room.width():
+            columns.setDirection(QBoxLayout.Direction.TopToBottom)
+            columns.setSpacing(6)
+        fit_slip(self, room)

@@ -52,6 +52,10 @@ def fit_slip(slip: QDialog, room: QSize | None = None) -> None:
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(area)
         _Follower(area, slip)
+        if least.height() > room.height():  # beside the bar all of its width has room
+            bar = area.verticalScrollBar()
+            assert bar is not None
+            usual = QSize(usual.width() + bar.sizeHint().width(), usual.height())
     if usual.width() > room.width() or usual.height() > room.height():
         slip.resize(usual.boundedTo(room))
 
