@@ -149,7 +149,8 @@ class Rows(QWidget):
     def _height(self, row: Row) -> float:
         if row.title:
             return _LINE * len(self._title(row)) + 8.0
-        return _LINE + _DETAIL * (len(self._label(row)) - 1 + len(self._details(row)))
+        name = 1 if self.width() >= _WRAPS else len(self._label(row))
+        return _LINE + _DETAIL * (name - 1 + len(self._details(row)))
 
     def _title(self, row: Row) -> list[str]:
         """A heading in as many lines as it takes beside the titles of its columns."""
