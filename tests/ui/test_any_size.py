@@ -20,9 +20,12 @@ from bralto.core.study.two_boards import Board
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui import room
 from bralto.ui.plan.plan_slip import PlanSlip
+from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.session import prompting
 from bralto.ui.strip import Strip
+from bralto.ui.theme.paint import text_width
 from bralto.ui.theme.tokens import LIGHT
+from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.row_list import Row, Rows
 from bralto.ui.widgets.tape import TapeShown
 from bralto.ui.window import MainWindow
@@ -246,3 +249,49 @@ def test_headings_and_names_of_rows_take_a_second_line_in_a_narrow_list(qtbot: Q
     wide, narrow = heights
     assert wide[:2] == wide[2:] == narrow[2:]
     assert all(now > before + 10 for now, before in zip(narrow[:2], wide[:2], strict=True))
+
+
+LEAD = "To look closer, mark the R bulge of the shoulder (on your left) on the reference:"
+HOW = "the outermost point of the muscle over the shoulder, well below its bony tip"
+
+
+@pytest.mark.parametrize(("width", "many"), [(560, 2), (731, 2), (1024, 2), (1280, 1), (1920, 1)])
+def test_what_to_do_next_takes_two_lines_where_one_is_too_short(
+    qtbot: QtBot, width: int, many: int
+) -> None:
+    """At 1280 too it ended in *not the bu…*, where it says where a mark belongs."""
+    line = PromptLine(LIGHT)
+    qtbot.addWidget(line)
+    line.resize(width, 46)
+    line.say(Prompt(LEAD, HOW, (("Click", "set"), ("N", "skip"))))
+    line.grab()
+    room = width - 260.0
+    size, lines = line.lines(room)
+    assert len(lines) == many
+    assert (size == Size.PROMPT) == (width == 1920)
+    for one in lines:
+        taken = sum(text_width(words, font(size, bold=leads)) + 8.0 for leads, words in one)
+        assert taken - 8.0 <= room + 1.0
+    shown = " ".join(words for one in lines for _, words in one)
+    assert shown.startswith(LEAD)
+    if width > 560:
+        assert shown == f"{LEAD} {HOW}"
+    else:
+        assert shown.endswith("…")
+        assert line.toolTip() == f"{LEAD} {HOW}"
+
+
+def test_a_prompt_that_fits_stays_as_large_as_it_was(qtbot: QtBot) -> None:
+    line = PromptLine(LIGHT)
+    qtbot.addWidget(line)
+    line.resize(1280, 46)
+    line.say(Prompt("Open a study,", "or drop two pictures anywhere to begin one"))
+    line.grab()
+    assert line.lines(1000.0) == (
+        Size.PROMPT,
+        [[(True, "Open a study,"), (False, "or drop two pictures anywhere to begin one")]],
+    )
+    assert line.toolTip() == ""
+    line.say(Prompt(""))
+    line.grab()
+    assert line.lines(1000.0) == (Size.PROMPT, [[]])

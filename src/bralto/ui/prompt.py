@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import groupby
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -15,6 +16,13 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["Prompt", "PromptLine"]
 
 _MARGIN = 24.0
+
+
+_SPACE = 8.0
+"""px between what to do and how."""
+
+_BASELINES = {1: (29.0,), 2: (20.0, 38.0)}
+"""Of so many lines, px."""
 
 
 class Prompt(NamedTuple):
@@ -53,16 +61,33 @@ class PromptLine(QWidget):
         painter.drawLine(QPointF(0, 0.5), QPointF(self.width(), 0.5))
         role = "red" if prompt.trouble else "ink"
         self._sight(painter, QPointF(_MARGIN + 10.0, 23.0), role)
-        right = self._keys(painter)
-        lead, how = font(Size.PROMPT, bold=True), font(Size.PROMPT)
-        x, room = _MARGIN + 32.0, right - _MARGIN - 48.0
-        shown = elided(prompt.lead, lead, room)
-        wide = text(painter, x, 29.0, shown, lead, tokens.colour(role))
-        rest = room - wide - 8.0
-        if prompt.how and rest > 60.0:
-            shown = elided(prompt.how, how, rest)
-            text(painter, x + wide + 8.0, 29.0, shown, how, tokens.colour("ink2"))
+        room = self._keys(painter) - _MARGIN - 48.0
+        size, lines = self.lines(room)
+        for line, baseline in zip(lines, _BASELINES[len(lines)], strict=True):
+            x = _MARGIN + 32.0
+            for leads, words in line:
+                face, ink = font(size, bold=leads), tokens.colour(role if leads else "ink2")
+                x += text(painter, x, baseline, words, face, ink) + _SPACE
         painter.end()
+        shown = " ".join(words for line in lines for _, words in line)
+        self.setToolTip("" if shown == self.accessibleName() else self.accessibleName())
+
+    def lines(self, room: float) -> tuple[int, list[list[tuple[bool, str]]]]:
+        """What is shown in so much room, px: the size of its text, px, and one line, or two smaller
+        ones of which the second may end early; parts of a line are whether they say what to do or
+        how, and their words."""
+        parts = [(True, self.prompt.lead), (False, self.prompt.how)]
+        said = [(leads, words) for leads, words in parts if words]
+        if sum(_wide(one, Size.PROMPT) + _SPACE for one in said) <= room + _SPACE:
+            return Size.PROMPT, [said]
+        words = [(leads, word) for leads, part in said for word in part.split()]
+        gone, many = _SPACE, 0
+        for one in words:
+            gone += _wide(one, Size.NOTE) + _wide((one[0], " "), Size.NOTE)
+            if many and gone > room:
+                break
+            many += 1
+        return Size.NOTE, [_joined(part, room) for part in (words[:many], words[many:]) if part]
 
     def _sight(self, painter: QPainter, at: QPointF, role: str) -> None:
         painter.setPen(QPen(self._tokens.colour(role), 1.8))
@@ -88,3 +113,19 @@ class PromptLine(QWidget):
             text(painter, right - box + 7.0, 28.0, key, cap, tokens.colour("ink"))
             right -= box + 18.0
         return right
+
+
+def _wide(one: tuple[bool, str], size: int) -> float:
+    leads, words = one
+    return text_width(words, font(size, bold=leads))
+
+
+def _joined(words: list[tuple[bool, str]], room: float) -> list[tuple[bool, str]]:
+    """Words of one line, joined where they are alike, as far as there is room."""
+    found = []
+    for leads, run in groupby(words, key=lambda one: one[0]):
+        said = " ".join(word for _, word in run)
+        shown = elided(said, font(Size.NOTE, bold=leads), room) if room > 0.0 else ""
+        found.append((leads, shown))
+        room -= _wide((leads, shown), Size.NOTE) + _SPACE
+    return found
