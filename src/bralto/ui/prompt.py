@@ -16,8 +16,6 @@ from bralto.ui.theme.type import Size, font
 __all__ = ["Prompt", "PromptLine"]
 
 _MARGIN = 24.0
-
-
 _SPACE = 8.0
 """px between what to do and how."""
 
