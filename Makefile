@@ -55,7 +55,7 @@ simulate: $(STAMP)
 intervals: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.intervals
 
-# What is doubted of marks and photos; three minutes.
+# What is doubted of marks and photos; five minutes.
 accidents: $(STAMP)
 	OPENBLAS_NUM_THREADS=1 $(BIN)/python -m bench.accidents
 

@@ -1,9 +1,10 @@
 """Accidents: what goes wrong with marks and photos, and whether it is doubted, not corrected.
 
-`make accidents` prints the table and writes it to bench/ACCIDENTS.md; with a number of drawings it
-only prints. Each accident happens to drawings with up to one ordinary fault; a remedy must leave
+`make accidents` prints the tables and writes them to bench/ACCIDENTS.md; with a number of drawings
+it only prints. Each accident happens to drawings with up to one ordinary fault; a remedy must leave
 the typical miss of the same drawing without the accident. False doubts are counted on drawings
-that nothing happened to, sound ones and ones with up to three faults.
+that nothing happened to, sound ones and ones with up to three faults; and what is asked about marks
+the moment they are set, on photos (`asked_soon`).
 """
 
 from __future__ import annotations
@@ -16,6 +17,7 @@ from pathlib import Path
 
 import numpy as np
 
+from bench.asked_soon import asked_at_once
 from bench.bodies import bodies
 from bench.certain import certain
 from bench.faulty import HAND_OF, PAPERS, faulty, study_of
@@ -371,10 +373,21 @@ are asked about, and are not counted there.
 
 """
 
+SOON = """
+## Asked at once
+
+Marks of a photo, set one after the other in the order in which they are asked for, by a hand of
+0.012 head (of a head 0.004), and what is asked about each there and then: set where it belongs,
+exchanged with its other side, or beside its place. The bodies come from the script that made the
+typical places, by other chances.
+
+"""
+
 
 if __name__ == "__main__":
     counts = [int(word) for word in sys.argv[1:] if word.isdigit()]
-    printed = run(counts[0] if counts else 300)
+    many = counts[0] if counts else 300
+    printed = f"{run(many)}\n{SOON}{asked_at_once(many // 5)}"
     print(printed)
     if not counts:
         (HERE / "ACCIDENTS.md").write_text(HEAD + printed + "\n", "utf-8")
