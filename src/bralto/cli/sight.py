@@ -15,16 +15,11 @@ from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
+from bralto.core.sightings.answers_read import read_value
 from bralto.core.sightings.figure.read_off import FARTHEST_MM, NEAREST_MM, carried_over
 from bralto.core.sightings.next_question import Next, next_questions
 from bralto.core.sightings.orders import MOST_TELLING, orders_of
-from bralto.core.sightings.sighting_words import (
-    asked,
-    doubt_said,
-    label_of,
-    read_value,
-    value_said,
-)
+from bralto.core.sightings.sighting_words import asked, doubt_said, label_of, value_said
 from bralto.core.sightings.stance import otherwise_placed
 from bralto.core.study.anchored import view_of
 from bralto.core.study.taken import MOST_SIGHTINGS, Sightings

@@ -7,13 +7,8 @@ from dataclasses import replace
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.core.sightings.sighting_words import (
-    asked,
-    heads_said,
-    label_of,
-    read_value,
-    value_said,
-)
+from bralto.core.sightings.answers_read import read_value
+from bralto.core.sightings.sighting_words import asked, heads_said, label_of, value_said
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.shipped_views import view_named
 

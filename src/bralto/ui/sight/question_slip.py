@@ -8,8 +8,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.sightings.answers_read import read_value
 from bralto.core.sightings.own_arm import taken_by
-from bralto.core.sightings.sighting_words import asked, doubt_said, read_value, value_said
+from bralto.core.sightings.sighting_words import asked, doubt_said, value_said
 from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 from bralto.ui.sight.answer_board import AnswerBoard
