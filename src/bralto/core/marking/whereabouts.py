@@ -7,13 +7,12 @@ where to look, carried over by the fit: typical places would pull the hand towar
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 
-from bralto.core.arrays import Floats
+from bralto.core.arrays import Floats, Ints
 from bralto.core.measures.units import own_head_px
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import image_points
@@ -103,9 +102,10 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
     places = np.array([(picture.marks[k].x, picture.marks[k].y) for k in known])
     if np.ptp(places, axis=0).max() <= 0.0:
         return NotMeasurable("the marks lie in one spot")
-    beside = _BESIDE[view.size]
-    found = [_kriged(typical, known, places, key, beside) for typical, _ in kinds]
-    likely = np.array([one[2] for one in found]) + np.log([usual for _, usual in kinds])
+    marks = tuple(known), places.tobytes(), _BESIDE[view.size]
+    fitted = [_fitted(typical, *marks) for typical, _ in kinds]
+    found = [one.looked_for(key) for one in fitted]
+    likely = np.array([one.chance for one in fitted]) + np.log([usual for _, usual in kinds])
     shares = np.exp(likely - likely.max())
     shares /= shares.sum()
     at: Floats = sum(share * one[0] for share, one in zip(shares, found, strict=True))
@@ -113,7 +113,7 @@ def expected(view: View, picture: Picture, key: str) -> Whereabouts | NotMeasura
         share * (one[1] + np.outer(one[0] - at, one[0] - at))
         for share, one in zip(shares, found, strict=True)
     )
-    head = sum(float(share) * one[3] for share, one in zip(shares, found, strict=True))
+    head = float(shares @ [one.head_px for one in fitted])
     cov = cov + np.eye(2) * (_BEYOND[view.size] * head) ** 2
     return Whereabouts(float(at[0]), float(at[1]), cov, head)
 
@@ -130,37 +130,77 @@ def _kinds(view: View) -> tuple[tuple[Typical, float], ...]:
     return tuple((typical, usual) for typical, usual in found if typical is not None)
 
 
-def _kriged(
-    typical: Typical, known: Sequence[str], places: Floats, key: str, beside: float
-) -> tuple[Floats, Floats, float, float]:
-    """Place (2,), its covariance (2, 2), log-likelihood of the known marks, and a head in px."""
-    mean, row, cov = typical.mean, typical.row, typical.cov
-    rows = [row[k] for k in known]
+@dataclass(frozen=True, slots=True, eq=False)
+class _Fitted:
+    """Typical places laid on the marks of a picture.
+
+    Attributes:
+        at: rows of the marks' coordinates among those of ``typical``, (2n,).
+        beta: (4,) scale and turn, and shift, image px a head; ``turn``, (2, 2), of them the first.
+        design, rest: (2n, 4) and (2n,) arrays, heads of the picture: how the marks go with
+            ``beta``, and how far they lie from where that puts them.
+        weight: (2n, 2n) inverse of the scatter of the marks; ``normal`` (4, 4), covariance of
+            ``beta``.
+        odd: by what the scatter is wider than that of a typical body (Student's t).
+        chance: log-likelihood of the marks.
+    """
+
+    typical: Typical
+    at: Ints
+    beta: Floats
+    turn: Floats
+    design: Floats
+    rest: Floats
+    weight: Floats
+    normal: Floats
+    odd: float
+    chance: float
+
+    @property
+    def head_px(self) -> float:
+        """A head of the picture, image px."""
+        return float(np.hypot(self.beta[0], self.beta[1]))
+
+    def looked_for(self, key: str) -> tuple[Floats, Floats]:
+        """Place (2,) of another mark, image px, and its covariance (2, 2)."""
+        row, cov = self.typical.row[key], self.typical.cov
+        new = np.array([2 * row, 2 * row + 1])
+        trend, across = _trend(self.typical.mean[[row]]), cov[np.ix_(new, self.at)]
+        gain = across @ self.weight
+        left = np.linalg.inv(self.turn) @ trend - gain @ self.design
+        doubt = cov[np.ix_(new, new)] - gain @ across.T + left @ self.normal @ left.T
+        place = trend @ self.beta + self.turn @ (gain @ self.rest)
+        return place, self.turn @ doubt @ self.turn.T * self.odd
+
+
+@lru_cache(maxsize=16)
+def _fitted(typical: Typical, known: tuple[str, ...], marks: bytes, beside: float) -> _Fitted:
+    """Lay typical places on known marks; kept, as both sides of a pair are looked for by the same.
+
+    Args:
+        marks: (n, 2) array, image px. beside: see `_BESIDE`.
+    """
+    places = np.frombuffer(marks).reshape(-1, 2)
+    rows = [typical.row[k] for k in known]
     at = np.ravel([[2 * r, 2 * r + 1] for r in rows])
-    new = np.array([2 * row[key], 2 * row[key] + 1])
-    trend, trend_new = _trend(mean[rows]), _trend(mean[[row[key]]])
-    own = cov[np.ix_(at, at)] + beside**2 * np.eye(len(at))
-    weight = np.linalg.inv(own)
-    beta = np.linalg.lstsq(trend, places.ravel(), rcond=None)[0]
+    own = typical.cov[np.ix_(at, at)] + beside**2 * np.eye(len(at))
+    weight = np.asarray(np.linalg.inv(own), np.float64)
+    trend = _trend(typical.mean[rows])
+    beta: Floats = np.linalg.lstsq(trend, places.ravel(), rcond=None)[0]
     for _ in range(_ROUNDS):  # the scatter turns and grows with the picture: back to heads
         turn = np.array([[beta[0], -beta[1]], [beta[1], beta[0]]])
         back = np.linalg.inv(turn)
         design = (back @ trend.reshape(-1, 2, 4)).reshape(-1, 4)
         observed = (places @ back.T).ravel()
-        normal = np.linalg.inv(design.T @ weight @ design)
+        normal = np.asarray(np.linalg.inv(design.T @ weight @ design), np.float64)
         beta = normal @ (design.T @ (weight @ observed))
-    across = cov[np.ix_(new, at)]
-    gain = across @ weight
     rest = observed - design @ beta
-    place = trend_new @ beta + turn @ (gain @ rest)
-    left = back @ trend_new - gain @ design
-    doubt = cov[np.ix_(new, new)] - gain @ across.T + left @ normal @ left.T
-    odd, free = float(rest @ weight @ rest), len(at) - len(beta)
+    squares, free = float(rest @ weight @ rest), len(at) - len(beta)
     volume = float(np.linalg.slogdet(own)[1] - np.linalg.slogdet(normal)[1])
     volume += len(at) * math.log(turn[0, 0] ** 2 + turn[1, 0] ** 2)
-    chance = -0.5 * (_FREEDOM + free) * math.log1p(odd / _FREEDOM) - 0.5 * volume
-    doubt = turn @ doubt @ turn.T * (_FREEDOM + odd) / (_FREEDOM + free)
-    return place, doubt, chance, float(np.hypot(beta[0], beta[1]))
+    chance = -0.5 * (_FREEDOM + free) * math.log1p(squares / _FREEDOM) - 0.5 * volume
+    odd = (_FREEDOM + squares) / (_FREEDOM + free)
+    return _Fitted(typical, at, beta, turn, design, rest, weight, normal, odd, chance)
 
 
 def _trend(mean: Floats) -> Floats:
