@@ -164,12 +164,13 @@ class Strip(QWidget):
             self.spots[place] = area
             x += wide + _BETWEEN
         face, room = font(Size.BODY), self.width() - self._wide(said) - 52.0
-        self._settings_word(painter, self._clock_area().left())
+        clock = self.width() - self._clock_wide(said)
+        self._settings_word(painter, clock)
         self._learner_word(painter, said)
         if room > 80.0:
             shown = elided(self.title, face, room)
             text(painter, x + 20.0, 29.0, shown, face, tokens.colour("ink2"))
-        self._step_back(painter, said)
+        self._step_back(painter, clock, said)
         painter.end()
 
     def _settings_word(self, painter: QPainter, right: float) -> None:
@@ -205,10 +206,10 @@ class Strip(QWidget):
             name = font(Size.PANEL, heavy=True)
             text(painter, _MARGIN + 30.0, 31.0, "Bralto", name, tokens.colour("ink"))
 
-    def _step_back(self, painter: QPainter, said: _Said) -> None:
+    def _step_back(self, painter: QPainter, left: float, said: _Said) -> None:
         if not self.period_s:
             return
-        tokens, centre = self._tokens, QPointF(self._clock_area().left() + 20.0, 23.0)
+        tokens, centre = self._tokens, QPointF(left + 20.0, 23.0)
         ring = QRectF(centre.x() - 10.0, centre.y() - 10.0, 20.0, 20.0)
         painter.setPen(QPen(tokens.colour("ink2"), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -186,14 +186,14 @@ def _fitted(typical: Typical, known: tuple[str, ...], marks: bytes, beside: floa
     own = typical.cov[np.ix_(at, at)] + beside**2 * np.eye(len(at))
     weight = np.asarray(np.linalg.inv(own), np.float64)
     trend = _trend(typical.mean[rows])
-    beta: Floats = np.linalg.lstsq(trend, places.ravel(), rcond=None)[0]
+    beta = np.asarray(np.linalg.lstsq(trend, places.ravel(), rcond=None)[0], np.float64)
     for _ in range(_ROUNDS):  # the scatter turns and grows with the picture: back to heads
         turn = np.array([[beta[0], -beta[1]], [beta[1], beta[0]]])
         back = np.linalg.inv(turn)
         design = (back @ trend.reshape(-1, 2, 4)).reshape(-1, 4)
         observed = (places @ back.T).ravel()
         normal = np.asarray(np.linalg.inv(design.T @ weight @ design), np.float64)
-        beta = normal @ (design.T @ (weight @ observed))
+        beta = np.asarray(normal @ (design.T @ (weight @ observed)), np.float64)
     rest = observed - design @ beta
     squares, free = float(rest @ weight @ rest), len(at) - len(beta)
     volume = float(np.linalg.slogdet(own)[1] - np.linalg.slogdet(normal)[1])

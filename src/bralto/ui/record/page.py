@@ -7,7 +7,10 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.ui.prompt import Prompt
 
-__all__ = ["Page"]
+__all__ = ["NARROW", "Page"]
+
+NARROW = 900
+"""Width of a page, px, below which what stands beside its subject takes less."""
 
 
 class Page(QWidget):

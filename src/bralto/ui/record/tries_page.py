@@ -24,7 +24,7 @@ from bralto.core.words.phrases import day_words
 from bralto.core.words.wording import excess_text
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
-from bralto.ui.record.page import Page
+from bralto.ui.record.page import NARROW, Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
@@ -36,8 +36,8 @@ from bralto.ui.widgets.slip_list import SlipList
 
 __all__ = ["TriesPage"]
 
-_LIST, _NARROW_LIST, _NARROW = 320, 210, 900
-"""Width of the list, px, and in a page that is narrower than the last."""
+_LIST, _NARROW_LIST = 320, 210
+"""Width of the list, px, and in a narrow page."""
 _MOST_COLUMNS, _MOST_LINES = 5, 7
 _SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes", "bend")
 _HIGH = 46.0
@@ -100,7 +100,7 @@ class TriesPage(Page):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self.list.setFixedWidth(_LIST if self.width() >= _NARROW else _NARROW_LIST)
+        self.list.setFixedWidth(_LIST if self.width() >= NARROW else _NARROW_LIST)
 
     @property
     def busy(self) -> bool:

@@ -19,7 +19,7 @@ from bralto.ui.record.accuracy.advice_panel import AdvicePanel
 from bralto.ui.record.accuracy.chart import Band, Chart, Dots
 from bralto.ui.record.accuracy.habit_list import HabitList, HabitScale
 from bralto.ui.record.accuracy.skill_figure import SkillFigure, heard_rows
-from bralto.ui.record.page import Page
+from bralto.ui.record.page import NARROW, Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
@@ -29,7 +29,7 @@ __all__ = ["AccuracyPage", "beside_of"]
 BESIDE = 360
 """Width of the habits' column, px."""
 
-_LEAST_BESIDE, _NARROW = 290, 900
+_LEAST_BESIDE = 290
 _BETWEEN = 26
 _CHART = 120
 """Width of a chart at least, px: narrower, months of studies are one block."""
@@ -243,7 +243,7 @@ class AccuracyPage(Page):
 
 def beside_of(width: int) -> int:
     """How wide the habits' column is on a page of that width, px."""
-    return BESIDE if width >= _NARROW else _LEAST_BESIDE
+    return BESIDE if width >= NARROW else _LEAST_BESIDE
 
 
 def _first_to_say(habits: tuple[Habit, ...], before: str) -> Habit | None:
