@@ -28,7 +28,7 @@ from bralto.ui.widgets.slip_list import SlipList
 __all__ = ["Row", "Rows", "Tick"]
 
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
-_INDENT = 24.0
+_INDENT, _AIR = 24.0, 10.0
 _NARROW, _WRAPS = 300.0, 210.0
 """Width, px, below which columns stand closer, and names take two lines rather than end early."""
 _TITLES = 20.0  # px for the titles of the columns
@@ -148,19 +148,19 @@ class Rows(QWidget):
 
     def _height(self, row: Row) -> float:
         if row.title:
-            return _LINE * len(self._title(row)) + 8.0
-        name = 1 if self.width() >= _WRAPS else len(self._label(row))
+            return _LINE * len(self._title(row, self._beside(row, font(Size.NOTE)))) + 8.0
+        wide = self.width() >= _WRAPS
+        name = 1 if wide else len(self._label(row, self._beside(row, font(Size.NOTE, bold=True))))
         return _LINE + _DETAIL * (name - 1 + len(self._details(row)))
 
-    def _title(self, row: Row) -> list[str]:
+    def _title(self, row: Row, beside: float) -> list[str]:
         """A heading in as many lines as it takes beside the titles of its columns."""
-        room = self.width() - 2.0 * self._inset - 4.0 - self._beside(row, font(Size.NOTE))
+        room = self.width() - 2.0 * self._inset - 4.0 - beside
         return wrapped(row.label, font(Size.TITLE, bold=True), room)
 
-    def _label(self, row: Row) -> list[str]:
+    def _label(self, row: Row, beside: float) -> list[str]:
         """The name beside its figures; in a narrow list in two lines where it is long."""
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
-        beside = self._beside(row, font(Size.NOTE, bold=True))
         room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
         if self.width() >= _WRAPS:
             return [elided(row.label, face, room)]
@@ -175,7 +175,7 @@ class Rows(QWidget):
 
     def _beside(self, row: Row, face: QFont) -> float:
         """What the columns at the right take, px, with air before them."""
-        return 10.0 - min((left for left, _ in self._columns(row.right, face, 0.0)), default=0.0)
+        return _AIR - min((left for left, _ in self._columns(row.right, face, 0.0)), default=0.0)
 
     def _indent(self, row: Row) -> float:
         return _INDENT if row.glyph else 6.0
@@ -225,12 +225,13 @@ class Rows(QWidget):
         tokens, row, edge = self._tokens, self.rows[i], area.right() - 4.0
         if row.title:
             face = font(Size.TITLE, bold=True)
-            left, base, lines = area.left(), area.bottom() - 6.0, self._title(row)
+            left, base = area.left(), area.bottom() - 6.0
+            note, ink2 = font(Size.NOTE), tokens.colour("ink2")
+            end = self._columns_at(painter, (edge, base), row.right, note, "ink2")
+            lines = self._title(row, edge - end + _AIR)
             for above, line in enumerate(reversed(lines)):
                 text(painter, left, base - above * _LINE, line, face, tokens.colour("ink"))
             wide = left + text_width(lines[-1], face)
-            note, ink2 = font(Size.NOTE), tokens.colour("ink2")
-            end = self._columns_at(painter, (edge, base), row.right, note, "ink2")
             room = (end if row.right else area.right()) - wide - 14.0
             text(painter, wide + 10.0, base, elided(row.detail, note, room), note, ink2)
             return
@@ -240,9 +241,9 @@ class Rows(QWidget):
         if row.glyph:
             self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
         bold = font(Size.NOTE, bold=True)
-        self._columns_at(painter, (edge, base), row.right, bold, row.role)
+        end = self._columns_at(painter, (edge, base), row.right, bold, row.role)
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
-        for number, line in enumerate(self._label(row)):
+        for number, line in enumerate(self._label(row, edge - end + _AIR)):
             y = base + number * _DETAIL
             text(painter, left, y, line, face, tokens.colour("ink"))
         for number, line in enumerate(self._details(row), start=1):
