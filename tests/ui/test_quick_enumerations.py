@@ -114,6 +114,27 @@ print(side.__module__)
     assert done.stdout.strip() == module
 
 
+@pytest.mark.skipif(sys.version_info[:2] != (3, 11), reason="done with this Python alone")
+def test_they_are_made_from_one_template_for_each_base() -> None:
+    """The standard library's own way is gone once a base, not once an enumeration."""
+    code = """
+import enum, re  # whose own flags are made so too
+plain, bases = enum._simple_enum, []
+def simple(base, **how):
+    bases.append(base.__name__)
+    return plain(base, **how)
+enum._simple_enum = simple
+from bralto.ui.quick_enumerations import make_quickly
+make_quickly()
+from PyQt6.QtCore import Qt
+assert len(Qt.Key) > 400
+assert Qt.MouseButton.LeftButton in Qt.MouseButton.LeftButton | Qt.MouseButton.RightButton
+print(*sorted(bases))
+"""
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert done.stdout.split() == ["Enum", "Flag", "IntEnum", "IntFlag"]
+
+
 def test_a_start_makes_them_quickly() -> None:
     """The command does so, and before PyQt is there, which makes its first ones as it is loaded."""
     code = """
