@@ -460,6 +460,8 @@ plain = QApplication.exec
 def run(*_):
     heavy = {"typer", "numpy", "scipy", "PIL", "cv2", "pydantic", "dataclasses", "inspect"}
     print(sorted(heavy & set(sys.modules)))
+    ours = [one for one in tuple.__subclasses__() if one.__module__.startswith("bralto.")]
+    print([one.__qualname__ for one in ours])
     QTimer.singleShot(400, QApplication.quit)
     return plain()
 QApplication.exec = staticmethod(run)
@@ -474,4 +476,4 @@ def test_the_shelf_is_there_before_anything_heavy_is_loaded(demo_copy: Path) -> 
     done = subprocess.run(
         [sys.executable, "-c", _START, str(demo_copy)], capture_output=True, text=True, check=True
     )
-    assert done.stdout == "[]\n"
+    assert done.stdout.splitlines() == ["[]", "['_Named']"]  # all tuples are quickly made ones

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from bralto.core.quick_tuples import NamedTuple
 
 __all__ = [
     "CHI_SQUARED_MEDIAN",

@@ -9,9 +9,9 @@ import json
 import re
 from collections.abc import Sequence
 from pathlib import Path
-from typing import NamedTuple
 
 from bralto.core.errors import UserError
+from bralto.core.quick_tuples import NamedTuple
 from bralto.disk.private import make_private_folder, write_private
 from bralto.disk.regular import read_text
 from bralto.store.care.places import library_folder, named_library

@@ -7,8 +7,9 @@ import fcntl
 import json
 import os
 from pathlib import Path
-from typing import NamedTuple, Self
+from typing import Self
 
+from bralto.core.quick_tuples import NamedTuple
 from bralto.store.failures import Failure, LibraryError, failure, of_system
 
 __all__ = ["Holder", "InUseError", "Lock"]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import json
 import math
-from typing import Any, NamedTuple
+from typing import Any
 
 from bralto.core.examination.summary import NO_FACTS, Facts, MissFigure, SkillFigure, Summary
+from bralto.core.quick_tuples import NamedTuple
 from bralto.core.results import NotMeasurable
 
 __all__ = [

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import NamedTuple
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QUndoStack
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.quick_tuples import NamedTuple
 from bralto.ui.prompt import Prompt
 from bralto.ui.widgets.tape import TapeShown
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from itertools import groupby
-from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.quick_tuples import NamedTuple
 from bralto.ui.theme.paint import elided, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

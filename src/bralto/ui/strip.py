@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.quick_tuples import NamedTuple
 from bralto.ui.settings import STEP_BACK_MIN
 from bralto.ui.theme.paint import Align, elided, text, text_width
 from bralto.ui.theme.tokens import Tokens

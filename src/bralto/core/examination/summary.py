@@ -5,8 +5,7 @@ Light on purpose: the window reads thousands of these before it loads NumPy.
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
+from bralto.core.quick_tuples import NamedTuple
 from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]

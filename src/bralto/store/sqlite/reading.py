@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Collection, Iterable, Mapping
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from bralto.core.errors import UserError
+from bralto.core.quick_tuples import NamedTuple
 from bralto.store.failures import DATABASE_FAULTS
 from bralto.store.summaries import ShelfRow
 

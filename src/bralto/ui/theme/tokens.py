@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import NamedTuple
 
 from PyQt6.QtGui import QColor
 
 from bralto.core.measures.verdict_names import Verdict
+from bralto.core.quick_tuples import NamedTuple
 
 __all__ = ["DARK", "LIGHT", "Tokens", "contrast"]
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from bralto.core.quick_tuples import NamedTuple
 from bralto.ui.theme.paint import Align, check, elided, text, text_width, triangle
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
