@@ -21,6 +21,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QApplication
 
 from bench import gestures
+from bench.looked_at import look_at
 from bench.many import many_studies
 from bralto.app import make_house
 from bralto.store.library import Library
@@ -168,8 +169,8 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
         "few": (_OURS, str(scratch / "demo")),
         "many": (_OURS, str(scratch / "many")),
     }
-    _measure_and_lay(scratch / "demo")
-    _measure_and_lay(scratch / "many")
+    look_at(scratch / "demo")
+    look_at(scratch / "many")
     took: dict[str, list[float]] = {name: [] for name in starts}
     env = {**os.environ, "XDG_STATE_HOME": str(scratch / "state")}
     for _ in range(_ROUNDS):
@@ -197,21 +198,6 @@ def start_rows(scratch: Path) -> list[tuple[str, str, str]]:
             "-",
         ),
     ]
-
-
-def _measure_and_lay(folder: Path) -> None:
-    """As after the first start on a library: studies are measured, cards are laid."""
-    with Library.open(folder) as library:
-        house = make_house(library)
-        window = house.window
-        window.show()
-        while house.busy:
-            gestures.wait(20)
-        gestures.wait(200)
-        while house.busy:
-            gestures.wait(20)
-        window.close()
-        window.deleteLater()
 
 
 _BETWEEN_MS = 500

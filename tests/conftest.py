@@ -6,6 +6,8 @@ import fcntl
 import os
 import shutil
 import signal
+import subprocess
+import sys
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -25,7 +27,6 @@ from bralto.core.examination import examine as examining
 from bralto.core.examination.kept_advice import KeptAdvice
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import Library
-from bralto.ui.shelf.measuring import measure_studies
 
 # A loaded machine takes longer over an example than any limit that finds a fault.
 hypothesis.settings.register_profile("any machine", deadline=None)
@@ -85,22 +86,11 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
         if not folder.exists():
             made = shared / "demo-in-the-making"
             fill_with_demo(made / "library", seed=1)
-            _measure(made / "library")
+            # As the first look at its shelf leaves it: no window measures and lays all of it anew.
+            looked = [sys.executable, "-m", "bench.looked_at", str(made / "library")]
+            subprocess.run(looked, check=True, cwd=Path(__file__).parents[1])
             made.rename(folder.parent)
     return folder
-
-
-def _measure(folder: Path) -> None:
-    """As the shelf leaves it once it has shown all studies: no window measures them anew."""
-    with Library.open(folder) as library:
-        left = [row.id for row in library.rows()]
-        while left:
-            seen = {study_id for _, study_id in measure_studies(library, left, _raise)}
-            left = [study_id for study_id in left if study_id not in seen]
-
-
-def _raise(error: Exception) -> None:
-    raise error
 
 
 class _Waiting(QtBot):

@@ -64,6 +64,19 @@ def test_whatever_is_done_to_the_file_it_is_whole_or_counts_as_not_there(kept: P
     assert FirstScreen(kept).read() == {}
 
 
+def test_what_is_kept_already_is_not_written_again(kept: Path) -> None:
+    """Most windows are closed with the shelf as it was."""
+    before = kept.stat()
+    FirstScreen(kept).keep([("a.jpg", 2, 3, PIXELS), ("b.jpg", 1, 1, b"\x01\x02\x03\x00")])
+    assert kept.stat().st_ino == before.st_ino
+    assert kept.stat().st_mtime_ns == before.st_mtime_ns
+    FirstScreen(kept).keep([("a.jpg", 2, 3, PIXELS), ("b.jpg", 1, 1, b"\x01\x02\x04\x00")])
+    assert kept.stat().st_ino != before.st_ino
+    assert bytes(FirstScreen(kept).read()["b.jpg"][2]) == b"\x01\x02\x04\x00"
+    FirstScreen(kept).keep([("a.jpg", 2, 3, PIXELS)])
+    assert list(FirstScreen(kept).read()) == ["a.jpg"]
+
+
 def test_a_folder_that_is_gone_does_not_come_back_for_it(tmp_path: Path) -> None:
     FirstScreen(tmp_path / "gone" / "first-screen").keep([("a.jpg", 1, 1, b"1234")])
     assert not (tmp_path / "gone").exists()

@@ -35,10 +35,7 @@ class FirstScreen:
     def read(self) -> dict[str, tuple[int, int, memoryview]]:
         """Width, height and pixels by name; nothing where the file is not whole."""
         try:
-            there = self._path.stat()
-            if there.st_size > _LARGEST or not S_ISREG(there.st_mode):  # a pipe never ends
-                return {}
-            raw = self._path.read_bytes()
+            raw = self._raw()
             data, at = memoryview(raw), raw.index(b"\n") + 1
             found = {}
             for name, wide, high in json.loads(raw[:at]):
@@ -46,12 +43,22 @@ class FirstScreen:
                     return {}
                 found[str(name)] = (wide, high, data[at : at + 4 * wide * high])
                 at += 4 * wide * high
-        except (OSError, ValueError, TypeError, RecursionError):
+        except (ValueError, TypeError, RecursionError):
             return {}
         return found if at == len(data) else {}
 
+    def _raw(self) -> bytes:
+        """What stands in the file; nothing where it is too large, or cannot be read."""
+        try:
+            there = self._path.stat()
+            if there.st_size > _LARGEST or not S_ISREG(there.st_mode):  # a pipe never ends
+                return b""
+            return self._path.read_bytes()
+        except OSError:
+            return b""
+
     def keep(self, cards: Sequence[Laid]) -> None:
-        """Keep these for the next start, as many as there is room for."""
+        """Keep these for the next start, as many as there is room for, unless they are kept."""
         kept: list[Laid] = []
         room = _LARGEST // 2
         for card in cards:
@@ -60,8 +67,10 @@ class FirstScreen:
                 break
             kept.append(card)
         head = json.dumps([card[:3] for card in kept]).encode("ascii") + b"\n"
+        whole = head + b"".join(card[3] for card in kept)
         with suppress(OSError):  # the next start takes a little longer
-            write_private(self._path, head + b"".join(card[3] for card in kept))
+            if self._raw() != whole:
+                write_private(self._path, whole)
 
     def forget(self) -> None:
         """Keep nothing: one of the pictures may be gone for good."""
