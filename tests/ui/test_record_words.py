@@ -1,0 +1,91 @@
+"""On the pages of the record no words lie on others, nor end beyond their page, at any width."""
+
+from __future__ import annotations
+
+import sys
+from itertools import combinations
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import Opener, settle
+
+from bralto.ui.record.page import Page
+from bralto.ui.record.record_place import ACCURACY, DRAWN, LOG, TODAY, TRIES, YEAR
+from bralto.ui.theme import paint
+from bralto.ui.theme.paint import Align
+from bralto.ui.window import MainWindow
+
+WIDTHS = (560, 731, 1280)
+
+
+@pytest.fixture
+def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
+    window = open_window(demo_copy)
+    window.go("Record")
+    settle(qtbot, window)
+    return window
+
+
+def written_on(page: Page, patch: pytest.MonkeyPatch) -> list[tuple[str, QRectF]]:
+    """All words that are painted on a page, each with the place of its letters on it."""
+    found: list[tuple[str, QRectF]] = []
+    plain = paint.text
+
+    def text(
+        painter: QPainter, x: float, baseline: float, words: str, face: QFont, colour: QColor,
+        align: Align = Align.AlignLeft,
+    ) -> float:  # fmt: skip
+        wide = plain(painter, x, baseline, words, face, colour, align)
+        left = {Align.AlignLeft: x, Align.AlignRight: x - wide}.get(align, x - wide / 2.0)
+        high = QFontMetricsF(face).xHeight()
+        place = QRectF(left, baseline - high, wide, high)
+        found.append((words, painter.deviceTransform().mapRect(place)))
+        return wide
+
+    with patch.context() as patched:
+        for name, module in list(sys.modules.items()):
+            if name.startswith("bralto.ui.") and vars(module).get("text") is plain:
+                patched.setattr(module, "text", text)
+        page.grab()
+    return found
+
+
+def assert_apart(page: Page, patch: pytest.MonkeyPatch) -> None:
+    written = written_on(page, patch)
+    assert len(written) > 5
+    for (one, at), (other, beside) in combinations(written, 2):
+        both = at.intersected(beside)
+        apart = both.width() < 1.0 or both.height() < 1.0
+        assert apart, f"{page.width()}: {one!r} lies on {other!r}"
+    beyond = [words for words, at in written if at.left() < -1.0 or at.right() > page.width() + 1.0]
+    assert beyond == []
+
+
+@pytest.mark.parametrize("title", [ACCURACY, DRAWN, TRIES, TODAY, LOG, YEAR])
+def test_words_lie_apart(
+    title: str, window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    place = window.at("Record")
+    place.show_page(title)
+    settle(qtbot, window)
+    for width in WIDTHS:
+        window.resize(width, 700)
+        settle(qtbot, window)
+        assert_apart(place.shown, monkeypatch)
+
+
+def test_each_pose_s_tries_lie_apart(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    place = window.at("Record")
+    place.show_page(TRIES)
+    for width in WIDTHS:
+        window.resize(width, 700)
+        qtbot.keyClick(place.shown.list, Qt.Key.Key_Home)
+        for _ in place.shown.series:
+            settle(qtbot, window)
+            assert_apart(place.shown, monkeypatch)
+            qtbot.keyClick(place.shown.list, Qt.Key.Key_Down)
