@@ -88,7 +88,7 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
             fill_with_demo(made / "library", seed=1)
             # As the first look at its shelf leaves it: no window measures and lays all of it anew.
             looked = [sys.executable, "-m", "bench.looked_at", str(made / "library")]
-            subprocess.run(looked, check=True, cwd=Path(__file__).parents[1])
+            subprocess.run(looked, check=True, timeout=600, cwd=Path(__file__).parents[1])
             made.rename(folder.parent)
     return folder
 

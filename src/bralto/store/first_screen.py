@@ -58,7 +58,8 @@ class FirstScreen:
             return b""
 
     def keep(self, cards: Sequence[Laid]) -> None:
-        """Keep these for the next start, as many as there is room for, unless they are kept."""
+        """Keep these for the next start, as many as there is room for, unless just these are
+        kept."""
         kept: list[Laid] = []
         room = _LARGEST // 2
         for card in cards:
