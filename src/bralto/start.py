@@ -33,6 +33,8 @@ def run() -> None:
 
     make_quickly()
     from bralto.app import run_window
-    from bralto.cli.printed.terminal import leave
 
-    leave(run_window(folder))
+    status = run_window(folder)
+    from bralto.cli.printed.terminal import leave  # not before the window is closed
+
+    leave(status)
