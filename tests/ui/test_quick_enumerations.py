@@ -114,6 +114,21 @@ print(side.__module__)
     assert done.stdout.strip() == module
 
 
+@pytest.mark.parametrize("module", ["PyQt6.own", "elsewhere"])
+def test_they_are_made_by_the_names_of_what_is_given_too(module: str) -> None:
+    """As Python 3.12 and 3.13 call what makes them: no window opened there."""
+    code = f"""
+import enum
+from bralto.ui.quick_enumerations import make_quickly
+make_quickly()
+told = dict(module={module!r}, qualname="A.Side", type=None, start=1, boundary=None)
+side = enum.Enum._create_(class_name="Side", names={{"LEFT": 1, "RIGHT": 2}}, **told)
+print([(one.name, one.value) for one in side], side.__module__, side.__qualname__)
+"""
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert done.stdout == f"[('LEFT', 1), ('RIGHT', 2)] {module} A.Side\n"
+
+
 @pytest.mark.skipif(sys.version_info[:2] != (3, 11), reason="done with this Python alone")
 def test_they_are_made_from_one_template_for_each_base() -> None:
     """The standard library's own way is gone once a base, not once an enumeration."""
@@ -133,6 +148,31 @@ print(*sorted(bases))
 """
     done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
     assert done.stdout.split() == ["Enum", "Flag", "IntEnum", "IntFlag"]
+
+
+@pytest.mark.skipif(sys.version_info[:2] != (3, 11), reason="done with this Python alone")
+def test_flags_are_made_the_standard_library_s_way_where_theirs_are_other_ones() -> None:
+    """As in Python 3.11.2, which Debian 12 has: flags there have no mask of their single bits."""
+    code = """
+import enum, re  # whose own flags are made so too
+plain, bases = enum._simple_enum, []
+def simple(base, **how):
+    def made(cls):
+        bases.append(base.__name__)
+        whole = plain(base, **how)(cls)
+        if issubclass(base, enum.Flag):
+            type.__delattr__(whole, "_singles_mask_")
+        return whole
+    return made
+enum._simple_enum = simple
+from bralto.ui.quick_enumerations import make_quickly
+make_quickly()
+from PyQt6.QtCore import Qt
+Qt.Key
+print(bases.count("Enum"), bases.count("IntEnum"), bases.count("Flag") > 10)
+"""
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert done.stdout == "1 1 True\n"
 
 
 def test_a_start_makes_them_quickly() -> None:

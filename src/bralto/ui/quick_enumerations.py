@@ -31,17 +31,17 @@ def make_quickly() -> None:
         return
     templates = _Templates(simple) if sys.version_info[:2] == (3, 11) else None
 
-    def create(base: enum.EnumType, name: str, names: Any, **how: Any) -> Any:
+    def create(base: enum.EnumType, class_name: str, names: Any, **how: Any) -> Any:
         module, qualname = how.get("module"), how.get("qualname")
         if module is None:  # as the functional form finds it, which looks two calls up
             how["module"] = sys._getframe(2).f_globals.get("__name__")
         pyqts = isinstance(module, str) and module.startswith("PyQt6.")
         if not (pyqts and qualname and isinstance(names, dict)):
-            return plain(base, name, names, **how)
+            return plain(base, class_name, names, **how)
         told = {"__module__": module, "__qualname__": qualname, "__doc__": None}
-        if templates is not None:
-            return templates.filled(base, name, told, names)
-        made = simple(base)(type(name, (), {"__module__": module, **names}))
+        if templates is not None and templates.serves(base):
+            return templates.filled(base, class_name, told, names)
+        made = simple(base)(type(class_name, (), {"__module__": module, **names}))
         made.__qualname__, made.__doc__ = qualname, None
         return made
 
@@ -62,6 +62,11 @@ class _Templates:
             own = ("__dict__", "__weakref__")
             self._made[base] = {key: it for key, it in vars(empty).items() if key not in own}
         return self._made[base]
+
+    def serves(self, base: Any) -> bool:
+        """Whether `filled` knows what has to stand in a class of this base: flags of 3.11.2, which
+        Debian 12 has, keep no mask of their single bits, and their other masks are others."""
+        return not issubclass(base, enum.Flag) or "_singles_mask_" in self._of(base)
 
     def filled(
         self, base: Any, name: str, told: dict[str, Any], names: dict[str, int]
