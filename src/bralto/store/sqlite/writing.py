@@ -126,9 +126,9 @@ def exchange_picture(
 def erase_study(connection: sqlite3.Connection, study_id: str) -> None:
     """Every row of a study; what hangs from it goes with it."""
     pictures = connection.execute(
-        "SELECT picture_id FROM state WHERE study_id = ?1"
-        " UNION SELECT reference_id FROM study WHERE id = ?1",
-        (study_id,),
+        "SELECT picture_id FROM state WHERE study_id = ?"
+        " UNION SELECT reference_id FROM study WHERE id = ?",
+        (study_id, study_id),
     ).fetchall()
     connection.execute("DELETE FROM study WHERE id = ?", (study_id,))
     connection.executemany("DELETE FROM picture WHERE id = ?", pictures)
@@ -137,9 +137,9 @@ def erase_study(connection: sqlite3.Connection, study_id: str) -> None:
 def _its_own(connection: sqlite3.Connection, study_id: str, picture_id: int) -> None:
     """Refuse a picture that is another study's: a study that was erased may have had its number."""
     found = connection.execute(
-        "SELECT 1 FROM study WHERE id = ?1 AND reference_id = ?2"
-        " UNION SELECT 1 FROM state WHERE study_id = ?1 AND picture_id = ?2",
-        (study_id, picture_id),
+        "SELECT 1 FROM study WHERE id = ? AND reference_id = ?"
+        " UNION SELECT 1 FROM state WHERE study_id = ? AND picture_id = ?",
+        (study_id, picture_id, study_id, picture_id),
     )
     if found.fetchone() is None:
         raise LibraryError(Failure.ELSEWHERE, f"the study {study_id} has no such picture any more")

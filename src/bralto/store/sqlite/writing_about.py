@@ -44,10 +44,10 @@ def fill_media(connection: sqlite3.Connection, study_id: str, media: Mapping[int
 def put_digests(connection: sqlite3.Connection, digests: Sequence[KeptDigest]) -> None:
     """What was measured, of those studies that are still there."""
     connection.executemany(
-        "INSERT OR REPLACE INTO summary SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
-        [one[:4] for one in digests],
+        "INSERT OR REPLACE INTO summary SELECT id, ?, ?, ? FROM study WHERE id = ?",
+        [(one.stamp, one.science, one.document, one.study) for one in digests],
     )
     connection.executemany(
-        "INSERT OR REPLACE INTO traits SELECT id, ?2, ?3, ?4 FROM study WHERE id = ?1",
-        [(one.study, one.stamp, one.science, one.traits) for one in digests if one.traits],
+        "INSERT OR REPLACE INTO traits SELECT id, ?, ?, ? FROM study WHERE id = ?",
+        [(one.stamp, one.science, one.traits, one.study) for one in digests if one.traits],
     )
