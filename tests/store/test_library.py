@@ -11,6 +11,7 @@ import sys
 import threading
 import time
 from collections.abc import Callable
+from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 
@@ -127,7 +128,7 @@ def test_an_erased_study_leaves_no_rows_and_says_which_pictures_are_free(library
     assert library.pictures_of_alone([first]) == {"cd/y"}
     assert library.erase([first]) == {"cd/y"}
     assert library.erase([second]) == {"ab/x"}
-    with sqlite3.connect(library.root / "library.sqlite3") as connection:
+    with closing(sqlite3.connect(library.root / "library.sqlite3")) as connection, connection:
         for table in ("study", "state", "picture", "mark", "tag", "summary"):
             assert connection.execute(f"SELECT count(*) FROM {table}").fetchone() == (0,)
     connection.close()
@@ -288,7 +289,7 @@ def test_one_bad_row_is_said_and_the_other_studies_are_there(
     library: Library, statement: str, said: str
 ) -> None:
     bad = library.add(study_of(figure_marks(), figure_marks()), {}, MADE)
-    with sqlite3.connect(library.root / "library.sqlite3") as connection:
+    with closing(sqlite3.connect(library.root / "library.sqlite3")) as connection, connection:
         connection.executescript(statement)
     connection.close()
     good = library.add(study_of(figure_marks(), figure_marks()), {}, MADE)

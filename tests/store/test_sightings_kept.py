@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -42,7 +43,7 @@ def test_what_was_kept_before_models_could_be_placed_stands(tmp_path: Path) -> N
     study = parse_study(document(*ALL[:2]), "x")
     with Library.open(tmp_path / "library") as library:
         study_id = add_study(library, study, None, None, now_utc())
-    with sqlite3.connect(tmp_path / "library" / "library.sqlite3") as base:
+    with closing(sqlite3.connect(tmp_path / "library" / "library.sqlite3")) as base, base:
         row = base.execute("SELECT extra FROM study WHERE id = ?", (study_id,)).fetchone()
         extra = json.loads(row[0])
         del extra["sightings"]["stance"]
@@ -59,7 +60,7 @@ def test_a_damaged_row_is_named_and_the_others_stay(tmp_path: Path, broken: str)
     with Library.open(tmp_path / "library") as library:
         study_id = add_study(library, study, None, None, now_utc())
         sound = add_study(library, study, None, None, now_utc())
-    with sqlite3.connect(tmp_path / "library" / "library.sqlite3") as base:
+    with closing(sqlite3.connect(tmp_path / "library" / "library.sqlite3")) as base, base:
         row = base.execute("SELECT extra FROM study WHERE id = ?", (study_id,)).fetchone()
         extra = json.loads(row[0])
         first = extra["sightings"]["items"][0]
