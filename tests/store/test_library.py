@@ -355,6 +355,7 @@ def test_a_full_disk_is_said_and_loses_nothing(library: Library) -> None:
     again = library.stored(stored.id)
     assert again.study.reference.marks["crown"] == stored.study.reference.marks["crown"]
     assert again.version == at  # the refused change is wholly undone
+    database.close()
 
 
 def test_a_folder_that_is_replaced_is_noticed_and_what_was_done_can_be_kept(

@@ -17,6 +17,7 @@ from bralto.store.failures import Failure, LibraryError
 from bralto.store.library import Library
 from bralto.store.lock import InUseError, Lock
 from bralto.store.sqlite import schema
+from bralto.store.sqlite.database import connected
 from bralto.store.summaries import KeptDigest
 
 RELEASED = Path(__file__).parents[1] / "data/library-0002.sql"
@@ -327,3 +328,13 @@ def test_what_the_system_refuses_has_its_kind(
     assert "damaged" not in str(error)
     monkeypatch.undo()
     Library.open(tmp_path).close()  # the lock was let go
+
+
+def test_what_is_no_database_is_let_go_at_once(tmp_path: Path) -> None:
+    path = tmp_path / "library.sqlite3"
+    path.write_bytes(b"no database" * 100)
+    with pytest.raises(sqlite3.DatabaseError) as refused:
+        connected(path, reading=True)
+    assert "not a database" in str(refused.value)
+    held = Path("/proc/self/fd")
+    assert path not in {one.readlink() for one in held.iterdir() if one.is_symlink()}

@@ -65,6 +65,9 @@ def connected(path: Path, *, reading: bool = False) -> sqlite3.Connection:
         made = sqlite3.connect(
             f"{url}?mode=ro&immutable=1", uri=True, isolation_level=None, check_same_thread=False
         )
+    except BaseException:  # no database, or a damaged one
+        made.close()
+        raise
     return made
 
 
