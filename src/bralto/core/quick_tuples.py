@@ -1,8 +1,9 @@
 """Named tuples whose classes are made quickly, for what is loaded before the window is painted.
 
 `typing.NamedTuple` writes a constructor for each class and has Python compile it: the 17 classes of
-a start are a seventeenth of it. Those made here have one constructor together; they are read as
-fast, and made nearly so.
+a start are a seventeenth of its instructions. Those made here have one constructor together; they
+are read as fast, and made nearly so where all values are given in order: by name, or where some are
+left out, a tuple takes a microsecond longer.
 """
 
 from __future__ import annotations
