@@ -9,8 +9,8 @@ import pytest
 from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, figure_marks, moved, study_of
 
+from bralto.core.corrections.composing import compose
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.moves import compose
 from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable

@@ -9,9 +9,10 @@ import pytest
 from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
+from bralto.core.corrections.composing import compose
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.explained import Explained
-from bralto.core.corrections.moves import MOVES, compose
+from bralto.core.corrections.moves import MOVES
 from bralto.core.corrections.search import Search
 from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess

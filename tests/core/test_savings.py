@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 import pytest
 from tests.studies import figure_marks, moved
 
+from bralto.core.corrections.composing import Lists
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     Fit,
@@ -15,7 +16,9 @@ from bralto.core.corrections.fitting import (
     hand_of,
     pose_problem,
     refit,
+    refit_lists,
 )
+from bralto.core.corrections.moves import Move
 from bralto.core.corrections.savings import Savings, savings_among
 from bralto.core.corrections.tree import moves_for
 from bralto.core.views.shipped_views import view_named
@@ -88,7 +91,8 @@ def test_a_list_that_starts_at_rest_is_the_same_by_slopes_that_are_known(seed: i
             plain = refit(problem, moves, start, rounds=rounds)
             if np.linalg.cond(plain.design / np.linalg.norm(plain.design, axis=0)) > 100.0:
                 break
-            quick = refit(problem, moves, start, rounds=rounds, at_rest=known)
+            at = np.zeros((1, len(known)))
+            quick = refit_lists(problem, [moves], at, rounds, at_rest=known[None]).one(0)
             told += 1
             assert quick.residual == pytest.approx(plain.residual, abs=1e-9)
             assert np.concatenate(quick.parameters) == pytest.approx(
@@ -97,10 +101,73 @@ def test_a_list_that_starts_at_rest_is_the_same_by_slopes_that_are_known(seed: i
     assert told > 100  # 116 to 118 of 120
 
 
+def lists_by_chance(seed: int, many: int) -> tuple[Problem, list[list[Move]], np.ndarray]:
+    """Lists of one to five moves of every kind, with parameters."""
+    _, _, _, problem = fitted(seed)
+    candidates, dice = moves_for(VIEW, KEYS).bound(problem.p), np.random.default_rng(seed)
+    lists = [
+        [candidates.moves[i] for i in sorted(dice.choice(len(candidates.moves), n, replace=False))]
+        for n in dice.integers(1, 6, many)
+    ]
+    most = max(sum(move.size for move in moves) for moves in lists)
+    theta = dice.normal(0.0, 0.2, (many, most))
+    for row, moves in zip(theta, lists, strict=True):
+        row[sum(move.size for move in moves) :] = 0.0
+    return problem, lists, theta
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_lists_composed_side_by_side_are_those_composed_alone_as_matrices(seed: int) -> None:
+    """Against the definition of a move with 2 x 2 matrices: X + C X (A - 1)^T, one step after the
+    other; the derivatives against differences."""
+    problem, lists, theta = lists_by_chance(seed, 40)
+
+    def alone(moves: list[Move], by: np.ndarray) -> np.ndarray:
+        places, at = problem.p.copy(), 0
+        for move in moves:
+            own = by[at : at + move.size]
+            at += move.size
+            if move.ways is not None:
+                places += move.carried[:, None] * (own @ move.ways)
+            for step in move.steps if move.ways is None else ():
+                places = places + step.along @ places @ step.change(float(own[0])).T
+        return places
+
+    places, slopes = Lists(lists, len(problem.p)).at(theta, problem.p)
+    kinds = {move.kind for moves in lists for move in moves}
+    assert {"shift", "straighten", "turn", "lengthen", "stretch"} <= kinds
+    h = 1e-6
+    for moves, by, found, by_each in zip(lists, theta, places, slopes, strict=True):
+        assert found == pytest.approx(alone(moves, by), abs=1e-12)
+        own = sum(move.size for move in moves)
+        for at, step in enumerate(h * np.eye(len(by))):
+            moved = (alone(moves, by + step) - alone(moves, by - step)) / (2.0 * h)
+            assert by_each[at] == pytest.approx(moved if at < own else 0.0, abs=1e-7)
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_lists_fitted_side_by_side_are_those_fitted_alone(seed: int) -> None:
+    problem, lists, theta = lists_by_chance(seed, 25)
+    ridges = np.where(theta == 0.0, 0.0, 3.0)
+    together = refit_lists(problem, lists, theta, 2, ridges=ridges)
+    for row, moves in enumerate(lists):
+        ends = np.cumsum([0, *(move.size for move in moves)])
+        start = [theta[row, a:b] for a, b in pairwise(ends)]
+        one = refit(problem, moves, start, 2, ridges[row, : ends[-1]])
+        other = together.one(row)
+        assert other.scale == pytest.approx(one.scale, rel=1e-9)
+        assert other.design == pytest.approx(one.design, rel=1e-6, abs=1e-7)
+        assert other.residual == pytest.approx(one.residual, rel=1e-6, abs=1e-7)
+        assert other.worst == pytest.approx(one.worst, rel=1e-6)
+        for a, b in zip(one.parameters, other.parameters, strict=True):
+            assert b == pytest.approx(a, rel=1e-6, abs=1e-9)
+        assert not together.theta[row, ends[-1] :].any()
+
+
 @pytest.mark.parametrize("seed", range(3))
 def test_a_move_saves_what_its_columns_take_from_the_residual(seed: int) -> None:
     savings, chosen, fit, _ = fitted(seed)
-    saved = savings.of(fit)
+    saved = savings.of([fit])[0]
     for row, (first, size) in enumerate(zip(savings.first, savings.sizes, strict=True)):
         more = np.column_stack([fit.design, savings.columns[:, first : first + size]])
         now = left_over(more, fit.residual)
@@ -117,7 +184,7 @@ def test_what_is_held_saves_what_least_squares_with_its_own_row_say() -> None:
     sd = 0.1 + 0.1 * np.arange(free.columns.shape[1]) / free.columns.shape[1]
     candidates = moves_for(VIEW, KEYS).bound(problem.p)
     held = savings_among(candidates, problem, sd**-2.0)
-    saved = held.of(fit)
+    saved = held.of([fit])[0]
     for row, (first, size) in enumerate(zip(held.first, held.sizes, strict=True)):
         more = held.columns[:, first : first + size]
         rows = np.zeros((size, fit.design.shape[1] + size))
@@ -128,8 +195,8 @@ def test_what_is_held_saves_what_least_squares_with_its_own_row_say() -> None:
         if saved[row] > 0.0:
             wanted = float(target @ target - now @ now)
             assert saved[row] == pytest.approx(wanted, rel=1e-5, abs=1e-6)
-    told = free.of(fit) > 0.0
-    assert np.all(saved[told] <= free.of(fit)[told])
+    told = free.of([fit])[0] > 0.0
+    assert np.all(saved[told] <= free.of([fit])[0][told])
 
 
 def test_marks_that_have_nothing_to_do_with_each_other_do_not_run_away() -> None:

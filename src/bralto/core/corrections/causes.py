@@ -241,6 +241,7 @@ def find_causes(
     drawn = np.array([np.nan if one.error is None else one.error for one in readings])
     steps = np.vstack([drawn, again.errors(after[:-1]), left_over])
     shares = (steps[:-1] - steps[1:]) * np.sign(drawn)
+    most = np.argmax(shares, axis=0).tolist() if len(after) else []
     follows: list[int | str | None] = []
     for at in range(len(readings)):
         if not off[at]:
@@ -248,5 +249,5 @@ def find_causes(
         elif unexplained[at]:
             follows.append(UNIT if of_unit[at] else None)
         else:
-            follows.append(int(np.argmax(shares[:, at])) + 1 if len(after) else None)
+            follows.append(most[at] + 1 if len(after) else None)
     return Causes(left_over, tuple(follows), long)

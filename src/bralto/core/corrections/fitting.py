@@ -5,18 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
-from itertools import pairwise
+from itertools import accumulate, pairwise
 
 import numpy as np
 
 from bralto.core.arrays import Floats, median
-from bralto.core.corrections.moves import Move, compose
+from bralto.core.corrections.composing import Lists
+from bralto.core.corrections.moves import Move
 from bralto.core.tolerances import CHI_SQUARED_MEDIAN
 
 __all__ = [
-    "LAST_ROUNDS", "Fit", "Problem", "covariances", "hand_of", "pose_problem", "practised_hand",
-    "refit",
+    "LAST_ROUNDS", "Fit", "Fits", "Problem", "covariances", "hand_of", "pose_problem",
+    "practised_hand", "refit", "refit_lists",
 ]  # fmt: skip
 
 _SCATTER = 0.25
@@ -65,23 +65,26 @@ class Problem:
     joint: Floats | None = None
 
     def whiten(self, fields: Floats) -> Floats:
-        """(k, n, 2) fields as (2n, k) columns, weighted."""
+        """(..., n, 2) fields as (..., 2n) rows, weighted."""
         if self.joint is not None:
-            mixed: Floats = self.joint @ fields.reshape(len(fields), -1).T
+            mixed: Floats = fields.reshape(*fields.shape[:-2], -1) @ self.joint.T
             return mixed
-        white: Floats = (fields * self.root[:, None]).reshape(len(fields), -1).T
+        white: Floats = (fields * self.root[:, None]).reshape(*fields.shape[:-2], -1)
         return white
 
-    def misses(self, residual: Floats) -> Floats:
-        """(n, 2) how far marks lie from where they belong, heads, of (2n,) weighted residuals."""
+    def misses(self, residuals: Floats) -> Floats:
+        """(..., n, 2) how far marks lie from where they belong, heads, of (..., 2n) weighted
+        residuals."""
         if self.joint is not None:
-            return np.asarray(np.linalg.solve(self.joint, residual), np.float64).reshape(-1, 2)
-        return residual.reshape(-1, 2) / self.root[:, None]
+            apart = np.linalg.solve(self.joint, residuals.reshape(-1, len(self.joint)).T)
+            return np.asarray(apart.T.reshape(*residuals.shape[:-1], -1, 2))
+        return residuals.reshape(*residuals.shape[:-1], -1, 2) / self.root[:, None]
 
-    def worst(self, residual: Floats) -> float:
-        """The largest distance of a mark from where it belongs, heads; (2n,) weighted residuals."""
-        miss = self.misses(residual)
-        return float(np.hypot(miss[:, 0], miss[:, 1]).max())
+    def worst(self, residuals: Floats) -> Floats:
+        """(...) the largest distance of a mark from where it belongs, heads, of (..., 2n) weighted
+        residuals."""
+        miss = self.misses(residuals)
+        return np.asarray(np.hypot(miss[..., 0], miss[..., 1]).max(axis=-1))
 
     def scattered(self, hand: float) -> float:
         """Mean square of weighted residuals where a hand scatters by ``hand``, heads."""
@@ -115,15 +118,47 @@ class Fit:
     design: Floats
     worst: float
 
-    @cached_property
-    def basis(self) -> Floats:
-        """(2n, 2 or 3 + k) array, orthonormal, of the design's columns."""
-        return np.linalg.qr(self.design)[0]
-
     @property
     def squares(self) -> float:
         """Weighted residual sum of squares."""
         return float(self.residual @ self.residual)
+
+
+@dataclass(frozen=True)
+class Fits:
+    """Several lists fitted side by side (`Fit`), of k parameters at most.
+
+    Attributes:
+        scale: (l,) array; ``sizes``, parameters of each list's moves.
+        theta: (l, k) array; 0 for those that a list has not.
+        residual: (l, 2n) array.
+        rows: (l, 2 or 3 + k, 2n) array, the designs, a row a column; 0 likewise.
+        worst: (l,) array.
+    """
+
+    scale: Floats
+    sizes: Sequence[Sequence[int]]
+    theta: Floats
+    residual: Floats
+    rows: Floats
+    worst: Floats
+
+    @property
+    def slopes(self) -> Floats:
+        """(l, k, 2n) array, weighted derivatives by the parameters alone."""
+        return self.rows[:, -self.theta.shape[1] :] if self.theta.shape[1] else self.rows[:, :0]
+
+    def one(self, row: int) -> Fit:
+        """One of them alone."""
+        ends = list(accumulate(self.sizes[row], initial=0))
+        others = self.rows.shape[1] - self.theta.shape[1]
+        return Fit(
+            float(self.scale[row]),
+            [self.theta[row, a:b] for a, b in pairwise(ends)],
+            self.residual[row],
+            self.rows[row, : others + ends[-1]].T,
+            float(self.worst[row]),
+        )
 
 
 def pose_problem(
@@ -160,76 +195,100 @@ def refit(
     start: Sequence[Floats],
     rounds: int = _ROUNDS,
     ridge: Floats | None = None,
-    at_rest: Floats | None = None,
 ) -> Fit:
     """Gauss-Newton on scale, shift and all parameters of the moves, in so many rounds at most.
 
     Args:
         ridge: (k,) array, what each parameter is held to 0 with (1 / SD squared); none if None.
-        at_rest: (k, n, 2) array, how the marks go with the parameters at 0, where it is known and
-            all of them start there; else None.
     """
-    sizes = [move.size for move in moves]
-    ends = np.cumsum([0, *sizes]).tolist()
-    theta = np.concatenate([*start, np.zeros(0)])
+    begin = np.concatenate([*start, np.zeros(0)])[None]
+    held = None if ridge is None else ridge[None]
+    return refit_lists(problem, [moves], begin, rounds, ridges=held).one(0)
+
+
+def refit_lists(
+    problem: Problem,
+    lists: Sequence[Sequence[Move]],
+    start: Floats,
+    rounds: int = _ROUNDS,
+    *,
+    ridges: Floats | None = None,
+    at_rest: Floats | None = None,
+) -> Fits:
+    """Gauss-Newton on each of several lists, side by side (`refit`).
+
+    Args:
+        start: (l, k) array, the parameters of each list, in the order of its moves; 0 for those
+            that a list has not.
+        ridges: (l, k) array, what they are held to 0 with; none if None.
+        at_rest: (l, k, n, 2) array, how the marks go with the parameters at 0, where it is known
+            and all of them start there; else None.
+    """
+    n, sizes = len(problem.p), [[move.size for move in moves] for moves in lists]
+    composed, theta = Lists(lists, n), start
     nuisance = 2 if problem.whole_scale else 3
-    fields = np.zeros((nuisance + len(theta), len(problem.p), 2))
-    fields[0, :, 0] = fields[1, :, 1] = 1.0
-    settled = False
+    fields = np.zeros((len(lists), nuisance + composed.most, n, 2))
+    fields[:, 0, :, 0] = fields[:, 1, :, 1] = 1.0
+    each = np.arange(fields.shape[1])
+    settled = not composed.most
     for last in range(rounds + 1):
-        parameters = [theta[a:b] for a, b in pairwise(ends)]
         if at_rest is not None:
-            at, slopes, at_rest = problem.p, at_rest, None
+            at, slopes, at_rest = np.broadcast_to(problem.p, (len(lists), n, 2)), at_rest, None
         else:
-            at, slopes = compose(moves, parameters, problem.p)
+            at, slopes = composed.at(theta, problem.p)
         scale, shift = _place(problem, at)
-        residual = problem.q - scale * at - shift
-        fields[2:nuisance] = at
-        fields[nuisance:] = scale * slopes
-        design = problem.whiten(fields)
-        white = problem.whiten(residual[None])[:, 0]
-        if not moves or settled or last == rounds:
+        residual = problem.q - scale[:, None, None] * at - shift[:, None]
+        if not problem.whole_scale:
+            fields[:, 2] = at
+        fields[:, nuisance:] = scale[:, None, None, None] * slopes
+        design, white = problem.whiten(fields), problem.whiten(residual)
+        if settled or last == rounds:
             break
-        square = design.T @ design
-        square.flat[:: len(square) + 1] *= 1.0 + _SINGULAR  # never quite singular
-        goal = design.T @ white
-        if ridge is not None:
-            square[nuisance:, nuisance:].flat[:: len(theta) + 1] += ridge
-            goal[nuisance:] -= ridge * theta
-        step = np.linalg.solve(square, goal)[nuisance:]
+        square = design @ design.swapaxes(1, 2)
+        diagonal = square[:, each, each]
+        # Never quite singular; and a parameter that a list has not stays where it is.
+        square[:, each, each] = np.where(diagonal > 0.0, diagonal * (1.0 + _SINGULAR), 1.0)
+        goal = (design @ white[:, :, None])[:, :, 0]
+        if ridges is not None:
+            square[:, each[nuisance:], each[nuisance:]] += ridges
+            goal[:, nuisance:] -= ridges * theta
+        step = np.linalg.solve(square, goal[:, :, None])[:, nuisance:, 0]
         theta = np.minimum(np.maximum(theta + step, -_WILDEST), _WILDEST)
         settled = float(np.abs(step).max()) < _SETTLED
-    return Fit(scale, parameters, white, design, problem.worst(white))
+    return Fits(scale, sizes, theta, white, design, problem.worst(white))
 
 
 _SETTLED = 1e-9
 """A step of the parameters (relative size, radians, heads) after which one more changes nothing."""
 
 
-def _place(problem: Problem, at: Floats) -> tuple[float, Floats]:
-    """Scale (1 where it is held) and shift (2,) of weighted least squares."""
+def _place(problem: Problem, at: Floats) -> tuple[Floats, Floats]:
+    """Scale (l,) (1 where it is held) and shift (l, 2) of weighted least squares, of (l, n, 2)
+    marks."""
     if problem.joint is not None:
         return _placed_jointly(problem, at)
-    weights = problem.weights
-    mean: Floats = weights @ at
+    mean: Floats = problem.weights @ at
     if problem.whole_scale:
-        return 1.0, -mean
-    white = ((at - mean) * problem.root[:, None]).reshape(-1)
-    scale = float(white @ problem.goal) / float(white @ white)
-    return scale, -scale * mean
+        return np.ones(len(at)), -mean
+    white = problem.whiten(at - mean[:, None])
+    scale: Floats = (white @ problem.goal) / np.square(white).sum(axis=1)
+    shift: Floats = -scale[:, None] * mean
+    return scale, shift
 
 
-def _placed_jointly(problem: Problem, at: Floats) -> tuple[float, Floats]:
+def _placed_jointly(problem: Problem, at: Floats) -> tuple[Floats, Floats]:
     """The same where the marks are not independent of each other."""
-    fields = np.zeros((3, *at.shape))
-    fields[0, :, 0] = fields[1, :, 1] = 1.0
-    fields[2] = at
-    columns, goal = problem.whiten(fields), problem.goal
+    fields = np.zeros((len(at), 3, *at.shape[1:]))
+    fields[:, 0, :, 0] = fields[:, 1, :, 1] = 1.0
+    fields[:, 2] = at
+    rows = problem.whiten(fields)
     if problem.whole_scale:
-        goal = goal - columns[:, 2]
-        return 1.0, np.asarray(np.linalg.lstsq(columns[:, :2], goal, rcond=None)[0], np.float64)
-    placed = np.asarray(np.linalg.lstsq(columns, goal, rcond=None)[0], np.float64)
-    return float(placed[2]), placed[:2]
+        free, goal = rows[:, :2], problem.goal - rows[:, 2]
+    else:
+        free, goal = rows, np.broadcast_to(problem.goal, (len(at), len(problem.goal)))
+    found = np.linalg.solve(free @ free.swapaxes(1, 2), free @ goal[:, :, None])[:, :, 0]
+    scale = np.ones(len(at)) if problem.whole_scale else np.asarray(found[:, 2], np.float64)
+    return scale, np.asarray(found[:, :2], np.float64)
 
 
 def hand_of(problem: Problem, fit: Fit) -> float:

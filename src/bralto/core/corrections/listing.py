@@ -11,10 +11,11 @@ import numpy as np
 from bralto.core.arrays import Floats
 from bralto.core.corrections.amounts import usual_amounts
 from bralto.core.corrections.causes import Again, Causes, checks, find_causes
+from bralto.core.corrections.composing import Lists
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.laying_out import ABOUT, Laid
-from bralto.core.corrections.moves import MoveKind, compose
+from bralto.core.corrections.moves import MoveKind
 from bralto.core.corrections.search import Found, Search
 from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.measures.readings import Reading
@@ -238,31 +239,39 @@ class _Places:
     once."""
 
     def __init__(self, laid: Laid, found: Found) -> None:
-        self._laid, self._scale = laid, found.scale * laid.unit
+        self._seen, self._scale = laid.seen, found.scale * laid.unit
         self._place = {id(move): at for at, move in enumerate(laid.candidates.moves)}
         self._known: dict[tuple[int, ...], Floats] = {}
 
-    def with_left(self, moves: Sequence[Explained]) -> Floats:
-        """(n, 2) drawing units, with only those moves left wrong."""
-        deepest_first = sorted(moves, key=lambda one: self._place[id(one.move)])
-        key = tuple(self._place[id(one.move)] for one in deepest_first)
-        if key not in self._known:
-            parts = [one.move for one in deepest_first], [one.parameter for one in deepest_first]
-            self._known[key] = self._scale * compose(*parts, self._laid.seen)[0]
-        return self._known[key]
+    def with_left(self, lists: Sequence[Sequence[Explained]]) -> Floats:
+        """(l, n, 2) drawing units, with only the moves of each list left wrong."""
+        ordered = [sorted(one, key=lambda other: self._place[id(other.move)]) for one in lists]
+        keys = [tuple(id(one) for one in moves) for moves in ordered]
+        new = {
+            key: moves for key, moves in zip(keys, ordered, strict=True) if key not in self._known
+        }
+        if new:
+            composed = Lists(
+                [[one.move for one in moves] for moves in new.values()], len(self._seen)
+            )
+            theta = np.zeros((len(new), composed.most))
+            for row, moves in zip(theta, new.values(), strict=True):
+                by = np.concatenate([*(one.parameter for one in moves), np.zeros(0)])
+                row[: len(by)] = by
+            places = self._scale * composed.at(theta, self._seen)[0]
+            self._known |= zip(new, places, strict=True)
+        return np.array([self._known[key] for key in keys]).reshape(-1, *self._seen.shape)
 
     def away(self, moves: Sequence[Explained]) -> tuple[Floats, Floats]:
         """How far marks go, drawing units: with all moves put right (n, 2) and with each alone left
         wrong (k, n, 2)."""
-        now = self.with_left(moves)
-        alone = np.array([self.with_left([one]) - now for one in moves])
-        return self.with_left(()) - now, alone.reshape(-1, *now.shape)
+        now, none, *alone = self.with_left([moves, (), *([one] for one in moves)])
+        return none - now, np.array([one - now for one in alone]).reshape(-1, *now.shape)
 
     def in_turn(self, moves: Sequence[Explained]) -> Floats:
         """(k, n, 2) how far marks go, drawing units, with one move after the other put right."""
-        now = self.with_left(moves)
-        after = np.array([self.with_left(moves[i + 1 :]) - now for i in range(len(moves))])
-        return after.reshape(-1, *now.shape)
+        now, *after = self.with_left([moves[i:] for i in range(len(moves) + 1)])
+        return np.array([one - now for one in after]).reshape(-1, *now.shape)
 
 
 def _shifts(away: Floats, unit: float, keys: Sequence[str]) -> dict[str, tuple[float, float]]:

@@ -18,7 +18,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats, Ints
 
-__all__ = ["MOVES", "Candidates", "Move", "MoveKind", "Step", "Turned", "compose"]
+__all__ = ["MOVES", "Candidates", "Move", "MoveKind", "Stage", "Step", "Turned"]
 
 MoveKind = Literal[
     "scale", "eye", "face", "nod", "tip", "stretch", "lean", "turn", "straighten", "twist",
@@ -79,13 +79,27 @@ class Step:
     turning: bool
     by: float = 1.0
 
-    def change(self, theta: float) -> tuple[Floats, Floats]:
-        """A - 1 and its derivative by the move's amount, (2, 2) each; radians."""
+    def change(self, theta: float) -> Floats:
+        """A - 1, (2, 2), for an amount of the move; radians."""
+        amount = self.by * theta
         if not self.turning:
-            return self.by * theta * self.generator, self.by * self.generator
-        c, s = math.cos(self.by * theta), math.sin(self.by * theta)
-        change = np.array([[c - 1.0, -s], [s, c - 1.0]])
-        return change, self.by * np.array([[-s, -c], [c, -s]])
+            return amount * self.generator
+        c, s = math.cos(amount), math.sin(amount)
+        return np.array([[c - 1.0, -s], [s, c - 1.0]])
+
+
+@dataclass(frozen=True, eq=False)
+class Stage:
+    """What one of a move's parameters does: a step, or a way that marks go.
+
+    Attributes:
+        column: which of the move's parameters.
+        step: None where marks go a ``way``: (2, n, 2) array, by the amount and by its square.
+    """
+
+    column: int
+    step: Step | None
+    way: Floats | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -146,6 +160,17 @@ class Move:
         """Whether what it does depends on where the marks lie at rest."""
         return self.axis is not None or any(one.axis is not None for one in self.members)
 
+    @cached_property
+    def stages(self) -> tuple[Stage, ...]:
+        """What it does, one after the other; of a move that is bound."""
+        if self.ways is None:
+            return tuple(Stage(0, step) for step in self.steps)
+        if self.in_space:
+            return (Stage(0, None, self.ways),)
+        fields = [self.carried[:, None] * way for way in self.ways]
+        still = np.zeros_like(fields[0])
+        return tuple(Stage(i, None, np.array([one, still])) for i, one in enumerate(fields))
+
     def bound(self, start: Floats) -> Move:
         """The move with what the (n, 2) marks at rest say about it."""
         if self.in_space:
@@ -196,47 +221,6 @@ _AWAY = np.radians(50.0)
 
 _UPRIGHT = np.cos(np.radians(30.0))
 """A figure whose axis is no further from plumb stands, or sits upright."""
-
-
-def compose(
-    moves: Sequence[Move], parameters: Sequence[Floats], start: Floats
-) -> tuple[Floats, Floats]:
-    """Apply moves in order and differentiate.
-
-    Args:
-        moves: bound to ``start`` (`Candidates.bound`), deepest first.
-        parameters: one (1,) or (2,) array a move.
-        start: (n, 2) array of marks.
-
-    Returns:
-        The moved marks (n, 2) and d(marks) / d(parameter), (k, n, 2), in the order of the moves.
-    """
-    # Marks and slopes side by side, so that a step takes them all in one product: the last column
-    # is the marks, and those of moves yet to come stay 0.
-    n, k = len(start), sum(move.size for move in moves)
-    planes = np.zeros((n, k + 1, 2))
-    planes[:, k] = start
-    done = 0
-    for move, theta in zip(moves, parameters, strict=True):
-        if move.ways is not None:
-            if move.in_space:
-                by = float(theta[0])
-                planes[:, k] += by * (move.ways[0] + by * move.ways[1])
-                planes[:, done] = move.ways[0] + 2.0 * by * move.ways[1]
-                done += 1
-                continue
-            planes[:, k] += move.carried[:, None] * (theta @ move.ways)
-            for way in move.ways:
-                planes[:, done] = move.carried[:, None] * way
-                done += 1
-            continue
-        for step in move.steps:
-            change, slope = step.change(float(theta[0]))
-            moved = step.along @ planes.reshape(n, -1)
-            planes += (moved.reshape(-1, 2) @ change.T).reshape(planes.shape)
-            planes[:, done] += moved[:, 2 * k :] @ slope.T
-        done += 1
-    return planes[:, k], planes[:, :k].transpose(1, 0, 2)
 
 
 class Candidates:

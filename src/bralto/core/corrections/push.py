@@ -12,7 +12,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.corrections.moves import Move, MoveKind, compose
+from bralto.core.corrections.composing import compose
+from bralto.core.corrections.moves import Move, MoveKind
 from bralto.core.corrections.tree import moves_for
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks, image_points, sight_marks

@@ -42,21 +42,34 @@ class Savings:
     crossed: Floats
     held: Floats
 
-    def of(self, fit: Fit) -> Floats:
-        """(m,) array: squares that each move would save beside those that are fitted."""
-        fitted, double = fit.basis.T @ self.columns, self.double
-        left = self.whole - (fitted * fitted).sum(axis=0)
-        along = self.columns.T @ fit.residual
+    def of(self, fits: Sequence[Fit]) -> Floats:
+        """(l, m) array: squares that each move would save beside those of each list."""
+        out = np.zeros((len(fits), len(self.moves)))
+        alike: dict[int, list[int]] = {}
+        for row, fit in enumerate(fits):
+            alike.setdefault(fit.design.shape[1], []).append(row)
+        for rows in alike.values():
+            out[rows] = self._of_alike([fits[row] for row in rows])
+        return out
+
+    def _of_alike(self, fits: Sequence[Fit]) -> Floats:
+        """The same of lists with as many parameters."""
+        basis = np.linalg.qr(np.array([fit.design for fit in fits]))[0]
+        fitted, double = basis.swapaxes(1, 2) @ self.columns, self.double
+        left = self.whole - np.square(fitted).sum(axis=1)
+        along = np.array([fit.residual for fit in fits]) @ self.columns
         told = left > _DISTINCT * self.whole
         left = left + self.held
-        savings: Floats = np.where(told, along * along / np.where(told, left, 1.0), 0.0)[self.first]
+        each = np.where(told, along * along / np.where(told, left, 1.0), 0.0)
+        savings: Floats = each[:, self.first]
         if len(double):
-            c = self.crossed - (fitted[:, double] * fitted[:, double + 1]).sum(axis=0)
-            a, b, u, v = left[double], left[double + 1], along[double], along[double + 1]
+            c = self.crossed - (fitted[..., double] * fitted[..., double + 1]).sum(axis=1)
+            a, b = left[:, double], left[:, double + 1]
+            u, v = along[:, double], along[:, double + 1]
             determinant = a * b - c * c
             able = determinant > _DISTINCT * self.whole[double] * self.whole[double + 1]
             both = (b * u * u - 2.0 * c * u * v + a * v * v) / np.where(able, determinant, 1.0)
-            savings[self.sizes == 2] = np.where(able, both, 0.0)
+            savings[:, self.sizes == 2] = np.where(able, both, 0.0)
         return savings
 
     def of_pairs(self, fit: Fit) -> Floats:
@@ -66,7 +79,8 @@ class Savings:
         short, like a long trunk.
         """
         columns = self.columns[:, self.first[self.single]]
-        free = columns - fit.basis @ (fit.basis.T @ columns)
+        basis = np.linalg.qr(fit.design)[0]
+        free = columns - basis @ (basis.T @ columns)
         cross, along = free.T @ free, free.T @ fit.residual
         cross.flat[:: len(cross) + 1] += self.held[self.first[self.single]]
         own = np.diag(cross)
@@ -86,7 +100,7 @@ def savings_among(candidates: Candidates, problem: Problem, held: Floats | None 
         held: (k,) array, what each parameter is held to 0 with (1 / SD squared); none if None.
     """
     sizes = candidates.sizes
-    columns = problem.whiten(candidates.tangents(problem.p))
+    columns = problem.whiten(candidates.tangents(problem.p)).T
     first = np.cumsum(sizes) - sizes
     double = first[sizes == 2]
     return Savings(

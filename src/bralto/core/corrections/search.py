@@ -10,13 +10,13 @@ keeps the best few; at last single moves are dropped and exchanged.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.costs import costs, taken_back
 from bralto.core.corrections.explained import Explained, explained
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
@@ -25,6 +25,7 @@ from bralto.core.corrections.fitting import (
     hand_of,
     pose_problem,
     refit,
+    refit_lists,
 )
 from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.corrections.savings import Savings, savings_among
@@ -37,28 +38,6 @@ _MOST = 9
 _WIDTH, _TRIED, _PAIRS, _FITTED = 3, 4, 4, 7
 """Lists that are kept at each step, moves that each is tried with, pairs that the search may begin
 with, and lists that are fitted at each step: chosen for speed, weighed by `make simulate`."""
-
-_GAMMA = 0.7
-"""How dear it is to have looked at many moves: 2 gamma log M for M of them (Chen and Chen 2008,
-Biometrika 95, 759), on top of log N for N coordinates (Schwarz 1978)."""
-
-_GAMMA_IMPLIED, _GAMMA_ODDS = 0.55, 0.65
-"""The same where sightings imply the reference: what they leave open keeps most moves from being
-told by chance; and where the trade's odds make usual ones cheap (weighed by `make sightings`)."""
-
-_USUAL, _UNUSUAL, _OF_PAIR = -3.3, 1.3, 1.5
-"""What moves cost besides where sightings imply the reference, as -2 log of the trade's odds: of
-what teachers see often (`Move.usual`) and of all else, so that about half of all faults are usual
-ones; and that only the shanks and not the legs are wrong, or the forearms and not the arms, which
-few sightings do not tell from each other, 2 to 1 (which are usual is common practice, no source;
-how much, weighed by `make sightings`)."""
-
-_RANKED = 2.0
-"""The most that the fix order of ties may cost: noise alone could have made that difference."""
-
-_OPPOSED, _TAKEN_BACK = -0.5, 12.0
-"""Cosine of what two moves do to the marks below which one takes back what the other gave, and
-what that costs a list."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,21 +109,16 @@ class Search:
         held = None if amounts is None else amounts**-2.0
         self._savings: Savings = savings_among(candidates, problem, held)
         self._at_rest = candidates.tangents(problem.p)
-        self._held = None if held is None else np.split(held, np.cumsum(candidates.sizes)[:-1])
+        self._held = held
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
-        odds = np.zeros(len(self._moves)) if implied is None else _odds(self._moves)
-        gamma = _GAMMA if implied is None else _GAMMA_ODDS if odds.any() else _GAMMA_IMPLIED
-        each = math.log(2 * n) + 2.0 * gamma * math.log(max(len(self._moves), 1))
-        ranks = np.array([move.rank for move in self._moves]) if self._moves else np.zeros(0)
-        # A move of one mark in two directions is one thing to say: its second is not looked for.
-        costs = each + (self._savings.sizes - 1) * math.log(2 * n) + odds
-        self._costs = costs + _RANKED * ranks / max(1.0, float(ranks.max(initial=1.0)))
+        self._costs = costs(self._moves, self._savings.sizes, n, implied=implied is not None)
         self._closed = np.zeros(len(self._moves), dtype=np.bool_)
         names = {(move.kind, move.part): i for i, move in enumerate(self._moves)}
         self._names = np.array([names[move.kind, move.part] for move in self._moves], np.intp)
         self._fitted: dict[tuple[int, ...], _List] = {}
         self._promised: dict[tuple[int, ...], Floats] = {}
+        self._promised_pairs: Floats | None = None
         self._told: dict[tuple[int, ...], Found] = {}
 
     def found(self, barred: Collection[Move] = ()) -> Found:
@@ -157,7 +131,7 @@ class Search:
         """The very moves given."""
         wanted = {id(move) for move in only}
         rows = tuple(i for i, one in enumerate(self._moves) if id(one) in wanted)
-        return self._in_full(self._fit(rows, {}))
+        return self._in_full(self._fit([(rows, None)])[0])
 
     def _in_full(self, found: _List) -> Found:
         """A list fitted to the last digit, with its doubts."""
@@ -175,22 +149,20 @@ class Search:
 
     def _grown(self) -> _List:
         """The best list that growing comes upon."""
-        best = self._fit((), {})
+        best = self._fit([((), None)])[0]
         front = [best]
         while front and len(front[0].rows) < _MOST:
+            wanting = [one for one in front if one.fit.worst > self._problem.tolerance]
+            self._look_on(wanting)
             promised = [
-                (score, rows, one)
-                for one in front
-                if one.fit.worst > self._problem.tolerance
-                for score, rows in self._promising(one)
+                (score, rows, one) for one in wanting for score, rows in self._promising(one)
             ]
             # Each list once, from where it promises most.
             promised.sort(key=lambda found: found[0])
             source: dict[tuple[int, ...], _List] = {}
             for _, rows, one in promised:
                 source.setdefault(rows, one)
-            most = list(source.items())[:_FITTED]
-            wider = [self._fit(rows, self._parameters(one)) for rows, one in most]
+            wider = self._fit(list(source.items())[:_FITTED])
             front = sorted(wider, key=lambda one: one.score)[:_WIDTH]
             if not front or front[0].score >= best.score:
                 break
@@ -207,13 +179,17 @@ class Search:
         return best
 
     def _near(self, one: _List) -> Iterable[_List]:
-        known = self._parameters(one)
         shorter = [tuple(r for r in one.rows if r != row) for row in one.rows]
-        kept = [self._fit(rows, known) for rows in shorter]
+        kept = self._fit([(rows, one) for rows in shorter])
         yield from kept
-        for without in kept:
-            for _, row in self._best_rows(without, 1):
-                yield self._fit(tuple(sorted((*without.rows, row))), self._parameters(without))
+        self._look_on(kept)
+        yield from self._fit(
+            [
+                (tuple(sorted((*without.rows, row))), without)
+                for without in kept
+                for _, row in self._best_rows(without, 1)
+            ]
+        )
 
     def _promising(self, one: _List) -> list[tuple[float, tuple[int, ...]]]:
         """Lists that are one move longer, and the first of all two, with what they promise."""
@@ -226,38 +202,47 @@ class Search:
 
     def _best_rows(self, one: _List, many: int) -> list[tuple[float, int]]:
         """The moves that promise most, with by how much they better the list."""
-        gains = self._gains(one).copy()
-        # One part is said to do one thing once, whichever way of it.
-        gains[self._closed] = -np.inf
-        for row in one.rows:
-            gains[self._names == self._names[row]] = -np.inf
+        self._look_on([one])
+        gains = np.where(self._closed, -np.inf, self._promised[one.rows])
         order = np.argsort(-gains)[:many]
         return [(float(gains[row]), int(row)) for row in order if gains[row] > 0.0]
 
-    def _gains(self, one: _List) -> Floats:
-        """(m,) array, by how much each move betters a list."""
-        if one.rows not in self._promised:
-            squares = one.fit.squares
-            left = np.maximum(squares - self._savings.of(one.fit), 0.0)
-            gains: Floats = self._worth(squares) - self._worth(left) - self._costs
-            self._promised[one.rows] = gains
-        return self._promised[one.rows]
+    def _look_on(self, lists: Iterable[_List]) -> None:
+        """Work out by how much each move betters each of some lists, side by side."""
+        new = [one for one in lists if one.rows not in self._promised]
+        if not new:
+            return
+        squares = np.array([one.fit.squares for one in new])[:, None]
+        left = np.maximum(squares - self._savings.of([one.fit for one in new]), 0.0)
+        gains = self._worth(squares) - self._worth(left) - self._costs
+        # One part is said to do one thing once, whichever way of it.
+        for one, row in zip(new, gains, strict=True):
+            for chosen in one.rows:
+                row[self._names == self._names[chosen]] = -np.inf
+            self._promised[one.rows] = row
 
-    def _best_pairs(self, one: _List) -> list[tuple[float, tuple[int, ...]]]:
+    def _best_pairs(self, empty: _List) -> list[tuple[float, tuple[int, ...]]]:
         single = self._savings.single
         if len(single) < 2:
             return []
-        squares = one.fit.squares
-        left = np.maximum(squares - self._savings.of_pairs(one.fit), 0.0)
-        costs = self._costs[single]
-        gains = self._worth(squares) - self._worth(left) - costs[:, None] - costs[None, :]
-        gains[np.tril_indices(len(single))] = -np.inf
-        names = self._names[single]
-        gains[(names[:, None] == names[None, :])] = -np.inf
+        if self._promised_pairs is None:
+            self._promised_pairs = self._gains_of_pairs(empty)
+        gains = self._promised_pairs.copy()
         gains[self._closed[single]] = gains[:, self._closed[single]] = -np.inf
         best = np.argpartition(gains.ravel(), -_PAIRS)[-_PAIRS:] if gains.size > _PAIRS else [0]
         pairs = [divmod(int(flat), len(single)) for flat in best if gains.ravel()[flat] > 0.0]
         return [(float(gains[a, b]), (int(single[a]), int(single[b]))) for a, b in pairs]
+
+    def _gains_of_pairs(self, empty: _List) -> Floats:
+        """(m1, m1) array, by how much each two moves of one parameter better the empty list."""
+        single, squares = self._savings.single, empty.fit.squares
+        left = np.maximum(squares - self._savings.of_pairs(empty.fit), 0.0)
+        costs = self._costs[single]
+        gains: Floats = self._worth(squares) - self._worth(left) - costs[:, None] - costs[None, :]
+        gains[np.tril_indices(len(single))] = -np.inf
+        names = self._names[single]
+        gains[(names[:, None] == names[None, :])] = -np.inf
+        return gains
 
     def _worth(self, squares: Floats | float) -> Floats:
         """-2 log likelihood of what is left over, the scatter being what is left itself, but no
@@ -267,48 +252,49 @@ class Search:
         worth: Floats = self._free * (np.log(scatter) + each / scatter)
         return worth
 
+    def _fit(self, wanted: Sequence[tuple[tuple[int, ...], _List | None]]) -> list[_List]:
+        """Lists of moves, each from the parameters of another; or from rest, all or none of them.
+        Those that were not fitted yet are fitted side by side."""
+        new = {rows: near for rows, near in wanted if rows not in self._fitted}
+        if new:
+            self._fit_anew(new)
+        return [self._fitted[rows] for rows, _ in wanted]
+
+    def _fit_anew(self, new: Mapping[tuple[int, ...], _List | None]) -> None:
+        lists = [[self._moves[i] for i in rows] for rows in new]
+        columns = [self._columns_of(rows) for rows in new]
+        own = np.array([len(one) for one in columns])
+        has = np.arange(own.max())[None, :] < own[:, None]
+        start, held = np.zeros(has.shape), np.zeros(has.shape)
+        flat = np.array([column for one in columns for column in one], np.intp)
+        if self._held is not None:
+            held[has] = self._held[flat]
+        near = next(iter(new.values()))
+        if near is not None:
+            start[has] = [
+                by for rows, one in new.items() for row in rows for by in self._known(one, row)
+            ]
+        at_rest = None
+        if not start.any():
+            at_rest = np.zeros((*has.shape, *self._at_rest.shape[1:]))
+            at_rest[has] = self._at_rest[flat]
+        ridges = None if self._held is None else held
+        fits = refit_lists(self._problem, lists, start, ridges=ridges, at_rest=at_rest)
+        scores = self._worth(np.square(fits.residual).sum(axis=1))
+        scores = scores + (held * np.square(fits.theta)).sum(axis=1)
+        scores = scores + taken_back(fits)
+        for i, rows in enumerate(new):
+            score = float(scores[i]) + float(self._costs[list(rows)].sum())
+            self._fitted[rows] = _List(rows, fits.one(i), score)
+
+    def _known(self, one: _List | None, row: int) -> list[float]:
+        """The parameters of a move in a list, at rest where it has it not."""
+        if one is None or row not in one.rows:
+            return [0.0] * int(self._savings.sizes[row])
+        known: list[float] = one.fit.parameters[one.rows.index(row)].tolist()
+        return known
+
     def _columns_of(self, rows: Iterable[int]) -> list[int]:
         """The columns of the parameters of moves, among those of all."""
         first, sizes = self._savings.first, self._savings.sizes
         return [first[row] + more for row in rows for more in range(sizes[row])]
-
-    def _parameters(self, one: _List) -> dict[int, Floats]:
-        return dict(zip(one.rows, one.fit.parameters, strict=True))
-
-    def _fit(self, rows: tuple[int, ...], known: dict[int, Floats]) -> _List:
-        if rows not in self._fitted:
-            moves = [self._moves[i] for i in rows]
-            start = [known.get(i, np.zeros(self._moves[i].size)) for i in rows]
-            at_rest = None if known else self._at_rest[self._columns_of(rows)]
-            held = None if self._held is None else [self._held[i] for i in rows]
-            ridge = np.concatenate(held) if held else None
-            fit = refit(self._problem, moves, start, ridge=ridge, at_rest=at_rest)
-            score = float(self._worth(fit.squares)) + float(self._costs[list(rows)].sum())
-            if ridge is not None:
-                score += float(ridge @ np.square(np.concatenate(fit.parameters)))
-            back = _TAKEN_BACK * _taken_back(fit, moves)
-            self._fitted[rows] = _List(rows, fit, score + back)
-        return self._fitted[rows]
-
-
-def _odds(moves: Sequence[Move]) -> Floats:
-    """(m,) array, what moves cost by the trade's odds; nothing where a view knows no usual ones."""
-    usual = np.array([move.usual for move in moves], np.bool_)
-    if not usual.any():
-        return np.zeros(len(moves))
-    hangs = np.array([move.of_pair for move in moves], np.bool_)
-    return np.asarray(np.where(usual, _USUAL, _UNUSUAL) + _OF_PAIR * hangs)
-
-
-def _taken_back(fit: Fit, moves: Sequence[Move]) -> int:
-    """How many pairs of moves are opposed in what they do to the marks they share."""
-    if len(moves) < 2:
-        return 0
-    first = fit.design.shape[1] - sum(move.size for move in moves)
-    begins = np.cumsum([0] + [move.size for move in moves[:-1]])
-    by_column = fit.design[:, first:] * np.concatenate(fit.parameters)
-    fields = np.add.reduceat(by_column, begins, axis=1)
-    products = fields.T @ fields
-    squares = products.diagonal()
-    opposed = (products < 0.0) & (products * products > _OPPOSED**2 * squares[:, None] * squares)
-    return int(opposed.sum()) // 2

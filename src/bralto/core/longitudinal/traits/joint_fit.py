@@ -104,7 +104,7 @@ class JointFit:
         found = np.eye(2)
         for move, by in self._surely():
             for step in move.steps if move.part is None else ():
-                found = (np.eye(2) + step.change(by)[0]) @ found
+                found = (np.eye(2) + step.change(by)) @ found
         return found
 
     @property
