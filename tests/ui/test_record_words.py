@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-import sys
 from itertools import combinations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, settle
+from tests.ui.written import written_on
 
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_place import ACCURACY, DRAWN, LOG, TODAY, TRIES, YEAR
-from bralto.ui.theme import paint
-from bralto.ui.theme.paint import Align
 from bralto.ui.window import MainWindow
 
 WIDTHS = (560, 731, 1280)
@@ -27,30 +24,6 @@ def window(open_window: Opener, demo_copy: Path, qtbot: QtBot) -> MainWindow:
     window.go("Record")
     settle(qtbot, window)
     return window
-
-
-def written_on(page: Page, patch: pytest.MonkeyPatch) -> list[tuple[str, QRectF]]:
-    """All words that are painted on a page, each with the place of its letters on it."""
-    found: list[tuple[str, QRectF]] = []
-    plain = paint.text
-
-    def text(
-        painter: QPainter, x: float, baseline: float, words: str, face: QFont, colour: QColor,
-        align: Align = Align.AlignLeft,
-    ) -> float:  # fmt: skip
-        wide = plain(painter, x, baseline, words, face, colour, align)
-        left = {Align.AlignLeft: x, Align.AlignRight: x - wide}.get(align, x - wide / 2.0)
-        high = QFontMetricsF(face).xHeight()
-        place = QRectF(left, baseline - high, wide, high)
-        found.append((words, painter.deviceTransform().mapRect(place)))
-        return wide
-
-    with patch.context() as patched:
-        for name, module in list(sys.modules.items()):
-            if name.startswith("bralto.ui.") and vars(module).get("text") is plain:
-                patched.setattr(module, "text", text)
-        page.grab()
-    return found
 
 
 def assert_apart(page: Page, patch: pytest.MonkeyPatch) -> None:

@@ -10,6 +10,7 @@ import typer
 
 from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
+from bralto.core.words.phrases import how_many
 
 __all__ = ["library"]
 
@@ -47,7 +48,7 @@ def check() -> None:
         tell(fault)
     if faults:
         raise typer.Exit(1)
-    tell(f"{count} {'study' if count == 1 else 'studies'}, all sound")
+    tell(f"{how_many(count, 'study')}, all sound")
 
 
 @library.command()

@@ -16,6 +16,7 @@ from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.camera import Camera, nearness_note
 from bralto.core.mannequin.posing.poses import HARDEST, named_poses, pose_by_chance
 from bralto.core.mannequin.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
+from bralto.core.words.phrases import how_many
 from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.exchange.study_file import write_study
@@ -118,7 +119,8 @@ def _draw(setting: Setting, out: Path, size: tuple[int, int] | None) -> None:
     write_study(made.study, out.with_suffix(".json"))
     marks = made.key.marks
     hidden = sum(not mark.seen for mark in marks)
-    tell(f"{setting.title}: {len(marks)} landmarks, {hidden} of them hidden; {made.key.view}")
+    known = f"{how_many(len(marks), 'landmark')}, {hidden} of them hidden"
+    tell(f"{setting.title}: {known}; {made.key.view}")
     note = nearness_note(setting.camera, made.view, made.stage.points)
     if note:
         tell(note)

@@ -15,6 +15,7 @@ from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.course import courses
 from bralto.core.longitudinal.selection import ASPECTS, Counted
 from bralto.core.longitudinal.told import habits_told, last_of
+from bralto.core.words.phrases import how_many
 from bralto.exchange.record_chart import write_chart
 from bralto.exchange.record_report import (
     habits_csv,
@@ -53,7 +54,7 @@ def record(
     found = courses(studies)
     if chart is not None:
         said = ", ".join(value for value in what.values() if value)
-        write_chart(chart, found, f"{len(studies)} studies: {said}")
+        write_chart(chart, found, f"{how_many(len(studies), 'study')}: {said}")
         return
     if output is Format.csv:
         tell(record_csv(found, studies), end="")

@@ -28,6 +28,7 @@ from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import stances_of
+from bralto.core.words.phrases import how_many
 from bralto.exchange.study_file import write_study
 
 __all__ = ["sight"]
@@ -189,4 +190,4 @@ def _ask(loaded: Study, kept: Sightings, view: View, order: str, path: Path) -> 
         write_study(replace(loaded, sightings=kept), path)
     _list(replace(loaded, sightings=kept), view, ListFormat.text)
     if kept.items:
-        tell(f"{len(kept.items)} sightings in {path}.")
+        tell(f"{how_many(len(kept.items), 'sighting')} in {path}.")

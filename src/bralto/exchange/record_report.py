@@ -21,6 +21,7 @@ from bralto.core.longitudinal.traits.habit_words import (
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.sightings.sense_words import bias_words, scatter_words
+from bralto.core.words.phrases import how_many
 
 __all__ = [
     "habits_csv", "habits_document", "habits_text", "record_csv",
@@ -39,7 +40,7 @@ def _when(study: Counted) -> str:
 def record_text(courses: Mapping[str, Course], studies: Sequence[Counted], what: Choices) -> str:
     """Each skill: how it stands now, and where it goes."""
     said = ", ".join(f"{key} {value}" for key, value in what.items() if value)
-    lines = [f"{len(studies)} studies on record: {said}", f"skills: {_LEVELLED}", ""]
+    lines = [f"{how_many(len(studies), 'study')} on record: {said}", f"skills: {_LEVELLED}", ""]
     for key, course in courses.items():
         if course.now is None:
             continue
@@ -122,7 +123,7 @@ def record_csv(courses: Mapping[str, Course], studies: Sequence[Counted]) -> str
 
 def habits_text(told: HabitsTold) -> str:
     """Habits first, then what cannot be told yet, then what is as it should be in a line."""
-    lines = [f"{len(told.studies)} studies, grade {told.grade}", ""]
+    lines = [f"{how_many(len(told.studies), 'study')}, grade {told.grade}", ""]
     heads = (
         ("habit", "Every time"), ("open", "Cannot tell yet"), ("slight", "A little every time"),
     )  # fmt: skip
@@ -177,7 +178,7 @@ def habits_document(told: HabitsTold) -> dict[str, Any]:
 
 
 def _sense_line(one: Sense) -> str:
-    taken = f"{one.many} sightings of {one.sitters} sitters"
+    taken = f"{how_many(one.many, 'sighting')} of {how_many(one.sitters, 'sitter')}"
     return f"{one.family:<10} {bias_words(one)}; {scatter_words(one)}; {taken}"
 
 

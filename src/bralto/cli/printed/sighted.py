@@ -23,6 +23,7 @@ from bralto.core.study.anchored import view_of
 from bralto.core.study.taken import Sighting, Sightings
 from bralto.core.study.values import State, Study
 from bralto.core.views.model import View
+from bralto.core.words.phrases import how_many
 
 __all__ = [
     "contradiction_lines",
@@ -118,7 +119,7 @@ def find_text(study: Study) -> str:
     """The same in lines."""
     view, found = view_of(study), find_document(study)
     items = (study.sightings or Sightings()).items
-    lines = [f"{len(items)} sightings from life."]
+    lines = [f"{how_many(len(items), 'sighting')} from life."]
     lines += [
         f"  {label_of(view, one):<38} {value_said(one):>22}  {doubt_said(one)}" for one in items
     ]

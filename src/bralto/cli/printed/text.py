@@ -12,7 +12,7 @@ from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.words.phrases import between
+from bralto.core.words.phrases import between, how_many
 from bralto.core.words.wording import error_text, unit_words, value_text, whole_words
 
 __all__ = ["assessment_text", "canon_text"]
@@ -132,7 +132,7 @@ def _whole(assessment: Assessment) -> list[str]:
         else:
             lines.append(
                 f"Typical miss, {name}: {miss.value:.3f} heads ± {miss.u:.3f} "
-                f"(mark limit {miss.limit:.3f}, {miss.marks} marks)."
+                f"(mark limit {miss.limit:.3f}, {how_many(miss.marks, 'mark')})."
             )
     affine = assessment.affine
     if isinstance(affine, NotMeasurable):

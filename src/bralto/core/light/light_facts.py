@@ -10,7 +10,7 @@ from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import how_many, signed, spread
 
 __all__ = ["apart_words", "light_facts", "shape_words_of"]
 
@@ -61,9 +61,8 @@ def _corners(found: LightReading) -> Fact:
 
 def shape_words_of(patches: tuple[Patch, ...], lost: bool) -> str:
     """'2 shapes lost', with their size in heads squared."""
-    many = "shape" if len(patches) == 1 else "shapes"
     areas = ", ".join(f"{one.area:.2f}" for one in patches[:3])
-    return f"{len(patches)} {many} {'lost' if lost else 'invented'}: {areas} heads²"
+    return f"{how_many(len(patches), 'shape')} {'lost' if lost else 'invented'}: {areas} heads²"
 
 
 def apart_words(

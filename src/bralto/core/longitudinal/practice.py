@@ -11,6 +11,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 
+from bralto.core.words.phrases import how_many, part_of
+
 __all__ = [
     "DONE", "PLAN", "WEEKDAYS", "Due", "Item", "Plan", "Week", "done_document", "done_on",
     "plan_document", "plan_of", "today", "week_of",
@@ -76,11 +78,11 @@ class Week:
         """Where the week stands, without reproach."""
         done = len(self.practised)
         if done >= self.meant:
-            return f"{done} of {self.meant} days this week: as you meant to"
+            return f"{part_of(done, self.meant, 'day')} this week: as you meant to"
         open_days = min(self.meant - done, self.left)
-        more = "one more day" if open_days == 1 else f"{open_days} more days"
+        more = how_many(open_days, "more day")
         room = f"{more} this week" if open_days else "the week is over: it begins anew on Monday"
-        return f"{done} of {self.meant} days this week; {room}"
+        return f"{part_of(done, self.meant, 'day')} this week; {room}"
 
 
 def plan_document(plan: Plan) -> str:

@@ -17,7 +17,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import spread
+from bralto.core.words.phrases import how_many, spread
 
 __all__ = [
     "ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet",
@@ -74,7 +74,7 @@ def not_yet(assessment: Assessment) -> str:
         return "the marks are in doubt"
     many = len(assessment.corrections)
     if many:
-        return f"{many} correction{'' if many == 1 else 's'} would move what you are about to shade"
+        return f"{how_many(many, 'correction')} would move what you are about to shade"
     return ""
 
 
@@ -84,7 +84,7 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
     for one in progress:
         if one.of.marks and one.of.asked:
             left = one.total - one.done
-            detail = "" if not left else f"{left} {'mark' if left == 1 else 'marks'} to go"
+            detail = "" if not left else f"{how_many(left, 'mark')} to go"
             out.append(Finding(one.of.title, one.complete, detail))
     known, unsure = assessment.told(), len(assessment.unsure())
     off = assessment.off()

@@ -9,11 +9,12 @@ from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.sightings.figure.read_off import HeadChange
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import View
-from bralto.core.words.phrases import spread
+from bralto.core.words.phrases import how_many, spread
 from bralto.core.words.wording import simple_ratio
 
 __all__ = [
-    "Asked", "asked", "doubt_said", "head_change_said", "heads_said", "label_of", "value_said",
+    "Asked", "asked", "doubt_said", "head_change_said", "heads_said", "implied_by_said", "label_of",
+    "value_said",
 ]  # fmt: skip
 
 _PARTS = tuple(Fraction(*pair) for pair in ((0, 1), (1, 4), (1, 3), (1, 2), (2, 3), (3, 4), (1, 1)))
@@ -66,6 +67,13 @@ def label_of(view: View, one: Sighting) -> str:
         return f"{view.point_label(one.points[1])} on {_between(view, one.points[::2])}"
     other = {Sort.LONGER: "longer than", Sort.HIGHER: "higher than", Sort.LEFT: "left of"}[one.sort]
     return f"{_between(view, one.points)} {other} {_between(view, one.of)}"
+
+
+def implied_by_said(many: int) -> str:
+    """By how much a figure is known that sightings imply."""
+    if not many:
+        return "nothing is sighted yet"
+    return f"as {how_many(many, 'sighting')} impl{'ies' if many == 1 else 'y'} it"
 
 
 def head_change_said(found: HeadChange) -> str:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 
 __all__ = [
-    "between", "day_words", "local", "minutes", "month_words", "sentence", "short_day_words",
-    "signed", "spread",
+    "between", "day_words", "how_many", "local", "minutes", "month_words", "part_of", "sentence",
+    "short_day_words", "signed", "spread",
 ]  # fmt: skip
 
 
@@ -19,6 +19,20 @@ def between(low: float, high: float) -> str:
     """'2.5 to 3', or the one number that both are."""
     first, last = (f"{value:.3g}".replace("-", "−") for value in (low, high))
     return first if first == last else f"{first} to {last}"
+
+
+def how_many(number: int, one: str) -> str:
+    """'1 mark', '3 marks', '3 studies'."""
+    if number == 1:
+        return f"1 {one}"
+    ends_in_ies = one.endswith("y") and one[-2:-1] not in "aeiou"
+    return f"{number} {one[:-1]}ies" if ends_in_ies else f"{number} {one}s"
+
+
+def part_of(number: int, whole: int, one: str) -> str:
+    """'2 of 3 marks'; '1 mark' where there is but one."""
+    of = "" if number == whole == 1 else f"{number} of "
+    return of + how_many(whole, one)
 
 
 def minutes(seconds: float) -> str:

@@ -12,7 +12,7 @@ from fractions import Fraction
 from bralto.core.fit.affine import AffineReading
 from bralto.core.measures.readings import Reading
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import how_many, signed, spread
 
 __all__ = [
     "doubt_text",
@@ -114,7 +114,7 @@ def unit_words(percent: float, many: int, unit: str) -> str:
     way, looks = ("long", "short") if percent > 0.0 else ("short", "long")
     return (
         f"Your {unit} is {abs(percent):.0f} % {way}, within what a correction is worth: it makes "
-        f"{many} {'figure' if many == 1 else 'figures'} look {looks}."
+        f"{how_many(many, 'figure')} look{'s' * (many == 1)} {looks}."
     )
 
 

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bralto.core.errors import UserError
-from bralto.core.words.phrases import sentence
+from bralto.core.words.phrases import how_many, sentence
 from bralto.store.care.backups import Backup, backups, keep_backup
 from bralto.store.library import Library
 from bralto.ui.room import fit_slip
@@ -92,9 +92,9 @@ class LibrarySlip(QDialog):
             self.list.addItem(item)
         total = sum(one.size for one in found) / 1e6
         self.status.setText(
-            f"{len(found)} backups of the studies take {total:.1f} MB. Pictures are not among "
-            "them: they are never changed, only added. One a day is kept for a week, one a week "
-            "for four."
+            f"{how_many(len(found), 'backup')} of the studies, {total:.1f} MB in all. Pictures "
+            "are not among them: they are never changed, only added. One a day is kept for a "
+            "week, one a week for four."
         )
         self._on_select()
 

@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.setting import Setting
+from bralto.core.words.phrases import how_many
 from bralto.ui.model.drawn import Drawn, drawn_now, sized
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, text
@@ -228,7 +229,7 @@ class DrawSheet(QWidget):
         if len(self._settings) > 1:
             words = f"{words}   pose {self._at + 1} of {len(self._settings)}".strip()
         if self.looks:
-            words += f"   {self.looks} {'look' if self.looks == 1 else 'looks'}"
+            words += f"   {how_many(self.looks, 'look')}"
         text(painter, 24.0 + wide + 12.0, base, words.strip(), font(Size.BODY), ink2)
         keys = "Space pause   H hide   L look   Enter done   Esc leave"
         if len(self._settings) > 1:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.mannequin.setting import Setting
 from bralto.core.views.shipped_views import view_named
+from bralto.core.words.phrases import how_many
 from bralto.stand.model.answer import AnswerKey
 from bralto.ui.model.drawn import Drawn
 from bralto.ui.theme.paint import text, text_width, wrapped
@@ -26,7 +27,8 @@ def facts_of(drawn: Drawn) -> tuple[tuple[str, str], ...]:
     if key is not None:
         rows.append(("Seen", view_named(key.view).title.lower()))
         hidden = sum(not mark.seen for mark in key.marks)
-        known = f"{len(key.marks)} landmarks" + (f", {hidden} of them hidden" if hidden else "")
+        known = how_many(len(key.marks), "landmark")
+        known += f", {hidden} of them hidden" if hidden else ""
         rows.append(("Known", known))
         rows += _weight(key)
         rows += _shortest(key, setting)

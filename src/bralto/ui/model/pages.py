@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.mannequin.body.builds import builds, ranges
 from bralto.core.mannequin.setting import SUBJECTS
-from bralto.core.words.phrases import minutes
+from bralto.core.words.phrases import how_many, minutes
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.settings import Settings
@@ -274,7 +274,7 @@ class SeriesPage(QWidget):
             )
             return
         whole = sum(one.seconds or 0.0 for one in state.series)
-        poses = f"{len(state.series)} {'pose' if len(state.series) == 1 else 'poses'}"
+        poses = how_many(len(state.series), "pose")
         self.words.setText(f"{poses}, {minutes(whole)} in all. They stand on the tape above.")
         if state.current is not None:
             blocker = QSignalBlocker(self.seconds)

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.session.notes import LOG, notes_of, with_notes
-from bralto.core.words.phrases import day_words, local, minutes, month_words
+from bralto.core.words.phrases import day_words, local, minutes, month_words, part_of
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
@@ -183,7 +183,7 @@ class LogPage(Page):
             self._shown = every, said
             words = said.casefold().split()
             left = tuple(one for one in every if one.matches(words)) if words else every
-            many = f"{len(left)} of {len(every)} studies" if words else "newest first"
+            many = part_of(len(left), len(every), "study") if words else "newest first"
             self._heading.say("Log", many, "")
             self.studies.show_entries(left)
         self._choose(self._chosen or next((one.id for one in self.studies.entries), ""))

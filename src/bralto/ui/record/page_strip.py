@@ -63,10 +63,10 @@ class PageStrip(QWidget):
             found.setFocus()
 
     def show_counted(self, what: str, many: str) -> None:
-        """Other words for what is counted."""
-        self._words = f"{many} studies: {what}" if what else "nothing is counted yet"
+        """Other words for what is counted, and how many studies of how many."""
+        self._words = f"{many}: {what}" if what else "nothing is counted yet"
         self._fit()
-        self.counted.setAccessibleName(f"What is counted: {many} studies, {what}")
+        self.counted.setAccessibleName(f"What is counted: {many}, {what}")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

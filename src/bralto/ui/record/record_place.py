@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWi
 
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE
+from bralto.core.words.phrases import part_of
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -178,7 +179,7 @@ class Record(Place):
     # What is counted
 
     def _counted_words(self) -> tuple[str, str]:
-        """What is counted, and how many of how many."""
+        """What is counted, and how many studies of how many."""
         chosen = self.state.choices
         said = [
             aspect.words(value)
@@ -188,7 +189,7 @@ class Record(Place):
         if "school" in chosen:
             said = [f"{one} school" if one == chosen["school"] else one for one in said]
         many, every = len(self.state.counted), len(self.state.every)
-        return " · ".join(said), f"{many} of {every}"
+        return " · ".join(said), part_of(many, every, "study")
 
     def _choose(self, at: QPoint) -> None:
         """The menu of all that studies are told apart by, each with the count that it leaves."""
@@ -240,7 +241,7 @@ class Record(Place):
                 path.write_text(record_csv(self.state.courses, self.state.counted), "utf-8")
             else:
                 what, many = self._counted_words()
-                write_chart(path, self.state.courses, f"{many} studies: {what}")
+                write_chart(path, self.state.courses, f"{many}: {what}")
         except UserError as error:
             self.said.emit(str(error))
             return

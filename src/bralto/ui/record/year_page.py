@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from bralto.core.words.phrases import day_words, local, minutes
+from bralto.core.words.phrases import day_words, how_many, local, minutes
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.shelf_entry import Entry
@@ -76,8 +76,9 @@ class YearPage(Page):
 
     def _say(self, words: str) -> None:
         many, spent = self.months.sums()
-        note = words or (f"{many} studies on {self.months.days_drawn()} days, {minutes(spent)}"
-                         if many else "no study yet")  # fmt: skip
+        days = how_many(self.months.days_drawn(), "day")
+        drawn = f"{how_many(many, 'study')} on {days}, {minutes(spent)}"
+        note = words or (drawn if many else "no study yet")
         if len(self.years) > 1:
             options = tuple((str(year), str(year)) for year in self.years)
             right = Choice(str(self._year), options, str(self._year), self.choose_year)
@@ -101,7 +102,8 @@ class _Months(QWidget):
     def show_days(self, year: int, days: dict[date, tuple[Entry, ...]]) -> None:
         self._year, self._days = year, days
         many, spent = self.sums()
-        self.setAccessibleName(f"{year}: {many} studies on {len(days)} days, {minutes(spent)}")
+        drawn = f"{how_many(many, 'study')} on {how_many(len(days), 'day')}"
+        self.setAccessibleName(f"{year}: {drawn}, {minutes(spent)}")
         self.update()
 
     def sums(self) -> tuple[int, float]:
@@ -194,7 +196,7 @@ class _Months(QWidget):
             many += len(there)
             spent += sum(one.digest.seconds for one in there if one.digest)
         if many:
-            said = f"{many} {'study' if many == 1 else 'studies'}"
+            said = how_many(many, "study")
             said += f", {minutes(spent)}" if spent >= _LEAST_S else ""
             right = float(self.width())
             text(painter, right, baseline, said, font(Size.NOTE), ink2, Align.AlignRight)

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from bralto.core.errors import UserError
+from bralto.core.words.phrases import how_many
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.store.sqlite.database import FOR_READING
@@ -226,7 +227,8 @@ class Acts(QObject):
             self.refused.emit(str(error))
             return
         self.said.emit(
-            f"{_studies(chosen)} deleted for good, with {pictures} pictures ({size / 1e6:.1f} MB)."
+            f"{_studies(chosen)} deleted for good, with {how_many(pictures, 'picture')} "
+            f"({size / 1e6:.1f} MB)."
         )
 
     # Files
@@ -296,7 +298,7 @@ class Acts(QObject):
             more = f" ({len(faults) - 1} more could not be read)" if len(faults) > 1 else ""
             self.refused.emit(faults[0] + more)
         else:
-            self.said.emit(f"{len(ids)} {'study' if len(ids) == 1 else 'studies'} brought in.")
+            self.said.emit(f"{how_many(len(ids), 'study')} brought in.")
 
 
 def _studies(chosen: list[Entry]) -> str:

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.words.phrases import how_many
 from bralto.store.instants import BIN_DAYS
 from bralto.store.media import MediaFolder
 from bralto.ui.place import Place
@@ -195,7 +196,7 @@ class Shelf(Place):
             self._stack.addWidget(self._empty())  # made where it is wanted: few starts need it
         self._stack.setCurrentIndex(0 if state.everything else 1)
         number = len(state.entries) if state.complete else state.total
-        studies = f"{number} {'study' if number == 1 else 'studies'}"
+        studies = how_many(number, "study")
         on_shelf = state.show == "shelf"
         self.updateGeometry()  # how high it has to be at least may be another
         self._title.setText(_TITLES[state.show])

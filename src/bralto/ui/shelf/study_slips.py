@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bralto.core.words.phrases import how_many
 from bralto.ui.slips.name_slip import AskSlip
 
 __all__ = ["EraseSlip", "TagSlip"]
@@ -77,8 +78,8 @@ class EraseSlip(AskSlip):
         one = len(titles) == 1
         what = f"“{titles[0]}” goes with its marks" if one else f"{len(titles)} studies go"
         words = QLabel(
-            f"{what}, {_counted(states, 'state')} of {'its' if one else 'their'} drawing, and "
-            f"{_counted(pictures, 'picture')} that no other study has ({size / 1e6:.1f} MB). "
+            f"{what}, {how_many(states, 'state')} of {'its' if one else 'their'} drawing, and "
+            f"{how_many(pictures, 'picture')} that no other study has ({size / 1e6:.1f} MB). "
             "This cannot be undone.\n"
             "Backups of the last weeks still know names and marks, but have no pictures.",
             self,
@@ -86,7 +87,3 @@ class EraseSlip(AskSlip):
         words.setWordWrap(True)
         words.setMinimumWidth(420)
         self.body.addWidget(words)
-
-
-def _counted(number: int, what: str) -> str:
-    return f"{number} {what}" if number == 1 else f"{number} {what}s"

@@ -23,6 +23,7 @@ from bralto.core.study.taken import Sightings
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
 from bralto.core.words.lengths import length
+from bralto.core.words.phrases import how_many
 from bralto.ui.slips.name_slip import AskSlip
 from bralto.ui.widgets.choice_box import choice_box
 from bralto.ui.widgets.length_spin import LengthSpin
@@ -74,7 +75,7 @@ class DistanceSlip(AskSlip):
         self._form.addRow("Eye to pencil", self.eye)
         self._form.addRow("", self.sight_size)
         self._form.addRow("Eye to paper", self.plane)
-        many = "1 length so far" if self._many == 1 else f"{self._many} lengths so far"
+        many = f"{how_many(self._many, 'length')} so far"
         self._form.addRow(many, self.earlier)
         self.body.addLayout(self._form)
         self.body.addWidget(self.tells)

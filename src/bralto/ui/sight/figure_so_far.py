@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.views.model import View
+from bralto.core.words.phrases import how_many
 from bralto.ui.boards.overlays.implied_figure import draw_implied
 from bralto.ui.theme.paint import Align, text, wrapped
 from bralto.ui.theme.tokens import Tokens
@@ -43,7 +44,7 @@ class FigureSoFar(QWidget):
         """Another figure; ``hidden`` points are asked for now."""
         self._implied, self._hidden = implied, frozenset(hidden)
         known = len(shown_marks(self.view, implied) - self._hidden) if implied else 0
-        self.setAccessibleDescription(f"{known} marks are told by the sightings")
+        self.setAccessibleDescription(f"{how_many(known, 'mark')} told by the sightings")
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

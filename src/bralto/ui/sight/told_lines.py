@@ -10,6 +10,7 @@ from bralto.core.sightings.figure.implied import Implied
 from bralto.core.sightings.figure.read_off import head_on_paper, on_paper
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.sightings.sense_words import bias_words, scatter_words
+from bralto.core.sightings.sighting_words import implied_by_said
 from bralto.core.sightings.told_skills import Told
 from bralto.core.study.taken import Sightings
 from bralto.core.tolerances import COVERAGE
@@ -62,5 +63,5 @@ def implied_by(kept: Sightings, implied: Implied | NotMeasurable, *, on_sheet: s
     ``on_sheet`` says."""
     head = None if isinstance(implied, NotMeasurable) else head_on_paper(implied, on_paper(kept))
     if head is None:
-        return f"as {len(kept.items)} sightings imply it"
+        return implied_by_said(len(kept.items))
     return f"{length(head[0])} a head{on_sheet}"

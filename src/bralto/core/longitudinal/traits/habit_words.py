@@ -5,6 +5,7 @@ from __future__ import annotations
 from bralto.core.longitudinal.traits.comparison import Change
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.longitudinal.traits.trait_table import TraitSpec
+from bralto.core.words.phrases import how_many
 
 __all__ = [
     "change_words", "habit_figure", "habit_title", "note_words", "range_words", "spoken_habit",
@@ -58,11 +59,11 @@ def range_words(habit: Habit) -> str:
 
 def note_words(habit: Habit) -> str:
     """A second line: what is told of a slope, how surely, or what would settle it."""
-    studies = f"{habit.n} studies"
+    studies = how_many(habit.n, "study")
     if habit.state == "open":
         if habit.more is None:
             return f"it comes and goes too much over {studies}"
-        return f"{habit.more} more {'study' if habit.more == 1 else 'studies'} should settle it"
+        return f"{how_many(habit.more, 'more study')} should settle it"
     if habit.trait.told and habit.state != "none":
         return habit.trait.told.format(f"{100.0 * habit.value:.0f} %")
     if habit.state == "slight":

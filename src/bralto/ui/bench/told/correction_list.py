@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.action.bend_and_leans import bend_beside
 from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.corrections.correction_words import Correction
+from bralto.core.words.phrases import how_many
 from bralto.ui.bench.told.glyphs import draw_glyph
 from bralto.ui.bench.told.off_list import SLIP
 from bralto.ui.document.open_study import OpenStudy
@@ -61,7 +62,7 @@ class _Card(NamedTuple):
 
 
 def _following(many: int) -> str:
-    return "" if not many else f"and {many} {'figure' if many == 1 else 'figures'} with it"
+    return "" if not many else f"and {how_many(many, 'figure')} with it"
 
 
 class Moves(QWidget):
@@ -180,7 +181,7 @@ class Moves(QWidget):
             below = f"With {self._study.corrections.index(unfolded) + 1}"
         wide = text(painter, 0.0, base, below, title, tokens.colour("ink"))
         more = self._more
-        note = f"{more} more {'move' if more == 1 else 'moves'} · " if more > 0 else ""
+        note = f"{how_many(more, 'more move')} · " if more > 0 else ""
         note += "worst first"
         text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
 

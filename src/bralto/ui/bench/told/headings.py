@@ -10,6 +10,7 @@ from bralto.core.page.photo import NEAR_M, camera_distance
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import Progress
 from bralto.core.session.tapes import TAPES, TapeOrder
+from bralto.core.sightings.sighting_words import implied_by_said
 from bralto.core.study.stages import stage_at
 from bralto.core.study.two_boards import Board
 from bralto.core.terms import School
@@ -68,7 +69,7 @@ def write_headings(
     title = f"State {study.session.against}" if study.session.against else "Reference"
     if study.from_life:
         many = len(study.sighted.kept.items)
-        title, note = "The figure so far", f"as {many} sightings imply it"
+        title, note = "The figure so far", implied_by_said(many)
     elif study.imagined:
         title, note = "Canon", canon_named(str(study.study.canon)).title.lower()
     schools = tuple((key, f"fitted by {key}") for key in study.now.schools)

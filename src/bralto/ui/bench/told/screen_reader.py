@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from bralto.core.study.two_boards import Board
 from bralto.core.terms import Visibility
+from bralto.core.words.phrases import how_many
 from bralto.core.words.wording import error_text, value_text
 from bralto.ui.bench.scales.ladder import Ladder
 from bralto.ui.bench.scales.rail import Rail
@@ -28,7 +29,7 @@ def board_words(study: OpenStudy, board: Board) -> str:
     if picture.curves:
         said.append(f"drawn through it: {', '.join(picture.curves)}")
     if picture.shadows:
-        said.append(f"{len(picture.shadows)} outlines of shadow")
+        said.append(f"{how_many(len(picture.shadows), 'outline')} of shadow")
     if study.step is not None and study.step.board == board:
         said.append(f"asked for: {study.view.point_label(study.step.key)}")
     if study.session.selected in placed:

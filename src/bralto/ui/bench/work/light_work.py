@@ -18,7 +18,7 @@ from bralto.core.measures.shapes import area
 from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import MOST_SHAPES
-from bralto.core.words.phrases import sentence
+from bralto.core.words.phrases import how_many, sentence
 from bralto.ui.bench.passes.light_rows import (
     FIND,
     FOCUS_ROW,
@@ -210,7 +210,7 @@ class LightWork(QObject):
             study.apply(pointing.see_tone, board.board, (found.level, x, y))
         if quiet:
             return
-        many = "1 outline" if len(rings) == 1 else f"{len(rings)} outlines"
+        many = how_many(len(rings), "outline")
         self._work.told.emit(f"{many} of shadow, below {100.0 * found.level:.0f} %.")
 
     # By hand

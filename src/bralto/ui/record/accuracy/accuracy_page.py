@@ -13,7 +13,7 @@ from bralto.core.longitudinal.course import COURSES, Course
 from bralto.core.longitudinal.selection import group_words
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import day_words
+from bralto.core.words.phrases import day_words, how_many
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.accuracy.advice_panel import AdvicePanel
 from bralto.ui.record.accuracy.chart import Band, Chart, Dots
@@ -107,7 +107,7 @@ class AccuracyPage(Page):
         state, counted = self._state, self._state.counted
         tracked, sighted, apart = self._numbers
         of = f" of {group_words(state.choices['subject'])}" if apart else ""
-        lead = f"{tracked} {'study' if tracked == 1 else 'studies'}{of} on record:"
+        lead = f"{how_many(tracked, 'study')}{of} on record:"
         how = []
         if sighted:
             how.append(f"{sighted} only sighted")
@@ -179,10 +179,9 @@ class AccuracyPage(Page):
             self.advice.show_habit(None, {})
             self.advice.show_told(None)
             return
-        many = len(told.studies)
-        last = "the last " if many < len(self._state.counted) else ""
-        note = f"what you do every time, in {last}{many} studies"
-        if not many:
+        last = "the last " if len(told.studies) < len(self._state.counted) else ""
+        note = f"what you do every time, in {last}{how_many(len(told.studies), 'study')}"
+        if not told.habits:
             note = "told from four drawings of one subject on"
         self._headings[2].say("Habits", note, "")
         self.habits.show_habits(told.habits, self._state.outcomes)
