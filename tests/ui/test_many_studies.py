@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF
 from PyQt6.QtGui import QImage, QPixmap
 from pytestqt.qtbot import QtBot
+from tests.store.test_first_screen import blank
 from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
 
@@ -181,9 +182,9 @@ def test_a_study_deleted_for_good_is_not_left_on_the_first_screen(
     first = house(window).shelf_state.entries[0].id
     media = set(library.stored(first).media.values())
     library.media.remove(library.erase([first]))
-    assert library.media.first_screen.read() == {}
+    assert library.media.first_screen.read(blank) == {}
     window.close()
-    names = "".join(library.media.first_screen.read())
+    names = "".join(library.media.first_screen.read(blank))
     gone = [name for name in media if not library.media.path(name).exists()]
     assert gone
     assert not any(name.rsplit("/", 1)[-1].split(".")[0] in names for name in gone)

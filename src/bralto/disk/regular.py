@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import os
 import stat
+from io import BufferedReader
 from pathlib import Path
-from typing import BinaryIO
 
 from bralto.core.errors import UserError
 
@@ -20,7 +20,7 @@ _KINDS = (
 )
 
 
-def open_regular(path: Path, what: str, largest: int, name: str = "") -> BinaryIO:
+def open_regular(path: Path, what: str, largest: int, name: str = "") -> BufferedReader:
     """Open a regular file for reading.
 
     A pipe or a device is refused without being read: neither has an end that could be relied on,

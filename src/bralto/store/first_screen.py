@@ -8,12 +8,16 @@ stands under the name of its card's file, which says what it shows and how it wa
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+import os
+from collections.abc import Callable, Sequence
 from contextlib import suppress
+from io import BufferedReader
 from pathlib import Path
-from stat import S_ISREG
+from typing import TypeVar
 
+from bralto.core.errors import UserError
 from bralto.disk.private import write_private
+from bralto.disk.regular import open_regular, read_bytes
 
 __all__ = ["FirstScreen", "Laid"]
 
@@ -23,7 +27,14 @@ Laid = tuple[str, int, int, bytes]
 _LARGEST = 24_000_000
 """Bytes of the file at most: some sixty cards of a screen of twice the px."""
 
+_WHAT = "a first screen"
 _MOST_PX = 4096
+
+_LONGEST_HEAD = 100_000
+"""Bytes of the line with the names: a thousand of them."""
+
+
+Picture = TypeVar("Picture")
 
 
 class FirstScreen:
@@ -32,30 +43,19 @@ class FirstScreen:
     def __init__(self, path: Path) -> None:
         self._path = path
 
-    def read(self) -> dict[str, tuple[int, int, memoryview]]:
-        """Width, height and pixels by name; nothing where the file is not whole."""
-        try:
-            raw = self._raw()
-            data, at = memoryview(raw), raw.index(b"\n") + 1
-            found = {}
-            for name, wide, high in json.loads(raw[:at]):
-                if not (0 < wide <= _MOST_PX and 0 < high <= _MOST_PX):
-                    return {}
-                found[str(name)] = (wide, high, data[at : at + 4 * wide * high])
-                at += 4 * wide * high
-        except (ValueError, TypeError, RecursionError):
-            return {}
-        return found if at == len(data) else {}
+    def read(self, blank: Callable[[int, int], tuple[Picture, memoryview]]) -> dict[str, Picture]:
+        """The pictures by name, read right into where they are shown from; nothing where the file
+        is not whole.
 
-    def _raw(self) -> bytes:
-        """What stands in the file; nothing where it is too large, or cannot be read."""
+        Args:
+            blank: makes a picture of a width and a height, and gives its 4 bytes a pixel too, which
+                are written.
+        """
         try:
-            there = self._path.stat()
-            if there.st_size > _LARGEST or not S_ISREG(there.st_mode):  # a pipe never ends
-                return b""
-            return self._path.read_bytes()
-        except OSError:
-            return b""
+            with open_regular(self._path, _WHAT, _LARGEST) as file:
+                return _read(file, blank)
+        except (UserError, OSError, ValueError, TypeError, RecursionError):
+            return {}
 
     def keep(self, cards: Sequence[Laid]) -> None:
         """Keep these for the next start, as many as there is room for, unless just these are
@@ -69,11 +69,31 @@ class FirstScreen:
             kept.append(card)
         head = json.dumps([card[:3] for card in kept]).encode("ascii") + b"\n"
         whole = head + b"".join(card[3] for card in kept)
+        with suppress(UserError):
+            if read_bytes(self._path, _WHAT, _LARGEST) == whole:
+                return
         with suppress(OSError):  # the next start takes a little longer
-            if self._raw() != whole:
-                write_private(self._path, whole)
+            write_private(self._path, whole)
 
     def forget(self) -> None:
         """Keep nothing: one of the pictures may be gone for good."""
         with suppress(OSError):
             self._path.unlink(missing_ok=True)
+
+
+def _read(
+    file: BufferedReader, blank: Callable[[int, int], tuple[Picture, memoryview]]
+) -> dict[str, Picture]:
+    head = file.readline(_LONGEST_HEAD)
+    cards = [(str(name), wide, high) for name, wide, high in json.loads(head)]
+    if not all(0 < side <= _MOST_PX for card in cards for side in card[1:]):
+        return {}
+    size = len(head) + sum(4 * wide * high for _, wide, high in cards)
+    if size != os.fstat(file.fileno()).st_size:
+        return {}
+    found = {}
+    for name, wide, high in cards:
+        found[name], pixels = blank(wide, high)
+        if file.readinto(pixels) != len(pixels):
+            return {}
+    return found

@@ -43,6 +43,16 @@ _MOST_LAID = 400
 """Pictures that stay in memory: those of some twenty screens; at 175 % about 150 MB."""
 
 
+def _blank(wide: int, high: int) -> tuple[QImage, memoryview]:
+    """A picture of any pixels, and these to be written."""
+    image = QImage(wide, high, _PIXELS)
+    bits = image.bits()
+    if bits is None:
+        raise ValueError("there is no room for a picture as large")
+    bits.setsize(image.sizeInBytes())
+    return image, memoryview(bits)  # type: ignore[arg-type]
+
+
 def miss_words(entry: Entry) -> tuple[str, str]:
     """Typical miss and its uncertainty for a study, or why there is none."""
     if entry.summary is None:
@@ -67,7 +77,7 @@ class Card(QStyledItemDelegate):
         super().__init__(view)
         self._media, self._keep, self._tokens, self._view = media, keep, tokens, view
         self._laid: dict[_Key, QPixmap] = {}
-        self._first = media.first_screen.read()
+        self._first = media.first_screen.read(_blank)
         self._painted: dict[int, list[_Key]] = {}
         self._now: list[_Key] = []
 
@@ -207,9 +217,7 @@ class Card(QStyledItemDelegate):
         first = self._first.pop(path.name, None)
         if first is not None:
             # Decoders of files are looked for at the first one, and cost more than all of these.
-            w, h, pixels = first
-            over = QImage(bytes(pixels), w, h, 4 * w, _PIXELS)
-            return QPixmap.fromImage(over.copy())  # a pixmap may lie over its image's own bytes
+            return QPixmap.fromImage(first)
         kept = QPixmap(str(path))
         if not kept.isNull():
             return kept
