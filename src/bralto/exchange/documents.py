@@ -21,13 +21,31 @@ def parse_json(text: str, where: str) -> Any:
         UserError: it is none.
     """
     try:
-        return json.loads(text)
+        found = json.loads(text)
     except json.JSONDecodeError as error:
         raise UserError(f"{where}: not valid JSON (line {error.lineno}: {error.msg})") from None
     except ValueError as error:  # a number of more digits than Python reads
         raise UserError(f"{where}: not valid JSON ({str(error).partition(';')[0]})") from None
-    except RecursionError:
+    except RecursionError:  # how deep it comes to that is another with each Python
         raise UserError(f"{where}: not valid JSON (nested too deep)") from None
+    if _is_deep(found):
+        raise UserError(f"{where}: not valid JSON (nested too deep)")
+    return found
+
+
+_DEEPEST = 100
+"""Levels of a document at most: ours have a dozen, and what walks through one calls itself once or
+twice a level, of the thousand calls that Python has."""
+
+
+def _is_deep(data: Any) -> bool:
+    level = [data] if isinstance(data, dict | list) else []
+    for _ in range(_DEEPEST):
+        inside = (one.values() if isinstance(one, dict) else one for one in level)
+        level = [part for one in inside for part in one if isinstance(part, dict | list)]
+        if not level:
+            return False
+    return True
 
 
 def no_number(data: Any, place: str = "") -> str | None:
