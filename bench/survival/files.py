@@ -47,7 +47,7 @@ def _mutants(text: bytes, chance: random.Random, count: int) -> Iterator[bytes]:
     words = (
         b"null", b"-1", b"1e999", b"NaN", b"9" * 5000, b"[" * 3000, b"{}", b'"\\ud800"', b"\x00",
         b'"\\u0000\\u001b[2J"', b"true", b"0", b"''", b"1e308", b"-Infinity", b'""', b"\xff\xfe",
-        b"step = -1", b"[[landmark]]",
+        b"step = -1", b"[[landmark]]", b"[" * 700 + b"]" * 700, b'{"a":' * 700 + b"0" + b"}" * 700,
     )  # fmt: skip
     for _ in range(count):
         made = bytearray(text)
@@ -99,6 +99,8 @@ def _exchanged(text: bytes, chance: random.Random, count: int) -> Iterator[bytes
                 del holder[key]  # type: ignore[attr-defined]
             elif isinstance(holder, dict) and chance.random() < 0.2:
                 holder[f"{key}_"] = holder[key]
+            elif chance.random() < 0.05:  # too deep for what calls itself
+                made["own"] = json.loads(b"[" * 450 + b"]" * 450)
             else:
                 holder[key] = deepcopy(chance.choice(_ODD))  # type: ignore[index]
         yield json.dumps(made).encode()
@@ -257,7 +259,8 @@ def settings(scratch: Path, share: float) -> Tally:
     """Settings are read whatever they are, and kept again."""
     text = b'{"drop_folder": "/a", "guess_first": false, "text_scale": 130, "step_back_min": 7}'
     tally, number = Tally(), 0
-    own = [b"[" * 100_000, b"", b"9" * 10_000, b'{"step_back_min": 1e400}', b"\x00" * 50]
+    nested = b'{"own": ' + b"[" * 700 + b"]" * 700 + b"}"
+    own = [b"[" * 100_000, nested, b"", b"9" * 10_000, b'{"step_back_min": 1e400}', b"\x00" * 50]
     for one in [*own, *_mutants(text, random.Random(10), _count(share))]:
         folder = scratch / f"{number:05}"
         folder.mkdir()

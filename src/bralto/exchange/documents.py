@@ -10,6 +10,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from bralto.core.errors import UserError
+from bralto.disk.nested import is_deep
 
 __all__ = ["first_fault", "no_number", "of_format", "parse_json"]
 
@@ -28,24 +29,9 @@ def parse_json(text: str, where: str) -> Any:
         raise UserError(f"{where}: not valid JSON ({str(error).partition(';')[0]})") from None
     except RecursionError:  # how deep it comes to that is another with each Python
         raise UserError(f"{where}: not valid JSON (nested too deep)") from None
-    if _is_deep(found):
+    if is_deep(found):
         raise UserError(f"{where}: not valid JSON (nested too deep)")
     return found
-
-
-_DEEPEST = 100
-"""Levels of a document at most: ours have a dozen, and what walks through one calls itself once or
-twice a level, of the thousand calls that Python has."""
-
-
-def _is_deep(data: Any) -> bool:
-    level = [data] if isinstance(data, dict | list) else []
-    for _ in range(_DEEPEST):
-        inside = (one.values() if isinstance(one, dict) else one for one in level)
-        level = [part for one in inside for part in one if isinstance(part, dict | list)]
-        if not level:
-            return False
-    return True
 
 
 def no_number(data: Any, place: str = "") -> str | None:

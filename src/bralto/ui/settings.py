@@ -10,6 +10,7 @@ from typing import Any
 from bralto.core.errors import UserError
 from bralto.core.session.tapes import TAPES, TapeOrder, usual_tape
 from bralto.core.words.lengths import WAYS
+from bralto.disk.nested import is_deep
 from bralto.disk.private import write_private
 from bralto.disk.regular import read_text
 
@@ -56,7 +57,7 @@ class Settings:
             found = json.loads(read_text(self._path, "the settings", _LARGEST))
         except (UserError, OSError, ValueError, RecursionError):
             return
-        if isinstance(found, dict):
+        if isinstance(found, dict) and not is_deep(found):
             self._values = found
 
     @property
