@@ -146,7 +146,7 @@ class Fits:
     @property
     def slopes(self) -> Floats:
         """(l, k, 2n) array, weighted derivatives by the parameters alone."""
-        return self.rows[:, -self.theta.shape[1] :] if self.theta.shape[1] else self.rows[:, :0]
+        return self.rows[:, self.rows.shape[1] - self.theta.shape[1] :]
 
     def one(self, row: int) -> Fit:
         """One of them alone."""

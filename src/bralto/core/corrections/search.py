@@ -253,8 +253,8 @@ class Search:
         return worth
 
     def _fit(self, wanted: Sequence[tuple[tuple[int, ...], _List | None]]) -> list[_List]:
-        """Lists of moves, each from the parameters of another; or from rest, all or none of them.
-        Those that were not fitted yet are fitted side by side."""
+        """Lists of moves, each from the parameters of another or from rest; those that were not
+        fitted yet are fitted side by side."""
         new = {rows: near for rows, near in wanted if rows not in self._fitted}
         if new:
             self._fit_anew(new)
@@ -269,11 +269,9 @@ class Search:
         flat = np.array([column for one in columns for column in one], np.intp)
         if self._held is not None:
             held[has] = self._held[flat]
-        near = next(iter(new.values()))
-        if near is not None:
-            start[has] = [
-                by for rows, one in new.items() for row in rows for by in self._known(one, row)
-            ]
+        start[has] = [
+            by for rows, near in new.items() for row in rows for by in self._known(near, row)
+        ]
         at_rest = None
         if not start.any():
             at_rest = np.zeros((*has.shape, *self._at_rest.shape[1:]))
@@ -287,11 +285,11 @@ class Search:
             score = float(scores[i]) + float(self._costs[list(rows)].sum())
             self._fitted[rows] = _List(rows, fits.one(i), score)
 
-    def _known(self, one: _List | None, row: int) -> list[float]:
+    def _known(self, near: _List | None, row: int) -> list[float]:
         """The parameters of a move in a list, at rest where it has it not."""
-        if one is None or row not in one.rows:
-            return [0.0] * int(self._savings.sizes[row])
-        known: list[float] = one.fit.parameters[one.rows.index(row)].tolist()
+        if near is None or row not in near.rows:
+            return [0.0] * self._moves[row].size
+        known: list[float] = near.fit.parameters[near.rows.index(row)].tolist()
         return known
 
     def _columns_of(self, rows: Iterable[int]) -> list[int]:
