@@ -16,7 +16,7 @@ from tests.ui.written import written_on
 
 from bralto.core.study.taken import Sightings
 from bralto.core.study.values import Study
-from bralto.core.words.phrases import how_many, part_of
+from bralto.core.words.phrases import how_many, part_of, time_spent
 from bralto.store.demo_library import add_worked_example
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
@@ -56,6 +56,10 @@ def test_a_number_goes_with_its_word() -> None:
     assert [part_of(1, n, "study") for n in (1, 2)] == ["1 study", "1 of 2 studies"]
 
 
+def test_time_is_told_from_half_a_minute_on() -> None:
+    assert [time_spent(s, ", ") for s in (0.0, 29.0, 30.0, 200.0)] == ["", "", ", 1 min", ", 3 min"]
+
+
 @pytest.fixture
 def one_study(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> MainWindow:
     with Library.open(tmp_path / "library") as library:
@@ -89,6 +93,19 @@ def test_of_one_study_it_is_said_from_when_on_habits_are_told(
         lambda: "told from four drawings of one subject on" in said_by(one_study, monkeypatch),
         timeout=30_000,
     )
+
+
+def test_a_year_without_work_on_the_bench_tells_no_minute_of_it(
+    one_study: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The study came with its marks: nobody has worked at it here."""
+    assert house(one_study).shelf_state.entries[0].digest.seconds == 0.0
+    one_study.go("Record")
+    one_study.at("Record").show_page(YEAR)
+    settle(qtbot, one_study)
+    said = list(said_by(one_study, monkeypatch))
+    assert "1 study on 1 day" in said
+    assert not any(re.search(r"\d min\b", words) for words in said)
 
 
 def test_every_pass_of_a_study(

@@ -6,7 +6,7 @@ from datetime import datetime
 
 __all__ = [
     "between", "day_words", "how_many", "local", "minutes", "month_words", "part_of", "sentence",
-    "short_day_words", "signed", "spread",
+    "short_day_words", "signed", "spread", "time_spent",
 ]  # fmt: skip
 
 
@@ -38,6 +38,15 @@ def part_of(number: int, whole: int, one: str) -> str:
 def minutes(seconds: float) -> str:
     """'4 min', never less than one."""
     return f"{max(1, round(seconds / 60.0))} min"
+
+
+def time_spent(seconds: float, before: str) -> str:
+    """', 4 min' with what stands before it; nothing of less than half a minute, which is no work
+    at all."""
+    return f"{before}{minutes(seconds)}" if seconds >= _LEAST_S else ""
+
+
+_LEAST_S = 30.0
 
 
 def spread(value: float, digits: int) -> str:

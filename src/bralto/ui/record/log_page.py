@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from bralto.core.errors import UserError
 from bralto.core.session.notes import LOG, notes_of, with_notes
-from bralto.core.words.phrases import day_words, local, minutes, month_words, part_of
+from bralto.core.words.phrases import day_words, local, month_words, part_of, time_spent
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
@@ -90,7 +90,7 @@ class _Studies(SlipList):
         text(painter, left, area.top() + 18.0, title, font(Size.BODY), ink)
         day = _day(entry)
         spent = entry.digest.seconds if entry.digest else 0.0
-        day += f" · {minutes(spent)}" if spent >= 30.0 else ""
+        day += time_spent(spent, " · ")
         wide = text(painter, left, area.top() + 35.0, day, note, ink2)
         words = elided(words, note, area.width() - wide - 34.0)
         text(painter, right, area.top() + 35.0, words, note, ink2, Align.AlignRight)

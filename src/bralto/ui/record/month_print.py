@@ -11,7 +11,7 @@ from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWri
 
 from bralto.core.errors import UserError
 from bralto.core.words.lengths import INCH
-from bralto.core.words.phrases import how_many, local, minutes, month_words
+from bralto.core.words.phrases import how_many, local, month_words, time_spent
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.tokens import LIGHT
@@ -60,7 +60,7 @@ class _Page:
         y = self._text(_MARGIN, _MARGIN + 4.0, month_words(year, month), 18.0) + 4.0
         many = how_many(len(entries), "study")
         spent = sum(one.digest.seconds for one in entries if one.digest)
-        many += f", {minutes(spent)}" if spent >= 30.0 else ""
+        many += time_spent(spent, ", ")
         y = self._text(_MARGIN, y + 3.0, many, _PT) + 2.0
         y = self._tape(y, year, month, entries) + 6.0
         for number, entry in enumerate(entries):

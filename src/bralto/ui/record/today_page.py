@@ -30,7 +30,7 @@ from bralto.core.longitudinal.practice import (
     done_document,
     plan_document,
 )
-from bralto.core.words.phrases import local, minutes
+from bralto.core.words.phrases import local, time_spent
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.record.todays import Todays, todays
@@ -166,7 +166,8 @@ class TodayPage(Page):
         self.week.show_week(found.week, found.plan)
         drawn = sum(one.seconds for one in self._state.every if local(one.when).date() == found.day)
         words = f"{found.week.words}."
-        words += f" {minutes(drawn)} at work on the bench today." if drawn >= 30.0 else ""
+        at_work = time_spent(drawn, " ")
+        words += f"{at_work} at work on the bench today." if at_work else ""
         self.spent.setText(words)
         self._show_plan(found.plan)
 

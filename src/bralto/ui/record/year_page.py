@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from bralto.core.words.phrases import day_words, how_many, local, minutes
+from bralto.core.words.phrases import day_words, how_many, local, time_spent
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.shelf_entry import Entry
@@ -23,7 +23,6 @@ from bralto.ui.widgets.heading import Choice, Heading
 __all__ = ["YearPage"]
 
 _NAMES, _SUMS = 110.0, 130.0
-_LEAST_S = 30.0
 _DAYS = 18.0
 """Px below the tapes for the numbers of days."""
 
@@ -76,8 +75,7 @@ class YearPage(Page):
 
     def _say(self, words: str) -> None:
         many, spent = self.months.sums()
-        days = how_many(self.months.days_drawn(), "day")
-        drawn = f"{how_many(many, 'study')} on {days}, {minutes(spent)}"
+        drawn = _drawn(many, self.months.days_drawn(), spent)
         note = words or (drawn if many else "no study yet")
         if len(self.years) > 1:
             options = tuple((str(year), str(year)) for year in self.years)
@@ -85,6 +83,10 @@ class YearPage(Page):
             self.heading.say(f"{self._year}", note, right)
         else:
             self.heading.say(f"{self._year}" if self._year else "Year", note, "")
+
+
+def _drawn(many: int, days: int, spent: float) -> str:
+    return f"{how_many(many, 'study')} on {how_many(days, 'day')}{time_spent(spent, ', ')}"
 
 
 class _Months(QWidget):
@@ -102,8 +104,7 @@ class _Months(QWidget):
     def show_days(self, year: int, days: dict[date, tuple[Entry, ...]]) -> None:
         self._year, self._days = year, days
         many, spent = self.sums()
-        drawn = f"{how_many(many, 'study')} on {how_many(len(days), 'day')}"
-        self.setAccessibleName(f"{year}: {drawn}, {minutes(spent)}")
+        self.setAccessibleName(f"{year}: {_drawn(many, len(days), spent)}")
         self.update()
 
     def sums(self) -> tuple[int, float]:
@@ -196,7 +197,6 @@ class _Months(QWidget):
             many += len(there)
             spent += sum(one.digest.seconds for one in there if one.digest)
         if many:
-            said = how_many(many, "study")
-            said += f", {minutes(spent)}" if spent >= _LEAST_S else ""
+            said = how_many(many, "study") + time_spent(spent, ", ")
             right = float(self.width())
             text(painter, right, baseline, said, font(Size.NOTE), ink2, Align.AlignRight)
