@@ -5,9 +5,11 @@ from __future__ import annotations
 import csv
 import io
 import json
+from datetime import date, datetime
 from pathlib import Path
 
 import pytest
+import vobject
 from tests.cli.test_commands import loads_none_of, typed
 
 
@@ -81,3 +83,44 @@ def test_without_a_library_it_says_so(
 def test_the_record_needs_no_window_and_no_heavy_statistics() -> None:
     loads_none_of({"PyQt6", "cv2", "PIL", "scipy.stats", "statsmodels"}, "record")
     loads_none_of({"PyQt6", "cv2", "PIL", "scipy.stats", "statsmodels"}, "habits")
+
+
+@pytest.mark.usefixtures("demo")
+def test_what_to_practise_today_is_printed_and_adds_up(capsys: pytest.CaptureFixture[str]) -> None:
+    before = datetime.now().astimezone().date()
+    status, out, err = typed(capsys, "today")
+    _, said, _ = typed(capsys, "today", "--format", "json")
+    _, table, _ = typed(capsys, "today", "--format", "csv")
+    assert (status, err) == (0, "")
+    found = json.loads(said)
+    day = date.fromisoformat(found["day"])
+    if day != before:
+        pytest.skip("midnight came between")
+    # No nought before the day, as everywhere else.
+    assert out.startswith(f"{day:%A}, {day.day} {day:%B %Y}: {found['minutes']} minutes. ")
+    items = found["items"]
+    assert sum(one["minutes"] for one in items) == found["minutes"]
+    assert not any(one["done"] for one in items)
+    assert [one["item"] for one in csv.DictReader(io.StringIO(table))] == [
+        one["item"] for one in items
+    ]
+    for one in items:
+        assert f"[ ] {one['minutes']:>3} min  {one['title']}: {one['detail']}" in out
+    # Loose lines first, then quick poses; what is drawn at length comes last.
+    assert [one["item"] for one in items][:2] == ["warm-up", "quick"]
+    assert items[-1]["minutes"] == max(one["minutes"] for one in items)
+
+
+@pytest.mark.usefixtures("demo")
+def test_the_plan_is_written_as_a_calendar_that_others_read(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    """Read back by the package `vobject`, an implementation of RFC 5545 of its own."""
+    path = tmp_path / "plan.ics"
+    status, out, _ = typed(capsys, "today", "--calendar", str(path))
+    assert (status, out) == (0, "")
+    assert vobject.readOne(path.read_text("utf-8")).name == "VCALENDAR"
+    status, _, err = typed(capsys, "today", "--calendar", str(tmp_path / "none" / "plan.ics"))
+    assert status == 2
+    assert "cannot be written: No such file or directory" in err
+    assert err.count("\n") == 1

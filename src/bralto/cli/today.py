@@ -17,6 +17,7 @@ from bralto.cli.record import open_library
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
+from bralto.core.words.phrases import month_words
 from bralto.exchange.calendar_file import plan_calendar
 from bralto.store.record.recorded import counted_studies, read_traits_of
 from bralto.store.record.todays import todays
@@ -64,7 +65,8 @@ def today(
         table.writeheader()
         table.writerows(rows)
     else:
-        tell(f"{found.day:%A, %d %B %Y}: {found.plan.minutes} minutes. {found.week.words}.\n")
+        day = f"{found.day:%A}, {found.day.day} {month_words(found.day.year, found.day.month)}"
+        tell(f"{day}: {found.plan.minutes} minutes. {found.week.words}.\n")
         for one in found.items:
             tick = "x" if one.key in found.done else " "
             tell(f"  [{tick}] {one.minutes:>3} min  {one.title}: {one.detail}")
