@@ -85,9 +85,9 @@ def test_a_plan_is_the_one_noted_last_and_nonsense_is_passed_over() -> None:
 def test_a_week_counts_days_and_never_scolds() -> None:
     plan = Plan(30, (0, 2, 4))
     wednesday = date(2026, 5, 6)
-    assert week_of(plan, wednesday, []).words == "0 of 3 days this week; 3 more days this week"
+    assert week_of(plan, wednesday, []).words == "0 of 3 days this week, with room for 3 more"
     assert week_of(plan, date(2026, 5, 9), []).left == 2
-    assert "2 more days" in week_of(plan, date(2026, 5, 9), []).words
+    assert "with room for 2 more" in week_of(plan, date(2026, 5, 9), []).words
     done = [date(2026, 5, 4), date(2026, 5, 5), date(2026, 5, 6)]
     assert week_of(plan, wednesday, done).words == "3 of 3 days this week: as you meant to"
     sunday = week_of(plan, date(2026, 5, 10), [date(2026, 5, 10)])

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 
-from bralto.core.words.phrases import how_many, part_of
+from bralto.core.words.phrases import part_of
 
 __all__ = [
     "DONE", "PLAN", "WEEKDAYS", "Due", "Item", "Plan", "Week", "done_document", "done_on",
@@ -77,12 +77,13 @@ class Week:
     def words(self) -> str:
         """Where the week stands, without reproach."""
         done = len(self.practised)
+        said = f"{part_of(done, self.meant, 'day')} this week"
         if done >= self.meant:
-            return f"{part_of(done, self.meant, 'day')} this week: as you meant to"
-        open_days = min(self.meant - done, self.left)
-        more = how_many(open_days, "more day")
-        room = f"{more} this week" if open_days else "the week is over: it begins anew on Monday"
-        return f"{part_of(done, self.meant, 'day')} this week; {room}"
+            return f"{said}: as you meant to"
+        room = min(self.meant - done, self.left)
+        if not room:
+            return f"{said}; the week is over: it begins anew on Monday"
+        return f"{said}, with room for {room} more"
 
 
 def plan_document(plan: Plan) -> str:
