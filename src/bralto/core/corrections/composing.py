@@ -21,15 +21,16 @@ __all__ = ["Lists", "compose"]
 
 _Complex = npt.NDArray[np.complex128]
 
-_Stage = tuple[Step | None, int, Floats | None, int]
-"""A step by one parameter of a list, and a way that is added by another right after it."""
+_Slot = tuple[Step | None, int, Floats | None, int]
+"""A step by one parameter of a list, and a way that is added by another right after it: two of the
+stages of its moves in one."""
 
-_IDLE: _Stage = (None, 0, None, 0)
+_IDLE: _Slot = (None, 0, None, 0)
 
 
-def _chain(moves: Sequence[Move]) -> list[_Stage]:
-    """What a list does, one after the other, in as few stages as hold it."""
-    out: list[_Stage] = []
+def _chain(moves: Sequence[Move]) -> list[_Slot]:
+    """What a list does, one after the other, in as few slots as hold it."""
+    out: list[_Slot] = []
     at = 0
     for move in moves:
         for one in move.stages:
@@ -57,13 +58,12 @@ class Lists:
     """Lists of moves, made ready to be composed with n marks several times.
 
     Attributes:
-        sizes: parameters of each list; ``most``, of the longest.
+        most: parameters of the longest.
     """
 
     def __init__(self, lists: Sequence[Sequence[Move]], n: int) -> None:
         """``lists`` are of moves bound to the marks (`Candidates.bound`), deepest first."""
-        self.sizes = [sum(move.size for move in one) for one in lists]
-        self.most = max(self.sizes, default=0)
+        self.most = max((sum(move.size for move in one) for one in lists), default=0)
         self._rows = np.arange(len(lists))
         self._along: list[Floats | None] = []
         self._ways: list[tuple[_Complex, Ints] | None] = []

@@ -246,7 +246,7 @@ class _Places:
     def with_left(self, lists: Sequence[Sequence[Explained]]) -> Floats:
         """(l, n, 2) drawing units, with only the moves of each list left wrong."""
         ordered = [sorted(one, key=lambda other: self._place[id(other.move)]) for one in lists]
-        keys = [tuple(id(one) for one in moves) for moves in ordered]
+        keys = [tuple(self._place[id(one.move)] for one in moves) for moves in ordered]
         new = {
             key: moves for key, moves in zip(keys, ordered, strict=True) if key not in self._known
         }

@@ -109,7 +109,6 @@ class Search:
         held = None if amounts is None else amounts**-2.0
         self._savings: Savings = savings_among(candidates, problem, held)
         self._at_rest = candidates.tangents(problem.p)
-        self._held = held
         n = len(problem.p)
         self._free = 2 * n - (2 if problem.whole_scale else 3)
         self._costs = costs(self._moves, self._savings.sizes, n, implied=implied is not None)
@@ -267,8 +266,7 @@ class Search:
         has = np.arange(own.max())[None, :] < own[:, None]
         start, held = np.zeros(has.shape), np.zeros(has.shape)
         flat = np.array([column for one in columns for column in one], np.intp)
-        if self._held is not None:
-            held[has] = self._held[flat]
+        held[has] = self._savings.held[flat]
         start[has] = [
             by for rows, near in new.items() for row in rows for by in self._known(near, row)
         ]
@@ -276,8 +274,7 @@ class Search:
         if not start.any():
             at_rest = np.zeros((*has.shape, *self._at_rest.shape[1:]))
             at_rest[has] = self._at_rest[flat]
-        ridges = None if self._held is None else held
-        fits = refit_lists(self._problem, lists, start, ridges=ridges, at_rest=at_rest)
+        fits = refit_lists(self._problem, lists, start, ridges=held, at_rest=at_rest)
         scores = self._worth(np.square(fits.residual).sum(axis=1))
         scores = scores + (held * np.square(fits.theta)).sum(axis=1)
         scores = scores + taken_back(fits)
