@@ -138,4 +138,4 @@ def test_a_figure_with_one_sighting_or_none(
     settle(qtbot, window)
     assert several_of_one(window, monkeypatch) == []
     said = " ".join(said_by(window, monkeypatch))
-    assert ("as 1 sighting implies it" if items else "nothing is sighted yet") in said
+    assert ("as 1 sighting implies it" if items else "nothing sighted yet") in said

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 
-from bralto.core.words.phrases import part_of
+from bralto.core.words.phrases import how_many, part_of
 
 __all__ = [
     "DONE", "PLAN", "WEEKDAYS", "Due", "Item", "Plan", "Week", "done_document", "done_on",
@@ -175,7 +175,7 @@ def today(
     else:
         many = max(2, min(many, int(60.0 * 0.4 * plan.minutes / each)))
     quick = max(1, round(each * many / 60.0))
-    seconds = f"{each} seconds" if each < 60 else f"{each // 60} minute{'s' * (each > 60)}"
+    seconds = f"{each} seconds" if each < 60 else how_many(each // 60, "minute")
     add(quick, key="quick", title=f"{many} quick poses", seconds=float(each),
         detail=f"{seconds} each, {_SWEEP_FIRST}", poses=("",) * many)  # fmt: skip
     if train is not None and left >= 5:

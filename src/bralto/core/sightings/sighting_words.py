@@ -13,8 +13,8 @@ from bralto.core.words.phrases import how_many, spread
 from bralto.core.words.wording import simple_ratio
 
 __all__ = [
-    "Asked", "asked", "doubt_said", "head_change_said", "heads_said", "implied_by_said", "label_of",
-    "value_said",
+    "NOTHING_SIGHTED", "Asked", "asked", "doubt_said", "head_change_said", "heads_said",
+    "implied_by_said", "label_of", "value_said",
 ]  # fmt: skip
 
 _PARTS = tuple(Fraction(*pair) for pair in ((0, 1), (1, 4), (1, 3), (1, 2), (2, 3), (3, 4), (1, 1)))
@@ -69,10 +69,13 @@ def label_of(view: View, one: Sighting) -> str:
     return f"{_between(view, one.points)} {other} {_between(view, one.of)}"
 
 
+NOTHING_SIGHTED = "nothing sighted yet"
+
+
 def implied_by_said(many: int) -> str:
     """By how much a figure is known that sightings imply."""
     if not many:
-        return "nothing is sighted yet"
+        return NOTHING_SIGHTED
     return f"as {how_many(many, 'sighting')} impl{'ies' if many == 1 else 'y'} it"
 
 

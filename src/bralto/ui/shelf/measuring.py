@@ -15,8 +15,10 @@ from bralto.core.longitudinal.study_facts import answers_of, facts_of
 from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import notes_of
 from bralto.core.sightings.figure.sketch import Stroke, sketch_of
+from bralto.core.sightings.sighting_words import NOTHING_SIGHTED
 from bralto.core.study.anchored import view_of
 from bralto.core.study.values import Picture, Study
+from bralto.core.words.phrases import how_many
 from bralto.store.failures import LibraryError
 from bralto.store.library import Library
 from bralto.store.record.trait_documents import traits_document
@@ -102,9 +104,9 @@ def digest_of(stored: StoredStudy) -> tuple[Digest, str]:
     drawn = study.states[-1] if study.states else None
     if drawn is None and (why == NO_DRAWING or study.from_life):
         many = 0 if study.sightings is None else len(study.sightings.items)
-        why = "nothing sighted yet" if study.from_life else "no drawing yet"
+        why = NOTHING_SIGHTED if study.from_life else "no drawing yet"
         if many:
-            why = f"{many} sighting{'s' * (many > 1)}, no drawing yet"
+            why = f"{how_many(many, 'sighting')}, no drawing yet"
     digest = Digest(
         summary,
         why,
