@@ -22,3 +22,26 @@ def test_what_is_chosen_keeps_off_the_title_and_says_its_end(qtbot: QtBot, wide:
     title = text_width("Before shading", font(Size.BOARD, bold=True))
     assert title + text_width(shown, font(Size.NOTE)) + 14.0 < wide or not shown
     assert shown == {400: "fitted by head", 210: "by head", 185: "head", 150: ""}[wide]
+
+
+@pytest.mark.parametrize(
+    ("note", "wide", "shown"),
+    [
+        ("as 1 sighting implies it", 400, "as 1 sighting implies it"),
+        ("as 1 sighting implies it", 190, ""),
+        ("tells most of: L elbow at the ribcage", 330, "tells most of: L elbow at the rib…"),
+        ("Wednesday: " + "a long name " * 20, 330, "Wednesday: a long name a lon…"),
+    ],
+)
+def test_a_note_without_room_is_its_tip_and_is_not_begun_for_a_few_letters(
+    qtbot: QtBot, note: str, wide: int, shown: str
+) -> None:
+    heading = Heading(LIGHT)
+    qtbot.addWidget(heading)
+    heading.say("The figure so far", note, "")
+    heading.resize(wide, 30)
+    heading.show()
+    assert heading.note_shown() == shown
+    assert heading.toolTip() == ("" if shown == note else note)
+    heading.resize(3000, 30)
+    assert (heading.note_shown(), heading.toolTip()) == (note, "")

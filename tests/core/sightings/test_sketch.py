@@ -47,6 +47,25 @@ def test_a_whole_figure_is_one_high_with_its_head_three_quarters_as_wide() -> No
     assert sum(len(one) == 2 for one in strokes) >= 1
 
 
+def test_a_head_of_which_alone_something_is_told_is_no_portrait() -> None:
+    """Shoulders leave room below: with a head as high as its card it would pass for a head study,
+    which fills its card."""
+    strokes = sketch_of(FRONT, (WIDTH,))
+    every = np.array([place for stroke in strokes for place in stroke])
+    (egg,) = [np.array(one) for one in strokes if len(one) > 2]
+    assert every.min() == 0.0
+    assert np.ptp(egg[:, 1]) == pytest.approx(0.25, abs=2e-3)
+    face = view_named("head-front")
+    (whole, *_) = (one.id for one in face.measures if one.id.startswith("span."))
+    alone = sketch_of(face, sighted("head-front", places("head-front"), whole))
+    assert max(y for stroke in alone for _, y in stroke) == pytest.approx(1.0)
+
+
 def test_bones_are_the_spans_of_parts_whose_marks_are_both_known() -> None:
     assert bones(FRONT, ("shoulder_r", "elbow_r", "knee_l")) == [("shoulder_r", "elbow_r")]
     assert FRONT.head not in bones(FRONT, [one.key for one in FRONT.landmarks])
+
+
+def test_an_outline_of_two_marks_is_one_line_not_one_there_and_one_back() -> None:
+    """Dashes of both would fill each other's gaps, and what is doubtful would look sure."""
+    assert bones(view_named("head-front"), ("crown", "chin")) == [("crown", "chin")]

@@ -149,10 +149,10 @@ class Card(QStyledItemDelegate):
         painter.fillRect(sheet, self._tokens.colour("sheet"))
         if not strokes:
             return
-        wide = max(x for stroke in strokes for x, _ in stroke)
+        wide, low = (max(place[i] for stroke in strokes for place in stroke) for i in (0, 1))
         scale = min(_SKETCH * high, _SKETCH * sheet.width() / max(wide, 0.01))
         left = sheet.center().x() - scale * wide / 2.0
-        top = sheet.center().y() - scale / 2.0
+        top = sheet.center().y() - scale * low / 2.0
         painter.setPen(QPen(self._tokens.colour("ink2"), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for stroke in strokes:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from bralto.ui.theme.paint import Align, elided, text, text_width, triangle
@@ -17,6 +17,10 @@ __all__ = ["Choice", "Heading"]
 
 
 _TRIANGLE = 14.0  # px for what says that there is a choice
+
+_LEAST_SHOWN, _ENOUGH = 0.5, 12
+"""Share of a note's letters, and how many of any, under which it is not begun: *as 1 sig…* tells
+nothing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +60,7 @@ class Heading(QWidget):
         self.setCursor(Qt.CursorShape.PointingHandCursor if chooses else Qt.CursorShape.ArrowCursor)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus if chooses else Qt.FocusPolicy.NoFocus)
         self.setAccessibleName(f"{title} {note}")
+        self._tell_cut()
         self.update()
 
     @property
@@ -72,6 +77,26 @@ class Heading(QWidget):
         single = words.split()
         rests = (" ".join(single[begin:]) for begin in range(len(single)))
         return next((one for one in rests if text_width(one, font(Size.NOTE)) <= room), "")
+
+    def note_shown(self) -> str:
+        """As much of the note as has room between the title and the words at the right."""
+        words, face = self.words_shown(), font(Size.NOTE)
+        room = self.width() - 4.0 - self._inset - self._title_end()
+        if isinstance(self._right, Choice):
+            room -= _TRIANGLE
+        if words:
+            room -= text_width(words, face) + 10.0
+        shown = elided(self._note, face, max(0.0, room))
+        least = min(_LEAST_SHOWN * len(self._note), _ENOUGH)
+        return shown if shown == self._note or len(shown) - 1 >= least else ""
+
+    def _tell_cut(self) -> None:
+        """All of a note that has no room is its tip."""
+        self.setToolTip("" if self.note_shown() == self._note else self._note)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._tell_cut()
 
     def _title_end(self) -> float:
         return self._inset + text_width(self._title, font(Size.BOARD, bold=True)) + 10.0
@@ -97,11 +122,7 @@ class Heading(QWidget):
             if isinstance(self._right, Choice):
                 painter.setPen(QPen(tokens.colour("hair"), 1.0, Qt.PenStyle.DotLine))
                 painter.drawLine(QPointF(right - wide, baseline + 4), QPointF(right, baseline + 4))
-            right -= wide + 10.0
-        room = right - left
-        if room > text_width("0.0 of", note) or not words:
-            shown = elided(self._note, note, max(0.0, room))
-            text(painter, left, baseline, shown, note, tokens.colour("ink2"))
+        text(painter, left, baseline, self.note_shown(), note, tokens.colour("ink2"))
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -26,16 +26,21 @@ Stroke = tuple[tuple[float, float], ...]
 HEAD_WIDE = 0.72
 """Width of a head by its height, crown to chin (common practice, no source: three quarters)."""
 
+_LEAST_HEADS = 4.0
+"""How many heads high a sketch of a figure is at least: a head of which alone is told something is
+no portrait (chosen here, no source)."""
+
 _EGG = 16
 """Places along the outline of the head."""
 
 
 def bones(view: View, known: Collection[str]) -> list[tuple[str, str]]:
     """The lines by which the view measures its parts, as far as both their marks are known; of a
-    head its outline and features, past the marks that are not."""
+    head its outline and features, past the marks that are not. None is there twice."""
     if lines := _lines().get(view.key):
         told = [[key for key in line if key in known] for line in lines]
-        return [pair for line in told for pair in pairwise(line) if pair[0] != pair[1]]
+        pairs = [pair for line in told for pair in pairwise(line) if pair[0] != pair[1]]
+        return [pair for i, pair in enumerate(pairs) if pair[::-1] not in pairs[:i]]
     spans = [span for part in view.parts for span in part.spans if span != view.head]
     return [(a, b) for a, b in spans if a in known and b in known]
 
@@ -48,8 +53,8 @@ def _lines() -> dict[str, list[list[str]]]:
 
 
 def sketch_of(view: View, items: Sequence[Sighting]) -> tuple[Stroke, ...]:
-    """What the sightings tell of the figure, 1 high, its upper left corner at 0, 0; () where they
-    tell nothing yet."""
+    """What the sightings tell of the figure, its upper left corner at 0, 0; () where they tell
+    nothing yet. It is 1 high, and lower only where it is less than ``_LEAST_HEADS`` of a figure."""
     implied = imply(view, items) if items else None
     if implied is None or isinstance(implied, NotMeasurable):
         return ()
@@ -70,6 +75,8 @@ def sketch_of(view: View, items: Sequence[Sighting]) -> tuple[Stroke, ...]:
     every = np.array([place for stroke in strokes for place in stroke])
     low = every.min(axis=0)
     high = float(np.ptp(every[:, 1]))
+    if view.size == "figure":
+        high = max(high, _LEAST_HEADS)
     if high <= 0.0:
         return ()
     return tuple(
