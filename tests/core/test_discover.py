@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from tests.puppet import Pose
@@ -19,6 +21,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_named
+from bralto.core.views.typical import other_side
 
 VIEW, GRADE = view_named("figure-front"), GRADES["developing"]
 
@@ -111,6 +114,30 @@ def test_spans_that_are_a_simple_part_of_another_are_found() -> None:
     assert found["span.head", "span.shoulders"].denominator == 2
     rough = {k: Mark(m.x, m.y, "seen", 30.0) for k, m in figure_marks().items()}
     assert nice_fractions(figure(rough), GRADE) == ()  # marks too coarse to say so
+
+
+def test_what_right_and_left_have_alike_is_told_and_asked_once() -> None:
+    """Of a figure whose sides mirror each other: forearm and thigh of one side stand for all four
+    pairs, and no question of the other side's has the answer of one before it."""
+    marks = figure_marks()
+    middle = marks["crown"].x
+    for key in [key for key in marks if key.endswith("_r")]:
+        marks[other_side(key)] = replace(marks[key], x=2.0 * middle - marks[key].x)
+    for key in [key for key in marks if key == other_side(key)]:
+        marks[key] = replace(marks[key], x=middle)
+    one = figure(marks)
+    told = nice_fractions(one, GRADE, most=100)
+    limbs = [
+        (frozenset(min(name, other_side(name)) for name in (f.part, f.whole)), f.denominator)
+        for f in told
+    ]
+    assert len(limbs) > 8
+    assert len(set(limbs)) == len(limbs)
+    assert not any({f.part[-2:], f.whole[-2:]} == {"_r", "_l"} for f in told)
+    asked = [frozenset(q.about) for q in ask(one, most=100)]
+    sided = [q for q in asked if frozenset(map(other_side, q)) != q]
+    assert sided
+    assert not any(frozenset(map(other_side, q)) in asked for q in sided)
 
 
 def test_questions_have_the_answer_of_the_marks_and_turn_with_a_mirror() -> None:

@@ -11,16 +11,15 @@ import typer
 
 from bralto.cli.measure import load_study
 from bralto.cli.printed.action_and_light import beside_marks, beside_marks_lines, examined
+from bralto.cli.printed.found import found_lines
 from bralto.cli.printed.sighted import find_document, find_text
 from bralto.cli.printed.terminal import tell
 from bralto.cli.views import ListFormat, Output
-from bralto.core.discover.balance import Balance
 from bralto.core.discover.constructions import compare_forms
 from bralto.core.discover.figures import Figure
 from bralto.core.discover.foreshortening import surely_foreshortened
 from bralto.core.discover.fractions import nice_fractions
-from bralto.core.discover.life import Life
-from bralto.core.discover.likeness import Likeness, likeness_words
+from bralto.core.discover.likeness import Likeness
 from bralto.core.discover.lines import held_against
 from bralto.core.discover.questions import ask
 from bralto.core.errors import UserError
@@ -30,20 +29,10 @@ from bralto.core.heads.heads_held import HeadPair
 from bralto.core.mannequin.known import known_lengths
 from bralto.core.results import NotMeasurable
 from bralto.core.study.anchored import view_of
-from bralto.core.study.two_boards import BOARDS, Board
+from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Picture, State, Study
-from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import View
-from bralto.core.words.phrases import signed
 
 __all__ = ["find"]
-
-_FORM = 0.05
-"""Forms that differ by less than this share are not worth a line (common practice, no source)."""
-
-
-_ASLANT = 20.0
-"""Degrees out of the picture plane beyond which a known length is worth a line: 6 % shorter."""
 
 
 def find(
@@ -74,8 +63,8 @@ def find(
         found |= beside_marks(beside)
         print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
     else:
-        lines = beside_marks_lines(beside)
-        tell("\n".join([_text(found, both.view, answers=answers), *lines]))
+        lines = [*found_lines(found, both.view, answers=answers), *beside_marks_lines(beside)]
+        tell("\n".join(lines))
 
 
 def _both(study: Study, reference: Picture, state: State | None) -> SideBySide:
@@ -155,154 +144,3 @@ def _likeness(found: Likeness | NotMeasurable) -> dict[str, Any]:
         "departures": [asdict(one) for one in found.departures],
         "slope": _plain(found.slope),
     }
-
-
-def _likeness_lines(found: dict[str, Any]) -> list[str]:
-    if "reason" in found:
-        return []
-    lines = ["What makes this person, the largest first:"]
-    for row in found["departures"]:
-        kept = f", {row['kept']}" if row["kept"] else ""
-        lines.append(
-            f"  {row['words']}: {row['seen']:.2f} where the average is {row['average']:.2f} "
-            f"({signed(row['size'], 0)} % ± {COVERAGE * row['u']:.0f}){kept}"
-        )
-    if not found["departures"]:
-        lines.append("  nothing that stands out: this sitter is near the average")
-    slope = found["slope"]
-    if "slope" in slope:
-        lines.append(likeness_words(Life(**slope)))
-    return lines
-
-
-def _text(found: dict[str, Any], view: View, *, answers: bool) -> str:
-    lines: list[str] = []
-
-    def names(keys: list[str]) -> str:
-        return ", ".join(view.point_label(key) for key in keys)
-
-    for along, title in (("plumb", "Plumb lines"), ("level", "Levels")):
-        lines.append(f"{title}, the fullest first:")
-        for row in found[along]:
-            anchor = view.point_label(row["anchor"])
-            lines.append(f"  through the {anchor}: {names(row['keys'])} ({row['reach']:.1f} heads)")
-    lines.append("Alignments, the most telling first:")
-    for row in found["alignments"]:
-        way = "below each other" if row["along"] == "plumb" else "level"
-        doubt = COVERAGE * row["u"]
-        said = f"  {names(row['keys'])}: {way} within {row['miss']:.2f} ± {doubt:.2f} head"
-        if row["drawing_miss"] is not None:
-            said += f", drawn within {row['drawing_miss']:.2f}"
-        lines.append(said)
-    lines.append("Simple parts:")
-    for row in found["fractions"]:
-        part, whole = (view.measure(row[name]) for name in ("part", "whole"))
-        assert part is not None
-        assert whole is not None
-        ratio = f"{row['numerator']} : {row['denominator']}"
-        error = signed(row["error_percent"], 1)
-        lines.append(f"  {part.label} is {ratio} of {whole.label} ({error} %)")
-    lines.append("To be answered by eye first:")
-    lines += [
-        f"  {row['text']}" + (f" {row['answer']}." if answers else "") for row in found["questions"]
-    ]
-    lines += [f"Balance, {whose}: {_balance(found['balance'][whose])}" for whose in BOARDS]
-    life = found["life"]
-    lines.append(
-        f"Life of the pose: not known, {life['reason']}."
-        if "reason" in life
-        else f"Life of the pose: the tilts are drawn {100 * life['slope']:.0f} % as strong as seen "
-        f"(± {100 * COVERAGE * life['u']:.0f} %, {life['lines']} lines)."
-    )
-    lines += _depth(found, view)
-    return "\n".join(lines)
-
-
-def _depth(found: dict[str, Any], view: View) -> list[str]:
-    """Foreshortened limbs, cross lines and the big forms, where there are any."""
-    lines = []
-    for key, row in found["known_lengths"].items():
-        spec = view.measure(key)
-        if spec is not None and abs(row["slant"]) > _ASLANT:
-            way = "towards you" if row["slant"] > 0.0 else "away from you"
-            lines.append(
-                f"Foreshortened: {spec.label}, {100 * row['ratio']:.0f} % of its length, "
-                f"{abs(row['slant']):.0f}° {way} (known of the model)."
-            )
-    for row in found["foreshortened"]:
-        spec = view.measure(row["measure"])
-        assert spec is not None
-        doubt = COVERAGE * 100 * row["u_ratio"]
-        ratio = f"{100 * row['ratio']:.0f} ± {doubt:.0f} % of its other side"
-        lines.append(
-            f"Foreshortened: {spec.label}, {ratio}, about {row['slant']:.0f}° out of view."
-        )
-    for whose, row in found["cross_lines"].items():
-        if "reason" in row:
-            continue
-        if row["parallel"]:
-            lines.append(f"Cross lines, {whose}: parallel, as far as marks can tell.")
-        else:
-            x, y = row["vanishing"]
-            lines.append(
-                f"Cross lines, {whose}: they meet {abs(x):.1f} heads to your "
-                f"{'right' if x > 0 else 'left'} and {abs(y):.1f} heads "
-                f"{'above' if y > 0 else 'below'} the plumb mark, within {row['spread']:.2f} head."
-            )
-    lines += _head_lines(found["head"])
-    lines += _likeness_lines(found["likeness"])
-    off = [row for row in found["forms"] if max(abs(row["length"]), abs(row["width"])) > _FORM]
-    off.sort(key=lambda row: -max(abs(row["length"]), abs(row["width"])))
-    return lines + [
-        f"Form: {_side_named(row['name'])} {signed(100 * row['length'], 0)} % long, "
-        f"{signed(100 * row['width'], 0)} % wide, turned {signed(row['axis'], 0)}°."
-        for row in off
-    ]
-
-
-def _head_lines(found: dict[str, Any]) -> list[str]:
-    """How the heads stand in space, of a head."""
-    lines = []
-    for whose, row in found.items():
-        if "reason" in row:
-            continue
-        said = [
-            f"{_stands(words, row[name]['degrees'])} ± {COVERAGE * row[name]['u']:.0f}°"
-            for name, words in _STANDS.items()
-        ]
-        # What a sitter is by nature is in both.
-        against = " (± against the reference)" if whose == Board.DRAWING else ""
-        lines.append(f"Head, {whose}: {', '.join(said)}{against}.")
-    return lines
-
-
-_STANDS = {
-    "turned": ("turned to your right", "turned to your left", "turned to neither side"),
-    "raised": ("chin raised", "chin dropped", "chin level"),
-    "tipped": ("tipped to its right shoulder", "tipped to its left shoulder", "upright"),
-}
-
-
-def _stands(words: tuple[str, str, str], degrees: float) -> str:
-    one_way, other_way, neither = words
-    if round(abs(degrees)) == 0:
-        return neither
-    return f"{one_way if degrees > 0.0 else other_way} {abs(degrees):.0f}°"
-
-
-def _side_named(name: str) -> str:
-    sides = {"_r": "R ", "_l": "L "}
-    return sides[name[-2:]] + name[:-2] if name[-2:] in sides else name
-
-
-def _balance(row: dict[str, Any]) -> str:
-    if "reason" in row:
-        return f"not known, {row['reason']}."
-    found = Balance(**row)
-    legs = {"r": "the R leg bears", "l": "the L leg bears", "both": "both legs bear"}
-    way = "right" if found.offset > 0.0 else "left"
-    place = "inside" if found.inside else "outside"
-    return (
-        f"the weight falls {abs(found.offset):.2f} ± {COVERAGE * found.u:.2f} head to your {way} "
-        f"of the middle of the feet, {place} them; {legs[found.bearing]} it (flat, in the picture)."
-    )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from enum import StrEnum
 from functools import partial
 from pathlib import Path
@@ -15,10 +16,11 @@ from bralto.cli.printed.terminal import tell
 from bralto.cli.printed.text import assessment_text, canon_text
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
+from bralto.core.corrections.corrected import corrected_marks
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.doubts.remedies import remedied
 from bralto.core.errors import UserError
-from bralto.core.examination.assessment import assess
+from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
@@ -122,11 +124,23 @@ def measure(
     elif output is Format.csv:
         tell(assessment_csv(assessment), end="")
     else:
-        tell(assessment_text(assessment, partial(_beside, loaded, drawn)))
+        beside = partial(_beside, loaded, drawn)
+        tell(assessment_text(assessment, beside, _once_corrected(loaded, drawn, assessment)))
         if loaded.from_life and drawn is not None:
             tell(held_text(loaded, drawn, assessment.grade))
         for whose, found in canonical.items():
             tell("\n" + canon_text(str(canon), whose, found))
+
+
+def _once_corrected(study: Study, state: State | None, found: Assessment) -> Assessment | None:
+    """The drawing measured as it would be with its list done; None without a list."""
+    if state is None or isinstance(found.corrections, NotMeasurable) or not found.corrections:
+        return None
+    marks = corrected_marks(state.picture, found.corrections)
+    if isinstance(marks, NotMeasurable):
+        return None
+    done = replace(state, picture=replace(state.picture, marks=marks))
+    return assess(study, done, school=found.school, grade=found.grade)
 
 
 def _beside(study: Study, state: State | None, one: Correction) -> str:

@@ -12,7 +12,8 @@ from bralto.core.examination.assessment import Assessment
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
-from bralto.core.words.phrases import between, how_many
+from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import between, how_many, spread
 from bralto.core.words.wording import error_text, unit_words, value_text, whole_words
 
 __all__ = ["assessment_text", "canon_text"]
@@ -23,11 +24,16 @@ _NAMED = 8
 """Measures that are named where the rest is counted."""
 
 
-def assessment_text(assessment: Assessment, beside: Callable[[Correction], str]) -> str:
+def assessment_text(
+    assessment: Assessment,
+    beside: Callable[[Correction], str],
+    once_corrected: Assessment | None = None,
+) -> str:
     """What is doubted; corrections; what is off, worst first; the whole drawing.
 
     Args:
         beside: what else says the same as a correction, or "".
+        once_corrected: of the drawing with its list done, where there is one.
     """
     lines = [
         f"{assessment.title or 'Untitled study'}, state '{assessment.state}'",
@@ -45,6 +51,8 @@ def assessment_text(assessment: Assessment, beside: Callable[[Correction], str])
     measured = [r for r in assessment.readings if r.verdict != Verdict.NOT_MEASURED]
     lines += ["", f"{len(measured)} of {len(assessment.readings)} measures have their marks."]
     lines += _whole(assessment)
+    if once_corrected is not None:
+        lines += _done(once_corrected)
     return "\n".join(lines)
 
 
@@ -131,12 +139,24 @@ def _whole(assessment: Assessment) -> list[str]:
             lines.append(f"Typical miss, {name}: not known, {miss.reason}.")
         else:
             lines.append(
-                f"Typical miss, {name}: {miss.value:.3f} heads ± {miss.u:.3f} "
+                f"Typical miss, {name}: {miss.value:.3f} heads ± {spread(COVERAGE * miss.u, 3)} "
                 f"(mark limit {miss.limit:.3f}, {how_many(miss.marks, 'mark')})."
             )
     affine = assessment.affine
     if isinstance(affine, NotMeasurable):
         lines.append(f"Width against height: not known, {affine.reason}.")
     else:
-        lines.append(whole_words(affine))
+        lines.append(f"The whole is {whole_words(affine)}.")
     return lines
+
+
+def _done(corrected: Assessment) -> list[str]:
+    """What is left of the whole's miss and shape, so that no fault is looked for that follows from
+    the list."""
+    miss, affine = corrected.miss, corrected.affine
+    if isinstance(miss, NotMeasurable) or isinstance(affine, NotMeasurable):
+        return []
+    return [
+        f"With the corrections done: typical miss {miss.value:.3f} heads, the whole "
+        f"{whole_words(affine)}."
+    ]

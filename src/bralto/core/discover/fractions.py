@@ -11,6 +11,7 @@ import numpy as np
 from bralto.core.discover.figures import Figure
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.uncertainty import propagate
+from bralto.core.views.typical import other_side
 
 __all__ = ["SIMPLE", "NiceFraction", "nice_fractions"]
 
@@ -37,7 +38,8 @@ class NiceFraction:
 
 def nice_fractions(figure: Figure, grade: Grade, most: int = 8) -> tuple[NiceFraction, ...]:
     """Pairs of spans near a simple fraction, the surest first; spans without a common kind of
-    direction (straight, plumb, level) are not held against each other."""
+    direction (straight, plumb, level) are not held against each other. Of pairs that differ only in
+    their sides (forearm and thigh) one stands for all: on one side, where there is such a one."""
     view, table = figure.view, figure.table
     spans = [
         i
@@ -70,10 +72,23 @@ def nice_fractions(figure: Figure, grade: Grade, most: int = 8) -> tuple[NiceFra
                     numerator, denominator, error, u,
                 )
             )  # fmt: skip
-    found.sort(key=lambda one: abs(one.error_percent) + COVERAGE * one.u_percent)
-    return tuple(found[:most])
+    found.sort(key=lambda one: (_crosses(one), _unsure(one)))
+    once: dict[tuple[object, ...], NiceFraction] = {}
+    for one in found:
+        limbs = frozenset(min(key, other_side(key)) for key in (one.part, one.whole))
+        once.setdefault((limbs, one.numerator, one.denominator), one)
+    return tuple(sorted(once.values(), key=_unsure)[:most])
+
+
+def _unsure(one: NiceFraction) -> float:
+    return abs(one.error_percent) + COVERAGE * one.u_percent
+
+
+def _crosses(one: NiceFraction) -> bool:
+    """Whether it holds a limb of one side against one of the other."""
+    return {one.part[-2:], one.whole[-2:]} == {"_r", "_l"}
 
 
 def _same_limb(a: str, b: str) -> bool:
     """Right against left of one limb: a check of its own, not a fraction to carry."""
-    return a[:-2] == b[:-2] and {a[-2:], b[-2:]} == {"_r", "_l"}
+    return a != b and other_side(a) == b

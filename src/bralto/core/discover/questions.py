@@ -19,6 +19,7 @@ from bralto.core.discover.figures import Figure
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import MeasureSpec, View
+from bralto.core.views.typical import other_side
 
 __all__ = ["EYE_ASIDE", "EYE_DEGREES", "EYE_WEBER", "Question", "ask"]
 
@@ -33,6 +34,8 @@ EYE_ASIDE = 1 / 150
 
 _ALONG = 0.85
 """Cosine between two spans from one place above which they run along each other."""
+
+_ASIDE = ("left", "right")
 
 _FAR, _LARGE = 1 / 8, 1 / 4
 """Shares of the whole height: what a plumb line must bridge, and from where on a thing counts in
@@ -57,14 +60,17 @@ class Question:
 
 
 def ask(figure: Figure, most: int = 8) -> tuple[Question, ...]:
-    """The most telling questions, at most half of them of one sort."""
+    """The most telling questions, at most half of them of one sort; none that only asks of the
+    model's other side what one before it asks, to the same answer."""
     ranked = sorted([*_sizes(figure), *_tilts(figure), *_sides(figure)], key=lambda one: -one.tells)
     chosen: list[Question] = []
     counts: dict[tuple[str, ...], int] = {}
     used: dict[str, int] = {}
     for one in ranked:
-        if counts.get(one.options, 0) >= max(1, most // 2) or any(
-            used.get(name, 0) >= 2 for name in one.about
+        if (
+            counts.get(one.options, 0) >= max(1, most // 2)
+            or any(used.get(name, 0) >= 2 for name in one.about)
+            or any(_twins(one, other) for other in chosen)
         ):
             continue
         chosen.append(one)
@@ -72,6 +78,14 @@ def ask(figure: Figure, most: int = 8) -> tuple[Question, ...]:
         for name in one.about:
             used[name] = used.get(name, 0) + 1
     return tuple(chosen[:most])
+
+
+def _twins(one: Question, other: Question) -> bool:
+    """Whether they ask the same of the model's right and of its left, and are answered alike: as
+    one sees it, of what lies aside the other way round."""
+    if frozenset(map(other_side, one.about)) != frozenset(other.about):
+        return False
+    return (one.answer == other.answer) != (one.options == _ASIDE)
 
 
 def _worth(difference: float, noise: float, size: float) -> float:
@@ -175,7 +189,7 @@ def _sides(figure: Figure) -> Iterator[Question]:
             f"Is the {view.point_label(names[lower])} to your left or your right of a plumb line "
             f"from the {view.point_label(names[upper])}?",
             (names[upper], names[lower]),
-            ("left", "right"),
+            _ASIDE,
             "right" if right else "left",
             _worth(float(across), noise, abs(float(down)) / figure.tall),
         )

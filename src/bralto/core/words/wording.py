@@ -94,7 +94,7 @@ def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True)
 
 
 def whole_words(affine: AffineReading) -> str:
-    """Width against height and to which side the whole leans and tilts."""
+    """Width against height and to which side it leans and tilts, as said of *the whole*."""
     wide = affine.too_wide_percent
     said = ["as wide as it should be"]
     if abs(wide) >= 0.05:
@@ -106,7 +106,7 @@ def whole_words(affine: AffineReading) -> str:
         if abs(degrees) >= 0.05:
             side = ways[0] if degrees > 0.0 else ways[1]
             said.append(f"{what} {abs(degrees):.1f}° to your {side}")
-    return f"The whole is {', '.join(said)}."
+    return ", ".join(said)
 
 
 def unit_words(percent: float, many: int, unit: str) -> str:
