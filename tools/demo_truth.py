@@ -15,6 +15,7 @@ from bralto.core.longitudinal.traits.trait_habits import found_habits
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Study
 from bralto.core.tolerances import GRADES
+from bralto.core.words.phrases import signed
 from bralto.stand.evening_class import demo_orders, demo_study
 from bralto.stand.half_year import half_year_orders
 
@@ -67,10 +68,10 @@ def main() -> None:
         traits = [one for one in every if not isinstance(one, NotMeasurable)]
         found = {one.trait.key: one for one in found_habits("figure", traits, GRADES["developing"])}
         for key, words in ROWS:
-            true = np.mean([told_of(one, key) for one in studies])
+            true = float(np.mean([told_of(one, key) for one in studies]))
             one = found[key]
             said = f"{habit_figure(one)} ({range_words(one)}), {one.state}"
-            told = f"{100 * true:+.0f} %".replace("-", "−")
+            told = f"{signed(100 * true, 0)} %"
             lines.append(f"| {name}, {len(studies)} | {words} | {told} | {said} |")
     text = HEAD + "\n".join(lines) + "\n"
     print(text)

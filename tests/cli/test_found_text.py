@@ -39,11 +39,11 @@ def test_a_fault_of_the_whole_that_follows_from_the_list_is_said_to_be_gone_with
     _, out, _ = typed(capsys, "measure", str(file))
     document = json.loads(typed(capsys, "measure", str(file), "--format", "json")[1])
     assert "both legs" in out
-    wide = re.search(r"The whole is (\d+\.\d) % too wide", out)
+    wide = re.search(r"The whole is (\d+\.\d) ± \d\.\d % too wide", out)
     assert wide
     assert float(wide[1]) == pytest.approx(document["fit"]["too_wide_percent"], abs=0.05)
     (done,) = [line for line in out.splitlines() if line.startswith("With the corrections done")]
-    left = re.search(r"(\d+\.\d) % too", done)
+    left = re.search(r"(\d+\.\d) ± \d\.\d % too", done)
     assert float(wide[1]) > 3.0
     assert left is None or float(left[1]) < 1.0
     miss = re.search(r"miss (\d\.\d+) heads", done)

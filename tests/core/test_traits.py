@@ -327,6 +327,21 @@ def test_straightened_tilts_are_found_by_their_slope_alone() -> None:
     assert note_words(tilts) == f"you draw {100 * tilts.value:.0f} % of the tilt you see"
 
 
+def test_an_interval_has_the_signs_of_its_figure() -> None:
+    """*−4 % (2 to 5 %)* stood there of legs that come out short."""
+    one = told(course(9, 3, {"head": 1.03}, 0.01))["head"]
+    for low, value, high, words in (
+        (-0.05, -0.035, -0.02, "−5 to −2 %"),
+        (0.02, 0.035, 0.05, "2 to 5 %"),
+        (-0.05, -0.02, 0.004, "−5 to 0 %"),
+    ):
+        habit = replace(one, value=value, low=low, high=high, nothing=0.0)
+        assert range_words(habit) == words
+        figure = float(habit_figure(habit).removesuffix(" %").replace("−", "-"))
+        ends = [float(end) for end in words.removesuffix(" %").replace("−", "-").split(" to ")]
+        assert ends[0] <= figure <= ends[1]
+
+
 def test_what_cannot_be_told_yet_says_how_many_studies_more() -> None:
     habits = told(course(5, 3, {"head": 1.03}, 0.05))
     head = habits["head"]

@@ -146,6 +146,9 @@ def _fit(assessment: Assessment) -> dict[str, Any]:
         "too_wide_percent",
         "verticals_lean_deg",
         "levels_tilt_deg",
+        "too_wide_percent_u",
+        "verticals_lean_deg_u",
+        "levels_tilt_deg_u",
     )
     put(
         names, affine, None if isinstance(affine, NotMeasurable) else tuple(asdict(affine).values())

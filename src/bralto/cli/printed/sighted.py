@@ -13,6 +13,7 @@ from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.sighting_words import (
     asked,
     doubt_said,
+    error_said,
     head_change_said,
     label_of,
     value_said,
@@ -54,7 +55,7 @@ def held_text(study: Study, state: State, grade: str) -> str:
     lines = ["", "Each sighting, held against the drawing:"]
     for one in held_against(view, sightings, state.picture, view.grade(grade)):
         said = one.sighting
-        error = "" if one.error is None else f"{one.error:+.2f} ± {2.0 * (one.u or 0.0):.2f}"
+        error = "" if one.error is None else error_said(said, one.error, one.u)
         lines.append(
             f"  {label_of(view, said):<38} {value_said(said):>22}  {error:>14}  {one.verdict}"
         )

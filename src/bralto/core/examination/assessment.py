@@ -262,13 +262,13 @@ def _assess(
         affine = miss = fit
     else:
         alone = pair.shared_only()
-        affine = read_affine(alone.seen.xy, alone.drawn.xy, fit.weights)
+        doubts = (alone.seen.doubt, alone.drawn.doubt)
+        affine = read_affine(alone.seen.xy, alone.drawn.xy, fit.weights, *doubts)
         parts = part_scales(
             view,
             point_table(view, alone.seen, common),
             point_table(view, alone.drawn, common),
-            alone.seen.doubt,
-            alone.drawn.doubt,
+            *doubts,
             fit,
         )
         miss = (

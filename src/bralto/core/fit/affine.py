@@ -8,6 +8,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.results import NotMeasurable
+from bralto.core.uncertainty import propagate
 
 __all__ = ["AffineReading", "read_affine"]
 
@@ -22,6 +23,8 @@ class AffineReading:
         too_wide_percent: 100 (width_scale / height_scale - 1).
         verticals_lean_deg: angle of A e_y from plumb, degrees, counter-clockwise positive.
         levels_tilt_deg: angle of A e_x from level, degrees, counter-clockwise positive.
+        too_wide_percent_u, verticals_lean_deg_u, levels_tilt_deg_u: their standard uncertainties
+            from the placing of the marks.
     """
 
     width_scale: float
@@ -29,10 +32,21 @@ class AffineReading:
     too_wide_percent: float
     verticals_lean_deg: float
     levels_tilt_deg: float
+    too_wide_percent_u: float
+    verticals_lean_deg_u: float
+    levels_tilt_deg_u: float
 
 
-def read_affine(p: Floats, q: Floats, weights: Floats) -> AffineReading | NotMeasurable:
-    """Weighted least-squares affine map of the reference (n, 2) onto the drawing (n, 2)."""
+def read_affine(
+    p: Floats, q: Floats, weights: Floats, cov_p: Floats, cov_q: Floats
+) -> AffineReading | NotMeasurable:
+    """Weighted least-squares affine map of the reference onto the drawing.
+
+    Args:
+        p, q: (n, 2) arrays, the reference's marks and the drawing's, y up.
+        weights: (n,) array.
+        cov_p, cov_q: (n, 2, 2) or (2n, 2n) arrays, the marks' doubt (`propagate`), units squared.
+    """
     if len(p) < 3:
         return NotMeasurable("width against height needs at least three marks on both pictures")
     root = np.sqrt(weights)[:, None]
@@ -43,15 +57,22 @@ def read_affine(p: Floats, q: Floats, weights: Floats) -> AffineReading | NotMea
             "the marks all lie on one line, so width and height cannot be told apart"
         )
     design = np.column_stack([centred, np.ones(len(p))])
-    solution = np.linalg.lstsq(root * design, root * q, rcond=None)[0]
-    across, up = solution[0], solution[1]
+    by_mark = np.linalg.pinv(root * design) * root.T  # (3, n): how each mark counts
+    across, up, _ = by_mark @ q
     width, height = float(np.hypot(*across)), float(np.hypot(*up))
     if not (width > 0.0 and height > 0.0):
         return NotMeasurable("the drawing's marks all lie on one line")
+    # (3, 2, 2) array: how width against height, lean and tilt go with A e_x and with A e_y.
+    slopes = np.zeros((3, 2, 2))
+    slopes[0] = 100.0 / height * np.array([across / width, -width / height**2 * up])
+    slopes[1, 1] = np.degrees([-up[1], up[0]]) / height**2
+    slopes[2, 0] = np.degrees([-across[1], across[0]]) / width**2
+    drawn = np.einsum("kij,in->knj", slopes, by_mark[:2])
+    seen = -drawn @ np.column_stack([across, up])  # a mark that is off on the reference pulls A p
+    u = np.sqrt(propagate(drawn, cov_q) + propagate(seen, cov_p))
     return AffineReading(
-        width_scale=width,
-        height_scale=height,
-        too_wide_percent=100.0 * (width / height - 1.0),
-        verticals_lean_deg=float(np.degrees(np.arctan2(-up[0], up[1]))),
-        levels_tilt_deg=float(np.degrees(np.arctan2(across[1], across[0]))),
-    )
+        width, height, 100.0 * (width / height - 1.0),
+        float(np.degrees(np.arctan2(-up[0], up[1]))),
+        float(np.degrees(np.arctan2(across[1], across[0]))),
+        *u.tolist(),
+    )  # fmt: skip

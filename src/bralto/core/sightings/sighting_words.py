@@ -8,13 +8,14 @@ from fractions import Fraction
 from bralto.core.measures.kinds import fold_degrees, wrap_degrees
 from bralto.core.sightings.figure.read_off import HeadChange
 from bralto.core.study.taken import Sighting, Sort
+from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import how_many, spread
+from bralto.core.words.phrases import how_many, signed, spread
 from bralto.core.words.wording import simple_ratio
 
 __all__ = [
-    "NOTHING_SIGHTED", "Asked", "asked", "doubt_said", "head_change_said", "heads_said",
-    "implied_by_said", "label_of", "value_said",
+    "NOTHING_SIGHTED", "Asked", "asked", "doubt_said", "error_said", "head_change_said",
+    "heads_said", "implied_by_said", "label_of", "value_said",
 ]  # fmt: skip
 
 _PARTS = tuple(Fraction(*pair) for pair in ((0, 1), (1, 4), (1, 3), (1, 2), (2, 3), (3, 4), (1, 1)))
@@ -246,5 +247,17 @@ def doubt_said(one: Sighting) -> str:
     if one.sort.is_answer:
         return ""
     if one.sort is Sort.TILT:
-        return f"± {spread(2.0 * one.u, 0)}°"
-    return f"± {spread(2.0 * one.u, 0 if one.in_mm else 2)}"
+        return f"± {spread(COVERAGE * one.u, 0)}°"
+    return f"± {spread(COVERAGE * one.u, 0 if one.in_mm else 2)}"
+
+
+def error_said(one: Sighting, error: float, u: float | None = None) -> str:
+    """Drawn less sighted: `+0.35 ± 0.12`, `−3 ± 4°` of a tilt, `+12 %` of a length that is counted
+    in another; ``u`` is its standard uncertainty."""
+    factor, digits, unit = 1.0, 2, ""
+    if one.sort is Sort.TILT:
+        digits, unit = 0, "°"
+    elif one.of:
+        factor, digits, unit = 100.0, 0, " %"
+    doubt = "" if u is None else f" ± {spread(COVERAGE * factor * u, digits)}"
+    return signed(factor * error, digits) + doubt + unit

@@ -94,19 +94,30 @@ def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True)
 
 
 def whole_words(affine: AffineReading) -> str:
-    """Width against height and to which side it leans and tilts, as said of *the whole*."""
-    wide = affine.too_wide_percent
-    said = ["as wide as it should be"]
-    if abs(wide) >= 0.05:
-        said = [f"{abs(wide):.1f} % too {'wide' if wide > 0.0 else 'narrow'} for its height"]
-    for degrees, what, ways in (
-        (affine.verticals_lean_deg, "its verticals lean", ("left", "right")),
-        (affine.levels_tilt_deg, "its levels rise", ("right", "left")),
-    ):
-        if abs(degrees) >= 0.05:
+    """Width against height and to which side it leans and tilts, as said of *the whole*: what
+    stands out from what the marks leave open."""
+    wide, doubt = affine.too_wide_percent, _doubt(affine.too_wide_percent_u)
+    said = [f"as wide as it should be{doubt and f' ({doubt.strip()} %)'}"]
+    if _tells(wide, affine.too_wide_percent_u):
+        said = [f"{abs(wide):.1f}{doubt} % too {'wide' if wide > 0.0 else 'narrow'} for its height"]
+    for degrees, u, what, ways in (
+        (affine.verticals_lean_deg, affine.verticals_lean_deg_u, "its verticals lean",
+         ("left", "right")),
+        (affine.levels_tilt_deg, affine.levels_tilt_deg_u, "its levels rise", ("right", "left")),
+    ):  # fmt: skip
+        if _tells(degrees, u):
             side = ways[0] if degrees > 0.0 else ways[1]
-            said.append(f"{what} {abs(degrees):.1f}° to your {side}")
+            said.append(f"{what} {abs(degrees):.1f}{_doubt(u)}° to your {side}")
     return ", ".join(said)
+
+
+def _tells(value: float, u: float) -> bool:
+    """Whether it is not nothing to one decimal, and more than its doubt."""
+    return abs(value) >= max(0.05, COVERAGE * u)
+
+
+def _doubt(u: float) -> str:
+    return f" ± {spread(COVERAGE * u, 1)}" if u > 0.0 else ""
 
 
 def unit_words(percent: float, many: int, unit: str) -> str:

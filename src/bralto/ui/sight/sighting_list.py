@@ -11,6 +11,7 @@ from bralto.core.sightings.figure.read_off import head_changed
 from bralto.core.sightings.held import Held
 from bralto.core.sightings.sighting_words import (
     doubt_said,
+    error_said,
     head_change_said,
     label_of,
     value_said,
@@ -130,8 +131,7 @@ class SightingList(QWidget):
                 painter, QPointF(right - 5.0, area.top() + 32.0), held.verdict, way, tokens
             )
             if held.error is not None and held.verdict.off:
-                digits = 0 if one.sort.value == "tilt" else 2
-                words = f"drawn {held.error:+.{digits}f}".replace("-", "−")
+                words = f"drawn {error_said(one, held.error)}"
                 text(painter, right - 16.0, area.top() + 37.0, words, note, tokens.colour(colour),
                      Align.AlignRight)  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bralto.core.longitudinal.traits.comparison import Change
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.longitudinal.traits.trait_table import TraitSpec
-from bralto.core.words.phrases import how_many
+from bralto.core.words.phrases import how_many, signed
 
 __all__ = [
     "change_words", "habit_figure", "habit_title", "note_words", "range_words", "spoken_habit",
@@ -26,10 +26,7 @@ def _digits(trait: TraitSpec) -> int:
 
 
 def _signed(trait: TraitSpec, value: float) -> str:
-    said = f"{_shown(trait, value):+.{_digits(trait)}f}"
-    if float(said) == 0.0:
-        said = said[1:]
-    return said.replace("-", "−")
+    return signed(_shown(trait, value), _digits(trait))
 
 
 def habit_title(habit: Habit) -> str:
@@ -47,14 +44,11 @@ def habit_figure(habit: Habit) -> str:
 
 
 def range_words(habit: Habit) -> str:
-    """The interval, from nothing on: *5 to 11 %*."""
-    trait, ends = habit.trait, [habit.low - habit.nothing, habit.high - habit.nothing]
-    shown = [_shown(trait, end) for end in ends]
-    digits = _digits(trait)
-    if all(end <= 0.0 for end in shown):
-        shown = [-end for end in reversed(shown)]
-    words = [f"{round(end, digits) + 0.0:.{digits}f}".replace("-", "−") for end in shown]
-    return f"{words[0]} to {words[1]}{_unit(trait)}"
+    """The interval about the figure, with its signs: *5 to 11 %*, *−5 to −2 %*."""
+    trait, digits = habit.trait, _digits(habit.trait)
+    shown = (_shown(trait, end - habit.nothing) for end in (habit.low, habit.high))
+    low, high = (f"{round(end, digits) + 0.0:.{digits}f}".replace("-", "−") for end in shown)
+    return f"{low} to {high}{_unit(trait)}"
 
 
 def note_words(habit: Habit) -> str:
