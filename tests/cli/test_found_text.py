@@ -127,3 +127,23 @@ def test_a_form_that_differs_is_said_without_signs(
     row = {"name": "thigh_r", "length": length, "width": width, "axis": axis}
     assert f"  {words}" in said_of(forms=[row]).splitlines()
     assert said_of(forms=[row | {"length": 0.02, "width": 0.02}]) == said_of()
+
+
+_NOUGHT = re.compile(r"± 0(\.0+)?(?![.\d])|[−-]0(\.0+)?(?![.\d])")
+"""A doubt of nothing, and less than nothing."""
+
+
+@pytest.mark.parametrize("words", [("head",), ("sitting",), ("head", "--turn", "40")])
+def test_of_the_model_nothing_is_said_to_nought(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], words: tuple[str, ...]
+) -> None:
+    """Its marks are known exactly: *0.00 ± 0.00 head*, *(−10 % ± 0)*; and a brow that slants 23°
+    but lies nearer the eye was *foreshortened, 101 % of its length*."""
+    study = tmp_path / "model.json"
+    drawn = typed(capsys, "pose", *words, str(study.with_suffix(".png")), "--size", "120x160")
+    assert drawn[0] == 0
+    out = "".join(typed(capsys, name, str(study))[1] for name in ("find", "plan"))
+    assert "Simple parts:" in out
+    assert not _NOUGHT.search(out)
+    assert not re.search(r"Foreshortened: .*, (9[5-9]|1\d\d) % of its length", out)
+    assert ("Balance" in out) == (words == ("sitting",))

@@ -7,7 +7,7 @@ from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.examination.assessment import assess
 from bralto.core.study.values import Mark
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import plain, signed, spread
 from bralto.core.words.wording import error_text, excess_text, simple_ratio, value_text
 
 
@@ -43,3 +43,10 @@ def test_an_uncertainty_never_reads_as_nought() -> None:
     assert spread(0.043, 2) == "0.04"
     assert spread(0.0043, 2) == "0.004"
     assert spread(0.0, 2) == "0.00"
+
+
+def test_a_figure_without_its_plus_keeps_its_minus_and_has_no_minus_nought() -> None:
+    said = [plain(value, 1) for value in (-0.04, 0.04, -0.05001, 2.0, -12.34)]
+    assert said == ["0.0", "0.0", "−0.1", "2.0", "−12.3"]
+    reading = assess(study_of(figure_marks(), figure_marks())).reading("height.crotch")
+    assert value_text(reading, -0.001) == "0.00 heads"

@@ -92,7 +92,10 @@ def posed_by(name: str, build: str, hard: int, seed: int) -> Setting:
     if name.endswith(".json"):
         return read_settings(Path(name))[0]
     if name not in named_poses() and name not in SUBJECTS:
-        raise UserError(f"there is no pose '{name}'; `bralto pose --list` shows them")
+        raise UserError(
+            f"there is no pose '{name}'; `bralto pose --list` shows them; "
+            f"or a subject: {', '.join(SUBJECTS)}"
+        )
     return set_up(name, build)
 
 

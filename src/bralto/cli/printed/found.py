@@ -18,8 +18,9 @@ _FORM = 0.05
 """Forms that differ by less than this share are not worth a line (common practice, no source)."""
 
 
-_ASLANT = 20.0
-"""Degrees out of the picture plane beyond which a known length is worth a line: 6 % shorter."""
+_ASLANT, _SHORTER = 20.0, 0.94
+"""Degrees out of the picture plane beyond which a known length is worth a line, and the share of
+its length that leaves: what slants but is nearer the eye may be no shorter."""
 
 
 def found_lines(found: dict[str, Any], view: View, *, answers: bool) -> list[str]:
@@ -60,7 +61,8 @@ def found_lines(found: dict[str, Any], view: View, *, answers: bool) -> list[str
     lines += [
         f"  {row['text']}" + (f" {row['answer']}." if answers else "") for row in found["questions"]
     ]
-    lines += [f"Balance, {whose}: {_balance(found['balance'][whose])}" for whose in BOARDS]
+    if view.size == "figure":
+        lines += [f"Balance, {whose}: {_balance(found['balance'][whose])}" for whose in BOARDS]
     life = found["life"]
     lines.append(
         f"Life of the pose: not known, {life['reason']}."
@@ -88,7 +90,7 @@ def _depth(found: dict[str, Any], view: View) -> list[str]:
     lines = []
     for key, row in found["known_lengths"].items():
         spec = view.measure(key)
-        if spec is not None and abs(row["slant"]) > _ASLANT:
+        if spec is not None and abs(row["slant"]) > _ASLANT and row["ratio"] < _SHORTER:
             way = "towards you" if row["slant"] > 0.0 else "away from you"
             lines.append(
                 f"Foreshortened: {spec.label}, {100 * row['ratio']:.0f} % of its length, "
@@ -204,7 +206,7 @@ def _likeness_lines(found: dict[str, Any]) -> list[str]:
         kept = f", {row['kept']}" if row["kept"] else ""
         lines.append(
             f"  {row['words']}: {row['seen']:.2f} where the average is {row['average']:.2f} "
-            f"({signed(row['size'], 0)} % ± {COVERAGE * row['u']:.0f}){kept}"
+            f"({signed(row['size'], 0)}{_doubt(row['u'], 0)} %){kept}"
         )
     if not found["departures"]:
         lines.append("  nothing that stands out: this sitter is near the average")

@@ -20,7 +20,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import sentence, signed, spread
+from bralto.core.words.phrases import plain, sentence, signed, spread
 
 __all__ = [
     "both_of",
@@ -67,8 +67,7 @@ def kept_within(pair: SweepPair) -> str:
     found = pair.kept
     if isinstance(found, NotMeasurable):
         return sentence(found.reason)
-    low = f"{100.0 * found.low:.0f}".replace("-", "−")
-    return f"{low} to {_percent(found.high)}, nineteen times in twenty"
+    return f"{plain(100.0 * found.low, 0)} to {_percent(found.high)}, nineteen times in twenty"
 
 
 def kept_verdict(found: Kept, grade: Grade) -> Verdict:
@@ -287,7 +286,7 @@ def _leaning(value: float) -> str:
 
 
 def _percent(value: float) -> str:
-    return f"{100.0 * value:.0f} %".replace("-", "−")
+    return f"{plain(100.0 * value, 0)} %"
 
 
 def _turned(value: float) -> str:

@@ -14,6 +14,7 @@ from bralto.core.action.sweeps import WHOLE
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import plain
 
 __all__ = ["bend_beside", "leans_beside"]
 
@@ -34,8 +35,8 @@ def bend_beside(one: Correction, sweeps: Callable[[], Iterable[SweepPair]]) -> s
     reach = kept.high - kept.share
     same = abs(kept.share - share) <= math.hypot(reach, apart)
     how = "The sweep says the same" if same else "The sweep from head to foot says"
-    low, high = (round(100.0 * end) for end in (kept.low, kept.high))
-    return f"{how}: {100.0 * kept.share:.0f} % of its bend kept, {low} to {high}".replace("-", "−")
+    bend, low, high = (plain(100.0 * end, 0) for end in (kept.share, kept.low, kept.high))
+    return f"{how}: {bend} % of its bend kept, {low} to {high}"
 
 
 def leans_beside(corrections: Iterable[Correction]) -> str:

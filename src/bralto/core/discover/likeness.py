@@ -24,6 +24,7 @@ from bralto.core.study.values import Intent
 from bralto.core.tolerances import COVERAGE
 from bralto.core.uncertainty import propagate
 from bralto.core.views.model import View
+from bralto.core.words.phrases import spread
 
 __all__ = ["Departure", "Likeness", "likeness", "likeness_words", "push_of", "pushed"]
 
@@ -156,7 +157,7 @@ def likeness_words(slope: Life) -> str:
     """What a drawing makes of all that departs from the average, in one sentence."""
     low, high = slope.slope - COVERAGE * slope.u, slope.slope + COVERAGE * slope.u
     said = f"Of all that departs the drawing keeps {100.0 * slope.slope:.0f} %"
-    said += f" ± {100.0 * COVERAGE * slope.u:.0f}"
+    said += f" ± {spread(100.0 * COVERAGE * slope.u, 0)}"
     if high < 1.0:
         return f"{said}: it goes back towards the average."
     return f"{said}: it overdoes it." if low > 1.0 else f"{said}: the likeness is kept."

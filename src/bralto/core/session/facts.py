@@ -21,7 +21,7 @@ from bralto.core.views.laid_down import FROM_LEVEL
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.pass_keys import PassKey
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import plain, signed, spread
 from bralto.core.words.wording import simple_ratio
 
 __all__ = ["canon_facts", "edge_facts", "facts_of", "reading_facts"]
@@ -168,7 +168,7 @@ def _figure(one: Reading, value: float | None) -> str:
     if value is None:
         return ""
     if one.spec.kind == "fraction":
-        return f"{100.0 * value:.0f} %".replace("-", "−")
+        return f"{plain(100.0 * value, 0)} %"
     if one.spec.label.endswith(FROM_LEVEL):
         return f"{abs(value):.2f} {'below' if value > 0.0 else 'above'}"
     if one.unit == "degree":
@@ -177,5 +177,5 @@ def _figure(one: Reading, value: float | None) -> str:
         turned = value + 90.0 if one.spec.against_plumb else value
         shown = fold_degrees(turned) if one.spec.kind == "tilt" else value
         shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
-        return signed(shown, 0).removeprefix("+") + "°"
+        return f"{plain(shown, 0)}°"
     return signed(value, 2).removeprefix("+")

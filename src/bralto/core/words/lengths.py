@@ -5,6 +5,8 @@ One way is in force for the whole program, as a language would be: `say_in` at i
 
 from __future__ import annotations
 
+from bralto.core.words.phrases import plain
+
 __all__ = [
     "INCH", "WAYS", "bare_length", "in_force", "length", "mm_of", "say_in", "short_unit", "size",
 ]  # fmt: skip
@@ -44,7 +46,7 @@ def bare_length(mm: float, decimals: int = 0) -> str:
     inches = mm / INCH
     if _way != "sixteenths":
         value, places = (mm, decimals) if _way == "mm" else (inches, decimals + 2)
-        return f"{round(value, places) + 0.0:.{places}f}".replace("-", "−")
+        return plain(value, places)
     sign, parts = ("−" if inches < 0.0 else ""), round(abs(inches) * _SIXTEENTHS)
     if parts == 0:
         return "0" if abs(mm) < 0.05 else "under 1/16"

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 
 __all__ = [
-    "between", "day_words", "how_many", "local", "minutes", "month_words", "part_of", "sentence",
-    "short_day_words", "signed", "spread", "time_spent",
+    "between", "day_words", "how_many", "local", "minutes", "month_words", "part_of", "plain",
+    "sentence", "short_day_words", "signed", "spread", "time_spent",
 ]  # fmt: skip
 
 
@@ -61,6 +61,11 @@ def signed(value: float, digits: int) -> str:
     if not text.strip("+-0."):
         return text[1:]
     return text.replace("-", "−")
+
+
+def plain(value: float, digits: int) -> str:
+    """A number without a plus; nothing rounds to minus nought."""
+    return signed(value, digits).removeprefix("+")
 
 
 def local(when: datetime) -> datetime:

@@ -12,7 +12,7 @@ from fractions import Fraction
 from bralto.core.fit.affine import AffineReading
 from bralto.core.measures.readings import Reading
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import how_many, signed, spread
+from bralto.core.words.phrases import how_many, plain, signed, spread
 
 __all__ = [
     "doubt_text",
@@ -74,7 +74,7 @@ def value_text(reading: Reading, value: float | None) -> str:
     if reading.unit == "ratio":
         return f"{value:.2f} : 1, about {simple_ratio(value)}"
     shape = _VALUES[reading.unit]
-    figure = f"{value * shape.factor:.{shape.digits}f}".replace("-", "−")
+    figure = plain(value * shape.factor, shape.digits)
     return figure + _counted(reading, shape.many)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bralto.core.longitudinal.traits.comparison import Change
 from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.core.longitudinal.traits.trait_table import TraitSpec
-from bralto.core.words.phrases import how_many, signed
+from bralto.core.words.phrases import how_many, plain, signed
 
 __all__ = [
     "change_words", "habit_figure", "habit_title", "note_words", "range_words", "spoken_habit",
@@ -47,7 +47,7 @@ def range_words(habit: Habit) -> str:
     """The interval about the figure, with its signs: *5 to 11 %*, *−5 to −2 %*."""
     trait, digits = habit.trait, _digits(habit.trait)
     shown = (_shown(trait, end - habit.nothing) for end in (habit.low, habit.high))
-    low, high = (f"{round(end, digits) + 0.0:.{digits}f}".replace("-", "−") for end in shown)
+    low, high = (plain(end, digits) for end in shown)
     return f"{low} to {high}{_unit(trait)}"
 
 

@@ -21,7 +21,7 @@ from bralto.core.session.guesses import (
     seeing_and_doing,
     told_right,
 )
-from bralto.core.words.phrases import sentence, signed
+from bralto.core.words.phrases import plain, sentence, signed
 from bralto.ui.bench.passes.dial import Dial
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
@@ -184,8 +184,8 @@ class GuessSlip(QWidget):
         for one in seeing_and_doing(study.assessment, study.study.guesses, self.asked):
             digits = one.digits
             hand = "" if one.hand is None else signed(one.hand, digits)
-            detail = f"guessed {one.guess:.{digits}f}, seen {one.seen:.{digits}f}{one.unit}"
-            detail = detail.replace("-", "−")
+            guessed, seen = (plain(value, digits) for value in (one.guess, one.seen))
+            detail = f"guessed {guessed}, seen {seen}{one.unit}"
             rows.append(Row("", one.label, detail, (hand, signed(one.seeing, digits))))
         given = study.notes.answers.get(GUESSED, {})
         told = told_right(given, self.asked)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.two_boards import BOARDS
 from bralto.core.tolerances import COVERAGE
+from bralto.core.words.phrases import plain
 from bralto.core.words.wording import error_text
 from bralto.ui.bench.scales.rungs import Station, face_bands, points_up, stations
 from bralto.ui.boards.board import point_on_board
@@ -318,7 +319,7 @@ class Ladder(QWidget):
 
     def figure(self, heads: float) -> str:
         """How far from where it is counted, up the part where that points up."""
-        return f"{-heads if self._upward else heads:.2f}".replace("-0.00", "0.00").replace("-", "−")
+        return plain(-heads if self._upward else heads, 2)
 
     # Pointing
 

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen
 
 from bralto.core.measures.kinds import fold_degrees
+from bralto.core.words.phrases import plain
 from bralto.ui.boards.board import point_on_board
 from bralto.ui.boards.board_view import head_px
 from bralto.ui.boards.picture_board import PictureBoard
@@ -119,13 +120,13 @@ class Sighting(QObject):
         often the dividers' length goes into what they were stepped along."""
         said, unit = [], self._boards[0].study.view.unit
         if self.stick is not None:
-            said.append(f"{self.stick.tilt:.0f}° · {self.stick.length:.2f} {unit}s")
+            said.append(_of_stick(self.stick, unit))
         if self.stick is not None and self.second is not None:
             between = abs(fold_degrees(self.second.tilt - self.stick.tilt))
             said.append(f"{between:.0f}° between both")
         if self.dividers is not None:
             said.append(self._stepped())
-        return " · ".join(said).replace("-", "−")
+        return " · ".join(said)
 
     def _stepped(self) -> str:
         assert self.dividers is not None
@@ -176,7 +177,7 @@ class Sighting(QObject):
 
     def _paint_held(self, board: PictureBoard, painter: QPainter) -> None:
         named = {
-            "stick": (self.stick, self.stick and _of_stick(self.stick, board)),
+            "stick": (self.stick, self.stick and _of_stick(self.stick, board.study.view.unit)),
             "second": (self.second, self.words().split(" · ")[-1] if self.second else ""),
             "dividers": (self.dividers if self.steps is None else None, self.words()),
             "steps": (self.steps, self.words().split(" · ")[-1]),
@@ -196,7 +197,7 @@ class Sighting(QObject):
         for line in sorted(self.lines):
             _line(painter, *ends[line], dotted=False)
         if "level" in self.lines:
-            down = f"{self.pointer.y():.2f} {board.study.view.unit}s down".replace("-", "−")
+            down = f"{plain(self.pointer.y(), 2)} {board.study.view.unit}s down"
             # Other words at every move: a slip behind them costs a tenth of a halo about them.
             face = font(Size.FINE, bold=True)
             slip = QRectF(4.0, at.y() - 20.0, text_width(down, face) + 8.0, 18.0)
@@ -231,8 +232,8 @@ class Sighting(QObject):
         return list(_SHARES.get(self.divided, ()))
 
 
-def _of_stick(held: Held, board: PictureBoard) -> str:
-    return f"{held.tilt:.0f}° · {held.length:.2f} {board.study.view.unit}s".replace("-", "−")
+def _of_stick(held: Held, unit: str) -> str:
+    return f"{plain(held.tilt, 0)}° · {held.length:.2f} {unit}s"
 
 
 def _across(a: QPointF, b: QPointF) -> QPointF:
