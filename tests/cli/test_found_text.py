@@ -59,7 +59,7 @@ def test_a_miss_is_printed_with_its_expanded_uncertainty(
     write_study(study_of(figure_marks(), short_legs()), file)
     fit = json.loads(typed(capsys, "measure", str(file), "--format", "json")[1])["fit"]
     said = re.search(
-        r"all marks: \d\.\d+ heads ± (\d\.\d+)", typed(capsys, "measure", str(file))[1]
+        r"all marks: \d\.\d+ ± (\d\.\d+) heads", typed(capsys, "measure", str(file))[1]
     )
     assert said
     assert float(said[1]) == pytest.approx(2.0 * fit["typical_miss_u"], abs=6e-4)
@@ -86,7 +86,7 @@ def said_of(**more: object) -> str:
         (0.05, 0.0, "crown, chin: below each other within 0.05 head"),
         (0.05, 0.01, "crown, chin: below each other within 0.05 ± 0.02 head"),
         (0.0, 0.01, "crown, chin: below each other within 0.00 ± 0.02 head"),
-        (0.02, 0.001, "crown, chin: below each other within 0.02 ± 0.002 head"),
+        (0.02, 0.001, "crown, chin: below each other within 0.020 ± 0.002 head"),
     ],
 )
 def test_marks_that_are_known_exactly_have_no_nought_for_a_doubt(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from dataclasses import replace
 
 import pytest
@@ -24,6 +25,7 @@ from bralto.core.session.notes import KEY, Notes, PlanNote, notes_of, with_notes
 from bralto.core.session.passes import progress_of, session_passes, worth_next
 from bralto.core.session.polygons import suggested_shapes
 from bralto.core.study.two_boards import Board
+from bralto.core.study.values import Mark
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.study_file import parse_study, study_document
@@ -169,6 +171,22 @@ def test_facts_of_a_pass_put_what_is_off_first_and_fold_lines_that_have_no_ends(
     assert all(abs(int(f.seen.strip("°").replace("−", "-"))) <= 90 for f in tilts)
     widths = {fact.label for fact in facts_of(assess(study), "widths", *[NotMeasurable("")] * 2)}
     assert {"shoulder width, bony tips", "R upper arm to L"} <= widths
+
+
+def test_a_line_that_is_nearly_plumb_is_drawn_on_the_side_on_which_it_is_seen() -> None:
+    """Seen at -88 degrees and drawn at -91: *89°* beside *−88°* read as if it were turned round."""
+    marks = figure_marks(spread=0.3)
+    elbow = marks["elbow_r"]
+
+    def hanging(degrees: float) -> dict[str, Mark]:
+        way = math.radians(degrees)
+        at = (elbow.x + 150.0 * math.cos(way), elbow.y - 150.0 * math.sin(way))
+        return marks | {"wrist_r": replace(marks["wrist_r"], x=at[0], y=at[1])}
+
+    study = study_of(hanging(-88.0), hanging(-91.0))
+    facts = facts_of(assess(study), "tilts", *[NotMeasurable("")] * 2)
+    (forearm,) = [one for one in facts if one.label == "R forearm"]
+    assert (forearm.seen, forearm.drawn) == ("−88°", "−91°")
 
 
 LINES = [(143.0, -37.0), (-90.0, 90.0), (180.0, 0.0), (91.0, -89.0)]

@@ -7,7 +7,7 @@ from tests.studies import figure_marks, moved, study_of
 
 from bralto.core.examination.assessment import assess
 from bralto.core.study.values import Mark
-from bralto.core.words.phrases import plain, signed, spread
+from bralto.core.words.phrases import plain, signed, spread, with_doubt
 from bralto.core.words.wording import error_text, excess_text, simple_ratio, value_text
 
 
@@ -50,3 +50,19 @@ def test_a_figure_without_its_plus_keeps_its_minus_and_has_no_minus_nought() -> 
     assert said == ["0.0", "0.0", "−0.1", "2.0", "−12.3"]
     reading = assess(study_of(figure_marks(), figure_marks())).reading("height.crotch")
     assert value_text(reading, -0.001) == "0.00 heads"
+
+
+def test_a_figure_is_given_as_far_as_its_uncertainty() -> None:
+    """To the same decimal (JCGM 100:2008, 7.2.6): *0.03 ± 0.002* left the figure's last digit
+    open."""
+    assert with_doubt(0.0342, 0.0021, 2) == "0.034 ± 0.002"
+    assert with_doubt(0.0342, 0.021, 2) == "0.03 ± 0.02"
+    assert with_doubt(-0.0342, 0.0021, 2, sign=True) == "−0.034 ± 0.002"
+    assert with_doubt(1.5, 0.3, 0, sign=True) == "+1.5 ± 0.3"
+    assert with_doubt(0.5, 0.0, 2) == "0.50 ± 0.00"
+    fine = {key: Mark(one.x, one.y, spread=0.02) for key, one in figure_marks().items()}
+    drawn = fine | {"crotch": Mark(fine["crotch"].x, fine["crotch"].y + 25.0, spread=0.02)}
+    reading = assess(study_of(fine, drawn)).reading("height.crotch")
+    assert error_text(reading) == f"+0.250 ± {2 * reading.u:.3f} head"
+    assert excess_text(reading) == "0.250 head lower"
+    assert error_text(reading, uncertainty=False) == "+0.25 head"

@@ -5,6 +5,8 @@ PyQt6 has no QAccessible, so these are read from the widgets and not from the br
 
 from __future__ import annotations
 
+import re
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -17,10 +19,11 @@ from PyQt6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import house
 
+from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.two_boards import Board
-from bralto.core.words.wording import error_text
 from bralto.ui.bench.bench import Bench
 from bralto.ui.session import pointing, prompting
+from bralto.ui.widgets.row_list import Row, Tick
 from bralto.ui.window import MainWindow
 
 
@@ -57,7 +60,9 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
     study.apply(prompting.enter_pass, "heights")
     rungs = bench.ladder.heard.rows
     knees = study.assessment.reading("height.knees")
-    assert f"knees: seen {knees.reference:.2f} heads, drawn {error_text(knees)}, under" in rungs
+    error = f"{abs(knees.error):.2f} head higher ± {2.0 * knees.u:.2f}"
+    assert f"knees: seen {knees.reference:.2f} heads, drawn {error}, under" in rungs
+    assert "crown: seen 0.00 heads, drawn alike, within" in rungs  # all is counted from it
     rail = bench.rails[1].heard.rows
     wrist = study.assessment.reading("offset.wrist_r")
     assert any(one.startswith(f"R wrist: {abs(wrist.drawing):.2f} to your left") for one in rail)
@@ -76,6 +81,23 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
     at = study.picture(Board.DRAWING).marks["chin"]
     assert f"chin: {at.x:.0f}, {at.y:.0f}, hidden" in marks  # as the demo places it
     assert spoken(window.strip)[0] == f"Bench, {study.study.title}"
+
+
+def test_a_row_reads_as_one_sentence() -> None:
+    """*Not yet, 2 corrections would ... shade., open*; *Did you step back?, or look in the
+    mirror*."""
+    asked = Row("", "Did you step back?", "or look in the mirror: fresh eyes")
+    assert asked.spoken == "Did you step back? or look in the mirror: fresh eyes"
+    told = Row("", "Not yet", "2 corrections would move it.", glyph=Tick.OPEN)
+    assert told.spoken == "Not yet, 2 corrections would move it, open"
+    figures = Row("", "R thigh", right=("0.9", "1.1"), glyph=Verdict.UNDER)
+    assert figures.spoken == "R thigh, 0.9, 1.1, under"
+
+
+def test_what_follows_from_a_correction_is_a_sentence_of_its_own(bench: Bench) -> None:
+    row = bench.moves.list.model().index(0, 0)
+    said = row.data(Qt.ItemDataRole.AccessibleTextRole)
+    assert re.search(r"\. And \d+ figures? with it$", said)
 
 
 def test_every_field_and_button_of_every_pass_has_a_name(bench: Bench) -> None:

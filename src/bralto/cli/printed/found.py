@@ -10,7 +10,7 @@ from bralto.core.discover.likeness import likeness_words
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import signed, spread, with_doubt
 
 __all__ = ["found_lines"]
 
@@ -81,8 +81,10 @@ def _doubt(u: float, digits: int) -> str:
 
 def _within(value: float, u: float, unit: str) -> str:
     """'0.05 ± 0.01 head'; "" where it is nothing and nothing is in doubt."""
-    figure, doubt = f"{abs(value):.2f}", _doubt(u, 2)
-    return f"{figure}{doubt} {unit}" if doubt or figure.strip("0.") else ""
+    if _doubt(u, 2):
+        return f"{with_doubt(abs(value), COVERAGE * u, 2)} {unit}"
+    figure = f"{abs(value):.2f}"
+    return f"{figure} {unit}" if figure.strip("0.") else ""
 
 
 def _depth(found: dict[str, Any], view: View) -> list[str]:

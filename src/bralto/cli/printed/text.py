@@ -13,7 +13,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import between, how_many, spread
+from bralto.core.words.phrases import between, how_many, with_doubt
 from bralto.core.words.wording import error_text, unit_words, value_text, whole_words
 
 __all__ = ["assessment_text", "canon_text"]
@@ -139,7 +139,7 @@ def _whole(assessment: Assessment) -> list[str]:
             lines.append(f"Typical miss, {name}: not known, {miss.reason}.")
         else:
             lines.append(
-                f"Typical miss, {name}: {miss.value:.3f} heads ± {spread(COVERAGE * miss.u, 3)} "
+                f"Typical miss, {name}: {with_doubt(miss.value, COVERAGE * miss.u, 3)} heads "
                 f"(mark limit {miss.limit:.3f}, {how_many(miss.marks, 'mark')})."
             )
     affine = assessment.affine

@@ -20,7 +20,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import plain, sentence, signed, spread
+from bralto.core.words.phrases import plain, sentence, signed, with_doubt
 
 __all__ = [
     "both_of",
@@ -311,5 +311,5 @@ def _overs(one: Sweep) -> str:
     if one.counted != "head":
         return ", ".join(_percent(over.share.value) for over in one.bend.over)
     return ", ".join(
-        f"{over.below.value:.1f} ± {spread(COVERAGE * over.below.u, 1)}" for over in one.bend.over
+        with_doubt(over.below.value, COVERAGE * over.below.u, 1) for over in one.bend.over
     )

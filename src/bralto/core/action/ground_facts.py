@@ -8,7 +8,7 @@ from bralto.core.action.ground import StandingGround
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import signed, spread
+from bralto.core.words.phrases import signed, with_doubt
 
 __all__ = ["ground_facts", "ground_words"]
 
@@ -62,7 +62,7 @@ def _eye(one: StandingGround | None) -> str:
         return ""
     height = one.eye.height
     doubt = COVERAGE * height.u
-    return f"{height.value:.1f} ± {spread(doubt, 1)}" if doubt >= 0.05 else f"{height.value:.1f}"
+    return with_doubt(height.value, doubt, 1) if doubt >= 0.05 else f"{height.value:.1f}"
 
 
 def _across(one: StandingGround) -> Doubted:

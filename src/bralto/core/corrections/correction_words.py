@@ -14,7 +14,7 @@ from bralto.core.corrections.moves import Move, MoveKind
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureKind, MeasureSpec, View
 from bralto.core.words.lengths import length
-from bralto.core.words.phrases import spread
+from bralto.core.words.phrases import decimals_beside, spread
 
 __all__ = ["Correction", "correction"]
 
@@ -145,7 +145,7 @@ def _correction(
     if move.kind in {"scale", "lengthen", "widen"}:
         amount, u_heads = -theta * size, u * size
         by = None if mm is None else amount * mm
-        words = _sized(view, move, amount, by)
+        words = _sized(view, move, _length(amount, u_heads, by), amount)
         doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
         made = _made(found, amount, "head", by, u_heads, words, doubt, divider)
         return replace(made, factor=1.0 + theta)
@@ -159,19 +159,19 @@ def _correction(
     return _made(found, amount, "degree", by, u_degrees, words, doubt)
 
 
-def _sized(view: View, move: Move, amount: float, mm: float | None) -> str:
-    """A size, or two things that stand too far apart."""
+def _sized(view: View, move: Move, by: str, amount: float) -> str:
+    """A size, or two things that stand too far apart, by that length: more where the amount is
+    above 0."""
     limb = next(
         (one for one in view.limbs if move.part in {one.key, one.alone, *one.pair[:1]}), None
     )
-    length = _length(amount, mm)
     if move.kind == "widen":
         if limb is not None and limb.apart:
-            return f"Set the {limb.apart} {length} {_way(amount, ('further apart', 'nearer'))}"
-        return f"Make {_named(move)} {length} {_way(amount, ('wider', 'narrower'))}"
+            return f"Set the {limb.apart} {by} {_way(amount, ('further apart', 'nearer'))}"
+        return f"Make {_named(move)} {by} {_way(amount, ('wider', 'narrower'))}"
     larger = limb is not None and limb.grows == "larger"
     ways = ("larger", "smaller") if larger else ("longer", "shorter")
-    return f"Make {_named(move)} {length} {_way(amount, ways)}"
+    return f"Make {_named(move)} {by} {_way(amount, ways)}"
 
 
 def _size(move: Move, p: Floats) -> float:
@@ -196,13 +196,16 @@ def _way(amount: float, ways: tuple[str, str]) -> str:
     return ways[0] if amount > 0.0 else ways[1]
 
 
-def _length(heads: float, mm: float | None) -> str:
-    return f"{abs(heads):.2f} head" if mm is None else length(abs(mm))
+def _length(heads: float, u: float, mm: float | None) -> str:
+    """On the sheet; else in heads, as far as it is known."""
+    if mm is not None:
+        return length(abs(mm))
+    return f"{abs(heads):.{decimals_beside(_wide(u), 2)}f} head"
 
 
 def _doubt(heads: float, u: float, mm: float | None) -> str:
     doubt = f"± {spread(_wide(u), 2)}"
-    return doubt if mm is None else f"{abs(heads):.2f} head, {doubt}"
+    return doubt if mm is None else f"{_length(heads, u, None)}, {doubt}"
 
 
 def _named(move: Move) -> str:
@@ -300,7 +303,7 @@ def _shift(found: Explained, mm: float | None) -> Correction:
     for value, names in ((up, ("up", "down")), (across, ("to your right", "to your left"))):
         if abs(value) >= _MINOR * max(abs(across), abs(up)):
             by = None if mm is None else value * mm
-            ways.append(f"{_length(value, by)} {_way(value, names)}")
+            ways.append(f"{_length(value, u, by)} {_way(value, names)}")
     by = None if mm is None else amount * mm
     words = f"Move the {found.move.label} {' and '.join(ways)}"
     made = _made(found, amount, "head", by, u, words, _doubt(amount, u, by))

@@ -10,7 +10,7 @@ from bralto.core.measures.verdict import verdict_on
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import how_many, signed, spread
+from bralto.core.words.phrases import how_many, with_doubt
 
 __all__ = ["apart_words", "light_facts", "shape_words_of"]
 
@@ -47,7 +47,7 @@ def light_facts(found: LightReading, grade: Grade) -> tuple[Fact, ...]:
 
 def _edge(label: str, one: Doubted, grade: Grade) -> Fact:
     verdict = verdict_on(one.value, one.u, grade.head)
-    drawn = f"{signed(one.value, 2)} ± {spread(COVERAGE * one.u, 2)}"
+    drawn = with_doubt(one.value, COVERAGE * one.u, 2, sign=True)
     return Fact(label, "", drawn, verdict, one.value > 0.0)
 
 

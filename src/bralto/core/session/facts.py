@@ -21,7 +21,7 @@ from bralto.core.views.laid_down import FROM_LEVEL
 from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.pass_keys import PassKey
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import plain, signed, spread
+from bralto.core.words.phrases import plain, signed, with_doubt
 from bralto.core.words.wording import simple_ratio
 
 __all__ = ["canon_facts", "edge_facts", "facts_of", "reading_facts"]
@@ -75,7 +75,7 @@ def edge_facts(
 def _count(view: View, box: Envelope) -> str:
     """How many heads; with its doubt where an average stands for the head itself."""
     doubt = COVERAGE * view.heads_scatter * box.height
-    return f"{box.height:.1f}" + (f" ± {spread(doubt, 1)}" if doubt else "")
+    return with_doubt(box.height, doubt, 1) if doubt else f"{box.height:.1f}"
 
 
 def _width_height(assessment: Assessment, one: Envelope, other: Envelope | None) -> Fact:
@@ -156,7 +156,7 @@ def _fact(one: Reading) -> Fact:
     return Fact(
         one.spec.label.removesuffix(FROM_LEVEL) if height else one.spec.label,
         _figure(one, one.reference),
-        _figure(one, one.drawing),
+        _figure(one, one.drawing, beside=one.reference),
         one.verdict,
         one.more,
         one.spec.points,
@@ -164,7 +164,9 @@ def _fact(one: Reading) -> Fact:
     )
 
 
-def _figure(one: Reading, value: float | None) -> str:
+def _figure(one: Reading, value: float | None, beside: float | None = None) -> str:
+    """A value as a pass shows it; the direction of a line without ends so that it can be held
+    against another ``beside`` it: −92° beside −88°, not 88°."""
     if value is None:
         return ""
     if one.spec.kind == "fraction":
@@ -175,7 +177,10 @@ def _figure(one: Reading, value: float | None) -> str:
         # A line has no ends, and a joint's bend no side.
         # That of a head is said from plumb.
         turned = value + 90.0 if one.spec.against_plumb else value
-        shown = fold_degrees(turned) if one.spec.kind == "tilt" else value
+        shown = value
+        if one.spec.kind == "tilt":
+            by = 0.0 if beside is None else fold_degrees(value - beside)
+            shown = fold_degrees(turned - by) + by
         shown = abs(shown) if one.spec.kind == "angle" and abs(shown) > 90.0 else shown
         return f"{plain(shown, 0)}°"
-    return signed(value, 2).removeprefix("+")
+    return plain(value, 2)

@@ -17,7 +17,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.session.notes import Notes
 from bralto.core.session.passes import Progress
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import how_many, spread
+from bralto.core.words.phrases import how_many, spread, with_doubt
 
 __all__ = [
     "ANSWERS", "CHECKS", "Finding", "checked", "findings", "next_answer", "not_yet",
@@ -103,7 +103,7 @@ def findings(assessment: Assessment, progress: tuple[Progress, ...]) -> tuple[Fi
     miss = assessment.short_miss
     if not isinstance(miss, NotMeasurable):
         unit = assessment.view.unit
-        words = f"Typical miss {miss.value:.2f} ± {spread(COVERAGE * miss.u, 2)} {unit}"
+        words = f"Typical miss {with_doubt(miss.value, COVERAGE * miss.u, 2)} {unit}"
         out.append(Finding(words, None, f"marks alone would give {spread(miss.limit, 2)}"))
     return tuple(out)
 

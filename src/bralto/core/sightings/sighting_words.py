@@ -10,7 +10,7 @@ from bralto.core.sightings.figure.read_off import HeadChange
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import how_many, signed, spread
+from bralto.core.words.phrases import how_many, signed, spread, with_doubt
 from bralto.core.words.wording import simple_ratio
 
 __all__ = [
@@ -259,5 +259,6 @@ def error_said(one: Sighting, error: float, u: float | None = None) -> str:
         digits, unit = 0, "°"
     elif one.of:
         factor, digits, unit = 100.0, 0, " %"
-    doubt = "" if u is None else f" ± {spread(COVERAGE * factor * u, digits)}"
-    return signed(factor * error, digits) + doubt + unit
+    if u is None:
+        return signed(factor * error, digits) + unit
+    return with_doubt(factor * error, COVERAGE * factor * u, digits, sign=True) + unit

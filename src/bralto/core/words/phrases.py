@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 
 __all__ = [
-    "between", "day_words", "how_many", "local", "minutes", "month_words", "part_of", "plain",
-    "sentence", "short_day_words", "signed", "spread", "time_spent",
+    "between", "day_words", "decimals_beside", "how_many", "local", "minutes", "month_words",
+    "part_of", "plain", "sentence", "short_day_words", "signed", "spread", "time_spent",
+    "with_doubt",
 ]  # fmt: skip
 
 
@@ -49,10 +50,22 @@ def time_spent(seconds: float, before: str) -> str:
 _LEAST_S = 30.0
 
 
+def decimals_beside(doubt: float, digits: int) -> int:
+    """Decimals of a figure and of the doubt beside it: one more than ``digits`` where the doubt
+    would round to nought, for a figure is given as far as its uncertainty (JCGM 100:2008, 7.2.6).
+    """
+    return digits if f"{doubt:.{digits}f}".strip("0.") or doubt <= 0.0 else digits + 1
+
+
 def spread(value: float, digits: int) -> str:
     """An uncertainty, above 0: with a digit more where it would round to nought."""
-    text = f"{value:.{digits}f}"
-    return text if text.strip("0.") or value <= 0.0 else f"{value:.{digits + 1}f}"
+    return f"{value:.{decimals_beside(value, digits)}f}"
+
+
+def with_doubt(value: float, doubt: float, digits: int, *, sign: bool = False) -> str:
+    """'0.34 ± 0.05', or '0.340 ± 0.002': both to the same decimal; ``sign``, with its plus."""
+    both = decimals_beside(doubt, digits)
+    return f"{(signed if sign else plain)(value, both)} ± {doubt:.{both}f}"
 
 
 def signed(value: float, digits: int) -> str:

@@ -12,7 +12,7 @@ from fractions import Fraction
 from bralto.core.fit.affine import AffineReading
 from bralto.core.measures.readings import Reading
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import how_many, plain, signed, spread
+from bralto.core.words.phrases import decimals_beside, how_many, plain, signed, spread, with_doubt
 
 __all__ = [
     "doubt_text",
@@ -87,19 +87,20 @@ def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True)
         return "not measured"
     shape = _ERRORS[reading.unit]
     size = abs(reading.error) * shape.factor
-    text = signed(size if reading.more else -size, shape.digits)
+    error = size if reading.more else -size
+    text = signed(error, shape.digits)
     if uncertainty:
-        text += f" ± {doubt_text(reading)}"
+        text = with_doubt(error, COVERAGE * reading.u * shape.factor, shape.digits, sign=True)
     return text + _counted(reading, shape.one) if unit else text
 
 
 def whole_words(affine: AffineReading) -> str:
     """Width against height and to which side it leans and tilts, as said of *the whole*: what
     stands out from what the marks leave open."""
-    wide, doubt = affine.too_wide_percent, _doubt(affine.too_wide_percent_u)
-    said = [f"as wide as it should be{doubt and f' ({doubt.strip()} %)'}"]
-    if _tells(wide, affine.too_wide_percent_u):
-        said = [f"{abs(wide):.1f}{doubt} % too {'wide' if wide > 0.0 else 'narrow'} for its height"]
+    wide, u = affine.too_wide_percent, affine.too_wide_percent_u
+    said = ["as wide as it should be" + (f" (± {spread(COVERAGE * u, 1)} %)" if u else "")]
+    if _tells(wide, u):
+        said = [f"{_size(wide, u)} % too {'wide' if wide > 0.0 else 'narrow'} for its height"]
     for degrees, u, what, ways in (
         (affine.verticals_lean_deg, affine.verticals_lean_deg_u, "its verticals lean",
          ("left", "right")),
@@ -107,7 +108,7 @@ def whole_words(affine: AffineReading) -> str:
     ):  # fmt: skip
         if _tells(degrees, u):
             side = ways[0] if degrees > 0.0 else ways[1]
-            said.append(f"{what} {abs(degrees):.1f}{_doubt(u)}° to your {side}")
+            said.append(f"{what} {_size(degrees, u)}° to your {side}")
     return ", ".join(said)
 
 
@@ -116,8 +117,8 @@ def _tells(value: float, u: float) -> bool:
     return abs(value) >= max(0.05, COVERAGE * u)
 
 
-def _doubt(u: float) -> str:
-    return f" ± {spread(COVERAGE * u, 1)}" if u > 0.0 else ""
+def _size(value: float, u: float) -> str:
+    return with_doubt(abs(value), COVERAGE * u, 1) if u else f"{abs(value):.1f}"
 
 
 def unit_words(percent: float, many: int, unit: str) -> str:
@@ -151,7 +152,8 @@ def excess_text(reading: Reading) -> str:
         return "not measured"
     shape = _ERRORS[reading.unit]
     one = _counted(reading, shape.one)
-    amount = f"{abs(reading.error) * shape.factor:.{shape.digits}f}{one}"
+    digits = decimals_beside(COVERAGE * (reading.u or 0.0) * shape.factor, shape.digits)
+    amount = f"{abs(reading.error) * shape.factor:.{digits}f}{one}"
     if reading.note:
         return f"{amount}, {reading.note}"
     if reading.spec.kind == "fraction":

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 from bralto.core.mannequin.body.joints import Joint, joints
 from bralto.core.mannequin.body.pose import STAND
 from bralto.core.mannequin.posing.poses import HARDEST
+from bralto.core.words.phrases import plain
 from bralto.ui.model.fields import Dials, plain_button
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.widgets.choice_box import choice_box
@@ -105,7 +106,7 @@ class JointsPage(QWidget):
             if not self._state.setting.takes(turn.key):
                 continue
             act = partial(self._state.turn_joint, turn.key)
-            tip = f"{turn.low:.0f}° to {turn.high:.0f}°. {turn.source}"
+            tip = f"{plain(turn.low, 0)}° to {plain(turn.high, 0)}°; {turn.source}"
             self.turns.add(
                 turn.key, turn.label, (turn.low, turn.high), "°", 1,
                 taken=self._state.begin, moved=act, done=partial(self._done, turn.key), tip=tip,

@@ -225,7 +225,7 @@ class _Table(QWidget):
     def show_compared(self, title: str, found: _Compared | None) -> None:
         """Put other drawings side by side."""
         self._title, self.found = title, found
-        self.setAccessibleName(f"{title}: {' '.join(found.headings) if found else ''}")
+        self.setAccessibleName(f"{title}: {', '.join(found.headings) if found else ''}")
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

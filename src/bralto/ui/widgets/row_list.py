@@ -72,8 +72,12 @@ class Row:
     @property
     def spoken(self) -> str:
         """The row for a screen reader."""
-        said = _TICKS[self.glyph] if isinstance(self.glyph, Tick) else self.glyph or ""
-        return ", ".join(part for part in (self.label, *self.right, self.detail, said) if part)
+        ends = _TICKS[self.glyph] if isinstance(self.glyph, Tick) else self.glyph or ""
+        said = ""
+        for part in (self.label, *self.right, self.detail, ends):
+            between = " " if said.endswith("?") else ", " if said and part else ""
+            said += between + part.removesuffix(".")
+        return said.rstrip()
 
 
 class Rows(QWidget):

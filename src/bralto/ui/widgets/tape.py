@@ -84,7 +84,8 @@ class Tape(QWidget):
         self._segments, self.current, self._bars = segments, current, bars
         self._left, self._right = margins
         said = (
-            f"{one.title} {one.note}{f'{_proposed(one)}, here' if one.key == current else ''}"
+            f"{one.title} {one.note}".rstrip()
+            + (f"{_proposed(one)}, here" if one.key == current else "")
             for one in segments
         )
         self.heard.say(said)

@@ -51,7 +51,8 @@ class _Card(NamedTuple):
     @property
     def spoken(self) -> str:
         """All of it, for who hears the list, folded or not."""
-        return ". ".join(filter(None, (self.one.text, self.beside, self.follow)))
+        follow = self.follow[:1].upper() + self.follow[1:]
+        return ". ".join(filter(None, (self.one.text, self.beside, follow)))
 
     @property
     def foot(self) -> QRectF:

@@ -11,7 +11,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.lengths import length
-from bralto.core.words.phrases import spread
+from bralto.core.words.phrases import spread, with_doubt
 from bralto.core.words.wording import doubt_text, excess_text
 from bralto.ui.boards.overlays.marks_and_loupe import direction_of
 from bralto.ui.document.open_study import OpenStudy
@@ -179,17 +179,16 @@ class OffList(QWidget):
             words = elided(reason, note, self.width())
             text(painter, 0.0, top + 74.0, words, note, tokens.colour("ink2"))
             return
-        figure = f"{tracked.value:.2f}"
+        figure, doubt = with_doubt(tracked.value, COVERAGE * tracked.u, 2).split(" ", 1)
         wide = text(
             painter, 0.0, top + 96.0, figure, font(Size.HEADLINE, heavy=True), tokens.colour("ink")
         )
         x = wide + 12.0
         text(painter, x, top + 76.0, f"{self._study.view.unit}s", note, tokens.colour("ink2"))
-        doubt = f"± {spread(COVERAGE * tracked.u, 2)}"
         text(painter, x, top + 95.0, doubt, font(Size.NOTE, bold=True), tokens.colour("ink"))
         limit = f"marks alone would give {spread(tracked.limit, 2)}"
         if not isinstance(miss, NotMeasurable) and miss.marks > tracked.marks:
-            limit = f"all {miss.marks} marks {miss.value:.2f} · " + limit.replace("would give", "")
+            limit = f"all {miss.marks} marks {miss.value:.2f} · {limit.replace(' would give', '')}"
         words = elided(limit, note, self.width())
         text(painter, 0.0, top + 119.0, words, note, tokens.colour("ink2"))
 

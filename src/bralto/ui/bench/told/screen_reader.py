@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from bralto.core.study.two_boards import Board
 from bralto.core.terms import Visibility
 from bralto.core.words.phrases import how_many
-from bralto.core.words.wording import error_text, value_text
+from bralto.core.words.wording import doubt_text, excess_text, value_text
 from bralto.ui.bench.scales.ladder import Ladder
 from bralto.ui.bench.scales.rail import Rail
 from bralto.ui.bench.scales.rungs import points_up, stations
@@ -64,7 +64,9 @@ def ladder_words(study: OpenStudy) -> list[str]:
             continue
         words = f"{one.label}: seen {value_text(one.reading, way * one.reference)}"
         if one.reading.error is not None:
-            words += f", drawn {error_text(one.reading)}, {one.reading.verdict}"
+            error = f"{excess_text(one.reading)} ± {doubt_text(one.reading)}"
+            alike = not set(error) & set("123456789")  # the crown, from which all is counted
+            words += f", drawn {'alike' if alike else error}, {one.reading.verdict}"
         said.append(words)
     return said or ["no rung yet"]
 
