@@ -145,7 +145,7 @@ def test_the_command_says_what_makes_this_person(
         run(["find", str(path)])
     out = capsys.readouterr().out
     assert "What makes this person" in out
-    assert "eyes set wide: 1.30 where the average is 1.00 (+30 % ± " in out
+    assert "eyes set wide: 1.30 where the average is 1.00 (+30 ± " in out
     assert "flattened" in out
     with pytest.raises(SystemExit):
         run(["find", str(path), "--format", "json"])

@@ -86,7 +86,7 @@ def test_every_figure_that_is_painted_is_spoken_too(window: MainWindow, bench: B
 def test_a_row_reads_as_one_sentence() -> None:
     """*Not yet, 2 corrections would ... shade., open*; *Did you step back?, or look in the
     mirror*."""
-    asked = Row("", "Did you step back?", "or look in the mirror: fresh eyes")
+    asked = Row("", "Did you step back?", right=("",), detail="or look in the mirror: fresh eyes")
     assert asked.spoken == "Did you step back? or look in the mirror: fresh eyes"
     told = Row("", "Not yet", "2 corrections would move it.", glyph=Tick.OPEN)
     assert told.spoken == "Not yet, 2 corrections would move it, open"

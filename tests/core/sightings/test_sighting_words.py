@@ -23,7 +23,9 @@ LONGER = Sighting(Sort.LONGER, ("knee_l", "heel_l"), 0.0, 0.0, ("knee_l", "navel
 @pytest.mark.parametrize(
     ("value", "said"),
     [(2.3333, "2 1/3"), (3.95, "4 less a little"), (7.5, "7 1/2"), (0.75, "3/4"), (4.0, "4"),
-     (3.06, "3 and a little"), (0.26, "1/4"), (-0.5, "−1/2"), (0.0, "0")],
+     (3.06, "3 and a little"), (0.26, "1/4"), (-0.5, "−1/2"), (0.0, "0"),
+     (0.08, "0.08"), (-0.05, "−0.05"), (-0.01, "0"), (0.15, "1/4 less a little"),
+     (1.04, "1 and a little")],
 )  # fmt: skip
 def test_lengths_are_said_in_halves_thirds_and_quarters(value: float, said: str) -> None:
     assert heads_said(value) == said

@@ -10,7 +10,7 @@ from bralto.core.discover.likeness import likeness_words
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import signed, spread, with_doubt
+from bralto.core.words.phrases import signed, with_doubt
 
 __all__ = ["found_lines"]
 
@@ -55,7 +55,7 @@ def found_lines(found: dict[str, Any], view: View, *, answers: bool) -> list[str
         assert part is not None
         assert whole is not None
         ratio = f"{row['numerator']} : {row['denominator']}"
-        error = signed(row["error_percent"], 1) + _doubt(row["u_percent"], 1)
+        error = _signed(row["error_percent"], row["u_percent"], 1)
         lines.append(f"  {part.label} is {ratio} of {whole.label} ({error} %)")
     lines.append("To be answered by eye first:")
     lines += [
@@ -73,15 +73,21 @@ def found_lines(found: dict[str, Any], view: View, *, answers: bool) -> list[str
     return lines + _depth(found, view)
 
 
-def _doubt(u: float, digits: int) -> str:
-    """' ± 0.03'; "" where marks are known and leave none."""
-    wide = COVERAGE * u
-    return f" ± {spread(wide, digits)}" if wide >= 0.5 * 0.1 ** (digits + 1) else ""
+def _open(u: float, digits: int) -> bool:
+    """Whether a doubt is worth a word: marks that are known leave none."""
+    return COVERAGE * u >= 0.5 * 0.1 ** (digits + 1)
+
+
+def _signed(value: float, u: float, digits: int) -> str:
+    """'+0.4 ± 0.2', or '+0.4' where nothing is in doubt."""
+    if _open(u, digits):
+        return with_doubt(value, COVERAGE * u, digits, sign=True)
+    return signed(value, digits)
 
 
 def _within(value: float, u: float, unit: str) -> str:
     """'0.05 ± 0.01 head'; "" where it is nothing and nothing is in doubt."""
-    if _doubt(u, 2):
+    if _open(u, 2):
         return f"{with_doubt(abs(value), COVERAGE * u, 2)} {unit}"
     figure = f"{abs(value):.2f}"
     return f"{figure} {unit}" if figure.strip("0.") else ""
@@ -208,7 +214,7 @@ def _likeness_lines(found: dict[str, Any]) -> list[str]:
         kept = f", {row['kept']}" if row["kept"] else ""
         lines.append(
             f"  {row['words']}: {row['seen']:.2f} where the average is {row['average']:.2f} "
-            f"({signed(row['size'], 0)}{_doubt(row['u'], 0)} %){kept}"
+            f"({_signed(row['size'], row['u'], 0)} %){kept}"
         )
     if not found["departures"]:
         lines.append("  nothing that stands out: this sitter is near the average")

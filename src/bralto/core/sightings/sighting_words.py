@@ -10,7 +10,7 @@ from bralto.core.sightings.figure.read_off import HeadChange
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import how_many, signed, spread, with_doubt
+from bralto.core.words.phrases import how_many, plain, signed, spread, with_doubt
 from bralto.core.words.wording import simple_ratio
 
 __all__ = [
@@ -32,7 +32,8 @@ class Asked:
 
 
 def heads_said(value: float) -> str:
-    """`2 1/3`, or `4 less a little`: halves, thirds and quarters as the pencil tells them."""
+    """`2 1/3`, or `4 less a little`: halves, thirds and quarters as the pencil tells them; in
+    figures what is so short that the nearest of these is nothing."""
     sign, size = ("−" if value < 0.0 else ""), abs(value)
     whole = int(size)
     part = min(_PARTS, key=lambda one: abs(whole + float(one) - size))
@@ -40,6 +41,8 @@ def heads_said(value: float) -> str:
     if part == 1:
         whole, part = whole + 1, Fraction(0)
     said = f"{whole} {part}" if whole and part else f"{part}" if part else f"{whole}"
+    if near == 0.0:
+        return plain(value, 2) if size > _NEAR else "0"
     if abs(size - near) > _NEAR:
         said += " and a little" if size > near else " less a little"
     return sign + said

@@ -66,7 +66,7 @@ class PageStrip(QWidget):
         """Other words for what is counted, and how many studies of how many."""
         self._words = f"{many}: {what}" if what else "nothing is counted yet"
         self._fit()
-        self.counted.setAccessibleName(f"What is counted: {many}, {what}")
+        self.counted.setAccessibleName(f"What is counted: {many}{what and f', {what}'}")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -74,10 +74,10 @@ class Row:
         """The row for a screen reader."""
         ends = _TICKS[self.glyph] if isinstance(self.glyph, Tick) else self.glyph or ""
         said = ""
-        for part in (self.label, *self.right, self.detail, ends):
-            between = " " if said.endswith("?") else ", " if said and part else ""
+        for part in filter(None, (self.label, *self.right, self.detail, ends)):
+            between = " " if said.endswith("?") else ", " if said else ""
             said += between + part.removesuffix(".")
-        return said.rstrip()
+        return said
 
 
 class Rows(QWidget):
