@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel
 from pytestqt.qtbot import QtBot
 from tests.learner import Faults, draw_body
 from tests.puppet import landmarks
@@ -234,10 +234,14 @@ def test_a_bad_picture_is_refused_on_the_slip_and_nothing_else_is_lost(
     assert slip.drawing.path is None
     assert bad.name in slip.drawing.fault.text()
     qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
-    assert slip.fault.text() == "Choose the drawing first."
+    assert slip.fault.text() == "Choose another drawing, or leave it out for now."
     assert slip.isVisible()
-    slip.reject()
-    assert house(window).shelf_state.entries == ()
+    qtbot.mouseClick(slip.drawing.leave_out, Qt.MouseButton.LeftButton)
+    assert (slip.drawing.fault.text(), slip.drawing.leave_out.isVisible()) == ("", False)
+    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.place == "Bench", timeout=60_000)
+    settle(qtbot, window)
+    assert house(window).bench.study.study.states == ()
 
 
 def test_pictures_can_be_swapped_on_the_slip(
@@ -248,6 +252,34 @@ def test_pictures_can_be_swapped_on_the_slip(
     settle(qtbot, window)
     slip.swap()
     assert (slip.drawing.path, slip.reference.path) == picture_files
+    slip.reject()
+
+
+def test_a_single_picture_is_swapped_to_the_other_side_and_left_out_again(
+    open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
+) -> None:
+    """A drawing dropped by itself lies where the reference belongs. Swapped, it lay on both sides:
+    a study of a picture against itself."""
+    window = open_window(tmp_path / "library")
+    slip = drop(window, picture_files[1])
+    assert not slip.swapping.isEnabled()  # it is being opened
+    settle(qtbot, window)
+    assert not slip.canon.isEnabled()  # there is a reference
+    qtbot.mouseClick(slip.swapping, Qt.MouseButton.LeftButton)
+    assert (slip.reference.path, slip.drawing.path) == (None, picture_files[1])
+    assert slip.canon.isEnabled()
+    canons = [one for one in range(slip.canon.count()) if "imagined" in slip.canon.itemText(one)]
+    slip.canon.setCurrentIndex(canons[0])
+    words = slip.reference.findChild(QLabel).text()
+    assert words == "none: the drawing is held against an average"
+    qtbot.mouseClick(slip.drawing.leave_out, Qt.MouseButton.LeftButton)
+    assert (slip.drawing.path, slip.swapping.isEnabled()) == (None, False)
+    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
+    assert slip.fault.text().startswith("Choose the drawing first: it is what is held against")
+    slip.canon.setCurrentIndex(0)
+    assert slip.reference.findChild(QLabel).text() == "what you drew from"
+    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
+    assert slip.fault.text() == "Choose the reference first; the drawing may come later."
     slip.reject()
 
 

@@ -43,14 +43,16 @@ __all__ = ["NewStudy"]
 
 
 _SIDE = 250
+_REFERENCE = "what you drew from"
 _LIFE = "from life"
 """Among the averages: what is no average and no picture either."""
 
 
 class _PictureSlot(QWidget):
-    """One picture: chosen or dropped, shown small, refused in place."""
+    """One picture: chosen or dropped, shown small, refused in place, left out again."""
 
-    opened = pyqtSignal()
+    changed = pyqtSignal()
+    """A picture is there, refused or left out."""
 
     def __init__(self, name: str, words: str, tasks: Tasks, parent: QWidget) -> None:
         super().__init__(parent)
@@ -59,6 +61,7 @@ class _PictureSlot(QWidget):
         self.path: Path | None = None
         self.clean: CleanPicture | None = None
         self.trouble = ""
+        self._words = words
         self._preview = QLabel(words, self)
         self._preview.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._preview.setWordWrap(True)
@@ -67,14 +70,22 @@ class _PictureSlot(QWidget):
         self.setAcceptDrops(True)
         self._button = QPushButton(f"{name} …", self)
         self._button.clicked.connect(self._choose)
+        self.leave_out = QPushButton("Leave out", self)
+        self.leave_out.setAccessibleName(f"Leave the {name.lower()} out")
+        self.leave_out.clicked.connect(lambda: self.hold(None))
+        self.leave_out.hide()
+        buttons = QHBoxLayout()
+        buttons.addWidget(self._button, 1)
+        buttons.addWidget(self.leave_out)
         self.fault = QLabel("", self)
         self.fault.setObjectName("trouble")
         self.fault.setWordWrap(True)
         self.fault.setFixedWidth(_SIDE)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        for part in (self._preview, self._button, self.fault):
-            column.addWidget(part)
+        column.addWidget(self._preview)
+        column.addLayout(buttons)
+        column.addWidget(self.fault)
         column.addStretch(1)
 
     def _choose(self) -> None:
@@ -87,9 +98,10 @@ class _PictureSlot(QWidget):
         self._coming = path
         self.fault.setText("")
         self._preview.setText(f"Opening {path.name} …")
+        self.changed.emit()
         self._tasks.run(
             partial(clean_picture, path),
-            partial(self.show_clean, path),
+            partial(self._show_clean, path),
             partial(self._refuse, path),
         )
 
@@ -108,25 +120,38 @@ class _PictureSlot(QWidget):
     def _refuse(self, path: Path, message: str) -> None:
         if path != self._coming:
             return
-        self._coming = self.path = self.clean = None
+        self.hold(None)
         self._preview.setText("choose another picture")
         self.trouble = message
         self.fault.setText(message)
-        self.opened.emit()
+        self.leave_out.show()
+        self.changed.emit()
 
-    def show_clean(self, path: Path, clean: CleanPicture) -> None:
-        """A picture that has been opened."""
-        if self._coming not in (None, path):
-            return  # another was chosen meanwhile
-        self._coming, self.path, self.clean, self.trouble = None, path, clean, ""
-        pixmap = QPixmap()
-        pixmap.loadFromData(clean.thumbnail)
-        keep, smooth = Qt.AspectRatioMode, Qt.TransformationMode
-        self._preview.setPixmap(
-            pixmap.scaled(_SIDE - 8, _SIDE - 8, keep.KeepAspectRatio, smooth.SmoothTransformation)
-        )
+    def _show_clean(self, path: Path, clean: CleanPicture) -> None:
+        if path == self._coming:  # else another was chosen meanwhile, or none
+            self.hold((path, clean))
+
+    def hold(self, taken: tuple[Path, CleanPicture] | None) -> None:
+        """Show a picture that has been opened; None, no picture."""
+        self._coming, self.trouble = None, ""
+        self.path, self.clean = taken or (None, None)
         self.fault.setText("")
-        self.opened.emit()
+        self.leave_out.setVisible(taken is not None)
+        if self.clean is None:
+            self._preview.setText(self._words)
+        else:
+            pixmap = QPixmap()
+            pixmap.loadFromData(self.clean.thumbnail)
+            keep, smooth = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode
+            side = _SIDE - 8
+            self._preview.setPixmap(pixmap.scaled(side, side, keep, smooth.SmoothTransformation))
+        self.changed.emit()
+
+    def say_empty(self, words: str) -> None:
+        """What stands there while no picture does."""
+        if words != self._words and self._preview.text() == self._words:
+            self._preview.setText(words)
+        self._words = words
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         accept_files(event)
@@ -154,10 +179,10 @@ class NewStudy(QDialog):
         self.setWindowTitle("New study")
         self._library = library
         self.study_id: str | None = None
-        self.reference = _PictureSlot("Reference", "what you drew from", tasks, self)
+        self.reference = _PictureSlot("Reference", _REFERENCE, tasks, self)
         self.drawing = _PictureSlot("Drawing", "a photo or scan, once you have drawn", tasks, self)
         for slot in (self.reference, self.drawing):
-            slot.opened.connect(self._on_opened)
+            slot.changed.connect(self._on_changed)
         self._begin_when_open = False
         self.title = QLineEdit(self)
         self.title.setPlaceholderText("what it shows, which try")
@@ -170,6 +195,9 @@ class NewStudy(QDialog):
         short = QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         self.canon.setSizeAdjustPolicy(short)
         self.canon.setMinimumContentsLength(36)
+        self.canon.currentIndexChanged.connect(lambda _: self._on_changed())
+        self.swapping = QPushButton("Swap", self)
+        self.swapping.clicked.connect(self.swap)
         self.hint = QLabel("", self)
         self.hint.setObjectName("note")
         self.permission = permission_choice(self, None)
@@ -188,8 +216,6 @@ class NewStudy(QDialog):
         fit_slip(self)
 
     def _lay_out(self) -> None:
-        swap = QPushButton("Swap", self)
-        swap.clicked.connect(self.swap)
         pictures = QHBoxLayout()
         pictures.setSpacing(20)
         pictures.addWidget(self.reference)
@@ -211,7 +237,7 @@ class NewStudy(QDialog):
         never = QPushButton("Not now", self)
         never.clicked.connect(self.reject)
         buttons = QHBoxLayout()
-        buttons.addWidget(swap)
+        buttons.addWidget(self.swapping)
         buttons.addStretch(1)
         buttons.addWidget(never)
         buttons.addWidget(self.start)
@@ -234,7 +260,7 @@ class NewStudy(QDialog):
             self.canon.addItem("from life: sighted by pencil and thumb", _LIFE)
         for one in canons_of(key):
             self.canon.addItem(f"imagined, held against {one.title}: {one.note}", one.key)
-        self.canon.setEnabled(self.canon.count() > 1)
+        self._on_changed()
         away = f"A photo of a person: from {NEAR_M:g} m or more, or what is near looks large."
         if key == "object":
             away = ""
@@ -244,14 +270,23 @@ class NewStudy(QDialog):
         self.hint.setVisible(bool(away))
 
     def swap(self) -> None:
-        """Exchange reference and drawing."""
-        pair = [(slot.path, slot.clean) for slot in (self.drawing, self.reference)]
-        for slot, (path, clean) in zip((self.reference, self.drawing), pair, strict=True):
-            if path is not None and clean is not None:
-                slot.show_clean(path, clean)
+        """Exchange reference and drawing; where there is but one, it is the other then."""
+        drawing, reference = self.drawing.taken, self.reference.taken
+        self.reference.hold(drawing)
+        self.drawing.hold(reference)
 
-    def _on_opened(self) -> None:
-        if self._begin_when_open and not (self.reference.opening or self.drawing.opening):
+    def _on_changed(self) -> None:
+        """A picture came or went, or what stands in the reference's place was chosen."""
+        opening = self.reference.opening or self.drawing.opening
+        some = self.reference.taken or self.drawing.taken
+        self.swapping.setEnabled(some is not None and not opening)
+        without = self.reference.taken is None and not self.reference.opening
+        self.canon.setEnabled(without and self.canon.count() > 1)
+        chosen = self.canon.currentData()
+        sighted = "none: the figure is sighted"
+        average = "none: the drawing is held against an average"
+        self.reference.say_empty(sighted if chosen == _LIFE else average if chosen else _REFERENCE)
+        if self._begin_when_open and not opening:
             self._begin_when_open = False
             self.begin()
 
@@ -266,11 +301,18 @@ class NewStudy(QDialog):
         alone = self.reference.path is None and not self.reference.trouble
         life = alone and canon == _LIFE
         imagined = alone and not life and bool(canon) and self.drawing.path is not None
-        if self.reference.trouble or (self.reference.path is None and not (imagined or life)):
-            self.fault.setText("Choose the reference first; the drawing may come later.")
+        if self.reference.trouble:
+            self.fault.setText("Choose another reference, or leave it out.")
+            return
+        if alone and not (imagined or life):
+            self.fault.setText(
+                "Choose the drawing first: it is what is held against the average."
+                if alone and canon
+                else "Choose the reference first; the drawing may come later."
+            )
             return
         if self.drawing.trouble:
-            self.fault.setText("Choose the drawing first.")
+            self.fault.setText("Choose another drawing, or leave it out for now.")
             return
         key = self.view.currentData()
         permission = self.permission.currentText().strip() or PERMISSIONS[-1]

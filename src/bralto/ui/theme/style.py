@@ -36,6 +36,8 @@ def style_sheet(t: Tokens) -> str:
         border-bottom: 2px solid {t.hair}; padding: 5px 6px;
         selection-background-color: {t.ink}; selection-color: {t.sheet}; }}
     QLineEdit:focus, QComboBox:focus, QAbstractSpinBox:focus {{ border-bottom-color: {t.ink}; }}
+    QLineEdit:disabled, QComboBox:disabled, QAbstractSpinBox:disabled {{ color: {t.hair};
+        background: {t.ground}; }}
     QComboBox::drop-down {{ border: none; width: 24px; }}
     QComboBox::down-arrow {{ image: url({arrow}); width: 12px; height: 8px; }}
     QAbstractSpinBox::up-button, QAbstractSpinBox::down-button {{ border: none; width: 22px; }}
