@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, study_of
 from tests.ui.conftest import Opener, house, settle
@@ -90,6 +91,18 @@ def test_an_offer_gives_a_free_name_and_shows_what_it_can(tmp_path: Path, qtbot:
     qtbot.waitUntil(lambda: not tasks.busy)
     assert other.preview.text() == "PDF"
     assert other.name.text() == "state 2"
+
+
+def test_the_first_photo_of_a_drawing_is_offered_as_that(tmp_path: Path, qtbot: QtBot) -> None:
+    """Of a study that waits for its drawing it was *a later state*, *state 1*, with marks to be
+    carried over that nobody had set."""
+    study = replace(study_of(figure_marks(), figure_marks()), title="", states=())
+    qtbot.addWidget(offer := Offer(picture(tmp_path / "a.png"), study, Tasks()))
+    assert (offer.name.text(), offer.state.text()) == ("first", "The drawing of this study")
+    said = [one.text() for one in offer.findChildren(QLabel)]
+    assert "Your drawing for \u201cUntitled study\u201d? Its sheet is looked for." in said
+    offer.state.click()
+    assert offer.choice == "state"
 
 
 def test_permission_is_never_empty(qtbot: QtBot) -> None:

@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from bralto.core.errors import UserError
+from bralto.core.study.stages import FIRST
 from bralto.core.study.values import Picture, State, Study
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library, StoredStudy
@@ -91,7 +92,7 @@ def add_study(
         if reference is not None:
             seen, media[""] = picture_of(*reference, said), keep(reference[1])
         if drawing is not None:
-            media["first"] = keep(drawing[1])
+            media[FIRST] = keep(drawing[1])
             taken = drawing[1].facts.taken or made
-            states = (State("first", picture_of(*drawing, None), taken),)
+            states = (State(FIRST, picture_of(*drawing, None), taken),)
         return library.add(replace(study, reference=seen, states=states), media, made)

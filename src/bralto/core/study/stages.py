@@ -6,7 +6,10 @@ from collections.abc import Iterable
 
 from bralto.core.views.pass_keys import PassKey
 
-__all__ = ["STAGES", "stage_at", "stages_to_come"]
+__all__ = ["FIRST", "STAGES", "stage_at", "stages_to_come"]
+
+FIRST = "first"
+"""Name of the first state of a drawing, which may show any stage."""
 
 STAGES = ("action", "block-in", "straight lines", "before shading", "end")
 """In the order in which a drawing passes through them (common practice, no source)."""

@@ -11,6 +11,7 @@ from PIL import Image
 
 from bralto.core.errors import UserError
 from bralto.core.mannequin.setting import Setting
+from bralto.core.study.stages import FIRST
 from bralto.core.study.values import Mark, Picture, Sheet, State, Study
 from bralto.core.terms import Visibility
 from bralto.core.views.shipped_views import view_named
@@ -127,4 +128,4 @@ def state_of(
         file, width, height, marks, sheet=Sheet(corners, page.size_mm), permission=_DRAWN
     )
     absent = {key: one for key, one in seen.items() if one.visibility == Visibility.ABSENT}
-    return State("first", replace(picture, marks=marks | absent))
+    return State(FIRST, replace(picture, marks=marks | absent))

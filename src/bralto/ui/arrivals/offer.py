@@ -1,4 +1,5 @@
-"""A picture has come in while a study is open: the next state of its drawing, or something new?"""
+"""A picture has come in while a study is open: its drawing, a later state of it, or something
+new?"""
 
 from __future__ import annotations
 
@@ -17,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.study.stages import stages_to_come
+from bralto.core.study.stages import FIRST, stages_to_come
 from bralto.core.study.values import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
@@ -31,8 +32,10 @@ _SIDE = 220
 
 
 def _next_name(study: Study) -> str:
-    """`state 2`, `state 3` and so on, whichever is free."""
+    """`first`; later `state 2`, `state 3` and so on, whichever is free."""
     names = {state.name for state in study.states}
+    if not names:
+        return FIRST
     number = len(names) + 1
     while f"state {number}" in names:
         number += 1
@@ -59,10 +62,12 @@ class Offer(QDialog):
         self.preview = preview
         # Not on this thread: a folder of a network may never answer.
         tasks.run(partial(_small, path), self._show_small, lambda _: None)
+        first, of = not study.states, f"\u201c{study.title or 'Untitled study'}\u201d"
         words = QLabel(
-            f"A later state of your drawing for \u201c{study.title}\u201d? "
-            "Its sheet is looked for, and the marks you have set are carried over for you "
-            "to look at.",
+            f"Your drawing for {of}? Its sheet is looked for."
+            if first
+            else f"A later state of your drawing for {of}? Its sheet is looked for, and the marks "
+            "you have set are carried over for you to look at.",
             self,
         )
         words.setWordWrap(True)
@@ -76,7 +81,8 @@ class Offer(QDialog):
         self.stage.activated.connect(self._name_stage)
         self.fault = QLabel("", self)
         self.fault.setObjectName("trouble")
-        self.state = QPushButton("Next state of this drawing", self)
+        button = "The drawing of this study" if first else "Next state of this drawing"
+        self.state = QPushButton(button, self)
         self.state.setDefault(True)
         self.new = QPushButton("New study", self)
         self.leave = QPushButton("Leave it", self)
