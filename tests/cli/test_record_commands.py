@@ -122,5 +122,5 @@ def test_the_plan_is_written_as_a_calendar_that_others_read(
     assert vobject.readOne(path.read_text("utf-8")).name == "VCALENDAR"
     status, _, err = typed(capsys, "today", "--calendar", str(tmp_path / "none" / "plan.ics"))
     assert status == 2
-    assert "cannot be written: No such file or directory" in err
+    assert "cannot be written (No such file or directory)" in err
     assert err.count("\n") == 1

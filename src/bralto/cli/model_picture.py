@@ -17,6 +17,7 @@ from bralto.core.mannequin.camera import Camera, nearness_note
 from bralto.core.mannequin.posing.poses import HARDEST, named_poses, pose_by_chance
 from bralto.core.mannequin.setting import DEFAULT_BUILD, SUBJECTS, Setting, set_up
 from bralto.core.words.phrases import how_many
+from bralto.disk.given import write_given
 from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document, write_settings
 from bralto.exchange.study_file import write_study
@@ -112,13 +113,11 @@ def _size(words: str) -> tuple[int, int]:
 def _draw(setting: Setting, out: Path, size: tuple[int, int] | None) -> None:
     check_writable(out, out.with_suffix(".json"))
     # The ray caster and scikit-image take half a second to load.
+    from bralto.imaging.png import png_of
     from bralto.stand.model.model_study import modelled
 
     made = modelled(setting, setting_document(setting), out.name, size)
-    try:
-        made.image.save(out)
-    except OSError as error:
-        raise UserError(f"{out}: cannot be written ({error.strerror})") from None
+    write_given(out, png_of(made.image))
     write_study(made.study, out.with_suffix(".json"))
     marks = made.key.marks
     hidden = sum(not mark.seen for mark in marks)

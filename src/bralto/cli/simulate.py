@@ -10,6 +10,7 @@ import typer
 
 from bralto.cli.printed.terminal import tell
 from bralto.core.errors import UserError
+from bralto.disk.given import write_given
 from bralto.disk.writable import check_writable
 from bralto.exchange.pose_file import read_settings, setting_document
 from bralto.exchange.study_file import write_study
@@ -40,6 +41,7 @@ def simulate(
         raise UserError(f"{study}: give a study of the model, as `bralto pose` writes it")
     setting = read_settings(study)[0]
     # The ray caster and OpenCV take a second to load.
+    from bralto.imaging.png import png_of
     from bralto.stand.model.example import learner_named, simulated
     from bralto.stand.phone_camera import random_shot
 
@@ -50,10 +52,7 @@ def simulate(
     document = setting_document(setting)
     made = simulated(setting, document, habits, seed=seed, files=files, shot=shot)
     for name, picture in made.pictures.items():
-        try:
-            picture.save(out.parent / name)
-        except OSError as error:
-            raise UserError(f"{out.parent / name}: cannot be written ({error.strerror})") from None
+        write_given(out.parent / name, png_of(picture))
     write_study(made.study, out.with_suffix(".json"))
     said = ""
     if shot is not None:

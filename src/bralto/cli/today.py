@@ -14,10 +14,10 @@ import typer
 from bralto.cli.measure import Format
 from bralto.cli.printed.terminal import tell
 from bralto.cli.record import open_library
-from bralto.core.errors import UserError
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.core.words.phrases import month_words
+from bralto.disk.given import write_given
 from bralto.exchange.calendar_file import plan_calendar
 from bralto.store.record.recorded import counted_studies, read_traits_of
 from bralto.store.record.todays import todays
@@ -41,10 +41,7 @@ def today(
         told = habits_told(counted, read_traits_of(library, last_of(counted)))
         found = todays(library.practice(), studies, told, now)
     if calendar is not None:
-        try:
-            calendar.write_bytes(plan_calendar(found.plan, found.day, datetime.now(UTC)))
-        except OSError as error:
-            raise UserError(f"{calendar}: cannot be written: {error.strerror}") from None
+        write_given(calendar, plan_calendar(found.plan, found.day, datetime.now(UTC)))
         return
     rows = [
         {"day": found.day.isoformat(), "item": one.key, "title": one.title, "minutes": one.minutes,

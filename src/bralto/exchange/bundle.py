@@ -14,6 +14,7 @@ from typing import BinaryIO
 
 from bralto.core.errors import UserError
 from bralto.core.study.values import Picture, Study
+from bralto.disk.given import GIVEN
 from bralto.disk.private import written_whole
 from bralto.disk.regular import open_regular
 from bralto.exchange.study_file import parse_study, study_document
@@ -184,7 +185,7 @@ def write_bundle(
     text = json.dumps(study_document(whole), ensure_ascii=True, indent=1, allow_nan=False)
     try:
         with (
-            written_whole(path, mode=0o666) as partial,  # to be given away
+            written_whole(path, mode=GIVEN) as partial,
             zipfile.ZipFile(partial, "w", zipfile.ZIP_DEFLATED) as archive,
         ):
             archive.writestr("mimetype", MIMETYPE, zipfile.ZIP_STORED)

@@ -14,6 +14,7 @@ from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.camera import Camera
 from bralto.core.mannequin.light import Look
 from bralto.core.mannequin.setting import Setting
+from bralto.disk.given import write_given
 from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, of_format, parse_json
 
@@ -158,13 +159,10 @@ def settings_document(settings: tuple[Setting, ...]) -> dict[str, Any]:
 
 
 def write_settings(settings: tuple[Setting, ...], path: Path) -> None:
-    """Write a pose file.
+    """Write a pose file whole or not at all.
 
     Raises:
         UserError: it cannot be written there.
     """
     text = json.dumps(settings_document(settings), ensure_ascii=False, indent=1) + "\n"
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise UserError(f"{path}: cannot be written ({error.strerror})") from None
+    write_given(path, text.encode("utf-8"))

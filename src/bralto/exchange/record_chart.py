@@ -15,6 +15,7 @@ from bralto.core.errors import UserError
 from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.phrases import day_words
+from bralto.disk.given import write_given
 
 __all__ = ["record_png", "record_svg", "write_chart"]
 
@@ -50,10 +51,7 @@ def write_chart(path: Path, courses: Mapping[str, Course], title: str) -> None:
         raise UserError(f"{path}: a chart is written as .svg or .png")
     svg = path.suffix.lower() == ".svg"
     made = record_svg(courses, title).encode() if svg else record_png(courses, title)
-    try:
-        path.write_bytes(made)
-    except OSError as error:
-        raise UserError(f"{path}: cannot be written: {error.strerror}") from None
+    write_given(path, made)
 
 
 def _strokes(courses: Mapping[str, Course], title: str) -> tuple[list[_Stroke], float]:
@@ -152,9 +150,9 @@ def record_svg(courses: Mapping[str, Course], title: str) -> str:
 def record_png(courses: Mapping[str, Course], title: str, scale: int = 2) -> bytes:
     """The same as PNG, twice as fine."""
     # Pillow takes a tenth of a second to load.
-    from io import BytesIO
-
     from PIL import Image, ImageDraw, ImageFont
+
+    from bralto.imaging.png import png_of
 
     strokes, height = _strokes(courses, title)
     image = Image.new("RGB", (round(scale * _WIDTH), round(scale * height)), _PAPER)
@@ -171,6 +169,4 @@ def record_png(courses: Mapping[str, Course], title: str, scale: int = 2) -> byt
         else:
             face = ImageFont.load_default(size)
             draw.text((x, y), one.words, one.colour, face, anchor="rs" if one.right else "ls")
-    out = BytesIO()
-    image.save(out, "PNG")
-    return out.getvalue()
+    return png_of(image)

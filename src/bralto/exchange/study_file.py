@@ -26,7 +26,7 @@ from bralto.core.study.values import (
 )
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_keys, view_named
-from bralto.disk.private import write_private
+from bralto.disk.given import write_given
 from bralto.disk.regular import read_text
 from bralto.exchange.documents import first_fault, no_number, of_format, parse_json
 from bralto.exchange.sightings_model import SightingsModel, sightings_document, sightings_of
@@ -199,10 +199,7 @@ def write_study(study: Study, path: Path) -> None:
     Raises:
         UserError: it cannot be written there.
     """
-    try:
-        write_private(path, study_text(study).encode("utf-8", "backslashreplace"), mode=0o666)
-    except OSError as error:
-        raise UserError(f"{path}: cannot be written ({error.strerror})") from None
+    write_given(path, study_text(study).encode("utf-8", "backslashreplace"))
 
 
 def study_schema() -> dict[str, Any]:

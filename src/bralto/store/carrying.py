@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 from functools import partial
@@ -11,7 +10,7 @@ from pathlib import Path, PurePosixPath
 from bralto.core.errors import UserError
 from bralto.core.study.instants_read import instant_of
 from bralto.core.study.values import Picture, Study
-from bralto.disk.private import write_private
+from bralto.disk.given import write_given
 from bralto.disk.regular import read_bytes
 from bralto.exchange.bundle import open_bundle, write_bundle
 from bralto.exchange.study_file import read_study, write_study
@@ -54,13 +53,13 @@ def write_out(library: Library, study_id: str, path: Path) -> None:
 def _thumbnail(library: Library, media: str) -> bytes | None:
     from PIL import Image
 
+    from bralto.imaging.png import png_of
+
     try:
         with Image.open(library.media.thumbnail(media)) as small:
-            out = io.BytesIO()
-            small.save(out, "PNG")
+            return png_of(small)
     except OSError:
         return None
-    return out.getvalue()
 
 
 def _write_beside(
@@ -72,11 +71,8 @@ def _write_beside(
         name: f"{path.stem}-{f'state-{order.index(name) + 1}' if name else 'reference'}{ending}"
         for name, (ending, _) in pictures.items()
     }
-    try:
-        for name, (_, read) in pictures.items():
-            write_private(path.parent / names[name], read(), mode=0o666)  # to be given away
-    except OSError as error:
-        raise UserError(f"{path.parent}: cannot be written ({error.strerror})") from None
+    for name, (_, read) in pictures.items():
+        write_given(path.parent / names[name], read())
     filed = study.with_pictures(lambda name, one: replace(one, file=names.get(name, one.file)))
     write_study(filed, path)
 

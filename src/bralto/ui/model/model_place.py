@@ -36,6 +36,7 @@ from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
+from bralto.ui.saving import file_to_save
 from bralto.ui.settings import Settings
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -267,9 +268,9 @@ class ModelPlace(Place):
 
     def save_file(self) -> None:
         """Ask where, and write the series, or the pose where there is none."""
-        name, _ = QFileDialog.getSaveFileName(self, "Keep the pose", "pose.json", _FILES)
-        if name:
-            self.write(Path(name))
+        path = file_to_save(self, "Keep the pose", "pose.json", _FILES)
+        if path is not None:
+            self.write(path)
 
     def write(self, path: Path) -> None:
         """Write the series, or the pose where there is none."""

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QFormLayout,
     QHBoxLayout,
     QPushButton,
@@ -22,6 +21,7 @@ from bralto.core.words.lengths import bare_length, length, short_unit, size
 from bralto.core.words.phrases import sentence
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.plan.paper import Paper
+from bralto.ui.saving import file_to_save
 from bralto.ui.session.moment import Moment
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.choice_box import choice_box
@@ -168,12 +168,12 @@ class PlanSlip(QWidget):
 
     def save_pdf(self) -> None:
         """Ask where, and write the sheet at true size."""
-        name, _ = QFileDialog.getSaveFileName(self, "The sheet as PDF", "sheet.pdf", "PDF (*.pdf)")
+        path = file_to_save(self, "The sheet as PDF", "sheet.pdf", "PDF (*.pdf)")
         paper = self._paper()
-        if name and paper is not None:
+        if path is not None and paper is not None:
             from bralto.ui.plan.printing import write_pdf  # slow to load
 
-            self._say(lambda: write_pdf(paper, name), f"Saved at true size: {name}")
+            self._say(lambda: write_pdf(paper, path), f"Saved at true size: {path}")
 
     def _print(self) -> None:
         paper = self._paper()

@@ -5,18 +5,18 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QSizeF
-from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.words.lengths import INCH, in_force, length
+from bralto.ui.pdf_file import DPI, write_page
 from bralto.ui.plan.paper import CHECK_BAR_MM, Paper, paint_paper
 from bralto.ui.theme.tokens import LIGHT
-from bralto.ui.theme.type import FAMILY, print_font
+from bralto.ui.theme.type import print_font
 
 __all__ = ["print_paper", "write_pdf"]
 
-_DPI = 300
 _CHECK_BAR_IN = 4.0
 _TEXT_PT = 8.0
 
@@ -46,22 +46,13 @@ def _paint(device: QPagedPaintDevice, paper: Paper, px: float) -> bool:
     return painter.end()
 
 
-def write_pdf(paper: Paper, path: str) -> None:
+def write_pdf(paper: Paper, path: Path) -> None:
     """One page of the paper's size.
 
     Raises:
         UserError: it cannot be written there.
     """
-    try:
-        Path(path).write_bytes(b"")
-    except OSError as error:
-        raise UserError(f"{path}: cannot be written; choose another folder") from error
-    writer = QPdfWriter(path)
-    writer.setResolution(_DPI)
-    writer.setTitle("Sheet plan")
-    writer.setCreator(f"Bralto, set in {FAMILY}")
-    if not writer.setPageLayout(_layout(paper)) or not _paint(writer, paper, _DPI / INCH):
-        raise UserError(f"{path}: cannot be written; choose another folder")
+    write_page(path, "Sheet plan", _layout(paper), lambda at: _paint(at, paper, DPI / INCH))
 
 
 def print_paper(paper: Paper, parent: QWidget) -> None:

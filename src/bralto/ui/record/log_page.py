@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -27,6 +26,7 @@ from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.month_print import write_month
 from bralto.ui.record.page import Page
+from bralto.ui.saving import file_to_save
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
@@ -264,11 +264,10 @@ class LogPage(Page):
         menu.popup(self.month.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
 
     def _save_month(self, year: int, month: int) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "The month as PDF", f"{year}-{month:02}.pdf", "PDF (*.pdf)"
-        )
-        if name:
-            self.print_month(year, month, Path(name))
+        title, name = "The month as PDF", f"{year}-{month:02}.pdf"
+        path = file_to_save(self, title, name, "PDF (*.pdf)")
+        if path is not None:
+            self.print_month(year, month, path)
 
     def print_month(self, year: int, month: int, path: Path) -> None:
         """One page with the studies of a month and what was written about them."""

@@ -7,19 +7,18 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtGui import QFontMetricsF, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPen
 
-from bralto.core.errors import UserError
 from bralto.core.words.lengths import INCH
 from bralto.core.words.phrases import how_many, local, month_words, time_spent
+from bralto.ui.pdf_file import DPI, write_page
 from bralto.ui.shelf.card import miss_words
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.theme.tokens import LIGHT
-from bralto.ui.theme.type import FAMILY, plain_font
+from bralto.ui.theme.type import plain_font
 
 __all__ = ["write_month"]
 
-_DPI = 300
 _WIDTH, _HEIGHT, _MARGIN = 210.0, 297.0, 18.0
 _PT = 9.0
 _LINE_MM = 4.6
@@ -31,22 +30,18 @@ def write_month(path: Path, year: int, month: int, entries: Sequence[Entry]) -> 
     Raises:
         UserError: it cannot be written there.
     """
-    try:
-        path.write_bytes(b"")
-    except OSError as error:
-        raise UserError(f"{path}: cannot be written; choose another folder") from error
-    writer = QPdfWriter(str(path))
-    writer.setResolution(_DPI)
-    writer.setTitle(f"Bralto, {month_words(year, month)}")
-    writer.setCreator(f"Bralto, set in {FAMILY}")
     size = QPageSize(QSizeF(_WIDTH, _HEIGHT), QPageSize.Unit.Millimeter)
     none = QMarginsF(0.0, 0.0, 0.0, 0.0)
-    painter = QPainter()
     whole = QPageLayout(size, QPageLayout.Orientation.Portrait, none)
-    if not writer.setPageLayout(whole) or not painter.begin(writer):
-        raise UserError(f"{path}: cannot be written; choose another folder")
-    _Page(painter, _DPI / INCH).paint(year, month, entries)
-    painter.end()
+
+    def paint(device: QPagedPaintDevice) -> bool:
+        painter = QPainter()
+        if not painter.begin(device):
+            return False
+        _Page(painter, DPI / INCH).paint(year, month, entries)
+        return painter.end()
+
+    write_page(path, f"Bralto, {month_words(year, month)}", whole, paint)
 
 
 class _Page:

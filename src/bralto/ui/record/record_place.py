@@ -10,11 +10,12 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QFileDialog, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.selection import ALL, ASPECTS, WHOLE
 from bralto.core.words.phrases import part_of
+from bralto.disk.given import write_given
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
@@ -23,6 +24,7 @@ from bralto.ui.record.accuracy.skill_figure import WIDTH
 from bralto.ui.record.page import Page
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
+from bralto.ui.saving import file_to_save
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
@@ -227,9 +229,9 @@ class Record(Place):
 
     def _ask_where(self, ending: str) -> None:
         kinds = "Charts (*.svg *.png)" if ending == "svg" else "Figures (*.csv)"
-        name, _ = QFileDialog.getSaveFileName(self, "The record", f"record.{ending}", kinds)
-        if name:
-            self.save(Path(name))
+        path = file_to_save(self, "The record", f"record.{ending}", kinds)
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """What is counted, as charts (.svg, .png) or as figures (.csv)."""
@@ -238,15 +240,12 @@ class Record(Place):
 
         try:
             if path.suffix.lower() == ".csv":
-                path.write_text(record_csv(self.state.courses, self.state.counted), "utf-8")
+                write_given(path, record_csv(self.state.courses, self.state.counted).encode())
             else:
                 what, many = self._counted_words()
                 write_chart(path, self.state.courses, f"{many}: {what}")
         except UserError as error:
             self.said.emit(str(error))
-            return
-        except OSError as error:
-            self.said.emit(f"{path}: cannot be written: {error.strerror}")
             return
         self.told.emit(f"{path.name} is written.")
 

@@ -9,7 +9,6 @@ from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, QTime
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -31,12 +30,14 @@ from bralto.core.longitudinal.practice import (
     plan_document,
 )
 from bralto.core.words.phrases import local, time_spent
+from bralto.disk.given import write_given
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.record.todays import Todays, todays
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
+from bralto.ui.saving import file_to_save
 from bralto.ui.theme.paint import Align, check, elided, ring, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
@@ -227,11 +228,10 @@ class TodayPage(Page):
         self.look()
 
     def _save(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "The plan as a calendar", "practice.ics", "iCalendar (*.ics)"
-        )
-        if name:
-            self.write_calendar(Path(name))
+        title, kinds = "The plan as a calendar", "iCalendar (*.ics)"
+        path = file_to_save(self, title, "practice.ics", kinds)
+        if path is not None:
+            self.write_calendar(path)
 
     def write_calendar(self, path: Path) -> None:
         """The plan for any calendar program."""
@@ -240,9 +240,9 @@ class TodayPage(Page):
         from bralto.exchange.calendar_file import plan_calendar  # the package takes 0.1 s to load
 
         try:
-            path.write_bytes(plan_calendar(self.found.plan, self.found.day, datetime.now(UTC)))
-        except OSError as error:
-            self.refused.emit(f"{path}: cannot be written: {error.strerror}")
+            write_given(path, plan_calendar(self.found.plan, self.found.day, datetime.now(UTC)))
+        except UserError as error:
+            self.refused.emit(str(error))
             return
         self.said.emit(f"{path.name} is written.")
 

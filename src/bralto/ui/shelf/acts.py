@@ -16,6 +16,7 @@ from bralto.core.words.phrases import how_many
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.store.sqlite.database import FOR_READING
+from bralto.ui.saving import file_to_save, free
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
@@ -240,10 +241,9 @@ class Acts(QObject):
             return
         if len(chosen) == 1:
             name = f"{_file_name(chosen[0].title)}.bralto"
-            path, _ = QFileDialog.getSaveFileName(
-                self._window, "Write the study out", name, "Bundle of a study (*.bralto)"
-            )
-            targets = [Path(path).with_suffix(".bralto")] if path else []
+            kinds = "Bundle of a study (*.bralto)"
+            path = file_to_save(self._window, "Write the study out", name, kinds)
+            targets = [] if path is None else [path]
         else:
             folder = QFileDialog.getExistingDirectory(
                 self._window, f"A folder for {len(chosen)} studies"
@@ -316,12 +316,7 @@ def _targets(folder: Path, chosen: list[Entry]) -> list[Path]:
     """A file for each study; two of one name are numbered, and nothing there is written over."""
     out: list[Path] = []
     for entry in chosen:
-        stem, number = _file_name(entry.title), 1
-        path = folder / f"{stem}.bralto"
-        while path in out or path.exists():
-            number += 1
-            path = folder / f"{stem} {number}.bralto"
-        out.append(path)
+        out.append(free(folder / f"{_file_name(entry.title)}.bralto", out))
     return out
 
 
