@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import json
+import re
 import subprocess
 import sys
 from dataclasses import replace
@@ -232,7 +233,19 @@ def test_canons_are_listed_with_their_sources_and_held_against(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     _, out, _ = typed(capsys, "canons", "--format", "json")
-    assert all(row["source"] for row in json.loads(out))
+    rows = json.loads(out)
+    assert all(row["source"] for row in rows)
+    _, out, _ = typed(capsys, "canons")
+    assert [line.split()[0] for line in out.splitlines()] == [row["canon"] for row in rows]
+    # Each value with its measure's own name and unit: ids alone tell a stranger nothing.
+    out = typed(capsys, "canons", "eight-heads")[1] + typed(capsys, "canons", "five-eyes")[1]
+    for words in (
+        "height.chin  chin  1 head", "span.figure  whole height  8 heads",
+        "span.deltoids  width over the deltoids  2.5 to 3 heads",
+        "ratio.mouth_nose  mouth to nose, widths  1.5 : 1",
+        "fraction.eye_outer_r_fifth  R outer corner of the eye across the face  20 %",
+    ):  # fmt: skip
+        assert f"  {words}\n" in re.sub(r"(?<=\S) {2,}", "  ", out)
     _, out, _ = typed(capsys, "measure", str(FIGURE), "--canon", "eight-heads", "--format", "json")
     canon = json.loads(out)["canon"]
     whole = next(row for row in canon["drawing"] if row["id"] == "span.figure")

@@ -9,6 +9,8 @@ import typer
 
 from bralto.cli.views import ListFormat, Output
 from bralto.core.canons.shipped_canons import Canon, canon_keys, canon_named
+from bralto.core.measures.view_kinds import UNITS
+from bralto.core.views.shipped_views import view_named
 from bralto.core.words.phrases import between
 
 __all__ = ["canons"]
@@ -26,10 +28,7 @@ def canons(
         rows = [_about(found) | {"values": _values(found)}]
         text = [f"{found.title}: {found.note}.", f"Source: {found.source}."]
         for view in found.views:
-            text += ["", view]
-            text += [
-                f"  {k:<32} {between(one.low, one.high)}" for k, one in found.values(view).items()
-            ]
+            text += ["", view, *_lines(found, view)]
     else:
         keys = [key if key != "child" else f"child-at-{_SAMPLE_AGE}" for key in canon_keys()]
         rows = [_about(canon_named(key)) for key in keys]
@@ -39,6 +38,26 @@ def canons(
         if output is ListFormat.json
         else "\n".join(text)
     )
+
+
+def _lines(canon: Canon, view: str) -> list[str]:
+    """Its values of a view as the other commands say them, each with the measure's own name."""
+    known, out = view_named(view), []
+    for key, one in canon.values(view).items():
+        spec = known.measure(key)
+        assert spec is not None, key
+        factor, unit = _SAID[UNITS[spec.kind]]
+        values = between(factor * one.low, factor * one.high)
+        unit = unit.replace("head", spec.counted) + "s" * (unit == " head" and values != "1")
+        out.append(f"  {key:<30} {spec.label:<48} {values}{unit}")
+    return out
+
+
+_SAID = {
+    "head": (1.0, " head"), "degree": (1.0, "°"), "fraction": (100.0, " %"),
+    "ratio": (1.0, " : 1"),
+}  # fmt: skip
+"""By unit, what a value is shown times, and what stands behind it."""
 
 
 def _about(canon: Canon) -> dict[str, object]:
