@@ -11,11 +11,14 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 from tests.ui.conftest import Opener, house, settle
+from tests.ui.written import written_on
 
 from bralto.core.corrections.corrected import move_label, name_of
+from bralto.core.examination.assessment import Assessment
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Intent
 from bralto.ui.bench.bench import Bench
+from bralto.ui.bench.told import correction_list, headings
 from bralto.ui.bench.told.glyphs import draw_glyph
 from bralto.ui.session import pointing, prompting
 from bralto.ui.theme.tokens import LIGHT
@@ -68,6 +71,31 @@ def test_a_correction_is_ticked_by_a_click_or_by_number_and_enter(
     assert bench.study.intentions.is_put_right(second)
     qtbot.keyClick(bench.drawing, Qt.Key.Key_Return)
     assert not bench.study.intentions.is_put_right(second)
+
+
+def test_how_many_are_shown_of_all_stands_over_the_list(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """*1 more move · worst first* stood behind *What is left over*, where nothing was left over."""
+    for module in (headings, correction_list):
+        monkeypatch.setattr(module, "ON_SLIPS", 1)
+    mark = bench.study.picture(Board.DRAWING).marks["navel"]
+    head = bench.study.assessment.unit.drawing_px
+    bench.study.edits.move(Board.DRAWING, "navel", mark.x + 0.3 * head, mark.y, 1.0)
+    bench.study.advice.search_now()
+    bench.moves.arrange()
+    bench.write_headings()
+    many = len(bench.study.corrections)
+    assert many > 1
+    over = bench.titles.headings[3].accessibleName()
+    assert over == f"Corrections 1 of {many}, the whole first"
+    said = [words for words, _ in written_on(bench.moves, monkeypatch)]
+    assert "What is left over" in said
+    several = len(bench.study.now.advice.left_over()) > 1
+    assert ("worst first" in said) == several
+    assert not any("more move" in words for words in said)
+    monkeypatch.setattr(Assessment, "left_over", lambda _: ())
+    assert "worst first" not in [words for words, _ in written_on(bench.moves, monkeypatch)]
 
 
 def test_the_next_state_says_what_of_it_is_still_off(bench: Bench) -> None:

@@ -26,7 +26,7 @@ from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.slip_list import SlipList
 
-__all__ = ["Moves"]
+__all__ = ["ON_SLIPS", "Moves"]
 
 _GAP = 6.0
 _LINE = 19.0
@@ -34,7 +34,8 @@ _FOOT = 36.0  # the title of the list below
 _FOLDED_FOOT = 20.0
 _LEFT = 38.0
 _RIGHT = 12.0
-_MOST = 3
+ON_SLIPS = 3
+"""Corrections on slips; the rest stands in the figures of `bralto measure`."""
 
 
 class _Card(NamedTuple):
@@ -85,8 +86,8 @@ class Moves(QWidget):
         self._study.changed.disconnect(self._on_change)
 
     def shown(self) -> tuple[Correction, ...]:
-        """The moves on slips; the rest stands in the figures of `bralto measure`."""
-        return self._study.corrections[:_MOST]
+        """The moves on slips."""
+        return self._study.corrections[:ON_SLIPS]
 
     def slip_of(self, one: Correction) -> QRectF:
         """Where the slip of a correction lies; nowhere where it has none."""
@@ -177,14 +178,14 @@ class Moves(QWidget):
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
         unfolded = self._study.session.unfolded
-        below = "What is left over"
+        below, rows = "What is left over", self._study.now.advice.left_over()
         if unfolded in self._study.corrections:
             below = f"With {self._study.corrections.index(unfolded) + 1}"
+            rows = self._study.now.consequences(unfolded)
         wide = text(painter, 0.0, base, below, title, tokens.colour("ink"))
-        more = self._more
-        note = f"{how_many(more, 'more move')} · " if more > 0 else ""
-        note += "worst first"
-        text(painter, wide + 10.0, base, note, font(Size.NOTE), tokens.colour("ink2"))
+        if len(rows) > 1:
+            ink2 = tokens.colour("ink2")
+            text(painter, wide + 10.0, base, "worst first", font(Size.NOTE), ink2)
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
         number, card = row + 1, self._cards[row]

@@ -17,6 +17,7 @@ from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF
 from bralto.ui.bench.passes.pass_pages import page_of
 from bralto.ui.bench.scales.rungs import heads_tall
+from bralto.ui.bench.told.correction_list import ON_SLIPS
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.state import BANDS
@@ -129,6 +130,8 @@ def write_headings(
         title, note = "Corrections", "the whole first"
         if study.session.by_share:
             note = "the greatest first"
+        if len(study.corrections) > ON_SLIPS:
+            note = f"{ON_SLIPS} of {len(study.corrections)}, {note}"
     if study.now.listed.awaits_list:
         title, note = "Corrections", "being looked for"
     if study.now.in_doubt:
