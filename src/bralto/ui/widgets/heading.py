@@ -79,7 +79,8 @@ class Heading(QWidget):
         return next((one for one in rests if text_width(one, font(Size.NOTE)) <= room), "")
 
     def note_shown(self) -> str:
-        """As much of the note as has room between the title and the words at the right."""
+        """As much of the note as has room between the title and the words at the right: up to a
+        comma, where that is one."""
         words, face = self.words_shown(), font(Size.NOTE)
         room = self.width() - 4.0 - self._inset - self._title_end()
         if isinstance(self._right, Choice):
@@ -87,8 +88,13 @@ class Heading(QWidget):
         if words:
             room -= text_width(words, face) + 10.0
         shown = elided(self._note, face, max(0.0, room))
+        if shown == self._note:
+            return shown
+        comma = self._note.rfind(", ", 0, len(shown))
+        if comma > 0:
+            return self._note[:comma]
         least = min(_LEAST_SHOWN * len(self._note), _ENOUGH)
-        return shown if shown == self._note or len(shown) - 1 >= least else ""
+        return shown if len(shown) - 1 >= least else ""
 
     def _tell_cut(self) -> None:
         """All of a note that has no room is its tip."""
