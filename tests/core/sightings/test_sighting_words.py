@@ -17,6 +17,7 @@ LENGTH = Sighting(Sort.LENGTH, ("crown", "navel"), 0.0, 0.0, along="plumb")
 SHOULDERS = Sighting(Sort.TILT, ("shoulder_r", "shoulder_l"), 0.0, 0.0)
 ARM = Sighting(Sort.TILT, ("shoulder_r", "elbow_r"), 0.0, 0.0)
 PLUMB = Sighting(Sort.PLUMB, ("pit_of_neck", "heel_r"), 0.0, 0.0)
+HALF = Sighting(Sort.FRACTION, ("crown", "crotch", "heel_r"), 0.0, 0.0)
 LONGER = Sighting(Sort.LONGER, ("knee_l", "heel_l"), 0.0, 0.0, ("knee_l", "navel"))
 
 
@@ -41,6 +42,16 @@ def test_lengths_are_said_in_halves_thirds_and_quarters(value: float, said: str)
         (LENGTH, "1/2", 0.0, 0.5),
         (LENGTH, "4 less a little", 0.0, 3.95),
         (LENGTH, "3 heads", 0.0, 3.0),
+        (LENGTH, "2,5", 0.0, 2.5),
+        (LENGTH, "2 and a third", 0.0, 7 / 3),
+        (LENGTH, "seven and a half heads", 0.0, 7.5),
+        (LENGTH, "two thirds and a little", 0.0, 2 / 3 + 0.05),
+        (LENGTH, "half a head", 0.0, 0.5),
+        (LENGTH, "2\u00bd", 0.0, 2.5),
+        (HALF, "half", 0.0, 0.5),
+        (HALF, "three quarters", 0.0, 0.75),
+        (HALF, "0,52", 0.0, 0.52),
+        (HALF, "a third less a little", 0.0, 1 / 3 - 0.05),
         (SHOULDERS, "-8", 0.0, -8.0),
         (SHOULDERS, "R up 8", 0.0, -8.0),
         (SHOULDERS, "left up 3", 0.0, 3.0),
@@ -57,6 +68,10 @@ def test_lengths_are_said_in_halves_thirds_and_quarters(value: float, said: str)
         (PLUMB, "0.2 left", 0.0, -0.2),
         (PLUMB, "0", 0.0, 0.0),
         (PLUMB, "1/4 right", 0.0, 0.25),
+        (PLUMB, "left 0,2", 0.0, -0.2),
+        (PLUMB, "half a head left", 0.0, -0.5),
+        (PLUMB, "a quarter right", 0.0, 0.25),
+        (SHOULDERS, "L up 5°", 0.0, 5.0),
         (LONGER, "no", 0.0, -1.0),
         (LONGER, "alike", 0.0, 0.0),
     ],
@@ -68,6 +83,23 @@ def test_what_is_said_is_read(one: Sighting, text: str, about: float, value: flo
     assert found.u > 0.0
 
 
+def test_what_the_list_says_of_a_sighting_is_read_again() -> None:
+    """A learner types what stands in the list: *on the line*, *12° off plumb, foot left*."""
+    for one, values in (
+        (LENGTH, (0.25, 1.0, 2 / 3, 3.75, 7.5)),
+        (HALF, (0.5, 1 / 3, 0.75)),
+        (SHOULDERS, (-8.0, 3.0, 0.0)),
+        (ARM, (-102.0, -84.0, -10.0, 30.0, -90.0)),
+        (PLUMB, (-0.2, 0.31, 0.0)),
+        (LONGER, (1.0, -1.0, 0.0)),
+    ):
+        for value in values:
+            sighting = replace(one, value=value, u=0.05)
+            words = value_said(sighting)
+            found = read_value(FRONT, one, words, about=value)
+            assert found.value == pytest.approx(value, abs=0.005), words
+
+
 def test_twenty_past_is_the_hand_at_four() -> None:
     """The long hand at 20 minutes points 120 degrees clockwise from twelve, 30 below level."""
     line = read_value(FRONT, ARM, "twenty past four", about=-30.0).value
@@ -76,7 +108,8 @@ def test_twenty_past_is_the_hand_at_four() -> None:
 
 @pytest.mark.parametrize(
     ("one", "text"),
-    [(LENGTH, ""), (LENGTH, "two"), (LENGTH, "0"), (LENGTH, "1/0"), (LENGTH, "nan"),
+    [(LENGTH, ""), (LENGTH, "many"), (LENGTH, "2,5,5"), (HALF, "half half"), (LENGTH, "0"),
+     (LENGTH, "1/0"), (LENGTH, "nan"),
      (SHOULDERS, "steep"), (SHOULDERS, "1e9"), (PLUMB, "left"), (LONGER, "maybe"),
      (LENGTH, "3 : 0")],
 )  # fmt: skip

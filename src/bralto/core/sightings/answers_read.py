@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+import unicodedata
 from dataclasses import replace
 
 from bralto.core.errors import UserError
@@ -18,6 +19,10 @@ _RATIO = re.compile(r"(\d+(?:\.\d+)?)\s*(?::|to)\s*(\d+(?:\.\d+)?)")
 _CLOCK = re.compile(r"(half|quarter|five|ten|twenty|twenty-five|\d+)\s+(to|past)\s+\w+")
 _TIME = re.compile(r"\d{1,2}:(\d{2})")
 _MINUTES = {"half": 30, "quarter": 15, "five": 5, "ten": 10, "twenty": 20, "twenty-five": 25}
+_PARTS = re.compile(r"\b(?:(a|one|two|three) )?(half|third|quarter)s?(?: of)?(?: a)?\b")
+_MANY = {"a": 1, "one": 1, "two": 2, "three": 3}
+_COUNT = ("nought", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+_OF = {"half": 2, "third": 3, "quarter": 4}
 _LITTLE = 0.05
 """Heads that *a little* is (chosen here, no source)."""
 
@@ -28,9 +33,10 @@ _ANSWERS = {"yes": 1.0, "y": 1.0, "no": -1.0, "n": -1.0, "alike": 0.0, "same": 0
 def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> Sighting:
     """The sighting with the value that was said.
 
-    Lengths and fractions: `2.3`, `2 1/3`, `2 : 3`, with `less a little` or `and a little`; tilts in
-    degrees (`-8`) or by the long hand of a clock (`five to three`, `2:55`); beside a plumb or level
-    line `0.2 left`, `0.1 above`, `0`; answers `yes`, `no`, `alike`.
+    Lengths and fractions: `2.3`, `2,3`, `2 1/3`, `2 and a third`, `2 : 3`, with `less a little` or
+    `and a little`; tilts in degrees (`-8`) or by the long hand of a clock (`five to three`,
+    `2:55`); beside a plumb or level line `0.2 left`, `above 0.1`, `0`; answers `yes`, `no`,
+    `alike`. What `value_said` says of a sighting is read too.
 
     Args:
         about: degrees; of a line that a clock gives without its ends the way nearer to this.
@@ -38,7 +44,7 @@ def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> S
     Raises:
         UserError: it is none of these.
     """
-    said = " ".join(text.lower().replace("−", "-").split())
+    said = _tidy(text)
     value = _read(one, said, about)
     if value is None or not math.isfinite(value):
         raise UserError(f"'{text}' is no answer; {_WANTED[one.sort]}")
@@ -51,6 +57,17 @@ def read_value(view: View, one: Sighting, text: str, *, about: float = 0.0) -> S
         raise UserError(f"'{text}': a length is more than nothing")
     found = replace(one, value=value, said=text.strip())
     return replace(found, u=doubt_of(view, found))
+
+
+_SIGNS = re.compile(r"(?<=\d)(?=[\u00bc-\u00be\u2150-\u215e])")
+"""Between a number and a fraction that is one sign: 2\u00bd."""
+
+
+def _tidy(text: str) -> str:
+    """In small letters with single spaces; signs and commas as the rest expects them."""
+    plain = unicodedata.normalize("NFKC", _SIGNS.sub(" ", text)).lower()
+    plain = plain.replace("\u2212", "-").replace("\u2044", "/")
+    return " ".join(re.sub(r"(?<=\d),(?=\d)", ".", plain).split())
 
 
 def _most(view: View, one: Sighting) -> tuple[float, str]:
@@ -84,7 +101,11 @@ def _read(one: Sighting, said: str, about: float) -> float | None:
     if one.sort in {Sort.PLUMB, Sort.LEVEL}:
         ways = {"left": -1.0, "right": 1.0} if one.sort is Sort.PLUMB else {
             "above": -1.0, "below": 1.0}  # fmt: skip
+        if said == "on the line":
+            return 0.0
         words = said.split()
+        if words and words[0] in ways:
+            words = [*words[1:], words[0]]
         way = ways.get(words[-1], 0.0) if words else 0.0
         number = _number(" ".join(words[:-1]) if way else said.lstrip("-"))
         sign = way or (-1.0 if said.startswith("-") else 1.0)
@@ -99,6 +120,9 @@ def _read(one: Sighting, said: str, about: float) -> float | None:
 
 def _number(said: str) -> float | None:
     """A number, a mixed fraction, or a ratio."""
+    said = _PARTS.sub(lambda found: f"{_MANY[found[1] or 'a']}/{_OF[found[2]]}", said)
+    said = " ".join(str(_COUNT.index(one)) if one in _COUNT else one for one in said.split())
+    said = re.sub(r"(\d) and (\d)", r"\1 \2", said)
     if ratio := _RATIO.fullmatch(said):
         return float(ratio[1]) / float(ratio[2]) if float(ratio[2]) else None
     said = said.removesuffix("heads").removesuffix("head").removesuffix("mm").strip()
@@ -116,6 +140,7 @@ def _number(said: str) -> float | None:
 
 
 def _read_tilt(said: str, about: float) -> float | None:
+    said = said.replace("°", "").replace(" degrees", "").strip()
     minutes: float | None = None
     if clock := _CLOCK.fullmatch(said):
         by = _MINUTES.get(clock[1], int(clock[1]) if clock[1].isdigit() else 0)
@@ -126,7 +151,7 @@ def _read_tilt(said: str, about: float) -> float | None:
         if words := _TILTED.fullmatch(said):
             return _by_words(words, about)
         try:
-            return float(said.removesuffix("°").removesuffix("degrees").strip())
+            return float(said)
         except ValueError:
             return None
     # A clock shows a line; which of its ends is which, the figure says.
@@ -135,8 +160,8 @@ def _read_tilt(said: str, about: float) -> float | None:
 
 _TILTED = re.compile(
     r"(?P<side>[rl]|right|left) up (?P<up>\d+(?:\.\d+)?)|"
-    r"(?P<off>\d+(?:\.\d+)?) (?P<foot>left|right)|(?P<plain>level|plumb)|"
-    r"(?P<rise>\d+(?:\.\d+)?) up (?P<end>left|right)"
+    r"(?P<off>\d+(?:\.\d+)?) (?:off plumb, foot )?(?P<foot>left|right)|(?P<plain>level|plumb)|"
+    r"(?P<rise>\d+(?:\.\d+)?) up (?:to your )?(?P<end>left|right)"
 )
 
 
