@@ -36,6 +36,14 @@ def test_decimals_are_as_fine_as_the_mm_they_stand_for() -> None:
 
 def test_what_is_typed_is_understood_and_nonsense_is_not() -> None:
     assert (mm_of("12.5"), mm_of("12,5 mm"), mm_of("x"), mm_of("")) == (12.5, 12.5, None, None)
+    assert mm_of("−0.3 mm") == -0.3
+    for way in WAYS:  # a unit that is typed holds in each: *8 in* was 8 mm, *200 mm* 200 inches
+        say_in(way)
+        for typed, mm in (("8 in", 203.2), ('8 1/2"', 215.9), ("3 inches", 76.2), ("30cm", 300.0),
+                          ("200 mm", 200.0), ("12,5 CM", 125.0)):  # fmt: skip
+            assert mm_of(typed) == pytest.approx(mm), (way, typed)
+        for typed in ("in", "8 ft", "8 in 3", "cm 8", "1/0 cm"):
+            assert mm_of(typed) is None, typed
     for way in ("in", "sixteenths"):
         say_in(way)
         assert mm_of("8 1/2") == pytest.approx(215.9)

@@ -35,6 +35,12 @@ def test_a_field_takes_inches_and_fractions_and_keeps_mm(qtbot: QtBot) -> None:
     qtbot.keyClicks(line, "11 3/4 in")
     qtbot.keyClick(line, Qt.Key.Key_Return)
     assert spin.value() == pytest.approx(11.75 * 25.4)
+    for typed, mm in (("300 mm", 300.0), ("30 cm", 300.0), ("12 in", 304.8)):
+        line.selectAll()
+        qtbot.keyClicks(line, typed)
+        qtbot.keyClick(line, Qt.Key.Key_Return)
+        assert spin.value() == pytest.approx(mm)
+    spin.setValue(11.75 * 25.4)
     line.selectAll()
     qtbot.keyClicks(line, "abc")  # is not taken
     qtbot.keyClick(line, Qt.Key.Key_Return)

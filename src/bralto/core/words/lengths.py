@@ -5,6 +5,8 @@ One way is in force for the whole program, as a language would be: `say_in` at i
 
 from __future__ import annotations
 
+import re
+
 from bralto.core.words.phrases import plain
 
 __all__ = [
@@ -68,17 +70,22 @@ def size(wide: float, high: float, decimals: int = 0) -> str:
     return f"{bare_length(wide, decimals)} × {length(high, decimals)}"
 
 
+_TYPED = re.compile(r"(?P<figures>[^a-z\"]*?)\s*(?P<unit>mm|cm|in|inch|inches|\")?")
+_UNITS = {"mm": 1.0, "cm": 10.0, "in": INCH, "inch": INCH, "inches": INCH, '"': INCH}
+
+
 def mm_of(words: str) -> float | None:
-    """What was typed, as mm: a figure, or inches and a fraction (*8 1/2*); None for anything
-    else."""
-    text = words.replace("mm", "").replace("in", "").replace(",", ".").strip()
+    """What was typed, as mm: a figure, or inches and a fraction (*8 1/2*), in the unit that stands
+    behind it, else in the one in force; None for anything else."""
+    typed = _TYPED.fullmatch(words.replace(",", ".").replace("−", "-").strip().lower())
+    if typed is None or not typed["figures"]:
+        return None
     try:
-        inches = 0.0
-        for part in text.split():
+        size = 0.0
+        for part in typed["figures"].split():
             above, _, below = part.partition("/")
-            inches += float(above) / float(below) if below else float(above)
+            size += float(above) / float(below) if below else float(above)
     except (ValueError, ZeroDivisionError):
         return None
-    if not text or not abs(inches) < 1e6:
-        return None
-    return inches if _way == "mm" else inches * INCH
+    in_mm = _UNITS[typed["unit"] or short_unit()] * size
+    return in_mm if abs(in_mm) < 1e6 else None

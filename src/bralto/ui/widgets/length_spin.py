@@ -44,5 +44,5 @@ class LengthSpin(QDoubleSpinBox):
         state = QValidator.State
         if text == self.specialValueText() or mm_of(bare) is not None:
             return state.Acceptable, text, at
-        may = set(bare) <= set("0123456789./, ")
+        may = set(bare.lower()) <= set("0123456789./, ") | set('mm cm inches "')
         return (state.Intermediate if may else state.Invalid), text, at
