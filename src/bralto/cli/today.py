@@ -16,7 +16,7 @@ from bralto.cli.printed.terminal import tell
 from bralto.cli.record import open_library
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
-from bralto.core.words.phrases import month_words
+from bralto.core.words.phrases import month_words, weekday
 from bralto.disk.given import write_given
 from bralto.exchange.calendar_file import plan_calendar
 from bralto.store.record.recorded import counted_studies, read_traits_of
@@ -62,7 +62,9 @@ def today(
         table.writeheader()
         table.writerows(rows)
     else:
-        day = f"{found.day:%A}, {found.day.day} {month_words(found.day.year, found.day.month)}"
+        day = (
+            f"{weekday(found.day)}, {found.day.day} {month_words(found.day.year, found.day.month)}"
+        )
         tell(f"{day}: {found.plan.minutes} minutes. {found.week.words}.\n")
         for one in found.items:
             tick = "x" if one.key in found.done else " "

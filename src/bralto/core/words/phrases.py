@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
 __all__ = [
-    "between", "day_words", "decimals_beside", "how_many", "local", "minutes", "month_words",
-    "part_of", "plain", "sentence", "short_day_words", "signed", "spread", "time_spent",
-    "with_doubt",
+    "MONTHS", "between", "day_words", "decimals_beside", "how_many", "local", "minutes",
+    "month_words", "part_of", "plain", "sentence", "short_day_words", "signed", "spread",
+    "time_spent", "weekday", "with_doubt",
 ]  # fmt: skip
 
 
@@ -86,16 +86,30 @@ def local(when: datetime) -> datetime:
     return when.astimezone()
 
 
+MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",
+          "October", "November", "December")  # fmt: skip
+"""Not those of the machine's language, in which the rest of a sentence is not: Qt puts that in
+force for all that Python formats."""
+
+_WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+
 def day_words(when: datetime) -> str:
     """*7 October 2026*."""
-    return f"{local(when):%d %B %Y}".lstrip("0")
+    return f"{short_day_words(when)} {local(when).year}"
 
 
 def short_day_words(when: datetime) -> str:
     """*7 October*."""
-    return f"{local(when):%d %B}".lstrip("0")
+    here = local(when)
+    return f"{here.day} {MONTHS[here.month - 1]}"
 
 
 def month_words(year: int, month: int) -> str:
     """*October 2026*."""
-    return f"{datetime(year, month, 1):%B %Y}"
+    return f"{MONTHS[month - 1]} {year}"
+
+
+def weekday(day: date) -> str:
+    """*Wednesday*."""
+    return _WEEKDAYS[day.weekday()]

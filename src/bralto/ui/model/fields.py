@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
-from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QPushButton, QSlider, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QSlider, QWidget
 
+from bralto.ui.widgets.figure_spin import FigureSpin
 from bralto.ui.widgets.typed import share_undo
 
 __all__ = ["Dial", "Dials", "plain_button"]
@@ -31,7 +32,7 @@ class Dial(QWidget):
         self.low, self.high = low, high
         self.label = QLabel(label, self)
         self.label.setWordWrap(True)
-        self.spin = QDoubleSpinBox(self)
+        self.spin = FigureSpin(self)
         share_undo(self.spin)
         self.spin.setDecimals(digits)
         self.spin.setRange(low, high)

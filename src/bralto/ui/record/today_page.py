@@ -29,7 +29,7 @@ from bralto.core.longitudinal.practice import (
     done_document,
     plan_document,
 )
-from bralto.core.words.phrases import local, time_spent
+from bralto.core.words.phrases import local, time_spent, weekday
 from bralto.disk.given import write_given
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
@@ -163,7 +163,7 @@ class TodayPage(Page):
         self.items.say(said, [_HIGH] * len(said))
         self.items.repaint_slips()
         whole = sum(one.minutes for one in found.items)
-        self._heading.say(f"{found.day:%A}", f"{whole} minutes; Enter begins, D ticks", "")
+        self._heading.say(weekday(found.day), f"{whole} minutes; Enter begins, D ticks", "")
         self.week.show_week(found.week, found.plan)
         drawn = sum(one.seconds for one in self._state.every if local(one.when).date() == found.day)
         words = f"{found.week.words}."

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from bralto.core.words.phrases import day_words, how_many, local, time_spent
+from bralto.core.words.phrases import MONTHS, day_words, how_many, local, time_spent
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.shelf.shelf_entry import Entry
@@ -169,7 +169,7 @@ class _Months(QWidget):
         days = calendar.monthrange(self._year or 2001, month)[1]
         step = area.width() / 31.0
         baseline = area.center().y() + 6.0
-        text(painter, 0.0, baseline, calendar.month_name[month], font(Size.BODY), ink)
+        text(painter, 0.0, baseline, MONTHS[month - 1], font(Size.BODY), ink)
         painter.fillRect(
             QRectF(area.left(), area.top(), days * step, area.height()), tokens.colour("tape")
         )

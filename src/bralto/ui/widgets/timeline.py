@@ -6,7 +6,7 @@ from bisect import bisect_left
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from bralto.core.words.phrases import local
+from bralto.core.words.phrases import MONTHS, local
 from bralto.ui.widgets.tape import Segment
 
 __all__ = ["months", "share_of", "span_of"]
@@ -78,4 +78,5 @@ def _title(start: datetime, wide: float, *, yearly: bool) -> str:
     """What there is room for."""
     if yearly:
         return f"{start:%Y}" if wide > 0.05 else ""
-    return f"{start:%B}" if wide > 0.12 else f"{start:%b}" if wide > 0.05 else ""
+    name = MONTHS[start.month - 1]
+    return name if wide > 0.12 else name[:3] if wide > 0.05 else ""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -27,6 +26,7 @@ from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import Tokens
+from bralto.ui.widgets.figure_spin import FigureSpin
 from bralto.ui.widgets.row_list import Row, Rows, Tick
 
 __all__ = ["GuessSlip"]
@@ -58,7 +58,7 @@ class GuessSlip(QWidget):
         self.count = QLabel("", self)
         self.count.setObjectName("note")
         self.dial = Dial(tokens, self)
-        self.number = QDoubleSpinBox(self)
+        self.number = FigureSpin(self)
         self.number.setAccessibleName("Your guess in figures")
         self.choices = [QPushButton("", self), QPushButton("", self)]
         self.take = QPushButton("That is my guess", self)
