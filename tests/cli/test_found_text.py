@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import json
+import os
 import re
+import subprocess
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from tests.cli.test_commands import typed
+from tests.cli.test_commands import BRALTO, typed
 from tests.studies import figure_marks, study_of
 
 from bralto.cli.printed.found import found_lines
@@ -147,3 +149,24 @@ def test_of_the_model_nothing_is_said_to_nought(
     assert not _NOUGHT.search(out)
     assert not re.search(r"Foreshortened: .*, (9[5-9]|1\d\d) % of its length", out)
     assert ("Balance" in out) == (words == ("sitting",))
+
+
+@pytest.mark.parametrize("encoding", ["ascii", "latin-1"])
+def test_a_terminal_without_unicode_is_told_what_it_can_show(tmp_path: Path, encoding: str) -> None:
+    """Every text and JSON ended there in *something went wrong inside Bralto*, exit status 70."""
+    study = tmp_path / "short.json"
+    named = replace(study_of(figure_marks(), short_legs()), title="Søren, 船")
+    write_study(named, study)
+    own = {**os.environ, "PYTHONIOENCODING": encoding}
+    said, document = (
+        subprocess.run(
+            [BRALTO, "measure", str(study), "--format", form], capture_output=True, check=True,
+            env=own,
+        ).stdout
+        for form in ("text", "json")
+    )  # fmt: skip
+    text = said.decode(encoding)
+    soren = "Søren" if encoding == "latin-1" else "S\\u00f8ren"
+    assert text.startswith(f"{soren}, \\u8239, state 'first'\n")
+    assert re.search(r"^  span\.figure  whole height +-0\.\d+ (\+-|±) 0\.\d+ head", text, re.M)
+    assert json.loads(document.decode(encoding))["study"] == "Søren, 船"

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from typing import Annotated
 
 import typer
 
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.canons.shipped_canons import Canon, canon_keys, canon_named
 from bralto.core.measures.view_kinds import UNITS
@@ -33,11 +33,10 @@ def canons(
         keys = [key if key != "child" else f"child-at-{_SAMPLE_AGE}" for key in canon_keys()]
         rows = [_about(canon_named(key)) for key in keys]
         text = [f"{r['canon']:<26} {r['title']}: {r['note']}" for r in rows]
-    print(
-        json.dumps(rows, ensure_ascii=False, indent=1)
-        if output is ListFormat.json
-        else "\n".join(text)
-    )
+    if output is ListFormat.json:
+        tell_document(rows)
+    else:
+        tell("\n".join(text))
 
 
 def _lines(canon: Canon, view: str) -> list[str]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import asdict
 from typing import Annotated, Any
 
@@ -13,7 +12,7 @@ from bralto.cli.measure import load_study
 from bralto.cli.printed.action_and_light import beside_marks, beside_marks_lines, examined
 from bralto.cli.printed.found import found_lines
 from bralto.cli.printed.sighted import find_document, find_text
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.discover.constructions import compare_forms
 from bralto.core.discover.figures import Figure
@@ -45,7 +44,7 @@ def find(
     loaded = load_study(study)
     if loaded.from_life:
         if output is ListFormat.json:
-            print(json.dumps(find_document(loaded), ensure_ascii=False, indent=1, allow_nan=False))
+            tell_document(find_document(loaded))
         else:
             tell(find_text(loaded))
         return
@@ -61,7 +60,7 @@ def find(
     found = _document(both, both.seen.figure)
     if output is ListFormat.json:
         found |= beside_marks(beside)
-        print(json.dumps(found, ensure_ascii=False, indent=1, allow_nan=False))
+        tell_document(found)
     else:
         lines = [*found_lines(found, both.view, answers=answers), *beside_marks_lines(beside)]
         tell("\n".join(lines))

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import asdict
 from typing import Annotated, Any
 
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.discover.figures import figure_of
 from bralto.core.discover.levels import Tie
@@ -39,7 +38,7 @@ def level(
         raise UserError(f"{study}, {other}: {reasons[0]}")
     if output is ListFormat.json:
         document = {board: _plain(value) for board, value in found.items()}
-        print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+        tell_document(document)
     else:
         tell(_text(found))
 

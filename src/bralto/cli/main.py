@@ -10,7 +10,7 @@ from importlib import import_module
 import typer
 
 from bralto.cli import start_window
-from bralto.cli.printed.terminal import leave, printable
+from bralto.cli.printed.terminal import leave, printable, show_what_can_be
 from bralto.core.errors import UserError
 from bralto.core.words.lengths import say_in
 from bralto.store.care.places import name_library
@@ -60,6 +60,7 @@ def run(arguments: list[str] | None = None) -> None:
     Bralto's own."""
     say_in(os.environ.get("BRALTO_LENGTHS", ""))
     name_library(None)
+    show_what_can_be()
     try:
         # Not standalone, so that a usage error is one line like every other.
         given = sys.argv[1:] if arguments is None else arguments

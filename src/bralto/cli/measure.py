@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from enum import StrEnum
 from functools import partial
@@ -12,7 +11,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.printed.sighted import held_document, held_text
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.printed.text import assessment_text, canon_text
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
@@ -120,7 +119,7 @@ def measure(
             document["canon"] = {"key": canon, "source": canon_named(canon).source} | rows
         if loaded.from_life and drawn is not None:
             document["sightings"] = held_document(loaded, drawn, assessment.grade)
-        print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+        tell_document(document)
     elif output is Format.csv:
         tell(assessment_csv(assessment), end="")
     else:

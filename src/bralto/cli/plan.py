@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import asdict
 from typing import Annotated, Any
 
 import typer
 
 from bralto.cli.measure import load_study
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks
@@ -53,7 +52,7 @@ def plan(
     extent = _measured(by_hand, view) if by_hand is not None else _marked(str(study), print_height)
     found = plan_sheet(extent, paper_size(paper), margins, head_mm=head, landscape=landscape)
     if output is ListFormat.json:
-        print(json.dumps(_document(found, paper, margins), ensure_ascii=False, indent=1))
+        tell_document(_document(found, paper, margins))
     else:
         tell(_text(found, paper, margins))
     if not found.fits:

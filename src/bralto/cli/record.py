@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from bralto.cli.measure import Format
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.course import courses
@@ -79,7 +78,7 @@ def habits(where: Where = None, output: Output = Format.text) -> None:
 
 
 def _json(document: object) -> None:
-    print(json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False))
+    tell_document(document)
 
 
 def open_library() -> Library:

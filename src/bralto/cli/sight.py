@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from pathlib import Path
 from typing import Annotated, Any
@@ -11,7 +10,7 @@ import typer
 
 from bralto.cli.measure import load_study
 from bralto.cli.printed.sighted import contradiction_lines, doubts_document
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
 from bralto.core.results import NotMeasurable
@@ -134,7 +133,7 @@ def _tell_next(loaded: Study, kept: Sightings, view: View, order: str, output: L
              "how": asked(view, one.sighting).how, "about": one.about}
             for one in found
         ]  # fmt: skip
-        print(json.dumps({"next": rows}, ensure_ascii=False, indent=1))
+        tell_document({"next": rows})
     elif found:
         question = asked(view, found[0].sighting)
         tell(f"{question.text}\n  {question.how}")
@@ -149,7 +148,7 @@ def _list(study: Study, view: View, output: ListFormat) -> None:
             {"what": label_of(view, one), "value": one.value, "u": one.u, "said": one.said}
             for one in items
         ]
-        print(json.dumps({"sightings": rows, **doubts_document(view, items)}, indent=1))
+        tell_document({"sightings": rows, **doubts_document(view, items)})
         return
     for number, one in enumerate(items, start=1):
         tell(f"{number:>3}  {label_of(view, one):<38} {value_said(one):>16}  "

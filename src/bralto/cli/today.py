@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-import json
 import sys
 from datetime import UTC, datetime
 from pathlib import Path
@@ -12,7 +11,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.measure import Format
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.record import open_library
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
@@ -56,7 +55,7 @@ def today(
             "due": [{"study": one.study, "title": one.title, "since": one.since.isoformat()}
                     for one in found.due],
         }  # fmt: skip
-        print(json.dumps(body, ensure_ascii=False, indent=1))
+        tell_document(body)
     elif output is Format.csv:
         table = csv.DictWriter(sys.stdout, list(rows[0]) if rows else ["day"], lineterminator="\n")
         table.writeheader()

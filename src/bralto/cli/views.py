@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
-from bralto.cli.printed.terminal import tell
+from bralto.cli.printed.terminal import tell, tell_document
 from bralto.core.measures.view_kinds import UNITS
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.exchange.view_file import read_own_view
@@ -62,11 +61,10 @@ def views(
             f"{'*' if r['short_set'] else ' '} {r['mark']:<16} {r['label']}: {r['how']}"
             for r in rows
         ]
-    tell(
-        json.dumps(rows, ensure_ascii=False, indent=1)
-        if output is ListFormat.json
-        else "\n".join(text)
-    )
+    if output is ListFormat.json:
+        tell_document(rows)
+    else:
+        tell("\n".join(text))
 
 
 def measures(
@@ -87,6 +85,6 @@ def measures(
             }
             for s in specs
         ]
-        print(json.dumps(rows, ensure_ascii=False, indent=1))
+        tell_document(rows)
     else:
         tell("\n".join(f"{s.id:<30} {s.label} [{UNITS[s.kind]}]" for s in specs))
