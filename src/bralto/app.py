@@ -13,6 +13,7 @@ from PyQt6.QtCore import QLocale, Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
+from bralto.core.errors import UserError
 from bralto.core.words.lengths import say_in
 from bralto.disk.reports import Reports
 from bralto.store.care.places import library_folder
@@ -27,7 +28,7 @@ from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import MainWindow
 
-__all__ = ["make_application", "make_house", "run_tour", "run_window"]
+__all__ = ["check_display", "make_application", "make_house", "run_tour", "run_window"]
 
 _PATIENCE_S = 3.0
 """How long a start waits for who holds the library."""
@@ -40,6 +41,22 @@ _READY_MS = 400
 
 _HOUSEKEEPING_MS = 4000
 """After the start: the shelf is there, and what has changed is being measured."""
+
+
+_DISPLAYS = ("DISPLAY", "WAYLAND_DISPLAY", "WAYLAND_SOCKET", "QT_QPA_PLATFORM")
+
+
+def check_display() -> None:
+    """Qt ends the process where it finds no display.
+
+    Raises:
+        UserError: there is none.
+    """
+    if not any(os.environ.get(name) for name in _DISPLAYS):
+        raise UserError(
+            "there is no display here to open the window on; the commands want none, "
+            "`bralto --help` lists them"
+        )
 
 
 def make_application(percent: int = 100) -> QApplication:
@@ -84,6 +101,11 @@ def make_house(library: Library, tokens: Tokens | None = None, *, later_ms: int 
 
 def run_window(folder: Path | None = None) -> int:
     """Open the window on a library and stay until it is closed; gives the exit status."""
+    try:
+        check_display()
+    except UserError as error:
+        print(f"bralto: {error}", file=sys.stderr)
+        return 2
     root: Path | None = (folder or current_library()).absolute()
     application: QApplication | None = None
     status = 0

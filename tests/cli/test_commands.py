@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import json
+import os
 import re
 import subprocess
 import sys
@@ -490,3 +491,18 @@ def test_the_shelf_is_there_before_anything_heavy_is_loaded(demo_copy: Path) -> 
         [sys.executable, "-c", _START, str(demo_copy)], capture_output=True, text=True, check=True
     )
     assert done.stdout.splitlines() == ["[]", "['_Named']"]  # all tuples are quickly made ones
+
+
+@pytest.mark.parametrize("arguments", [[], ["demo"]])
+def test_without_a_display_the_window_says_so_and_leaves_nothing(
+    tmp_path: Path, arguments: list[str]
+) -> None:
+    """Qt ended the process (exit status 134), of the demo after its library was made."""
+    bare = {"HOME": str(tmp_path), "PATH": os.environ["PATH"]}
+    done = subprocess.run(
+        [BRALTO, *arguments], capture_output=True, text=True, check=False, env=bare
+    )
+    assert (done.returncode, done.stdout) == (2, "")
+    assert done.stderr.startswith("bralto: there is no display here to open the window on")
+    assert done.stderr.count("\n") == 1
+    assert list(tmp_path.iterdir()) == []

@@ -22,9 +22,10 @@ def demo(
     seed: Annotated[int, typer.Option(help="seed of the demo data")] = 1,
 ) -> None:
     """Open the window on a fresh library of demo data."""
-    from bralto.app import run_tour, run_window
+    from bralto.app import check_display, run_tour, run_window
     from bralto.store.demo_library import fill_with_demo
 
+    check_display()
     with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
         folder = keep or Path(scratch) / "library"
         fill_with_demo(folder, seed, half_year=True)
