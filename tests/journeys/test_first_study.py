@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from dataclasses import replace
 from pathlib import Path
 
@@ -253,6 +254,24 @@ def test_pictures_can_be_swapped_on_the_slip(
     slip.swap()
     assert (slip.drawing.path, slip.reference.path) == picture_files
     slip.reject()
+
+
+def test_a_photo_whose_name_is_no_text_becomes_a_study(
+    open_window: Opener, tmp_path: Path, picture_files: tuple[Path, Path], qtbot: QtBot
+) -> None:
+    """Names out of old archives are in other letters than UTF-8: keeping one was a fault of our
+    own, and the study was not begun."""
+    odd = Path(os.fsdecode(os.fsencode(tmp_path) + b"/M\xf6we 1.png"))
+    odd.write_bytes(picture_files[0].read_bytes())
+    window = open_window(tmp_path / "library")
+    slip = drop(window, odd, picture_files[1])
+    settle(qtbot, window)
+    qtbot.mouseClick(slip.start, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.place == "Bench", timeout=60_000)
+    settle(qtbot, window)
+    study = house(window).bench.study.study
+    assert (study.title, study.reference.file) == ("M\ufffdwe 1", "M\ufffdwe 1.png")
+    assert "M\ufffdwe 1" in [one.title for one in house(window).shelf_state.entries]
 
 
 def test_a_single_picture_is_swapped_to_the_other_side_and_left_out_again(

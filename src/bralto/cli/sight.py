@@ -28,6 +28,7 @@ from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import stances_of
 from bralto.core.words.phrases import how_many
+from bralto.disk.names import name_of_file
 from bralto.exchange.study_file import write_study
 
 __all__ = ["sight"]
@@ -66,7 +67,9 @@ def sight(
     """
     path = Path(study)
     if not path.exists() and path.suffix == ".json":
-        loaded = Study(path.stem, view_named(view).key, None, sightings=Sightings())
+        loaded = Study(
+            Path(name_of_file(path)).stem, view_named(view).key, None, sightings=Sightings()
+        )
     else:
         loaded = load_study(study)
     if loaded.reference is not None or loaded.canon is not None:

@@ -10,6 +10,7 @@ from pathlib import Path
 from bralto.core.errors import UserError
 from bralto.core.study.stages import FIRST
 from bralto.core.study.values import Picture, State, Study
+from bralto.disk.names import name_of_file
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.library import Library, StoredStudy
 
@@ -19,7 +20,7 @@ __all__ = ["add_state", "add_study", "add_study_from_files", "keeping", "picture
 def picture_of(path: Path, clean: CleanPicture, permission: str | None) -> Picture:
     """What is said of a picture that came from that file; it has no marks yet."""
     return Picture(
-        path.name,
+        name_of_file(path),
         clean.width,
         clean.height,
         permission=permission,

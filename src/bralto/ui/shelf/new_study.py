@@ -29,6 +29,7 @@ from bralto.core.study.values import PERMISSIONS, Picture, Scale, Study
 from bralto.core.terms import StudyKind
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of
+from bralto.disk.names import name_of_file
 from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
@@ -316,9 +317,10 @@ class NewStudy(QDialog):
             return
         key = self.view.currentData()
         permission = self.permission.currentText().strip() or PERMISSIONS[-1]
-        stem = self.drawing.path if imagined else self.reference.path
+        file = self.drawing.path if imagined else self.reference.path
+        named = Path(name_of_file(file)).stem if file else "From life"
         study = Study(
-            title=self.title.text().strip() or (stem.stem if stem else "From life"),
+            title=self.title.text().strip() or named,
             view=key,
             reference=None if imagined or life else Picture("", 1, 1, permission=permission),
             scale=Scale(view_named(key).school),
