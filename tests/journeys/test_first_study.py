@@ -271,6 +271,8 @@ def test_a_photo_whose_name_is_no_text_becomes_a_study(
     settle(qtbot, window)
     study = house(window).bench.study.study
     assert (study.title, study.reference.file) == ("M\ufffdwe 1", "M\ufffdwe 1.png")
+    window.go("Shelf")
+    settle(qtbot, window)
     assert "M\ufffdwe 1" in [one.title for one in house(window).shelf_state.entries]
 
 
