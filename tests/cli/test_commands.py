@@ -506,3 +506,30 @@ def test_without_a_display_the_window_says_so_and_leaves_nothing(
     assert done.stderr.startswith("bralto: there is no display here to open the window on")
     assert done.stderr.count("\n") == 1
     assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("given", [["--library", ""], ["--library="], ["--library", "", "record"]])
+def test_an_empty_name_is_no_library(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, given: list[str]
+) -> None:
+    """`--library "$UNSET"` made a library of the folder that one stood in, and shut it to all
+    others."""
+    monkeypatch.chdir(tmp_path)
+    tmp_path.chmod(0o755)
+    done = subprocess.run(
+        [BRALTO, *given], capture_output=True, text=True, check=False, timeout=60,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    assert (done.returncode, done.stderr) == (2, "bralto: --library wants a folder\n")
+    assert list(tmp_path.iterdir()) == []
+    assert tmp_path.stat().st_mode & 0o777 == 0o755
+
+
+def test_what_is_not_there_yet_cannot_be_written_out(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("BRALTO_LIBRARY", str(tmp_path / "library"))
+    status, _, err = typed(capsys, "export", "abc", str(tmp_path / "out.bralto"))
+    assert status == 2
+    assert "there is no library yet; open Bralto once" in err
+    assert list(tmp_path.iterdir()) == []

@@ -90,7 +90,11 @@ def test_options_change_the_picture(capsys: Capture, tmp_path: Path) -> None:
         (["pose", "at-rest", "x.png", "--size", "9x9"], "between 64 and"),
         (["pose", "crouching", "x.png", "--distance", "0.35"], "step back"),
         (["pose", "chance", "x.png", "--hard", "8"], "difficulty 8"),
+        (["pose", "chance", "x.png", "--seed", "-1"], "--seed"),
+        (["pose", "at-rest", "x.png", "--save", "../here/x.json"], "keep the pose elsewhere"),
         (["pose", "none.json", "x.png"], "no such file"),
+        (["simulate", "none.json", "../here/none.png"], "would take the place of none.json"),
+        (["simulate", "none.json", "x.png", "--seed", "-1"], "--seed"),
         (["simulate", "none.json", "x.png"], "no such file"),
         (["simulate", "none.png", "x.png"], "give a study of the model"),
         (["simulate", "none.json", "x.jpg"], "the drawing is a .png"),
@@ -99,12 +103,14 @@ def test_options_change_the_picture(capsys: Capture, tmp_path: Path) -> None:
 def test_faults_are_one_line(
     capsys: Capture, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, words: list[str], said: str
 ) -> None:
-    monkeypatch.chdir(tmp_path)
+    here = tmp_path / "here"
+    here.mkdir()
+    monkeypatch.chdir(here)
     status, out, err = typed(capsys, *words)
     assert (status, out) == (2, "")
     assert said in err
     assert len(err.splitlines()) == 1
-    assert list(tmp_path.iterdir()) == []
+    assert list(here.iterdir()) == []
 
 
 def test_a_learner_draws_a_study_of_the_model(capsys: Capture, tmp_path: Path) -> None:

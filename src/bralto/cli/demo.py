@@ -19,7 +19,7 @@ def demo(
     keep: Annotated[
         Path | None, typer.Option(help="write the demo library here and keep it")
     ] = None,
-    seed: Annotated[int, typer.Option(help="seed of the demo data")] = 1,
+    seed: Annotated[int, typer.Option(help="seed of the demo data", min=0)] = 1,
 ) -> None:
     """Open the window on a fresh library of demo data."""
     from bralto.app import check_display, run_tour, run_window

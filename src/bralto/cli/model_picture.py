@@ -36,7 +36,7 @@ def pose(
     joints: Annotated[bool, typer.Option("--joints", help="the joints and their limits")] = False,
     build: Annotated[str, typer.Option(help=", ".join(builds()))] = DEFAULT_BUILD,
     hard: Annotated[int, typer.Option(help=f"1 to {HARDEST}, of a pose by chance")] = 2,
-    seed: Annotated[int, typer.Option(help="of a pose by chance")] = 1,
+    seed: Annotated[int, typer.Option(help="of a pose by chance", min=0)] = 1,
     turn: Annotated[float | None, typer.Option(help="turntable, degrees")] = None,
     distance: Annotated[float | None, typer.Option(help="of the camera, m")] = None,
     eye: Annotated[float | None, typer.Option(help="height of the eye, m")] = None,
@@ -79,6 +79,9 @@ def pose(
     setting = replace(
         setting, camera=camera, look=look, pose=figure, hair=worn, planes=flat
     ).checked()
+    beside = None if out is None else out.with_suffix(".json").resolve()
+    if save is not None and save.resolve() == beside:
+        raise UserError(f"{save}: the study of the picture goes there; keep the pose elsewhere")
     if save is not None:
         write_settings((setting,), save)
     if out is not None:

@@ -8,6 +8,7 @@ from typing import Annotated
 import typer
 
 from bralto.cli.measure import Format
+from bralto.cli.own_library import open_library
 from bralto.cli.printed.terminal import tell, tell_document
 from bralto.core.errors import UserError
 from bralto.core.longitudinal.columns import Columns
@@ -24,11 +25,9 @@ from bralto.exchange.record_report import (
     record_document,
     record_text,
 )
-from bralto.store.learners import current_library
-from bralto.store.library import Library
 from bralto.store.record.recorded import counted_studies, read_traits_of
 
-__all__ = ["habits", "open_library", "record"]
+__all__ = ["habits", "record"]
 
 Where = Annotated[
     list[str] | None,
@@ -79,18 +78,6 @@ def habits(where: Where = None, output: Output = Format.text) -> None:
 
 def _json(document: object) -> None:
     tell_document(document)
-
-
-def open_library() -> Library:
-    """The learner's own library, for reading.
-
-    Raises:
-        UserError: there is none.
-    """
-    folder = current_library()
-    if not folder.exists():
-        raise UserError(f"{folder}: there is no library yet; open Bralto once, or import studies")
-    return Library.open(folder, reading=True)
 
 
 def _chosen(studies: list[Counted], where: list[str]) -> tuple[tuple[Counted, ...], dict[str, str]]:

@@ -29,7 +29,7 @@ def simulate(
     learner: Annotated[
         str, typer.Option(help="whose habits, of the figure or of heads")
     ] = "beginner",
-    seed: Annotated[int, typer.Option(help="of the hand")] = 1,
+    seed: Annotated[int, typer.Option(help="of the hand", min=0)] = 1,
     photo: Annotated[
         bool, typer.Option("--photo", help="photographed on a table, not scanned")
     ] = False,
@@ -37,6 +37,8 @@ def simulate(
     """Let a simulated learner draw the model: a drawing whose faults are known."""
     if out.suffix.lower() != ".png":
         raise UserError(f"{out}: the drawing is a .png; the study goes beside it as .json")
+    if study.resolve() == out.with_suffix(".json").resolve():
+        raise UserError(f"{out}: its study would take the place of {study}; name it otherwise")
     if study.suffix.lower() != ".json":
         raise UserError(f"{study}: give a study of the model, as `bralto pose` writes it")
     setting = read_settings(study)[0]

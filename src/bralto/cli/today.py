@@ -11,8 +11,8 @@ from typing import Annotated
 import typer
 
 from bralto.cli.measure import Format
+from bralto.cli.own_library import open_library
 from bralto.cli.printed.terminal import tell, tell_document
-from bralto.cli.record import open_library
 from bralto.core.longitudinal.columns import Columns
 from bralto.core.longitudinal.told import habits_told, last_of
 from bralto.core.words.phrases import month_words, weekday

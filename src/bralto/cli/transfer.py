@@ -46,10 +46,9 @@ def export_study(
     """Write a study out, as a bundle or as a study file with its pictures."""
     if out.suffix not in _ENDINGS:
         raise UserError(f"{out}: give a name that ends in {' or '.join(_ENDINGS)}")
+    from bralto.cli.own_library import open_library
     from bralto.store.carrying import write_out
-    from bralto.store.learners import current_library
-    from bralto.store.library import Library
 
-    with Library.open(current_library(), reading=True) as library:
+    with open_library() as library:
         write_out(library, study, out)
     tell(out)
