@@ -420,11 +420,12 @@ def test_a_series_stands_on_the_tape_and_is_kept(
     opened.tape.chosen.emit("1")
     assert place.state.pose_key == "walking"
     path = tmp_path / "series.json"
-    place.write(path)
+    place.files.write(path)
     assert [one.seconds for one in read_settings(path)] == [120.0, 120.0, 300.0]
+    assert opened.prompt_line.prompt.lead == "series.json is written."
     place.series.drop.click()
     assert len(place.state.series) == 2
-    place.read(path)
+    place.files.read(path)
     assert len(place.state.series) == 3
     place.state.turn_stand(20.0)  # it is no longer the pose on the tape
     assert place.tape().current is None
@@ -436,11 +437,11 @@ def test_a_file_from_elsewhere_is_one_sentence_in_the_prompt(
     bad = tmp_path / "bad.json"
     bad.write_text('{"format": "something"}')
     before = place.state.setting
-    place.read(bad)
+    place.files.read(bad)
     assert "not a Bralto pose" in opened.trouble
     assert place.state.setting == before
     write_settings((set_up("crouching"),), bad)
-    place.read(bad)
+    place.files.read(bad)
     assert place.state.pose_key == "crouching"
     assert place.state.series == ()
 

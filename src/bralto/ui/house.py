@@ -108,7 +108,13 @@ class House(QObject):
     def _connect(self) -> None:
         window, care, acts = self.window, self.care, self.acts
         self.tasks.faulted.connect(self.faults.keep)
-        self.faults.said.connect(window.say_trouble)
+        for trouble in (
+            self.faults.said, self.shelf_state.trouble, self.bench_place.said, self.incoming.said,
+            acts.refused, care.refused,
+        ):  # fmt: skip
+            trouble.connect(window.say_trouble)
+        for done in (self.incoming.told, acts.said, care.said):
+            done.connect(window.say)
         window.dropped.connect(self.incoming.take)
         window.settings_wanted.connect(self.show_settings)
         window.strip.learners_wanted.connect(self.show_learners)
@@ -123,9 +129,7 @@ class House(QObject):
         self.shelf.watch_wanted.connect(self.incoming.choose_drop_folder)
         self.shelf.prompt_changed.connect(window.forget_told)
         self.shelf_state.measured.connect(window.show_prompt)
-        self.shelf_state.trouble.connect(window.say_trouble)
         self.bench_place.emptied.connect(window.show_place)
-        self.bench_place.said.connect(window.say_trouble)
         self.bench_place.opened.connect(self._on_opened)
         self.bench_place.gone_on.connect(window.forget_said)
         self.bench_place.renamed.connect(window.show_place)
@@ -136,15 +140,9 @@ class House(QObject):
         self.incoming.begun.connect(self.begin_study)
         self.incoming.studies.connect(acts.read_in)
         self.incoming.watched.connect(self.shelf.say_watched)
-        self.incoming.said.connect(window.say_trouble)
-        self.incoming.told.connect(window.say)
-        acts.refused.connect(window.say_trouble)
         acts.begun.connect(self.open_study)
-        acts.said.connect(window.say)
         acts.leaving.connect(self.bench_place.leave)
         acts.library_wanted.connect(care.show_library)
-        care.said.connect(window.say)
-        care.refused.connect(window.say_trouble)
         care.rung.connect(window.come_up)
         care.leaving.connect(window.close)
         care.apart.connect(partial(self.shelf.say_apart, care.show_library))
@@ -155,13 +153,17 @@ class House(QObject):
 
     # Places that are made later
 
+    def _hear(self, place: ModelPlace | Record) -> None:
+        place.opened.connect(self.open_study)
+        place.said.connect(self.window.say_trouble)
+        place.told.connect(self.window.say)
+
     def _make_model(self) -> ModelPlace:
         from bralto.ui.model.model_place import ModelPlace
 
         model = ModelPlace(self.library, self.tasks, self.settings, self._tokens)
-        model.opened.connect(self.open_study)
+        self._hear(model)
         model.seated.connect(self._sight)
-        model.said.connect(self.window.say_trouble)
         model.state.edited.connect(self.window.forget_said)
         return model
 
@@ -169,9 +171,7 @@ class House(QObject):
         from bralto.ui.record.record_place import Record
 
         record = Record(self.shelf_state, self.library, self.tasks, self._tokens, self.on_bench)
-        record.opened.connect(self.open_study)
-        record.said.connect(self.window.say_trouble)
-        record.told.connect(self.window.say)
+        self._hear(record)
         record.posed.connect(self._set_up_pose)
         record.begun.connect(self._begin_item)
         return record

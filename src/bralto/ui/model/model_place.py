@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QResizeEvent, QShortcut, QUndoStack
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QMenu,
     QPushButton,
@@ -18,10 +16,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bralto.core.errors import UserError
 from bralto.core.mannequin.camera import FILM_MM
 from bralto.core.mannequin.posing.reach import get_ready
-from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.store.library import Library
 from bralto.store.record.modelled import add_model_study, add_sitter
 from bralto.ui.model.bell import Bell
@@ -32,11 +28,11 @@ from bralto.ui.model.model_facts import Facts, facts_of
 from bralto.ui.model.model_row import ModelRow
 from bralto.ui.model.model_state import ModelState
 from bralto.ui.model.pages import FigurePage, LightPage, SeriesPage
+from bralto.ui.model.pose_files import PoseFiles
 from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
-from bralto.ui.saving import file_to_save
 from bralto.ui.settings import Settings
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
@@ -50,16 +46,15 @@ MEMORY_S = (10, 30, 60, 120, 300)
 _SIGHTED = frozenset({"figure", "head"})
 """Subjects of which it is known what to sight (`core.views.typical`)."""
 
-_FILES = "Poses (*.json)"
-
 
 class ModelPlace(Place):
     """Signals: ``opened`` the id of a study that was begun, ``seated`` of one that is to be sighted
-    for practice; ``said`` what went wrong."""
+    for practice; ``said`` what went wrong, ``told`` what was done."""
 
     opened = pyqtSignal(str)
     seated = pyqtSignal(str)
     said = pyqtSignal(str)
+    told = pyqtSignal(str)
 
     def __init__(
         self,
@@ -86,6 +81,7 @@ class ModelPlace(Place):
         self.sheet: DrawSheet | None = None
         self._ready = False
         self._words: list[QPushButton] = []
+        self.files = PoseFiles(self.state, self)
         self._lay_out()
         self.shelf.chosen.connect(self.state.choose_pose)
         self.board.gripped.connect(self._gripped)
@@ -93,6 +89,8 @@ class ModelPlace(Place):
         self.state.changed.connect(self._on_change)
         self.state.listed.connect(self._on_listed)
         self.state.trouble.connect(self.said)
+        self.files.said.connect(self.said)
+        self.files.told.connect(self.told)
         self.drawer.failed.connect(lambda _: self.prompt_changed.emit())
         for keys, act in (
             ("Ctrl+D", self.draw_this),
@@ -142,7 +140,7 @@ class ModelPlace(Place):
         self.sight.setToolTip("As a person in the room: sight it by pencil, for practice")
         files = QHBoxLayout()
         files.addWidget(self.sight)
-        for title, act in (("Open …", self.open_file), ("Save …", self.save_file)):
+        for title, act in (("Open …", self.files.open), ("Save …", self.files.save)):
             button = QPushButton(title, self)
             button.clicked.connect(act)
             files.addWidget(button)
@@ -250,34 +248,6 @@ class ModelPlace(Place):
         self.drawer.stop()
         if self.sheet is not None:
             self.sheet.close()
-
-    # Files
-
-    def open_file(self) -> None:
-        """Ask for a pose file and show what is in it."""
-        name, _ = QFileDialog.getOpenFileName(self, "A pose, or a series", "", _FILES)
-        if name:
-            self.read(Path(name))
-
-    def read(self, path: Path) -> None:
-        """Show the poses of a file; what is wrong with it is said in the prompt line."""
-        try:
-            self.state.take_series(read_settings(path))
-        except UserError as error:
-            self.said.emit(str(error))
-
-    def save_file(self) -> None:
-        """Ask where, and write the series, or the pose where there is none."""
-        path = file_to_save(self, "Keep the pose", "pose.json", _FILES)
-        if path is not None:
-            self.write(path)
-
-    def write(self, path: Path) -> None:
-        """Write the series, or the pose where there is none."""
-        try:
-            write_settings(self.state.series or (self.state.setting,), path)
-        except UserError as error:
-            self.said.emit(str(error))
 
     # Drawing
 
