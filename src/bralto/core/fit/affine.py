@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -50,29 +51,29 @@ def read_affine(
     if len(p) < 3:
         return NotMeasurable("width against height needs at least three marks on both pictures")
     root = np.sqrt(weights)[:, None]
-    centred = p - weights @ p / weights.sum()
-    spread = np.linalg.svd(root * centred, compute_uv=False)
+    centred = p - weights @ p / weights.sum()  # so that the shift takes no part in the rest
+    left, spread, right = np.linalg.svd(root * centred, full_matrices=False)
     if spread[1] <= 1e-9 * spread[0]:
         return NotMeasurable(
             "the marks all lie on one line, so width and height cannot be told apart"
         )
-    design = np.column_stack([centred, np.ones(len(p))])
-    by_mark = np.linalg.pinv(root * design) * root.T  # (3, n): how each mark counts
-    across, up, _ = by_mark @ q
-    width, height = float(np.hypot(*across)), float(np.hypot(*up))
+    by_mark = (left / spread @ right).T * root.T  # (2, n): how each mark counts
+    (ax, ay), (ux, uy) = (by_mark @ q).tolist()  # A e_x, A e_y
+    width, height = math.hypot(ax, ay), math.hypot(ux, uy)
     if not (width > 0.0 and height > 0.0):
         return NotMeasurable("the drawing's marks all lie on one line")
-    # (3, 2, 2) array: how width against height, lean and tilt go with A e_x and with A e_y.
-    slopes = np.zeros((3, 2, 2))
-    slopes[0] = 100.0 / height * np.array([across / width, -width / height**2 * up])
-    slopes[1, 1] = np.degrees([-up[1], up[0]]) / height**2
-    slopes[2, 0] = np.degrees([-across[1], across[0]]) / width**2
-    drawn = np.einsum("kij,in->knj", slopes, by_mark[:2])
-    seen = -drawn @ np.column_stack([across, up])  # a mark that is off on the reference pulls A p
+    wide, turn = 100.0 / (width * height), math.degrees(1.0)
+    tall, lean, tilt = -wide * (width / height) ** 2, turn / height**2, turn / width**2
+    # (3, 2, 2): how width against height, lean and tilt go with A e_x and with A e_y.
+    slopes = np.array([
+        [[wide * ax, wide * ay], [tall * ux, tall * uy]],
+        [[0.0, 0.0], [-lean * uy, lean * ux]],
+        [[-tilt * ay, tilt * ax], [0.0, 0.0]],
+    ])  # fmt: skip
+    drawn = by_mark.T @ slopes
+    seen = -drawn @ np.array([[ax, ux], [ay, uy]])  # a mark that is off there pulls A p
     u = np.sqrt(propagate(drawn, cov_q) + propagate(seen, cov_p))
     return AffineReading(
         width, height, 100.0 * (width / height - 1.0),
-        float(np.degrees(np.arctan2(-up[0], up[1]))),
-        float(np.degrees(np.arctan2(across[1], across[0]))),
-        *u.tolist(),
+        math.degrees(math.atan2(-ux, uy)), math.degrees(math.atan2(ay, ax)), *u.tolist(),
     )  # fmt: skip
