@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import stat
 from pathlib import Path
@@ -23,6 +24,24 @@ def test_on_a_full_disk_what_stood_there_stays_and_nothing_is_left_beside_it(
         write_given(path, b"second" * 100)
     assert path.read_bytes() == b"first" * 10
     assert list(tmp_path.iterdir()) == [path]
+
+
+@pytest.mark.parametrize("number", [errno.EINVAL, errno.ENOTSUP, errno.ENOSYS])
+def test_a_share_that_cannot_be_synced_has_the_file_all_the_same(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int
+) -> None:
+    """It was written, and said to be not."""
+
+    def cannot(_: int) -> None:
+        raise OSError(number, os.strerror(number))
+
+    monkeypatch.setattr(os, "fsync", cannot)
+    write_given(tmp_path / "pose.json", b"{}")
+    assert (tmp_path / "pose.json").read_bytes() == b"{}"
+    number = errno.EIO  # a disk that fails is another matter
+    with pytest.raises(UserError, match="Input/output error"):
+        write_given(tmp_path / "other.json", b"{}")
+    assert [one.name for one in tmp_path.iterdir()] == ["pose.json"]
 
 
 def test_it_has_the_rights_that_the_learners_new_files_have(tmp_path: Path) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -52,18 +53,25 @@ def write_private(path: Path, data: bytes, *, mode: int = 0o600) -> None:
 
 def sync_file(path: Path) -> None:
     """Put a file's contents on disk."""
-    handle = os.open(path, os.O_RDONLY | os.O_CLOEXEC)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)
+    _sync(path, os.O_RDONLY)
 
 
 def sync_folder(folder: Path) -> None:
     """Put a folder's list of names on disk; a new file's name is there only after that."""
-    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+    _sync(folder, os.O_RDONLY | os.O_DIRECTORY)
+
+
+_NOT_THERE = {errno.EINVAL, errno.ENOTSUP, errno.ENOSYS}
+"""How shares of a network say that they cannot be asked for it."""
+
+
+def _sync(path: Path, how: int) -> None:
+    handle = os.open(path, how | os.O_CLOEXEC)
     try:
         os.fsync(handle)
+    except OSError as error:
+        if error.errno not in _NOT_THERE:
+            raise
     finally:
         os.close(handle)
 
