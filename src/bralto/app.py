@@ -9,7 +9,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QLocale, Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
@@ -73,10 +73,6 @@ def make_application(percent: int = 100) -> QApplication:
         QGuiApplication.setApplicationName("bralto")
         QGuiApplication.setApplicationDisplayName("Bralto")
         QGuiApplication.setDesktopFileName("bralto")
-        # Fields show figures as all else does, with a point and nothing between the thousands.
-        figures = QLocale.c()
-        figures.setNumberOptions(QLocale.NumberOption.OmitGroupSeparator)
-        QLocale.setDefault(figures)
         application = QApplication(sys.argv[:1])
     load_fonts()
     application.setFont(font(Size.BODY))
