@@ -12,6 +12,9 @@ import pytest
 import vobject
 from tests.cli.test_commands import loads_none_of, typed
 
+_DAYS = "Monday Tuesday Wednesday Thursday Friday Saturday Sunday"
+_MONTHS = "January February March April May June July August September October November December"
+
 
 @pytest.fixture
 def demo(demo_folder: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
@@ -97,7 +100,9 @@ def test_what_to_practise_today_is_printed_and_adds_up(capsys: pytest.CaptureFix
     if day != before:
         pytest.skip("midnight came between")
     # No nought before the day, as everywhere else.
-    assert out.startswith(f"{day:%A}, {day.day} {day:%B %Y}: {found['minutes']} minutes. ")
+    named, month = _DAYS.split()[day.weekday()], _MONTHS.split()[day.month - 1]
+    begin = f"{named}, {day.day} {month} {day.year}: {found['minutes']} minutes. "
+    assert out.startswith(begin)
     items = found["items"]
     assert sum(one["minutes"] for one in items) == found["minutes"]
     assert not any(one["done"] for one in items)

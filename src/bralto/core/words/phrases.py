@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date, datetime
 
 __all__ = [
-    "MONTHS", "between", "day_words", "decimals_beside", "how_many", "local", "minutes",
-    "month_words", "part_of", "plain", "sentence", "short_day_words", "signed", "spread",
+    "MONTHS", "between", "day_words", "decimals_beside", "figure_and_doubt", "how_many", "local",
+    "minutes", "month_words", "part_of", "plain", "sentence", "short_day_words", "signed", "spread",
     "time_spent", "weekday", "with_doubt",
 ]  # fmt: skip
 
@@ -62,10 +62,18 @@ def spread(value: float, digits: int) -> str:
     return f"{value:.{decimals_beside(value, digits)}f}"
 
 
-def with_doubt(value: float, doubt: float, digits: int, *, sign: bool = False) -> str:
-    """'0.34 ± 0.05', or '0.340 ± 0.002': both to the same decimal; ``sign``, with its plus."""
+def figure_and_doubt(
+    value: float, doubt: float, digits: int, *, sign: bool = False
+) -> tuple[str, str]:
+    """'0.34' and '± 0.05', or '0.340' and '± 0.002': both to the same decimal; ``sign``, with its
+    plus."""
     both = decimals_beside(doubt, digits)
-    return f"{(signed if sign else plain)(value, both)} ± {doubt:.{both}f}"
+    return (signed if sign else plain)(value, both), f"± {doubt:.{both}f}"
+
+
+def with_doubt(value: float, doubt: float, digits: int, *, sign: bool = False) -> str:
+    """'0.34 ± 0.05': `figure_and_doubt` in one."""
+    return " ".join(figure_and_doubt(value, doubt, digits, sign=sign))
 
 
 def signed(value: float, digits: int) -> str:

@@ -87,10 +87,12 @@ def error_text(reading: Reading, *, uncertainty: bool = True, unit: bool = True)
         return "not measured"
     shape = _ERRORS[reading.unit]
     size = abs(reading.error) * shape.factor
-    error = size if reading.more else -size
-    text = signed(error, shape.digits)
-    if uncertainty:
-        text = with_doubt(error, COVERAGE * reading.u * shape.factor, shape.digits, sign=True)
+    error, doubt = size if reading.more else -size, COVERAGE * reading.u * shape.factor
+    text = (
+        with_doubt(error, doubt, shape.digits, sign=True)
+        if uncertainty
+        else signed(error, shape.digits)
+    )
     return text + _counted(reading, shape.one) if unit else text
 
 

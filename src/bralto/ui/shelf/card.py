@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QStyledItemDelegate, QStyleOption
 
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
-from bralto.core.words.phrases import short_day_words, with_doubt
+from bralto.core.words.phrases import figure_and_doubt, short_day_words
 from bralto.store.first_screen import Laid
 from bralto.store.media import MediaFolder
 from bralto.store.summaries import Shown
@@ -60,7 +60,7 @@ def miss_words(entry: Entry) -> tuple[str, str]:
     tracked = entry.summary.tracked
     if isinstance(tracked, NotMeasurable):
         return "", entry.why or "not all of the short set is marked"
-    figure, doubt = with_doubt(tracked.value, COVERAGE * tracked.u, 2).split(" ", 1)
+    figure, doubt = figure_and_doubt(tracked.value, COVERAGE * tracked.u, 2)
     return figure, f"{doubt} heads"
 
 

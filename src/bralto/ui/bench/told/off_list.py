@@ -11,7 +11,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.lengths import length
-from bralto.core.words.phrases import spread, with_doubt
+from bralto.core.words.phrases import figure_and_doubt, spread
 from bralto.core.words.wording import doubt_text, excess_text
 from bralto.ui.boards.overlays.marks_and_loupe import direction_of
 from bralto.ui.document.open_study import OpenStudy
@@ -179,7 +179,7 @@ class OffList(QWidget):
             words = elided(reason, note, self.width())
             text(painter, 0.0, top + 74.0, words, note, tokens.colour("ink2"))
             return
-        figure, doubt = with_doubt(tracked.value, COVERAGE * tracked.u, 2).split(" ", 1)
+        figure, doubt = figure_and_doubt(tracked.value, COVERAGE * tracked.u, 2)
         wide = text(
             painter, 0.0, top + 96.0, figure, font(Size.HEADLINE, heavy=True), tokens.colour("ink")
         )
