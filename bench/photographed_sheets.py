@@ -60,7 +60,7 @@ def marked(one: Photographed, marks_mm: float) -> Study:
     # The same throw for every care: only its size differs.
     off = deepcopy(one.rng).normal(0.0, 1.0, mm.shape)
     noisy = one.photo.to_photo(mm + marks_mm * off)
-    spread = marks_mm * one.photo.px_a_mm(mm)
+    spread = marks_mm * one.photo.aim.px_a_mm(mm)
     seen = certain(one.study.reference).marks
     marks = {
         k: Mark(float(at[0]), float(at[1]), seen[k].visibility, float(s))

@@ -23,13 +23,13 @@ SHOT = PhoneShot(size=(500, 400), grain=0.0, quality=0)
 @pytest.mark.parametrize("name", TABLES)
 def test_every_table_is_a_texture_of_its_own(name: str) -> None:
     u, v = np.meshgrid(np.arange(60, dtype=np.float32), np.arange(40, dtype=np.float32))
-    one, two = (table(name, u, v, np.random.default_rng(seed)) for seed in (1, 2))
+    one, two = (table(name, np.random.default_rng(seed))(u, v) for seed in (1, 2))
     assert one.shape == (40, 60, 3)
     assert one.min() >= 0.0
     assert one.max() <= 255.0
     assert one.std() > 0.5  # no flat colour
     assert not np.array_equal(one, two)
-    assert np.array_equal(one, table(name, u, v, np.random.default_rng(1)))
+    assert np.array_equal(one, table(name, np.random.default_rng(1))(u, v))
 
 
 @pytest.mark.parametrize("slant", [0.0, 45.0])
@@ -65,7 +65,7 @@ def test_a_mm_is_as_many_px_as_a_scatter_on_the_sheet_shows() -> None:
         mm = np.array(place) + rng.normal(0.0, 0.05, (20_000, 2))
         off = photo.to_photo(mm) - photo.to_photo(np.array([place]))
         scales.append(float(np.sqrt(0.5 * np.square(off).sum(axis=1).mean())) / 0.05)
-        assert photo.px_a_mm(np.array([place]))[0] == pytest.approx(scales[-1], rel=0.02)
+        assert photo.aim.px_a_mm(np.array([place]))[0] == pytest.approx(scales[-1], rel=0.02)
     assert max(scales) > 1.3 * min(scales)  # aslant, what is near is larger
 
 
@@ -86,7 +86,7 @@ def test_the_same_seed_gives_the_same_photo_and_shots_are_what_learners_take() -
 def test_the_photographed_demo_study_has_its_marks_on_the_paper() -> None:
     """Marks of the second photo lie on the sheet within 3 mm of those that the first one has, moved
     by what the block-in was off (9 px of a scan with 2.8 px a mm, three SD)."""
-    study = demo_study("figure", 12).study
+    study = demo_study("figure", 12, pictures=False).study
     assert len(study.states) > 1
     places = {}
     for state in study.states:
@@ -98,3 +98,12 @@ def test_the_photographed_demo_study_has_its_marks_on_the_paper() -> None:
         assert np.all(places[state.name] < SIZE)
     apart = np.hypot(*(places["block-in"] - places["evening"]).T)
     assert 0.5 < np.median(apart) < 3.0 * 9.0 / (840.0 / 297.0)
+
+
+def test_photographed_or_not_yet_the_demo_study_is_the_same() -> None:
+    """Its marks come by where the phone is held: no photo is taken for them."""
+    whole, marks = (demo_study("figure", 12, pictures=pictures) for pictures in (True, False))
+    assert marks.study == whole.study
+    assert not marks.pictures
+    sizes = {one.file: (one.width, one.height) for one in whole.study.pictures().values()}
+    assert {file: image.size for file, image in whole.pictures.items()} == sizes

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.setting import Setting
+from bralto.core.mannequin.setting import set_up
 from bralto.core.study.values import RENDERED, Mark, Picture, Sheet, State, Study
 from bralto.core.terms import Visibility
 from bralto.core.views.model import View
@@ -29,7 +30,7 @@ class Drawn:
     """What is drawn, and how.
 
     Attributes:
-        placing: which landmarks are marked. taken: ISO 8601, UTC.
+        pose: its key. placing: which landmarks are marked. taken: ISO 8601, UTC.
         files: names of reference and drawing. size: of the reference, px.
         cell: edge of a cell of the model's mesh, heads.
         extra: what the study file keeps besides the habits.
@@ -37,7 +38,7 @@ class Drawn:
 
     title: str
     view: View
-    setting: Setting
+    pose: str
     habits: Habits
     placing: Sequence[str]
     taken: str
@@ -48,6 +49,12 @@ class Drawn:
     extra: Mapping[str, Any] = field(default_factory=dict)
 
 
+@lru_cache(maxsize=1)
+def _set_up(pose: str, cell: float) -> Stage:
+    """What stands there; of studies one after the other many are of one pose."""
+    return Stage.of(set_up(pose), cell)
+
+
 def class_study(one: Drawn, seeds: Sequence[int], *, pictures: bool = True) -> DemoStudy:
     """Draw it, on A3, and mark both pictures with a little scatter.
 
@@ -55,7 +62,7 @@ def class_study(one: Drawn, seeds: Sequence[int], *, pictures: bool = True) -> D
         seeds: of the hand, of marking the reference and of marking the drawing.
         pictures: whether they are made, or only the marks.
     """
-    stage = Stage.of(one.setting, one.cell)
+    stage = _set_up(one.pose, one.cell)
     looked = stage.view(*one.size)
     key = answer_key(stage, looked, one.view)
     made = {}

@@ -11,13 +11,13 @@ from datetime import UTC, datetime, timedelta
 
 import numpy as np
 
-from bralto.core.mannequin.setting import set_up
 from bralto.core.study.values import State
 from bralto.core.views.shipped_views import view_named
 from bralto.stand.demo_study import DemoStudy
+from bralto.stand.half_year import SITTINGS
 from bralto.stand.model.habits import Habits
 
-__all__ = ["DemoStudy", "demo_orders", "demo_studies", "demo_study", "worked_example"]
+__all__ = ["DemoStudy", "demo_orders", "demo_studies", "demo_study", "pose_of", "worked_example"]
 
 _FIRST_EVENING = datetime(2026, 9, 8, 18, 30, tzinfo=UTC)
 
@@ -66,10 +66,18 @@ def demo_orders() -> tuple[tuple[str, int], ...]:
     return tuple((kind, number) for _, kind, number in sorted(orders))
 
 
+def pose_of(kind: str, number: int) -> str:
+    """What stands there in one of `demo_orders`, or of `half_year.half_year_orders`: those of one
+    pose are made faster one after the other."""
+    if kind == "head":
+        return kind
+    return SITTINGS[number][2] if kind == "half year" else _POSES[_COURSE[number][1]]
+
+
 def demo_study(kind: str, number: int, seed: int = 1, *, pictures: bool = True) -> DemoStudy:
     """One of `demo_orders`, or of `half_year.half_year_orders`; each is made by itself, so that
     several can be at once. Without ``pictures`` they are made in a tenth of the time, with the same
-    marks; what was photographed has its pictures all the same."""
+    marks."""
     if kind == "half year":
         from bralto.stand.half_year import half_year_study
 
@@ -79,7 +87,7 @@ def demo_study(kind: str, number: int, seed: int = 1, *, pictures: bool = True) 
     if kind == "head":
         study, made, _ = head_study(number, _FIRST_EVENING, seed, pictures=pictures)
         return DemoStudy(study, made)
-    figure = _study(number, seed, pictures=pictures or number == _PHOTOGRAPHED)
+    figure = _study(number, seed, pictures=pictures)
     return _on_the_table(figure, number, seed) if number == _PHOTOGRAPHED else figure
 
 
@@ -127,7 +135,7 @@ def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]
     return class_study(
         Drawn(
-            f"{name}, {attempt}", view, set_up(_POSES[name]), habits, placing,
+            f"{name}, {attempt}", view, _POSES[name], habits, placing,
             taken.isoformat().replace("+00:00", "Z"),
             (f"reference-{number:02d}.jpg", f"drawing-{number:02d}.jpg"),
             (720, 960) if finished else (360, 480),
@@ -146,7 +154,7 @@ def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
     """The same study with two photos of its drawing in place of the scan, the first half done."""
     # OpenCV takes half a second to load.
     from bralto.stand.phone_camera import PhoneShot
-    from bralto.stand.photographed import photographed
+    from bralto.stand.photographed import photo_of, photographed
 
     common = PhoneShot(size=(1200, 1600), bow=-0.002, uneven=0.2, grain=2.5, quality=92)
     shots = {
@@ -168,12 +176,12 @@ def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
         if key in scan.picture.marks:
             mark, (dx, dy) = scan.picture.marks[key], rng.normal(0.0, 9.0, 2).tolist()
             begun[key] = replace(mark, x=mark.x + dx, y=mark.y + dy)
-    drawing = one.pictures[scan.picture.file]
     pictures = {k: v for k, v in one.pictures.items() if k != scan.picture.file}
+    drawing = one.pictures.get(scan.picture.file)
     states = []
     for name, marks in (("block-in", begun), ("evening", scan.picture.marks)):
         flat, file = replace(scan.picture, marks=marks), f"drawing-{name}.jpg"
-        taken = photographed(flat, drawing, shots[name], file, seed=sum(name.encode()))
-        states.append(State(name, taken[0], scan.taken))
-        pictures[file] = taken[1]
+        states.append(State(name, photographed(flat, shots[name], file), scan.taken))
+        if drawing is not None:
+            pictures[file] = photo_of(drawing, flat, shots[name], seed=sum(name.encode()))
     return DemoStudy(replace(one.study, states=tuple(states)), pictures)

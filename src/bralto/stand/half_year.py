@@ -100,7 +100,7 @@ def half_year_study(number: int, seed: int = 1, *, pictures: bool = True) -> Dem
         notes["log"] = {"well": well, "next": following}
     return class_study(
         Drawn(
-            title, view_named(view), setting, habits, view_named(view).placing,
+            title, view_named(view), pose, habits, view_named(view).placing,
             taken.isoformat().replace("+00:00", "Z"),
             (f"loft-{number:02d}.jpg", f"loft-drawing-{number:02d}.jpg"), (360, 480),
             Page(px_mm=4 / 3), 0.055, {MODEL: {"setting": document}, KEY: notes},

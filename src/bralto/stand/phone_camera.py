@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import io
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -18,7 +19,13 @@ from PIL import Image
 from bralto.core.arrays import Floats, Pixels
 from bralto.stand.tables import TABLES, table
 
-__all__ = ["TABLES", "PhonePhoto", "PhoneShot", "photograph", "random_shot"]
+__all__ = ["TABLES", "Aim", "PhonePhoto", "PhoneShot", "photograph", "random_shot"]
+
+_ROWS = 32
+"""Rows of the photo that are made at a time."""
+
+_PAPER = np.array([238, 236, 228], dtype=np.float32)
+_SKIN = np.array([188, 140, 112], dtype=np.float32)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,26 +70,34 @@ class PhoneShot:
     quality: int = 90
 
 
-@dataclass(frozen=True, slots=True)
-class PhonePhoto:
-    """A photo and the truth about it.
+@dataclass(frozen=True, slots=True, eq=False)
+class Aim:
+    """A phone held over a sheet: where what lies on the sheet comes in the photo.
 
     Attributes:
-        image: RGB.
-        corners: (4, 2) array, the sheet's corners from the top-left clockwise, image px.
         camera: (3, 3) array, sheet mm to image px of a lens without distortion.
-        bow, middle, reach: of the lens, see `to_photo`.
-        size_mm, shot: how it was taken.
+        middle, reach: of the lens, see `to_photo`, px.
+        size_mm, shot: of which sheet, and how it is taken.
     """
 
-    image: Image.Image
-    corners: Floats
     camera: Floats
-    bow: float
     middle: tuple[float, float]
     reach: float
     size_mm: tuple[float, float]
     shot: PhoneShot
+
+    @staticmethod
+    def at(size_mm: tuple[float, float], shot: PhoneShot) -> Aim:
+        """At a sheet of that width and height."""
+        width, height = shot.size
+        middle, reach = (width / 2.0, height / 2.0), math.hypot(width, height) / 2.0
+        return Aim(_camera(size_mm, shot), middle, reach, size_mm, shot)
+
+    @property
+    def corners(self) -> Floats:
+        """(4, 2) the sheet's corners from the top-left clockwise, image px."""
+        w_mm, h_mm = self.size_mm
+        return self.to_photo(np.array([[0.0, 0.0], [w_mm, 0.0], [w_mm, h_mm], [0.0, h_mm]]))
 
     def to_photo(self, xy_mm: Floats) -> Floats:
         """Where points of the sheet (n, 2), mm from its top-left corner, lie in the photo, px."""
@@ -94,7 +109,7 @@ class PhonePhoto:
         straight = (lifted[:, :2] / lifted[:, 2:] - self.middle) / self.reach
         bent = straight.copy()
         for _ in range(20):  # straight = bent (1 + bow |bent|^2), solved for bent
-            bent = straight / (1.0 + self.bow * np.sum(bent * bent, axis=1, keepdims=True))
+            bent = straight / (1.0 + self.shot.bow * np.sum(bent * bent, axis=1, keepdims=True))
         place: Floats = bent * self.reach + np.array(self.middle)
         return place
 
@@ -103,6 +118,23 @@ class PhonePhoto:
         steps = [self.to_photo(xy_mm + step) - self.to_photo(xy_mm) for step in np.eye(2)]
         scale: Floats = np.sqrt(0.5 * np.square(steps).sum(axis=(0, 2)))
         return scale
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PhonePhoto:
+    """A photo, RGB, and the truth about it."""
+
+    image: Image.Image
+    aim: Aim
+
+    @property
+    def corners(self) -> Floats:
+        """See `Aim.corners`."""
+        return self.aim.corners
+
+    def to_photo(self, xy_mm: Floats) -> Floats:
+        """See `Aim.to_photo`."""
+        return self.aim.to_photo(xy_mm)
 
 
 def random_shot(rng: np.random.Generator, size: tuple[int, int] = (1600, 1200)) -> PhoneShot:
@@ -133,35 +165,44 @@ def photograph(
     """
     rng = np.random.default_rng(seed)
     width, height = shot.size
-    camera = _camera(size_mm, shot)
-    middle, reach = (width / 2.0, height / 2.0), math.hypot(width, height) / 2.0
-    x, y = np.meshgrid(
-        np.arange(width, dtype=np.float32) + 0.5, np.arange(height, dtype=np.float32) + 0.5
-    )
-    bent_x, bent_y = (x - middle[0]) / reach, (y - middle[1]) / reach
-    stretch = 1.0 + shot.bow * (bent_x * bent_x + bent_y * bent_y)
+    aim = Aim.at(size_mm, shot)
+    camera, middle, reach = aim.camera, aim.middle, aim.reach
     back = np.linalg.inv(camera).astype(np.float32)
-    px, py = bent_x * stretch * reach + middle[0], bent_y * stretch * reach + middle[1]
-    w = back[2, 0] * px + back[2, 1] * py + back[2, 2]
-    u = (back[0, 0] * px + back[0, 1] * py + back[0, 2]) / w
-    v = (back[1, 0] * px + back[1, 1] * py + back[1, 2]) / w
-    if shot.curl:
-        v = v + _lifted(u, v, size_mm, shot)
-    picture = _scene(drawing, size_mm, shot, u, v, rng)
-    picture *= _light(shot, u, v, size_mm, rng)[..., None]
-    if shot.hand:
-        _lay_hand(picture, camera, size_mm, rng)
-    picture += rng.normal(0.0, shot.grain, picture.shape).astype(np.float32)
-    image = Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8))
+
+    def traced(x: Pixels, y: Pixels) -> tuple[Pixels, Pixels]:
+        """Where on the table pixels lie, mm."""
+        bent_x, bent_y = (x - middle[0]) / reach, (y - middle[1]) / reach
+        stretch = 1.0 + shot.bow * (bent_x * bent_x + bent_y * bent_y)
+        px, py = bent_x * stretch * reach + middle[0], bent_y * stretch * reach + middle[1]
+        w = back[2, 0] * px + back[2, 1] * py + back[2, 2]
+        u = (back[0, 0] * px + back[0, 1] * py + back[0, 2]) / w
+        v = (back[1, 0] * px + back[1, 1] * py + back[1, 2]) / w
+        return u, (v + _lifted(u, v, size_mm, shot) if shot.curl else v)
+
+    x = np.arange(width, dtype=np.float32)[None] + np.float32(0.5)
+    y = np.arange(height, dtype=np.float32)[:, None] + np.float32(0.5)
+    near = traced(x[:, width // 2 : width // 2 + 2], y[height // 2 : height // 2 + 1])
+    seen = _scene(drawing, size_mm, shot, _px_per_mm(*near), rng)
+    lit = _light(shot, size_mm, rng)
+    hand = _hand(shot.size, camera, size_mm, rng) if shot.hand else None
+    shown = np.empty((height, width, 3), np.uint8)
+    # A few rows at a time: what is made on the way stays in the processor's own memory.
+    for top in range(0, height, _ROWS):
+        rows = slice(top, min(top + _ROWS, height))
+        u, v = traced(x, y[rows])
+        picture = seen(u, v)
+        picture *= lit(u, v)[..., None]
+        if hand is not None:
+            picture += hand[rows] * (_SKIN - picture)
+        picture += np.float32(shot.grain) * rng.standard_normal(picture.shape, np.float32)
+        shown[rows] = np.clip(picture, 0, 255)
+    image = Image.fromarray(shown)
     if shot.quality:
         encoded = io.BytesIO()
         image.save(encoded, "JPEG", quality=shot.quality)
         image = Image.open(encoded)
         image.load()
-    photo = PhonePhoto(image, np.zeros((4, 2)), camera, shot.bow, middle, reach, size_mm, shot)
-    w_mm, h_mm = size_mm
-    ends = np.array([[0.0, 0.0], [w_mm, 0.0], [w_mm, h_mm], [0.0, h_mm]])
-    return replace(photo, corners=photo.to_photo(ends))
+    return PhonePhoto(image, aim)
 
 
 def _lifted(u: Pixels, v: Pixels, size_mm: tuple[float, float], shot: PhoneShot) -> Pixels:
@@ -218,42 +259,42 @@ def _scene(
     drawing: Image.Image,
     size_mm: tuple[float, float],
     shot: PhoneShot,
-    u: Pixels,
-    v: Pixels,
+    scale: float,
     rng: np.random.Generator,
-) -> Pixels:
-    """Colours of table, second sheet and sheet at every pixel's place (mm) on the table."""
-    picture = table(shot.table, u, v, rng)
+) -> Callable[[Pixels, Pixels], Pixels]:
+    """What gives (h, w, 3) colours of table, second sheet and sheet at places (h, w) of the table,
+    mm, of a photo with ``scale`` px a mm."""
+    top = table(shot.table, rng)
     w_mm, h_mm = size_mm
-    if shot.second:
-        dx, dy = rng.uniform(8, 25, 2) * rng.choice([-1, 1], 2)
-        lower = _cover(u - dx, v - dy, w_mm, h_mm, 0.4)
-        _shade_edge(picture, u - dx, v - dy, size_mm)
-        picture += lower[..., None] * (np.array([238, 236, 228], dtype=np.float32) - picture)
-    _shade_edge(picture, u, v, size_mm)
+    beside = rng.uniform(8, 25, 2) * rng.choice([-1, 1], 2) if shot.second else None
     sheet: Pixels = np.asarray(drawing.convert("RGB"), dtype=np.uint8)
-    fine = sheet.shape[1] / w_mm
-    scale = _px_per_mm(u, v)
-    if fine > 1.5 * scale:  # seen from far the sheet is blurred down first, or it would flicker
+    if sheet.shape[1] / w_mm > 1.5 * scale:  # from far it is blurred first, or it would flicker
         small = max(2, round(w_mm * scale)), max(2, round(h_mm * scale))
         sheet = cv2.resize(sheet, small, interpolation=cv2.INTER_AREA)
-    colours = cv2.remap(
-        sheet,
-        u * (sheet.shape[1] / w_mm) - 0.5,
-        v * (sheet.shape[0] / h_mm) - 0.5,
-        cv2.INTER_LINEAR,
-        borderMode=cv2.BORDER_REPLICATE,
-    ).astype(np.float32)
-    cover = _cover(u, v, w_mm, h_mm, 0.5 / scale)
-    picture += cover[..., None] * (colours - picture)
-    return picture
+    fine_x, fine_y = sheet.shape[1] / w_mm, sheet.shape[0] / h_mm
+
+    def seen(u: Pixels, v: Pixels) -> Pixels:
+        picture = top(u, v)
+        if beside is not None:
+            dx, dy = beside
+            _shade_edge(picture, u - dx, v - dy, size_mm)
+            lower = _cover(u - dx, v - dy, w_mm, h_mm, 0.4)
+            picture += lower[..., None] * (_PAPER - picture)
+        _shade_edge(picture, u, v, size_mm)
+        colours = cv2.remap(
+            sheet, u * fine_x - 0.5, v * fine_y - 0.5, cv2.INTER_LINEAR,
+            borderMode=cv2.BORDER_REPLICATE,
+        ).astype(np.float32)  # fmt: skip
+        cover = _cover(u, v, w_mm, h_mm, 0.5 / scale)
+        laid: Pixels = cv2.blendLinear(colours, picture, cover, 1.0 - cover)
+        return laid
+
+    return seen
 
 
 def _px_per_mm(u: Pixels, v: Pixels) -> float:
-    middle = u.shape[0] // 2, u.shape[1] // 2
-    step = np.hypot(
-        u[middle[0], middle[1] + 1] - u[middle], v[middle[0], middle[1] + 1] - v[middle]
-    )
+    """Of two neighbouring pixels (1, 2) at such places, mm."""
+    step = np.hypot(u[0, 1] - u[0, 0], v[0, 1] - v[0, 0])
     return float(1.0 / max(step, 1e-6))
 
 
@@ -274,31 +315,41 @@ def _shade_edge(picture: Pixels, u: Pixels, v: Pixels, size_mm: tuple[float, flo
 
 
 def _light(
-    shot: PhoneShot, u: Pixels, v: Pixels, size_mm: tuple[float, float], rng: np.random.Generator
-) -> Pixels:
-    """Share of the light at every pixel: falling off to one side, and a soft-edged shadow."""
+    shot: PhoneShot, size_mm: tuple[float, float], rng: np.random.Generator
+) -> Callable[[Pixels, Pixels], Pixels]:
+    """What gives the share of the light at places of the table, mm: falling off to one side, and a
+    soft-edged shadow."""
     w_mm, h_mm = size_mm
     angle, place = rng.uniform(0, 2 * math.pi), rng.uniform(0.2, 0.8)
-    along = (u / w_mm - 0.5) * math.cos(angle) + (v / h_mm - 0.5) * math.sin(angle)
-    light = 1.0 - shot.uneven * np.clip(0.5 + along, 0.0, 1.0)
-    if shot.shadow:
-        turned = rng.uniform(0, 2 * math.pi)
-        line = (u / w_mm - place) * math.cos(turned) + (v / h_mm - place) * math.sin(turned)
-        soft = rng.uniform(0.01, 0.08)
-        light = light * (1.0 - shot.shadow / (1.0 + np.exp(-np.clip(line / soft, -30, 30))))
-    return light.astype(np.float32)
+    turned, soft = (
+        (rng.uniform(0, 2 * math.pi), rng.uniform(0.01, 0.08)) if shot.shadow else (0.0, 1.0)
+    )
+
+    def lit(u: Pixels, v: Pixels) -> Pixels:
+        along = (u / w_mm - 0.5) * math.cos(angle) + (v / h_mm - 0.5) * math.sin(angle)
+        light = 1.0 - shot.uneven * np.clip(0.5 + along, 0.0, 1.0)
+        if shot.shadow:
+            line = (u / w_mm - place) * math.cos(turned) + (v / h_mm - place) * math.sin(turned)
+            light *= 1.0 - shot.shadow / (1.0 + np.exp(-np.clip(line / soft, -30, 30)))
+        return light.astype(np.float32)
+
+    return lit
 
 
-def _lay_hand(
-    picture: Pixels, camera: Floats, size_mm: tuple[float, float], rng: np.random.Generator
-) -> None:
-    """A hand that holds the sheet down at one edge: a rounded patch of skin, fingers inwards."""
+def _hand(
+    size: tuple[int, int],
+    camera: Floats,
+    size_mm: tuple[float, float],
+    rng: np.random.Generator,
+) -> Pixels:
+    """(h, w, 1) how much a hand covers that holds the sheet down at one edge: a rounded patch of
+    skin, fingers inwards."""
     w_mm, h_mm = size_mm
     side, share = int(rng.integers(4)), rng.uniform(0.3, 0.7)
     edge = [(share * w_mm, 0.0), (w_mm, share * h_mm), (share * w_mm, h_mm), (0.0, share * h_mm)]
     inward = [(0, 1), (-1, 0), (0, -1), (1, 0)][side]
     x, y = edge[side]
-    mask = np.zeros(picture.shape[:2], dtype=np.uint8)
+    mask = np.zeros(size[::-1], dtype=np.uint8)
 
     def px(points: Floats) -> Pixels:
         lifted = np.column_stack([points, np.ones(len(points))]) @ camera.T
@@ -313,5 +364,5 @@ def _lay_hand(
         ends = px(np.array([base - 20 * np.array(inward), base + 34 * np.array(inward)]))
         wide = max(3, int(np.hypot(*(ends[1] - ends[0])) * 17 / 54))
         cv2.line(mask, ends[0].tolist(), ends[1].tolist(), 255, wide)
-    soft = cv2.GaussianBlur(mask, (0, 0), 1.2).astype(np.float32)[..., None] / 255.0
-    picture += soft * (np.array([188, 140, 112], dtype=np.float32) - picture)
+    soft: Pixels = cv2.GaussianBlur(mask, (0, 0), 1.2).astype(np.float32)[..., None] / 255.0
+    return soft

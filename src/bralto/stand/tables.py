@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import cv2
 import numpy as np
 
@@ -16,18 +18,26 @@ _TILE = 1024
 _MM = 0.9  # mm a texel
 
 
-def table(name: str, u: Pixels, v: Pixels, rng: np.random.Generator) -> Pixels:
-    """(h, w, 3) colours of a table at places u, v (mm), 0 to 255."""
+def table(name: str, rng: np.random.Generator) -> Callable[[Pixels, Pixels], Pixels]:
+    """What gives the (h, w, 3) colours of a table at places u, v (h, w), mm, 0 to 255."""
     tile = {"wood": _wood, "cloth": _cloth, "white": _white, "cluttered": _cluttered}[name](rng)
-    shift = rng.uniform(0, _TILE, 2)
+    shift = rng.uniform(0, _TILE, 2).astype(np.float32)
     angle = rng.uniform(0, np.pi)
-    c, s = np.float32(np.cos(angle)), np.float32(np.sin(angle))
-    x, y = (c * u - s * v) / np.float32(_MM), (s * u + c * v) / np.float32(_MM)
-    # Remap takes no wrapped borders over many turns of the tile: fold by hand.
-    x = np.mod(x + np.float32(shift[0]), np.float32(_TILE - 1))
-    y = np.mod(y + np.float32(shift[1]), np.float32(_TILE - 1))
-    found: Pixels = cv2.remap(tile, x, y, cv2.INTER_LINEAR)
-    return found
+    c, s = np.float32(np.cos(angle) / _MM), np.float32(np.sin(angle) / _MM)
+
+    def at(u: Pixels, v: Pixels) -> Pixels:
+        # Remap takes no wrapped borders over many turns of the tile: fold by hand.
+        x, y = (_folded(one) for one in (c * u - s * v + shift[0], s * u + c * v + shift[1]))
+        found: Pixels = cv2.remap(tile, x, y, cv2.INTER_LINEAR)
+        return found
+
+    return at
+
+
+def _folded(texels: Pixels) -> Pixels:
+    turn = np.float32(_TILE - 1)
+    folded: Pixels = texels - turn * np.floor(texels / turn)
+    return folded
 
 
 def _noise(rng: np.random.Generator, blur: tuple[float, float]) -> Pixels:

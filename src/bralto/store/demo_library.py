@@ -14,7 +14,7 @@ from bralto.core.session.notes import notes_of, with_notes
 from bralto.core.study.values import Study
 from bralto.imaging.load import CleanPicture, encode
 from bralto.stand.demo_study import DemoStudy
-from bralto.stand.evening_class import demo_orders, demo_study, worked_example
+from bralto.stand.evening_class import demo_orders, demo_study, pose_of, worked_example
 from bralto.stand.half_year import half_year_orders
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
@@ -47,10 +47,7 @@ def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> Non
         if many > 1:
             with suppress(OSError, NotImplementedError):  # where there can be only one process
                 pool = ProcessPoolExecutor(many, mp_context=get_context("spawn"))
-                # What takes longest is begun first.
-                longest = sorted(orders, key=lambda order: not order[3])
-                begun = dict(zip(longest, _begun(stack.enter_context(pool), longest), strict=True))
-                drawn = (begun[order].result() for order in orders)
+                drawn = _begun(stack.enter_context(pool), orders)
         for (kind, *_), (study, encoded) in zip(orders, drawn, strict=True):
             again = first_tries.get(study.title.split(",")[0], "") if kind == "figure" else ""
             if again:
@@ -61,9 +58,22 @@ def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> Non
                 first_tries[study.title.split(",")[0]] = study_id
 
 
-def _begun(pool: ProcessPoolExecutor, orders: Sequence[_Order]) -> list[Future[_Made]]:
-    """Every order begun, in this order."""
-    return [pool.submit(_drawn, order) for order in orders]
+def _begun(pool: ProcessPoolExecutor, orders: Sequence[_Order]) -> Iterator[_Made]:
+    """Every order begun; gives what is made of them in turn."""
+    # What takes longest is begun first, the rest pose by pose.
+    tasks: dict[object, list[_Order]] = {order: [order] for order in orders if order[3]}
+    for order in orders:
+        if not order[3]:
+            tasks.setdefault(pose_of(*order[:2]), []).append(order)
+    begun: dict[_Order, tuple[Future[list[_Made]], int]] = {}
+    for task in tasks.values():
+        made = pool.submit(_all_drawn, task)
+        begun |= {order: (made, place) for place, order in enumerate(task)}
+    return (begun[order][0].result()[begun[order][1]] for order in orders)
+
+
+def _all_drawn(orders: Sequence[_Order]) -> list[_Made]:
+    return [_drawn(order) for order in orders]
 
 
 def draw_late(library: Library, study_id: str) -> bool:

@@ -20,7 +20,7 @@ from bralto.stand.model.model_study import modelled
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.portrait import HEAD_LEARNERS, HeadHabits, portrait_by
 from bralto.stand.phone_camera import PhoneShot
-from bralto.stand.photographed import photographed
+from bralto.stand.photographed import photo_of, photographed
 
 __all__ = ["KNOWN", "Simulated", "learner_named", "simulated", "state_of"]
 
@@ -96,8 +96,8 @@ def simulated(
     state = state_of(drawing, made.study.reference.marks, page, hand, files[1], seed)
     image = drawing.image
     if shot is not None:
-        picture, image = photographed(state.picture, image, shot, files[1], seed)
-        state = replace(state, picture=picture)
+        image = photo_of(image, state.picture, shot, seed)
+        state = replace(state, picture=photographed(state.picture, shot, files[1]))
     extra = {**made.study.extra, KNOWN: known}
     whole = replace(made.study, states=(state,), extra=extra)
     return Simulated(whole, {files[0]: made.image, files[1]: image})

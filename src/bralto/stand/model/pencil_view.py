@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 from PIL import Image, ImageDraw
-from scipy.interpolate import RectBivariateSpline
+from scipy.interpolate import BSpline, RectBivariateSpline
 
 from bralto.core.arrays import Floats, Pixels
 from bralto.core.mannequin.body.landmarks import landmarks_of
@@ -19,7 +19,7 @@ from bralto.stand.model.answer import near_side
 from bralto.stand.model.form.caster import Caster
 from bralto.stand.model.form.mesh import Mesh
 from bralto.stand.model.habits import Habits, Resized, lean_and_width, resized, straightened
-from bralto.stand.model.light.seen import Seen, look_at
+from bralto.stand.model.light.seen import look_at
 from bralto.stand.model.stage import Stage
 from bralto.stand.pencil import on_paper, stroke
 
@@ -28,6 +28,7 @@ __all__ = ["Hand", "Lines", "Page", "PageDrawing", "drawn_by", "marks_by", "penc
 _CELL = 0.055
 _OVER = 2  # lines are found at twice the size
 _CLOSE = 1e-7  # px: where a place on the sheet is known
+_NOTHING = 1e3  # heads: how far off the bare sheet is
 _HATCH = 0.045  # heads between two strokes
 
 
@@ -108,10 +109,24 @@ class Hand:
 
         ``x`` (w,), ``y`` (h,): px of the sheet.
         """
-        px = np.stack(np.meshgrid(x, y), axis=-1)
-        px -= np.stack([w(y, x) for w in self._wander], axis=-1)
-        back: Floats = (px.reshape(-1, 2) - self._shift) @ np.linalg.inv(self._matrix).T
-        return back
+        aside, down = (_on_grid(one, x, y) for one in self._wander)
+        flat = x - self._shift[0] - aside, y[:, None] - self._shift[1] - down
+        back = np.empty((len(y), len(x), 2))
+        for i, way in enumerate(np.linalg.inv(self._matrix)):
+            back[..., i] = way[0] * flat[0] + way[1] * flat[1]
+        return back.reshape(-1, 2)
+
+
+def _on_grid(spline: RectBivariateSpline, x: Floats, y: Floats) -> Floats:
+    """(h, w) a spline's values, from those of its base along each axis: a fifth of the time that
+    it takes by itself."""
+    knots, weights = spline.get_knots(), spline.get_coeffs()
+    high, wide = (
+        BSpline.design_matrix(np.clip(at, own[0], own[-1]), own, 3)
+        for at, own in zip((y, x), knots, strict=True)
+    )
+    found: Floats = high @ weights.reshape(high.shape[1], -1) @ wide.T.toarray()
+    return found
 
 
 def drawn_by(
@@ -182,7 +197,9 @@ def pencilled(
     x = left + (np.arange((right - left) * _OVER) + 0.5) / _OVER
     y = top + (np.arange((bottom - top) * _OVER) + 0.5) / _OVER
     seen = look_at(caster, view, hand.to_camera(x, y).astype(np.float32))
-    ink = _ink(seen, (len(y), len(x)), key_light(look, view), hand, lines, rng)
+    depth = seen.over(seen.depth, _NOTHING).reshape(len(y), len(x))
+    normals = seen.over(seen.normals, 0.0).reshape(*depth.shape, 3)
+    ink = _ink(depth, normals, key_light(look, view), hand, lines, rng)
     small = cv2.resize(ink, (right - left, bottom - top), interpolation=cv2.INTER_AREA)
     whole = np.zeros((height, width), np.float32)
     whole[top:bottom, left:right] = small
@@ -195,13 +212,15 @@ def pencilled(
 
 
 def _ink(
-    seen: Seen, shape: tuple[int, int], way: Floats, hand: Hand, lines: Lines,
+    depth: Pixels, normals: Pixels, way: Floats, hand: Hand, lines: Lines,
     rng: np.random.Generator,
 ) -> Pixels:  # fmt: skip
-    """(h, w) how dark: lines, lines restated, hatching away from the light."""
-    depth = seen.over(seen.depth, 1e3).reshape(shape)
-    normals = seen.over(seen.normals, 0.0).reshape(*shape, 3)
-    wood = depth < 1e3
+    """(h, w) how dark: lines, lines restated, hatching away from the light.
+
+    Args:
+        depth: (h, w) heads, `_NOTHING` where no form is. normals: (h, w, 3), zeros there.
+    """
+    wood = depth < _NOTHING
     weight = max(1.0, 0.015 * hand.head_px * _OVER)
     edges = _edges(depth, normals, wood, lines)
     line: Pixels = cv2.GaussianBlur(edges, (0, 0), 0.45 * weight) * (1.15 * weight)
@@ -215,22 +234,14 @@ def _edges(depth: Pixels, normals: Pixels, wood: Pixels, lines: Lines) -> Pixels
     """(h, w) 1 where what is seen falls back, less where a form creases."""
     line = np.zeros(depth.shape, np.float32)
     for axis in (0, 1):
-        n = depth.shape[axis]
-        jump = np.abs(np.diff(depth, axis=axis)) > lines.falls_back
-        both = wood.take(range(1, n), axis) & wood.take(range(n - 1), axis)
-        crease = both & (_dots(normals, axis) < lines.creases)
-        found = np.where(jump, 1.0, 0.6 * crease).astype(np.float32)
-        pad = [(0, 0), (0, 0)]
-        pad[axis] = (0, 1)
-        line = np.maximum(line, np.pad(found, pad))
+        here = (slice(None, -1), slice(None)) if axis == 0 else (slice(None), slice(None, -1))
+        there = (slice(1, None), slice(None)) if axis == 0 else (slice(None), slice(1, None))
+        jump = np.abs(depth[there] - depth[here]) > lines.falls_back
+        both = wood[there] & wood[here]
+        crease = both & (np.einsum("...i,...i", normals[there], normals[here]) < lines.creases)
+        found = np.where(jump, np.float32(1.0), np.float32(0.6) * crease)
+        np.maximum(line[here], found, out=line[here])
     return line
-
-
-def _dots(normals: Pixels, axis: int) -> Pixels:
-    n = normals.shape[axis]
-    one, two = normals.take(range(1, n), axis), normals.take(range(n - 1), axis)
-    dots: Pixels = np.einsum("...i,...i", one, two)
-    return dots
 
 
 def _restated(line: Pixels, hand: Hand, rng: np.random.Generator) -> Pixels:

@@ -131,6 +131,12 @@ def _side_of(key: str, near: str) -> tuple[str, str]:
     return key, near
 
 
+@lru_cache(maxsize=1024)
+def _left(part: str, inside: tuple[float, ...], way: tuple[float, ...]) -> Floats:
+    """`surface_point`, of which views have many in common."""
+    return surface_point(part, np.array(inside), np.array(way))
+
+
 def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
     at, way = np.array(entry["at"]), entry.get("way")
     part, end = entry["part"], f"_{side}" if side else ""
@@ -138,7 +144,7 @@ def _made(key: str, entry: dict[str, Any], side: str | None) -> Landmark3D:
     flip = np.array([-1.0 if side == "r" else 1.0, 1.0, 1.0])
     place = at * flip
     if way is not None:
-        place = surface_point(own, place, np.array(way) * flip)
+        place = _left(own, tuple(place), tuple(np.array(way) * flip))
     on = tuple(name.replace("_*", end) for name in entry.get("on", (own,)))
     halfway = entry.get("halfway", "").replace("_*", end)
     return Landmark3D(key, own, place, on, entry.get("far", 0.06), halfway, inside=way is None)

@@ -40,6 +40,9 @@ _OFF = 0.05
 _THERE, _ON = 5e-4, 2e-3
 """Heads from the surface at which a ray has come to it, and at which its point may count still."""
 
+_Places = tuple[Floats, Floats, Floats]
+"""Coordinates x, y, z, heads."""
+
 _ROUND = 0.010
 """How far the edge of half a form is rounded, heads."""
 
@@ -152,8 +155,9 @@ def distance(sculpt: Sculpt, points: Floats) -> Floats:
     Near the surface only: an ellipsoid's is a bound, and blends swell by up to a quarter of theirs.
     """
     whole: Floats | None = None
+    across = _across(points)
     for form in sculpt.forms:
-        one = _distance(form, points)
+        one = _distance(form, across)
         whole = one if whole is None else _joined(whole, one, form)
     assert whole is not None
     if sculpt.floor is not None:
@@ -178,11 +182,9 @@ def distance_on(sculpt: Sculpt, axes: tuple[Floats, Floats, Floats], near: float
             for i, axis in enumerate(axes)
         ]
         here = (ends[0], ends[1], ends[2])
-        points = np.stack(
-            np.meshgrid(*(axis[end] for axis, end in zip(axes, ends, strict=True)), indexing="ij"),
-            axis=-1,
-        )
-        whole[here] = _joined(whole[here], _distance(form, points), form)
+        x, y, z = (axis[end] for axis, end in zip(axes, ends, strict=True))
+        one = _distance(form, (x[:, None, None], y[None, :, None], z[None, None, :]))
+        whole[here] = _joined(whole[here], one, form)
     if sculpt.floor is not None:
         whole = np.maximum(whole, sculpt.floor - axes[1][None, :, None])
     return whole
@@ -200,14 +202,25 @@ def normals_on(sculpt: Sculpt, points: Floats) -> Floats:
 def _near(sculpt: Sculpt, points: Floats, near: float) -> Floats:
     """(n,) `distance` of (n, 3) points, where it is below ``near``; else its sign alone holds."""
     whole = np.full(len(points), 1e3)
-    for form in sculpt.forms:
-        low, high = _bounds(form)
-        reach = near + _REACH * form.blend
-        within = [(p > low[i] - reach) & (p < high[i] + reach) for i, p in enumerate(points.T)]
+    lows, highs = _boxes(sculpt)
+    lows, highs = lows - near, highs + near
+    met = (lows < points.max(axis=0)) & (highs > points.min(axis=0))
+    across = x, y, z = _across(points)
+    for row in np.nonzero(met.all(axis=1))[0]:
+        form, low, high = sculpt.forms[row], lows[row], highs[row]
+        within = [(p > low[i]) & (p < high[i]) for i, p in enumerate(across)]
         at = np.nonzero(within[0] & within[1] & within[2])[0]
         if len(at):
-            whole[at] = _joined(whole[at], _distance(form, points[at]), form)
+            whole[at] = _joined(whole[at], _distance(form, (x[at], y[at], z[at])), form)
     return whole if sculpt.floor is None else np.maximum(whole, sculpt.floor - points[:, 1])
+
+
+@lru_cache(maxsize=64)
+def _boxes(sculpt: Sculpt) -> tuple[Floats, Floats]:
+    """Two (n, 3) corners of the boxes beyond which each form has no say near the surface."""
+    bounds = [_bounds(form) for form in sculpt.forms]
+    reach = np.array([[_REACH * form.blend] for form in sculpt.forms])
+    return np.array([low for low, _ in bounds]) - reach, np.array([hi for _, hi in bounds]) + reach
 
 
 def _bounds(form: Form) -> tuple[Floats, Floats]:
@@ -232,29 +245,45 @@ def _melt(d: Floats, e: Floats, k: float) -> Floats:
     return melted
 
 
-def _distance(form: Form, points: Floats) -> Floats:
+def _across(points: Floats) -> _Places:
+    """The three coordinates of (..., 3) points, each on its own."""
+    x, y, z = (np.ascontiguousarray(points[..., i]) for i in range(3))
+    return x, y, z
+
+
+def _distance(form: Form, at: _Places) -> Floats:
+    """Distances of places, each of whose coordinates may be short of axes along which it stays."""
     if form.radii is not None:
-        off = points - form.a
-        scaled = (off if form.turned is None else off @ form.turned) / form.radii
+        off = tuple(p - a for p, a in zip(at, form.a, strict=True))
+        own = off if form.turned is None else tuple(_along(off, way) for way in form.turned.T)
+        scaled = tuple(one / radius for one, radius in zip(own, form.radii, strict=True))
         k0 = _length(scaled)
-        k1 = _length(scaled / form.radii)
+        k1 = _length(tuple(one / radius for one, radius in zip(scaled, form.radii, strict=True)))
         egg: Floats = k0 * (k0 - 1.0) / np.maximum(k1, 1e-9)
         if form.half is None:
             return egg
-        half: Floats = -_melt(-egg, off @ form.half, _ROUND)  # the larger of both, rounded
+        half: Floats = -_melt(-egg, _along(off, form.half), _ROUND)  # the larger of both, rounded
         return half
     assert form.b is not None
-    rel, axis = (points - form.a) / form.flat, (form.b - form.a) / form.flat
-    t = np.clip((rel @ axis) / float(axis @ axis), 0.0, 1.0)
-    aside = rel - t[..., None] * axis
+    rel = tuple((p - a) / f for p, a, f in zip(at, form.a, form.flat, strict=True))
+    axis = (form.b - form.a) / form.flat
+    t = np.clip(_along(rel, axis) / float(axis @ axis), 0.0, 1.0)
+    aside = tuple(one - t * step for one, step in zip(rel, axis, strict=True))
     away = _length(aside) - (form.ra + t * (form.rb - form.ra))
     cone: Floats = away * float(form.flat.min())
     return cone
 
 
-def _length(vectors: Floats) -> Floats:
-    """(...) lengths of (..., 3) vectors."""
-    lengths: Floats = np.sqrt(np.einsum("...i,...i->...", vectors, vectors))
+def _along(at: tuple[Floats, ...], way: Floats) -> Floats:
+    """How far places lie along a way (3,)."""
+    x, y, z = at
+    along: Floats = x * way[0] + y * way[1] + z * way[2]
+    return along
+
+
+def _length(at: tuple[Floats, ...]) -> Floats:
+    x, y, z = at
+    lengths: Floats = np.sqrt(x * x + y * y + z * z)
     return lengths
 
 

@@ -90,24 +90,31 @@ def part_mesh(name: str, cell: float) -> PartMesh:
         twin, flip = part_mesh(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
         faces = np.ascontiguousarray(twin.faces[:, ::-1])
         return PartMesh(twin.points * flip, twin.normals * flip, faces)
-    from skimage.measure import marching_cubes  # half a second to load
-
-    sculpt = sculpts()[name]
-    around = skin(name)
     cell *= _SMALL.get(name.split("_")[0], 1.0)
     fine = min(max(0.5 * cell, min(cell, FINE)), _THIN.get(name, FINE))
-    low, high = around.min(axis=0) - 2.0 * fine, around.max(axis=0) + 2.0 * fine
-    counts = np.ceil((high - low) / fine).astype(int) + 1
-    x, y, z = (low[i] + fine * np.arange(counts[i]) for i in range(3))
-    field = distance_on(sculpt, (x, y, z), 2.0 * fine)
-    points, faces, _, _ = marching_cubes(field, 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
+    low, points, faces = _cubes(name, fine)
     kept = max(_FEWEST, round(_KEPT * len(faces) * (fine / cell) ** 2))
     if kept < len(faces):
         # Less eager than it is by itself (7): the rim of an ear would be pinched.
         points, faces = fewer(points, faces, kept, eager=5)
     points = points + low
-    normals = normals_on(sculpt, points)
+    normals = normals_on(sculpts()[name], points)
     return PartMesh(points, normals, np.ascontiguousarray(faces, dtype=np.int32))
+
+
+@lru_cache(maxsize=32)
+def _cubes(name: str, fine: float) -> tuple[Floats, Floats, Faces]:
+    """A part's surface as marching cubes of ``fine`` heads find it, before any is merged: (3,)
+    where it begins, (n, 3) points from there, and faces; cells of several sizes share it."""
+    from skimage.measure import marching_cubes  # half a second to load
+
+    around = skin(name)
+    low, high = around.min(axis=0) - 2.0 * fine, around.max(axis=0) + 2.0 * fine
+    counts = np.ceil((high - low) / fine).astype(int) + 1
+    x, y, z = (low[i] + fine * np.arange(counts[i]) for i in range(3))
+    field = distance_on(sculpts()[name], (x, y, z), 2.0 * fine)
+    points, faces, _, _ = marching_cubes(field, 0.0, spacing=(fine,) * 3)  # type: ignore[no-untyped-call]
+    return low, points, faces
 
 
 def figure_mesh(figure: Posed, cell: float = FINE) -> Mesh:
