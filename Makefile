@@ -1,15 +1,23 @@
 # Two commands matter: `make demo` and `make test`. Each does all of the set-up by itself.
 SHELL := /bin/bash
 BIN := .venv/bin
+INSTALLED := .venv/.installed
 STAMP := .venv/.ready
+FORMS := src/bralto/core/mannequin/data/sculpt.toml src/bralto/core/mannequin/body/sculpt.py \
+  src/bralto/stand/model/form/mesh.py
 
 .PHONY: demo test lint types imports unit shots bench survive simulate intervals accidents sheets habits learners marking sightings portraits action light places example setup schema clean
 
 setup: $(STAMP)
 
-$(STAMP): requirements.lock pyproject.toml tools/setup.sh
+$(INSTALLED): requirements.lock pyproject.toml tools/setup.sh
 	@bash tools/setup.sh
-	@touch $(STAMP)
+	@touch $@
+
+# The figure's forms take seconds to make: once here, or every first look at the model would do it.
+$(STAMP): $(INSTALLED) $(FORMS)
+	@$(BIN)/python -m tools.forms_ahead
+	@touch $@
 
 # With a display the window stays open; without one each place is shown once under Xvfb.
 demo: $(STAMP)

@@ -23,7 +23,7 @@ from bralto.stand.model.picture import render
 from bralto.stand.model.portrait import HeadHabits, portrait_by, portrait_marks
 from bralto.stand.model.stage import Stage
 
-__all__ = ["HEADS", "head_study"]
+__all__ = ["CELL", "HEADS", "head_study"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +66,9 @@ HEADS: tuple[_Evening, ...] = (
 """Evenings between those of the figure (`demo.demo_studies`)."""
 
 _SIZE = (480, 640)
-_CELL = 0.09
+CELL = 0.09
+"""Edge of a cell of the model's mesh, heads, before a bust's are made smaller."""
+
 _PAGE = Page(px_mm=4 / 3, fill=0.72)
 
 
@@ -88,7 +90,7 @@ def head_study(
         bust, camera=camera, build=build_named(one.build), pose=replace(bust.pose, turns=turns),
         hair=one.hair,
     )  # fmt: skip
-    stage = Stage.of(setting, _CELL)
+    stage = Stage.of(setting, CELL)
     looked = stage.view(*_SIZE)
     key = answer_key(stage, looked, view)
     seeds = [int(s) for s in rng.integers(0, 2**31, 3)]

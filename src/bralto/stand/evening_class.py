@@ -122,7 +122,7 @@ def _habits(progress: float, rng: np.random.Generator) -> Habits:
 def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
     # The ray caster and scikit-image take half a second to load.
     from bralto.stand.class_study import Drawn, class_study
-    from bralto.stand.model.form.mesh import FINE
+    from bralto.stand.model.form.mesh import FINE, MIDDLE
     from bralto.stand.model.pencil_view import Page
 
     days, name, attempt = _COURSE[number]
@@ -140,14 +140,10 @@ def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
             (f"reference-{number:02d}.jpg", f"drawing-{number:02d}.jpg"),
             (720, 960) if finished else (360, 480),
             Page(px_mm=8 / 3 if finished else 4 / 3),  # whole pixels on A3
-            FINE if finished else _CELL,
+            FINE if finished else MIDDLE,
         ),
         seeds, pictures=pictures,
     )  # fmt: skip
-
-
-_CELL = 0.055
-"""Edge of a cell of the model's mesh, heads: enough for the small pictures."""
 
 
 def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:

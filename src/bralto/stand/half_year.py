@@ -74,6 +74,7 @@ def half_year_study(number: int, seed: int = 1, *, pictures: bool = True) -> Dem
     """One of them; better and worse days scatter about the habits."""
     # The ray caster takes half a second to load.
     from bralto.stand.class_study import Drawn, class_study
+    from bralto.stand.model.form.mesh import MIDDLE
     from bralto.stand.model.pencil_view import Page
 
     days, title, pose, view = SITTINGS[number]
@@ -103,7 +104,7 @@ def half_year_study(number: int, seed: int = 1, *, pictures: bool = True) -> Dem
             title, view_named(view), pose, habits, view_named(view).placing,
             taken.isoformat().replace("+00:00", "Z"),
             (f"loft-{number:02d}.jpg", f"loft-drawing-{number:02d}.jpg"), (360, 480),
-            Page(px_mm=4 / 3), 0.055, {MODEL: {"setting": document}, KEY: notes},
+            Page(px_mm=4 / 3), MIDDLE, {MODEL: {"setting": document}, KEY: notes},
         ),
         [int(one) for one in rng.integers(0, 2**31, 3)], pictures=pictures,
     )  # fmt: skip

@@ -98,7 +98,7 @@ def draw_late(library: Library, study_id: str) -> bool:
     return True
 
 
-AT_ONCE = 5
+AT_ONCE = 2
 """Studies, the newest, whose pictures are made at once."""
 
 _PROCESSES = 4

@@ -17,7 +17,7 @@ from bralto.core.mannequin.posing.standing import stood
 from bralto.core.views.model import View
 from bralto.stand.model.answer import near_side
 from bralto.stand.model.form.caster import Caster
-from bralto.stand.model.form.mesh import Mesh
+from bralto.stand.model.form.mesh import MIDDLE, Mesh
 from bralto.stand.model.habits import Habits, Resized, lean_and_width, resized, straightened
 from bralto.stand.model.light.seen import look_at
 from bralto.stand.model.stage import Stage
@@ -25,7 +25,6 @@ from bralto.stand.pencil import on_paper, stroke
 
 __all__ = ["Hand", "Lines", "Page", "PageDrawing", "drawn_by", "marks_by", "pencilled"]
 
-_CELL = 0.055
 _OVER = 2  # lines are found at twice the size
 _CLOSE = 1e-7  # px: where a place on the sheet is known
 _NOTHING = 1e3  # heads: how far off the bare sheet is
@@ -158,10 +157,10 @@ def _on_sheet(
     setting = stage.setting
     if habits.eye_m:
         camera = replace(setting.camera, eye_m=max(0.05, setting.camera.eye_m + habits.eye_m))
-        view = Stage.of(replace(setting, camera=camera), _CELL).view(view.width, view.height)
+        view = Stage.of(replace(setting, camera=camera), MIDDLE).view(view.width, view.height)
     pose = straightened(setting.build, setting.pose, habits)
     figure = resized(stood(setting.build, pose), habits, view)
-    mesh = figure.mesh(_CELL)
+    mesh = figure.mesh(MIDDLE)
     places = _places(figure, marked, view)
     outline = view.project(mesh.points[::5].astype(float))
     hand = Hand(view, outline, habits, page, seed)

@@ -18,7 +18,7 @@ from bralto.stand.model.form.caster import Caster
 from bralto.stand.model.form.mesh import COARSE, FINE, Mesh, box_mesh, figure_mesh, joined, planed
 from bralto.stand.model.form.solids import solid_mesh
 
-__all__ = ["PICTURE", "PROPS", "Stage"]
+__all__ = ["BUST_CELLS", "PICTURE", "PROPS", "Stage"]
 
 PICTURE = (900, 1200)
 """Width and height upright, px, of a picture of the model that a study is made of."""
@@ -27,7 +27,7 @@ BOX, FOOT = "box to sit on", "plinth"
 PROPS = (BOX, FOOT)
 """Parts that are no part of what is drawn."""
 
-_BUST_CELLS = 0.5
+BUST_CELLS = 0.5
 """How much smaller the cells of a cast are: it is seen from nearer."""
 
 _STANDS = ("subject", "build", "pose", "hair", "planes")
@@ -61,7 +61,7 @@ class Stage:
         elif setting.subject in PLINTHS:
             figure = bust(setting) if setting.subject == "head" else cast(setting)
             extra = [_plinth(setting.subject, turned)]
-            cell *= _BUST_CELLS
+            cell *= BUST_CELLS
         else:
             mesh = solid_mesh(setting.subject, turned)
             points = mesh.points.astype(float)

@@ -5,14 +5,14 @@ from __future__ import annotations
 import tomllib
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from bralto.core.arrays import Floats
 
-__all__ = ["SIDES", "Joint", "Turn", "data_file", "joints", "turns"]
+__all__ = ["SIDES", "Joint", "Turn", "data_file", "data_path", "joints", "turns"]
 
 SIDES = ("r", "l")
 """The model's own right and left."""
@@ -60,8 +60,12 @@ class Joint:
 
 def data_file(name: str) -> dict[str, Any]:
     """A TOML file of this package."""
-    folder = resources.files("bralto.core.mannequin") / "data"
-    return tomllib.loads((folder / name).read_text(encoding="utf-8"))
+    return tomllib.loads(data_path(name).read_text(encoding="utf-8"))
+
+
+def data_path(name: str) -> Path:
+    """Where it lies."""
+    return Path(__file__).parents[1] / "data" / name
 
 
 @lru_cache(maxsize=1)

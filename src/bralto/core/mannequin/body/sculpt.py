@@ -13,11 +13,13 @@ from typing import Any
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.mannequin.body.joints import SIDES, data_file, joints
+from bralto.core.mannequin.body.joints import SIDES, data_file, data_path, joints
+from bralto.core.mannequin.body.made_ahead import MadeAhead
 
 __all__ = [
     "CAST",
     "HAIR",
+    "SKINS",
     "Form",
     "Sculpt",
     "distance",
@@ -26,7 +28,11 @@ __all__ = [
     "sculpts",
     "skin",
     "surface_point",
+    "traced",
 ]
+
+SKINS = MadeAhead(__file__, "skins.npz", [data_path("sculpt.toml")])
+"""By part, the right side's left out: `skin`."""
 
 HAIR = "hair"
 """The part that may lie on the head; written in the head's frame."""
@@ -310,6 +316,12 @@ def skin(part: str) -> Floats:
     """(n, 3) points spread over a part's surface, in its frame: what may touch the ground."""
     if part.endswith("_r"):
         return np.asarray(skin(part[:-1] + "l") * np.array([-1.0, 1.0, 1.0]))
+    ahead = SKINS.given(part)
+    return traced(part) if ahead is None else ahead
+
+
+def traced(part: str) -> Floats:
+    """`skin` of a part, made now."""
     sculpt = sculpts()[part]
     # Rays towards the masses meet what is small and lies on them.
     masses = [form for form in sculpt.forms if not form.cut and form.blend >= sculpt.blend]

@@ -11,17 +11,22 @@ import numpy.typing as npt
 
 from bralto.core.arrays import Floats, Ints
 from bralto.core.mannequin.body.kinematics import Posed
-from bralto.core.mannequin.body.sculpt import distance_on, normals_on, sculpts, skin
+from bralto.core.mannequin.body.made_ahead import MadeAhead
+from bralto.core.mannequin.body.sculpt import SKINS, distance_on, normals_on, sculpts, skin
 
 __all__ = [
     "COARSE",
     "FINE",
+    "MESHES",
+    "MIDDLE",
     "Faces",
     "Mesh",
     "Singles",
     "box_mesh",
     "figure_mesh",
     "joined",
+    "meshed",
+    "named",
     "one_part",
     "planed",
 ]
@@ -29,8 +34,12 @@ __all__ = [
 Singles = npt.NDArray[np.float32]
 Faces = npt.NDArray[np.int32]
 
-FINE, COARSE = 0.040, 0.130
-"""Edge of a cell, heads: for the finished picture, and while something is dragged."""
+FINE, MIDDLE, COARSE = 0.040, 0.055, 0.130
+"""Edge of a cell, heads: for the finished picture, for a small one and for what is drawn of it, and
+while something is dragged."""
+
+MESHES = MadeAhead(__file__, "meshes.npz", SKINS.sources)
+"""By part, cell and attribute of `PartMesh` (`named`): `part_mesh`, the right side's left out."""
 
 
 _SMALL = {
@@ -81,15 +90,29 @@ class PartMesh:
 
 @lru_cache(maxsize=128)
 def part_mesh(name: str, cell: float) -> PartMesh:
-    """A part's surface at rest in its own frame.
-
-    Marching cubes (Lorensen and Cline 1987), then merged where it is flat (quadric errors, Garland
-    and Heckbert 1997): a ms for every thousand triangles that Embree is handed.
-    """
+    """A part's surface at rest in its own frame."""
     if name.endswith("_r"):
         twin, flip = part_mesh(name[:-1] + "l", cell), np.array([-1.0, 1.0, 1.0])
         faces = np.ascontiguousarray(twin.faces[:, ::-1])
         return PartMesh(twin.points * flip, twin.normals * flip, faces)
+    points, normals, corners = (MESHES.given(one) for one in named(name, cell))
+    if points is None or normals is None or corners is None:
+        return meshed(name, cell)
+    return PartMesh(points, normals, corners)
+
+
+def named(name: str, cell: float) -> tuple[str, str, str]:
+    """What points, normals and faces of a part are called in `MESHES`."""
+    points, normals, faces = (f"{name} {cell:.5f} {one}" for one in ("points", "normals", "faces"))
+    return points, normals, faces
+
+
+def meshed(name: str, cell: float) -> PartMesh:
+    """`part_mesh` of a part, made now.
+
+    Marching cubes (Lorensen and Cline 1987), then merged where it is flat (quadric errors, Garland
+    and Heckbert 1997): a ms for every thousand triangles that Embree is handed.
+    """
     cell *= _SMALL.get(name.split("_")[0], 1.0)
     fine = min(max(0.5 * cell, min(cell, FINE)), _THIN.get(name, FINE))
     low, points, faces = _cubes(name, fine)
