@@ -16,7 +16,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from bralto.ui.dropping import accept_files, dropped_files
+from bralto.core.errors import UserError
+from bralto.ui.dropping import Loose, accept_pictures, dropped_files
 from bralto.ui.place import Door, Place
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.room import room_on_screen, scrolled
@@ -66,6 +67,7 @@ class MainWindow(QMainWindow):
         self._places: dict[str, Place] = {}
         self._here: Place | None = None
         self.trouble = self.told = ""
+        self._loose = Loose()
         self.may_close: Callable[[], bool] = lambda: True
         self.strip = Strip(tokens, self, minutes=minutes)
         self.tape = Tape(tokens, self)
@@ -200,10 +202,13 @@ class MainWindow(QMainWindow):
         self.show_tape()  # what stands under it may stand elsewhere, or scroll now
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        accept_files(event)
+        accept_pictures(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        self.dropped.emit(dropped_files(event))
+        try:
+            self.dropped.emit(dropped_files(event, self._loose))
+        except UserError as error:
+            self.say_trouble(str(error))
 
     def undo(self) -> None:
         """Take back the last edit of the place in front."""

@@ -10,7 +10,6 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
-from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.doubts.doubt import Doubt
@@ -23,7 +22,7 @@ from bralto.store.intake import keeping, picture_of
 from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.dropping import local_files
+from bralto.ui.dropping import Loose
 from bralto.ui.settings import Settings
 from bralto.ui.sheet.sheet_slip import SheetSlip
 from bralto.ui.tasks import Tasks
@@ -58,7 +57,8 @@ class Arrivals(QObject):
         self.slip: SheetSlip | None = None
         self._waiting: list[Path] = []
         self._offering = False
-        self._scratch = QTemporaryDir()  # for what is pasted; gone when Bralto is closed
+        self._loose = Loose()
+        self._scratch = QTemporaryDir()  # gone when Bralto is closed
 
     def take(self, files: list[Path]) -> None:
         """Files that were dropped, chosen or saved in the watched folder."""
@@ -121,19 +121,10 @@ class Arrivals(QObject):
 
     def paste(self) -> None:
         """The picture or the files on the clipboard."""
-        clipboard = QGuiApplication.clipboard()
-        data = clipboard.mimeData() if clipboard is not None else None
-        files = local_files(data)
-        if not files and data is not None and data.hasImage():
-            assert clipboard is not None
-            image: QImage = clipboard.image()
-            name = Path(self._scratch.path()) / "pasted.png"
-            if image.save(str(name)):
-                files = [name]
-        if files:
-            self.take(files)
-        else:
-            self.said.emit("There is no picture on the clipboard.")
+        try:
+            self.take(self._loose.pasted())
+        except UserError as error:
+            self.said.emit(str(error))
 
     def set_drop_folder(self, folder: Path | None) -> None:
         """Watch another folder for pictures, or none."""

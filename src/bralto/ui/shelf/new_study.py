@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QPixmap
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QFileDialog,
     QFormLayout,
     QHBoxLayout,
     QLabel,
@@ -30,137 +27,21 @@ from bralto.core.terms import StudyKind
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.core.views.typical import typical_of
 from bralto.disk.names import name_of_file
-from bralto.imaging.load import CleanPicture, clean_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
-from bralto.ui.dropping import PICTURES, accept_files, dropped_files
 from bralto.ui.room import fit_slip
+from bralto.ui.shelf.picture_slot import PictureSlot
 from bralto.ui.tasks import Tasks
 from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["NewStudy"]
 
 
-_SIDE = 250
 _REFERENCE = "what you drew from"
 _LIFE = "from life"
 """Among the averages: what is no average and no picture either."""
-
-
-class _PictureSlot(QWidget):
-    """One picture: chosen or dropped, shown small, refused in place, left out again."""
-
-    changed = pyqtSignal()
-    """A picture is there, refused or left out."""
-
-    def __init__(self, name: str, words: str, tasks: Tasks, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._tasks = tasks
-        self._coming: Path | None = None
-        self.path: Path | None = None
-        self.clean: CleanPicture | None = None
-        self.trouble = ""
-        self._words = words
-        self._preview = QLabel(words, self)
-        self._preview.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self._preview.setWordWrap(True)
-        self._preview.setFixedSize(_SIDE, _SIDE)
-        self._preview.setObjectName("slot")
-        self.setAcceptDrops(True)
-        self._button = QPushButton(f"{name} …", self)
-        self._button.clicked.connect(self._choose)
-        self.leave_out = QPushButton("Leave out", self)
-        self.leave_out.setAccessibleName(f"Leave the {name.lower()} out")
-        self.leave_out.clicked.connect(lambda: self.hold(None))
-        self.leave_out.hide()
-        buttons = QHBoxLayout()
-        buttons.addWidget(self._button, 1)
-        buttons.addWidget(self.leave_out)
-        self.fault = QLabel("", self)
-        self.fault.setObjectName("trouble")
-        self.fault.setWordWrap(True)
-        self.fault.setFixedWidth(_SIDE)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self._preview)
-        column.addLayout(buttons)
-        column.addWidget(self.fault)
-        column.addStretch(1)
-
-    def _choose(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", PICTURES)
-        if name:
-            self.take(Path(name))
-
-    def take(self, path: Path) -> None:
-        """Open a picture off the GUI thread; a bad one is refused here and nothing else changes."""
-        self._coming = path
-        self.fault.setText("")
-        self._preview.setText(f"Opening {path.name} …")
-        self.changed.emit()
-        self._tasks.run(
-            partial(clean_picture, path),
-            partial(self._show_clean, path),
-            partial(self._refuse, path),
-        )
-
-    @property
-    def taken(self) -> tuple[Path, CleanPicture] | None:
-        """The picture that was chosen and opened, or None."""
-        if self.path is None or self.clean is None:
-            return None
-        return self.path, self.clean
-
-    @property
-    def opening(self) -> bool:
-        """Whether a picture is on its way."""
-        return self._coming is not None
-
-    def _refuse(self, path: Path, message: str) -> None:
-        if path != self._coming:
-            return
-        self.hold(None)
-        self._preview.setText("choose another picture")
-        self.trouble = message
-        self.fault.setText(message)
-        self.leave_out.show()
-        self.changed.emit()
-
-    def _show_clean(self, path: Path, clean: CleanPicture) -> None:
-        if path == self._coming:  # else another was chosen meanwhile, or none
-            self.hold((path, clean))
-
-    def hold(self, taken: tuple[Path, CleanPicture] | None) -> None:
-        """Show a picture that has been opened; None, no picture."""
-        self._coming, self.trouble = None, ""
-        self.path, self.clean = taken or (None, None)
-        self.fault.setText("")
-        self.leave_out.setVisible(taken is not None)
-        if self.clean is None:
-            self._preview.setText(self._words)
-        else:
-            pixmap = QPixmap()
-            pixmap.loadFromData(self.clean.thumbnail)
-            keep, smooth = Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode
-            side = _SIDE - 8
-            self._preview.setPixmap(pixmap.scaled(side, side, keep, smooth.SmoothTransformation))
-        self.changed.emit()
-
-    def say_empty(self, words: str) -> None:
-        """What stands there while no picture does."""
-        if words != self._words and self._preview.text() == self._words:
-            self._preview.setText(words)
-        self._words = words
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        accept_files(event)
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        files = dropped_files(event)
-        if files:
-            self.take(files[0])
 
 
 class NewStudy(QDialog):
@@ -180,8 +61,8 @@ class NewStudy(QDialog):
         self.setWindowTitle("New study")
         self._library = library
         self.study_id: str | None = None
-        self.reference = _PictureSlot("Reference", _REFERENCE, tasks, self)
-        self.drawing = _PictureSlot("Drawing", "a photo or scan, once you have drawn", tasks, self)
+        self.reference = PictureSlot("Reference", _REFERENCE, tasks, self)
+        self.drawing = PictureSlot("Drawing", "a photo or scan, once you have drawn", tasks, self)
         for slot in (self.reference, self.drawing):
             slot.changed.connect(self._on_changed)
         self._begin_when_open = False
@@ -208,6 +89,7 @@ class NewStudy(QDialog):
         self.fault = QLabel("", self)
         self.fault.setObjectName("trouble")
         self.fault.setWordWrap(True)
+        QShortcut(QKeySequence(QKeySequence.StandardKey.Paste), self, self.paste)
         self._lay_out()
         self._say_hint()
         if from_life:
@@ -269,6 +151,11 @@ class NewStudy(QDialog):
             away += "\nThe face straight to the camera, the lens as high as the eyes."
         self.hint.setText(away)
         self.hint.setVisible(bool(away))
+
+    def paste(self) -> None:
+        """The picture on the clipboard, where none is yet; the drawing where both are."""
+        there = self.reference.taken is not None or self.canon.currentData() is not None
+        (self.drawing if there or self.reference.opening else self.reference).paste()
 
     def swap(self) -> None:
         """Exchange reference and drawing; where there is but one, it is the other then."""
