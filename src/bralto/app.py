@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication
 
 from bralto.core.errors import UserError
 from bralto.core.words.lengths import say_in
+from bralto.disk.display import check_display
 from bralto.disk.reports import Reports
 from bralto.store.care.places import library_folder
 from bralto.store.failures import LibraryError
@@ -28,7 +29,7 @@ from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
 from bralto.ui.window import MainWindow
 
-__all__ = ["check_display", "make_application", "make_house", "run_tour", "run_window"]
+__all__ = ["make_application", "make_house", "run_tour", "run_window"]
 
 _PATIENCE_S = 3.0
 """How long a start waits for who holds the library."""
@@ -41,22 +42,6 @@ _READY_MS = 400
 
 _HOUSEKEEPING_MS = 4000
 """After the start: the shelf is there, and what has changed is being measured."""
-
-
-_DISPLAYS = ("DISPLAY", "WAYLAND_DISPLAY", "WAYLAND_SOCKET", "QT_QPA_PLATFORM")
-
-
-def check_display() -> None:
-    """Qt ends the process where it finds no display.
-
-    Raises:
-        UserError: there is none.
-    """
-    if not any(os.environ.get(name) for name in _DISPLAYS):
-        raise UserError(
-            "there is no display here to open the window on; the commands want none, "
-            "`bralto --help` lists them"
-        )
 
 
 def make_application(percent: int = 100) -> QApplication:

@@ -493,17 +493,25 @@ def test_the_shelf_is_there_before_anything_heavy_is_loaded(demo_copy: Path) -> 
     assert done.stdout.splitlines() == ["[]", "['_Named']"]  # all tuples are quickly made ones
 
 
-@pytest.mark.parametrize("arguments", [[], ["demo"]])
+@pytest.mark.parametrize(
+    ("arguments", "named", "said"),
+    [
+        ([], {}, "there is no display here"),
+        (["demo"], {}, "there is no display here"),
+        ([], {"DISPLAY": ":977"}, "the display :977 is not there"),  # as a session that has ended
+        ([], {"QT_QPA_PLATFORM": "xcb"}, "there is no display here"),
+    ],
+)
 def test_without_a_display_the_window_says_so_and_leaves_nothing(
-    tmp_path: Path, arguments: list[str]
+    tmp_path: Path, arguments: list[str], named: dict[str, str], said: str
 ) -> None:
     """Qt ended the process (exit status 134), of the demo after its library was made."""
-    bare = {"HOME": str(tmp_path), "PATH": os.environ["PATH"]}
+    bare = {"HOME": str(tmp_path), "PATH": os.environ["PATH"], **named}
     done = subprocess.run(
         [BRALTO, *arguments], capture_output=True, text=True, check=False, env=bare
     )
     assert (done.returncode, done.stdout) == (2, "")
-    assert done.stderr.startswith("bralto: there is no display here to open the window on")
+    assert done.stderr.startswith(f"bralto: {said} to open the window on")
     assert done.stderr.count("\n") == 1
     assert list(tmp_path.iterdir()) == []
 

@@ -22,7 +22,8 @@ def demo(
     seed: Annotated[int, typer.Option(help="seed of the demo data", min=0)] = 1,
 ) -> None:
     """Open the window on a fresh library of demo data."""
-    from bralto.app import check_display, run_tour, run_window
+    from bralto.app import run_tour, run_window
+    from bralto.disk.display import check_display
     from bralto.store.demo_library import fill_with_demo
 
     check_display()
