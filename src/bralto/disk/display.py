@@ -11,6 +11,8 @@ from bralto.core.errors import UserError
 __all__ = ["check_display"]
 
 _X_SOCKETS = "/tmp/.X11-unix/X"
+"""Where every X server has its socket, its number behind it."""
+
 _OPEN_SOCKETS = Path("/proc/net/unix")
 
 

@@ -91,10 +91,11 @@ class LibrarySlip(QDialog):
             item.setData(Qt.ItemDataRole.UserRole, one)
             self.list.addItem(item)
         total = sum(one.size for one in found) / 1e6
+        there = f"{how_many(len(found), 'backup')} of the studies, {total:.1f} MB in all."
         self.status.setText(
-            f"{how_many(len(found), 'backup')} of the studies, {total:.1f} MB in all. Pictures "
-            "are not among them: they are never changed, only added. One a day is kept for a "
-            "week, one a week for four."
+            f"{there if found else 'No backup of the studies yet; the first makes itself.'} "
+            "Pictures are not among them: they are never changed, only added. One a day is kept "
+            "for a week, one a week for four."
         )
         self._on_select()
 

@@ -37,6 +37,7 @@ from bralto.ui.settings import Settings
 from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment, TapeShown
+from bralto.ui.widgets.word_button import WordButton
 
 __all__ = ["MEMORY_S", "ModelPlace"]
 
@@ -116,11 +117,9 @@ class ModelPlace(Place):
             )
         ):  # fmt: skip
             self.pages.addWidget(_scrolled(page))
-            word = QPushButton(title, self)
-            word.setCheckable(True)
+            word = WordButton(title, self)
             word.setAutoExclusive(True)
             word.setChecked(number == 0)
-            word.setObjectName("word")
             word.clicked.connect(partial(self.pages.setCurrentIndex, number))
             words.addWidget(word)
             self._words.append(word)

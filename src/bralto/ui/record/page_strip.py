@@ -6,6 +6,8 @@ from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
+from bralto.ui.widgets.word_button import WordButton
+
 __all__ = ["PageStrip"]
 
 
@@ -38,7 +40,7 @@ class PageStrip(QWidget):
         policy.setHorizontalPolicy(QSizePolicy.Policy.Ignored)
         self.counted.setSizePolicy(policy)
         self.counted.setStyleSheet("text-align: right")
-        self._words = ""
+        self._words: tuple[str, ...] = ("",)
         self._row.addWidget(self.counted, 1)
 
     def show_pages(self, pages: tuple[str, ...], current: str) -> None:
@@ -46,9 +48,7 @@ class PageStrip(QWidget):
         for place, page in enumerate(pages):
             button = self._pages.get(page)
             if button is None:
-                button = QPushButton(page, self)
-                button.setCheckable(True)
-                button.setObjectName("word")
+                button = WordButton(page, self)
                 button.setCursor(Qt.CursorShape.PointingHandCursor)
                 button.clicked.connect(lambda _=False, page=page: self.chosen.emit(page))
                 self._group.addButton(button)
@@ -64,7 +64,8 @@ class PageStrip(QWidget):
 
     def show_counted(self, what: str, many: str) -> None:
         """Other words for what is counted, and how many studies of how many."""
-        self._words = f"{many}: {what}" if what else "nothing is counted yet"
+        whole = (f"{many}: {what}", many, many.removesuffix(" studies"))
+        self._words = whole if what else ("nothing is counted yet", "none yet")
         self._fit()
         self.counted.setAccessibleName(f"What is counted: {many}{what and f', {what}'}")
 
@@ -74,8 +75,10 @@ class PageStrip(QWidget):
 
     def _fit(self) -> None:
         room = max(0, self.counted.width() - _ARROW)
-        said = self.counted.fontMetrics().elidedText(self._words, Qt.TextElideMode.ElideRight, room)
-        self.counted.setText(f"{said} ▾")
+        metrics = self.counted.fontMetrics()
+        fitting = (one for one in self._words if metrics.horizontalAdvance(one) <= room)
+        shortest = metrics.elidedText(self._words[-1], Qt.TextElideMode.ElideRight, room)
+        self.counted.setText(f"{next(fitting, shortest)} ▾")
 
     def _ask(self) -> None:
         self.choosing.emit(self.counted.mapToGlobal(QPoint(0, self.counted.height())))
