@@ -258,7 +258,7 @@ def _across(points: Floats) -> _Places:
 
 
 def _distance(form: Form, at: _Places) -> Floats:
-    """Distances of places, each of whose coordinates may be short of axes along which it stays."""
+    """Distances of places; a coordinate has one entry along an axis on which it does not change."""
     if form.radii is not None:
         off = tuple(p - a for p, a in zip(at, form.a, strict=True))
         own = off if form.turned is None else tuple(_along(off, way) for way in form.turned.T)
