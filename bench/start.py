@@ -107,7 +107,8 @@ start()
 
 _FIRST = """
 import os, sys, time
-place, sys.argv = sys.argv[2], ["bralto", "--library", sys.argv[1]]
+place, _, until = sys.argv[2].partition(" ")
+sys.argv = ["bralto", "--library", sys.argv[1]]
 from PyQt6.QtWidgets import QApplication
 def run(*_):
     from bralto.ui.house import House
@@ -123,6 +124,9 @@ def run(*_):
     begun = time.perf_counter()
     house.window.go(place) if place else house.open_study(newest)
     QApplication.processEvents()
+    while until and not ((drawn := house.window.at(place).board.drawn) and drawn.finished):
+        QApplication.processEvents()
+        time.sleep(0.001)
     print(1e3 * (time.perf_counter() - begun), flush=True)
     os._exit(0)
 QApplication.exec = staticmethod(run)
@@ -130,9 +134,10 @@ from bralto.start import run as start
 start()
 """
 _FIRSTS = {
-    "the newest study onto the bench": "",
-    "to the model": "Model",
-    "to the record": "Record",
+    "the newest study onto the bench": ("", "100 ms"),
+    "to the model": ("Model", "100 ms"),
+    "to the model, until its picture is finished": ("Model finished", "-"),
+    "to the record": ("Record", "100 ms"),
 }
 
 
@@ -141,7 +146,7 @@ def first_rows(scratch: Path) -> list[tuple[str, str, str]]:
     was looked at before."""
     env = {**os.environ, "XDG_STATE_HOME": str(scratch / "state")}
     rows = []
-    for what, place in _FIRSTS.items():
+    for what, (place, budget) in _FIRSTS.items():
         took = []
         for _ in range(5):
             done = subprocess.run(
@@ -150,7 +155,7 @@ def first_rows(scratch: Path) -> list[tuple[str, str, str]]:
             )  # fmt: skip
             took.append(float(done.stdout))
         found = f"{statistics.median(took):.0f} ms (least {min(took):.0f})"
-        rows.append((f"first after a start, 3 s later: {what}", found, "100 ms"))
+        rows.append((f"first after a start, 3 s later: {what}", found, budget))
     return rows
 
 
