@@ -325,7 +325,7 @@ def test_a_watched_folder_and_the_clipboard_bring_pictures_in(
     assert window.prompt_line.prompt.lead == "There is no picture on the clipboard."
     clipboard.setImage(QImage(str(folder / "new.jpg")))
     arrivals.paste()
-    assert offered(window).path.name == "pasted.png"
+    assert offered(window).path.name == "Pasted picture.png"
     offered(window).reject()
 
 
