@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QIODevice, QMimeData, QTemporaryDir
+from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage
 
 from bralto.core.errors import UserError
+from bralto.ui.passing import PassingFolder
 
 __all__ = ["PICTURES", "Loose", "accept_pictures", "dropped_files"]
 
@@ -29,7 +30,7 @@ class Loose:
     """Pictures that come without a file are given one, which is gone with this object."""
 
     def __init__(self) -> None:
-        self._folder: QTemporaryDir | None = None
+        self._folder = PassingFolder()
         self._count = 0
 
     def files(self, data: QMimeData | None) -> list[Path]:
@@ -37,7 +38,7 @@ class Loose:
         is neither.
 
         Raises:
-            UserError: there is only a link to a picture, or no room for its file.
+            UserError: there is only a link to a picture, or no place for its file.
         """
         files = _local_files(data)
         if files or data is None:
@@ -62,22 +63,17 @@ class Loose:
         return files
 
     def _saved(self, image: QImage) -> Path:
-        if self._folder is None:
-            self._folder = QTemporaryDir()
         self._count += 1
         packed = QBuffer()
         packed.open(QIODevice.OpenModeFlag.WriteOnly)
         image.save(packed, "PNG", _QUICKLY)
         number = f" {self._count}" if self._count > 1 else ""
-        file = Path(self._folder.path()) / f"Pasted picture{number}.png"
+        file = self._folder.path() / f"Pasted picture{number}.png"
         try:
-            if not self._folder.isValid():
-                raise OSError(self._folder.errorString())
             file.write_bytes(packed.data().data())
         except OSError as error:
-            self._folder = None
-            reason = error.strerror or str(error)
-            raise UserError(f"There is no room to look at the picture: {reason}.") from None
+            file.unlink(missing_ok=True)
+            raise UserError(f"There is no room for the picture: {error.strerror}.") from None
         return file
 
 

@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.doubts.doubt import Doubt
@@ -23,6 +23,7 @@ from bralto.store.library import Library
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.dropping import Loose
+from bralto.ui.passing import PassingFolder
 from bralto.ui.settings import Settings
 from bralto.ui.sheet.sheet_slip import SheetSlip
 from bralto.ui.tasks import Tasks
@@ -58,7 +59,7 @@ class Arrivals(QObject):
         self._waiting: list[Path] = []
         self._offering = False
         self._loose = Loose()
-        self._scratch = QTemporaryDir()  # gone when Bralto is closed
+        self._passing = PassingFolder()
 
     def take(self, files: list[Path]) -> None:
         """Files that were dropped, chosen or saved in the watched folder."""
@@ -138,12 +139,16 @@ class Arrivals(QObject):
 
     def add_state(self, study: OpenStudy, path: Path, name: str) -> None:
         """Copy the picture in, look for its sheet, and keep it as a state."""
-        work = partial(_opened, path, Path(self._scratch.path()))
 
         def refuse(message: str) -> None:
             self._offer_next(study)  # the others are none the worse
             self.said.emit(message)
 
+        try:
+            work = partial(_opened, path, self._passing.path())
+        except UserError as error:
+            refuse(str(error))
+            return
         self._tasks.run(work, partial(self._look, study, name, path), refuse)
 
     def _look(
@@ -245,11 +250,11 @@ class Arrivals(QObject):
         slip.open()
 
 
-def _opened(path: Path, scratch: Path) -> tuple[CleanPicture, Path]:
+def _opened(path: Path, folder: Path) -> tuple[CleanPicture, Path]:
     """Off the GUI thread: a picture that was opened and cleaned, and where a copy of it lies until
     it is decided what becomes of it."""
     clean = clean_picture(path)
-    handle, name = tempfile.mkstemp(suffix=clean.suffix, dir=scratch)
+    handle, name = tempfile.mkstemp(suffix=clean.suffix, dir=folder)
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(clean.data)

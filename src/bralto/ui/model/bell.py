@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import io
 import wave
-from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QTemporaryDir, QUrl
+from PyQt6.QtCore import QUrl
 from PyQt6.QtWidgets import QApplication
+
+from bralto.core.errors import UserError
+from bralto.ui.passing import PassingFolder
 
 __all__ = ["Bell", "bell_sound"]
 
@@ -47,7 +49,7 @@ class Bell:
     """Rings where the desktop can play a sound, else by the desktop's own signal."""
 
     def __init__(self) -> None:
-        self._folder: QTemporaryDir | None = None
+        self._folder = PassingFolder()
         self._effect: object = None
         self._ready = False
 
@@ -68,9 +70,11 @@ class Bell:
             return
         if QMediaDevices.defaultAudioOutput().isNull():
             return
-        self._folder = QTemporaryDir()
-        path = Path(self._folder.filePath("bell.wav"))
-        path.write_bytes(bell_sound())
+        try:
+            path = self._folder.path() / "bell.wav"
+            path.write_bytes(bell_sound())
+        except (UserError, OSError):
+            return
         effect = QSoundEffect()
         effect.setSource(QUrl.fromLocalFile(str(path)))
         self._effect = effect

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, Qt, QTemporaryDir, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
@@ -16,6 +16,7 @@ from bralto.core.words.phrases import how_many
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.store.sqlite.database import FOR_READING
+from bralto.ui.passing import PassingFolder
 from bralto.ui.saving import file_to_save, free
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
@@ -57,7 +58,7 @@ class Acts(QObject):
         self._library, self._state, self._tasks = library, state, tasks
         self._on_bench, self._window = on_bench, window
         self.selected: Callable[[], list[Entry]] = list
-        self._dragged: QTemporaryDir | None = None
+        self._dragged = PassingFolder()
 
     def keep_card(self, path: Path, image: QImage) -> None:
         """Keep a picture as it was laid for its card, off the GUI thread."""
@@ -263,10 +264,8 @@ class Acts(QObject):
 
     def bundles(self, chosen: list[Entry]) -> list[str]:
         """Write studies to files of their own, to be dragged out of the window."""
-        if self._dragged is None:
-            self._dragged = QTemporaryDir()
-        targets = _targets(Path(self._dragged.path()), chosen)
         try:
+            targets = _targets(self._dragged.path(), chosen)
             _write(self._library, [entry.id for entry in chosen], targets)
         except UserError as error:
             self.refused.emit(str(error))

@@ -1,0 +1,89 @@
+"""Files on their way lie where no other user can look, and are gone when Bralto is closed."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from bralto.core.errors import UserError
+from bralto.ui.passing import PassingFolder
+
+_SESSION = """
+import os, sys
+sys.argv = ["bralto", "--library", sys.argv[1]]
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QApplication, QDialog
+plain = QApplication.exec
+def run(*_):
+    from bralto.ui.house import House
+    house = next(
+        one for top in QApplication.topLevelWidgets() for one in top.children()
+        if isinstance(one, House)
+    )
+    def work():
+        QApplication.clipboard().setImage(QImage(300, 300, QImage.Format.Format_RGB32))
+        house.arrivals.paste()
+        (entry, *_) = house.shelf_state.entries
+        house.shelf.acts.bundles([entry])
+        folder = os.environ["TMPDIR"]
+        print(sorted(name for _, _, names in os.walk(folder) for name in names), flush=True)
+        for slip in house.window.findChildren(QDialog):
+            slip.reject()
+        house.window.close()
+    QTimer.singleShot(300, work)
+    return plain()
+QApplication.exec = staticmethod(run)
+from bralto.start import run as start
+start()
+"""
+
+
+def test_what_was_pasted_and_dragged_out_is_gone_when_the_window_was_closed(
+    demo_copy: Path, tmp_path: Path
+) -> None:
+    """Pictures of people lay on in the folder for temporary files, until the machine was started
+    again."""
+    passing = tmp_path / "passing"
+    passing.mkdir()
+    done = subprocess.run(
+        [sys.executable, "-c", _SESSION, str(demo_copy)],
+        capture_output=True, text=True, check=True, env={**os.environ, "TMPDIR": str(passing)},
+    )  # fmt: skip
+    assert "'Pasted picture.png'" in done.stdout
+    assert ".bralto'" in done.stdout
+    assert list(passing.iterdir()) == []
+
+
+@pytest.mark.usefixtures("qapp")
+def test_a_folder_is_nobody_elses_and_gone_with_what_wanted_it() -> None:
+    one, other = PassingFolder(), PassingFolder()
+    path = one.path()
+    assert path.stat().st_mode & 0o077 == 0
+    assert path == one.path() != other.path()
+    shutil.rmtree(path)  # a machine clears away what lay there for days
+    assert one.path().is_dir()
+    path = one.path()
+    del one
+    assert not path.exists()
+
+
+def test_without_an_application_it_is_a_folder_all_the_same(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr("bralto.ui.passing.QCoreApplication.instance", lambda: None)
+    assert PassingFolder().path().is_dir()
+
+
+@pytest.mark.usefixtures("qapp")
+def test_where_there_is_no_place_it_says_so(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("TMPDIR", str(tmp_path / "gone"))
+    with pytest.raises(UserError, match="no place for files on their way"):
+        PassingFolder().path()
