@@ -7,6 +7,7 @@ import os
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
@@ -158,6 +159,7 @@ def _stay(application: QApplication, library: Library) -> tuple[int, Path | None
     house.faults.install()
     for after_ms, act in (
         (_LATER_MS, _collect_again),
+        (_LATER_MS, partial(_close_when_asked, application, window)),
         (_LATER_MS, care.listen),
         (_LATER_MS, care.look_at_reports),
         (_READY_MS, house.get_ready),
@@ -169,6 +171,16 @@ def _stay(application: QApplication, library: Library) -> tuple[int, Path | None
     going_to = care.going_to
     window.deleteLater()
     return status, going_to
+
+
+def _close_when_asked(application: QApplication, window: MainWindow) -> None:
+    """As by hand, whatever lies over it."""
+    from bralto.ui.ending import Ending  # the shelf is painted without
+
+    ending = Ending(window)
+    window.closing.connect(ending.stop)
+    ending.asked.connect(lambda: application.quit() if window.close() else None)
+    ending.listen()
 
 
 def _collect_again() -> None:

@@ -1,0 +1,99 @@
+"""Asked to end by the desktop or a terminal, the window closes as by hand and keeps what it keeps
+then."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from functools import partial
+from pathlib import Path
+
+import pytest
+
+from bralto.core.session.notes import notes_of
+from bralto.store.library import Library
+
+_SESSION = """
+import sys, time
+sys.argv = ["bralto", "--library", sys.argv[1]]
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+plain = QApplication.exec
+def run(*_):
+    from bralto.ui.house import House
+    house = next(
+        one for top in QApplication.topLevelWidgets() for one in top.children()
+        if isinstance(one, House)
+    )
+    def work():
+        house.open_study(house.shelf_state.entries[0].id)
+        house.bench.study.time.spend(77.0)
+        house.begin_study([])  # a slip lies over the window
+        print("ready", flush=True)
+        until = time.monotonic() + 1.0
+        while time.monotonic() < until:
+            pass
+        print("done to its end", flush=True)
+    QTimer.singleShot(1000, work)
+    return plain()
+QApplication.exec = staticmethod(run)
+from bralto.start import run as start
+start()
+"""
+
+
+@contextmanager
+def at_work(library: Path, before: Callable[[], object]) -> Iterator[subprocess.Popen[str]]:
+    """A window in the middle of something; ``before`` is done in its process before it begins."""
+    with subprocess.Popen(
+        [sys.executable, "-c", _SESSION, str(library)],
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"}, preexec_fn=before,
+    ) as window:  # fmt: skip
+        try:
+            assert window.stdout is not None
+            assert window.stdout.readline() == "ready\n"
+            yield window
+        finally:
+            window.kill()
+
+
+def heard(number: signal.Signals) -> Callable[[], object]:
+    """Listened to as by what a terminal starts, whatever these tests were started with."""
+    usual = signal.default_int_handler if number == signal.SIGINT else signal.SIG_DFL
+    return partial(signal.signal, number, usual)
+
+
+def seconds_kept(library: Path) -> float:
+    with Library.open(library, what="a test") as opened:
+        newest = max(opened.studies(), key=lambda one: one.made)
+        return sum(notes_of(newest.study).seconds.values())
+
+
+@pytest.mark.parametrize("number", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
+def test_asked_to_end_it_goes_on_to_the_end_of_what_it_does_and_closes(
+    number: signal.Signals, demo_copy: Path
+) -> None:
+    before = seconds_kept(demo_copy)
+    with at_work(demo_copy, heard(number)) as window:
+        window.send_signal(number)
+        lines, complaints = window.communicate(timeout=60)
+    assert window.returncode == 0
+    assert lines == "done to its end\n"
+    assert "Traceback" not in complaints
+    assert seconds_kept(demo_copy) == pytest.approx(before + 77.0)
+    assert not list(demo_copy.glob("library.sqlite3-*"))  # the database was closed
+
+
+def test_what_it_was_told_not_to_listen_to_it_does_not_hear(demo_copy: Path) -> None:
+    """As under nohup, or behind an ampersand."""
+    with at_work(demo_copy, partial(signal.signal, signal.SIGHUP, signal.SIG_IGN)) as window:
+        window.send_signal(signal.SIGHUP)
+        with pytest.raises(subprocess.TimeoutExpired):
+            window.wait(timeout=4)
+        window.send_signal(signal.SIGTERM)
+        assert window.wait(timeout=60) == 0
