@@ -7,12 +7,22 @@ import os
 import sys
 from pathlib import Path
 
+from bralto.core.errors import BROKEN_OFF
+
 __all__ = ["run"]
 
 
 def run() -> None:
-    """Entry point. The window does without the command line's parser, which takes as long to load
-    as the whole shelf; what is not plainly a window goes through it."""
+    """Entry point; broken off by Ctrl+C before anything else listens to it, it says nothing."""
+    try:
+        _run()
+    except KeyboardInterrupt:
+        sys.exit(BROKEN_OFF)
+
+
+def _run() -> None:
+    """The window does without the command line's parser, which takes as long to load as the whole
+    shelf; what is not plainly a window goes through it."""
     # Matrices here are of some hundred rows: more threads wait for each other longer than they
     # work, and take the processors from the window.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")

@@ -97,3 +97,37 @@ def test_what_it_was_told_not_to_listen_to_it_does_not_hear(demo_copy: Path) -> 
             window.wait(timeout=4)
         window.send_signal(signal.SIGTERM)
         assert window.wait(timeout=60) == 0
+
+
+_AT_ONCE = """
+import os, signal, sys
+sys.argv = ["bralto", *sys.argv[1:]]
+signal.signal(signal.SIGINT, signal.default_int_handler)
+where = sys.argv.pop(1)
+def break_off(*_):
+    os.kill(os.getpid(), signal.SIGINT)
+if where == "loading":
+    import bralto.start
+    bralto.start._run = break_off
+else:
+    from PyQt6.QtCore import QTimer
+    from PyQt6.QtWidgets import QApplication
+    plain = QApplication.exec
+    def run(*_):
+        QTimer.singleShot(0, break_off)  # before the window listens
+        return plain()
+    QApplication.exec = staticmethod(run)
+from bralto.start import run as start
+start()
+"""
+
+
+@pytest.mark.parametrize("where", ["loading", "first moment"])
+def test_broken_off_at_once_it_ends_and_says_nothing(where: str, demo_copy: Path) -> None:
+    """A trace of what was being loaded was printed; the window stood, part of it undone."""
+    done = subprocess.run(
+        [sys.executable, "-c", _AT_ONCE, where, "--library", str(demo_copy)],
+        capture_output=True, text=True, check=False, timeout=60,
+    )  # fmt: skip
+    assert (done.returncode, done.stdout) == (130, "")
+    assert "KeyboardInterrupt" not in done.stderr

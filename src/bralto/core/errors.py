@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-__all__ = ["BraltoError", "BugError", "UserError"]
+__all__ = ["BROKEN_OFF", "BraltoError", "BugError", "UserError"]
+
+BROKEN_OFF = 130
+"""Exit status after Ctrl+C, as shells have it: 128 and the number of the signal."""
 
 
 class BraltoError(Exception):

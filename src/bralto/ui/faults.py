@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import threading
 from types import TracebackType
@@ -9,6 +10,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from bralto.core.errors import BROKEN_OFF
 from bralto.disk.reports import Reports
 from bralto.ui.tasks import OWN_FAULT
 
@@ -40,8 +42,7 @@ class Faults(QObject):
         self, kind: type[BaseException], error: BaseException, trace: TracebackType | None
     ) -> None:
         if issubclass(kind, KeyboardInterrupt):
-            sys.__excepthook__(kind, error, trace)
-            return
+            os._exit(BROKEN_OFF)  # before `Ending` listens there is nothing to keep
         self._met.emit(error, "in the window")
 
     def _on_thread(self, said: Any) -> None:
