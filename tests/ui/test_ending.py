@@ -13,37 +13,21 @@ from functools import partial
 from pathlib import Path
 
 import pytest
+from tests.ui.own_process import window_at_work
 
 from bralto.core.session.notes import notes_of
 from bralto.store.library import Library
 
-_SESSION = """
-import sys, time
-sys.argv = ["bralto", "--library", sys.argv[1]]
-from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QApplication
-plain = QApplication.exec
-def run(*_):
-    from bralto.ui.house import House
-    house = next(
-        one for top in QApplication.topLevelWidgets() for one in top.children()
-        if isinstance(one, House)
-    )
-    def work():
-        house.open_study(house.shelf_state.entries[0].id)
-        house.bench.study.time.spend(77.0)
-        house.begin_study([])  # a slip lies over the window
-        print("ready", flush=True)
-        until = time.monotonic() + 1.0
-        while time.monotonic() < until:
-            pass
-        print("done to its end", flush=True)
-    QTimer.singleShot(1000, work)
-    return plain()
-QApplication.exec = staticmethod(run)
-from bralto.start import run as start
-start()
-"""
+_SESSION = window_at_work("""
+    house.open_study(house.shelf_state.entries[0].id)
+    house.bench.study.time.spend(77.0)
+    house.begin_study([])  # a slip lies over the window
+    print("ready", flush=True)
+    until = time.monotonic() + 1.0
+    while time.monotonic() < until:
+        pass
+    print("done to its end", flush=True)
+""")
 
 
 @contextmanager

@@ -9,39 +9,22 @@ import sys
 from pathlib import Path
 
 import pytest
+from tests.ui.own_process import window_at_work
 
 from bralto.core.errors import UserError
 from bralto.ui.passing import PassingFolder
 
-_SESSION = """
-import os, sys
-sys.argv = ["bralto", "--library", sys.argv[1]]
-from PyQt6.QtCore import QTimer
-from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication, QDialog
-plain = QApplication.exec
-def run(*_):
-    from bralto.ui.house import House
-    house = next(
-        one for top in QApplication.topLevelWidgets() for one in top.children()
-        if isinstance(one, House)
-    )
-    def work():
-        QApplication.clipboard().setImage(QImage(300, 300, QImage.Format.Format_RGB32))
-        house.arrivals.paste()
-        (entry, *_) = house.shelf_state.entries
-        house.shelf.acts.bundles([entry])
-        folder = os.environ["TMPDIR"]
-        print(sorted(name for _, _, names in os.walk(folder) for name in names), flush=True)
-        for slip in house.window.findChildren(QDialog):
-            slip.reject()
-        house.window.close()
-    QTimer.singleShot(300, work)
-    return plain()
-QApplication.exec = staticmethod(run)
-from bralto.start import run as start
-start()
-"""
+_SESSION = window_at_work("""
+    QApplication.clipboard().setImage(QImage(300, 300, QImage.Format.Format_RGB32))
+    house.arrivals.paste()
+    (entry, *_) = house.shelf_state.entries
+    house.shelf.acts.bundles([entry])
+    folder = os.environ["TMPDIR"]
+    print(sorted(name for _, _, names in os.walk(folder) for name in names), flush=True)
+    for slip in house.window.findChildren(QDialog):
+        slip.reject()
+    house.window.close()
+""")
 
 
 def test_what_was_pasted_and_dragged_out_is_gone_when_the_window_was_closed(
