@@ -4,7 +4,7 @@ BIN := .venv/bin
 INSTALLED := .venv/.installed
 STAMP := .venv/.ready
 FORMS := src/bralto/core/mannequin/data/sculpt.toml src/bralto/core/mannequin/body/sculpt.py \
-  src/bralto/stand/model/form/mesh.py
+  src/bralto/core/mannequin/body/skins.py src/bralto/stand/model/form/mesh.py
 
 .PHONY: demo test lint types imports unit shots bench survive simulate intervals accidents sheets habits learners marking sightings portraits action light places example setup schema clean
 

@@ -19,7 +19,8 @@ from bralto.core.tolerances import DEFAULT_SPREAD_PX
 from bralto.imaging.find_sheet import find_sheet, to_the_edges
 from bralto.imaging.outcome import FoundSheet
 from bralto.stand.evening_class import worked_example
-from bralto.stand.phone_camera import PhoneShot, photograph, random_shot
+from bralto.stand.phone_aim import PhoneShot
+from bralto.stand.phone_camera import photograph, random_shot
 
 HERE = Path(__file__).parent
 SIZE = (297.0, 420.0)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from bralto.core.mannequin.body.sculpt import CAST, HAIR, SKINS, sculpts, traced
+from bralto.core.mannequin.body.sculpt import CAST, HAIR, sculpts
+from bralto.core.mannequin.body.skins import SKINS, traced
 from bralto.stand.demo_heads import CELL
 from bralto.stand.model.form.mesh import COARSE, FINE, MESHES, MIDDLE, meshed, named
 from bralto.stand.model.stage import BUST_CELLS

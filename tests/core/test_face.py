@@ -19,8 +19,8 @@ from bralto.core.mannequin.body.sculpt import (
     distance_on,
     normals_on,
     sculpts,
-    skin,
 )
+from bralto.core.mannequin.body.skins import skin
 from bralto.core.mannequin.bust import bust
 from bralto.core.mannequin.setting import set_up
 

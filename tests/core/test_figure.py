@@ -18,7 +18,8 @@ from bralto.core.mannequin.body.kinematics import posed, rotation, rotation_vect
 from bralto.core.mannequin.body.landmarks import landmark_named, landmarks_of, viewed
 from bralto.core.mannequin.body.mass import centre_of_mass, weigh
 from bralto.core.mannequin.body.pose import Pose, mirrored
-from bralto.core.mannequin.body.sculpt import distance, sculpts, skin
+from bralto.core.mannequin.body.sculpt import distance, sculpts
+from bralto.core.mannequin.body.skins import skin
 from bralto.core.mannequin.camera import Camera, looking, nearness, nearness_note
 from bralto.core.mannequin.known import known_lengths
 from bralto.core.mannequin.light import Look, cone, hemisphere, key_light

@@ -17,7 +17,8 @@ from bralto.core.study.frames import sheet_homography, sight_points, warp
 from bralto.core.study.values import Picture, Sheet
 from bralto.imaging.find_sheet import find_sheet
 from bralto.imaging.outcome import FoundSheet
-from bralto.stand.phone_camera import TABLES, PhoneShot, photograph
+from bralto.stand.phone_aim import PhoneShot
+from bralto.stand.phone_camera import TABLES, photograph
 
 SIZE = (297.0, 420.0)
 SHOT = PhoneShot(size=(1000, 750), slant_deg=25, around_deg=30, roll_deg=3, fill=0.85, uneven=0.3)

@@ -17,7 +17,8 @@ from bralto.core.study.frames import sheet_homography, warp
 from bralto.core.study.snapped import mark_covariance
 from bralto.core.study.two_boards import Board
 from bralto.imaging.tones.looks import LOOKS
-from bralto.stand.phone_camera import PhonePhoto, PhoneShot, photograph
+from bralto.stand.phone_aim import PhoneShot
+from bralto.stand.phone_camera import PhonePhoto, photograph
 from bralto.ui.arrivals.offer import Offer
 from bralto.ui.session import pointing, prompting
 from bralto.ui.settings import Settings

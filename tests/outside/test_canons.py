@@ -10,7 +10,7 @@ from tests.studies import figure_marks, study_of
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.shipped_canons import canon_named
 from bralto.core.examination.assessment import assess
-from bralto.core.mannequin.body.sculpt import skin
+from bralto.core.mannequin.body.skins import skin
 from bralto.core.measures.points import picture_points
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture

@@ -12,7 +12,8 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import sheet_homography, warp
 from bralto.core.study.values import Sheet
 from bralto.stand.evening_class import demo_study
-from bralto.stand.phone_camera import TABLES, PhoneShot, photograph, random_shot
+from bralto.stand.phone_aim import PhoneShot
+from bralto.stand.phone_camera import TABLES, photograph, random_shot
 from bralto.stand.tables import table
 
 SIZE = (297.0, 420.0)

@@ -14,7 +14,7 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.errors import UserError
 from bralto.core.examination import examine as examining
-from bralto.core.mannequin.body.sculpt import skin
+from bralto.core.mannequin.body.skins import skin
 from bralto.store.library import Library
 from bralto.ui.house import House
 

@@ -148,8 +148,9 @@ def _study(number: int, seed: int, *, pictures: bool = True) -> DemoStudy:
 
 def _on_the_table(one: DemoStudy, number: int, seed: int) -> DemoStudy:
     """The same study with two photos of its drawing in place of the scan, the first half done."""
+    from bralto.stand.phone_aim import PhoneShot
+
     # OpenCV takes half a second to load.
-    from bralto.stand.phone_camera import PhoneShot
     from bralto.stand.photographed import photo_of, photographed
 
     common = PhoneShot(size=(1200, 1600), bow=-0.002, uneven=0.2, grain=2.5, quality=92)

@@ -8,7 +8,8 @@ import numpy as np
 from PIL import Image
 
 from bralto.core.study.values import Picture, Sheet
-from bralto.stand.phone_camera import Aim, PhoneShot, photograph
+from bralto.stand.phone_aim import Aim, PhoneShot
+from bralto.stand.phone_camera import photograph
 
 __all__ = ["photo_of", "photographed"]
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from bralto.core.mannequin.body.made_ahead import MadeAhead
-from bralto.core.mannequin.body.sculpt import SKINS, skin, traced
+from bralto.core.mannequin.body.skins import SKINS, skin, traced
 from bralto.stand.demo_heads import CELL
 from bralto.stand.model.form.mesh import COARSE, FINE, MESHES, MIDDLE, meshed, named, part_mesh
 from bralto.stand.model.stage import BUST_CELLS

@@ -19,7 +19,7 @@ from bralto.stand.model.habits import LEARNERS, Habits
 from bralto.stand.model.model_study import modelled
 from bralto.stand.model.pencil_view import Page, PageDrawing, drawn_by
 from bralto.stand.model.portrait import HEAD_LEARNERS, HeadHabits, portrait_by
-from bralto.stand.phone_camera import PhoneShot
+from bralto.stand.phone_aim import PhoneShot
 from bralto.stand.photographed import photo_of, photographed
 
 __all__ = ["KNOWN", "Simulated", "learner_named", "simulated", "state_of"]

@@ -11,7 +11,7 @@ from shapely import MultiPoint, Point
 from bralto.core.arrays import Floats
 from bralto.core.mannequin.body.kinematics import Posed
 from bralto.core.mannequin.body.landmarks import landmark_named
-from bralto.core.mannequin.body.sculpt import skin
+from bralto.core.mannequin.body.skins import skin
 from bralto.core.measures.masses import SEGMENTS
 
 __all__ = ["Weight", "centre_of_mass", "weigh"]

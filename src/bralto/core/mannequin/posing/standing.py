@@ -18,7 +18,7 @@ from bralto.core.mannequin.body.kinematics import (
     rotation_vector,
 )
 from bralto.core.mannequin.body.pose import STAND, Pose
-from bralto.core.mannequin.body.sculpt import skin
+from bralto.core.mannequin.body.skins import skin
 
 __all__ = ["Planted", "legs_as_before", "lowest", "planted", "seat", "stood"]
 

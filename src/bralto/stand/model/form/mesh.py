@@ -12,7 +12,8 @@ import numpy.typing as npt
 from bralto.core.arrays import Floats, Ints
 from bralto.core.mannequin.body.kinematics import Posed
 from bralto.core.mannequin.body.made_ahead import MadeAhead
-from bralto.core.mannequin.body.sculpt import SKINS, distance_on, normals_on, sculpts, skin
+from bralto.core.mannequin.body.sculpt import distance_on, normals_on, sculpts
+from bralto.core.mannequin.body.skins import SKINS, skin
 
 __all__ = [
     "COARSE",
