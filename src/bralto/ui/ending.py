@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import signal
 import socket
+from contextlib import suppress
 
 from PyQt6.QtCore import QObject, QSocketNotifier, pyqtSignal
 
@@ -42,8 +43,9 @@ class Ending(QObject):
         self._notifier.setEnabled(False)
 
     def _on_asked(self) -> None:
-        if set(self._here.recv(64)) & set(_ASKING):
-            self.asked.emit()
+        with suppress(BlockingIOError):  # nothing came after all
+            if set(self._here.recv(64)) & set(_ASKING):
+                self.asked.emit()
 
 
 def _go_on(_number: int, _frame: object) -> None:
