@@ -6,6 +6,7 @@ import numpy as np
 
 from bralto.core.mannequin.body.sculpt import CAST, HAIR, sculpts
 from bralto.core.mannequin.body.skins import SKINS, traced
+from bralto.disk.given import write_given
 from bralto.stand.demo_heads import CELL
 from bralto.stand.model.form.mesh import COARSE, FINE, MESHES, MIDDLE, meshed, named
 from bralto.stand.model.stage import BUST_CELLS
@@ -17,8 +18,10 @@ _OF_A_BUST = ("neck", "head", HAIR, CAST)
 
 def make() -> None:
     """Write both files."""
+    for ahead in (SKINS, MESHES):
+        ahead.file.parent.mkdir(exist_ok=True)  # there may be no bytecode
     parts = [name for name in sculpts() if not name.endswith("_r")]
-    SKINS.keep({name: traced(name) for name in parts})
+    write_given(SKINS.file, SKINS.packed({name: traced(name) for name in parts}))
     wanted = [(name, cell) for name in parts for cell in (FINE, MIDDLE, COARSE)]
     near = [BUST_CELLS * cell for cell in (FINE, CELL, COARSE)]
     wanted += [(name, cell) for name in _OF_A_BUST for cell in near]
@@ -27,7 +30,7 @@ def make() -> None:
         mesh = meshed(name, cell)
         arrays = (mesh.points, mesh.normals, mesh.faces)
         meshes |= dict(zip(named(name, cell), arrays, strict=True))
-    MESHES.keep(meshes)
+    write_given(MESHES.file, MESHES.packed(meshes))
 
 
 if __name__ == "__main__":

@@ -9,14 +9,12 @@ from pathlib import Path
 import pytest
 
 from bralto.core.errors import UserError
-from bralto.disk import display
 from bralto.disk.display import check_display
 
 
 @pytest.fixture
-def sockets(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+def sockets(tmp_path: Path) -> Path:
     """A folder for X servers' sockets, with that of server 3."""
-    monkeypatch.setattr(display, "_X_SOCKETS", str(tmp_path / "X"))
     (tmp_path / "X3").touch()
     return tmp_path
 
@@ -46,7 +44,7 @@ def nameless(sockets: Path) -> Iterator[None]:
     ],
 )
 def test_a_server_that_is_there_is_enough(named: dict[str, str], sockets: Path) -> None:
-    check_display({"XDG_RUNTIME_DIR": str(sockets), **named})
+    check_display({"XDG_RUNTIME_DIR": str(sockets), **named}, sockets)
 
 
 @pytest.mark.parametrize(
@@ -66,4 +64,4 @@ def test_without_one_it_is_said_which_was_looked_for(
     named: dict[str, str], said: str, sockets: Path
 ) -> None:
     with pytest.raises(UserError, match=said):
-        check_display({"XDG_RUNTIME_DIR": str(sockets), **named})
+        check_display({"XDG_RUNTIME_DIR": str(sockets), **named}, sockets)

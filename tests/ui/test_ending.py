@@ -90,9 +90,12 @@ signal.signal(signal.SIGINT, signal.default_int_handler)
 where = sys.argv.pop(1)
 def break_off(*_):
     os.kill(os.getpid(), signal.SIGINT)
+class WhileLoading:
+    def find_spec(self, name, *_):
+        if name == "bralto.app":
+            break_off()
 if where == "loading":
-    import bralto.start
-    bralto.start._run = break_off
+    sys.meta_path.insert(0, WhileLoading())
 else:
     from PyQt6.QtCore import QTimer
     from PyQt6.QtWidgets import QApplication

@@ -8,16 +8,16 @@ from pathlib import Path
 
 from bralto.core.errors import UserError
 
-__all__ = ["check_display"]
+__all__ = ["X_SOCKETS", "check_display"]
 
-_X_SOCKETS = "/tmp/.X11-unix/X"
-"""Where every X server has its socket, its number behind it."""
+X_SOCKETS = Path("/tmp/.X11-unix")
+"""Where every X server has its socket, an X and its number."""
 
 _OPEN_SOCKETS = Path("/proc/net/unix")
 
 
-def check_display(environment: Mapping[str, str] = os.environ) -> None:
-    """Look for the server that the environment names.
+def check_display(environment: Mapping[str, str] = os.environ, sockets: Path = X_SOCKETS) -> None:
+    """Look for the server that the environment names; of this machine's X servers among sockets.
 
     Raises:
         UserError: there is none, or it is gone.
@@ -27,7 +27,7 @@ def check_display(environment: Mapping[str, str] = os.environ) -> None:
         return  # one that wants no server
     x = environment.get("DISPLAY", "") if not platform.startswith("wayland") else ""
     wayland = _wayland(environment) if not platform.startswith("xcb") else ""
-    if (x and _is_there(x)) or (wayland and Path(wayland).exists()):
+    if (x and _is_there(x, sockets)) or (wayland and Path(wayland).exists()):
         return
     if environment.get("WAYLAND_SOCKET") and not platform.startswith("xcb"):
         return  # a connection that is open already
@@ -44,13 +44,13 @@ def _wayland(environment: Mapping[str, str]) -> str:
     return str(Path(environment.get("XDG_RUNTIME_DIR", "")) / name) if name else ""
 
 
-def _is_there(display: str) -> bool:
+def _is_there(display: str, sockets: Path) -> bool:
     """Whether an X server has its socket: as a file, or by a name alone."""
     number = display[1:].split(".")[0]
     if not (display.startswith(":") and number.isdigit()):
         return True  # across a network: Qt alone asks
-    socket = _X_SOCKETS + number
-    if Path(socket).exists():
+    socket = sockets / f"X{number}"
+    if socket.exists():
         return True
     try:
         return f"@{socket}\n" in _OPEN_SOCKETS.read_text(encoding="utf-8", errors="replace")

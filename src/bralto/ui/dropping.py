@@ -22,8 +22,6 @@ _LINK = (
     "That is a link and not the picture itself. Copy the picture there and paste it here, or save "
     "it and drop the file."
 )
-_QUICKLY = 90
-"""Quality by which Qt packs a PNG fast and not small."""
 
 
 class Loose:
@@ -66,7 +64,7 @@ class Loose:
         self._count += 1
         packed = QBuffer()
         packed.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(packed, "PNG", _QUICKLY)
+        image.save(packed, "PNG")
         number = f" {self._count}" if self._count > 1 else ""
         file = self._folder.path() / f"Pasted picture{number}.png"
         try:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from bralto.core.errors import UserError
 from bralto.core.mannequin.body.builds import Build, build_named
@@ -91,6 +92,7 @@ def default_setting(subject: str = "figure") -> Setting:
     return Setting(subject, pose=pose, camera=_CAMERAS.get(subject, _OF_SOLIDS))
 
 
+@lru_cache(maxsize=16)
 def set_up(name: str, build: str = DEFAULT_BUILD) -> Setting:
     """A named pose, or a subject by its name, in a named build.
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import cached_property
 from hashlib import sha256
+from io import BytesIO
 from pathlib import Path
 from typing import Any
 from zipfile import BadZipFile
@@ -65,16 +66,8 @@ class MadeAhead:
             told.update(source.read_bytes())
         return told.hexdigest()
 
-    def keep(self, arrays: dict[str, _Array]) -> None:
-        """Write them, whole or not at all.
-
-        Raises:
-            OSError: they cannot be written there.
-        """
-        self.file.parent.mkdir(exist_ok=True)
-        partial = self.file.with_suffix(".part.npz")
-        try:
-            np.savez(partial, allow_pickle=False, **{_OF: np.array(self._made_of())}, **arrays)
-            partial.replace(self.file)
-        finally:
-            partial.unlink(missing_ok=True)
+    def packed(self, arrays: dict[str, _Array]) -> bytes:
+        """What `file` holds of them."""
+        held = BytesIO()
+        np.savez(held, allow_pickle=False, **{_OF: np.array(self._made_of())}, **arrays)
+        return held.getvalue()
