@@ -98,7 +98,7 @@ def test_without_a_place_for_temporary_files_nothing_is_written_elsewhere(
     loose = Loose()
     with monkeypatch.context() as without:
         without.setenv("TMPDIR", str(tmp_path / "gone"))
-        with pytest.raises(UserError, match="no place for files on their way"):
+        with pytest.raises(UserError, match="no place for temporary files"):
             loose.pasted()
     assert not list(here.iterdir())
     assert [colour_of(one) for one in loose.pasted()] == ["#ff0000"]  # there is a place again

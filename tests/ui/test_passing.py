@@ -6,13 +6,17 @@ import os
 import shutil
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
+from pytestqt.qtbot import QtBot
+from tests.ui.conftest import house, settle
 from tests.ui.own_process import window_at_work
 
 from bralto.core.errors import UserError
 from bralto.ui.passing import PassingFolder
+from bralto.ui.window import MainWindow
 
 _SESSION = window_at_work("""
     QApplication.clipboard().setImage(QImage(300, 300, QImage.Format.Format_RGB32))
@@ -68,5 +72,19 @@ def test_where_there_is_no_place_it_says_so(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("TMPDIR", str(tmp_path / "gone"))
-    with pytest.raises(UserError, match="no place for files on their way"):
+    with pytest.raises(UserError, match="no place for temporary files"):
         PassingFolder().path()
+
+
+def test_the_next_window_clears_away_what_one_that_was_killed_left(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    left = tmp_path / "bralto-passing-killed"
+    left.mkdir()
+    (left / "Pasted picture.png").write_bytes(b"of a person")
+    then = time.time() - 3600.0
+    os.utime(left, (then, then))
+    house(window).care.keep_house()
+    settle(qtbot, window)
+    assert not left.exists()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tempfile
 from pathlib import Path
 from typing import Annotated
 
@@ -24,11 +23,12 @@ def demo(
     """Open the window on a fresh library of demo data."""
     from bralto.app import run_tour, run_window
     from bralto.disk.display import check_display
+    from bralto.disk.held_folder import HeldFolder
     from bralto.store.demo_library import fill_with_demo
 
     check_display()
-    with tempfile.TemporaryDirectory(prefix="bralto-demo-") as scratch:
-        folder = keep or Path(scratch) / "library"
+    with HeldFolder("demo") as scratch:
+        folder = keep or scratch / "library"
         fill_with_demo(folder, seed, half_year=True)
         status = run_tour(folder, tour) if tour is not None else run_window(folder)
     raise typer.Exit(status)

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 from weakref import ref
 
-from PyQt6.QtCore import QCoreApplication, QTemporaryDir
+from PyQt6.QtCore import QCoreApplication
 
-from bralto.core.errors import UserError
+if TYPE_CHECKING:
+    from bralto.disk.held_folder import HeldFolder
 
 __all__ = ["PassingFolder"]
 
@@ -17,7 +19,7 @@ class PassingFolder:
     window that closes does not wait until all its objects are."""
 
     def __init__(self) -> None:
-        self._folder: QTemporaryDir | None = None
+        self._folder: HeldFolder | None = None
 
     def path(self) -> Path:
         """The folder, made when it is first wanted, and again where it was cleared away.
@@ -25,16 +27,15 @@ class PassingFolder:
         Raises:
             UserError: there is no place for it.
         """
-        if self._folder is None or not Path(self._folder.path()).is_dir():
-            made = QTemporaryDir()
-            if not made.isValid():
-                raise UserError(f"There is no place for files on their way: {made.errorString()}.")
-            _remove_at_the_end(made)
-            self._folder = made
-        return Path(self._folder.path())
+        if self._folder is None or not self._folder.path.is_dir():
+            from bralto.disk.held_folder import HeldFolder  # the shelf is painted without
+
+            self._folder = HeldFolder()
+            _remove_at_the_end(self._folder)
+        return self._folder.path
 
 
-def _remove_at_the_end(folder: QTemporaryDir) -> None:
+def _remove_at_the_end(folder: HeldFolder) -> None:
     application, held = QCoreApplication.instance(), ref(folder)
 
     def remove() -> None:

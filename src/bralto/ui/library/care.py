@@ -96,7 +96,11 @@ class Care(QObject):
         self._open(slip)
 
     def keep_house(self) -> None:
-        """A backup where one is due, the bin emptied, strays swept: off the GUI thread."""
+        """A backup where one is due, the bin emptied, strays swept, and what windows that were
+        killed left among the temporary files: off the GUI thread."""
+        from bralto.disk.held_folder import clear_abandoned
+
+        self._tasks.run(clear_abandoned, lambda _: None, self.refused.emit)
         if self._library.reading or not self._library.in_place:
             return
         from bralto.store.housekeeping import keep_house
