@@ -1,5 +1,5 @@
 """Journeys use the window's fixtures."""
 
-from tests.ui.conftest import open_window, qapp
+from tests.ui.conftest import open_at_once, open_window, qapp
 
-__all__ = ["open_window", "qapp"]
+__all__ = ["open_at_once", "open_window", "qapp"]

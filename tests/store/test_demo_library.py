@@ -10,8 +10,8 @@ from bralto.core.errors import UserError
 from bralto.core.session.notes import notes_of
 from bralto.stand.half_year import half_year_orders
 from bralto.store import demo_library
-from bralto.store.demo_library import LATE, fill_with_demo
-from bralto.store.library import Library
+from bralto.store.demo_library import fill_with_demo
+from bralto.store.library import LATE, Library
 
 
 def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
@@ -25,7 +25,7 @@ def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
     with Library.open(tmp_path / "library") as library:
         stored = {one.id: one for one in library.studies()}
         newest, *others = sorted(stored.values(), key=lambda one: one.made, reverse=True)
-        assert (len(others), set(library.lacking_media())) == (3, {one.id for one in others})
+        assert (len(others), set(library.awaiting_media())) == (3, {one.id for one in others})
         assert set(newest.media) == {"", newest.study.states[0].name}
         assert notes_of(newest.study).again_of in stored
         assert (

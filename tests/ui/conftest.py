@@ -29,7 +29,7 @@ def qapp() -> QApplication:
 
 
 @pytest.fixture
-def open_window(qtbot: QtBot) -> Iterator[Opener]:
+def open_at_once(qtbot: QtBot) -> Iterator[Opener]:  # noqa: ARG001 - it fails on Qt's warnings
     """Opens windows on library folders and closes them in the end; nothing may be left running."""
     opened: list[tuple[MainWindow, Library]] = []
 
@@ -47,12 +47,23 @@ def open_window(qtbot: QtBot) -> Iterator[Opener]:
         window = make_house(library, LIGHT).window
         opened.append((window, library))
         window.show()
-        settle(qtbot, window)
         return window
 
     yield open_
     for one in opened:
         close(*one)
+
+
+@pytest.fixture
+def open_window(open_at_once: Opener, qtbot: QtBot) -> Opener:
+    """The same, and waits until all that is listed is measured."""
+
+    def open_(folder: Path) -> MainWindow:
+        window = open_at_once(folder)
+        settle(qtbot, window)
+        return window
+
+    return open_
 
 
 def house(window: MainWindow) -> House:

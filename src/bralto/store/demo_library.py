@@ -18,13 +18,9 @@ from bralto.stand.evening_class import demo_orders, demo_study, pose_of, worked_
 from bralto.stand.half_year import half_year_orders
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping
-from bralto.store.library import Library
+from bralto.store.library import LATE, Library
 
-__all__ = ["AT_ONCE", "LATE", "add_worked_example", "draw_late", "fill_with_demo"]
-
-
-LATE = "late"
-"""Key of a study's extra data: of which order its pictures are made when they are first seen."""
+__all__ = ["AT_ONCE", "add_worked_example", "draw_late", "fill_with_demo"]
 
 
 def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> None:

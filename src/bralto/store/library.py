@@ -30,7 +30,10 @@ if TYPE_CHECKING:  # the shelf does without the values of a study
     from bralto.store.care.backups import Backup
     from bralto.store.study_edits import StudyEdits
 
-__all__ = ["Library", "StoredStudy"]
+__all__ = ["LATE", "Library", "StoredStudy"]
+
+LATE = "late"
+"""Key of a study's extra data: of which order its pictures are made when they are first seen."""
 
 
 class Library:
@@ -149,10 +152,11 @@ class Library:
         with self._database.using() as connection:
             return media_in_use(connection)
 
-    def lacking_media(self) -> list[str]:
-        """Ids of studies, newest first, with a picture whose file the library does not have."""
+    def awaiting_media(self) -> list[str]:
+        """Ids of studies, newest first, with a picture whose file the library does not have, but an
+        order to make it (`LATE`)."""
         with self._database.using() as connection:
-            return studies_lacking_media(connection)
+            return studies_lacking_media(connection, LATE)
 
     def pictures_of_alone(self, study_ids: Iterable[str]) -> set[str]:
         """Names of the pictures that only these studies have."""

@@ -77,7 +77,8 @@ class House(QObject):
         self.care = Care(
             library, self.tasks, self.shelf_state, faults.reports, self.on_bench, window
         )
-        self.shelf = Shelf(self.shelf_state, library.media, self.acts, tokens)
+        self.late = LatePictures(library, self.shelf_state, self.tasks, self.on_bench, self)
+        self.shelf = Shelf(self.shelf_state, library.media, self.acts, self.late, tokens)
         self.bench_place = BenchPlace(library, self.tasks, settings, tokens)
         self.incoming = Incoming(
             library, self.tasks, settings, tokens,
@@ -89,7 +90,6 @@ class House(QObject):
         for one in learners(library_folder().absolute()):
             if one.root == library.root:
                 window.strip.show_learner(one.name, one.colour)
-        self.late = LatePictures(library, self.shelf_state, self.tasks, self)
         QTimer.singleShot(later_ms, self.shelf_state.measure)
         QTimer.singleShot(later_ms + _LATE_MS, self.late.go_on)
         if settings.drop_folder is not None:

@@ -178,10 +178,11 @@ def load_study(connection: sqlite3.Connection, study_id: str) -> StoredStudy | N
     return StoredStudy(study_id, str(head["made"]), head["version"], whole, ids, media)
 
 
-def studies_lacking_media(connection: sqlite3.Connection) -> list[str]:
-    """See `Library.lacking_media`; what lies in the bin is left out."""
+def studies_lacking_media(connection: sqlite3.Connection, key: str) -> list[str]:
+    """See `Library.awaiting_media`: those with this key among their extra data; what lies in the
+    bin is left out."""
     query = """
-        SELECT study.id FROM study JOIN (
+        SELECT study.id, study.extra FROM study JOIN (
             SELECT id AS study_id, reference_id AS picture_id FROM study
             UNION SELECT study_id, picture_id FROM state
         ) AS shown ON shown.study_id = study.id
@@ -189,7 +190,12 @@ def studies_lacking_media(connection: sqlite3.Connection) -> list[str]:
         WHERE picture.media IS NULL AND study.binned IS NULL
         GROUP BY study.id ORDER BY study.made DESC
     """
-    return [study for (study,) in connection.execute(query)]
+    found = list(connection.execute(query))
+    if not found:
+        return []
+    from bralto.store.sqlite.rows import has_extra
+
+    return [study for study, extra in found if has_extra(extra, key)]
 
 
 def media_in_use(connection: sqlite3.Connection) -> set[str]:

@@ -29,6 +29,7 @@ from bralto.core.views.stances import Stance
 
 __all__ = [
     "UnreadableError",
+    "has_extra",
     "mark_row",
     "mark_value",
     "picture_row",
@@ -279,6 +280,15 @@ _FAULTS = (ValueError, KeyError, TypeError, AttributeError, RecursionError)
 def _text(value: object) -> str:
     # Only ASCII: a study file may hold halves of characters, which no database takes as text.
     return json.dumps(value)
+
+
+def has_extra(text: Any, key: str) -> bool:
+    """Whether the column `extra` of a study's row has a key among the study's extra data; not where
+    it cannot be read."""
+    try:
+        return key in _table(text)["unknown"]
+    except _FAULTS:
+        return False
 
 
 def _table(text: Any) -> dict[str, Any]:

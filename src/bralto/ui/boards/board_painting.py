@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.study.two_boards import Board
+from bralto.ui.boards.board_message import draw_message
 from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.laying import paint_laid
@@ -14,7 +15,6 @@ from bralto.ui.boards.overlays import overlay
 from bralto.ui.boards.overlays.forms_and_canons import draw_laid
 from bralto.ui.boards.overlays.marks_and_loupe import INKS
 from bralto.ui.theme.layer import Layer
-from bralto.ui.theme.type import Size, font
 
 __all__ = ["BoardPainting"]
 
@@ -59,10 +59,7 @@ class BoardPainting:
         if board.hasFocus():
             self._focus_frame(painter)
         if board.message:
-            painter.setFont(font(Size.BODY))
-            painter.setPen(board.tokens.colour("ink2"))
-            room = QRectF(board.rect()).adjusted(16.0, 16.0, -16.0, -16.0)
-            painter.drawText(room, Qt.TextFlag.TextWordWrap, board.message)
+            draw_message(painter, board, board.message)
         self._painted = self._shows()
 
     def paint_laid_over(self, painter: QPainter) -> None:

@@ -64,6 +64,17 @@ class StudyDocument(QObject):
         there = self.media.get(name)
         return None if there is None else str(self._library.media.path(there))
 
+    def look_for_pictures(self) -> None:
+        """Take in pictures that the library was given since the study was read.
+
+        Raises:
+            UserError: the study cannot be read.
+        """
+        stored = self._library.stored(self.id)
+        if stored is not None and stored.media != self.media:
+            self.media = stored.media
+            self._told(None)
+
     # Edits that can be undone
 
     def set_marks(self, pair: Pair, name: str, marks: Marks, *, nudge: bool = False) -> None:

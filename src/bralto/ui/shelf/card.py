@@ -71,12 +71,15 @@ class Card(QStyledItemDelegate):
         self,
         media: MediaFolder,
         keep: Callable[[Path, QImage], None],
+        expects: Callable[[str], bool],
         tokens: Tokens,
         view: QAbstractItemView,
     ) -> None:
-        """``keep`` writes what was laid to a path."""
+        """``keep`` writes what was laid to a path; ``expects`` tells whether the pictures of a
+        study, by its id, are on their way."""
         super().__init__(view)
-        self._media, self._keep, self._tokens, self._view = media, keep, tokens, view
+        self._media, self._keep, self._expects = media, keep, expects
+        self._tokens, self._view = tokens, view
         self._laid: dict[_Key, QPixmap] = {}
         self._first = media.first_screen.read(_blank)
         self._painted: dict[int, list[_Key]] = {}
@@ -133,11 +136,12 @@ class Card(QStyledItemDelegate):
             sizes.append((wide / by, high / by))
         room = area.width() - 2 * _PAD - _BETWEEN
         scale = min(room / sum(w for w, _ in sizes), (_PICTURES - _PAD) / max(h for _, h in sizes))
+        lacking = "being drawn …" if self._expects(entry.id) else "no picture"
         x = area.left() + (area.width() - _BETWEEN - scale * sum(w for w, _ in sizes)) / 2.0
         floor = round(area.top() + _PICTURES)
         for one, (width, height) in zip(shown, sizes, strict=True):
             wide, high = max(1, round(scale * width)), max(1, round(scale * height))
-            self._picture(painter, QRectF(round(x), floor - high, wide, high), one)
+            self._picture(painter, QRectF(round(x), floor - high, wide, high), one, lacking)
             x += scale * width + _BETWEEN
 
     def _sketch(
@@ -175,13 +179,13 @@ class Card(QStyledItemDelegate):
             text(painter, area.center().x(), y, line, face, ink, Align.AlignHCenter)
             y += 20.0
 
-    def _picture(self, painter: QPainter, box: QRectF, shown: Shown) -> None:
+    def _picture(self, painter: QPainter, box: QRectF, shown: Shown, lacking: str) -> None:
         pixmap = self._pixmap(painter, box, shown)
         painter.fillRect(box, self._tokens.colour("sheet"))
         if pixmap.isNull():
             face, ink = font(Size.FINE, italic=True), self._tokens.colour("ink2")
             at = box.center()
-            text(painter, at.x(), at.y(), "no picture", face, ink, Align.AlignHCenter)
+            text(painter, at.x(), at.y(), lacking, face, ink, Align.AlignHCenter)
         else:
             painter.drawPixmap(box.topLeft(), pixmap)
         painter.setPen(QPen(self._tokens.colour("hair", 0.5), 1.0))

@@ -2,28 +2,42 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable
 from functools import partial
+from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.store.library import Library
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
 
+if TYPE_CHECKING:  # the shelf is painted without
+    from bralto.ui.document.open_study import OpenStudy
+
 __all__ = ["LatePictures"]
 
 
 class LatePictures(QObject):
-    """Begins once all studies are listed and measured; the newest first, one at a time."""
+    """Begins once all studies are listed and measured; one at a time, the newest first, but before
+    all others the one on the bench, which gets them there."""
+
+    changed = pyqtSignal()
+    """Other studies' pictures are on their way."""
 
     def __init__(
-        self, library: Library, shelf: ShelfState, tasks: Tasks, parent: QObject | None = None
+        self,
+        library: Library,
+        shelf: ShelfState,
+        tasks: Tasks,
+        on_bench: Callable[[], OpenStudy | None],
+        parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
         self._library, self._shelf, self._tasks = library, shelf, tasks
-        self._waiting: Sequence[str] | None = None
-        """Ids of studies that lack a picture; None until the library was asked."""
+        self._on_bench = on_bench
+        self._waiting: list[str] | None = None
+        """Ids of studies whose pictures are still made; None until the library was asked."""
         self._stopped = library.reading
         self._working = False
         shelf.measured.connect(self.go_on)
@@ -33,38 +47,57 @@ class LatePictures(QObject):
         """Whether one is being made."""
         return self._working
 
+    def expects(self, study_id: str) -> bool:
+        """Whether pictures of a study are on their way."""
+        return study_id in (self._waiting or ())
+
     def go_on(self) -> None:
         """Make the next, if there is one."""
-        none_left = self._waiting is not None and not self._waiting
-        if self._stopped or self._working or self._shelf.busy or none_left:
+        if self._stopped or self._working or self._waiting == []:
+            return
+        if self._waiting is None:
+            self._working = True
+            self._tasks.run(self._library.awaiting_media, self._on_asked, self._on_failed)
+            return
+        if self._shelf.busy:
             return
         self._working = True
-        work = partial(_draw_next, self._library, self._waiting)
-        self._tasks.run(work, self._on_drawn, self._on_failed)
+        study = self._on_bench()
+        one = study.id if study and study.id in self._waiting else self._waiting[0]
+        work = partial(_draw, self._library, one)
+        self._tasks.run(work, partial(self._on_drawn, one), self._on_failed)
 
-    def _on_drawn(self, left: Sequence[str] | None) -> None:
-        self._working, self._waiting = False, left or ()
-        if left is not None:
+    def _on_asked(self, waiting: list[str]) -> None:
+        self._working, self._waiting = False, waiting
+        if waiting:
+            self.changed.emit()
+        self.go_on()
+
+    def _on_drawn(self, one: str, made: bool) -> None:
+        assert self._waiting is not None
+        self._working = False
+        self._waiting.remove(one)
+        self.changed.emit()
+        if made:
+            study = self._on_bench()
+            if study is not None and study.id == one:
+                study.document.look_for_pictures()
             self._shelf.refresh()  # it is measured again, and `measured` leads to the next
+        else:
+            self.go_on()
 
     def _on_failed(self, message: str) -> None:
-        self._working, self._stopped = False, True  # the marks are there all the same
+        # The marks are there all the same.
+        self._working, self._stopped, self._waiting = False, True, []
+        self.changed.emit()
 
     def stop(self) -> None:
         """Begin no more; the window closes."""
         self._stopped = True
 
 
-def _draw_next(library: Library, waiting: Sequence[str] | None) -> Sequence[str] | None:
-    """Off the GUI thread: draw the first that has an order to draw it; gives those after it, or
-    None where there was none to draw."""
-    left = library.lacking_media() if waiting is None else waiting
-    if not left:
-        return None
-    # The ray caster takes half a second to load.
-    from bralto.store.demo_library import draw_late
+def _draw(library: Library, study: str) -> bool:
+    """Off the GUI thread; gives whether there was an order that could be read."""
+    from bralto.store.demo_library import draw_late  # the ray caster takes half a second to load
 
-    for at, study in enumerate(left):
-        if draw_late(library, study):
-            return left[at + 1 :]
-    return None
+    return draw_late(library, study)

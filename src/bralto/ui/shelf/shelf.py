@@ -26,6 +26,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.card import CARD, Card
 from bralto.ui.shelf.entries import Entries
+from bralto.ui.shelf.late_pictures import LatePictures
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.theme.tokens import Tokens
@@ -60,6 +61,7 @@ class Shelf(Place):
         state: ShelfState,
         media: MediaFolder,
         acts: Acts,
+        late: LatePictures,
         tokens: Tokens,
         parent: QWidget | None = None,
     ) -> None:
@@ -86,7 +88,8 @@ class Shelf(Place):
         self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.entries = Entries(state, acts.bundles, self)
         self.list.setModel(self.entries)
-        self.cards = Card(media, acts.keep_card, tokens, self.list)
+        self.cards = Card(media, acts.keep_card, late.expects, tokens, self.list)
+        late.changed.connect(self._paint_cards)
         self.list.setItemDelegate(self.cards)
         self.list.activated.connect(self._open)
         self.list.clicked.connect(self._on_click)
@@ -290,6 +293,11 @@ class Shelf(Place):
         viewport = self.list.viewport()
         assert viewport is not None
         self.acts.menu(self, self.look_at).popup(viewport.mapToGlobal(at))
+
+    def _paint_cards(self) -> None:
+        viewport = self.list.viewport()
+        assert viewport is not None
+        viewport.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

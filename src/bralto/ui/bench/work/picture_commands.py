@@ -14,6 +14,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.bend_grid import BendGrid
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.words.phrases import sentence
+from bralto.store.library import LATE
 from bralto.ui.bench.bench_wants import BenchWants
 from bralto.ui.bench.board_menu import board_menu
 from bralto.ui.bench.tonal_looks import Looks
@@ -31,6 +32,7 @@ from bralto.ui.widgets.heading import Choice
 __all__ = ["PictureWork"]
 
 _GONE = "This study came without its picture; its marks are here."
+_ON_ITS_WAY = "Its picture is not drawn yet; its marks are here."
 _UNDRAWN = "No drawing yet: plan the sheet, draw, then drop its photo here."
 _SNAP = 14.0  # board px within which a line is looked for
 
@@ -86,14 +88,21 @@ class PictureWork(QObject):
                 looks.forget()
             self._shown[board.board] = wanted
             if path is None:
-                undrawn = self.study.undrawn and board.board == Board.DRAWING
-                canon = self.study.imagined and board.board == Board.REFERENCE
-                board.shown.say("" if canon else _UNDRAWN if undrawn else _GONE)
+                board.shown.say(self._why_none(board.board))
                 continue
             show = partial(self._show_picture, board, wanted)
             fail = partial(self._show_fault, board, wanted)
             for load in (load_preview, load_pyramid):
                 self._tasks.run(partial(load, Path(path), wanted[1]), show, fail)
+
+    def _why_none(self, board: Board) -> str:
+        """What stands there where a board has no picture."""
+        study = self.study
+        if study.imagined and board == Board.REFERENCE:
+            return ""
+        if study.undrawn and board == Board.DRAWING:
+            return _UNDRAWN
+        return _ON_ITS_WAY if LATE in study.study.extra else _GONE
 
     def _show_picture(
         self, board: PictureBoard, wanted: _Wanted, levels: tuple[QImage, ...]
