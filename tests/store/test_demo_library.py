@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import os
+import signal
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
 
 from bralto.core.errors import UserError
 from bralto.core.session.notes import notes_of
-from bralto.stand.half_year import half_year_orders
+from bralto.stand import evening_class, half_year
 from bralto.store import demo_library
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import LATE, Library
@@ -18,8 +22,9 @@ def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     orders = (("figure", 0), ("figure", 6))  # the second tries again what the first drew
-    monkeypatch.setattr(demo_library, "demo_orders", lambda: orders)
-    monkeypatch.setattr(demo_library, "half_year_orders", lambda: half_year_orders()[:2])
+    monkeypatch.setattr(evening_class, "demo_orders", lambda: orders)
+    before = half_year.half_year_orders()[:2]
+    monkeypatch.setattr(half_year, "half_year_orders", lambda: before)
     monkeypatch.setattr(demo_library, "AT_ONCE", 1)
     fill_with_demo(tmp_path / "library", seed=3, half_year=True)
     with Library.open(tmp_path / "library") as library:
@@ -36,6 +41,80 @@ def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
         assert {(one["kind"], one["number"], one["seed"]) for one in asked} == {
             ("half year", 0, 3), ("half year", 1, 3), ("figure", 0, 3),
         }  # fmt: skip
+
+
+@pytest.mark.parametrize("processors", [1, 2, 16])
+def test_however_many_processes_draw_it_is_the_same_class(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, processors: int
+) -> None:
+    """With one processor studies came by date and not pose by pose; with several, the process that
+    asked for them waited."""
+    orders = (("figure", 0), ("figure", 1), ("head", 0), ("figure", 6))
+    monkeypatch.setattr(evening_class, "demo_orders", lambda: orders)
+    monkeypatch.setattr("bralto.store.demo_library.os.cpu_count", lambda: processors)
+    monkeypatch.setattr("bralto.store.demo_library.AT_ONCE", 0)
+    monkeypatch.setattr(half_year, "half_year_orders", lambda: (("half year", 0),))
+    fill_with_demo(tmp_path / "library", seed=3, half_year=True)
+    with Library.open(tmp_path / "library") as library:
+        made = sorted(library.studies(), key=lambda one: one.made)
+    wanted = [("half year", 0), *orders]
+    assert [
+        (one.study.extra[LATE]["kind"], one.study.extra[LATE]["number"]) for one in made
+    ] == wanted
+    for one, (kind, number) in zip(made, wanted, strict=True):
+        alone = evening_class.demo_study(kind, number, 3, pictures=False).study
+        assert one.study.reference.marks == alone.reference.marks
+        assert one.study.states[0].picture.marks == alone.states[0].picture.marks
+
+
+def test_where_no_other_process_can_be_had_this_one_draws(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def refuse(*_: object, **__: object) -> None:
+        raise OSError(38, "Function not implemented")
+
+    monkeypatch.setattr(evening_class, "demo_orders", lambda: (("figure", 0), ("figure", 6)))
+    monkeypatch.setattr(half_year, "half_year_orders", lambda: ())
+    monkeypatch.setattr("bralto.store.demo_library.AT_ONCE", 0)
+    monkeypatch.setattr("bralto.store.demo_library.ProcessPoolExecutor", refuse)
+    fill_with_demo(tmp_path / "library", half_year=True)
+    with Library.open(tmp_path / "library") as library:
+        assert library.count() == 2
+
+
+_DRAWING = """
+import os, sys
+from pathlib import Path
+from bralto.store import demo_library
+if __name__ == "__main__":
+    demo_library.os.cpu_count = lambda: 3
+    begun = demo_library._all_drawn
+    def all_drawn(task):
+        print("drawing", flush=True)
+        return begun(task)
+    demo_library._all_made.__globals__["_all_drawn"] = all_drawn
+    demo_library.fill_with_demo(Path(sys.argv[1]), half_year=True)
+"""
+
+
+@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGKILL])
+def test_broken_off_or_killed_it_leaves_no_process_behind(tmp_path: Path, how: int) -> None:
+    """Those that helped to draw stayed for ever where it was killed."""
+    script = tmp_path / "drawing.py"
+    script.write_text(_DRAWING)
+    with subprocess.Popen(
+        [sys.executable, script, tmp_path / "library"],
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
+    ) as drawing:  # fmt: skip
+        assert drawing.stdout is not None
+        assert drawing.stdout.readline() == b"drawing\n"
+        if how == signal.SIGINT:  # as a terminal does it: to all of them
+            os.killpg(drawing.pid, how)
+        else:
+            drawing.send_signal(how)
+        # Helpers have these open too: they are at their end once all processes are gone.
+        drawing.communicate(timeout=60)
+    assert drawing.returncode == -how
 
 
 def test_what_is_no_folder_is_not_filled(tmp_path: Path) -> None:
