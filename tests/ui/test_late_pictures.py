@@ -82,7 +82,7 @@ def test_what_is_on_the_bench_is_drawn_first_and_shown_there(
     study = bench.study
     marks = study.study.reference
     qtbot.waitUntil(lambda: all(one.full_size is not None for one in bench.boards), timeout=60_000)
-    assert made == [oldest]
+    assert made[0] == oldest
     assert study.study.reference == marks
     study.edits.set_mark(Board.REFERENCE, "crown", Mark(30.0, 40.0))  # on the version that it has
     assert study.study.reference.marks["crown"].x == 30.0
@@ -115,6 +115,25 @@ def test_a_card_says_that_its_pictures_are_on_their_way(
         drawing.set()
     qtbot.waitUntil(lambda: not found.busy)
     assert "being drawn …" not in words()
+
+
+def test_no_card_is_bare_meanwhile(open_at_once: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    """Each lost its figure and its frames for a moment when its pictures came."""
+    (one,) = _with_orders(tmp_path / "library", 1)
+    found = house(open_at_once(tmp_path / "library"))
+    shelf, seen = found.shelf_state, list[tuple[bool, bool]]()
+
+    def look() -> None:
+        entry = shelf.entry(one)
+        if entry.digest is not None or seen:
+            seen.append((entry.in_force, entry.digest.drawing.media is not None))
+
+    for signal in (shelf.changed, shelf.measured, found.late.changed):
+        signal.connect(look)
+    qtbot.waitUntil(lambda: bool(seen) and not found.busy, timeout=60_000)
+    assert seen[0] == (True, False)
+    assert seen[-1] == (True, True)
+    assert all(in_force for in_force, _ in seen)
 
 
 def test_what_cannot_be_drawn_is_not_waited_for(

@@ -64,7 +64,7 @@ class LatePictures(QObject):
         self._working = True
         study = self._on_bench()
         one = study.id if study and study.id in self._waiting else self._waiting[0]
-        work = partial(_draw, self._library, one)
+        work = partial(_draw, self._library, one, self._tasks.faulted.emit)
         self._tasks.run(work, partial(self._on_drawn, one), self._on_failed)
 
     def _on_asked(self, waiting: list[str]) -> None:
@@ -82,9 +82,8 @@ class LatePictures(QObject):
             study = self._on_bench()
             if study is not None and study.id == one:
                 study.document.look_for_pictures()
-            self._shelf.refresh()  # it is measured again, and `measured` leads to the next
-        else:
-            self.go_on()
+            self._shelf.refresh()
+        self.go_on()
 
     def _on_failed(self, message: str) -> None:
         # The marks are there all the same.
@@ -96,8 +95,13 @@ class LatePictures(QObject):
         self._stopped = True
 
 
-def _draw(library: Library, study: str) -> bool:
-    """Off the GUI thread; gives whether there was an order that could be read."""
+def _draw(library: Library, study: str, report: Callable[[Exception], None]) -> bool:
+    """Off the GUI thread; gives whether there was an order that could be read. It is measured at
+    once: its card would be bare until then."""
     from bralto.store.demo_library import draw_late  # the ray caster takes half a second to load
+    from bralto.ui.shelf.measuring import measure_studies
 
-    return draw_late(library, study)
+    made = draw_late(library, study)
+    if made:
+        measure_studies(library, [study], report)
+    return made
