@@ -202,3 +202,35 @@ def test_every_kind_of_move_has_a_sign_of_its_own(bench: Bench) -> None:
         bits.setsize(image.sizeInBytes())
         pictures.add(bytes(bits))
     assert len(pictures) == 7
+
+
+@pytest.mark.parametrize(("wide", "high"), [(1366, 690), (1366, 640), (1120, 640), (1280, 800)])
+def test_in_a_low_window_they_are_scrolled_through_and_the_typical_miss_is_whole(
+    open_window: Opener, demo_copy: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch,
+    wide: int, high: int,
+) -> None:  # fmt: skip
+    """Three long ones left the figures below no room: *Typical miss* was cut through."""
+    window = open_window(demo_copy)
+    window.resize(wide, high)
+    found = house(window)
+    entry = next(one for one in found.shelf_state.entries if one.title.endswith("head, second try"))
+    found.open_study(entry.id)
+    settle(qtbot, window)
+    bench = found.bench
+    assert bench is not None
+    assert len(bench.moves.shown()) == 3
+    below = written_on(bench.off, monkeypatch)
+    assert "Typical miss" in [words for words, _ in below]
+    assert all(bench.off.rect().toRectF().contains(place) for _, place in below)
+    assert bench.moves.geometry().bottom() < bench.off.geometry().top()
+    slips = bench.moves.list
+    said = [words for words, _ in written_on(bench.moves, monkeypatch)]
+    assert [words for words in said if "more below" in words] == (
+        [f"{slips.below()} more below"] if slips.below() else []
+    )
+    assert (slips.below() > 0) == (high < 690)
+    slips.setFocus(Qt.FocusReason.TabFocusReason)
+    for _ in range(2):
+        qtbot.keyClick(slips, Qt.Key.Key_Down)
+    assert slips.currentIndex().row() == 2
+    assert slips.below() == 0

@@ -112,6 +112,8 @@ class BenchLayout:
             above.setSizePolicy(wide, QSizePolicy.Policy.Expanding)
         for whole in (middle.whole, middle.right):
             whole.setSizePolicy(wide, wide)
+        # A window may be lower than what is told would have it.
+        self._aside.setSizePolicy(QSizePolicy.Policy.Preferred, wide)
         stack = QVBoxLayout(self._aside)
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
@@ -169,6 +171,7 @@ class BenchLayout:
         self._aside.setFixedWidth(FOLDED if folded else UNFOLDED)
         self._doubts.arrange()
         self._moves.arrange()
+        self._off.arrange()
         self._wide = size.width()
         self._share()
         self._grid.activate()

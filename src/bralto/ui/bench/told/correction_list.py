@@ -1,14 +1,14 @@
 """The corrections: the few moves that explain the drawing, in the order of work, on slips.
 
 In a narrow window the slips fold to their numbers and signs; the prompt has the words of the one
-that is pointed at.
+that is pointed at. In a low one they are scrolled through.
 """
 
 from __future__ import annotations
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -17,7 +17,7 @@ from bralto.core.action.sweep_pairs import SweepPair
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.words.phrases import how_many
 from bralto.ui.bench.told.glyphs import draw_glyph
-from bralto.ui.bench.told.off_list import SLIP
+from bralto.ui.bench.told.off_list import SLIP, UNFOLDED
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
@@ -32,6 +32,7 @@ _GAP = 6.0
 _LINE = 19.0
 _FOOT = 36.0  # the title of the list below
 _FOLDED_FOOT = 20.0
+_MORE = 18.0  # how many are below, where not all have room
 _LEFT = 38.0
 _RIGHT = 12.0
 ON_SLIPS = 3
@@ -75,7 +76,9 @@ class Moves(QWidget):
         self._study, self._tokens = study, tokens
         self._cards: list[_Card] = []
         self.folded = False
+        self._wanted, self._wide = 0, -1
         self.list = SlipList("Corrections", self._slip, tokens, self, gap=_GAP)
+        self.list.scrolled.connect(self.update)  # how many are below
         self.list.pointed.connect(self._point)
         self.list.taken.connect(self._take)
         study.changed.connect(self._on_change)
@@ -119,8 +122,10 @@ class Moves(QWidget):
         self.update()
 
     def arrange(self) -> None:
-        """Lay the slips out for the width there is, and take the height that they want."""
+        """Lay the slips out for the width there is, and ask for the height that they want, or at
+        least for that of one."""
         face, top = font(Size.BODY, bold=True), 0.0
+        wide = self._wide = self.width()
         self._cards = []
         for one in self.shown():
             room = self.width() - _LEFT - _RIGHT
@@ -144,12 +149,38 @@ class Moves(QWidget):
             [card.spoken for card in self._cards],
             [card.area.height() for card in self._cards],
         )
-        self.list.setGeometry(0, 0, self.width(), round(top))
         self.setVisible(bool(self._cards))
-        foot = _FOOT
+        if self._wide != wide:
+            return  # shown, it has got another width, for which all this is done
+        self._wanted, least = 0, 0.0
+        if self._cards:
+            self._wanted = round(top + self._foot)
+            least = self._cards[0].area.height() + _GAP + self._foot + _MORE
+        self.setMaximumHeight(self._wanted)
+        self.setMinimumHeight(min(self._wanted, round(least)))
+        self.updateGeometry()
+        self._fit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(UNFOLDED, self._wanted)
+
+    @property
+    def _foot(self) -> float:
+        """px below the slips, where all of them have room."""
         if self.folded:
-            foot = _FOLDED_FOOT if self._more else 0.0
-        self.setFixedHeight(round(top + foot) if self._cards else 0)
+            return _FOLDED_FOOT if self._more else 0.0
+        return _FOOT
+
+    @property
+    def _short(self) -> bool:
+        """Whether there is too little room for all slips."""
+        return self.height() < self._wanted
+
+    def _fit(self) -> None:
+        """The slips have the room that there is."""
+        foot = self._foot + (_MORE if self._short else 0.0)
+        self.list.setGeometry(0, 0, self.width(), round(self.height() - foot))
+        self.update()
 
     @property
     def _more(self) -> int:
@@ -157,16 +188,30 @@ class Moves(QWidget):
         return len(self._study.corrections) - len(self._cards)
 
     def resizeEvent(self, event: object) -> None:
-        self.arrange()
+        if self.width() != self._wide:
+            self.arrange()
+        else:
+            self._fit()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._short:
+            self._say_below(painter)
         if self.folded:
             self._say_more(painter)
         else:
             self._title_below(painter)
         painter.end()
+
+    def _say_below(self, painter: QPainter) -> None:
+        below = self.list.below()
+        if below:
+            words = f"+{below}" if self.folded else f"{below} more below"
+            y, ink = self.list.geometry().bottom() + 15.0, self._tokens.colour("ink2")
+            x = self.width() / 2.0 if self.folded else 0.0
+            align = Align.AlignHCenter if self.folded else Align.AlignLeft
+            text(painter, x, y, words, font(Size.NOTE), ink, align)
 
     def _say_more(self, painter: QPainter) -> None:
         if self._more > 0:
@@ -178,7 +223,8 @@ class Moves(QWidget):
         tokens, base = self._tokens, self.height() - 12.0
         title = font(Size.TITLE, bold=True)
         unfolded = self._study.session.unfolded
-        below, rows = "What is left over", self._study.now.advice.left_over()
+        rows = self._study.now.advice.left_over()
+        below = "What is left over" if rows else "Nothing is left over"
         if unfolded in self._study.corrections:
             below = f"With {self._study.corrections.index(unfolded) + 1}"
             rows = self._study.now.consequences(unfolded)

@@ -27,7 +27,7 @@ __all__ = ["FOLDED", "SLIP", "UNFOLDED", "OffList"]
 FOLDED, UNFOLDED = 56, 290
 """Widths, px: a strip of numbers, or whole slips."""
 
-SLIP, _GAP = 54.0, 6.0
+SLIP, _GAP, _LINE = 54.0, 6.0, 20.0
 _FOOT = 128.0
 
 
@@ -65,7 +65,13 @@ class OffList(QWidget):
         self.list.setVisible(bool(rows))
         self.list.repaint_slips()
         self._lay_out()
+        self.arrange()
         self.update()
+
+    def arrange(self) -> None:
+        """Ask for the room of the typical miss, and of one slip where there are any."""
+        least = SLIP + _GAP if self._rows else 0.0
+        self.setMinimumHeight(round(least if self.folded else least + _FOOT - _GAP))
 
     def resizeEvent(self, event: object) -> None:
         self._lay_out()
@@ -101,17 +107,22 @@ class OffList(QWidget):
 
     def _nothing(self, painter: QPainter) -> None:
         tokens = self._tokens
-        if self.height() < _FOOT + SLIP or self._study.now.listed.awaits_list:
-            return  # no room between what stands above and below, or it is not known yet
+        note, ink2 = font(Size.NOTE), tokens.colour("ink2")
+        beside = bool(self._study.corrections) and not self._study.now.in_doubt
+        if self.height() < _FOOT + (_LINE if beside else SLIP):
+            return  # no room between what stands above and below
+        if self._study.now.listed.awaits_list:
+            return  # it is not known yet
+        if beside:  # their title says that nothing is left over
+            text(painter, 0.0, 14.0, "what is off follows from the corrections", note, ink2)
+            return
         measured = bool(self._study.assessment.told())
         head = "Nothing is off" if measured else "Nothing measured yet"
         body = "by more than your tolerance" if measured else "marks on both boards make measures"
         if self._study.now.in_doubt:
             head, body = "No errors yet", "they are told once that is settled"
-        elif self._study.corrections:
-            head, body = "Nothing is left over", "what is off follows from the corrections"
         text(painter, 0.0, 24.0, head, font(Size.TITLE, bold=True), tokens.colour("ink"))
-        text(painter, 0.0, 46.0, body, font(Size.NOTE), tokens.colour("ink2"))
+        text(painter, 0.0, 46.0, body, note, ink2)
 
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
         tokens, number, reading = self._tokens, row + 1, self._rows[row]
