@@ -19,10 +19,12 @@ _GONE = "This study came without its picture; its marks are here."
 
 def _under(board: PictureBoard) -> list[str]:
     """The marks that are hidden by what a board says."""
-    place = message_place(board, board.message)
+    place, free = message_place(board, board.message)
     assert QRectF(board.rect()).contains(place)
     placed = board.study.now.picture(board.board).placed()
-    return [key for key in placed if place.contains(board.at(key))]
+    under = [key for key in placed if place.contains(board.at(key))]
+    assert not (free and under)
+    return under
 
 
 @pytest.mark.parametrize(("wide", "high"), [(1280, 800), (1024, 700), (1920, 1200)])
@@ -56,7 +58,26 @@ def test_without_marks_in_the_way_it_is_one_line_at_the_top(
     house(window).open_study(one)
     bench = house(window).bench
     assert bench is not None
-    place = message_place(bench.reference, bench.reference.message)
+    place, _ = message_place(bench.reference, bench.reference.message)
     assert place.top() == 16.0
     assert (place.left(), place.height() < 20.0) == (16.0, True)
     assert _under(bench.drawing) == []
+
+
+def test_where_marks_lie_everywhere_they_are_painted_over_the_words(
+    open_window: Opener, tmp_path: Path
+) -> None:
+    """A head on a small board: the words lay over two of its marks."""
+    with Library.open(tmp_path / "library") as library:
+        one = library.add(demo_study("head", 3, pictures=False).study, {}, "2026-03-01T18:00:00Z")
+    window = open_window(tmp_path / "library")
+    window.resize(1120, 640)
+    house(window).open_study(one)
+    bench = house(window).bench
+    assert bench is not None
+    board = bench.drawing
+    key, *_ = _under(board)
+    ink = board.tokens.colour("ink2").lightness()
+    assert board.grab().toImage().pixelColor(board.at(key).toPoint()).lightness() < ink
+    place, _ = message_place(board, board.message)
+    assert place.contains(board.at(key))

@@ -23,9 +23,9 @@ _NARROW = 0.4, 0.3
 _WRAP = Qt.TextFlag.TextWordWrap.value
 
 
-def message_place(board: PaintedBoard, words: str) -> QRectF:
+def message_place(board: PaintedBoard, words: str) -> tuple[QRectF, bool]:
     """Where the words lie, board px: over the whole width or along a side, wherever the fewest
-    marks are; of places alike the uppermost."""
+    marks are; of places alike the uppermost. And whether no mark is there."""
     room = QRectF(0.0, 0.0, board.width(), board.height()).adjusted(_EDGE, _EDGE, -_EDGE, -_EDGE)
     sides = [
         QRectF(left, room.top(), share * room.width(), room.height())
@@ -46,12 +46,17 @@ def message_place(board: PaintedBoard, words: str) -> QRectF:
         grown = place.adjusted(-_MARK, -_MARK, _MARK, _MARK)
         return sum(grown.contains(mark) for mark in at)
 
-    return min(places, key=hidden)
+    place = min(places, key=hidden)
+    return place, not hidden(place)
 
 
-def draw_message(painter: QPainter, board: PaintedBoard, words: str) -> None:
-    """The words on a plate of their own: lines hang down over the whole board."""
-    place = message_place(board, words)
+def draw_message(painter: QPainter, board: PaintedBoard, words: str, *, over: bool) -> None:
+    """The words on a plate of their own, over the lines that hang down over the whole board; but
+    under them and the marks, where a mark lies there. Nothing is drawn where the other of both is
+    asked for."""
+    place, free = message_place(board, words)
+    if over != free:
+        return
     rounded(painter, place.adjusted(-_PLATE, -_PLATE, _PLATE, _PLATE), board.tokens.colour("slip"))
     painter.setFont(font(Size.BODY))
     painter.setPen(board.tokens.colour("ink2"))

@@ -49,6 +49,8 @@ class BoardPainting:
         painter.drawPixmap(0, 0, self._picture.pixmap(shown, self._paint_picture, ground))
         if board.over is not None:
             board.over(painter)
+        if board.message:
+            draw_message(painter, board, board.message, over=False)
         self._paint_marks(painter)
         if board.above is not None:
             board.above(painter)
@@ -59,7 +61,7 @@ class BoardPainting:
         if board.hasFocus():
             self._focus_frame(painter)
         if board.message:
-            draw_message(painter, board, board.message)
+            draw_message(painter, board, board.message, over=True)
         self._painted = self._shows()
 
     def paint_laid_over(self, painter: QPainter) -> None:
