@@ -22,8 +22,8 @@ if TYPE_CHECKING:  # what draws takes a second to load: other processes are begu
     from bralto.imaging.load import CleanPicture
     from bralto.stand.demo_study import DemoStudy
 
-    Encoded = Mapping[str, CleanPicture]
-    _Made = tuple[Study, Encoded]
+    _Encoded = Mapping[str, CleanPicture]
+    _Made = tuple[Study, _Encoded]
 
 __all__ = ["AT_ONCE", "add_worked_example", "draw_late", "fill_with_demo"]
 
@@ -192,7 +192,7 @@ def add_worked_example(library: Library) -> str:
     return _keep_demo(library, *_encoded(worked_example()), now_utc())
 
 
-def _keep_demo(library: Library, study: Study, encoded: Encoded, made: str) -> str:
+def _keep_demo(library: Library, study: Study, encoded: _Encoded, made: str) -> str:
     from bralto.store.intake import keeping
 
     with keeping(library) as keep:

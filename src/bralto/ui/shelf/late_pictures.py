@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from bralto.core.errors import UserError
 from bralto.store.library import Library
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
@@ -81,7 +83,8 @@ class LatePictures(QObject):
         if made:
             study = self._on_bench()
             if study is not None and study.id == one:
-                study.document.look_for_pictures()
+                with suppress(UserError):  # its next edit will say what is wrong
+                    study.document.look_for_pictures()
             self._shelf.refresh()
         self.go_on()
 

@@ -196,27 +196,23 @@ class Moves(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self._short:
-            self._say_below(painter)
+        below = self.list.below() if self._short else 0
         if self.folded:
-            self._say_more(painter)
+            self._say_more(painter, below + self._more)
         else:
+            self._say_below(painter, below)
             self._title_below(painter)
         painter.end()
 
-    def _say_below(self, painter: QPainter) -> None:
-        below = self.list.below()
+    def _say_below(self, painter: QPainter, below: int) -> None:
         if below:
-            words = f"+{below}" if self.folded else f"{below} more below"
             y, ink = self.list.geometry().bottom() + 15.0, self._tokens.colour("ink2")
-            x = self.width() / 2.0 if self.folded else 0.0
-            align = Align.AlignHCenter if self.folded else Align.AlignLeft
-            text(painter, x, y, words, font(Size.NOTE), ink, align)
+            text(painter, 0.0, y, f"{below} more below", font(Size.NOTE), ink)
 
-    def _say_more(self, painter: QPainter) -> None:
-        if self._more > 0:
+    def _say_more(self, painter: QPainter, more: int) -> None:
+        if more > 0:
             x, y, ink = self.width() / 2.0, self.height() - 6.0, self._tokens.colour("ink2")
-            text(painter, x, y, f"+{self._more}", font(Size.NOTE), ink, Align.AlignHCenter)
+            text(painter, x, y, f"+{more}", font(Size.NOTE), ink, Align.AlignHCenter)
 
     def _title_below(self, painter: QPainter) -> None:
         """Over the list that follows."""
