@@ -6,6 +6,8 @@ import os
 import signal
 import subprocess
 import sys
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -67,6 +69,31 @@ def test_however_many_processes_draw_it_is_the_same_class(
         assert one.study.states[0].picture.marks == alone.states[0].picture.marks
 
 
+def _die(_: object) -> None:
+    os._exit(1)
+
+
+@pytest.mark.parametrize("when", ["_get_ready", "_all_drawn"])
+def test_what_a_helper_that_is_killed_had_begun_is_drawn_here(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, when: str
+) -> None:
+    """For want of memory, say: the demo ended in a traceback."""
+    monkeypatch.setattr(evening_class, "demo_orders", lambda: (("figure", 0), ("figure", 1)))
+    monkeypatch.setattr(half_year, "half_year_orders", lambda: ())
+    monkeypatch.setattr(demo_library, "AT_ONCE", 0)
+    monkeypatch.setattr("bralto.store.demo_library.os.cpu_count", lambda: 2)
+    plain = ProcessPoolExecutor.submit
+
+    def submit(pool: ProcessPoolExecutor, work: Callable[..., object], *given: object):
+        fatal = work.__name__ == when
+        return plain(pool, _die if fatal else work, *(given or ("",) if fatal else given))
+
+    monkeypatch.setattr(ProcessPoolExecutor, "submit", submit)
+    fill_with_demo(tmp_path / "library", half_year=True)
+    with Library.open(tmp_path / "library") as library:
+        assert library.count() == 2
+
+
 def test_where_no_other_process_can_be_had_this_one_draws(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -86,13 +113,14 @@ _DRAWING = """
 import os, sys
 from pathlib import Path
 from bralto.store import demo_library
+draw = demo_library._all_drawn
+def all_drawn(task):
+    if __name__ == "__main__":
+        print("drawing", flush=True)
+    return draw(task)
 if __name__ == "__main__":
     demo_library.os.cpu_count = lambda: 3
-    begun = demo_library._all_drawn
-    def all_drawn(task):
-        print("drawing", flush=True)
-        return begun(task)
-    demo_library._all_made.__globals__["_all_drawn"] = all_drawn
+    demo_library._all_drawn = all_drawn
     demo_library.fill_with_demo(Path(sys.argv[1]), half_year=True)
 """
 

@@ -7,7 +7,8 @@ import signal
 import threading
 from collections.abc import Mapping, Sequence
 from concurrent.futures import Future, ProcessPoolExecutor
-from contextlib import ExitStack
+from concurrent.futures.process import BrokenProcessPool
+from contextlib import ExitStack, suppress
 from dataclasses import replace
 from multiprocessing import get_context, parent_process
 from multiprocessing.process import BaseProcess
@@ -120,20 +121,32 @@ def _all_made(
         if not order[3]:
             tasks.setdefault(pose_of(*order[:2]), []).append(order)
     first, *rest = tasks.values()
-    begun: list[Future[list[_Made]] | None] = [
-        None if helpers is None else helpers.submit(_all_drawn, task) for task in rest
-    ]
+    others = [(task, _begun(helpers, task)) for task in rest]
     made = dict(zip(first, _all_drawn(first), strict=True))
-    others = list(zip(rest, begun, strict=True))
     for task, future in reversed(others):  # the helpers begin with the first
         if future is None or future.cancel():
             made |= zip(task, _all_drawn(task), strict=True)
     for task, future in others:
         if future is not None and not future.cancelled():
-            made |= zip(task, future.result(), strict=True)
+            made |= zip(task, _result(future, task), strict=True)
     if helpers is not None:
         helpers.shutdown(wait=False)  # they end while what was made is kept
     return [(order, made[order]) for order in orders]
+
+
+def _begun(
+    helpers: ProcessPoolExecutor | None, task: Sequence[_Order]
+) -> Future[list[_Made]] | None:
+    with suppress(BrokenProcessPool):  # one of them was killed: there was no memory for it
+        return None if helpers is None else helpers.submit(_all_drawn, task)
+    return None
+
+
+def _result(future: Future[list[_Made]], task: Sequence[_Order]) -> list[_Made]:
+    try:
+        return future.result()
+    except BrokenProcessPool:
+        return _all_drawn(task)
 
 
 def _all_drawn(orders: Sequence[_Order]) -> list[_Made]:
