@@ -69,6 +69,23 @@ def test_however_many_processes_draw_it_is_the_same_class(
         assert one.study.states[0].picture.marks == alone.states[0].picture.marks
 
 
+def test_what_hears_no_breaking_off_is_drawn_to_its_end(tmp_path: Path) -> None:
+    """Its helpers ended at the SIGINT that it did not hear."""
+    script = tmp_path / "drawing.py"
+    script.write_text(_DRAWING)
+    with subprocess.Popen(
+        [sys.executable, script, tmp_path / "library", "False"],
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
+    ) as drawing:  # fmt: skip
+        assert drawing.stdout is not None
+        assert drawing.stdout.readline() == b"drawing\n"
+        os.killpg(drawing.pid, signal.SIGINT)
+        _, err = drawing.communicate(timeout=120)
+    assert (drawing.returncode, err) == (0, b"")
+    with Library.open(tmp_path / "library") as library:
+        assert library.count() == 40
+
+
 def _die(_: object) -> None:
     os._exit(1)
 
@@ -110,7 +127,7 @@ def test_where_no_other_process_can_be_had_this_one_draws(
 
 
 _DRAWING = """
-import os, sys
+import os, signal, sys
 from pathlib import Path
 from bralto.store import demo_library
 draw = demo_library._all_drawn
@@ -119,6 +136,9 @@ def all_drawn(task):
         print("drawing", flush=True)
     return draw(task)
 if __name__ == "__main__":
+    # What runs behind & in a script hears no SIGINT, and neither does what it starts.
+    listens = sys.argv[2] == "True"
+    signal.signal(signal.SIGINT, signal.default_int_handler if listens else signal.SIG_IGN)
     demo_library.os.cpu_count = lambda: 3
     demo_library._all_drawn = all_drawn
     demo_library.fill_with_demo(Path(sys.argv[1]), half_year=True)
@@ -131,7 +151,7 @@ def test_broken_off_or_killed_it_leaves_no_process_behind(tmp_path: Path, how: i
     script = tmp_path / "drawing.py"
     script.write_text(_DRAWING)
     with subprocess.Popen(
-        [sys.executable, script, tmp_path / "library"],
+        [sys.executable, script, tmp_path / "library", "True"],
         stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
     ) as drawing:  # fmt: skip
         assert drawing.stdout is not None

@@ -91,9 +91,11 @@ def _helpers(stack: ExitStack) -> ProcessPoolExecutor | None:
 
 
 def _help() -> None:
-    """Of another process: broken off by hand it ends at once, and in any case with the one that it
-    helps, which cannot tell it to where it is killed."""
-    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    """Of another process: broken off by hand it ends at once, unless it was told not to listen (as
+    behind & in a script), and in any case with the one that it helps, which cannot tell it to
+    where it is killed."""
+    if signal.getsignal(signal.SIGINT) is not signal.SIG_IGN:
+        signal.signal(signal.SIGINT, signal.SIG_DFL)
 
     def end_with(helped: BaseProcess) -> None:
         helped.join()
