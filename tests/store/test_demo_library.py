@@ -6,8 +6,9 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -19,15 +20,32 @@ from bralto.store import demo_library
 from bralto.store.demo_library import fill_with_demo
 from bralto.store.library import LATE, Library
 
+Order = tuple[str, int]
+
+
+class Classes:
+    """Evening classes of fewer studies than the demo's."""
+
+    def __init__(self, patch: pytest.MonkeyPatch) -> None:
+        self._patch = patch
+
+    def of(self, evenings: tuple[Order, ...], before: tuple[Order, ...] = (), at_once: int = 0):
+        """These, oldest first; of the newest ``at_once`` the pictures are made too."""
+        self._patch.setattr(evening_class, "demo_orders", lambda: evenings)
+        self._patch.setattr(half_year, "half_year_orders", lambda: before)
+        self._patch.setattr(demo_library, "AT_ONCE", at_once)
+
+
+@pytest.fixture
+def classes(monkeypatch: pytest.MonkeyPatch) -> Classes:
+    return Classes(monkeypatch)
+
 
 def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, classes: Classes
 ) -> None:
-    orders = (("figure", 0), ("figure", 6))  # the second tries again what the first drew
-    monkeypatch.setattr(evening_class, "demo_orders", lambda: orders)
-    before = half_year.half_year_orders()[:2]
-    monkeypatch.setattr(half_year, "half_year_orders", lambda: before)
-    monkeypatch.setattr(demo_library, "AT_ONCE", 1)
+    # The second of the figures tries again what the first drew.
+    classes.of((("figure", 0), ("figure", 6)), half_year.half_year_orders()[:2], at_once=1)
     fill_with_demo(tmp_path / "library", seed=3, half_year=True)
     with Library.open(tmp_path / "library") as library:
         stored = {one.id: one for one in library.studies()}
@@ -47,79 +65,56 @@ def test_the_newest_have_their_pictures_and_the_others_an_order_for_them(
 
 @pytest.mark.parametrize("processors", [1, 2, 16])
 def test_however_many_processes_draw_it_is_the_same_class(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, processors: int
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, classes: Classes, processors: int
 ) -> None:
     """With one processor studies came by date and not pose by pose; with several, the process that
     asked for them waited."""
     orders = (("figure", 0), ("figure", 1), ("head", 0), ("figure", 6))
-    monkeypatch.setattr(evening_class, "demo_orders", lambda: orders)
+    classes.of(orders, (("half year", 0),))
     monkeypatch.setattr("bralto.store.demo_library.os.cpu_count", lambda: processors)
-    monkeypatch.setattr("bralto.store.demo_library.AT_ONCE", 0)
-    monkeypatch.setattr(half_year, "half_year_orders", lambda: (("half year", 0),))
     fill_with_demo(tmp_path / "library", seed=3, half_year=True)
     with Library.open(tmp_path / "library") as library:
         made = sorted(library.studies(), key=lambda one: one.made)
     wanted = [("half year", 0), *orders]
-    assert [
-        (one.study.extra[LATE]["kind"], one.study.extra[LATE]["number"]) for one in made
-    ] == wanted
+    asked = [one.study.extra[LATE] for one in made]
+    assert [(one["kind"], one["number"]) for one in asked] == wanted
     for one, (kind, number) in zip(made, wanted, strict=True):
         alone = evening_class.demo_study(kind, number, 3, pictures=False).study
         assert one.study.reference.marks == alone.reference.marks
         assert one.study.states[0].picture.marks == alone.states[0].picture.marks
 
 
-def test_what_hears_no_breaking_off_is_drawn_to_its_end(tmp_path: Path) -> None:
-    """Its helpers ended at the SIGINT that it did not hear."""
-    script = tmp_path / "drawing.py"
-    script.write_text(_DRAWING)
-    with subprocess.Popen(
-        [sys.executable, script, tmp_path / "library", "False"],
-        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
-    ) as drawing:  # fmt: skip
-        assert drawing.stdout is not None
-        assert drawing.stdout.readline() == b"drawing\n"
-        os.killpg(drawing.pid, signal.SIGINT)
-        _, err = drawing.communicate(timeout=120)
-    assert (drawing.returncode, err) == (0, b"")
-    with Library.open(tmp_path / "library") as library:
-        assert library.count() == 40
-
-
-def _die(_: object) -> None:
+def _die(*_: object) -> None:
     os._exit(1)
 
 
-@pytest.mark.parametrize("when", ["_get_ready", "_all_drawn"])
+@pytest.mark.parametrize("killed", [0, 1], ids=["getting ready", "drawing"])
 def test_what_a_helper_that_is_killed_had_begun_is_drawn_here(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, when: str
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, classes: Classes, killed: int
 ) -> None:
     """For want of memory, say: the demo ended in a traceback."""
-    monkeypatch.setattr(evening_class, "demo_orders", lambda: (("figure", 0), ("figure", 1)))
-    monkeypatch.setattr(half_year, "half_year_orders", lambda: ())
-    monkeypatch.setattr(demo_library, "AT_ONCE", 0)
+    classes.of((("figure", 0), ("figure", 1)))
     monkeypatch.setattr("bralto.store.demo_library.os.cpu_count", lambda: 2)
-    plain = ProcessPoolExecutor.submit
+    plain, asked = ProcessPoolExecutor.submit, list[Callable[..., object]]()
 
     def submit(pool: ProcessPoolExecutor, work: Callable[..., object], *given: object):
-        fatal = work.__name__ == when
-        return plain(pool, _die if fatal else work, *(given or ("",) if fatal else given))
+        asked.append(work)
+        return plain(pool, _die if len(asked) - 1 == killed else work, *given)
 
     monkeypatch.setattr(ProcessPoolExecutor, "submit", submit)
     fill_with_demo(tmp_path / "library", half_year=True)
+    assert len(asked) == 2
     with Library.open(tmp_path / "library") as library:
         assert library.count() == 2
 
 
 def test_where_no_other_process_can_be_had_this_one_draws(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, classes: Classes
 ) -> None:
     def refuse(*_: object, **__: object) -> None:
         raise OSError(38, "Function not implemented")
 
-    monkeypatch.setattr(evening_class, "demo_orders", lambda: (("figure", 0), ("figure", 6)))
-    monkeypatch.setattr(half_year, "half_year_orders", lambda: ())
-    monkeypatch.setattr("bralto.store.demo_library.AT_ONCE", 0)
+    classes.of((("figure", 0), ("figure", 6)))
     monkeypatch.setattr("bralto.store.demo_library.ProcessPoolExecutor", refuse)
     fill_with_demo(tmp_path / "library", half_year=True)
     with Library.open(tmp_path / "library") as library:
@@ -129,40 +124,60 @@ def test_where_no_other_process_can_be_had_this_one_draws(
 _DRAWING = """
 import os, signal, sys
 from pathlib import Path
+from bralto.stand import evening_class
 from bralto.store import demo_library
-draw = demo_library._all_drawn
-def all_drawn(task):
-    if __name__ == "__main__":
-        print("drawing", flush=True)
-    return draw(task)
 if __name__ == "__main__":
     # What runs behind & in a script hears no SIGINT, and neither does what it starts.
     listens = sys.argv[2] == "True"
     signal.signal(signal.SIGINT, signal.default_int_handler if listens else signal.SIG_IGN)
-    demo_library.os.cpu_count = lambda: 3
-    demo_library._all_drawn = all_drawn
+    os.cpu_count = lambda: 3
+    draw = evening_class.demo_study
+    def demo_study(*order, **how):
+        print("drawing", flush=True)
+        return draw(*order, **how)
+    evening_class.demo_study = demo_study
     demo_library.fill_with_demo(Path(sys.argv[1]), half_year=True)
 """
 
 
-@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGKILL])
-def test_broken_off_or_killed_it_leaves_no_process_behind(tmp_path: Path, how: int) -> None:
-    """Those that helped to draw stayed for ever where it was killed."""
-    script = tmp_path / "drawing.py"
+@contextmanager
+def _drawing(folder: Path, *, listens: bool) -> Iterator[subprocess.Popen[bytes]]:
+    """A process, with helpers, that has begun to draw the demo into a folder's library; at the end
+    all of them are gone."""
+    script = folder / "drawing.py"
     script.write_text(_DRAWING)
     with subprocess.Popen(
-        [sys.executable, script, tmp_path / "library", "True"],
+        [sys.executable, script, folder / "library", str(listens)],
         stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
     ) as drawing:  # fmt: skip
         assert drawing.stdout is not None
         assert drawing.stdout.readline() == b"drawing\n"
-        if how == signal.SIGINT:  # as a terminal does it: to all of them
-            os.killpg(drawing.pid, how)
-        else:
-            drawing.send_signal(how)
+        yield drawing
         # Helpers have these open too: they are at their end once all processes are gone.
-        drawing.communicate(timeout=60)
-    assert drawing.returncode == -how
+        _, err = drawing.communicate(timeout=120)
+    assert drawing.returncode or not err
+
+
+def test_broken_off_by_hand_it_leaves_no_process_behind(tmp_path: Path) -> None:
+    with _drawing(tmp_path, listens=True) as drawing:
+        os.killpg(drawing.pid, signal.SIGINT)  # as a terminal does it: to all of them
+    assert drawing.returncode == -signal.SIGINT
+
+
+def test_killed_it_leaves_no_process_behind(tmp_path: Path) -> None:
+    """Those that helped to draw stayed for ever."""
+    with _drawing(tmp_path, listens=True) as drawing:
+        drawing.kill()
+    assert drawing.returncode == -signal.SIGKILL
+
+
+def test_what_hears_no_breaking_off_is_drawn_to_its_end(tmp_path: Path) -> None:
+    """Its helpers ended at the SIGINT that it did not hear."""
+    with _drawing(tmp_path, listens=False) as drawing:
+        os.killpg(drawing.pid, signal.SIGINT)
+    assert drawing.returncode == 0
+    with Library.open(tmp_path / "library") as library:
+        assert library.count() == 40
 
 
 def test_what_is_no_folder_is_not_filled(tmp_path: Path) -> None:

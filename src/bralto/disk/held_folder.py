@@ -11,14 +11,15 @@ import time
 from contextlib import suppress
 from itertools import chain
 from pathlib import Path
-from typing import Literal
+from typing import Literal, get_args
 from weakref import finalize
 
 from bralto.core.errors import UserError
 
 __all__ = ["HeldFolder", "clear_abandoned"]
 
-_KINDS = "passing", "demo"
+Kind = Literal["passing", "demo"]
+"""What the name of a folder tells of what lies in it."""
 
 _YOUNG_S = 60.0
 """A folder that is younger may not be held yet by the process that has just made it."""
@@ -28,11 +29,8 @@ class HeldFolder:
     """A new folder among the temporary files, mode 0700; gone with this object, and held until then
     (flock(2)), so that `clear_abandoned` knows it from those whose process was killed."""
 
-    def __init__(self, kind: Literal["passing", "demo"] = "passing") -> None:
+    def __init__(self, kind: Kind = "passing") -> None:
         """Make it.
-
-        Args:
-            kind: what its name tells of what lies in it.
 
         Raises:
             UserError: there is no place for it.
@@ -58,7 +56,7 @@ class HeldFolder:
 
 def clear_abandoned() -> None:
     """Remove this user's folders whose process ended without doing so, however it ended."""
-    for path in chain.from_iterable(_place().glob(f"{_prefix(kind)}*") for kind in _KINDS):
+    for path in chain.from_iterable(_place().glob(f"{_prefix(kind)}*") for kind in get_args(Kind)):
         try:
             found = path.lstat()
         except OSError:

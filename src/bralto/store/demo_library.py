@@ -42,8 +42,8 @@ def fill_with_demo(root: Path, seed: int = 1, *, half_year: bool = False) -> Non
     there are several processors: what takes long is drawing.
 
     Args:
-        half_year: with what was drawn before the evening class. Only the newest studies have their
-            pictures then; the others' are made when they are first seen (`draw_late`).
+        half_year: with what was drawn before the evening class. Only the newest (`AT_ONCE`) have
+            their pictures then; the others' are made when they are first seen (`draw_late`).
     """
     with Library.open(root) as library, ExitStack() as stack:
         helpers = _helpers(stack)

@@ -50,13 +50,8 @@ def message_place(board: PaintedBoard, words: str) -> tuple[QRectF, bool]:
     return place, not hidden(place)
 
 
-def draw_message(painter: QPainter, board: PaintedBoard, words: str, *, over: bool) -> None:
-    """The words on a plate of their own, over the lines that hang down over the whole board; but
-    under them and the marks, where a mark lies there. Nothing is drawn where the other of both is
-    asked for."""
-    place, free = message_place(board, words)
-    if over != free:
-        return
+def draw_message(painter: QPainter, board: PaintedBoard, words: str, place: QRectF) -> None:
+    """The words on a plate of their own: lines hang down over the whole board."""
     rounded(painter, place.adjusted(-_PLATE, -_PLATE, _PLATE, _PLATE), board.tokens.colour("slip"))
     painter.setFont(font(Size.BODY))
     painter.setPen(board.tokens.colour("ink2"))

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bralto.core.study.two_boards import Board
-from bralto.ui.boards.board_message import draw_message
+from bralto.ui.boards.board_message import draw_message, message_place
 from bralto.ui.boards.hands.handled_board import HandledBoard
 from bralto.ui.boards.hands.line_hand import LineHand
 from bralto.ui.boards.laying import paint_laid
@@ -49,8 +49,10 @@ class BoardPainting:
         painter.drawPixmap(0, 0, self._picture.pixmap(shown, self._paint_picture, ground))
         if board.over is not None:
             board.over(painter)
-        if board.message:
-            draw_message(painter, board, board.message, over=False)
+        words = board.message
+        place, free = message_place(board, words) if words else (QRectF(), True)
+        if not free:  # no mark is to lie under it
+            draw_message(painter, board, words, place)
         self._paint_marks(painter)
         if board.above is not None:
             board.above(painter)
@@ -60,8 +62,8 @@ class BoardPainting:
             board.tool.paint(painter, QRectF(board.rect()), board.viewport)
         if board.hasFocus():
             self._focus_frame(painter)
-        if board.message:
-            draw_message(painter, board, board.message, over=True)
+        if words and free:
+            draw_message(painter, board, words, place)
         self._painted = self._shows()
 
     def paint_laid_over(self, painter: QPainter) -> None:
