@@ -37,9 +37,12 @@ imports: $(STAMP)
 
 # A file of tests goes to one process, so that what its tests share is made once; two processes, as
 # each of them uses several threads for pictures. In the order of the folders: by number of tests,
-# which is the other way, the longest single ones would come last and leave one process idle.
+# which is the other way, the longest single ones would come last and leave one process idle. What
+# pytest makes of their asserts is kept, also where Python is told to keep nothing that it compiles:
+# for each process that is half of what loading all files takes.
 unit: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
+	PYTHONDONTWRITEBYTECODE= QT_QPA_PLATFORM=offscreen \
+	  $(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 shots: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.shots docs/screenshots

@@ -350,7 +350,7 @@ def pictures(scratch: Path, share: float) -> Tally:
     bombs: list[Callable[[], bytes]] = [
         lambda: _png(8900, 8900, 2, 8), lambda: _png(8900, 8900, 6, 8),
         lambda: _png(8900, 8900, 0, 16), lambda: _png(8900, 8900, 4, 8),
-        lambda: _png(12000, 10000, 2, 8), lambda: _png(40000, 40000, 0, 8),
+        lambda: _png(12000, 10000, 2, 8), lambda: _png(40000, 40000, 0, 1),
         lambda: _png(8900, 8900, 6, 16),
     ]  # fmt: skip
     for number, bomb in enumerate(bombs if share >= 1.0 else bombs[4:6]):

@@ -12,11 +12,14 @@ from tests.exchange.test_sightings import ALL, document
 
 from bralto.core.mannequin.setting import set_up
 from bralto.core.session.notes import notes_of
+from bralto.exchange.pose_file import setting_document
 from bralto.exchange.study_file import parse_study
+from bralto.stand.model.model_study import modelled
 from bralto.store.carrying import read_in, write_out
 from bralto.store.instants import now_utc
 from bralto.store.intake import add_study
 from bralto.store.library import Library
+from bralto.store.record import modelled as store_modelled
 from bralto.store.record.modelled import add_model_study, add_sitter
 from bralto.store.record.tries import try_again
 from bralto.store.sqlite.reading import UnreadableStudyError
@@ -88,9 +91,13 @@ def test_the_same_pose_again_keeps_what_was_sighted(tmp_path: Path) -> None:
         assert notes_of(again.study).again_of == first
 
 
-def test_a_sitter_who_comes_again_is_no_further_try(library: Library) -> None:
+def test_a_sitter_who_comes_again_is_no_further_try(
+    library: Library, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """The same pose drawn again is; of one that is sighted for practice nothing is drawn."""
     kneeling = set_up("kneeling")
+    once = modelled(kneeling, setting_document(kneeling), "model.jpg")
+    monkeypatch.setattr(store_modelled, "modelled", lambda *_: once)
     ids = [add_sitter(library, kneeling), add_sitter(library, kneeling)]
     ids += [add_model_study(library, kneeling, {}), add_model_study(library, kneeling, {})]
     studies = [library.find(one) for one in ids]

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -19,7 +20,7 @@ from bralto.core.mannequin.body.joints import joints
 from bralto.core.mannequin.body.pose import Pose
 from bralto.core.mannequin.known import is_quick
 from bralto.core.mannequin.posing.poses import named_poses
-from bralto.core.mannequin.setting import set_up
+from bralto.core.mannequin.setting import Setting, set_up
 from bralto.core.study.two_boards import Board
 from bralto.exchange.pose_file import read_settings, write_settings
 from bralto.ui.bench.scales.rungs import stations
@@ -41,9 +42,26 @@ def opened(open_window: Callable[[Path], MainWindow], tmp_path: Path) -> MainWin
     return open_window(tmp_path / "library")
 
 
+FIRST: list[Drawn] = []
+"""The finished picture that most of these tests begin with; of every size that was asked for."""
+
+
 @pytest.fixture
-def place(opened: MainWindow, qtbot: QtBot) -> ModelPlace:
-    """The Model place with its first finished picture."""
+def place(opened: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> ModelPlace:
+    """The Model place with its first finished picture, which is made for the first test alone."""
+
+    def made_once(
+        setting: Setting, width: int, height: int, *, finished: bool, **more: Any
+    ) -> Drawn:
+        if not finished or any(more.values()):
+            return drawn_now(setting, width, height, finished=finished, **more)
+        for one in FIRST:
+            if (one.setting, one.view.width, one.view.height) == (setting, width, height):
+                return one
+        FIRST.append(drawn_now(setting, width, height, finished=True))
+        return FIRST[-1]
+
+    monkeypatch.setattr(drawn, "drawn_now", made_once)
     opened.go("Model")
     finished(qtbot, house(opened).model)
     return house(opened).model

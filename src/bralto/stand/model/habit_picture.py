@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from bralto.core.mannequin.setting import set_up
 from bralto.core.views.shipped_views import view_named
@@ -66,7 +67,7 @@ def habit_picture(group: str, traits: Mapping[str, float], times: float = 2.0) -
     if group == "head":
         seen, drawn = _heads(there, times)
     else:
-        seen, drawn = (_figure(one) for one in (Habits(), _habits(there, times)))
+        seen, drawn = _figure_seen(), _figure(_habits(there, times))
     return HabitPicture(seen, drawn, tuple(there))
 
 
@@ -80,7 +81,7 @@ def _heads(traits: Mapping[str, float], times: float) -> tuple[PageDrawing, Page
         for by, share in zip((lean, nod), shares, strict=True)
     )
     bowed -= times * traits.get("chin_up", 0.0)
-    return _head(HeadHabits(), lean, nod), _head(_head_habits(traits, times), tipped, bowed)
+    return _head_seen(lean, nod), _head(_head_habits(traits, times), tipped, bowed)
 
 
 def _habits(traits: Mapping[str, float], times: float) -> Habits:
@@ -117,6 +118,12 @@ def _figure(habits: Habits) -> PageDrawing:
     return drawn_by(stage, stage.view(*_SEEN), view, habits, _PAGE, _SEED)
 
 
+@lru_cache(maxsize=1)
+def _figure_seen() -> PageDrawing:
+    """Kept, as the next: it is the same whatever the habits are."""
+    return _figure(Habits())
+
+
 def _head(habits: HeadHabits, lean: float, nod: float) -> PageDrawing:
     """The bust tipped and bowed by so many degrees, drawn with habits."""
     level = set_up("head")
@@ -125,3 +132,8 @@ def _head(habits: HeadHabits, lean: float, nod: float) -> PageDrawing:
     looked, view = stage.view(*_SEEN), view_named("head-front")
     key = answer_key(stage, looked, view)
     return portrait_by(stage, looked, view, key, habits, _PAGE, _SEED)
+
+
+@lru_cache(maxsize=4)
+def _head_seen(lean: float, nod: float) -> PageDrawing:
+    return _head(HeadHabits(), lean, nod)
