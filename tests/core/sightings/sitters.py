@@ -15,7 +15,7 @@ from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
 from bralto.core.sightings.next_sighting import most_telling
 from bralto.core.study.frames import SightMarks
-from bralto.core.study.taken import Sighting, doubt_of, sighting_of
+from bralto.core.study.taken import Sighting, Sort, doubt_of, sighting_of
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
@@ -124,3 +124,31 @@ def by_the_tool(view: View, marks: Places, many: int, seed: int = 1) -> tuple[Si
         one = asked[0].sighting
         items = (*items, *sighted(view, marks, one.measure, rng=rng))
     return items
+
+
+_VALUES = (0.0, 1.0, -1.0, 1e-9, 100.0, -100.0, 3.3, 7.5, 90.0, 180.0, -180.0, 0.5)
+_DOUBTS = (0.0, 1e-9, 1e-3, 0.05, 2.0, 1e6)
+_ENDS = {Sort.FRACTION: 3, Sort.HIGHER: 1, Sort.LEFT: 1}
+
+
+def wild(view: View, rng: np.random.Generator) -> Sighting:
+    """A sighting of any points, with any value and doubt that a file may have."""
+    points, sort = list(view.point_rows), list(Sort)[int(rng.integers(len(Sort)))]
+
+    def some(many: int) -> tuple[str, ...]:
+        return tuple(map(str, rng.choice(points, many, replace=False)))
+
+    of: tuple[str, ...] = ()
+    if sort is Sort.LONGER or (sort is Sort.LENGTH and rng.random() < 0.3):
+        of = some(2)
+    elif sort.is_answer:
+        of = some(1)
+    value = float(rng.integers(-1, 2)) if sort.is_answer else float(rng.choice(_VALUES))
+    if sort is Sort.LENGTH:
+        value = abs(value) or 1.0
+    along = "level"
+    if sort in {Sort.LENGTH, Sort.FRACTION, Sort.LONGER}:
+        along = str(rng.choice(["straight", "plumb", "level"]))
+    in_mm = sort is Sort.LENGTH and not of and rng.random() < 0.3
+    return Sighting(sort, some(_ENDS.get(sort, 2)), value, float(rng.choice(_DOUBTS)), of, along,
+                    in_mm=in_mm)  # fmt: skip

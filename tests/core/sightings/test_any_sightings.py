@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from tests.core.sightings.sitters import picture, places
+from tests.core.sightings.sitters import picture, places, wild
 
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
@@ -16,39 +16,11 @@ from bralto.core.sightings.next_question import next_questions
 from bralto.core.sightings.stance import likelier_stance
 from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.anchored import placed
-from bralto.core.study.taken import Sighting, Sightings, Sort
+from bralto.core.study.taken import Sightings
 from bralto.core.study.values import State, Study
-from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
 from bralto.core.views.stances import Stance
 from bralto.core.views.typical import stances_of
-
-VALUES = (0.0, 1.0, -1.0, 1e-9, 100.0, -100.0, 3.3, 7.5, 90.0, 180.0, -180.0, 0.5)
-DOUBTS = (0.0, 1e-9, 1e-3, 0.05, 2.0, 1e6)
-_ENDS = {Sort.FRACTION: 3, Sort.HIGHER: 1, Sort.LEFT: 1}
-
-
-def wild(view: View, rng: np.random.Generator) -> Sighting:
-    """A sighting of any points, with any value and doubt that a file may have."""
-    points, sort = list(view.point_rows), list(Sort)[int(rng.integers(len(Sort)))]
-
-    def some(many: int) -> tuple[str, ...]:
-        return tuple(map(str, rng.choice(points, many, replace=False)))
-
-    of: tuple[str, ...] = ()
-    if sort is Sort.LONGER or (sort is Sort.LENGTH and rng.random() < 0.3):
-        of = some(2)
-    elif sort.is_answer:
-        of = some(1)
-    value = float(rng.integers(-1, 2)) if sort.is_answer else float(rng.choice(VALUES))
-    if sort is Sort.LENGTH:
-        value = abs(value) or 1.0
-    along = "level"
-    if sort in {Sort.LENGTH, Sort.FRACTION, Sort.LONGER}:
-        along = str(rng.choice(["straight", "plumb", "level"]))
-    in_mm = sort is Sort.LENGTH and not of and rng.random() < 0.3
-    return Sighting(sort, some(_ENDS.get(sort, 2)), value, float(rng.choice(DOUBTS)), of, along,
-                    in_mm=in_mm)  # fmt: skip
 
 
 @pytest.mark.parametrize("seed", range(4))

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from bench.bodies import bodies
 from bench.faults import figure_kinds
-from tests.core.sightings.sitters import PX, picture, places, points_of, sighted
+from tests.core.sightings.sitters import PX, picture, places, points_of, sighted, wild
 
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.examination.assessment import assess
@@ -21,7 +21,7 @@ from bralto.core.sightings.contradictions import contradictions
 from bralto.core.sightings.figure.alone import shown_marks, sighted_marks
 from bralto.core.sightings.figure.formulas import AtOnce, Sighter
 from bralto.core.sightings.figure.implied import Implied, imply
-from bralto.core.sightings.figure.known_before import prior_of
+from bralto.core.sightings.figure.known_before import prior_of, view_asked
 from bralto.core.sightings.figure.stand_in import NOT_SIGHTED
 from bralto.core.sightings.held import held_against
 from bralto.core.sightings.next_question import next_questions
@@ -400,9 +400,11 @@ def test_a_comparison_is_asked_where_its_answer_is_not_known() -> None:
     assert asked
 
 
+@pytest.mark.parametrize("asked_alone", [False, True])
 @pytest.mark.parametrize("view_key", ["figure-front", "head-front"])
-def test_all_sightings_at_once_are_what_each_is_alone(view_key: str) -> None:
-    """Measures in one go, others beside them, and one of which two points lie in one spot."""
+def test_all_sightings_at_once_are_what_each_is_alone(view_key: str, asked_alone: bool) -> None:
+    """Measures in one go, others beside them or as measures of what is asked alone; and one of
+    which two points lie in one spot."""
     view = view_named(view_key)
     marks = places(view_key)
     measures = [spec.id for spec in view.measures if sighting_of(view, spec, 0.0) is not None]
@@ -413,6 +415,12 @@ def test_all_sightings_at_once_are_what_each_is_alone(view_key: str) -> None:
         Sighting(Sort.LONGER, (first, second), 1.0, 0.1, of=(first, second), of_along="level"),
         Sighting(Sort.LENGTH, (first, first), 1.0, 0.1),
     ]
+    rng = np.random.default_rng(7)
+    items += [wild(view, rng) for _ in range(60)]  # of no measure of the view, every sort of them
+    assert {one.sort for one in items[-60:]} == {*Sort}
+    if asked_alone:
+        view = view_asked(view, items)
+        assert not AtOnce(view, items).others
     sighter = Sighter(view, points_of(view, marks), 37.0)
     values, slopes, ok = sighter.on_all(AtOnce(view, items))
     assert ok.sum() > 20

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from bralto.core.arrays import Bools, Floats
+from bralto.core.arrays import Bools, Floats, Ints
 from bralto.core.measures.kinds import FORMULAS, degenerate
 from bralto.core.measures.own_frame import OwnFrame, own_frames
 from bralto.core.measures.points import PointTable
@@ -18,7 +18,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.taken import Sighting, Sort
 from bralto.core.views.model import Along, MeasureKind, MeasureSpec, View
 
-__all__ = ["AtOnce", "Sighted", "Sighter", "sights_itself"]
+__all__ = ["AtOnce", "Sighted", "Sighter", "parts_of", "sights_itself"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,27 +64,70 @@ def sights_itself(view: View, spec: MeasureSpec) -> bool:
     return not view.axis or spec.against_plumb or spec.kind not in _BY_THE_PENCIL
 
 
+def parts_of(one: Sighting) -> tuple[MeasureSpec, ...]:
+    """What a sighting that is of no measure of its view is made of, as measures: one, or both
+    lengths of a quotient."""
+    if one.sort in {Sort.LENGTH, Sort.LONGER}:
+        length = _own("span", one.along, one.points)
+        return (length, _own("span", one.of_along, one.of)) if one.of else (length,)
+    if one.sort is Sort.TILT:
+        return (_own("tilt", "straight", one.points),)
+    if one.sort is Sort.FRACTION:
+        return (_own("fraction", one.along, one.points),)
+    # What is left is how far one point lies below or beside another.
+    points = one.points if not one.sort.is_answer else (one.points[0], one.of[0])
+    if one.sort in {Sort.PLUMB, Sort.LEFT}:
+        return (_own("offset", "level", points),)
+    return (_own("height", "plumb", points),)
+
+
+def _own(kind: MeasureKind, along: Along, points: tuple[str, ...]) -> MeasureSpec:
+    """A measure that no view has; of a head, along its centre line where it is counted so."""
+    counted = kind in _COUNTED and along != "straight"
+    name = " ".join((kind, along, *points))
+    return MeasureSpec(name, "", kind, points, along, "", "", against_plumb=not counted)
+
+
 class AtOnce:
     """Sightings of a view in the order in which `Sighter.on_all` works them out.
 
     Attributes:
         items: k sightings.
-        measured, rows: (m,) arrays, which are of measures of the view, and of which.
-        lengths: rows of those whose measure is a length, which is told in heads.
-        others: rows of those that are of none.
+        measured, rows: (m,) arrays, which are made of measures of the view (`parts_of`), and of
+            which, the first.
+        quotients, under: (q,) arrays, which of them are a length against another, and the measure
+            of that; ``longer``, which of these are answers.
+        lengths: rows of those whose measure is a length, which is told in heads; ``on_pencil``, of
+            those that are told in mm.
+        others: rows of those that are made of none.
     """
 
     def __init__(self, view: View, items: Sequence[Sighting]) -> None:
         known = view.measure_rows
-        at = [i for i, one in enumerate(items) if one.measure in known and not one.in_mm]
-        rows = [known[items[i].measure] for i in at]
-        kinds = [view.measures[row].kind for row in rows]
+        made_of = [
+            (one.measure,)
+            if one.measure in known and not one.in_mm
+            else tuple(part.id for part in parts_of(one))
+            for one in items
+        ]
+        at = [i for i, names in enumerate(made_of) if all(name in known for name in names)]
+        rows = {i: [known[name] for name in made_of[i]] for i in at}
+        two = [i for i in at if len(rows[i]) > 1]
+        lengths = [
+            i for i in at
+            if len(rows[i]) == 1 and view.measures[rows[i][0]].kind in LENGTH_KINDS
+        ]  # fmt: skip
         self.items = tuple(items)
-        self.measured, self.rows = np.array(at, dtype=np.intp), np.array(rows, dtype=np.intp)
-        self.lengths = np.array(
-            [i for i, kind in zip(at, kinds, strict=True) if kind in LENGTH_KINDS], dtype=np.intp
-        )
+        self.measured, self.rows = _rows(at), _rows([rows[i][0] for i in at])
+        self.quotients, self.under = _rows(two), _rows([rows[i][1] for i in two])
+        self.longer = _rows([i for i in two if items[i].sort is Sort.LONGER])
+        self.lengths = _rows(lengths)
+        self.on_pencil = _rows([i for i in lengths if items[i].in_mm])
         self.others = sorted(set(range(len(items))).difference(at))
+
+
+def _rows(found: Sequence[int]) -> Ints:
+    return np.array(found, dtype=np.intp)
 
 
 class Sighter:
@@ -116,22 +159,15 @@ class Sighter:
         """The value; None where a point of it is missing or two lie in one spot."""
         if one.measure in self._view.measure_rows and not one.in_mm:
             return self._measured(self._view.measure_rows[one.measure])
-        if one.sort is Sort.LENGTH:
-            return self._length(one)
-        if one.sort is Sort.TILT:
-            return self._at("tilt", "straight", one.points)
-        if one.sort is Sort.FRACTION:
-            return self._at("fraction", one.along, one.points)
-        if one.sort is Sort.LONGER:
-            found = self._quotient(one.along, one.points, one.of_along, one.of)
-            if found is None or found.value <= 0.0:
-                return None
-            return Sighted(float(np.log(found.value)), found.gradient / found.value)
-        # What is left is how far one point lies below or beside another, in heads.
-        points = one.points if not one.sort.is_answer else (one.points[0], one.of[0])
-        beside = one.sort in {Sort.PLUMB, Sort.LEFT}
-        at = self._at("offset", "level", points) if beside else self._at("height", "plumb", points)
-        return self._in_heads(at)
+        parts = parts_of(one)
+        found = self._at(parts[0])
+        if len(parts) > 1:
+            return self._quotient(found, self._at(parts[1]), answer=one.sort is Sort.LONGER)
+        if parts[0].kind in LENGTH_KINDS:
+            found = self._in_heads(found)
+        if found is None or not one.in_mm:
+            return found
+        return Sighted(self._mm * found.value, self._mm * found.gradient)
 
     def on_all(self, asked: AtOnce) -> tuple[Floats, Floats, Bools]:
         """Values (k,), slopes (k, 2n) over the marks, x and y of each side by side, and (k,) which
@@ -150,11 +186,31 @@ class Sighter:
                 by_head = in_heads[:, None] * head.gradient.ravel()
                 values[lengths] = in_heads
                 slopes[lengths] = (slopes[lengths] - by_head) / head.value
+            values[asked.on_pencil] *= self._mm
+            slopes[asked.on_pencil] *= self._mm
+            if len(asked.quotients):
+                self._divide(asked, values, slopes, ok)
         for i in asked.others:
             found = self.on(asked.items[i])
             if found is not None:
                 values[i], slopes[i], ok[i] = found.value, found.gradient.ravel(), True
         return values, slopes, ok
+
+    def _divide(self, asked: AtOnce, values: Floats, slopes: Floats, ok: Bools) -> None:
+        """Make quotients of what are their first lengths so far, and answers of some of these."""
+        table, two, longer = self._table, asked.quotients, asked.longer
+        under = table.values[asked.under]
+        ok[two] &= table.ok[asked.under] & (under > 0.0)
+        under = np.where(ok[two], under, 1.0)
+        values[two] /= under
+        by_under = table.gradients[asked.under].reshape(len(two), -1)
+        slopes[two] = (slopes[two] - values[two][:, None] * by_under) / under[:, None]
+        ok[longer] &= values[longer] > 0.0
+        of_one = np.where(ok[longer], values[longer], 1.0)
+        values[longer] = np.log(of_one)
+        slopes[longer] /= of_one[:, None]
+        lost = two[~ok[two]]
+        values[lost], slopes[lost] = 0.0, 0.0
 
     def _measured(self, row: int) -> Sighted | None:
         """A measure of the view, as it is sighted."""
@@ -165,14 +221,6 @@ class Sighter:
         lengths = self._view.measures[row].kind in LENGTH_KINDS
         return self._in_heads(found) if lengths else found
 
-    def _length(self, one: Sighting) -> Sighted | None:
-        if one.of:
-            return self._quotient(one.along, one.points, one.of_along, one.of)
-        found = self._in_heads(self._at("span", one.along, one.points))
-        if found is None or not one.in_mm:
-            return found
-        return Sighted(self._mm * found.value, self._mm * found.gradient)
-
     def _in_heads(self, found: Sighted | None) -> Sighted | None:
         head = self.head
         if found is None or isinstance(head, NotMeasurable):
@@ -180,26 +228,27 @@ class Sighter:
         value = found.value / head.value
         return Sighted(value, (found.gradient - value * head.gradient) / head.value)
 
-    def _quotient(
-        self, along: Along, points: Sequence[str], by_along: Along, by: Sequence[str]
-    ) -> Sighted | None:
-        above, below = self._at("span", along, points), self._at("span", by_along, by)
+    @staticmethod
+    def _quotient(above: Sighted | None, below: Sighted | None, *, answer: bool) -> Sighted | None:
         if above is None or below is None or below.value <= 0.0:
             return None
         value = above.value / below.value
-        return Sighted(value, (above.gradient - value * below.gradient) / below.value)
+        found = Sighted(value, (above.gradient - value * below.gradient) / below.value)
+        if not answer:
+            return found
+        return Sighted(float(np.log(value)), found.gradient / value) if value > 0.0 else None
 
-    def _at(self, kind: MeasureKind, along: Along, keys: Sequence[str]) -> Sighted | None:
-        points = self._points
-        rows = np.array([[self._view.point_rows[key] for key in keys]], dtype=np.intp)
-        if not points.present[rows].all() or degenerate(kind, along, points.xy, rows)[0]:
+    def _at(self, part: MeasureSpec) -> Sighted | None:
+        points, key = self._points, (part.kind, part.along)
+        rows = np.array([[self._view.point_rows[one] for one in part.points]], dtype=np.intp)
+        if not points.present[rows].all() or degenerate(*key, points.xy, rows)[0]:
             return None
         xy = points.xy[rows]
-        frame = self._frame if kind in _COUNTED and along != "straight" else None
+        frame = None if part.against_plumb else self._frame
         if frame is None:
-            value, gradient = FORMULAS[kind, along](xy)
+            value, gradient = FORMULAS[key](xy)
             return Sighted(float(value[0]), points.weights[rows[0]].T @ gradient[0])
-        value, gradient = FORMULAS[kind, along](frame.upright(xy))
+        value, gradient = FORMULAS[key](frame.upright(xy))
         over_marks = points.weights[rows[0]].T @ (gradient[0] @ frame.turn)
         return Sighted(
             float(value[0]), over_marks + frame.by_turn(xy, gradient)[0] * frame.gradient

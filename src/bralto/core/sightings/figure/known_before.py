@@ -13,10 +13,10 @@ from bralto.core.arrays import Floats
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.units import Length, reference_head
 from bralto.core.results import NotMeasurable
-from bralto.core.sightings.figure.formulas import AtOnce, Sighter
+from bralto.core.sightings.figure.formulas import AtOnce, Sighter, parts_of
 from bralto.core.study.frames import SightMarks
 from bralto.core.study.taken import Sighting, Sort
-from bralto.core.views.model import View
+from bralto.core.views.model import MeasureSpec, View
 from bralto.core.views.typical import typical_of
 
 __all__ = [
@@ -31,8 +31,8 @@ be tilted any way, and who is held to its length at every step turns it slowly."
 EXACT = 1e-7
 """Least doubt of a sighting, in its own unit: one that is given without any is exact."""
 
-_OF_ITS_OWN = 0.15
-"""What a sighting that is of no measure costs, where all that are cost 1 (measured)."""
+_OF_ITS_OWN = 0.03
+"""What a sighting that is of no measure costs besides, where a dozen that are cost 1 (measured)."""
 
 _FEW, _ALL_BUT_EXACT = 40, 1e-4
 """Sightings, and the least doubt of one, in its own unit: beyond them equations of a row for each
@@ -203,11 +203,19 @@ def usable(
 
 
 def view_asked(view: View, sightings: Sequence[Sighting]) -> View:
-    """The view with the measures that were sighted, and no others to be worked out."""
-    asked = frozenset(one.measure for one in sightings if one.measure in view.measure_rows)
-    return _only_asked(view, asked)
+    """The view with the measures that were sighted, and no others to be worked out; what was
+    sighted that is of none of its measures is one there (`parts_of`)."""
+    measures, own = set[str](), dict[str, MeasureSpec]()
+    for one in sightings:
+        if one.measure in view.measure_rows:
+            measures.add(one.measure)
+        if one.in_mm or one.measure not in view.measure_rows:
+            own |= {part.id: part for part in parts_of(one)}
+    parts = [part for part in own.values() if view.point_rows.keys() >= set(part.points)]
+    return _only_asked(view, frozenset(measures), tuple(parts))
 
 
 @lru_cache(maxsize=64)
-def _only_asked(view: View, asked: frozenset[str]) -> View:
-    return replace(view, measures=tuple(spec for spec in view.measures if spec.id in asked))
+def _only_asked(view: View, asked: frozenset[str], own: tuple[MeasureSpec, ...]) -> View:
+    measures = tuple(spec for spec in view.measures if spec.id in asked)
+    return replace(view, measures=measures + own)
