@@ -32,7 +32,7 @@ from bralto.ui.model.handles import (
     paint_lamp,
 )
 from bralto.ui.model.model_state import ModelState
-from bralto.ui.theme.paint import halo_text
+from bralto.ui.theme.paint import halo_text, text
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heard import Heard
@@ -172,9 +172,12 @@ class StandBoard(QWidget):
         painter.end()
 
     def _words(self, painter: QPainter, words: str) -> None:
-        face = font(Size.PROMPT, bold=True)
-        ink, halo = LIGHT.colour("ink"), LIGHT.colour("veil")
-        halo_text(painter, QPointF(24.0, self.height() - 28.0), words, face, ink, halo)
+        at, face = QPointF(24.0, self.height() - 28.0), font(Size.PROMPT, bold=True)
+        if self.drawn is None:
+            # On the bare board no halo is wanted: its letters took a fifth of the first visit.
+            text(painter, at.x(), at.y(), words, face, self._tokens.colour("ink"))
+        else:
+            halo_text(painter, at, words, face, LIGHT.colour("ink"), LIGHT.colour("veil"))
 
     def _handles(self, painter: QPainter) -> None:
         # The picture is light in either theme, and so are the colours drawn on it. What is held
