@@ -49,6 +49,7 @@ from bralto.ui.session import answering, prompting
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.sight import doubted_soon, sight_room
 from bralto.ui.sight.distance_slip import DistanceSlip
+from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import laid_out
 from bralto.ui.sight.sight_prompt import sight_prompt
@@ -215,6 +216,21 @@ def test_another_is_asked_by_n_and_one_of_the_three_by_a_click(
     assert now_asked(bench).asks == first
     qtbot.keyClick(room.board, KEY.Key_N)
     assert now_asked(bench).asks not in {first, offered}
+
+
+@pytest.mark.parametrize("view", ["figure-back", "head-front"])
+def test_what_else_may_be_sighted_is_told_in_full(
+    open_window: Opener, folder: Path, qtbot: QtBot, view: str
+) -> None:
+    """*R hip side to L hip si...* said nothing of what it was to be held against."""
+    items = sighted(view, places(view), "span.figure") if view == "figure-back" else ()
+    window = opened(open_window, folder, begin(folder, items, view), qtbot)
+    others = house(window).bench.findChild(OtherQuestions)
+    words = [" ".join(button.text().split("\n")) for button in others.buttons]
+    assert any(one.endswith("?") for one in words)  # one of them is answered by yes or no
+    for button, said in zip(others.buttons, words, strict=True):
+        assert button.toolTip() in said
+        assert button.height() >= button.sizeHint().height()
 
 
 def test_sighting_twice_is_blind(bench: Bench, room: SightRoom, qtbot: QtBot) -> None:

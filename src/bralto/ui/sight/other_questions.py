@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.sighting_words import label_of
 from bralto.core.study.taken import Sort
 from bralto.core.views.model import View
+from bralto.ui.theme.paint import elided, wrapped
 
 __all__ = ["OtherQuestions"]
 
@@ -22,8 +23,12 @@ _SORTS = {
 }  # fmt: skip
 
 
-_EDGES = 14
-"""Of a button, px: what words have no room in."""
+_EDGES, _HEIGHT, _OWN = 14, 70, 68
+"""Of a button, px: what words have no room in; how high it is; and how wide the one for a sighting
+of one's own is."""
+
+_LINES = 3
+"""Lines of words in a button at most: what they are held against comes last."""
 
 
 class OtherQuestions(QWidget):
@@ -39,19 +44,19 @@ class OtherQuestions(QWidget):
         self.buttons = [QPushButton("", self) for _ in range(3)]
         for number, button in enumerate(self.buttons, start=1):
             button.setObjectName("other")
-            button.setMinimumHeight(52)
+            button.setMinimumHeight(_HEIGHT)
             button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             button.clicked.connect(partial(self._choose, number))
         self.own = QPushButton("own …", self)
         self.own.setObjectName("other")
-        self.own.setMinimumHeight(52)
-        self.own.setFixedWidth(84)
+        self.own.setMinimumHeight(_HEIGHT)
+        self.own.setFixedWidth(_OWN)
         self.own.setAccessibleName("a sighting of your own")
         self.own.setToolTip("Any two marks, against any other two (O)")
         self.own.clicked.connect(self.own_wanted)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(12)
+        row.setSpacing(8)
         for button in self.buttons:
             row.addWidget(button, 1)
         row.addWidget(self.own)
@@ -74,7 +79,10 @@ class OtherQuestions(QWidget):
     def name(self) -> None:
         """As much of each as there is room."""
         for button, other in zip(self.buttons, self._found, strict=False):
-            lines = _SORTS[other.sighting.sort], button.toolTip()
-            metrics, room = button.fontMetrics(), button.width() - _EDGES
-            words = (metrics.elidedText(one, Qt.TextElideMode.ElideRight, room) for one in lines)
-            button.setText("\n".join(words))
+            face, room = button.font(), float(button.width() - _EDGES)
+            lines, words = [_SORTS[other.sighting.sort]], button.toolTip()
+            if other.sighting.sort.is_answer:  # its words say of what sort it is
+                lines, words = [], f"{words}?"
+            lines += wrapped(words, face, room)
+            lines[_LINES - 1 :] = [" ".join(lines[_LINES - 1 :])]
+            button.setText("\n".join(elided(one, face, room) for one in lines).strip())
