@@ -13,9 +13,12 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bralto.app import make_application, make_house
+from bralto.core.mannequin.setting import Setting
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
 from bralto.ui.house import House
+from bralto.ui.model import draw_sheet
+from bralto.ui.model.drawn import Drawn, drawn_now, sized
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -108,3 +111,14 @@ def bench(window: MainWindow) -> Bench:
     """The bench of that window."""
     assert house(window).bench is not None
     return house(window).bench
+
+
+@pytest.fixture
+def quick_sheets(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The sheet that is drawn from shows the small picture of a drag: for tests of its clock."""
+
+    def quick(setting: Setting, width: int, height: int, *, finished: bool) -> Drawn:
+        assert finished
+        return drawn_now(setting, *sized(width, height, 90 * 120), finished=False)
+
+    monkeypatch.setattr(draw_sheet, "drawn_now", quick)

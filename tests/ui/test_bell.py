@@ -48,6 +48,7 @@ def test_where_no_sound_can_be_played_the_desktop_signals(
     assert len(rung) == 2
 
 
+@pytest.mark.usefixtures("quick_sheets")
 @pytest.mark.parametrize("wished", [True, False])
 def test_it_rings_once_when_the_time_of_a_pose_is_over_and_only_if_it_is_wished(
     open_window: Callable[[Path], MainWindow], tmp_path: Path, qtbot: QtBot,

@@ -500,6 +500,7 @@ def test_draw_this_makes_a_study_with_the_answer_key(
     assert "photograph" in f"{said.lead} {said.how}"
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_hidden_for_drawing_from_memory_every_look_is_counted(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:
@@ -521,6 +522,7 @@ def test_hidden_for_drawing_from_memory_every_look_is_counted(
     assert (model["looks"], model["seen_s"], model["from_memory"]) == (1, 31, True)
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_brought_back_for_good_it_stays_and_is_told(place: ModelPlace, qtbot: QtBot) -> None:
     sheet = begun(qtbot, place, 10)
     for _ in range(12):
@@ -537,6 +539,7 @@ def test_brought_back_for_good_it_stays_and_is_told(place: ModelPlace, qtbot: Qt
     assert (looked.hidden, looked.seconds) == (True, 15)
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:
@@ -559,6 +562,7 @@ def test_a_series_runs_by_its_times_and_keeps_a_study_of_each(
     assert house(opened).bench.study.study.title == "Walking"
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_an_action_drill_is_quick_poses_whose_studies_begin_with_their_action(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:
@@ -582,6 +586,7 @@ def test_an_action_drill_is_quick_poses_whose_studies_begin_with_their_action(
     assert WHOLE in study.picture(Board.REFERENCE).curves  # known, as the model's marks are
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtBot) -> None:
     sheet = begun(qtbot, place)
     qtbot.keyClick(sheet, Qt.Key.Key_Escape)
@@ -591,6 +596,7 @@ def test_leaving_keeps_nothing(opened: MainWindow, place: ModelPlace, qtbot: QtB
     assert not house(opened).shelf_state.entries
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:
@@ -609,6 +615,7 @@ def test_a_pose_that_cannot_be_shown_ends_the_series_and_keeps_what_was_drawn(
     assert house(opened).bench.study.study.title == "At rest"
 
 
+@pytest.mark.usefixtures("quick_sheets")
 def test_a_pose_that_was_never_in_sight_is_not_kept(
     opened: MainWindow, place: ModelPlace, qtbot: QtBot
 ) -> None:

@@ -48,3 +48,9 @@ def test_what_cannot_be_shown_is_left_out() -> None:
     both = shown(head_turn=0.7, eyes=0.03)
     assert both.shown == ("eyes",)
     assert tilt_of_eyes(both.drawn) == pytest.approx(tilt_of_eyes(both.seen), abs=1.5)
+
+
+def test_what_is_seen_is_the_same_whatever_the_habits_are() -> None:
+    none, one = habit_picture("figure", {}), habit_picture("figure", {"head": 0.1})
+    assert one.seen is none.seen is none.drawn
+    assert one.drawn.marks["chin"][1] > one.seen.marks["chin"][1] + 2.0

@@ -64,7 +64,9 @@ def habit_picture(group: str, traits: Mapping[str, float], times: float = 2.0) -
             sizes, degrees, slopes; those that cannot be shown are left out.
     """
     there = {key: value for key, value in traits.items() if key in SHOWN[group]}
-    if group == "head":
+    if not there:  # drawn as it is seen
+        seen = drawn = _head_seen(0.0, 0.0) if group == "head" else _figure_seen()
+    elif group == "head":
         seen, drawn = _heads(there, times)
     else:
         seen, drawn = _figure_seen(), _figure(_habits(there, times))
