@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 import time
 from dataclasses import replace
+from itertools import combinations
 from pathlib import Path
 
 import numpy as np
@@ -18,7 +20,7 @@ from bralto.app import make_house
 from bralto.core.mannequin.setting import set_up
 from bralto.core.sightings.figure.formulas import Sighter
 from bralto.core.study.anchored import placed
-from bralto.core.study.taken import Sighting, Sightings, Sort, sighting_of
+from bralto.core.study.taken import Sighting, Sightings, Sort, doubt_of, sighting_of
 from bralto.core.study.values import Study
 from bralto.core.views.model import View
 from bralto.core.views.shipped_views import view_named
@@ -42,6 +44,22 @@ def sighted(view: View, pose: str, seed: int) -> list[Sighting]:
         if one is not None and Sighter(view, sitter.points).on(one) is not None:
             items.append(taken(view, sitter, one, rng))
     return items[:_SIGHTED]
+
+
+def compared(view: View, pose: str, seed: int) -> list[Sighting]:
+    """Which of two parts of such a model is the longer, seen rightly; any parts, in any order."""
+    rng, sitter = np.random.default_rng(seed), sitter_of(view, seen(view, set_up(pose)))
+    sighter = Sighter(view, sitter.points)
+    parts = [one.points for one in view.measures if one.kind == "span" and one.along == "straight"]
+    pairs = [(a, b) for a, b in combinations(parts, 2) if not {*a} & {*b}]
+    items: list[Sighting] = []
+    for row in rng.permutation(len(pairs)):
+        one = Sighting(Sort.LONGER, pairs[row][0], 1.0, 0.0, pairs[row][1])
+        found = sighter.on(one)
+        if found is not None:
+            yes = math.copysign(1.0, found.value)
+            items.append(replace(one, value=yes, u=doubt_of(view, one)))
+    return items[: _SIGHTED // 2]
 
 
 def miscounted(items: list[Sighting]) -> list[Sighting]:
@@ -94,10 +112,16 @@ def sight_rows(scratch: Path, application: QApplication) -> list[tuple[str, str,
     ):
         view = placed(front, stance)
         sound = [sighted(view, pose, seed) for seed in range(_EVENINGS)]
-        for wrong in (False, True):
-            lists = [(miscounted(one) if wrong else one, stance) for one in sound]
-            spent = entered(scratch / f"from-life-{number}-{int(wrong)}", application, lists)
-            what = f"from life, {pose}, {_SIGHTED} sighted"
-            what += ", a head miscounted" if wrong else ""
-            rows.append((f"{what}: the next question", shown(spent), "100 ms"))
+        half = _SIGHTED // 2
+        evenings = {
+            f"{_SIGHTED} sighted": sound,
+            f"{_SIGHTED} sighted, a head miscounted": [miscounted(one) for one in sound],
+            f"{half} sighted and {half} compared": [
+                [*one[:half], *compared(view, pose, seed)] for seed, one in enumerate(sound)
+            ],
+        }
+        for kind, (what, lists) in enumerate(evenings.items()):
+            folder = scratch / f"from-life-{number}-{kind}"
+            spent = entered(folder, application, [(one, stance) for one in lists])
+            rows.append((f"from life, {pose}, {what}: the next question", shown(spent), "100 ms"))
     return rows

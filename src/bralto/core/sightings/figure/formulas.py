@@ -122,8 +122,13 @@ class AtOnce:
         self.quotients, self.under = _rows(two), _rows([rows[i][1] for i in two])
         self.longer = _rows([i for i in two if items[i].sort is Sort.LONGER])
         self.lengths = _rows(lengths)
-        self.on_pencil = _rows([i for i in lengths if items[i].in_mm])
+        self.on_pencil = _rows([i for i in lengths if _is_on_pencil(items[i])])
         self.others = sorted(set(range(len(items))).difference(at))
+
+
+def _is_on_pencil(one: Sighting) -> bool:
+    """Whether it is a length that is told in mm."""
+    return one.in_mm and one.sort is Sort.LENGTH and not one.of
 
 
 def _rows(found: Sequence[int]) -> Ints:
@@ -165,7 +170,7 @@ class Sighter:
             return self._quotient(found, self._at(parts[1]), answer=one.sort is Sort.LONGER)
         if parts[0].kind in LENGTH_KINDS:
             found = self._in_heads(found)
-        if found is None or not one.in_mm:
+        if found is None or not _is_on_pencil(one):
             return found
         return Sighted(self._mm * found.value, self._mm * found.gradient)
 

@@ -81,8 +81,7 @@ class _Asked:
 
     Attributes:
         value, u: in each sighting's own unit, ``u`` no less than `EXACT`.
-        answers: which are answers but *alike*; ``tilts``, which are tilts; ``on_pencil``, which are
-            lengths in mm.
+        answers: which are answers but *alike*; ``tilts``, which are tilts.
         at_once: the order in which all are worked out on some marks.
         cost: of doing so, see `Effort`.
         are_few: whether they are few, none in mm, none exact: the marks that suit them best are
@@ -96,12 +95,8 @@ class _Asked:
         self.u = np.array([max(one.u, EXACT) for one in items], np.float64)
         self.answers = [i for i, one in enumerate(items) if one.sort.is_answer and one.value]
         self.tilts = [i for i, one in enumerate(items) if one.sort is Sort.TILT]
-        self.on_pencil = [
-            i for i, one in enumerate(items)
-            if one.in_mm and one.sort is Sort.LENGTH and not one.of
-        ]  # fmt: skip
         exact = bool(self.u.min(initial=1.0) < _ALL_BUT_EXACT)
-        self.are_few = len(items) <= _FEW and not self.on_pencil and not exact
+        self.are_few = len(items) <= _FEW and not len(self.at_once.on_pencil) and not exact
 
 
 class Effort:

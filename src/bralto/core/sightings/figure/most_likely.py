@@ -81,7 +81,8 @@ def linear(known: Known, at: Floats) -> Step:
     values, over_marks, ok = sighter.on_all(asked.at_once)
     slopes = np.zeros((k, n + 1))
     slopes[:, :n] = over_marks
-    slopes[asked.on_pencil, n] = values[asked.on_pencil]
+    on_pencil = asked.at_once.on_pencil
+    slopes[on_pencil, n] = values[on_pencil]
     away = asked.value - values
     away[asked.tilts] = wrap_degrees(away[asked.tilts])
     weights, goals, worse = 1.0 / asked.u, away, 0.5 * np.square(away / asked.u)
