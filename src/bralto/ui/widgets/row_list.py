@@ -29,8 +29,8 @@ __all__ = ["Row", "Rows", "Tick"]
 
 _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT, _AIR = 24.0, 10.0
-_NARROW, _WRAPS = 300.0, 210.0
-"""Width, px, below which columns stand closer, and names take two lines rather than end early."""
+_NARROW = 300.0
+"""Width, px, below which columns stand closer."""
 _TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
@@ -153,8 +153,7 @@ class Rows(QWidget):
     def _height(self, row: Row) -> float:
         if row.title:
             return _LINE * len(self._title(row, self._beside(row, font(Size.NOTE)))) + 8.0
-        wide = self.width() >= _WRAPS
-        name = 1 if wide else len(self._label(row, self._beside(row, font(Size.NOTE, bold=True))))
+        name = len(self._label(row, self._beside(row, font(Size.NOTE, bold=True))))
         return _LINE + _DETAIL * (name - 1 + len(self._details(row)))
 
     def _title(self, row: Row, beside: float) -> list[str]:
@@ -163,11 +162,9 @@ class Rows(QWidget):
         return wrapped(row.label, font(Size.TITLE, bold=True), room)
 
     def _label(self, row: Row, beside: float) -> list[str]:
-        """The name beside its figures; in a narrow list in two lines where it is long."""
+        """The name beside its figures, in two lines where it is long."""
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
         room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
-        if self.width() >= _WRAPS:
-            return [elided(row.label, face, room)]
         return _in_two(row.label, face, room)
 
     def _details(self, row: Row) -> list[str]:

@@ -13,7 +13,7 @@ from bralto.core.measures.readings import Reading
 from bralto.core.words.phrases import signed
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session.moment import Moment
-from bralto.ui.theme.paint import Align, elided, text, text_width
+from bralto.ui.theme.paint import Align, elided, text, text_width, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heard import Heard
@@ -22,7 +22,7 @@ from bralto.ui.widgets.label_spreading import spread_out
 __all__ = ["TiltFan"]
 
 _MOST = 4  # needles that can be told apart
-_ROW = 19.0
+_ROW, _LINE = 19.0, 15.0
 
 
 def _degrees(tilt: float) -> str:
@@ -161,22 +161,28 @@ class TiltFan(QWidget):
         edge: float,
     ) -> None:
         tokens, face = self._tokens, font(Size.NOTE)
-        bold = font(Size.NOTE, bold=True)
+        bold, right = font(Size.NOTE, bold=True), Align.AlignRight
+        left, end = pivot.x() + radius + 14.0, edge - 62.0
         seen_at = [fold_degrees(r.reference or 0.0) for r in readings]
         tips = [self._tip(pivot, radius + 4.0, turn * stretch) for turn in seen_at]
-        places = spread_out([tip.y() for tip in tips], _ROW, 36.0, self.height() - 12.0)
-        for reading, tip, y in zip(readings, tips, places, strict=True):
+        wide = max(text_width(_degrees(r.reference or 0.0), bold) for r in readings)
+        room, top, low = end - wide - left - 10.0, 36.0, self.height() - 12.0
+        names = [wrapped(r.spec.label, face, room) for r in readings]
+        apart = _ROW + _LINE * (max(map(len, names)) - 1)
+        if apart * (len(names) - 1) > low - top:  # there is no room for several lines of each
+            apart, names = _ROW, [[r.spec.label] for r in readings]
+        places = spread_out([tip.y() for tip in tips], apart, top, low)
+        for reading, tip, name, y in zip(readings, tips, names, places, strict=True):
             lit = self._study.session.pointed in (None, *reading.spec.points)
             painter.setOpacity(1.0 if lit else 0.4)
             painter.setPen(QPen(tokens.colour("hair"), 1.0))
-            start = QPointF(pivot.x() + radius + 14.0, y)
-            painter.drawLine(tip, start)
+            painter.drawLine(tip, QPointF(left, y))
             seen = _degrees(reading.reference or 0.0)
-            right = Align.AlignRight
-            wide = text(painter, edge - 62.0, y + 5.0, seen, bold, tokens.colour("ink"), right)
-            room = edge - 62.0 - wide - start.x() - 10.0
-            label = elided(reading.spec.label, face, room)
-            text(painter, start.x() + 4.0, y + 5.0, label, face, tokens.colour("ink"))
+            text(painter, end, y + 5.0, seen, bold, tokens.colour("ink"), right)
+            first = y + 5.0 - 0.5 * _LINE * (len(name) - 1)
+            for number, line in enumerate(name):
+                at, words = first + _LINE * number, elided(line, face, room)
+                text(painter, left + 4.0, at, words, face, tokens.colour("ink"))
             if reading.drawing is not None:
                 drawn = _degrees(reading.drawing)
                 colour = tokens.colour(tokens.verdict(reading.verdict))
