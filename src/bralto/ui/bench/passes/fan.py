@@ -23,6 +23,8 @@ __all__ = ["TiltFan"]
 
 _MOST = 4  # needles that can be told apart
 _ROW, _LINE = 19.0, 15.0
+_NARROW = 300.0
+"""Width, px, below which the needles are shorter, so that their names have room."""
 
 
 def _degrees(tilt: float) -> str:
@@ -88,7 +90,8 @@ class TiltFan(QWidget):
         for at, words in ((edge - 62.0, "seen"), (edge, "drawn")):
             text(painter, at, 18.0, words, note, tokens.colour("ink2"), Align.AlignRight)
         pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
-        radius = max(60.0, min(self.width() * 0.38, 190.0))
+        share = 0.38 if self.width() > _NARROW else 0.29
+        radius = max(60.0, min(self.width() * share, 190.0))
         drawn = [v for r in readings for v in (r.reference, r.drawing) if v is not None]
         steep = max(abs(fold_degrees(v)) for v in (*drawn, 4.0))
         # Opened to the steepest needle: 'stretch' turns a true degree into a drawn one.
@@ -166,11 +169,13 @@ class TiltFan(QWidget):
         seen_at = [fold_degrees(r.reference or 0.0) for r in readings]
         tips = [self._tip(pivot, radius + 4.0, turn * stretch) for turn in seen_at]
         wide = max(text_width(_degrees(r.reference or 0.0), bold) for r in readings)
-        room, top, low = end - wide - left - 10.0, 36.0, self.height() - 12.0
+        room = end - wide - left - 10.0
         names = [wrapped(r.spec.label, face, room) for r in readings]
-        apart = _ROW + _LINE * (max(map(len, names)) - 1)
+        beyond = 0.5 * _LINE * (max(map(len, names)) - 1)  # of the tallest name, above and below
+        top, low, apart = 36.0 + beyond, self.height() - 12.0 - beyond, _ROW + 2.0 * beyond
         if apart * (len(names) - 1) > low - top:  # there is no room for several lines of each
-            apart, names = _ROW, [[r.spec.label] for r in readings]
+            names = [[r.spec.label] for r in readings]
+            top, low, apart = 36.0, self.height() - 12.0, _ROW
         places = spread_out([tip.y() for tip in tips], apart, top, low)
         for reading, tip, name, y in zip(readings, tips, names, places, strict=True):
             lit = self._study.session.pointed in (None, *reading.spec.points)
