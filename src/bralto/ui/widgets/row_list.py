@@ -31,6 +31,7 @@ _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT, _AIR = 24.0, 10.0
 _NARROW = 300.0
 """Width, px, below which columns stand closer."""
+_NAME_LINES, _DETAIL_LINES = 3, 2  # at most
 _TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
@@ -162,17 +163,17 @@ class Rows(QWidget):
         return wrapped(row.label, font(Size.TITLE, bold=True), room)
 
     def _label(self, row: Row, beside: float) -> list[str]:
-        """The name beside its figures, in two lines where it is long."""
+        """The name beside its figures, in several lines where it is long."""
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
         room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
-        return _in_two(row.label, face, room)
+        return _in_lines(row.label, face, room, _NAME_LINES)
 
     def _details(self, row: Row) -> list[str]:
         """The line below, or two where it is long."""
         if not row.detail:
             return []
         room = self.width() - 2.0 * self._inset - self._indent(row) - 6.0
-        return _in_two(row.detail, font(Size.FINE), room)
+        return _in_lines(row.detail, font(Size.FINE), room, _DETAIL_LINES)
 
     def _beside(self, row: Row, face: QFont) -> float:
         """What the columns at the right take, px, with air before them."""
@@ -275,8 +276,8 @@ class Rows(QWidget):
             self.chosen.emit(self.rows[at].key)
 
 
-def _in_two(words: str, face: QFont, room: float) -> list[str]:
-    """One line, or two of which the second ends early where there is not room."""
+def _in_lines(words: str, face: QFont, room: float, most: int) -> list[str]:
+    """At most so many lines, of which the last ends early where there is not room."""
     lines = wrapped(words, face, room)
-    rest = elided(" ".join(lines[1:]), face, room)
-    return [elided(lines[0], face, room), *([rest] if rest else [])]
+    lines[most - 1 :] = [" ".join(lines[most - 1 :])] if len(lines) >= most else []
+    return [elided(line, face, room) for line in lines]

@@ -55,6 +55,9 @@ _ABOVE = 0.3
 _LEAST_NAME = 0.9
 """Share of a rung's name that must be read beside its figure."""
 
+_AT_EDGE = 3.0
+"""Air between a name and the ladder's edge, px."""
+
 _DIM = 0.4
 
 
@@ -283,13 +286,13 @@ class Ladder(QWidget):
         size = Size.NOTE if self.width() > 330 else Size.FINE
         plain, bold = font(size), font(size, bold=True)
         if reference:
-            figure, ink, end = self.figure(heads), tokens.colour("ink"), inner - 12.0
-            beside = end - text_width(figure, bold) - 7.0
+            figure, ink, end = self.figure(heads), tokens.colour("ink"), inner - 10.0
+            beside = end - text_width(figure, bold) - 6.0
             # A rung without a name is none: where little of it would be left, its figure goes.
-            if beside - 6.0 >= _LEAST_NAME * text_width(one.label, plain):
+            if beside - _AT_EDGE >= _LEAST_NAME * text_width(one.label, plain):
                 text(painter, end, baseline, figure, bold, ink, Align.AlignRight)
                 end = beside
-            name = elided(one.label, plain, end - 6.0)
+            name = elided(one.label, plain, end - _AT_EDGE)
             text(painter, end, baseline, name, plain, ink, Align.AlignRight)
             return
         reading = one.reading
