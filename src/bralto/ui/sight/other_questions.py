@@ -12,7 +12,7 @@ from bralto.core.sightings.next_question import Next
 from bralto.core.sightings.sighting_words import label_of
 from bralto.core.study.taken import Sort
 from bralto.core.views.model import View
-from bralto.ui.theme.paint import elided, wrapped
+from bralto.ui.theme.paint import elided, in_lines
 
 __all__ = ["OtherQuestions"]
 
@@ -80,9 +80,8 @@ class OtherQuestions(QWidget):
         """As much of each as there is room."""
         for button, other in zip(self.buttons, self._found, strict=False):
             face, room = button.font(), float(button.width() - _EDGES)
-            lines, words = [_SORTS[other.sighting.sort]], button.toolTip()
+            sort, words = [elided(_SORTS[other.sighting.sort], face, room)], button.toolTip()
             if other.sighting.sort.is_answer:  # its words say of what sort it is
-                lines, words = [], f"{words}?"
-            lines += wrapped(words, face, room)
-            lines[_LINES - 1 :] = [" ".join(lines[_LINES - 1 :])]
-            button.setText("\n".join(elided(one, face, room) for one in lines).strip())
+                sort, words = [], f"{words}?"
+            lines = in_lines(words, face, room, _LINES - len(sort))
+            button.setText("\n".join([*sort, *lines]))

@@ -28,6 +28,7 @@ __all__ = [
     "check",
     "elided",
     "halo_text",
+    "in_lines",
     "mark_dot",
     "ring",
     "rounded",
@@ -119,6 +120,13 @@ def wrapped(words: str, face: QFont, width: float) -> list[str]:
         else:
             lines[-1] = longer
     return lines
+
+
+def in_lines(words: str, face: QFont, room: float, most: int) -> list[str]:
+    """At most so many lines, of which the last ends early where there is not room."""
+    lines = wrapped(words, face, room)
+    lines[most - 1 :] = [" ".join(lines[most - 1 :])] if len(lines) >= most else []
+    return [elided(line, face, room) for line in lines]
 
 
 def halo_text(

@@ -14,6 +14,7 @@ from bralto.ui.theme.paint import (
     Align,
     check,
     elided,
+    in_lines,
     ring,
     rounded,
     text,
@@ -166,14 +167,14 @@ class Rows(QWidget):
         """The name beside its figures, in several lines where it is long."""
         face = font(Size.NOTE, bold=bool(row.detail) or row.held)
         room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
-        return _in_lines(row.label, face, room, _NAME_LINES)
+        return in_lines(row.label, face, room, _NAME_LINES)
 
     def _details(self, row: Row) -> list[str]:
         """The line below, or two where it is long."""
         if not row.detail:
             return []
         room = self.width() - 2.0 * self._inset - self._indent(row) - 6.0
-        return _in_lines(row.detail, font(Size.FINE), room, _DETAIL_LINES)
+        return in_lines(row.detail, font(Size.FINE), room, _DETAIL_LINES)
 
     def _beside(self, row: Row, face: QFont) -> float:
         """What the columns at the right take, px, with air before them."""
@@ -274,10 +275,3 @@ class Rows(QWidget):
     def _take(self, at: int, _where: QPointF) -> None:
         if self.rows[at].key:
             self.chosen.emit(self.rows[at].key)
-
-
-def _in_lines(words: str, face: QFont, room: float, most: int) -> list[str]:
-    """At most so many lines, of which the last ends early where there is not room."""
-    lines = wrapped(words, face, room)
-    lines[most - 1 :] = [" ".join(lines[most - 1 :])] if len(lines) >= most else []
-    return [elided(line, face, room) for line in lines]
