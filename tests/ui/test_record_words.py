@@ -62,3 +62,24 @@ def test_each_pose_s_tries_lie_apart(
             settle(qtbot, window)
             assert_apart(place.shown, monkeypatch)
             qtbot.keyClick(place.shown.list, Qt.Key.Key_Down)
+
+
+def test_in_a_low_window_tries_are_scrolled_to_their_end_and_other_pages_are_not(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Of a pose with twelve figures still off ten were below the window, and nothing scrolled."""
+    place = window.at("Record")
+    window.resize(1024, 700)
+    place.show_page(TODAY)
+    settle(qtbot, window)
+    before = place.shown.height()
+    place.show_page(TRIES)
+    settle(qtbot, window)
+    table = place.shown.table
+    qtbot.waitUntil(lambda: table.height() > before + 50)
+    ends = {words: at.bottom() for words, at in written_on(table, monkeypatch)}
+    assert sum(one.startswith("and ") and one.endswith(" more") for one in ends) >= 1
+    assert max(ends.values()) < table.height()
+    place.show_page(TODAY)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: place.shown.height() == before)

@@ -7,28 +7,29 @@ from functools import partial
 from itertools import pairwise
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPainter, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
 from bralto.core.examination.assessment import measured
-from bralto.core.examination.summary import Summary
-from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.kept import keep_of
 from bralto.core.longitudinal.selection import Counted, tries_of
 from bralto.core.longitudinal.skills_besides import skills_besides
-from bralto.core.longitudinal.steps import Step, skill_step, step_between
-from bralto.core.measures.verdict_names import Verdict
+from bralto.core.longitudinal.steps import step_between
 from bralto.core.words.phrases import day_words
-from bralto.core.words.wording import excess_text
 from bralto.store.library import Library
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import NARROW, Page
 from bralto.ui.record.record_state import RecordState
+from bralto.ui.record.tries_table import Compared, TriesTable
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
-from bralto.ui.theme.paint import elided, rounded, text, text_width, triangle, verdict_mark
+from bralto.ui.theme.paint import (
+    elided,
+    rounded,
+    text,
+)
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
@@ -38,8 +39,7 @@ __all__ = ["TriesPage"]
 
 _LIST, _NARROW_LIST = 320, 210
 """Width of the list, px, and in a narrow page."""
-_MOST_COLUMNS, _MOST_LINES = 5, 7
-_SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes", "bend")
+_MOST_COLUMNS = 5
 _HIGH = 46.0
 
 
@@ -54,12 +54,6 @@ class Series(NamedTuple):
     title: str
     note: str
     drawings: tuple[tuple[str, str | None, str], ...]
-
-
-class _Compared(NamedTuple):
-    headings: tuple[str, ...]
-    summaries: tuple[Summary, ...]
-    steps: tuple[Step, ...]
 
 
 class TriesPage(Page):
@@ -86,7 +80,7 @@ class TriesPage(Page):
         self.list.setUniformItemSizes(True)
         self.list.pointed.connect(self._point)
         self.list.taken.connect(lambda row, _at: self._take(row))
-        self.table = _Table(tokens, self)
+        self.table = TriesTable(tokens, self)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._heading)
@@ -156,7 +150,7 @@ class TriesPage(Page):
         work = partial(_compared, self._library, chosen)
         self._tasks.run(work, self._on_compared, self._on_failed)
 
-    def _on_compared(self, found: _Compared) -> None:
+    def _on_compared(self, found: Compared) -> None:
         self._working = False
         if self._asked is not None:
             self.table.show_compared(self._asked.title, found)
@@ -194,7 +188,7 @@ def _states(one: Counted, shelf: ShelfState) -> Series | None:
     return Series(one.title, f"{entry.states} states of one drawing", ((one.id, "*", ""),))
 
 
-def _compared(library: Library, series: Series) -> _Compared:
+def _compared(library: Library, series: Series) -> Compared:
     """Off the GUI thread: every drawing measured, and the steps between them."""
     found = []
     for study_id, state, heading in series.drawings:
@@ -210,105 +204,4 @@ def _compared(library: Library, series: Series) -> _Compared:
     readings = [{} if one.levelled is None else one.levelled.by_id() for one in kept]
     steps = tuple(step_between(before, after) for before, after in pairwise(readings))
     headings = tuple(heading for heading, *_ in found)
-    return _Compared(headings, tuple(one.summary for one in kept), steps)
-
-
-class _Table(QWidget):
-    """A column a drawing: each skill, with how it went; below it what came in and went."""
-
-    def __init__(self, tokens: Tokens, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._tokens = tokens
-        self._title = ""
-        self.found: _Compared | None = None
-
-    def show_compared(self, title: str, found: _Compared | None) -> None:
-        """Put other drawings side by side."""
-        self._title, self.found = title, found
-        self.setAccessibleName(f"{title}: {', '.join(found.headings) if found else ''}")
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        tokens = self._tokens
-        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
-        text(painter, 0.0, 22.0, self._title, font(Size.BOARD, bold=True), ink)
-        if self.found is None:
-            painter.end()
-            return
-        names = 130.0
-        wide = min(250.0, (self.width() - names) / max(1, len(self.found.headings)))
-        y = 56.0
-        for column, heading in enumerate(self.found.headings):
-            said = elided(heading, font(Size.BODY, bold=True), wide - 14.0)
-            text(painter, names + column * wide, y, said, font(Size.BODY, bold=True), ink)
-        painter.setPen(QPen(tokens.colour("hair"), 1.0))
-        painter.drawLine(QPointF(0.0, y + 9.0), QPointF(self.width(), y + 9.0))
-        for skill in _SKILLS:
-            steps = skill_step(skill, self.found.summaries)
-            if not any(steps):
-                continue
-            y += 30.0
-            text(painter, 0.0, y, SKILL_TITLES[skill], font(Size.BODY), ink2)
-            unit = _unit(skill, self.found.summaries)
-            for column, step in enumerate(steps):
-                if step is not None:
-                    left = names + column * wide
-                    said = _figure(step.value, unit)
-                    gone = text(painter, left + 18.0, y, said, font(Size.BODY, bold=True), ink)
-                    doubt = f"± {_figure(2.0 * step.u, unit)}"
-                    fine, begins = font(Size.FINE), 24.0 + gone
-                    if begins + text_width(doubt, fine) <= wide - 6.0:
-                        text(painter, left + begins, y, doubt, fine, ink2)
-                    self._way(painter, QPointF(left + 7.0, y - 5.0), step.way)
-        y += 24.0
-        self._steps(painter, names, wide, y)
-        painter.end()
-
-    def _way(self, painter: QPainter, at: QPointF, way: str) -> None:
-        tokens = self._tokens
-        if way in {"closer", "further"}:
-            triangle(painter, at, "down" if way == "closer" else "up", tokens.colour("ink"), 5.0)
-        elif way == "same":
-            verdict_mark(painter, at, Verdict.CANNOT_TELL, "", tokens, 5.0)
-
-    def _steps(self, painter: QPainter, names: float, wide: float, top: float) -> None:
-        assert self.found is not None
-        tokens, note = self._tokens, font(Size.FINE)
-        ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
-        for column, step in enumerate(self.found.steps, start=1):
-            y, left = top, names + column * wide
-            for title, readings in (
-                ("put right", step.put_right), ("came in", step.came_in), ("still off", step.still),
-            ):  # fmt: skip
-                if not readings:
-                    continue
-                y += 20.0
-                text(painter, left, y, f"{title}: {len(readings)}", font(Size.NOTE, bold=True), ink)
-                for one in readings[:_MOST_LINES]:
-                    y += 17.0
-                    said = (
-                        one.spec.label
-                        if title == "put right"
-                        else (f"{one.spec.label}, {excess_text(one)}")
-                    )
-                    text(painter, left, y, elided(said, note, wide - 14.0), note, ink2)
-                if len(readings) > _MOST_LINES:
-                    y += 17.0
-                    text(painter, left, y, f"and {len(readings) - _MOST_LINES} more", note, ink2)
-                y += 4.0
-
-
-def _unit(skill: str, summaries: Sequence[Summary]) -> str:
-    if skill == "miss":
-        return "head"
-    return next((one.unit for each in summaries if (one := each.skill(skill)) is not None), "")
-
-
-def _figure(value: float, unit: str) -> str:
-    if unit == "fraction":
-        return f"{100.0 * value:.1f} %"
-    if unit == "degree":
-        return f"{value:.1f}°"
-    return f"{value:.3f}"
+    return Compared(headings, tuple(one.summary for one in kept), steps)
