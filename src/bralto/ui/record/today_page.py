@@ -38,7 +38,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.saving import file_to_save
-from bralto.ui.theme.paint import Align, check, elided, ring, rounded, text
+from bralto.ui.theme.paint import Align, check, elided, in_lines, ring, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
@@ -267,9 +267,11 @@ class TodayPage(Page):
         text(painter, right, area.top() + 40.0, "min", font(Size.NOTE), ink2, Align.AlignRight)
         room = right - 44.0 - wide - left
         title, note = font(Size.TITLE, bold=True), font(Size.NOTE)
-        text(painter, left, area.top() + 26.0, elided(item.title, title, room), title,
-             ink2 if done else ink)  # fmt: skip
-        text(painter, left, area.top() + 47.0, elided(item.detail, note, room), note, ink2)
+        details = in_lines(item.detail, note, room, 2)
+        base = area.top() + (26.0 if len(details) < 2 else 20.0)
+        text(painter, left, base, elided(item.title, title, room), title, ink2 if done else ink)
+        for number, line in enumerate(details):
+            text(painter, left, base + 21.0 + 15.0 * number, line, note, ink2)
 
 
 class _WeekTape(QWidget):
