@@ -25,11 +25,7 @@ from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.tries_table import Compared, TriesTable
 from bralto.ui.shelf.shelf_state import ShelfState
 from bralto.ui.tasks import Tasks
-from bralto.ui.theme.paint import (
-    elided,
-    rounded,
-    text,
-)
+from bralto.ui.theme.paint import elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading

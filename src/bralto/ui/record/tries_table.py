@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bralto.core.examination.summary import Summary
 from bralto.core.longitudinal.course import SKILL_TITLES
-from bralto.core.longitudinal.steps import Step, skill_step
+from bralto.core.longitudinal.steps import SkillStep, Step, skill_step
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.words.wording import excess_text
 from bralto.ui.theme.paint import elided, in_lines, text, text_width, triangle, verdict_mark
@@ -56,41 +56,47 @@ class TriesTable(QWidget):
         self._tokens = tokens
         self._title = ""
         self.found: Compared | None = None
+        self._rows: list[tuple[str, tuple[SkillStep | None, ...]]] = []
+        self._said: list[list[_Line]] = []
 
     def show_compared(self, title: str, found: Compared | None) -> None:
         """Put other drawings side by side."""
         self._title, self.found = title, found
         self.setAccessibleName(f"{title}: {', '.join(found.headings) if found else ''}")
-        self._take_room()
+        steps = (
+            [] if found is None else [(one, skill_step(one, found.summaries)) for one in _SKILLS]
+        )
+        self._rows = [row for row in steps if any(row[1])]
+        self._lay_out()
         self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._take_room()
+        self._lay_out()
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        self._take_room()
+        self._lay_out()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
         self.setMinimumHeight(0)  # the other pages of the record are as high as the highest
 
-    def _take_room(self) -> None:
-        """All that is said has room: in a low window it is scrolled to."""
-        if self.found is None or not self.isVisible():
-            return
-        rows = sum(any(skill_step(one, self.found.summaries)) for one in _SKILLS)
-        said = [lines[-1].y for step in self.found.steps if (lines := self._said(step))]
-        high = _FIRST + _ROW * rows + _BELOW + max(said, default=0.0)
-        self.setMinimumHeight(round(high + _AIR))
+    def _lay_out(self) -> None:
+        """Break the words into lines for the width there is, and take the height that all of them
+        want: in a low window it is scrolled to them."""
+        self._said = [] if self.found is None else [self._lines(one) for one in self.found.steps]
+        if self.isVisible():
+            ends = [lines[-1].y for lines in self._said if lines]
+            high = _FIRST + _ROW * len(self._rows) + _BELOW + max(ends, default=0.0) + _AIR
+            self.setMinimumHeight(0 if self.found is None else round(high))
 
     def _column(self) -> float:
         """Width of a drawing's column, px."""
         columns = len(self.found.headings) if self.found is not None else 1
         return min(250.0, (self.width() - _NAMES) / max(1, columns))
 
-    def _said(self, step: Step) -> list[_Line]:
+    def _lines(self, step: Step) -> list[_Line]:
         """What came in and went from one drawing to the next."""
         lines, y, note = list[_Line](), 0.0, font(Size.FINE)
         for title, readings in (
@@ -128,10 +134,7 @@ class TriesTable(QWidget):
             text(painter, names + column * wide, y, said, font(Size.BODY, bold=True), ink)
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0.0, y + 9.0), QPointF(self.width(), y + 9.0))
-        for skill in _SKILLS:
-            steps = skill_step(skill, self.found.summaries)
-            if not any(steps):
-                continue
+        for skill, steps in self._rows:
             y += _ROW
             text(painter, 0.0, y, SKILL_TITLES[skill], font(Size.BODY), ink2)
             unit = _unit(skill, self.found.summaries)
@@ -146,8 +149,8 @@ class TriesTable(QWidget):
                         text(painter, left + begins, y, doubt, fine, ink2)
                     self._way(painter, QPointF(left + 7.0, y - 5.0), step.way)
         titles, note = font(Size.NOTE, bold=True), font(Size.FINE)
-        for column, after in enumerate(self.found.steps, start=1):
-            for line in self._said(after):
+        for column, lines in enumerate(self._said, start=1):
+            for line in lines:
                 face, colour = (titles, ink) if line.is_title else (note, ink2)
                 at = y + _BELOW + line.y
                 text(painter, names + column * wide, at, line.words, face, colour)

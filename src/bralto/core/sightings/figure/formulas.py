@@ -103,27 +103,28 @@ class AtOnce:
     """
 
     def __init__(self, view: View, items: Sequence[Sighting]) -> None:
-        known = view.measure_rows
-        made_of = [
-            (one.measure,)
-            if one.measure in known and not one.in_mm
-            else tuple(part.id for part in parts_of(one))
-            for one in items
-        ]
-        at = [i for i, names in enumerate(made_of) if all(name in known for name in names)]
-        rows = {i: [known[name] for name in made_of[i]] for i in at}
-        two = [i for i in at if len(rows[i]) > 1]
-        lengths = [
-            i for i in at
-            if len(rows[i]) == 1 and view.measures[rows[i][0]].kind in LENGTH_KINDS
-        ]  # fmt: skip
-        self.items = tuple(items)
-        self.measured, self.rows = _rows(at), _rows([rows[i][0] for i in at])
-        self.quotients, self.under = _rows(two), _rows([rows[i][1] for i in two])
-        self.longer = _rows([i for i in two if items[i].sort is Sort.LONGER])
-        self.lengths = _rows(lengths)
-        self.on_pencil = _rows([i for i in lengths if _is_on_pencil(items[i])])
-        self.others = sorted(set(range(len(items))).difference(at))
+        known, self.items, self.others = view.measure_rows, tuple(items), list[int]()
+        at, rows, two, under, lengths = (list[int]() for _ in range(5))
+        for i, one in enumerate(items):
+            if one.measure in known and not one.in_mm:
+                made_of = [known[one.measure]]
+            else:
+                made_of = [known.get(part.id, -1) for part in parts_of(one)]
+            if -1 in made_of:
+                self.others.append(i)
+                continue
+            at.append(i)
+            rows.append(made_of[0])
+            if len(made_of) > 1:
+                two.append(i)
+                under.append(made_of[1])
+            elif view.measures[made_of[0]].kind in LENGTH_KINDS:
+                lengths.append(i)
+        self.measured, self.rows = _places(at), _places(rows)
+        self.quotients, self.under = _places(two), _places(under)
+        self.longer = _places([i for i in two if items[i].sort is Sort.LONGER])
+        self.lengths = _places(lengths)
+        self.on_pencil = _places([i for i in lengths if _is_on_pencil(items[i])])
 
 
 def _is_on_pencil(one: Sighting) -> bool:
@@ -131,7 +132,7 @@ def _is_on_pencil(one: Sighting) -> bool:
     return one.in_mm and one.sort is Sort.LENGTH and not one.of
 
 
-def _rows(found: Sequence[int]) -> Ints:
+def _places(found: Sequence[int]) -> Ints:
     return np.array(found, dtype=np.intp)
 
 
