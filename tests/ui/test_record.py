@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import QLabel, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.studies import figure_marks, moved, study_of
 from tests.ui.conftest import Opener, house, settle
+from tests.ui.written import written_on
 
 from bralto.core.longitudinal.selection import ALL, ASPECTS
 from bralto.core.session.notes import notes_of, with_notes
@@ -548,7 +549,7 @@ def test_a_day_under_the_pointer_says_what_was_drawn(
 
 @pytest.mark.parametrize("count", [0, 1, 3])
 def test_few_studies_are_readable(
-    count: int, open_window: Opener, tmp_path: Path, qtbot: QtBot
+    count: int, open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with Library.open(tmp_path / "library") as library:
         for day in range(count):
@@ -564,6 +565,8 @@ def test_few_studies_are_readable(
     for page in (DRAWN, TRIES, LOG, YEAR):
         go_to(record, page, window, qtbot)
         assert colours(record.page(page)) > 30
+    written = {words for words, _ in written_on(record.page(TRIES), monkeypatch)}
+    assert "Draw a pose again: Try again on the shelf" in written
 
 
 def test_alike_studies_in_one_second_and_a_leap_day_are_right(

@@ -114,8 +114,7 @@ class TriesPage(Page):
             self.series, self._at = tuple(found), 0
             said = [f"{one.title}, {one.note}" for one in found]
             self.list.say(said, [_HIGH] * len(said))
-        note = "" if found else "draw a pose again: Try again on the shelf"
-        self._heading.say("Tries and states", note, "")
+        self._heading.say("Tries and states", "", "")
         self._compare()
 
     def _follow(self) -> None:
@@ -138,7 +137,7 @@ class TriesPage(Page):
             return
         chosen = self.series[self._at] if self._at < len(self.series) else None
         if chosen is None:
-            self.table.show_compared("", None)
+            self.table.show_compared("Draw a pose again: Try again on the shelf", None)
             return
         if chosen == self._asked:
             return

@@ -62,7 +62,7 @@ class TriesTable(QWidget):
     def show_compared(self, title: str, found: Compared | None) -> None:
         """Put other drawings side by side."""
         self._title, self.found = title, found
-        self.setAccessibleName(f"{title}: {', '.join(found.headings) if found else ''}")
+        self.setAccessibleName(": ".join([title, *([", ".join(found.headings)] if found else [])]))
         steps = (
             [] if found is None else [(one, skill_step(one, found.summaries)) for one in _SKILLS]
         )
