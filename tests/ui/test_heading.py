@@ -30,8 +30,8 @@ def test_what_is_chosen_keeps_off_the_title_and_says_its_end(qtbot: QtBot, wide:
         ("as 1 sighting implies it", 400, "as 1 sighting implies it"),
         ("as 1 sighting implies it", 190, ""),
         ("3 of 4, the whole first", 230, "3 of 4"),
-        ("tells most of: L elbow at the ribcage", 330, "tells most of: L elbow at the rib…"),
-        ("Wednesday: " + "a long name " * 20, 330, "Wednesday: a long name a lon…"),
+        ("tells most of: L elbow at the ribcage", 330, "tells most of: L elbow at the …"),
+        ("Wednesday: " + "a long name " * 20, 330, "Wednesday: a long name a …"),
     ],
 )
 def test_a_note_without_room_is_its_tip_and_is_not_begun_for_a_few_letters(

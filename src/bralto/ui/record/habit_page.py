@@ -21,7 +21,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.tasks import Tasks
-from bralto.ui.theme.paint import Align, elided, rounded, text, wrapped
+from bralto.ui.theme.paint import Align, elided, rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -32,7 +32,6 @@ __all__ = ["HabitPage"]
 
 TIMES = 2.0
 _BESIDE = 300.0
-_LEAST_NOTE = 60.0  # px; of less room than that a note beside a title says nothing
 _FEWEST = 3
 """Studies that a place of the map wants."""
 
@@ -141,8 +140,8 @@ class HabitPage(Page):
             left = place * (wide + 18.0)
             board, face = font(Size.BOARD, bold=True), font(Size.NOTE)
             gone = text(painter, left, 22.0, elided(title, board, wide), board, ink)
-            if (room := wide - gone - 10.0) >= _LEAST_NOTE:
-                text(painter, left + gone + 10.0, 22.0, elided(note, face, room), face, ink2)
+            if text_width(note, face) <= wide - gone - 10.0:
+                text(painter, left + gone + 10.0, 22.0, note, face, ink2)
         areas = [
             QRectF(place * (wide + 18.0), 32.0, wide, self.height() - 32.0) for place in (0, 1)
         ]

@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, QTime
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QGridLayout,
@@ -24,6 +24,7 @@ from bralto.core.longitudinal.practice import (
     DONE,
     PLAN,
     WEEKDAYS,
+    Item,
     Plan,
     Week,
     done_document,
@@ -38,7 +39,7 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.saving import file_to_save
-from bralto.ui.theme.paint import Align, check, elided, in_lines, ring, rounded, text
+from bralto.ui.theme.paint import Align, check, in_lines, ring, rounded, text, text_width
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 from bralto.ui.widgets.heading import Heading
@@ -47,7 +48,8 @@ from bralto.ui.widgets.slip_list import SlipList
 __all__ = ["TodayPage"]
 
 _BESIDE = 380
-_HIGH, _TICK = 64.0, 40.0
+_HIGH, _LINE = 64.0, 16.0  # px of an item with three lines, and of one more
+_TICK, _UNIT = 40.0, 32.0  # px for what ticks it off, and for "min"
 
 
 class TodayPage(Page):
@@ -62,7 +64,6 @@ class TodayPage(Page):
         self._lit = -1
         self._heading = Heading(tokens, self)
         self.items = SlipList("Today", self._slip, tokens, self, gap=6.0)
-        self.items.setUniformItemSizes(True)
         self.items.pointed.connect(self._point)
         self.items.taken.connect(self._take)
         self.week = _WeekTape(tokens, self)
@@ -155,13 +156,7 @@ class TodayPage(Page):
             return
         now = datetime.now().astimezone()
         self.found = found = todays(noted, self._state.every, self._state.told, now)
-        said = [
-            f"{one.title}, {one.minutes} minutes, {'done' if one.key in found.done else 'open'}: "
-            f"{one.detail}"
-            for one in found.items
-        ]
-        self.items.say(said, [_HIGH] * len(said))
-        self.items.repaint_slips()
+        self._say_items()
         whole = sum(one.minutes for one in found.items)
         self._heading.say(weekday(found.day), f"{whole} minutes; Enter begins, D ticks", "")
         self.week.show_week(found.week, found.plan)
@@ -171,6 +166,23 @@ class TodayPage(Page):
         words += f"{at_work} at work on the bench today." if at_work else ""
         self.spent.setText(words)
         self._show_plan(found.plan)
+
+    def _say_items(self) -> None:
+        """The slips, each as high as its words want it."""
+        if (found := self.found) is None:
+            return
+        said = [
+            f"{one.title}, {one.minutes} minutes, {'done' if one.key in found.done else 'open'}: "
+            f"{one.detail}"
+            for one in found.items
+        ]
+        lines = [sum(map(len, self._words(one))) for one in found.items]
+        self.items.say(said, [_HIGH + _LINE * max(0, many - 3) for many in lines])
+        self.items.repaint_slips()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._say_items()
 
     def _show_plan(self, plan: Plan) -> None:
         blocked = [QSignalBlocker(one) for one in (self.minutes, self.at, *self.days)]
@@ -248,30 +260,39 @@ class TodayPage(Page):
 
     # Painting
 
+    def _words(self, item: Item) -> tuple[list[str], list[str]]:
+        """An item's title and what it is, in as many lines as they take beside its minutes."""
+        wide = text_width(f"{item.minutes}", font(Size.PANEL, heavy=True))
+        room = self.items.width() - _TICK - _UNIT - 26.0 - wide
+        return (
+            in_lines(item.title, font(Size.TITLE, bold=True), room, 2),
+            in_lines(item.detail, font(Size.NOTE), room, 5),
+        )
+
     def _slip(self, painter: QPainter, area: QRectF, row: int) -> None:
         if self.found is None or row >= len(self.found.items):
             return
         item, tokens = self.found.items[row], self._tokens
         rounded(painter, area, tokens.colour("here" if row == self._lit else "slip"))
-        done = item.key in self.found.done
-        at = QPointF(area.left() + 20.0, area.center().y())
+        done, middle = item.key in self.found.done, area.center().y()
+        at = QPointF(area.left() + 20.0, middle)
         if done:
             check(painter, at, tokens.colour("ink"))
         else:
             ring(painter, at, tokens.colour("ink2"))
         left, right = area.left() + _TICK, area.right() - 14.0
         ink, ink2 = tokens.colour("ink"), tokens.colour("ink2")
-        big = font(Size.PANEL, heavy=True)
-        said = f"{item.minutes}"
-        wide = text(painter, right - 32.0, area.top() + 40.0, said, big, ink, Align.AlignRight)
-        text(painter, right, area.top() + 40.0, "min", font(Size.NOTE), ink2, Align.AlignRight)
-        room = right - 44.0 - wide - left
-        title, note = font(Size.TITLE, bold=True), font(Size.NOTE)
-        details = in_lines(item.detail, note, room, 2)
-        base = area.top() + (26.0 if len(details) < 2 else 20.0)
-        text(painter, left, base, elided(item.title, title, room), title, ink2 if done else ink)
+        big, said = font(Size.PANEL, heavy=True), f"{item.minutes}"
+        text(painter, right - _UNIT, middle + 8.0, said, big, ink, Align.AlignRight)
+        text(painter, right, middle + 8.0, "min", font(Size.NOTE), ink2, Align.AlignRight)
+        titles, details = self._words(item)
+        base = area.top() + (26.0 if len(titles) + len(details) < 3 else 20.0)
+        for number, line in enumerate(titles):
+            colour = ink2 if done else ink
+            text(painter, left, base + 18.0 * number, line, font(Size.TITLE, bold=True), colour)
+        base += 21.0 + 18.0 * (len(titles) - 1)
         for number, line in enumerate(details):
-            text(painter, left, base + 21.0 + 15.0 * number, line, note, ink2)
+            text(painter, left, base + _LINE * number, line, font(Size.NOTE), ink2)
 
 
 class _WeekTape(QWidget):

@@ -14,7 +14,7 @@ from bralto.core.longitudinal.course import SKILL_TITLES
 from bralto.core.longitudinal.steps import SkillStep, Step, skill_step
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.words.wording import excess_text
-from bralto.ui.theme.paint import elided, in_lines, text, text_width, triangle, verdict_mark
+from bralto.ui.theme.paint import in_lines, text, text_width, triangle, verdict_mark
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font
 
@@ -23,9 +23,10 @@ __all__ = ["Compared", "TriesTable"]
 _MOST_LINES = 7
 _SKILLS = ("miss", "heights", "widths", "tilts", "plumb", "halves", "thirds", "shapes", "bend")
 
-_NAMES, _FIRST, _ROW, _BELOW, _AIR = 130.0, 56.0, 30.0, 24.0, 8.0
-"""Of the table, px: how wide the names of skills are, how low its headings stand, how high a row
-is, what lies between the last one and the words below, and below these."""
+_NAMES, _FIRST, _HEADING, _ROW, _BELOW, _AIR = 130.0, 56.0, 17.0, 30.0, 24.0, 8.0
+"""Of the table, px: how wide the names of skills are, how low headings of one line stand, how high
+one more line of them and a row are, what lies between the last row and the words below, and below
+these."""
 
 
 class Compared(NamedTuple):
@@ -57,6 +58,7 @@ class TriesTable(QWidget):
         self._title = ""
         self.found: Compared | None = None
         self._rows: list[tuple[str, tuple[SkillStep | None, ...]]] = []
+        self._headings: list[list[str]] = []
         self._said: list[list[_Line]] = []
 
     def show_compared(self, title: str, found: Compared | None) -> None:
@@ -85,11 +87,17 @@ class TriesTable(QWidget):
     def _lay_out(self) -> None:
         """Break the words into lines for the width there is, and take the height that all of them
         want: in a low window it is scrolled to them."""
-        self._said = [] if self.found is None else [self._lines(one) for one in self.found.steps]
+        found, bold, room = self.found, font(Size.BODY, bold=True), self._column() - 14.0
+        self._headings = [in_lines(one, bold, room, 4) for one in found.headings] if found else []
+        self._said = [self._lines(one) for one in found.steps] if found else []
         if self.isVisible():
             ends = [lines[-1].y for lines in self._said if lines]
-            high = _FIRST + _ROW * len(self._rows) + _BELOW + max(ends, default=0.0) + _AIR
-            self.setMinimumHeight(0 if self.found is None else round(high))
+            high = self._first() + _ROW * len(self._rows) + _BELOW + max(ends, default=0.0) + _AIR
+            self.setMinimumHeight(0 if found is None else round(high))
+
+    def _first(self) -> float:
+        """Baseline of the last line of its headings, px."""
+        return _FIRST + _HEADING * (max(map(len, self._headings), default=1) - 1)
 
     def _column(self) -> float:
         """Width of a drawing's column, px."""
@@ -110,7 +118,7 @@ class TriesTable(QWidget):
                 said = one.spec.label
                 if title != "put right":
                     said += f", {excess_text(one)}"
-                for number, line in enumerate(in_lines(said, note, self._column() - 14.0, 2)):
+                for number, line in enumerate(in_lines(said, note, self._column() - 14.0, 4)):
                     y += 14.0 if number else 17.0
                     lines.append(_Line(y, line))
             if len(readings) > _MOST_LINES:
@@ -128,10 +136,10 @@ class TriesTable(QWidget):
         if self.found is None:
             painter.end()
             return
-        names, wide, y = _NAMES, self._column(), _FIRST
-        for column, heading in enumerate(self.found.headings):
-            said = elided(heading, font(Size.BODY, bold=True), wide - 14.0)
-            text(painter, names + column * wide, y, said, font(Size.BODY, bold=True), ink)
+        names, wide, y, bold = _NAMES, self._column(), self._first(), font(Size.BODY, bold=True)
+        for column, heading in enumerate(self._headings):
+            for above, words in enumerate(reversed(heading)):
+                text(painter, names + column * wide, y - _HEADING * above, words, bold, ink)
         painter.setPen(QPen(tokens.colour("hair"), 1.0))
         painter.drawLine(QPointF(0.0, y + 9.0), QPointF(self.width(), y + 9.0))
         for skill, steps in self._rows:
@@ -142,7 +150,7 @@ class TriesTable(QWidget):
                 if step is not None:
                     left = names + column * wide
                     said = _figure(step.value, unit)
-                    gone = text(painter, left + 18.0, y, said, font(Size.BODY, bold=True), ink)
+                    gone = text(painter, left + 18.0, y, said, bold, ink)
                     doubt = f"± {_figure(2.0 * step.u, unit)}"
                     fine, begins = font(Size.FINE), 24.0 + gone
                     if begins + text_width(doubt, fine) <= wide - 6.0:

@@ -19,7 +19,7 @@ __all__ = ["Choice", "Heading"]
 _TRIANGLE = 14.0  # px for what says that there is a choice
 
 _LEAST_SHOWN, _ENOUGH = 0.5, 12
-"""Share of a note's letters, and how many of any, under which it is not begun: *as 1 sig…* tells
+"""Share of a note's letters, and how many of any, up to which it is not begun: *as 1 sig…* tells
 nothing."""
 
 
@@ -80,7 +80,7 @@ class Heading(QWidget):
 
     def note_shown(self) -> str:
         """As much of the note as has room between the title and the words at the right: up to a
-        comma, where that is one."""
+        comma, where that is one, or else whole words of it."""
         words, face = self.words_shown(), font(Size.NOTE)
         room = self.width() - 4.0 - self._inset - self._title_end()
         if isinstance(self._right, Choice):
@@ -93,8 +93,9 @@ class Heading(QWidget):
         comma = self._note.rfind(", ", 0, len(shown))
         if comma > 0:
             return self._note[:comma]
+        whole = max(0, self._note.rfind(" ", 0, len(shown)))
         least = min(_LEAST_SHOWN * len(self._note), _ENOUGH)
-        return shown if len(shown) - 1 >= least else ""
+        return f"{self._note[:whole]} …" if whole > least else ""
 
     def _tell_cut(self) -> None:
         """All of a note that has no room is its tip."""

@@ -32,7 +32,7 @@ _LINE, _DETAIL, _GAP = 22.0, 17.0, 3.0
 _INDENT, _AIR = 24.0, 10.0
 _NARROW = 300.0
 """Width, px, below which columns stand closer."""
-_NAME_LINES, _DETAIL_LINES = 3, 2  # at most
+_MOST_LINES = 4
 _TITLES = 20.0  # px for the titles of the columns
 _MORE = 18.0  # px for the line that says how many are below
 
@@ -154,31 +154,55 @@ class Rows(QWidget):
 
     def _height(self, row: Row) -> float:
         if row.title:
-            return _LINE * len(self._title(row, self._beside(row, font(Size.NOTE)))) + 8.0
-        name = len(self._label(row, self._beside(row, font(Size.NOTE, bold=True))))
-        return _LINE + _DETAIL * (name - 1 + len(self._details(row)))
+            below = _DETAIL * len(self._note_below(row))
+            return _LINE * len(self._title(row)) + 8.0 + below
+        lines = len(self._label(row)) + self._figures_below(row) + len(self._details(row))
+        return _LINE + _DETAIL * (lines - 1)
 
-    def _title(self, row: Row, beside: float) -> list[str]:
+    def _wide(self, row: Row) -> float:
+        """What a row's words and figures have from its indent on, px."""
+        left = 0.0 if row.title else self._indent(row)
+        return self.width() - 2.0 * self._inset - left - 4.0
+
+    def _title(self, row: Row) -> list[str]:
         """A heading in as many lines as it takes beside the titles of its columns."""
-        room = self.width() - 2.0 * self._inset - 4.0 - beside
+        room = self._wide(row) - self._beside(row)
         return wrapped(row.label, font(Size.TITLE, bold=True), room)
 
-    def _label(self, row: Row, beside: float) -> list[str]:
-        """The name beside its figures, in several lines where it is long."""
-        face = font(Size.NOTE, bold=bool(row.detail) or row.held)
-        room = self.width() - 2.0 * self._inset - self._indent(row) - 4.0 - beside
-        return in_lines(row.label, face, room, _NAME_LINES)
+    def _note_below(self, row: Row) -> list[str]:
+        """The note of a heading, where it has no room beside it."""
+        after = text_width(self._title(row)[-1], font(Size.TITLE, bold=True)) + _AIR
+        face = font(Size.NOTE)
+        if text_width(row.detail, face) <= self._wide(row) - self._beside(row) - after:
+            return []
+        return in_lines(row.detail, face, self._wide(row), _MOST_LINES)
+
+    def _label(self, row: Row) -> list[str]:
+        """The name beside its figures or above them, in several lines where it is long."""
+        beside = 0.0 if self._figures_below(row) else self._beside(row)
+        return in_lines(row.label, self._name_face(row), self._wide(row) - beside, _MOST_LINES)
+
+    def _figures_below(self, row: Row) -> bool:
+        """Whether the figures take a line of their own: beside them the name would be cut."""
+        if not row.right:
+            return False
+        face, room = self._name_face(row), self._wide(row) - self._beside(row)
+        lines = wrapped(row.label, face, room)
+        return len(lines) > _MOST_LINES or any(text_width(one, face) > room for one in lines)
 
     def _details(self, row: Row) -> list[str]:
-        """The line below, or two where it is long."""
+        """The line below, or several where it is long."""
         if not row.detail:
             return []
-        room = self.width() - 2.0 * self._inset - self._indent(row) - 6.0
-        return in_lines(row.detail, font(Size.FINE), room, _DETAIL_LINES)
+        return in_lines(row.detail, font(Size.FINE), self._wide(row) - 2.0, _MOST_LINES)
 
-    def _beside(self, row: Row, face: QFont) -> float:
+    @staticmethod
+    def _name_face(row: Row) -> QFont:
+        return font(Size.NOTE, bold=bool(row.detail) or row.held)
+
+    def _beside(self, row: Row) -> float:
         """What the columns at the right take, px, with air before them."""
-        return _AIR - min((left for left, _ in self._columns(row.right, face, 0.0)), default=0.0)
+        return _AIR - min((left for left, _ in self._columns(row, 0.0)), default=_AIR)
 
     def _indent(self, row: Row) -> float:
         return _INDENT if row.glyph else 6.0
@@ -190,67 +214,65 @@ class Rows(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         edge = self.width() - self._inset - 4.0
         if self.columns:
-            self._columns_at(painter, (edge, 14.0), self.columns, font(Size.NOTE), "ink2")
+            self._columns_at(painter, edge, 14.0, Row("", "", right=self.columns, title=True))
         if count := self.list.below():
             face, ink2 = font(Size.FINE, italic=True), self._tokens.colour("ink2")
             words = f"{count} more below"
             text(painter, edge, self.height() - 4.0, words, face, ink2, Align.AlignRight)
         painter.end()
 
-    def _columns(self, words: tuple[str, ...], face: QFont, edge: float) -> list[tuple[float, str]]:
+    def _columns(self, row: Row, edge: float) -> list[tuple[float, str]]:
         """Figures in columns from the right edge: where each begins, and as much as is shown."""
-        found = []
-        for one in words:
-            shown = elided(one, face, 0.34 * self.width())
+        found, face = [], font(Size.NOTE, bold=not row.title)
+        for one in row.right:
+            shown = elided(one, face, self._wide(row) / len(row.right))
             wide = text_width(shown, face)
             found.append((edge - wide, shown))
             edge -= max(wide + 14.0, 78.0 if self.width() > _NARROW else 52.0)
         return found
 
-    def _columns_at(
-        self,
-        painter: QPainter,
-        at: tuple[float, float],
-        words: tuple[str, ...],
-        face: QFont,
-        role: str,
-    ) -> float:
-        """Figures in columns from the right edge and baseline ``at``; gives where they begin."""
-        columns = self._columns(words, face, at[0])
-        for i, (left, shown) in enumerate(columns):
-            colour = self._tokens.colour(role if i == 0 else "ink2")
-            text(painter, left, at[1], shown, face, colour)
-        return min((left for left, _ in columns), default=at[0])
+    def _columns_at(self, painter: QPainter, edge: float, base: float, row: Row) -> None:
+        """Figures in columns from the right edge, on a baseline."""
+        face, first = font(Size.NOTE, bold=not row.title), "ink2" if row.title else row.role
+        for i, (left, shown) in enumerate(self._columns(row, edge)):
+            text(painter, left, base, shown, face, self._tokens.colour("ink2" if i else first))
 
     def _row(self, painter: QPainter, area: QRectF, i: int) -> None:
         if i > self.list.first() and not self.list.is_whole(i):
             return  # half a row reads as another one
         tokens, row, edge = self._tokens, self.rows[i], area.right() - 4.0
         if row.title:
-            face = font(Size.TITLE, bold=True)
-            left, base = area.left(), area.bottom() - 6.0
-            note, ink2 = font(Size.NOTE), tokens.colour("ink2")
-            end = self._columns_at(painter, (edge, base), row.right, note, "ink2")
-            lines = self._title(row, edge - end + _AIR)
-            for above, line in enumerate(reversed(lines)):
-                text(painter, left, base - above * _LINE, line, face, tokens.colour("ink"))
-            wide = left + text_width(lines[-1], face)
-            room = (end if row.right else area.right()) - wide - 14.0
-            text(painter, wide + 10.0, base, elided(row.detail, note, room), note, ink2)
+            self._heading(painter, area, row)
             return
         if row.held or (self.lit is not None and self.lit in row.points):
             rounded(painter, area, tokens.colour("here"))
         base, left = area.top() + 16.0, area.left() + self._indent(row)
         if row.glyph:
             self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
-        bold = font(Size.NOTE, bold=True)
-        end = self._columns_at(painter, (edge, base), row.right, bold, row.role)
-        face = font(Size.NOTE, bold=bool(row.detail) or row.held)
-        for number, line in enumerate(self._label(row, edge - end + _AIR)):
-            y = base + number * _DETAIL
-            text(painter, left, y, line, face, tokens.colour("ink"))
-        for number, line in enumerate(self._details(row), start=1):
-            text(painter, left, y + number * _DETAIL, line, font(Size.FINE), tokens.colour("ink2"))
+        for line in self._label(row):
+            text(painter, left, base, line, self._name_face(row), tokens.colour("ink"))
+            base += _DETAIL
+        figures_at = base if self._figures_below(row) else area.top() + 16.0
+        self._columns_at(painter, edge, figures_at, row)
+        base += _DETAIL * self._figures_below(row)
+        for line in self._details(row):
+            text(painter, left, base, line, font(Size.FINE), tokens.colour("ink2"))
+            base += _DETAIL
+
+    def _heading(self, painter: QPainter, area: QRectF, row: Row) -> None:
+        """A title, the titles of its columns, and its note beside or below it."""
+        face, note, below = font(Size.TITLE, bold=True), font(Size.NOTE), self._note_below(row)
+        ink, ink2 = self._tokens.colour("ink"), self._tokens.colour("ink2")
+        left, base = area.left(), area.bottom() - 6.0
+        for above, line in enumerate(reversed(below)):
+            text(painter, left, base - above * _DETAIL, line, note, ink2)
+        base -= len(below) * _DETAIL
+        lines = self._title(row)
+        for above, line in enumerate(reversed(lines)):
+            text(painter, left, base - above * _LINE, line, face, ink)
+        self._columns_at(painter, area.right() - 4.0, base, row)
+        if not below:
+            text(painter, left + text_width(lines[-1], face) + _AIR, base, row.detail, note, ink2)
 
     def _glyph(self, painter: QPainter, at: QPointF, row: Row) -> None:
         tokens = self._tokens

@@ -23,6 +23,7 @@ __all__ = ["TiltFan"]
 
 _MOST = 4  # needles that can be told apart
 _ROW, _LINE = 19.0, 15.0
+_PIVOT, _DRAWN = 20.0, 62.0  # px from the left to the pivot, from the right to what is seen
 _NARROW = 300.0
 """Width, px, below which the needles are shorter, so that their names have room."""
 
@@ -73,25 +74,69 @@ class TiltFan(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        tokens, readings = self._tokens, self.shown()
-        title = font(Size.TITLE, bold=True)
-        note = font(Size.NOTE)
+        readings = self.shown()
+        top = self._heading(painter, readings)
+        if readings and self.are_listed(readings):
+            self._list(painter, readings, top)
+        elif readings:
+            self._fan(painter, readings)
+        painter.end()
+
+    def _heading(self, painter: QPainter, readings: tuple[Reading, ...]) -> float:
+        """What the lines are held against, and what the figures at the right are; gives the
+        baseline of its last line, px."""
+        title, note, tokens = font(Size.TITLE, bold=True), font(Size.NOTE), self._tokens
         across = "Across the centre line" if self._study.view.axis else "Against level"
-        # "seen" stands over the figures at the right.
-        room = self.width() - 4.0 - 62.0 - text_width("seen ", note) if readings else self.width()
-        shown = elided(across, title, room)
-        wide = text(painter, 0.0, 18.0, shown, title, tokens.colour("ink"))
+        room = self.width() - 4.0 - _DRAWN - text_width("seen ", note) if readings else self.width()
+        wide, base = 0.0, 18.0 - _LINE
+        for line in wrapped(across, title, room):
+            base += _LINE if base < 18.0 else _ROW
+            wide = text(painter, 0.0, base, line, title, tokens.colour("ink"))
         if not readings:
             words = "no line has both its ends yet"
-            text(painter, 10.0 + wide, 18.0, words, note, tokens.colour("ink2"))
-            painter.end()
-            return
+            text(painter, 10.0 + wide, base, words, note, tokens.colour("ink2"))
+            return base
         edge = self.width() - 4.0
-        for at, words in ((edge - 62.0, "seen"), (edge, "drawn")):
+        for at, words in ((edge - _DRAWN, "seen"), (edge, "drawn")):
             text(painter, at, 18.0, words, note, tokens.colour("ink2"), Align.AlignRight)
-        pivot = QPointF(20.0, 24.0 + (self.height() - 30.0) / 2.0)
+        return base
+
+    def are_listed(self, readings: tuple[Reading, ...]) -> bool:
+        """Whether the column is too narrow for needles: beside them a word of a name would have no
+        room."""
+        face = font(Size.NOTE)
+        words = (word for r in readings for word in r.spec.label.split())
+        return max(text_width(word, face) for word in words) > self._room_beside(readings)
+
+    def _room_beside(self, readings: tuple[Reading, ...]) -> float:
+        """Px that a name has between the needles and its figures."""
+        return self._room_from(readings, _PIVOT + self._radius() + 14.0)
+
+    def _room_from(self, readings: tuple[Reading, ...], left: float) -> float:
+        """Px from ``left`` to what is seen of the lines."""
+        bold = font(Size.NOTE, bold=True)
+        wide = max(text_width(_degrees(r.reference or 0.0), bold) for r in readings)
+        return self.width() - 4.0 - _DRAWN - wide - left - 10.0
+
+    def _radius(self) -> float:
         share = 0.38 if self.width() > _NARROW else 0.29
-        radius = max(60.0, min(self.width() * share, 190.0))
+        return max(60.0, min(self.width() * share, 190.0))
+
+    def _list(self, painter: QPainter, readings: tuple[Reading, ...], top: float) -> None:
+        """The lines below one another, as many as have room."""
+        room, y = self._room_from(readings, 0.0), top + _ROW + 2.0
+        for reading in readings:
+            name = wrapped(reading.spec.label, font(Size.NOTE), room)
+            below = y + _LINE * (len(name) - 1)
+            if below > self.height():
+                return
+            self._name(painter, reading, name, QPointF(0.0, y), y)
+            y = below + _ROW + 3.0
+
+    def _fan(self, painter: QPainter, readings: tuple[Reading, ...]) -> None:
+        """Needles from one pivot, with their names at the right."""
+        pivot = QPointF(_PIVOT, 24.0 + (self.height() - 30.0) / 2.0)
+        radius = self._radius()
         drawn = [v for r in readings for v in (r.reference, r.drawing) if v is not None]
         steep = max(abs(fold_degrees(v)) for v in (*drawn, 4.0))
         # Opened to the steepest needle: 'stretch' turns a true degree into a drawn one.
@@ -100,8 +145,7 @@ class TiltFan(QWidget):
         self._scale(painter, pivot, radius, steep, stretch)
         for reading in readings:
             self._needles(painter, pivot, radius, reading, stretch)
-        self._names(painter, readings, pivot, radius, stretch, edge)
-        painter.end()
+        self._names(painter, readings, pivot, radius, stretch)
 
     @staticmethod
     def _tip(pivot: QPointF, radius: float, drawn_degrees: float) -> QPointF:
@@ -161,35 +205,42 @@ class TiltFan(QWidget):
         pivot: QPointF,
         radius: float,
         stretch: float,
-        edge: float,
     ) -> None:
-        tokens, face = self._tokens, font(Size.NOTE)
-        bold, right = font(Size.NOTE, bold=True), Align.AlignRight
-        left, end = pivot.x() + radius + 14.0, edge - 62.0
+        face, left = font(Size.NOTE), pivot.x() + radius + 14.0
         seen_at = [fold_degrees(r.reference or 0.0) for r in readings]
         tips = [self._tip(pivot, radius + 4.0, turn * stretch) for turn in seen_at]
-        wide = max(text_width(_degrees(r.reference or 0.0), bold) for r in readings)
-        room = end - wide - left - 10.0
+        room = self._room_beside(readings)
         names = [wrapped(r.spec.label, face, room) for r in readings]
         beyond = 0.5 * _LINE * (max(map(len, names)) - 1)  # of the tallest name, above and below
         top, low, apart = 36.0 + beyond, self.height() - 12.0 - beyond, _ROW + 2.0 * beyond
         if apart * (len(names) - 1) > low - top:  # there is no room for several lines of each
-            names = [[r.spec.label] for r in readings]
+            names = [[elided(r.spec.label, face, room)] for r in readings]
             top, low, apart = 36.0, self.height() - 12.0, _ROW
         places = spread_out([tip.y() for tip in tips], apart, top, low)
         for reading, tip, name, y in zip(readings, tips, names, places, strict=True):
-            lit = self._study.session.pointed in (None, *reading.spec.points)
-            painter.setOpacity(1.0 if lit else 0.4)
-            painter.setPen(QPen(tokens.colour("hair"), 1.0))
+            painter.setOpacity(self._opacity(reading))
+            painter.setPen(QPen(self._tokens.colour("hair"), 1.0))
             painter.drawLine(tip, QPointF(left, y))
-            seen = _degrees(reading.reference or 0.0)
-            text(painter, end, y + 5.0, seen, bold, tokens.colour("ink"), right)
             first = y + 5.0 - 0.5 * _LINE * (len(name) - 1)
-            for number, line in enumerate(name):
-                at, words = first + _LINE * number, elided(line, face, room)
-                text(painter, left + 4.0, at, words, face, tokens.colour("ink"))
-            if reading.drawing is not None:
-                drawn = _degrees(reading.drawing)
-                colour = tokens.colour(tokens.verdict(reading.verdict))
-                text(painter, edge, y + 5.0, drawn, bold, colour, right)
-            painter.setOpacity(1.0)
+            self._name(painter, reading, name, QPointF(left + 4.0, first), y + 5.0)
+
+    def _opacity(self, reading: Reading) -> float:
+        """Less where another mark is pointed at."""
+        return 1.0 if self._study.session.pointed in (None, *reading.spec.points) else 0.4
+
+    def _name(
+        self, painter: QPainter, reading: Reading, name: list[str], at: QPointF, figures: float
+    ) -> None:
+        """Lines of a name from a baseline on, and its figures on another."""
+        tokens, edge = self._tokens, self.width() - 4.0
+        bold, right = font(Size.NOTE, bold=True), Align.AlignRight
+        painter.setOpacity(self._opacity(reading))
+        for number, line in enumerate(name):
+            y = at.y() + _LINE * number
+            text(painter, at.x(), y, line, font(Size.NOTE), tokens.colour("ink"))
+        seen = _degrees(reading.reference or 0.0)
+        text(painter, edge - _DRAWN, figures, seen, bold, tokens.colour("ink"), right)
+        if reading.drawing is not None:
+            colour = tokens.colour(tokens.verdict(reading.verdict))
+            text(painter, edge, figures, _degrees(reading.drawing), bold, colour, right)
+        painter.setOpacity(1.0)

@@ -117,7 +117,7 @@ def write_headings(
         unit = f"in {study.view.unit}s" if page.unit else ""
         middle.say(page.heading, unit, "" if page.paper else choice)
     if page.paper:
-        drawing.say("Your paper", "drag margins and size", "")
+        drawing.say("Your paper", "drag margins, size", "")
     else:
         drawing.say("Your drawing", heads_tall(study, Board.DRAWING), menus[1])
     grades = tuple(
