@@ -85,7 +85,7 @@ app.exec()
 _OURS = """
 import sys
 sys.argv = ["bralto", "--library", sys.argv[1]]
-from bralto.ui import quick_enumerations
+from bralto.ui.running import quick_enumerations
 before = quick_enumerations.make_quickly
 def make_quickly():
     # PyQt is loaded as the program has it: after this, and before all else.

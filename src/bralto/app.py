@@ -23,8 +23,8 @@ from bralto.store.failures import LibraryError
 from bralto.store.learners import current_library, remember
 from bralto.store.library import Library
 from bralto.store.lock import InUseError
-from bralto.ui.faults import Faults
 from bralto.ui.house import House
+from bralto.ui.running.faults import Faults
 from bralto.ui.settings import Settings
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens
 from bralto.ui.theme.type import Size, font, load_fonts
@@ -128,7 +128,7 @@ def _open_or_ring(root: Path) -> Library | None:
         try:
             return Library.open(root, what="a Bralto window")
         except InUseError as error:
-            from bralto.ui.doorbell import ring
+            from bralto.ui.running.doorbell import ring
 
             if ring(error.address):
                 return None
@@ -175,7 +175,7 @@ def _stay(application: QApplication, library: Library) -> tuple[int, Path | None
 
 def _close_when_asked(application: QApplication, window: MainWindow) -> None:
     """As by hand, whatever lies over it."""
-    from bralto.ui.ending import Ending  # the shelf is painted without
+    from bralto.ui.running.ending import Ending  # the shelf is painted without
 
     ending = Ending(window)
     window.closing.connect(ending.stop)

@@ -39,7 +39,7 @@ def _run() -> None:
     # What is loaded now stays: looking through it again and again is for nothing. The window
     # turns the collector on again once it stands.
     gc.disable()
-    from bralto.ui.quick_enumerations import make_quickly
+    from bralto.ui.running.quick_enumerations import make_quickly
 
     make_quickly()
     from bralto.app import run_window

@@ -27,14 +27,14 @@ from bralto.store.failures import Failure, LibraryError, failure
 from bralto.store.library import Library
 from bralto.store.study_edits import StudyEdits
 from bralto.ui.arrivals.offer import Offer
-from bralto.ui.doorbell import Doorbell, ring
 from bralto.ui.library.gone import GoneSlip
 from bralto.ui.library.library_slip import LibrarySlip
 from bralto.ui.library.no_library import NoLibrary
+from bralto.ui.running.doorbell import Doorbell, ring
+from bralto.ui.running.tasks import OWN_FAULT
 from bralto.ui.session import prompting
 from bralto.ui.slips.report_slip import ReportSlip
 from bralto.ui.slips.settings_slip import SettingsSlip
-from bralto.ui.tasks import OWN_FAULT
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.window import MainWindow
 
@@ -466,7 +466,7 @@ def test_closing_does_not_wait_for_a_folder_that_never_answers(
 def test_jobs_that_never_end_do_not_keep_others_from_running(
     open_window: Opener, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("bralto.ui.tasks.LONG_S", 0.2)
+    monkeypatch.setattr("bralto.ui.running.tasks.LONG_S", 0.2)
     window = open_window(tmp_path / "library")
     never, seen = threading.Event(), []
     for _ in range(2):

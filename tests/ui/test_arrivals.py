@@ -19,10 +19,10 @@ from bralto.ui.arrivals.offer import Offer
 from bralto.ui.arrivals.permission import PermissionSlip
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.bench.board_menu import board_menu
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
 from bralto.ui.shelf.new_study import NewStudy
 from bralto.ui.slips.settings_slip import SettingsSlip
-from bralto.ui.tasks import Tasks
 from bralto.ui.window import MainWindow
 
 

@@ -14,10 +14,10 @@ from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.errors import UserError
 from bralto.store.library import Library
+from bralto.ui.arrivals.dropping import Loose
 from bralto.ui.arrivals.offer import Offer
-from bralto.ui.dropping import Loose
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.new_study import NewStudy
-from bralto.ui.tasks import Tasks
 from bralto.ui.window import MainWindow
 
 LINK = "https://example.org/figure.jpg"

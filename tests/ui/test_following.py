@@ -12,9 +12,9 @@ from bralto.core.views.pass_keys import PassKey
 from bralto.store.library import Library
 from bralto.ui.bench.following import Following, Standing, follow
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
-from bralto.ui.tasks import Tasks
 
 AS_EVER = Standing(boards_first=False, lies=False)
 NEAR = Standing(boards_first=True, lies=False)

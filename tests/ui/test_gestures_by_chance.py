@@ -17,10 +17,10 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.two_boards import Board
 from bralto.store.library import Library
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing, prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.session.shown import examined, ground_of
-from bralto.ui.tasks import Tasks
 
 Act = Callable[[], object]
 

@@ -21,8 +21,8 @@ from bralto.store.summaries import KeptDigest
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.record import record_state
 from bralto.ui.record.accuracy.chart import Chart, Dot, Dots
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_state import FIRST, ShelfState
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.widgets.timeline import months
 

@@ -15,7 +15,7 @@ from tests.ui.conftest import house, settle
 from tests.ui.own_process import window_at_work
 
 from bralto.core.errors import UserError
-from bralto.ui.passing import PassingFolder
+from bralto.ui.arrivals.passing import PassingFolder
 from bralto.ui.window import MainWindow
 
 _SESSION = window_at_work("""
@@ -63,7 +63,7 @@ def test_a_folder_is_nobody_elses_and_gone_with_what_wanted_it() -> None:
 def test_without_an_application_it_is_a_folder_all_the_same(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    monkeypatch.setattr("bralto.ui.passing.QCoreApplication.instance", lambda: None)
+    monkeypatch.setattr("bralto.ui.arrivals.passing.QCoreApplication.instance", lambda: None)
     assert PassingFolder().path().is_dir()
 
 

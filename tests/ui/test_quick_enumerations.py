@@ -12,7 +12,7 @@ import pytest
 _DESCRIBE = """
 import enum, json, pickle, sys
 if sys.argv[1] == "quickly":
-    from bralto.ui.quick_enumerations import make_quickly
+    from bralto.ui.running.quick_enumerations import make_quickly
     make_quickly()
 from PyQt6 import QtCore, QtGui, QtPrintSupport, QtSvg, QtWidgets
 
@@ -102,7 +102,7 @@ def test_all_others_are_made_as_before(made: str, module: str) -> None:
     code = f"""
 import enum
 plain = {made}
-from bralto.ui.quick_enumerations import make_quickly
+from bralto.ui.running.quick_enumerations import make_quickly
 make_quickly()
 side = {made}
 assert [(a.name, a.value) for a in side] == [(a.name, a.value) for a in plain]
@@ -119,7 +119,7 @@ def test_they_are_made_by_the_names_of_what_is_given_too(module: str) -> None:
     """As Python 3.12 and 3.13 call what makes them: no window opened there."""
     code = f"""
 import enum
-from bralto.ui.quick_enumerations import make_quickly
+from bralto.ui.running.quick_enumerations import make_quickly
 make_quickly()
 told = dict(module={module!r}, qualname="A.Side", type=None, start=1, boundary=None)
 side = enum.Enum._create_(class_name="Side", names={{"LEFT": 1, "RIGHT": 2}}, **told)
@@ -139,7 +139,7 @@ def simple(base, **how):
     bases.append(base.__name__)
     return plain(base, **how)
 enum._simple_enum = simple
-from bralto.ui.quick_enumerations import make_quickly
+from bralto.ui.running.quick_enumerations import make_quickly
 make_quickly()
 from PyQt6.QtCore import Qt
 assert len(Qt.Key) > 400
@@ -165,7 +165,7 @@ def simple(base, **how):
         return whole
     return made
 enum._simple_enum = simple
-from bralto.ui.quick_enumerations import make_quickly
+from bralto.ui.running.quick_enumerations import make_quickly
 make_quickly()
 from PyQt6.QtCore import Qt
 Qt.Key
@@ -179,7 +179,7 @@ def test_a_start_makes_them_quickly() -> None:
     """The command does so, and before PyQt is there, which makes its first ones as it is loaded."""
     code = """
 import sys
-from bralto.ui import quick_enumerations
+from bralto.ui.running import quick_enumerations
 plain = quick_enumerations.make_quickly
 def make_quickly():
     print("PyQt6" in sys.modules)

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject
 from pytestqt.qtbot import QtBot
 
 from bralto.core.errors import UserError
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 
 def test_a_result_is_applied_on_the_gui_thread(qtbot: QtBot) -> None:

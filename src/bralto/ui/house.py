@@ -17,16 +17,16 @@ from bralto.store.learners import learners
 from bralto.store.library import Library
 from bralto.ui.arrivals.incoming import Incoming
 from bralto.ui.bench.bench_place import BenchPlace
-from bralto.ui.faults import Faults
-from bralto.ui.getting_ready import finish_classes, load_bench, load_others, look_ahead
 from bralto.ui.library.care import Care
 from bralto.ui.place import Door
+from bralto.ui.running.faults import Faults
+from bralto.ui.running.getting_ready import finish_classes, load_bench, load_others, look_ahead
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
 from bralto.ui.shelf.acts import Acts
 from bralto.ui.shelf.late_pictures import LatePictures
 from bralto.ui.shelf.shelf import Shelf
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.window import MainWindow
 
@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy
     from bralto.ui.model.model_place import ModelPlace
     from bralto.ui.record.record_place import Record
-    from bralto.ui.sight.next_sitter import NextSitter
+    from bralto.ui.sight.practice.next_sitter import NextSitter
 
 __all__ = ["House"]
 
@@ -179,7 +179,7 @@ class House(QObject):
     @cached_property
     def next_sitter(self) -> NextSitter:
         """Brings another sitter by chance, who is sighted then."""
-        from bralto.ui.sight.next_sitter import NextSitter
+        from bralto.ui.sight.practice.next_sitter import NextSitter
 
         found = NextSitter(self.library, self.tasks, self)
         found.come.connect(self._sight)

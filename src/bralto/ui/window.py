@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from bralto.core.errors import UserError
-from bralto.ui.dropping import Loose, accept_pictures, dropped_files
+from bralto.ui.arrivals.dropping import Loose, accept_pictures, dropped_files
 from bralto.ui.place import Door, Place
 from bralto.ui.prompt import Prompt, PromptLine
 from bralto.ui.room import room_on_screen, scrolled

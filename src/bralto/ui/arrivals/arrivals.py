@@ -20,13 +20,13 @@ from bralto.imaging.load import CleanPicture, clean_picture, mirrored_picture
 from bralto.store.instants import now_utc
 from bralto.store.intake import keeping, picture_of
 from bralto.store.library import Library
+from bralto.ui.arrivals.dropping import Loose
+from bralto.ui.arrivals.passing import PassingFolder
 from bralto.ui.arrivals.watch import FolderWatch
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.dropping import Loose
-from bralto.ui.passing import PassingFolder
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
 from bralto.ui.sheet.sheet_slip import SheetSlip
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 
 __all__ = ["Arrivals"]

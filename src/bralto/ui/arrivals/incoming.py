@@ -10,9 +10,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from bralto.store.library import Library
-from bralto.ui.dropping import PICTURES
+from bralto.ui.arrivals.dropping import PICTURES
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 
 if TYPE_CHECKING:

@@ -23,7 +23,7 @@ from bralto.core.study.values import Study
 from bralto.disk.regular import open_regular
 from bralto.imaging.decode import LARGEST_BYTES
 from bralto.ui.room import fit_slip
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["Offer"]

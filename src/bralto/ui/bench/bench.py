@@ -47,11 +47,11 @@ from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.preview import Preview
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.prompt import Prompt
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
 from bralto.ui.sight.sight_room import SightRoom
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment
 

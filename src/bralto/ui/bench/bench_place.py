@@ -14,8 +14,8 @@ from bralto.core.views.pass_keys import PassKey
 from bralto.store.library import Library
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import TapeShown
 

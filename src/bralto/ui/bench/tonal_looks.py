@@ -12,7 +12,7 @@ from bralto.imaging.tones.looks import LOOKS
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
 from bralto.ui.boards.viewport import Viewport
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["Looks"]
 

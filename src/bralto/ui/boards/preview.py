@@ -19,8 +19,8 @@ from bralto.ui.boards.board_view import in_flat_px
 from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_image, as_pixels
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session.moment import Moment
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import halo_text
 from bralto.ui.theme.tokens import LIGHT
 from bralto.ui.theme.type import Size, font

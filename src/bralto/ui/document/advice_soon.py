@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bralto.core.examination.assessment import Assessment
 from bralto.core.examination.examine import Examination
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["AdviceSoon"]
 

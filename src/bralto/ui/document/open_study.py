@@ -36,11 +36,11 @@ from bralto.ui.document.study_document import StudyDocument
 from bralto.ui.document.study_head import StudyHead
 from bralto.ui.document.tied_head import TiedHead
 from bralto.ui.document.worked_time import WorkedTime
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import prompting
 from bralto.ui.session.moment import Moment
 from bralto.ui.session.shown import examined, ground_of
 from bralto.ui.session.state import Ground, SessionState
-from bralto.ui.tasks import Tasks
 
 __all__ = ["OpenStudy"]
 

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QDialog, QWidget
 
 from bralto.disk.reports import Reports
 from bralto.store.library import Library
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy
@@ -134,7 +134,7 @@ class Care(QObject):
     def listen(self) -> None:
         """A second start on the same library raises this window."""
         if self._library.address is not None:
-            from bralto.ui.doorbell import Doorbell
+            from bralto.ui.running.doorbell import Doorbell
 
             doorbell = Doorbell(self._library.address, self)
             doorbell.rung.connect(self.rung)

@@ -22,7 +22,7 @@ from bralto.core.words.phrases import how_many, sentence
 from bralto.store.care.backups import Backup, backups, keep_backup
 from bralto.store.library import Library
 from bralto.ui.room import fit_slip
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["LibrarySlip"]
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QUrl
 from PyQt6.QtWidgets import QApplication
 
 from bralto.core.errors import UserError
-from bralto.ui.passing import PassingFolder
+from bralto.ui.arrivals.passing import PassingFolder
 
 __all__ = ["Bell", "bell_sound"]
 

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QWidget
 from bralto.core.mannequin.setting import Setting
 from bralto.core.words.phrases import how_many
 from bralto.ui.model.drawn import Drawn, drawn_now, sized
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.theme.paint import Align, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

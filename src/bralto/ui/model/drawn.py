@@ -15,7 +15,7 @@ from bralto.stand.model.answer import AnswerKey, answer_key
 from bralto.stand.model.form.mesh import COARSE, FINE
 from bralto.stand.model.picture import preview, render
 from bralto.stand.model.stage import Stage
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["Drawer", "Drawn", "Pace", "drawn_now", "sized", "small_picture"]
 

@@ -33,8 +33,8 @@ from bralto.ui.model.pose_shelf import PoseShelf
 from bralto.ui.model.stand_board import StandBoard
 from bralto.ui.place import Place
 from bralto.ui.prompt import Prompt
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.settings import Settings
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.word_button import WordButton

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from bralto.core.mannequin.posing.poses import HARDEST, NamedPose, named_poses
 from bralto.ui.model.drawn import small_picture
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.theme.paint import text, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -20,7 +20,7 @@ from bralto.core.longitudinal.traits.trait_habits import Habit
 from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import Page
 from bralto.ui.record.record_state import RecordState
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.theme.paint import Align, elided, rounded, text, text_width, wrapped
 from bralto.ui.theme.tokens import LIGHT, Tokens
 from bralto.ui.theme.type import Size, font

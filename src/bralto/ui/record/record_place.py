@@ -24,10 +24,10 @@ from bralto.ui.record.accuracy.skill_figure import WIDTH
 from bralto.ui.record.page import Page
 from bralto.ui.record.page_strip import PageStrip
 from bralto.ui.record.record_state import RecordState
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.saving import file_to_save
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.tape import Segment, TapeShown
 from bralto.ui.widgets.timeline import months, span_of

@@ -20,9 +20,9 @@ from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.store.instants import now_utc
 from bralto.store.library import Library
 from bralto.store.record.recorded import as_counted, read_traits_of
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 
 __all__ = ["MANY", "RecordState"]
 

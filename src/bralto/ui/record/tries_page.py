@@ -23,8 +23,8 @@ from bralto.ui.prompt import Prompt
 from bralto.ui.record.page import NARROW, Page
 from bralto.ui.record.record_state import RecordState
 from bralto.ui.record.tries_table import Compared, TriesTable
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import elided, rounded, text
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

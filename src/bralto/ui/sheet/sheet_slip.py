@@ -30,9 +30,9 @@ from bralto.ui.boards.laying import paint_laid
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.pyramid import level_of, load_pyramid, straightened
 from bralto.ui.room import fit_slip
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.sheet.corner_board import CornerBoard
 from bralto.ui.sheet.sheet_state import WAYS, SheetState
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.choice_box import choice_box
 from bralto.ui.widgets.length_spin import LengthSpin

@@ -16,11 +16,11 @@ from bralto.core.words.phrases import how_many
 from bralto.store.instants import BIN_DAYS, now_utc
 from bralto.store.library import Library
 from bralto.store.sqlite.database import FOR_READING
-from bralto.ui.passing import PassingFolder
+from bralto.ui.arrivals.passing import PassingFolder
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.saving import file_to_save, free
 from bralto.ui.shelf.shelf_entry import Entry
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:
     from bralto.ui.document.open_study import OpenStudy

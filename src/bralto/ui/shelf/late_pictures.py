@@ -11,8 +11,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.errors import UserError
 from bralto.store.library import Library
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_state import ShelfState
-from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:  # the shelf is painted without
     from bralto.ui.document.open_study import OpenStudy

@@ -32,8 +32,8 @@ from bralto.store.intake import add_study
 from bralto.store.library import Library
 from bralto.ui.arrivals.permission import permission_choice
 from bralto.ui.room import fit_slip
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.picture_slot import PictureSlot
-from bralto.ui.tasks import Tasks
 from bralto.ui.widgets.choice_box import choice_box
 
 __all__ = ["NewStudy"]

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from bralto.core.errors import UserError
 from bralto.imaging.load import CleanPicture, clean_picture
-from bralto.ui.dropping import PICTURES, Loose, accept_pictures, dropped_files
-from bralto.ui.tasks import Tasks
+from bralto.ui.arrivals.dropping import PICTURES, Loose, accept_pictures, dropped_files
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["PictureSlot"]
 

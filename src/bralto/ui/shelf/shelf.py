@@ -40,8 +40,7 @@ _FINDER, _ROOMY = (70, 190), 850
 """Width of the line to find studies by, px, at least and at most; and from which width of the shelf
 on it has the most."""
 
-_LEAST_HIGH = 200
-"""px, where there are studies: their list scrolls by itself."""
+_LEAST_HIGH = 200  # px, where there are studies: their list scrolls by itself
 
 _TITLES = {"shelf": "Shelf", "hidden": "Hidden studies", "bin": "Bin"}
 

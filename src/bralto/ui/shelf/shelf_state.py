@@ -13,9 +13,9 @@ from PyQt6.QtGui import QUndoStack
 from bralto.core.examination.summary import SCIENCE
 from bralto.store.library import Library
 from bralto.store.summaries import ShelfRow
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.shelf.shelf_edits import ShelfEdit
 from bralto.ui.shelf.shelf_entry import Entry
-from bralto.ui.tasks import Tasks
 
 __all__ = [
     "ShelfState",

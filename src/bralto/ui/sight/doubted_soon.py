@@ -13,7 +13,7 @@ from bralto.core.study.taken import Sighting
 from bralto.core.views.model import View
 from bralto.core.views.stances import Stance
 from bralto.ui.document.open_study import OpenStudy
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["DoubtedSoon"]
 

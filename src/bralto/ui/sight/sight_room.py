@@ -18,6 +18,7 @@ from bralto.core.sightings.told_skills import told_so_far
 from bralto.core.study.taken import Sighting
 from bralto.core.study.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import answering
 from bralto.ui.session.moment import Moment
 from bralto.ui.settings import Settings
@@ -28,12 +29,11 @@ from bralto.ui.sight.heading_choices import order_choice, stance_choice
 from bralto.ui.sight.other_questions import OtherQuestions
 from bralto.ui.sight.own_sighting import OwnSighting
 from bralto.ui.sight.painted import Lines
+from bralto.ui.sight.practice.seated import Seated
 from bralto.ui.sight.question_slip import QuestionSlip
-from bralto.ui.sight.seated import Seated
 from bralto.ui.sight.sighting_list import SightingList
 from bralto.ui.sight.told_lines import implied_by, sense_lines, told_lines
 from bralto.ui.sight.true_size import CardSlip, px_per_mm
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading
 

@@ -18,9 +18,9 @@ from bralto.core.sightings.sighting_words import (
 )
 from bralto.core.sightings.stance import stance_doubt
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import answering
 from bralto.ui.sight.doubted_soon import DoubtedSoon
-from bralto.ui.tasks import Tasks
 from bralto.ui.theme.paint import Align, elided, rounded, text, verdict_mark, wrapped
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.theme.type import Size, font

@@ -12,8 +12,8 @@ from bralto.core.study.two_boards import BOARDS
 from bralto.core.study.values import Point
 from bralto.core.views.pass_keys import PassKey
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing
-from bralto.ui.tasks import Tasks
 
 __all__ = ["CornerWork"]
 

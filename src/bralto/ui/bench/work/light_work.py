@@ -33,8 +33,8 @@ from bralto.ui.boards.hands.tools import ERASE, FOCUS, SHADOW, SHAPE
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pixels import as_pixels
 from bralto.ui.boards.viewport import Viewport
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing
-from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:  # the module is slow to load
     from bralto.imaging.tones.shadows import Shadows, Values

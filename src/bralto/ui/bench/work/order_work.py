@@ -16,8 +16,8 @@ from bralto.core.light.where import figure_area
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing
-from bralto.ui.tasks import Tasks
 
 if TYPE_CHECKING:  # the module is slow to load
     from bralto.imaging.straightness import Straightness

@@ -24,9 +24,9 @@ from bralto.ui.boards.hands.tools import OF_THE_MENU, SHADOW, SHAPE
 from bralto.ui.boards.picture_board import PictureBoard
 from bralto.ui.boards.pyramid import load_preview, load_pyramid
 from bralto.ui.document.open_study import OpenStudy
+from bralto.ui.running.tasks import Tasks
 from bralto.ui.session import pointing
 from bralto.ui.session.moment import Moment
-from bralto.ui.tasks import Tasks
 from bralto.ui.widgets.heading import Choice
 
 __all__ = ["PictureWork"]

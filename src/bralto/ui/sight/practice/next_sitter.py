@@ -7,7 +7,7 @@ from functools import partial
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.store.library import Library
-from bralto.ui.tasks import Tasks
+from bralto.ui.running.tasks import Tasks
 
 __all__ = ["NextSitter"]
 

@@ -9,8 +9,8 @@ from bralto.core.sightings.standing_off import head_px
 from bralto.core.study.two_boards import Board
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.settings import Settings
-from bralto.ui.sight.sitter import Sitter
-from bralto.ui.sight.sitter_distance import SitterDistance
+from bralto.ui.sight.practice.sitter import Sitter
+from bralto.ui.sight.practice.sitter_distance import SitterDistance
 from bralto.ui.sight.true_size import px_per_mm
 from bralto.ui.theme.tokens import Tokens
 from bralto.ui.widgets.heading import Heading

@@ -12,7 +12,7 @@ from bralto.core.sightings.standing_off import (
     head_mm_at,
 )
 from bralto.ui.settings import Settings
-from bralto.ui.sight.sitter import Sitter
+from bralto.ui.sight.practice.sitter import Sitter
 from bralto.ui.widgets.heading import Choice
 
 __all__ = ["SitterDistance"]

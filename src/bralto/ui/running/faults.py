@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bralto.core.errors import BROKEN_OFF
 from bralto.disk.reports import Reports
-from bralto.ui.tasks import OWN_FAULT
+from bralto.ui.running.tasks import OWN_FAULT
 
 __all__ = ["Faults"]
 

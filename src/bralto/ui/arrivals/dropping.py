@@ -8,7 +8,7 @@ from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage
 
 from bralto.core.errors import UserError
-from bralto.ui.passing import PassingFolder
+from bralto.ui.arrivals.passing import PassingFolder
 
 __all__ = ["PICTURES", "Loose", "accept_pictures", "dropped_files"]
 
