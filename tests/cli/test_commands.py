@@ -230,6 +230,28 @@ def test_a_sheet_is_planned_from_marks_or_measures_by_hand(
     assert "stands -3 mm high" in err
 
 
+def test_the_sheet_of_a_thing_is_planned_by_its_height(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """*Head 95.0 mm* was said of a chair."""
+    chair = json.loads(FIGURE.read_text())
+    ends = {"top": (300, 100), "bottom": (300, 700), "left": (150, 300), "right": (450, 300)}
+    marks = {key: {"x": x, "y": y} for key, (x, y) in ends.items()}
+    chair = {**chair, "view": "object", "states": []}
+    chair["reference"] = {**chair["reference"], "marks": marks, "anchors": []}
+    path = tmp_path / "chair.json"
+    path.write_text(json.dumps(chair))
+    status, out, err = typed(capsys, "plan", str(path), "--upright")
+    assert (status, err) == (0, "")
+    assert "Height 380.0 mm." in out
+    assert "Dividers: 380.0 mm for the height." in out
+    assert "head" not in out.lower()
+    status, out, _ = typed(capsys, "plan", str(path), "--upright", "--head", "500")
+    assert status == 1
+    assert "the largest height is 380.0 mm" in out
+    assert "from 40 mm above the top edge" in out
+
+
 def test_canons_are_listed_with_their_sources_and_held_against(
     capsys: pytest.CaptureFixture[str],
 ) -> None:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from tests.studies import figure_marks
 
 from bralto.core.errors import UserError
-from bralto.core.page.page_extent import OUTLINE, Extent, extent_by_hand, extent_of_marks
-from bralto.core.page.page_plan import plan_sheet
+from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks
+from bralto.core.page.page_plan import divider_words, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Picture
 from bralto.core.views.shipped_views import view_named
@@ -33,12 +35,75 @@ def test_the_largest_figure_fills_the_height_between_the_margins() -> None:
     assert plan.scale == pytest.approx(380 / 750)
     assert (plan.top, plan.tall, plan.head) == pytest.approx((20, 380, 50.6667), abs=1e-3)
     # From plumb 150 px to the left and 100 to the right, and the outline beyond at each side.
-    assert plan.wide == pytest.approx((250 + 200 * OUTLINE) * 380 / 750)
-    assert plan.plumb - plan.left == pytest.approx((150 + 100 * OUTLINE) * 380 / 750)
+    assert plan.wide == pytest.approx((250 + 2 * 25) * 380 / 750)
+    assert plan.plumb - plan.left == pytest.approx((150 + 25) * 380 / 750)
     assert 2 * plan.left + plan.wide == pytest.approx(297)
     crotch = next(one for one in plan.stations if one.key == "crotch")
     assert crotch.down == pytest.approx(20 + 380 * 380 / 750)
     assert crotch.across == pytest.approx(10 * 380 / 750)
+
+
+HEAD = {
+    "crown": Mark(500, 100), "chin": Mark(500, 500), "nose_base": Mark(500, 380),
+    "face_edge_r": Mark(360, 300), "face_edge_l": Mark(640, 300),
+}  # fmt: skip
+
+
+def test_a_head_may_be_as_large_as_the_sheet_lets_it() -> None:
+    """400 px high, 280 wide and 40 more at either side: 257 mm by 360, so 285.6 mm high on A3. A
+    quarter of a head at either side, as of a figure, would leave 214 mm of it."""
+    found = extent_of_marks(view_named("head-front"), Picture("", 1000, 1000, HEAD))
+    assert isinstance(found, Extent)
+    plan = plan_sheet(found, (297, 420), 20, landscape=False)
+    assert plan.largest_head == pytest.approx(400 * 257 / 360)
+    assert plan_sheet(found, (297, 420), 20, head_mm=280, landscape=False).fits
+
+
+def test_a_figure_that_lies_has_its_outline_above_and_below() -> None:
+    """The marks of the figure that stands, turned about (500, 500) until its head is at the left:
+    750 px long, 250 from wrist to wrist, 25 more above and below."""
+    lying = {key: replace(m, x=m.y, y=1000 - m.x) for key, m in MARKS.items()}
+    found = extent(lying)
+    assert found.lies
+    assert (found.left + found.right, found.height) == pytest.approx((750, 250 + 2 * 25))
+    crown = next(one for one in found.stations if one.key == "crown")
+    # The upper wrist lies at 1000 - 600, and the outline 25 above it.
+    assert crown.down == pytest.approx(500 - 400 + 25)
+
+
+def test_what_bounds_a_thing_is_its_outline() -> None:
+    """A chair's four extremes: 600 px high and 300 wide fill a square between the margins."""
+    marks = {
+        "top": Mark(500, 100), "bottom": Mark(500, 700), "left": Mark(350, 300),
+        "right": Mark(650, 300),
+    }  # fmt: skip
+    found = extent_of_marks(view_named("object"), Picture("", 1000, 1000, marks))
+    assert isinstance(found, Extent)
+    assert (found.left + found.right, found.height) == pytest.approx((300, 600))
+    # It has no head: 600 px are 380 mm of A3.
+    plan = plan_sheet(found, (297, 420), 20, landscape=False)
+    assert (plan.size, plan.largest) == pytest.approx((380, 380))
+    assert divider_words(plan) == "380.0 mm for the height"
+
+
+def test_a_hand_is_planned_by_itself() -> None:
+    """400 px from wrist to fingertip and 200 wide, which are 0.77 head: 26 px more at either side.
+    On A4 of 250 mm between the margins that many mm of it; 100 mm where they are wanted."""
+    marks = {
+        "wrist": Mark(500, 600), "middle_tip": Mark(500, 200), "thumb_tip": Mark(400, 400),
+        "little_tip": Mark(600, 300),
+    }  # fmt: skip
+    found = extent_of_marks(view_named("hand"), Picture("", 1000, 1000, marks))
+    assert isinstance(found, Extent)
+    assert found.left + found.right == pytest.approx(200 + 2 * 0.05 * 400 / 0.77)
+    plan = plan_sheet(found, (210, 297), 23.5)
+    assert (plan.size, plan.sized_by) == (pytest.approx(250), "hand")
+    assert plan.head == pytest.approx(250 / 0.77)
+    assert divider_words(plan) == "250.0 mm for the hand"
+    smaller = plan_sheet(found, (210, 297), 23.5, head_mm=100 / 0.77)
+    assert (smaller.size, smaller.tall) == pytest.approx((100, 100))
+    with pytest.raises(UserError, match="a hand of -10 mm is none"):
+        plan_sheet(found, (210, 297), 23.5, head_mm=-10 / 0.77)
 
 
 def test_a_wide_pose_is_held_by_the_width_or_turns_the_paper() -> None:

@@ -7,12 +7,14 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 from tests.studies import study_of
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Anchor, Mark, Scale, Sheet, Study
+from bralto.core.views.pass_keys import PassKey
 from bralto.core.views.shipped_views import view_keys, view_named
 from bralto.store.library import Library
 from bralto.ui.bench.bench import Bench
@@ -108,3 +110,34 @@ def test_only_schools_that_can_be_measured_are_offered(
         for p in (other.study.picture(Board.REFERENCE), other.study.picture(Board.DRAWING))
     )  # fmt: skip
     assert trusted.unit.drawing / trusted.unit.reference == pytest.approx(drawn / seen)
+
+
+def test_the_sheet_of_a_hand_is_planned_by_the_hand(
+    open_window: Opener, tmp_path: Path, qtbot: QtBot
+) -> None:
+    """It asked for a head, and said that of the hand on A3 is 453 mm."""
+    bench = on_the_bench(open_window, tmp_path, study_in("hand"), qtbot)
+    bench.study.apply(prompting.enter_pass, PassKey.SHEET)
+    slip = bench.column.plan
+    slip.head.setValue(180.0)
+    note = bench.study.head.plan_note
+    assert note.head_mm == pytest.approx(180.0 / 0.77)
+    rows = {row.label: row for row in slip.rows.rows}
+    assert rows["hand"].right[0] == "180.0 mm"
+    assert rows["dividers"].right == ("180.0 mm for the hand",)
+    assert (slip.head.accessibleName(), rows["hand"].detail.split(":")[0]) == (
+        "Hand", "larger than life",
+    )  # fmt: skip
+    slip.head.setValue(150.0)
+    assert next(row for row in slip.rows.rows if row.label == "hand").detail == ""
+    qtbot.keyClick(bench.column.right, Qt.Key.Key_Up)
+    assert slip.head.value() == pytest.approx(151.0, abs=0.1)
+
+
+def test_no_chair_is_larger_than_life(open_window: Opener, tmp_path: Path, qtbot: QtBot) -> None:
+    bench = on_the_bench(open_window, tmp_path, study_in("object"), qtbot)
+    bench.study.apply(prompting.enter_pass, PassKey.SHEET)
+    bench.study.head.note_plan(replace(bench.study.head.plan_note, paper="2500x2500"))
+    rows = {row.label: row for row in bench.column.plan.rows.rows}
+    assert float(rows["height"].right[0].split()[0]) > 4 * 225
+    assert rows["height"].detail == ""

@@ -151,6 +151,10 @@ def test_a_sheet_is_planned_for_it_with_its_stations_from_left_to_right(
     whole = np.ptp([mark.x for mark in LYING.values()]) / HEAD
     reach = along[-1] - along[0]
     assert reach == pytest.approx(plan.head * whole, rel=0.05)
+    # The egg of its head lies between crown and chin, as high on the paper as both of them.
+    down = {one.key: one.down for one in plan.stations}
+    ends = [place.y() for place in paper.forms[0]]
+    assert 0.5 * (min(ends) + max(ends)) == pytest.approx(down["crown"], abs=0.1 * plan.head)
 
 
 def test_keys_go_through_its_passes(window: MainWindow, qtbot: QtBot) -> None:

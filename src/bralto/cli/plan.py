@@ -11,7 +11,7 @@ from bralto.cli.measure import load_study
 from bralto.cli.printed.terminal import tell, tell_document
 from bralto.cli.views import ListFormat, Output
 from bralto.core.errors import UserError
-from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks
+from bralto.core.page.page_extent import Extent, extent_by_hand, extent_of_marks, scaled
 from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size, plan_sheet
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.figure.sheet_extent import extent_of_sightings
@@ -30,7 +30,8 @@ def plan(
     paper: Annotated[str, typer.Option(help=f"{', '.join(PAPERS)}, or mm as 300x400")] = "A3",
     margins: Annotated[float, typer.Option(help="mm on all four sides")] = 20.0,
     head: Annotated[
-        float | None, typer.Option(help="a head wanted, mm, instead of the largest")
+        float | None,
+        typer.Option(help="a head wanted, mm (hand, limb; a thing's height), not the largest"),
     ] = None,
     landscape: Annotated[
         bool | None, typer.Option("--landscape/--upright", help="else what gives more room")
@@ -50,7 +51,8 @@ def plan(
     if (study is None) == (by_hand is None):
         raise UserError("give a study, or measures with --by-hand, one of the two")
     extent = _measured(by_hand, view) if by_hand is not None else _marked(str(study), print_height)
-    found = plan_sheet(extent, paper_size(paper), margins, head_mm=head, landscape=landscape)
+    wanted = scaled(head, 1.0 / extent.sized_heads)
+    found = plan_sheet(extent, paper_size(paper), margins, head_mm=wanted, landscape=landscape)
     if output is ListFormat.json:
         tell_document(_document(found, paper, margins))
     else:
@@ -113,17 +115,17 @@ def _text(found: SheetPlan, paper: str, margins: float) -> str:
     lines = [
         f"{paper} {way}, {size(found.width, found.height)}, margins {length(margins)}",
         f"The whole {length(found.tall)} high and {length(found.wide)} wide, "
-        f"from {length(found.top)} below the top edge; "
+        f"from {length(abs(found.top))} {'below' if found.top >= 0.0 else 'above'} the top edge; "
         f"plumb line {length(found.plumb)} from the left edge.",
     ]
-    if found.head is not None:
-        lines.append(f"Head {length(found.head, 1)}.")
+    if found.size is not None:
+        lines.append(f"{found.sized_by.capitalize()} {length(found.size, 1)}.")
     lines.append(f"Dividers: {divider_words(found)}.")
     if not found.fits:
         most = (
             ""
-            if found.largest_head is None
-            else f"; the largest head is {length(found.largest_head, 1)}"
+            if found.largest is None
+            else f"; the largest {found.sized_by} is {length(found.largest, 1)}"
         )
         lines.append(f"It does not fit within the margins{most}.")
     if found.leaving:

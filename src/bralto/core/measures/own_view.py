@@ -126,10 +126,12 @@ def _check_form(data: dict[str, Any], text: str, where: str) -> None:
         raise fault("short", "'short' must be a list of texts, or of lists of them")
     if not _is(data.get("heads", 1.0), "a number") or data.get("heads", 1.0) <= 0:
         raise fault("heads", "'heads' must be a number above 0")
-    if not _is(data.get("heads_scatter", 0.0), "a number") or data.get("heads_scatter", 0.0) < 0:
-        raise fault("heads_scatter", "'heads_scatter' must be a number, 0 or above")
-    if not _is(data.get("unit", ""), "a text"):
-        raise fault("unit", "'unit' must be a text")
+    for name in ("heads_scatter", "beyond"):
+        if not _is(data.get(name, 0.0), "a number") or data.get(name, 0.0) < 0:
+            raise fault(name, f"'{name}' must be a number, 0 or above")
+    for name in ("unit", "sized_by"):
+        if not _is(data.get(name, ""), "a text"):
+            raise fault(name, f"'{name}' must be a text")
     if data.get("unit_along", "straight") not in {"straight", "plumb"}:
         raise fault("unit_along", "'unit_along' must be straight or plumb")
     if data["school"] not in tuple(School):

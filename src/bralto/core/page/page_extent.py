@@ -12,11 +12,10 @@ from bralto.core.measures.points import picture_points
 from bralto.core.measures.posture import LIES, posture
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Picture
-from bralto.core.views.model import View
+from bralto.core.views.model import HEAD, View
 
 __all__ = [
     "LARGEST_MM",
-    "OUTLINE",
     "PRINT",
     "Extent",
     "Station",
@@ -25,10 +24,6 @@ __all__ = [
     "extent_of_marks",
     "scaled",
 ]
-
-OUTLINE = 0.25
-"""Heads that the outline lies outside the outermost marks at each side, since these lie on joints
-(common practice, no source)."""
 
 LARGEST_MM = 3000.0
 
@@ -49,11 +44,12 @@ class Extent:
     """What must go on the sheet, in one unit: reference px or mm, or thumbs on a pencil.
 
     Attributes:
-        height: top to bottom.
+        height: top to bottom; ``above``, how much of it lies above the highest mark.
         left, right: how far it reaches from the plumb line, both positive outward.
         head: length of the head, or None where it was not measured.
         unit: name of the unit, for the divider setting: px, mm, `PRINT` or one by hand.
         lies: whether the figure does, as its marks tell.
+        sized_by, sized_heads: what a drawing is planned by, and how many heads that is (`View`).
     """
 
     height: float
@@ -63,6 +59,9 @@ class Extent:
     stations: tuple[Station, ...]
     unit: str
     lies: bool = False
+    above: float = 0.0
+    sized_by: str = HEAD
+    sized_heads: float = 1.0
 
 
 PRINT = "mm of the print"
@@ -74,7 +73,9 @@ def extent_of_marks(
 ) -> Extent | NotMeasurable:
     """What a reference's marks say of the figure's extent, in its sight frame's unit.
 
-    The plumb line hangs from the view's plumb mark, or else through the middle.
+    The plumb line hangs from the view's plumb mark, or else through the middle. The outline lies
+    beyond the outermost marks at either side of a body (`View.beyond`): above and below of one that
+    lies.
 
     Args:
         print_mm: how high the whole picture stands beside the sheet, where its own mm are not
@@ -99,7 +100,9 @@ def extent_of_marks(
         away = points.xy[a] - points.xy[b]
         long = abs(away[1]) if view.unit_along == "plumb" else np.hypot(*away)
         head = float(long) / view.heads
-    beyond = OUTLINE * head if head is not None else 0.0
+    lies = posture(view, marks) == LIES
+    beyond = view.beyond * head if head is not None else 0.0
+    above, beside = (beyond, 0.0) if lies else (0.0, beyond)
     if not high[1] > low[1]:
         return NotMeasurable("the marks all lie at one height")
     in_print = marks.unit == "px" and print_mm is not None
@@ -107,21 +110,24 @@ def extent_of_marks(
     shown = [key for key in view.stations if points.present[rows[key]]]
     shown += [key for key in view.rails if points.present[rows[key]] and key not in shown]
     return Extent(
-        height=per * float(high[1] - low[1]),
-        left=per * (float(middle - low[0]) + beyond),
-        right=per * (float(high[0] - middle) + beyond),
+        height=per * (float(high[1] - low[1]) + 2.0 * above),
+        left=per * (float(middle - low[0]) + beside),
+        right=per * (float(high[0] - middle) + beside),
         head=None if head is None else per * head,
         stations=tuple(
             Station(
                 key,
                 view.point_label(key),
-                per * float(high[1] - points.xy[rows[key], 1]),
+                per * (float(high[1] - points.xy[rows[key], 1]) + above),
                 per * float(points.xy[rows[key], 0] - middle),
             )
             for key in shown
         ),
         unit=PRINT if in_print else marks.unit,
-        lies=posture(view, marks) == LIES,
+        lies=lies,
+        above=per * above,
+        sized_by=view.sized_by,
+        sized_heads=view.sized_heads,
     )
 
 
@@ -139,16 +145,20 @@ def extent_in_heads(view: View, picture: Picture, head_px: float) -> Extent | No
     found = extent_of_marks(view, picture)
     if isinstance(found, NotMeasurable):
         return found
-    return Extent(
-        found.height / head_px, found.left / head_px, found.right / head_px,
-        None if found.head is None else found.head / head_px,
-        tuple(
-            replace(one, down=one.down / head_px, across=scaled(one.across, 1.0 / head_px))
+    by = 1.0 / head_px
+    return replace(
+        found,
+        height=by * found.height,
+        left=by * found.left,
+        right=by * found.right,
+        head=scaled(found.head, by),
+        stations=tuple(
+            replace(one, down=by * one.down, across=scaled(one.across, by))
             for one in found.stations
         ),
-        view.unit,
-        found.lies,
-    )  # fmt: skip
+        unit=view.unit,
+        above=by * found.above,
+    )
 
 
 def extent_by_hand(
@@ -178,4 +188,5 @@ def extent_by_hand(
     return Extent(
         height, 0.5 * width, 0.5 * width, head,
         tuple(Station(key, view.point_label(key), down, 0.0) for key, down in stations), unit,
+        sized_by=view.sized_by, sized_heads=view.sized_heads,
     )  # fmt: skip

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 from bralto.core.errors import UserError
 from bralto.core.page.page_extent import LARGEST_MM, PRINT, Extent, Station, scaled
+from bralto.core.views.model import HEAD
 from bralto.core.words.lengths import INCH, length
 
 __all__ = [
@@ -61,10 +62,12 @@ class SheetPlan:
         width, height: of the paper as it lies.
         scale: mm on the sheet a unit of the extent: the setting of the proportional dividers.
         unit: that unit.
-        top, left: where the figure's extent begins; ``tall`` and ``wide`` are its size.
+        top, left: where the figure's extent begins; ``tall`` and ``wide`` are its size, and
+            ``above`` what of it lies above the highest mark.
         plumb: the plumb line's distance from the left edge.
         head: length of the head on the sheet, or None.
         largest_head: the head of the largest figure that fits, or None.
+        sized_by, sized_heads: what the drawing is planned by, and how many heads that is.
         fits: whether the figure keeps the margins.
         leaving: labels of the stations that would leave the paper itself.
         stations: with ``down`` from the top edge and ``across`` from the plumb line; from the top
@@ -87,6 +90,19 @@ class SheetPlan:
     leaving: tuple[str, ...]
     stations: tuple[Station, ...]
     lies: bool = False
+    above: float = 0.0
+    sized_by: str = HEAD
+    sized_heads: float = 1.0
+
+    @property
+    def size(self) -> float | None:
+        """Length on the sheet of what the drawing is planned by, mm, or None."""
+        return scaled(self.head, self.sized_heads)
+
+    @property
+    def largest(self) -> float | None:
+        """That of the largest figure that fits, mm, or None."""
+        return scaled(self.largest_head, self.sized_heads)
 
     def along(self, one: Station) -> float:
         """mm of a station from the edge that it is copied to: the upper end of the left one, or of
@@ -153,9 +169,12 @@ def plan_sheet(
     scale = most
     if head_mm is not None:
         if extent.head is None:
-            raise UserError("a head is wanted, but crown and chin are not both marked")
+            ends = "crown and chin" if extent.sized_by == HEAD else "both ends"
+            are = "are not both" if extent.sized_by == HEAD else "are not"
+            raise UserError(f"a {extent.sized_by} is wanted, but {ends} {are} marked")
         if not 0.0 < head_mm <= LARGEST_MM:
-            raise UserError(f"a head of {head_mm:g} mm is none; give mm above 0")
+            wanted = extent.sized_heads * head_mm
+            raise UserError(f"a {extent.sized_by} of {wanted:g} mm is none; give mm above 0")
         scale = head_mm / extent.head
     tall, wide = scale * extent.height, scale * (extent.left + extent.right)
     top, left = 0.5 * (height - tall), 0.5 * (width - wide)
@@ -184,21 +203,25 @@ def plan_sheet(
         ),
         stations=stations,
         lies=extent.lies,
+        above=scale * extent.above,
+        sized_by=extent.sized_by,
+        sized_heads=extent.sized_heads,
     )
     return replace(plan, stations=tuple(sorted(stations, key=plan.along)))
 
 
 def divider_words(plan: SheetPlan) -> str:
     """How the proportional dividers are set, in what a learner can hold against the sheet; nobody
-    can hold a picture's px, so there it is the head."""
+    can hold a picture's px, so there it is what the drawing is planned by."""
+    sized = plan.size
     if plan.unit != "px":
         if plan.unit in {"mm", PRINT}:  # a ratio, whatever lengths are said in
             unit = "mm of the reference's sheet" if plan.unit == "mm" else plan.unit
             return f"{plan.scale:.3g} mm a {unit}"
         return f"{length(plan.scale, 1)} a {plan.unit}"
-    if plan.head is None:
+    if sized is None:
         return "not known before the picture's size beside you is said"
-    return f"{length(plan.head, 1)} a head"
+    return f"{length(sized, 1)} {'a' if plan.sized_by == HEAD else 'for the'} {plan.sized_by}"
 
 
 def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:

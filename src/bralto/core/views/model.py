@@ -9,16 +9,16 @@ from typing import Literal, get_args
 
 from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
+from bralto.core.views.limbs import Limb
 from bralto.core.views.stances import Stance
 
 __all__ = [
     "ALONG",
+    "HEAD",
     "REGIONS",
-    "WORK",
     "Along",
     "DerivedPoint",
     "Landmark",
-    "Limb",
     "MeasureKind",
     "MeasureSpec",
     "Order",
@@ -28,10 +28,6 @@ __all__ = [
 ]
 
 
-WORK = ("whole", "mass", "girdle", "limb", "end", "feature")
-"""The order of work: the whole, the big masses, girdles, limbs, hands and feet, features (common
-practice, no source)."""
-
 MeasureKind = Literal[
     "height", "offset", "span", "fraction", "ratio", "tilt", "angle", "alignment", "balance"
 ]
@@ -40,6 +36,9 @@ MeasureKind = Literal[
 Along = Literal["straight", "plumb", "level", "both"]
 ALONG: tuple[Along, ...] = get_args(Along)
 """In which direction, see `MeasureSpec.along`."""
+
+HEAD = "head"
+"""What drawings are planned by in most views."""
 
 REGIONS = ("eyes", "nose", "mouth", "ears", "outline")
 """Regions of a head in the order in which they are looked at once the whole stands."""
@@ -117,61 +116,6 @@ class Part:
 
 
 @dataclass(frozen=True, slots=True)
-class Limb:
-    """A part with all that hangs from it, as a teacher would have it moved.
-
-    Attributes:
-        key: id; a limb's own key is also the ``part`` of a correction.
-        label: the part with what hangs from it.
-        own: the part alone; the same word where nothing hangs from it.
-        parent: the limb it hangs from, or None.
-        root: the marks that its joint is made of.
-        weights: of those marks in the joint; they sum to 1.
-        instead: marks whose middle stands for the joint where one of those is missing, or ().
-        marks: its own marks, without those of what hangs from it; the first ends its length.
-        span: the two marks whose distance is its width, or () where it has a length instead.
-        girdle: turns and widens while what hangs from it keeps its direction.
-        rigid: it may be drawn too large or turned as one with all that hangs from it.
-        turns: it may be turned by itself; a forehead or a chin is not.
-        sized: it may be drawn too large as one; of an upper body that would say the head is small.
-        slides: it may stand too far aside on what it hangs from.
-        work: where it comes in the order of work, one of `WORK`.
-        alone: key of the part alone where it has one of its own, or ''.
-        turns_as: key of what turns about its joint with it, or '': a head about the neck.
-        pair: key of both sides of it and what they are called, or (); ``own_pair``, of the part
-            alone.
-        socket: key of the joints by which it and its other side hang, where these may be set too
-            high or low, or ''; ``socket_marks`` lie at them.
-        apart: of a girdle, what stands too far apart where it is too wide, or ''.
-        grows: what it is that is too large: ``longer`` or ``larger``.
-    """
-
-    key: str
-    label: str
-    own: str
-    parent: str | None
-    root: tuple[str, ...]
-    weights: tuple[float, ...]
-    marks: tuple[str, ...]
-    span: tuple[str, ...] = ()
-    girdle: bool = False
-    rigid: bool = True
-    turns: bool = True
-    sized: bool = True
-    slides: bool = False
-    work: str = "limb"
-    alone: str = ""
-    turns_as: str = ""
-    pair: tuple[str, ...] = ()
-    own_pair: tuple[str, ...] = ()
-    socket: str = ""
-    socket_marks: tuple[str, ...] = ()
-    apart: str = ""
-    grows: str = "longer"
-    instead: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
 class MeasureSpec:
     """A measure as data.
 
@@ -235,6 +179,10 @@ class View:
         stations: points that the ladder shows.
         rails: points that the span rails show.
         limbs: the limb tree, a parent before what hangs from it.
+        beyond: heads that the outline lies beyond the outermost marks at either side; these lie on
+            joints where nothing else is said (0.25 then: common practice, no source).
+        sized_by: what a drawing is planned by: ``head``, or what the line between both marks of
+            `head` is called where that is no head.
         size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
         lies: whether it is as a figure that lies is measured (`laid_down`).
         stance: how the model is placed of whom it is sighted from life; ``plain``, the view of one
@@ -261,6 +209,8 @@ class View:
     rails: tuple[str, ...]
     limbs: tuple[Limb, ...]
     size: str = "figure"
+    beyond: float = 0.25
+    sized_by: str = HEAD
     heads_scatter: float = 0.0
     facing: tuple[str, ...] = ()
     axis: tuple[str, ...] = ()
@@ -282,6 +232,11 @@ class View:
     def region(self, name: str) -> tuple[str, ...]:
         """Keys of the marks of a region, in placing order; () where the view has none."""
         return self._regions.get(name, ())
+
+    @property
+    def sized_heads(self) -> float:
+        """Heads of what a drawing is planned by."""
+        return 1.0 if self.sized_by == HEAD else self.heads
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""

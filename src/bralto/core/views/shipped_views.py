@@ -12,12 +12,11 @@ from typing import Any
 from bralto.core.errors import BugError, UserError
 from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF
+from bralto.core.views.limbs import WORK, Limb
 from bralto.core.views.model import (
     REGIONS,
-    WORK,
     DerivedPoint,
     Landmark,
-    Limb,
     MeasureSpec,
     Order,
     Part,
@@ -96,6 +95,8 @@ def parse_view(data: dict[str, Any]) -> View:
         rails=tuple(data["rails"]),
         limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
         size=data.get("size", "figure"),
+        beyond=data.get("beyond", View.beyond),
+        sized_by=data.get("sized_by", View.sized_by),
         heads_scatter=data.get("heads_scatter", 0.0),
         facing=tuple(data.get("facing", ())),
         axis=tuple(data.get("axis", ())),

@@ -67,10 +67,10 @@ class Paper:
         across = 0.5 * float(xy[:, 0].min() + xy[:, 0].max())
         if figure.points.present[row]:
             across = float(figure.points.xy[row, 0]) / figure.head.value
-        top = float(xy[:, 1].max())
+        top, highest = float(xy[:, 1].max()), plan.top + plan.above
         forms = tuple(
             tuple(
-                QPointF(plan.plumb + head * (x - across), plan.top + head * (top - y))
+                QPointF(plan.plumb + head * (x - across), highest + head * (top - y))
                 for x, y in form.outline.tolist()
             )
             for form in own or construct(figure)

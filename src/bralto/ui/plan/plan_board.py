@@ -153,5 +153,5 @@ class PlanBoard(QWidget):
             event.ignore()
             return
         note = self._study.head.plan_note
-        head = max(_LEAST_HEAD, round(paper.plan.head + by, 1))
+        head = max(_LEAST_HEAD, round(paper.plan.head + by / paper.plan.sized_heads, 1))
         self._study.head.note_plan(replace(note, head_mm=head))

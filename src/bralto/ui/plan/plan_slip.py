@@ -17,6 +17,8 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size
+from bralto.core.sightings.standing_off import HEAD_M
+from bralto.core.views.model import HEAD
 from bralto.core.words.lengths import bare_length, length, short_unit, size
 from bralto.core.words.phrases import sentence
 from bralto.ui.document.open_study import OpenStudy
@@ -54,7 +56,12 @@ class PlanSlip(QWidget):
         for words, value in _LIES:
             self.lies.addItem(words, value)
         self.margin = self._spin("Margins", 0.0, 200.0, "Air on all four sides")
-        self.head = self._spin("Head", 0.0, 400.0, "A head wanted; the least is the largest figure")
+        sized = study.view.sized_by.capitalize()
+        self._sized_heads = study.view.sized_heads
+        self.head = self._spin(
+            sized, 0.0, 400.0 * max(1.0, self._sized_heads),
+            f"A {study.view.sized_by} wanted; the least is the largest that fits",
+        )  # fmt: skip
         self.head.setSpecialValueText("the largest that fits")
         self.beside = self._spin(
             "Picture beside you", 0.0, 2000.0,
@@ -70,7 +77,7 @@ class PlanSlip(QWidget):
         form.setHorizontalSpacing(12)
         form.setVerticalSpacing(6)
         fields = (self.paper, self.lies, self.margin, self.head, self.beside)
-        labels = ("Paper", "Lies", "Margins", "Head", "Picture")
+        labels = ("Paper", "Lies", "Margins", sized, "Picture")
         for label, field in zip(labels, fields, strict=True):
             form.addRow(label, field)
         buttons = QHBoxLayout()
@@ -136,7 +143,7 @@ class PlanSlip(QWidget):
                 note,
                 paper=self.paper.currentText().strip(),
                 margin=self.margin.value(),
-                head_mm=wanted if wanted > 0.0 else None,
+                head_mm=wanted / self._sized_heads if wanted > 0.0 else None,
                 landscape=self.lies.currentData(),
                 print_mm=self.beside.value() or None,
             )
@@ -149,7 +156,7 @@ class PlanSlip(QWidget):
         self.paper.setCurrentText(note.paper)
         self.lies.setCurrentIndex(max(0, self.lies.findData(note.landscape)))
         self.margin.setValue(note.margin)
-        self.head.setValue(note.head_mm or 0.0)
+        self.head.setValue(self._sized_heads * (note.head_mm or 0.0))
         self.beside.setValue(note.print_mm or 0.0)
         del blockers
         paper = Paper.planned(self._study, note)
@@ -158,7 +165,7 @@ class PlanSlip(QWidget):
         if isinstance(paper, str):
             self.rows.say((Row("", "No plan yet", paper),))
         else:
-            self.rows.say(plan_rows(paper.plan))
+            self.rows.say(plan_rows(paper.plan, in_heads=self._study.view.unit == HEAD))
 
     # On paper
 
@@ -192,13 +199,16 @@ class PlanSlip(QWidget):
                 self._study.told.emit(done)
 
 
-def plan_rows(plan: SheetPlan) -> tuple[Row, ...]:
-    """A plan's figures: sizes first, then the stations from the top edge."""
+def plan_rows(plan: SheetPlan, *, in_heads: bool = True) -> tuple[Row, ...]:
+    """A plan's figures: sizes first, then the stations from the top edge. ``in_heads``, whether it
+    is a body's, which can be larger than life."""
     lies = "lying" if plan.width > plan.height else "upright"
     rows = [Row("", "The figure", f"{size(plan.width, plan.height)}, {lies}", title=True)]
-    if plan.head is not None:
-        largest = "" if plan.largest_head is None else f"most {length(plan.largest_head, 1)}"
-        rows.append(Row("", "head", right=(length(plan.head, 1), largest)))
+    if plan.size is not None:
+        largest = "" if plan.largest is None else f"most {length(plan.largest, 1)}"
+        large = in_heads and plan.head is not None and plan.head > 1000.0 * HEAD_M
+        note = "larger than life: many stay a little below it" if large else ""
+        rows.append(Row("", plan.sized_by, note, right=(length(plan.size, 1), largest)))
     rows.append(Row("", "whole, high and wide", right=(size(plan.tall, plan.wide),)))
     rows.append(Row("", "dividers", right=(divider_words(plan),)))
     if not plan.fits:
