@@ -252,6 +252,29 @@ def test_the_sheet_of_a_thing_is_planned_by_its_height(
     assert "from 40 mm above the top edge" in out
 
 
+def test_a_thing_is_counted_in_quarters_of_its_height(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Of a chair 0.111 *heads* were said, and to hold its width *against the quarter*."""
+    ends = {"top": (300, 100), "bottom": (300, 700), "left": (150, 300), "right": (450, 300)}
+    picture = {"file": "x.png", "width": 1000, "height": 1000}
+    seen = {k: {"x": x, "y": y} for k, (x, y) in ends.items()}
+    wide = {k: {"x": 300 + 1.2 * (x - 300), "y": y} for k, (x, y) in ends.items()}
+    chair = {
+        "format": "bralto-study", "version": 1, "title": "Chair", "view": "object",
+        "reference": {**picture, "marks": seen},
+        "states": [{"name": "end", "picture": {**picture, "file": "y.png", "marks": wide}}],
+        "scale": {"school": "envelope"},
+    }  # fmt: skip
+    path = tmp_path / "chair.json"
+    path.write_text(json.dumps(chair))
+    status, out, err = typed(capsys, "measure", str(path))
+    assert (status, err) == (0, "")
+    assert "Check: whole width against the height." in out
+    assert re.search(r"Typical miss, all marks: 0\.\d+ ± 0\.\d+ quarters", out)
+    assert not re.search(r"\bheads?\b", out)
+
+
 def test_canons_are_listed_with_their_sources_and_held_against(
     capsys: pytest.CaptureFixture[str],
 ) -> None:

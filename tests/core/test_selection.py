@@ -11,7 +11,7 @@ from tests.core.test_traits import course
 from bralto.core.examination.summary import NO_FACTS, MissFigure, SkillFigure, Summary
 from bralto.core.longitudinal.advice_outcome import AFTER, outcome
 from bralto.core.longitudinal.columns import Columns
-from bralto.core.longitudinal.course import Course, SkillColumns, courses, trend_words
+from bralto.core.longitudinal.course import Course, SkillColumns, courses, trend_words, units_said
 from bralto.core.longitudinal.focus import KIND, focus_document, focuses, worked_on
 from bralto.core.longitudinal.selection import (
     ALL,
@@ -97,6 +97,22 @@ def test_a_course_leaves_out_what_was_not_measured() -> None:
     assert way == "closer"
     assert words == "40 to 40 % closer over ten studies"  # 0.95 ** 10 is 0.599
     assert trend_words(found["tilts"])[0] == "no change over ten studies"
+
+
+def test_a_course_is_told_in_what_its_own_studies_are_counted_in() -> None:
+    """Of a chair in quarters of its height, whichever study is the newest."""
+    quarters = counted(0).summary._replace(unit="quarter")
+    studies = [counted(i) for i in range(3)]
+    studies.insert(1, counted(9, view="object", summary=quarters))
+    columns, skills = Columns(studies), SkillColumns(studies)
+    told = {
+        subject: skills.courses(columns.chosen({"subject": subject}))["miss"].unit
+        for subject in ("figure", "object", "hand")
+    }
+    assert told == {"figure": "head", "object": "quarter", "hand": ""}
+    assert [units_said(one) for one in ("head", "quarter", "fraction")] == [
+        "heads", "quarters", "parts",
+    ]  # fmt: skip
 
 
 def test_a_course_of_a_choice_is_that_of_its_studies() -> None:

@@ -58,6 +58,10 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
     },
+    20: {  # of things the figures are quarters of their height, and say so; of marks nothing
+        "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
+        "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
+    },
     16: {  # heads that were sighted from life; of marks nothing
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
@@ -125,6 +129,7 @@ def digest(**other: object) -> Digest:
         digest(),
         digest(ratio=None, reference=None),
         digest(summary=None, why="there is no reference", drawing=None),
+        digest(summary=digest().summary._replace(unit="quarter")),
     ],
 )
 def test_a_digest_comes_back_as_it_went_in(one: Digest) -> None:

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from xml.sax.saxutils import escape
 
 from bralto.core.errors import UserError
-from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
+from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words, units_said
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.phrases import day_words
 from bralto.disk.given import write_given
@@ -22,7 +22,6 @@ __all__ = ["record_png", "record_svg", "write_chart"]
 _WIDTH, _PANEL, _LEFT, _RIGHT, _TOP = 900.0, 120.0, 210.0, 20.0, 40.0
 _AIR = 14.0
 _INK, _NOTE, _HAIR, _BAND, _PAPER = "#292724", "#575047", "#7F7566", "#D9D2C2", "#FCFAF4"
-_UNITS = {"head": "heads", "degree": "degrees", "fraction": "parts", "tolerance": "tolerances"}
 
 
 class _Stroke(NamedTuple):
@@ -85,7 +84,7 @@ def _panel(course: Course, top: float, start: float, whole: float) -> list[_Stro
     times = [when.timestamp() for when in course.when]
     assert course.now is not None
     digits = 1 if course.unit == "degree" else 3
-    now = f"{course.now:.{digits}f} {_UNITS.get(course.unit, course.unit)}"
+    now = f"{course.now:.{digits}f} {units_said(course.unit)}"
     out = [
         _Stroke("line", ((_LEFT, floor), (_WIDTH - _RIGHT, floor)), _HAIR),
         _Stroke("text", ((_RIGHT, top + 28.0),), _INK, 16.0, SKILL_TITLES[course.skill]),

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from datetime import UTC
 from typing import Any
 
-from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
+from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words, units_said
 from bralto.core.longitudinal.selection import Choices, Counted
 from bralto.core.longitudinal.told import HabitsTold
 from bralto.core.longitudinal.traits.habit_words import (
@@ -28,7 +28,6 @@ __all__ = [
     "record_document", "record_text",
 ]  # fmt: skip
 
-_UNITS = {"head": "heads", "degree": "degrees", "fraction": "parts", "tolerance": "tolerances"}
 
 _LEVELLED = "size, width, lean and turn of the whole are taken out first"
 
@@ -44,7 +43,7 @@ def record_text(courses: Mapping[str, Course], studies: Sequence[Counted], what:
     for key, course in courses.items():
         if course.now is None:
             continue
-        unit = _UNITS.get(course.unit, course.unit)
+        unit = units_said(course.unit)
         digits = 1 if course.unit == "degree" else 3
         now = f"{course.now:.{digits}f} {unit}"
         words = trend_words(course)[0]

@@ -121,6 +121,8 @@ def digest_document(digest: Digest) -> str:
         body["tracked"] = _miss_document(summary.tracked)
         body["miss"] = _miss_document(summary.miss)
         body["skills"] = summary.skills
+        if summary.unit != "head":
+            body["unit"] = summary.unit
     return json.dumps(body, separators=(",", ":"))
 
 
@@ -135,7 +137,9 @@ def read_digest(document: str) -> Digest | None:
         summary = None
         if "tracked" in body:
             skills = tuple(SkillFigure(*one) for one in body["skills"])
-            summary = Summary(_miss(body["tracked"]), _miss(body["miss"]), skills)
+            summary = Summary(
+                _miss(body["tracked"]), _miss(body["miss"]), skills, str(body.get("unit", "head"))
+            )
             # One sum for all: it is no number, or not finite, where one of them is not.
             if not math.isfinite(sum(one.value + one.u + one.limit for one in skills)):
                 return None

@@ -133,13 +133,13 @@ def _line(reading: Reading, beside: Mapping[str, Average] | None = None) -> str:
 
 
 def _whole(assessment: Assessment) -> list[str]:
-    lines = []
+    lines, unit = [], f"{assessment.view.unit}s"
     for name, miss in (("all marks", assessment.miss), ("short set", assessment.short_miss)):
         if isinstance(miss, NotMeasurable):
             lines.append(f"Typical miss, {name}: not known, {miss.reason}.")
         else:
             lines.append(
-                f"Typical miss, {name}: {with_doubt(miss.value, COVERAGE * miss.u, 3)} heads "
+                f"Typical miss, {name}: {with_doubt(miss.value, COVERAGE * miss.u, 3)} {unit} "
                 f"(mark limit {miss.limit:.3f}, {how_many(miss.marks, 'mark')})."
             )
     affine = assessment.affine
@@ -157,6 +157,6 @@ def _done(corrected: Assessment) -> list[str]:
     if isinstance(miss, NotMeasurable) or isinstance(affine, NotMeasurable):
         return []
     return [
-        f"With the corrections done: typical miss {miss.value:.3f} heads, the whole "
-        f"{whole_words(affine)}."
+        f"With the corrections done: typical miss {miss.value:.3f} {corrected.view.unit}s, "
+        f"the whole {whole_words(affine)}."
     ]

@@ -95,13 +95,14 @@ def correction(
     if check is None:
         return made
     label = check.label.removesuffix(", level")
-    words = _CHECKED.get(check.kind, "{label}").format(label=label, unit=view.unit)
+    against = "{label}" if label == view.sized_by else _CHECKED.get(check.kind, "{label}")
+    words = against.format(label=label, whole=view.sized_by)
     text = f"{made.text}. Check: {words}"
     return replace(made, check=check.id, check_words=words, text=text)
 
 
 _CHECKED: dict[MeasureKind, str] = {
-    "span": "{label} against the {unit}",
+    "span": "{label} against the {whole}",
     "height": "the height of the {label}",
     "tilt": "the tilt of the {label}",
 }

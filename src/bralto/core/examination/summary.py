@@ -10,7 +10,7 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 19
+SCIENCE = 20
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 
@@ -51,11 +51,13 @@ class Summary(NamedTuple):
         tracked: typical miss over the short set, comparable between studies, or why not.
         miss: typical miss over all marks.
         skills: a figure for each skill that has been measured.
+        unit: what lengths are counted in, in the singular.
     """
 
     tracked: MissFigure | NotMeasurable
     miss: MissFigure | NotMeasurable
     skills: tuple[SkillFigure, ...]
+    unit: str = "head"
 
     def skill(self, name: str) -> SkillFigure | None:
         """The figure of that skill, or None."""

@@ -21,7 +21,16 @@ from bralto.core.longitudinal.statistics.trend import (
 )
 from bralto.core.results import NotMeasurable
 
-__all__ = ["COURSES", "SKILL_TITLES", "Course", "Point", "SkillColumns", "courses", "trend_words"]
+__all__ = [
+    "COURSES",
+    "SKILL_TITLES",
+    "Course",
+    "Point",
+    "SkillColumns",
+    "courses",
+    "trend_words",
+    "units_said",
+]
 
 COURSES = ("miss", *SKILLS, "shapes", "bend", "seeing", "hand", "sighting")
 """Typical miss over the short set, then all skills, in the order in which they are shown."""
@@ -53,7 +62,7 @@ class Course:
     """One skill over the studies that tell it, oldest first, in columns: there may be thousands.
 
     Attributes:
-        unit: head, degree, fraction or tolerance.
+        unit: what lengths are counted in (head), degree, fraction or tolerance.
         studies, when, values, u, limits: one entry a study (`Point`).
         now: median of the last five; ``trend``, over the last `trend.LAST`, or None.
     """
@@ -96,7 +105,7 @@ class SkillColumns:
         self._when, self._ids = np.empty((2, len(made)), dtype=object)
         self._when[:] = [made[row][0] for row in order]
         self._ids[:] = [made[row][1] for row in order]
-        self._units = dict.fromkeys(COURSES, "") | {"miss": "head"}
+        units: dict[str, list[str]] = {key: [] for key in COURSES}
         rows: dict[str, list[int]] = {key: [] for key in COURSES}
         flat: dict[str, list[float]] = {key: [] for key in COURSES}
         for row, at in enumerate(order):
@@ -104,15 +113,17 @@ class SkillColumns:
             tracked = summary.tracked
             if not isinstance(tracked, NotMeasurable):
                 rows["miss"].append(row)
+                units["miss"].append(summary.unit)
                 flat["miss"] += (tracked.value, tracked.u, tracked.limit)
             for skill, unit, value, u, limit, _ in summary.skills:
                 if skill in rows:
-                    self._units[skill] = unit
                     rows[skill].append(row)
+                    units[skill].append(unit)
                     flat[skill] += (value, u, limit)
         self._rows = {key: np.array(told, dtype=np.intp) for key, told in rows.items()}
+        self._units = units
         self._figures = {key: np.array(told).reshape(-1, 3) for key, told in flat.items()}
-        """Of each skill the rows of its studies (k,), and their value, u and limit (k, 3)."""
+        """Of each skill the rows of its studies (k,), their units, value, u and limit (k, 3)."""
 
     def courses(self, left: Bools | None = None) -> dict[str, Course]:
         """Every skill over those of a mask, (n,) in the order in which studies were given; over
@@ -120,12 +131,14 @@ class SkillColumns:
         found = {}
         kept = None if left is None else left[self._order]
         for key, figures in self._figures.items():
-            rows = self._rows[key]
+            rows, last = self._rows[key], len(figures) - 1
             if kept is not None:
-                here = kept[rows]
+                here = np.flatnonzero(kept[rows])
                 rows, figures = rows[here], figures[here]
+                last = int(here[-1]) if len(here) else -1
             ids, when = self._ids[rows].tolist(), self._when[rows].tolist()
-            found[key] = _course(key, self._units[key], ids, when, figures)
+            unit = self._units[key][last] if len(rows) else ""
+            found[key] = _course(key, unit, ids, when, figures)
         return found
 
 
@@ -140,6 +153,11 @@ def _course(skill: str, unit: str, ids: list[str], when: list[datetime], figures
     now = middle_of(np.sort(last[-_NOW:])) if len(last) else None
     values, u, limits = (tuple(column.tolist()) for column in figures.T)
     return Course(skill, unit, tuple(ids), tuple(when), values, u, limits, now, trend_of(last))
+
+
+def units_said(unit: str) -> str:
+    """A course's unit as it stands behind a figure."""
+    return "parts" if unit == "fraction" else f"{unit}s"
 
 
 def trend_words(course: Course) -> tuple[str, str]:

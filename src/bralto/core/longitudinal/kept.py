@@ -63,8 +63,10 @@ def keep_of(
         else:
             levelled, traits = _traits(measured.on, laid, found)
     shapes = [shape for shape in found.shapes if isinstance(shape, ShapeReading)]
-    skills = (*skills_of(levelled, shapes), *besides, *_seeing_and_hand(found, guesses))
-    return Kept(Summary(_miss(found.short_miss), _miss(found.miss), skills), traits, levelled)
+    unit = found.view.unit
+    skills = (*skills_of(levelled, shapes, unit), *besides, *_seeing_and_hand(found, guesses))
+    summary = Summary(_miss(found.short_miss), _miss(found.miss), skills, unit)
+    return Kept(summary, traits, levelled)
 
 
 def _joint(on: Advised) -> JointFit | NotMeasurable:

@@ -37,15 +37,18 @@ def middle_half(sizes: Floats) -> Ints:
     return np.sort(order[cut : n - cut])
 
 
-def skills_of(levelled: Levelled | None, shapes: Sequence[ShapeReading]) -> tuple[SkillFigure, ...]:
+def skills_of(
+    levelled: Levelled | None, shapes: Sequence[ShapeReading], counted: str = "head"
+) -> tuple[SkillFigure, ...]:
     """The mean of the middle half of |error| a skill, with its uncertainty from the marks; of
     heights and plumb, about the middle that all of them share.
 
+    Outlines lie apart in what lengths are ``counted`` in.
     Measures that are 0 by construction (u = 0), and those that only repeat others, do not count.
     """
     found = [] if levelled is None else [_figure(skill, levelled) for skill in SKILLS]
     if shapes:
-        found.append(_of_shapes(shapes))
+        found.append(_of_shapes(shapes, counted))
     return tuple(one for one in found if one is not None)
 
 
@@ -85,16 +88,17 @@ def _figure(skill: str, levelled: Levelled) -> SkillFigure | None:
         variance += float(propagate(along[None], cov)[0])
     limit = _HALF_NORMAL * float(np.median([levelled.readings[row].u or 0.0 for row in rows]))
     value = float(np.abs(errors[chosen]).mean())
-    unit = levelled.readings[rows[0]].unit
+    first = levelled.readings[rows[0]]
+    unit = first.spec.counted if first.unit == "head" else first.unit
     return SkillFigure(skill, unit, value, float(np.sqrt(variance)), limit, len(rows))
 
 
-def _of_shapes(shapes: Sequence[ShapeReading]) -> SkillFigure:
-    """How far outlines lie apart at most, the mean of the middle half."""
+def _of_shapes(shapes: Sequence[ShapeReading], counted: str) -> SkillFigure:
+    """How far outlines lie apart at most, the mean of the middle half; ``counted`` in what."""
     sizes = np.array([one.contour for one in shapes])
     chosen = middle_half(sizes)
     u = np.array([one.contour_u for one in shapes])[chosen]
     return SkillFigure(
-        "shapes", "head", float(sizes[chosen].mean()), float(np.sqrt(np.square(u).sum())) / len(u),
+        "shapes", counted, float(sizes[chosen].mean()), float(np.sqrt(np.square(u).sum())) / len(u),
         0.0, len(sizes),
     )  # fmt: skip

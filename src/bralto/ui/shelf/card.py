@@ -61,7 +61,7 @@ def miss_words(entry: Entry) -> tuple[str, str]:
     if isinstance(tracked, NotMeasurable):
         return "", entry.why or "not all of the short set is marked"
     figure, doubt = figure_and_doubt(tracked.value, COVERAGE * tracked.u, 2)
-    return figure, f"{doubt} heads"
+    return figure, f"{doubt} {entry.summary.unit}s"
 
 
 class Card(QStyledItemDelegate):

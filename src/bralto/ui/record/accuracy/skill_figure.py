@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words
+from bralto.core.longitudinal.course import SKILL_TITLES, Course, trend_words, units_said
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.tolerances import COVERAGE
 from bralto.core.words.phrases import day_words
@@ -21,7 +21,8 @@ __all__ = ["WIDTH", "SkillFigure", "heard_rows"]
 
 WIDTH = 216
 
-_UNITS = {"head": "heads", "degree": "degrees", "fraction": "%", "tolerance": "tolerances"}
+_COARSE = frozenset({"degree", "fraction", "tolerance"})
+"""Units of which a tenth is enough; lengths want more."""
 _FINE = 0.0995
 """Heads below which a third digit is said."""
 
@@ -35,13 +36,17 @@ _HEARD = 60
 
 def _in_figures(value: float, unit: str) -> str:
     shown = 100.0 * value if unit == "fraction" else value
-    digits = 1 if unit != "head" else 3 if shown < _FINE else 2
+    digits = 1 if unit in _COARSE else 3 if shown < _FINE else 2
     return f"{shown:.{digits}f}"
+
+
+def _unit_of(course: Course) -> str:
+    return "%" if course.unit == "fraction" else units_said(course.unit)
 
 
 def heard_rows(course: Course, titles: Mapping[str, str]) -> list[str]:
     """A chart's newest studies in words, oldest first: day, title, figure, its doubt."""
-    unit, first = _UNITS.get(course.unit, course.unit), max(0, len(course) - _HEARD)
+    unit, first = _unit_of(course), max(0, len(course) - _HEARD)
     return [
         f"{day_words(course.when[row])}, {titles.get(course.studies[row], '')}: "
         f"{_in_figures(course.values[row], course.unit)} "
@@ -72,7 +77,7 @@ class SkillFigure(QWidget):
         course = self._course
         if course is None or course.now is None:
             return "", ""
-        return _in_figures(course.now, course.unit), _UNITS.get(course.unit, course.unit)
+        return _in_figures(course.now, course.unit), _unit_of(course)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
