@@ -235,3 +235,51 @@ def test_what_teachers_see_often() -> None:
     assert usual("figure-side") == side - {("lengthen", "forearms")}
     for key in view_keys():
         assert key.startswith("figure-") or not usual(key)
+
+
+LEG = {
+    "hip": (0.56, 0.12), "heel": (0.47, 1.29), "knee": (0.51, 0.69), "ankle": (0.48, 1.21),
+    "toe": (0.56, 1.31), "thigh_out": (0.61, 0.35), "thigh_in": (0.40, 0.33),
+    "knee_out": (0.565, 0.69), "knee_in": (0.455, 0.70), "calf_out": (0.575, 0.87),
+    "calf_in": (0.43, 0.90), "ankle_out": (0.515, 1.22), "ankle_in": (0.45, 1.20),
+}  # fmt: skip
+ARM = {
+    "shoulder": (0.50, 0.10), "fingertip": (0.52, 1.15), "elbow": (0.48, 0.52),
+    "wrist": (0.505, 0.90), "knuckle": (0.512, 1.03), "upper_out": (0.57, 0.25),
+    "upper_in": (0.43, 0.30), "elbow_out": (0.53, 0.52), "elbow_in": (0.43, 0.515),
+    "forearm_out": (0.56, 0.62), "forearm_in": (0.44, 0.66), "wrist_out": (0.54, 0.895),
+    "wrist_in": (0.47, 0.905),
+}  # fmt: skip
+"""A leg and an arm, 1.17 and 1.05 high, y down; invented."""
+
+
+def test_a_short_shank_of_a_leg_alone_is_held_against_the_leg() -> None:
+    """*Check: width of the calf against the head* was said, and no head is drawn: what everything
+    is counted in, the leg, is too short too, and makes the calf look wide."""
+    own = ("ankle", "ankle_out", "ankle_in", "calf_out", "calf_in")
+    knee, up = LEG["knee"][1], 0.12 * (LEG["ankle"][1] - LEG["knee"][1])
+    short = {k: (LEG[k][0], knee + 0.88 * (LEG[k][1] - knee)) for k in own}
+    short |= {k: (LEG[k][0], LEG[k][1] - up) for k in ("heel", "toe")}  # the foot as it is
+    (one,) = corrections(study_of(marks(LEG), marks(LEG | short), view="leg", school="head"))
+    assert (one.move, one.part, one.check) == ("lengthen", "shank", "span.shank")
+    assert one.check_words == "shank against the leg"
+
+
+@pytest.mark.parametrize("part", ["upper", "forearm"])
+def test_a_thick_arm_is_one_move(part: str) -> None:
+    """Both sides of it were moved each by itself, to the left and to the right."""
+    sides = (f"{part}_out", f"{part}_in")
+    thick = {k: (0.5 + 1.2 * (ARM[k][0] - 0.5), ARM[k][1]) for k in sides}
+    (one,) = corrections(study_of(marks(ARM), marks(ARM | thick), view="arm", school="best-fit"))
+    assert (one.move, one.part, one.check) == ("widen", f"{part}_width", f"span.{part}_width")
+    assert "narrower" in one.text
+    assert "against the arm" in one.text
+
+
+def test_both_sides_of_a_limb_are_named_as_one_says_it() -> None:
+    """*Upper arm, out from plumb* and *crosses far eye, out, far lower lid* read as lists."""
+    for key in view_keys():
+        view = view_named(key)
+        assert not [m.short for m in view.landmarks if m.short.endswith((", out", ", in"))]
+    assert view_named("leg").point_label("calf_out") == "outer calf"
+    assert view_named("head-three-quarter").point_label("far_eye_outer") == "far outer eye"

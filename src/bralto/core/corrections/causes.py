@@ -194,13 +194,17 @@ def checks(
     made_by = alone - left_over
     most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(alone))
     borne_by = _off(alone, readings) & (alone * made_by > 0.0) & most
-    unit = [moved[key] for key in view.head if key in moved and view.size == "figure"]
+    unit = [moved[key] for key in view.head if key in moved]
     out = []
     for row, move in enumerate(moves):
         ends = move.carried[unit]
-        of_unit = move.kind == "scale" and bool(ends.any()) and not ends.all()
+        counted = bool(ends.any()) and not ends.all()
+        of_unit = counted and move.kind == "scale" and view.size == "figure"
         suits = _SUITS.get(f"{move.kind} {move.part or 'whole'}", _SUITS[move.kind])
-        best, worth = None, (False, 0, 0.0)
+        # Where what all is counted in goes with a part, it makes other lengths of the part look
+        # off: the width of a calf in a leg that is too short.
+        long = _own_lengths(view, move) if counted and view.size == "part" else set()
+        best, worth = None, (False, False, 0, 0.0)
         for at in np.nonzero(borne_by[row])[0].tolist():
             reading = readings[at]
             points = reading.spec.points[_ORIGIN.get(reading.spec.kind, 0) :]
@@ -214,11 +218,24 @@ def checks(
             if not suited and (move.part is None or not all(carried)):
                 continue  # what is of another kind tells only what lies on the part alone
             # What lies on the part alone says most of it: knee to heel of a leg.
-            touching = any(carried) + all(carried)
-            if (suited, touching, size) > worth:
-                best, worth = reading.spec, (suited, touching, size)
+            own = reading.spec.kind == "span" and frozenset(touched) in long
+            rank = (suited, own, any(carried) + all(carried), size)
+            if rank > worth:
+                best, worth = reading.spec, rank
         out.append(best)
     return tuple(out)
+
+
+def _own_lengths(view: View, move: Move) -> set[frozenset[str]]:
+    """Marks between which a part that is too long or too large has its length: its joint's, and the
+    one that ends it."""
+    if move.kind not in {"scale", "lengthen"}:
+        return set()
+    return {
+        frozenset((*limb.root, *limb.marks[:1]))
+        for limb in view.limbs
+        if move.part in {limb.key, limb.alone, *limb.pair[:1], *limb.own_pair[:1]}
+    }
 
 
 def find_causes(
