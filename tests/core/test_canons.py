@@ -209,8 +209,11 @@ def test_a_drawing_from_imagination_is_held_against_its_canon_and_what_others_sa
     for nothing in (found.fit, found.miss, found.short_miss, found.corrections):
         assert isinstance(nothing, NotMeasurable)
         assert "only the canon eight-heads" in nothing.reason
-    with pytest.raises(UserError, match="name one of antique-eight-heads"):
+    with pytest.raises(UserError, match="name one of antique-eight-heads") as refused:
         assess(replace(study, canon=None))
+    assert "face-halves" not in str(refused.value)  # that is none of a figure
+    with pytest.raises(UserError, match="against a canon, and none is of object; add a reference"):
+        assess(replace(study, view="object", canon=None))
     with pytest.raises(UserError, match=r"one of head-front, .*not of figure-front"):
         assess(replace(study, canon="face-thirds"))
 

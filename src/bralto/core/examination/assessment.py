@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from bralto.core.canons.compare import against_canon
 from bralto.core.canons.figure import HEAD_PX
-from bralto.core.canons.shipped_canons import canon_keys, canon_named
+from bralto.core.canons.shipped_canons import canon_named, canons_of
 from bralto.core.corrections.causes import Causes
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import pushed_pair, pushes_of
@@ -326,9 +326,10 @@ def _shapes(
 def _imagined(study: Study, view: View, state: State, school: School, grade: str) -> Assessment:
     """A drawing from imagination: held against a canon alone."""
     if study.canon is None:
+        known = ", ".join(one.key for one in canons_of(view.key))
+        ways = f"; name one of {known} in it, or" if known else f", and none is of {view.key};"
         raise UserError(
-            "a study without a reference is held against a canon; name one of "
-            f"{', '.join(canon_keys())} in it, or add a reference"
+            f"a study without a reference is held against a canon{ways} add a reference"
         )
     canon, picture = canon_named(study.canon), state.picture
     readings = against_canon(view, canon, picture, view.grade(grade))
