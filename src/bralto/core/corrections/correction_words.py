@@ -30,7 +30,7 @@ class Correction:
         move: one of `moves.MOVES`.
         part: key of a limb or mark; None for the whole figure.
         amount: by how much, in ``unit``: + is longer, larger, wider, counter-clockwise.
-        unit: ``head`` (of the reference), ``degree`` or ``percent``.
+        unit: the view's (``head``, of the reference), ``degree`` or ``percent``.
         mm: the same on the sheet (of an angle: how far the far end travels), where it is known.
         u: standard uncertainty of the amount from the placing of the marks.
         share: of the error that it takes away; the shares of a list add up.
@@ -125,7 +125,7 @@ def _correction(
     u = math.sqrt(max(0.0, float(found.covariance[0, 0])))
     mm = None if mm_per_head is None else scale * mm_per_head
     if move.kind == "shift":
-        return _shift(found, mm)
+        return _shift(view, found, mm)
     if move.kind == "straighten":
         return _straightened(found, theta, u)
     if move.kind == "eye":
@@ -146,9 +146,9 @@ def _correction(
     if move.kind in {"scale", "lengthen", "widen"}:
         amount, u_heads = -theta * size, u * size
         by = None if mm is None else amount * mm
-        words = _sized(view, move, _length(amount, u_heads, by), amount)
-        doubt, divider = _doubt(amount, u_heads, by), None if mm is None else size * mm
-        made = _made(found, amount, "head", by, u_heads, words, doubt, divider)
+        words = _sized(view, move, _length(amount, u_heads, by, view.unit), amount)
+        doubt, divider = _doubt(amount, u_heads, by, view.unit), None if mm is None else size * mm
+        made = _made(found, amount, view.unit, by, u_heads, words, doubt, divider)
         return replace(made, factor=1.0 + theta)
     amount, u_degrees = math.degrees(-theta), math.degrees(u)
     if move.kind == "lean":
@@ -197,16 +197,16 @@ def _way(amount: float, ways: tuple[str, str]) -> str:
     return ways[0] if amount > 0.0 else ways[1]
 
 
-def _length(heads: float, u: float, mm: float | None) -> str:
-    """On the sheet; else in heads, as far as it is known."""
+def _length(heads: float, u: float, mm: float | None, unit: str) -> str:
+    """On the sheet; else in the view's unit, as far as it is known."""
     if mm is not None:
         return length(abs(mm))
-    return f"{abs(heads):.{decimals_beside(_wide(u), 2)}f} head"
+    return f"{abs(heads):.{decimals_beside(_wide(u), 2)}f} {unit}"
 
 
-def _doubt(heads: float, u: float, mm: float | None) -> str:
+def _doubt(heads: float, u: float, mm: float | None, unit: str) -> str:
     doubt = f"± {spread(_wide(u), 2)}"
-    return doubt if mm is None else f"{_length(heads, u, None)}, {doubt}"
+    return doubt if mm is None else f"{_length(heads, u, None, unit)}, {doubt}"
 
 
 def _named(move: Move) -> str:
@@ -294,7 +294,7 @@ def _turned_in_space(found: Explained, theta: float, u: float, mm: float | None)
     return _made(found, amount, "degree", by, doubt, words, f"± {_degrees(_wide(doubt))}{reach}")
 
 
-def _shift(found: Explained, mm: float | None) -> Correction:
+def _shift(view: View, found: Explained, mm: float | None) -> Correction:
     assert found.move.ways is not None
     across, up = (-float(value) for value in found.parameter @ found.move.ways)
     amount = math.hypot(across, up)
@@ -304,10 +304,11 @@ def _shift(found: Explained, mm: float | None) -> Correction:
     for value, names in ((up, ("up", "down")), (across, ("to your right", "to your left"))):
         if abs(value) >= _MINOR * max(abs(across), abs(up)):
             by = None if mm is None else value * mm
-            ways.append(f"{_length(value, u, by)} {_way(value, names)}")
+            ways.append(f"{_length(value, u, by, view.unit)} {_way(value, names)}")
     by = None if mm is None else amount * mm
     words = f"Move the {found.move.label} {' and '.join(ways)}"
-    made = _made(found, amount, "head", by, u, words, _doubt(amount, u, by))
+    doubt = _doubt(amount, u, by, view.unit)
+    made = _made(found, amount, view.unit, by, u, words, doubt)
     return replace(made, across=across, up=up)
 
 

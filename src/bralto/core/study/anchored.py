@@ -51,10 +51,23 @@ def _placed(view: View, stance: Stance) -> View:
 def _anchored(view: View, anchors: tuple[tuple[str, str], ...]) -> View:
     step = view.passes[-1].key
     extra = tuple(Landmark(anchor, label, label, _HOW, step) for anchor, label in anchors)
-    heights, offsets = mark_measures(view.edges[0], view.plumb, [(e.key, e.label) for e in extra])
-    return replace(
+    keys = tuple(mark.key for mark in extra)
+    heights, offsets = mark_measures(
+        view.edges[0], view.plumb, [(e.key, e.label) for e in extra], stations=keys, rails=keys
+    )
+    counted = tuple(replace(one, counted=view.unit) for one in (*heights, *offsets))
+    own = replace(
         view,
         landmarks=view.landmarks + extra,
-        measures=view.measures + heights + offsets,
-        placing=view.placing + tuple(mark.key for mark in extra),
+        measures=view.measures + counted,
+        placing=view.placing + keys,
+    )
+    if view.limbs:
+        return own
+    # A thing of which nothing else is known: it is what the learner names of it.
+    return replace(
+        own,
+        stations=view.stations + keys,
+        rails=view.rails + keys,
+        short=view.short + tuple((key,) for key in keys),
     )
