@@ -47,6 +47,8 @@ def test_the_shipped_views_pass_the_same_check_under_another_key(key: str) -> No
         ('step = "heights"', "step = -1", "'step' of landmark elbow must be a text"),
         ('root = ["elbow"]', "root = []", "must be a list of texts"),
         ('school = "envelope"', 'school = "eye"', "'school' must be one of"),
+        ("beyond = 0.05", "beyond = -1", "'beyond' must be a number, 0 or above"),
+        ('sized_by = "arm"', "sized_by = 3", "'sized_by' must be a text"),
         ('how = "the middle of the joint"', "how = 3", "'how' of landmark elbow must be a text"),
     ],
 )
@@ -63,6 +65,15 @@ def test_a_fault_is_named_with_its_line(old: str, new: str, said: str) -> None:
     shown = text.splitlines()[int(line[1]) - 1]
     # The line itself, or where the thing that lacks something begins.
     assert any(word in shown for word in re.findall(r"[\w.-]+", new or "elbow")) or "[" in new
+
+
+def test_a_view_is_planned_by_its_unit_or_by_what_it_says() -> None:
+    """Of one whose unit has a name of its own no head is told."""
+    view = parse_own_view(ARM, "mine.toml")
+    assert (view.sized_by, view.sized_heads) == ("arm", 3.2)
+    needle = ARM.replace('sized_by = "arm"', 'unit = "needle"')
+    view = parse_own_view(needle, "mine.toml")
+    assert (view.sized_by, view.sized_heads) == ("needle", 1.0)
 
 
 def test_a_unit_is_counted_straight_or_along_plumb() -> None:

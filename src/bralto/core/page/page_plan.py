@@ -67,7 +67,8 @@ class SheetPlan:
         plumb: the plumb line's distance from the left edge.
         head: length of the head on the sheet, or None.
         largest_head: the head of the largest figure that fits, or None.
-        sized_by, sized_heads: what the drawing is planned by, and how many heads that is.
+        sized_by, sized_heads: what the drawing is planned by, and how many heads (units of the
+            view) that is.
         fits: whether the figure keeps the margins.
         leaving: labels of the stations that would leave the paper itself.
         stations: with ``down`` from the top edge and ``across`` from the plumb line; from the top
@@ -221,7 +222,7 @@ def divider_words(plan: SheetPlan) -> str:
         return f"{length(plan.scale, 1)} a {plan.unit}"
     if sized is None:
         return "not known before the picture's size beside you is said"
-    return f"{length(sized, 1)} {'a' if plan.sized_by == HEAD else 'for the'} {plan.sized_by}"
+    return f"{length(sized, 1)} {'a' if plan.sized_heads == 1.0 else 'for the'} {plan.sized_by}"
 
 
 def _largest(extent: Extent, size: tuple[float, float], margin: float) -> float:

@@ -181,7 +181,7 @@ class View:
         limbs: the limb tree, a parent before what hangs from it.
         beyond: heads that the outline lies beyond the outermost marks at either side; these lie on
             joints where nothing else is said (0.25 then: common practice, no source).
-        sized_by: what a drawing is planned by: ``head``, or what the line between both marks of
+        sized_by: what a drawing is planned by: the unit, or what the line between both marks of
             `head` is called where that is no head.
         size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
         lies: whether it is as a figure that lies is measured (`laid_down`).
@@ -235,8 +235,8 @@ class View:
 
     @property
     def sized_heads(self) -> float:
-        """Heads of what a drawing is planned by."""
-        return 1.0 if self.sized_by == HEAD else self.heads
+        """How many units that is which a drawing is planned by."""
+        return 1.0 if self.sized_by == self.unit else self.heads
 
     def landmark(self, key: str) -> Landmark | None:
         """The landmark of that key, or None."""

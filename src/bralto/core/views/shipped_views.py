@@ -96,7 +96,7 @@ def parse_view(data: dict[str, Any]) -> View:
         limbs=tuple(limb for row in data.get("limb", ()) for limb in _limbs(row)),
         size=data.get("size", "figure"),
         beyond=data.get("beyond", View.beyond),
-        sized_by=data.get("sized_by", View.sized_by),
+        sized_by=data.get("sized_by", data.get("unit", View.sized_by)),
         heads_scatter=data.get("heads_scatter", 0.0),
         facing=tuple(data.get("facing", ())),
         axis=tuple(data.get("axis", ())),
