@@ -16,7 +16,8 @@ from tests.core.sightings.sitters import picture, places, posed, sighted
 from tests.ui.conftest import Opener, house, settle
 
 from bralto.core.longitudinal.practice import PLAN, Plan, plan_document
-from bralto.core.sightings.standing_off import DISTANCES_M, HEAD_M
+from bralto.core.page.photo import HEAD_M
+from bralto.core.sightings.standing_off import DISTANCES_M
 from bralto.core.study.taken import Sightings
 from bralto.core.study.two_boards import Board
 from bralto.core.study.values import Mark, Picture, Study
@@ -125,7 +126,10 @@ def test_as_near_as_there_is_room_it_says_how_near_that_is(
     assert nearest < said
     # Nothing is offered that is nearer than there is room for, and all that is not.
     offered = {float(key.split()[1]) for key, _ in choice(room).options if key.startswith("away")}
-    assert offered == {one for one in DISTANCES_M["figure"] if one > nearest}
+    surely, at_most = (
+        {one for one in DISTANCES_M["figure"] if one > nearest + by} for by in (0.05, -0.05)
+    )  # what is said is rounded to a tenth
+    assert surely <= offered <= at_most
     assert offered
 
 

@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
+from bralto.core.page.photo import HEAD_M
 from bralto.core.sightings.standing_off import (
     DISTANCES_M,
     EYES_MM,
-    HEAD_M,
     away_m,
     head_mm_at,
     head_px,
@@ -19,11 +19,11 @@ from bralto.core.views.shipped_views import view_named
 
 
 def test_a_person_six_metres_away_is_a_hands_length_on_the_screen() -> None:
-    """1.6875 m in 7 1/2 heads; at 6 m, 60 cm before the eye, a tenth of it: 168.75 mm."""
-    assert pytest.approx(1.6875) == HEAD_M * 7.5
-    assert 7.5 * head_mm_at(6.0, 600.0) == pytest.approx(168.75)
-    # As large as the pencil reads at arm's length: 650 mm from the eye a head there is 24.4 mm.
-    assert head_mm_at(6.0, 650.0) == pytest.approx(24.375)
+    """1.725 m in 7 1/2 heads; at 6 m, 60 cm before the eye, a tenth of it: 172.5 mm."""
+    assert pytest.approx(1.725) == HEAD_M * 7.5
+    assert 7.5 * head_mm_at(6.0, 600.0) == pytest.approx(172.5)
+    # As large as the pencil reads at arm's length: 650 mm from the eye a head there is 24.9 mm.
+    assert head_mm_at(6.0, 650.0) == pytest.approx(24.9167, abs=1e-4)
 
 
 @pytest.mark.parametrize("eye", EYES_MM)

@@ -8,13 +8,11 @@ E H / D there (similar triangles): a person of 1.7 m who stands 6 m away is 170 
 from __future__ import annotations
 
 from bralto.core.measures.units import own_head_px
+from bralto.core.page.photo import HEAD_M
 from bralto.core.study.values import Picture
 from bralto.core.views.model import View
 
-__all__ = ["DISTANCES_M", "EYES_MM", "EYE_MM", "HEAD_M", "away_m", "head_mm_at", "head_px"]
-
-HEAD_M = 0.225
-"""Height of an adult's head, crown to chin, m (common practice, no source)."""
+__all__ = ["DISTANCES_M", "EYES_MM", "EYE_MM", "away_m", "head_mm_at", "head_px"]
 
 EYE_MM = 600.0
 """From the eye to a screen, mm, unless the learner says otherwise (chosen here, no source)."""

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 from bralto.core.errors import UserError
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.page.page_plan import PAPERS, SheetPlan, divider_words, paper_size
-from bralto.core.sightings.standing_off import HEAD_M
+from bralto.core.page.photo import HEAD_M
 from bralto.core.views.model import HEAD
 from bralto.core.words.lengths import bare_length, length, short_unit, size
 from bralto.core.words.phrases import sentence
