@@ -7,6 +7,7 @@ import os
 import signal
 import subprocess
 import sys
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
@@ -62,14 +63,16 @@ def seconds_kept(library: Path) -> float:
 def test_asked_to_end_it_goes_on_to_the_end_of_what_it_does_and_closes(
     number: signal.Signals, demo_copy: Path
 ) -> None:
-    before = seconds_kept(demo_copy)
+    before, begun = seconds_kept(demo_copy), time.monotonic()
     with at_work(demo_copy, heard(number)) as window:
         window.send_signal(number)
         lines, complaints = window.communicate(timeout=60)
     assert window.returncode == 0
     assert lines == "done to its end\n"
     assert "Traceback" not in complaints
-    assert seconds_kept(demo_copy) == pytest.approx(before + 77.0)
+    # Beside what was said the clock may have told a second or two of these, on a loaded machine.
+    kept = seconds_kept(demo_copy) - before - 77.0
+    assert -1e-6 < kept <= time.monotonic() - begun
     assert not list(demo_copy.glob("library.sqlite3-*"))  # the database was closed
 
 
