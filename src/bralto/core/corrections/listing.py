@@ -24,7 +24,7 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.pairing import Pair
 from bralto.core.study.values import Scale
 from bralto.core.tolerances import Grade
-from bralto.core.views.limbs import WORK
+from bralto.core.views.limb_tree import WORK
 from bralto.core.views.model import MeasureSpec, View
 
 __all__ = ["Listing", "list_corrections"]

@@ -10,7 +10,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.moves import Candidates, Move, MoveKind, Turned
-from bralto.core.views.limbs import Limb
+from bralto.core.views.limb_tree import Limb
 from bralto.core.views.model import View
 
 __all__ = ["moves_for"]

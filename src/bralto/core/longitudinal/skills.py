@@ -38,7 +38,7 @@ def middle_half(sizes: Floats) -> Ints:
 
 
 def skills_of(
-    levelled: Levelled | None, shapes: Sequence[ShapeReading], counted: str = "head"
+    levelled: Levelled | None, shapes: Sequence[ShapeReading], counted: str
 ) -> tuple[SkillFigure, ...]:
     """The mean of the middle half of |error| a skill, with its uncertainty from the marks; of
     heights and plumb, about the middle that all of them share.

@@ -170,9 +170,7 @@ def plan_sheet(
     scale = most
     if head_mm is not None:
         if extent.head is None:
-            ends = "crown and chin" if extent.sized_by == HEAD else "both ends"
-            are = "are not both" if extent.sized_by == HEAD else "are not"
-            raise UserError(f"a {extent.sized_by} is wanted, but {ends} {are} marked")
+            raise UserError(f"a {extent.sized_by} is wanted, but its ends are not both marked")
         if not 0.0 < head_mm <= LARGEST_MM:
             wanted = extent.sized_heads * head_mm
             raise UserError(f"a {extent.sized_by} of {wanted:g} mm is none; give mm above 0")

@@ -9,7 +9,7 @@ from typing import Literal, get_args
 
 from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF, Grade
-from bralto.core.views.limbs import Limb
+from bralto.core.views.limb_tree import Limb
 from bralto.core.views.stances import Stance
 
 __all__ = [

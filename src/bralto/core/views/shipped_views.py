@@ -12,7 +12,7 @@ from typing import Any
 from bralto.core.errors import BugError, UserError
 from bralto.core.terms import School
 from bralto.core.tolerances import GRADES_OF
-from bralto.core.views.limbs import WORK, Limb
+from bralto.core.views.limb_tree import WORK, Limb
 from bralto.core.views.model import (
     REGIONS,
     DerivedPoint,

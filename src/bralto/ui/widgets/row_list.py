@@ -156,8 +156,8 @@ class Rows(QWidget):
         if row.title:
             below = _DETAIL * len(self._note_below(row))
             return _LINE * len(self._title(row)) + 8.0 + below
-        lines = len(self._label(row)) + self._figures_below(row) + len(self._details(row))
-        return _LINE + _DETAIL * (lines - 1)
+        name, below = self._label(row)
+        return _LINE + _DETAIL * (len(name) + below + len(self._details(row)) - 1)
 
     def _wide(self, row: Row) -> float:
         """What a row's words and figures have from its indent on, px."""
@@ -177,18 +177,15 @@ class Rows(QWidget):
             return []
         return in_lines(row.detail, face, self._wide(row), _MOST_LINES)
 
-    def _label(self, row: Row) -> list[str]:
-        """The name beside its figures or above them, in several lines where it is long."""
-        beside = 0.0 if self._figures_below(row) else self._beside(row)
-        return in_lines(row.label, self._name_face(row), self._wide(row) - beside, _MOST_LINES)
-
-    def _figures_below(self, row: Row) -> bool:
-        """Whether the figures take a line of their own: beside them the name would be cut."""
-        if not row.right:
-            return False
-        face, room = self._name_face(row), self._wide(row) - self._beside(row)
+    def _label(self, row: Row) -> tuple[list[str], bool]:
+        """The name in several lines where it is long, and whether its figures take a line of their
+        own below it: beside them it would be cut."""
+        face, wide = self._name_face(row), self._wide(row)
+        room = wide - self._beside(row)
         lines = wrapped(row.label, face, room)
-        return len(lines) > _MOST_LINES or any(text_width(one, face) > room for one in lines)
+        cut = len(lines) > _MOST_LINES or any(text_width(one, face) > room for one in lines)
+        below = cut and bool(row.right)
+        return in_lines(row.label, face, wide if below else room, _MOST_LINES), below
 
     def _details(self, row: Row) -> list[str]:
         """The line below, or several where it is long."""
@@ -249,12 +246,12 @@ class Rows(QWidget):
         base, left = area.top() + 16.0, area.left() + self._indent(row)
         if row.glyph:
             self._glyph(painter, QPointF(area.left() + 10.0, area.top() + 11.0), row)
-        for line in self._label(row):
+        name, below = self._label(row)
+        self._columns_at(painter, edge, base + _DETAIL * len(name) * below, row)
+        for line in name:
             text(painter, left, base, line, self._name_face(row), tokens.colour("ink"))
             base += _DETAIL
-        figures_at = base if self._figures_below(row) else area.top() + 16.0
-        self._columns_at(painter, edge, figures_at, row)
-        base += _DETAIL * self._figures_below(row)
+        base += _DETAIL * below
         for line in self._details(row):
             text(painter, left, base, line, font(Size.FINE), tokens.colour("ink2"))
             base += _DETAIL

@@ -14,7 +14,7 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.study.taken import Sighting, Sort
-from bralto.core.views.limbs import Limb
+from bralto.core.views.limb_tree import Limb
 from bralto.core.views.model import View
 
 __all__ = ["hanging", "hung_as", "pointing_otherwise", "whole_limbs"]

@@ -88,9 +88,9 @@ class TiltFan(QWidget):
         title, note, tokens = font(Size.TITLE, bold=True), font(Size.NOTE), self._tokens
         across = "Across the centre line" if self._study.view.axis else "Against level"
         room = self.width() - 4.0 - _DRAWN - text_width("seen ", note) if readings else self.width()
-        wide, base = 0.0, 18.0 - _LINE
-        for line in wrapped(across, title, room):
-            base += _LINE if base < 18.0 else _ROW
+        wide = base = 0.0
+        for number, line in enumerate(wrapped(across, title, room)):
+            base = 18.0 + _ROW * number
             wide = text(painter, 0.0, base, line, title, tokens.colour("ink"))
         if not readings:
             words = "no line has both its ends yet"
