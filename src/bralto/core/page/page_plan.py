@@ -170,7 +170,8 @@ def plan_sheet(
     scale = most
     if head_mm is not None:
         if extent.head is None:
-            raise UserError(f"a {extent.sized_by} is wanted, but its ends are not both marked")
+            ends = "crown and chin" if extent.sized_by == HEAD else "its ends"
+            raise UserError(f"a {extent.sized_by} is wanted, but {ends} are not both marked")
         if not 0.0 < head_mm <= LARGEST_MM:
             wanted = extent.sized_heads * head_mm
             raise UserError(f"a {extent.sized_by} of {wanted:g} mm is none; give mm above 0")
