@@ -18,6 +18,7 @@ import numpy as np
 from bench.certain import certain
 from bench.head_habits import HEADS, heads
 from bench.photographed_sheets import PAGE, SIZE, Photographed, marked, taken
+from bralto.core.corrections.candidates.moves import Move
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
@@ -27,7 +28,6 @@ from bralto.core.corrections.fitting import (
     refit,
 )
 from bralto.core.corrections.laying_out import lay_out
-from bralto.core.corrections.moves import Move
 from bralto.core.examination.assessment import assess
 from bralto.core.mannequin.posing.poses import named_poses
 from bralto.core.mannequin.setting import set_up

@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from itertools import count
 from pathlib import Path
 from types import FrameType
 
@@ -35,10 +36,15 @@ hypothesis.settings.load_profile("any machine")
 time.tzset()
 
 
+_number = count()
+
+
 @pytest.fixture(autouse=True)
-def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Reports of faults go where no learner's are."""
-    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state-of-its-own"))
+def _own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Reports of faults go where no learner's are; to a folder of each test's own, which is not
+    made ahead: most tests write none."""
+    folder = tmp_path_factory.getbasetemp() / f"state-of-test-{next(_number)}"
+    monkeypatch.setenv("XDG_STATE_HOME", str(folder))
 
 
 _ENDLESS_S = 1200.0

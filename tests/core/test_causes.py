@@ -13,9 +13,9 @@ from tests.learner import Faults, draw_body
 from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, study_of
 
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.correction_words import correction
 from bralto.core.corrections.search import Search
-from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import Assessment, assess
 from bralto.core.study.values import Mark
 from bralto.core.views.shipped_views import view_named

@@ -9,9 +9,9 @@ import pytest
 from tests.puppet import PARTS_BELOW, landmarks
 from tests.studies import POSE, figure_marks, moved, study_of
 
-from bralto.core.corrections.composing import compose
+from bralto.core.corrections.candidates.composing import compose
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Sheet, Study
@@ -161,7 +161,7 @@ def test_at_sight_size_the_size_of_the_whole_is_a_finding() -> None:
     (one,) = corrections(study)
     assert (one.move, one.part, one.unit) == ("scale", None, "percent")
     assert one.amount == pytest.approx(100 * (1 / 1.1 - 1), abs=0.1)
-    assert "Make the whole 9 % smaller" in one.text
+    assert one.text.startswith("Make the whole 9.1 % smaller (± 0.1 %)")
 
 
 @pytest.mark.parametrize("view", view_keys())

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from bench.bodies import Body, bodies
 
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.session.passes import progress_of, session_passes, worth_next

@@ -9,12 +9,12 @@ import pytest
 from tests.puppet import landmarks
 from tests.studies import POSE, study_of
 
-from bralto.core.corrections.composing import compose
+from bralto.core.corrections.candidates.composing import compose
+from bralto.core.corrections.candidates.moves import MOVES
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.explained import Explained
-from bralto.core.corrections.moves import MOVES
 from bralto.core.corrections.search import Search
-from bralto.core.corrections.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.fit.similarity import fit_similarity
 from bralto.core.results import NotMeasurable
@@ -105,7 +105,6 @@ def test_every_limb_of_every_view_is_found_when_it_alone_is_wrong(view: str) -> 
     for move in candidates.moves:
         if move.kind not in {"scale", "widen"} or move.part is None or move.both:
             continue
-        assert move.along is not None
         there = compose([move.bound(start)], [np.array([0.5])], start)[0]
         plain = fit_similarity(start, there, np.ones(len(keys)), robust=False)
         head = np.hypot(*(start[keys.index(shape.head[0])] - start[keys.index(shape.head[1])]))

@@ -8,7 +8,9 @@ import numpy as np
 import pytest
 from tests.studies import figure_marks, moved
 
-from bralto.core.corrections.composing import Lists
+from bralto.core.corrections.candidates.composing import Lists
+from bralto.core.corrections.candidates.moves import Move
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.fitting import (
     LAST_ROUNDS,
     Fit,
@@ -18,9 +20,7 @@ from bralto.core.corrections.fitting import (
     refit,
     refit_lists,
 )
-from bralto.core.corrections.moves import Move
 from bralto.core.corrections.savings import Savings, savings_among
-from bralto.core.corrections.tree import moves_for
 from bralto.core.views.shipped_views import view_named
 
 VIEW = view_named("figure-front")

@@ -11,7 +11,7 @@ from typing import NamedTuple, get_args
 import pytest
 
 import bralto
-from bralto.core.corrections.moves import MoveKind
+from bralto.core.corrections.candidates.moves import MoveKind
 from bralto.core.doubts.doubt import DoubtKind
 from bralto.core.measures.kinds import FORMULAS
 from bralto.core.measures.verdict_names import Verdict

@@ -11,9 +11,9 @@ import pytest
 from tests.cli.test_commands import typed
 from tests.core.heads.busts import SIZE, bust_marks, short_set
 
-from bralto.core.corrections.composing import compose
+from bralto.core.corrections.candidates.composing import compose
+from bralto.core.corrections.candidates.moves import Candidates
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.moves import Candidates
 from bralto.core.examination.assessment import assess
 from bralto.core.examination.examine import examine
 from bralto.core.results import NotMeasurable

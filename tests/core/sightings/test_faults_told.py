@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from tests.core.sightings.sitters import by_the_tool, implied, picture, places, posed, sighted
 
-from bralto.core.corrections.moves import Move
-from bralto.core.corrections.tree import moves_for
+from bralto.core.corrections.candidates.moves import Move
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.examination.assessment import assess
 from bralto.core.results import NotMeasurable
 from bralto.core.sightings.faults_told import faults_told

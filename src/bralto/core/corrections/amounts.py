@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Move, MoveKind
+from bralto.core.corrections.candidates.moves import Move, MoveKind
 
 __all__ = ["usual_amounts"]
 

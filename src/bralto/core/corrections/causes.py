@@ -1,4 +1,4 @@
-"""Which errors follow from which correction, and by which measure a correction can be checked.
+"""Which errors follow from which correction.
 
 The drawing is measured again as it would be with corrections put right: with all of them, with each
 alone left wrong, and one after the other in the order of the list. What a measure loses at a step
@@ -7,14 +7,13 @@ is that correction's share of its error; what remains at the end is left over.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bralto.core.arrays import Bools, Floats
-from bralto.core.corrections.moves import Move
+from bralto.core.arrays import Floats
+from bralto.core.corrections.borne_out import stands_out
 from bralto.core.fit.similarity import Similarity
 from bralto.core.measures.points import PointTable, point_table
 from bralto.core.measures.readings import Reading, errors_alone
@@ -25,32 +24,12 @@ from bralto.core.study.frames import SightMarks
 from bralto.core.study.pairing import Pair
 from bralto.core.study.values import Scale
 from bralto.core.terms import School
-from bralto.core.tolerances import COVERAGE
-from bralto.core.views.model import MeasureKind, MeasureSpec, View
+from bralto.core.views.model import View
 
-__all__ = ["UNIT", "Again", "Causes", "checks", "find_causes"]
+__all__ = ["UNIT", "Again", "Causes", "find_causes"]
 
 UNIT = "unit"
 """What an error follows from where the head that all is counted in makes it."""
-
-_HALF = 0.5
-"""Share of an error that a correction must take away for the measure to bear it out."""
-
-_SUITS: dict[str, frozenset[MeasureKind]] = {
-    **dict.fromkeys(("scale", "lengthen", "widen", "stretch"), frozenset({"span", "ratio"})),
-    **dict.fromkeys(("turn", "swing", "tilt", "straighten"), frozenset({"tilt", "angle"})),
-    **dict.fromkeys(
-        ("eye", "face", "nod", "tip", "twist"),
-        frozenset({"height", "offset", "span", "ratio", "fraction", "tilt", "angle", "alignment"}),
-    ),
-    "lean": frozenset({"tilt", "alignment"}),
-    "turn whole": frozenset({"tilt", "angle", "alignment"}),
-    "shift": frozenset({"alignment", "offset", "height", "fraction", "span", "ratio"}),
-}
-"""Kinds of measures by which a move is checked first: a size against a size, a turn by an angle."""
-
-_TELLING = 2.0
-"""How much a measure that lists name is preferred as the check."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,81 +142,6 @@ class Again:
         return out
 
 
-_ORIGIN: dict[MeasureKind, int] = {"height": 1, "offset": 1}
-"""Points of a kind that only say where it is counted from: the mark that counts comes after."""
-
-
-def _off(errors: Floats, readings: Sequence[Reading]) -> Bools:
-    """Which errors, (m,) or (k, m), stand out from tolerance and doubt."""
-    bounds = np.array([
-        math.inf if one.error is None else max(one.tolerance, COVERAGE * (one.u or 0.0))
-        for one in readings
-    ])  # fmt: skip
-    return np.asarray(np.abs(np.nan_to_num(errors)) > bounds)
-
-
-def checks(
-    view: View, keys: Sequence[str], moves: Sequence[Move], left_over: Floats, alone: Floats,
-    readings: Sequence[Reading],
-) -> tuple[MeasureSpec | None, ...]:  # fmt: skip
-    """For each move the measure that bears it out; None where there is none.
-
-    It is one of a point that the move shifts, off by itself once all other moves are put right, and
-    for the larger part by this move. A head is also borne out by lengths that are counted in it.
-
-    Args:
-        left_over: (m,) array, errors with all moves put right; ``alone`` (k, m), with each move
-            alone left wrong.
-    """
-    moved = {key: i for i, key in enumerate(keys)}
-    marks_of = {point.key: point.marks for point in view.points}
-    made_by = alone - left_over
-    most = np.abs(np.nan_to_num(made_by)) >= _HALF * np.abs(np.nan_to_num(alone))
-    borne_by = _off(alone, readings) & (alone * made_by > 0.0) & most
-    unit = [moved[key] for key in view.head if key in moved]
-    out = []
-    for row, move in enumerate(moves):
-        ends = move.carried[unit]
-        counted = bool(ends.any()) and not ends.all()
-        of_unit = counted and move.kind == "scale" and view.size == "figure"
-        suits = _SUITS.get(f"{move.kind} {move.part or 'whole'}", _SUITS[move.kind])
-        # Where what all is counted in goes with a part, it makes other lengths of the part look
-        # off: the width of a calf in a leg that is too short.
-        long = _own_lengths(view, move) if counted and view.size == "part" else set()
-        best, worth = None, (False, False, 0, 0.0)
-        for at in np.nonzero(borne_by[row])[0].tolist():
-            reading = readings[at]
-            points = reading.spec.points[_ORIGIN.get(reading.spec.kind, 0) :]
-            touched = {key for point in points for key in marks_of.get(point, (point,))}
-            carried = [bool(move.carried[moved[key]]) for key in touched if key in moved]
-            if not any(carried) and not (of_unit and reading.spec.kind == "span"):
-                continue
-            size = abs(float(alone[row, at])) / reading.tolerance
-            size *= _TELLING if reading.spec.telling else 1.0
-            suited = reading.spec.kind in suits
-            if not suited and (move.part is None or not all(carried)):
-                continue  # what is of another kind tells only what lies on the part alone
-            # What lies on the part alone says most of it: knee to heel of a leg.
-            own = reading.spec.kind == "span" and frozenset(touched) in long
-            rank = (suited, own, any(carried) + all(carried), size)
-            if rank > worth:
-                best, worth = reading.spec, rank
-        out.append(best)
-    return tuple(out)
-
-
-def _own_lengths(view: View, move: Move) -> set[frozenset[str]]:
-    """Marks between which a part that is too long or too large has its length: its joint's, and the
-    one that ends it."""
-    if move.kind not in {"scale", "lengthen"}:
-        return set()
-    return {
-        frozenset((*limb.root, *limb.marks[:1]))
-        for limb in view.limbs
-        if move.part in {limb.key, limb.alone, *limb.pair[:1], *limb.own_pair[:1]}
-    }
-
-
 def find_causes(
     again: Again, left_over: Floats, right: Floats, after: Floats, readings: Sequence[Reading]
 ) -> Causes:
@@ -249,11 +153,11 @@ def find_causes(
             correction after the other put right.
     """
     off = np.array([one.verdict.off for one in readings])
-    unexplained = off & _off(left_over, readings)
+    unexplained = off & stands_out(left_over, readings)
     of_unit, long = np.zeros_like(off), None
     if unexplained.any():
         errors, percent = again.by_best_fit(right)
-        of_unit = unexplained & ~_off(errors, readings)
+        of_unit = unexplained & ~stands_out(errors, readings)
         long = percent if of_unit.any() else None
     drawn = np.array([np.nan if one.error is None else one.error for one in readings])
     steps = np.vstack([drawn, again.errors(after[:-1]), left_over])

@@ -9,8 +9,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.candidates.moves import Move, MoveKind
 from bralto.core.corrections.explained import Explained
-from bralto.core.corrections.moves import Move, MoveKind
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import MeasureKind, MeasureSpec, View
 from bralto.core.words.lengths import length
@@ -20,6 +20,10 @@ __all__ = ["Correction", "correction"]
 
 _MINOR = 0.25
 """A component of a shift smaller than this share of the other is not worth a word."""
+
+_ALIKE = 1.05
+"""Both sides of a pair are set with one pair of dividers where neither is seen longer than this
+times the other (chosen here, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,20 +140,12 @@ def _correction(
         return _turned_in_space(found, theta, u, mm)
     if move.part is None and move.kind in {"scale", "stretch"}:
         extent = np.ptp(p[:, 0]) if move.kind == "stretch" else np.ptp(p[:, 1])
-        amount = 100.0 * (1.0 / _drawn_at(theta) - 1.0)
         ways = ("wider", "narrower") if move.kind == "stretch" else ("larger", "smaller")
         by = None if mm is None else -theta * float(extent) * mm
-        u_percent = 100.0 * u / _drawn_at(theta) ** 2
-        words = f"Make the {move.label} {abs(amount):.0f} % {_way(amount, ways)}"
-        return _made(found, amount, "percent", by, u_percent, words, f"± {_wide(u_percent):.0f} %")
-    size = _size(move, p)
+        return _by_percent(found, f"Make the {move.label}", ways, u, by)
     if move.kind in {"scale", "lengthen", "widen"}:
-        amount, u_heads = -theta * size, u * size
-        by = None if mm is None else amount * mm
-        words = _sized(view, move, _length(amount, u_heads, by, view.unit), amount)
-        doubt, divider = _doubt(amount, u_heads, by, view.unit), None if mm is None else size * mm
-        made = _made(found, amount, view.unit, by, u_heads, words, doubt, divider)
-        return replace(made, factor=1.0 + theta)
+        return replace(_resized(view, found, p, mm, u), factor=1.0 + theta)
+    size = float(np.mean(move.sizes_at(p)))
     amount, u_degrees = math.degrees(-theta), math.degrees(u)
     if move.kind == "lean":
         amount = math.degrees(math.atan(theta))
@@ -160,28 +156,41 @@ def _correction(
     return _made(found, amount, "degree", by, u_degrees, words, doubt)
 
 
-def _sized(view: View, move: Move, by: str, amount: float) -> str:
-    """A size, or two things that stand too far apart, by that length: more where the amount is
-    above 0."""
-    limb = next(
-        (one for one in view.limbs if move.part in {one.key, one.alone, *one.pair[:1]}), None
-    )
-    if move.kind == "widen":
-        if limb is not None and limb.apart:
-            return f"Set the {limb.apart} {by} {_way(amount, ('further apart', 'nearer'))}"
-        return f"Make {_named(move)} {by} {_way(amount, ('wider', 'narrower'))}"
-    larger = limb is not None and limb.grows == "larger"
-    ways = ("larger", "smaller") if larger else ("longer", "shorter")
-    return f"Make {_named(move)} {by} {_way(amount, ways)}"
+def _by_percent(
+    found: Explained, start: str, ways: tuple[str, str], u: float, by: float | None, also: str = ""
+) -> Correction:
+    """A size as a share of what is drawn; ``by``, mm on the sheet; ``also``, more in the doubt."""
+    drawn = _drawn_at(float(found.parameter[0]))
+    amount, doubt = 100.0 * (1.0 / drawn - 1.0), 100.0 * u / drawn**2
+    digits = decimals_beside(_wide(doubt), 0)
+    words = f"{start} {abs(amount):.{digits}f} % {_way(amount, ways)}"
+    said = f"± {spread(_wide(doubt), 0)} %{also}"
+    return _made(found, amount, "percent", by, doubt, words, said)
 
 
-def _size(move: Move, p: Floats) -> float:
-    """Size of the part that a move is about, heads."""
-    if move.kind in {"lengthen", "swing", "widen", "tilt"}:
-        return float(np.linalg.norm(move.ends[1] @ p - move.ends[0] @ p))
-    joint = move.ends[0] @ p
-    away = p[move.carried > 0.0] - joint
-    return float(np.hypot(away[:, 0], away[:, 1]).max())
+def _resized(view: View, found: Explained, p: Floats, mm: float | None, u: float) -> Correction:
+    """A part, or several alike, longer, larger or wider, or two things further apart; as a share
+    where no one length is its size: two sides are not seen alike long, or it grows on all sides."""
+    move, theta = found.move, float(found.parameter[0])
+    limb = next(one for one in view.limbs if move.part in one.parts)
+    ways = ("larger", "smaller") if limb.grows == "larger" else ("longer", "shorter")
+    start = f"Make {_named(move)}"
+    if move.kind == "widen" and limb.apart:
+        start, ways = f"Set the {limb.apart}", ("further apart", "nearer")
+    elif move.kind == "widen":
+        ways = ("wider", "narrower")
+    sizes = move.sizes_at(p)
+    size, uneven = sum(sizes) / len(sizes), max(sizes) > _ALIKE * min(sizes)
+    amount, u_heads = -theta * size, u * size
+    by = None if mm is None else amount * mm
+    if uneven or (limb.grows == "larger" and not limb.span):
+        ends = (theta * each for each in (min(sizes), max(sizes)))
+        least, most = (_length(x, u_heads, mm and x * mm, view.unit) for x in ends)
+        also = f", {least.rpartition(' ')[0]} to {most}" if uneven else ""
+        return _by_percent(found, start, ways, u, by, also)
+    words = f"{start} {_length(amount, u_heads, by, view.unit)} {_way(amount, ways)}"
+    doubt, divider = _doubt(amount, u_heads, by, view.unit), None if mm is None else size * mm
+    return _made(found, amount, view.unit, by, u_heads, words, doubt, divider)
 
 
 def _degrees(size: float) -> str:

@@ -8,8 +8,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
+from bralto.core.corrections.candidates.moves import Move
 from bralto.core.corrections.fitting import Fits
-from bralto.core.corrections.moves import Move
 
 __all__ = ["costs", "taken_back"]
 

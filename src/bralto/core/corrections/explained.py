@@ -9,8 +9,8 @@ from itertools import pairwise
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.candidates.moves import Move
 from bralto.core.corrections.fitting import Fit
-from bralto.core.corrections.moves import Move
 
 __all__ = ["Explained", "explained"]
 

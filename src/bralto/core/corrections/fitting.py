@@ -10,8 +10,8 @@ from itertools import accumulate, pairwise
 import numpy as np
 
 from bralto.core.arrays import Floats, median
-from bralto.core.corrections.composing import Lists
-from bralto.core.corrections.moves import Move
+from bralto.core.corrections.candidates.composing import Lists
+from bralto.core.corrections.candidates.moves import Move
 from bralto.core.tolerances import CHI_SQUARED_MEDIAN
 
 __all__ = [

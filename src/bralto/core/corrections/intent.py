@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from bralto.core.corrections.candidates.moves import MoveKind
 from bralto.core.corrections.correction_words import Correction
-from bralto.core.corrections.moves import MoveKind
 from bralto.core.measures.readings import Reading
 from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.values import Intent
@@ -46,14 +46,10 @@ def measures_of(view: View, one: Correction) -> tuple[str, ...]:
 
 
 def _limbs_of(view: View, part: str) -> list[str]:
-    """Keys of the limbs that a correction's part stands for: both of a pair, the trunk's."""
-    both = [
-        limb.key
-        for limb in view.limbs
-        if part in (*limb.pair[:1], *limb.own_pair[:1]) or part == limb.alone
-    ]
-    known = {limb.key for limb in view.limbs}
-    return [part] if part in known or not both else both
+    """Keys of the limbs that a correction's part stands for: all that are alike, the trunk's."""
+    known = [limb.key for limb in view.limbs]
+    alike = [limb.key for limb in view.limbs if part in limb.parts]
+    return [part] if part in known or not alike else alike
 
 
 def factor_of(one: Correction, reading: Reading | None) -> float | None:

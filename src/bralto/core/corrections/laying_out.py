@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Candidates, MoveKind
-from bralto.core.corrections.tree import moves_for
+from bralto.core.corrections.candidates.moves import Candidates, MoveKind
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.fit.similarity import Similarity
 from bralto.core.heads.head_in_space import HeadInSpace
 from bralto.core.mannequin.in_depth import InDepth

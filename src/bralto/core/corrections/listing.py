@@ -10,12 +10,13 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.amounts import usual_amounts
-from bralto.core.corrections.causes import Again, Causes, checks, find_causes
-from bralto.core.corrections.composing import Lists
+from bralto.core.corrections.borne_out import checks
+from bralto.core.corrections.candidates.composing import Lists
+from bralto.core.corrections.candidates.moves import MoveKind
+from bralto.core.corrections.causes import Again, Causes, find_causes
 from bralto.core.corrections.correction_words import Correction, correction
 from bralto.core.corrections.explained import Explained
 from bralto.core.corrections.laying_out import ABOUT, Laid
-from bralto.core.corrections.moves import MoveKind
 from bralto.core.corrections.search import Found, Search
 from bralto.core.heads.head_in_space import DEPTH
 from bralto.core.measures.readings import Reading
@@ -232,7 +233,7 @@ def _place(one: Explained) -> tuple[int, int, int, bool, float]:
     one side of it, the greater first."""
     move = one.move
     whole = _WHOLE.index(move.kind) if move.part is None else 0
-    return WORK.index(move.work), whole, move.depth, not move.both, -one.share
+    return WORK.index(move.work), whole, move.depth, not move.several, -one.share
 
 
 class _Places:

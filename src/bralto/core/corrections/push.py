@@ -12,9 +12,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from bralto.core.corrections.composing import compose
-from bralto.core.corrections.moves import Move, MoveKind
-from bralto.core.corrections.tree import moves_for
+from bralto.core.corrections.candidates.composing import compose
+from bralto.core.corrections.candidates.moves import Move, MoveKind
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.results import NotMeasurable
 from bralto.core.study.frames import SightMarks, image_points, sight_marks
 from bralto.core.study.pairing import Pair
@@ -54,7 +54,7 @@ def pushable(view: View, keys: tuple[str, ...]) -> dict[str, str]:
     """What can be pushed with these marks: names and labels, the pose first, pairs before sides."""
     found = _by_name(view, keys) if keys else {}
     parts = [(name, move) for name, move in found.items() if name != POSE]
-    parts.sort(key=lambda one: (one[1].depth, not one[1].both, one[1].rank))
+    parts.sort(key=lambda one: (one[1].depth, not one[1].several, one[1].rank))
     pose = {POSE: "the pose, its leans and bend"} if POSE in found else {}
     return pose | {name: move.label for name, move in parts}
 
@@ -65,9 +65,9 @@ def push_label(view: View, name: str) -> str:
         return "the pose, its leans and bend"
     part = name.partition(":")[2]
     for limb in view.limbs:
-        for pair in (limb.pair, limb.own_pair):
-            if pair and pair[0] == part:
-                return pair[1]
+        for alike in (limb.pair, limb.own_pair, limb.group):
+            if alike and alike[0] == part:
+                return alike[1]
         if part in (limb.key, limb.alone):
             return limb.label if part == limb.key else limb.own
     return part.replace("_", " ")

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats, Ints
+from bralto.core.corrections.candidates.moves import Candidates, Move
 from bralto.core.corrections.fitting import Fit, Problem
-from bralto.core.corrections.moves import Candidates, Move
 
 __all__ = ["Savings", "savings_among"]
 

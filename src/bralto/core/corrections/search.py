@@ -16,6 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bralto.core.arrays import Floats
+from bralto.core.corrections.candidates.moves import Candidates, Move
 from bralto.core.corrections.costs import costs, taken_back
 from bralto.core.corrections.explained import Explained, explained
 from bralto.core.corrections.fitting import (
@@ -27,7 +28,6 @@ from bralto.core.corrections.fitting import (
     refit,
     refit_lists,
 )
-from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.corrections.savings import Savings, savings_among
 
 __all__ = ["Found", "Search"]

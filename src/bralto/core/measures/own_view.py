@@ -40,7 +40,7 @@ _KINDS = {
     "a number": ("nominal",),  # of files written before canons held all averages: read, not used
     "a list of texts": (
         "marks", "root", "span", "against", "line", "lowest", "mean", "support", "pair", "own_pair",
-        "socket_marks", "instead",
+        "group", "socket_marks", "instead",
     ),
     "a list of numbers": ("weights",),
     "a list of pairs of texts": ("spans",),

@@ -18,9 +18,9 @@ from functools import lru_cache
 import numpy as np
 
 from bralto.core.arrays import Bools, Floats, Ints
+from bralto.core.corrections.candidates.moves import Candidates, MoveKind
+from bralto.core.corrections.candidates.tree import moves_for
 from bralto.core.corrections.fitting import practised_hand
-from bralto.core.corrections.moves import Candidates, MoveKind
-from bralto.core.corrections.tree import moves_for
 from bralto.core.sightings.figure.implied import Implied
 from bralto.core.tolerances import Grade
 from bralto.core.views.model import View

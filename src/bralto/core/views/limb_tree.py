@@ -34,7 +34,7 @@ class Limb:
         alone: key of the part alone where it has one of its own, or ''.
         turns_as: key of what turns about its joint with it, or '': a head about the neck.
         pair: key of both sides of it and what they are called, or (); ``own_pair``, of the part
-            alone.
+            alone; ``group``, of it and others side by side: the fingers.
         socket: key of the joints by which it and its other side hang, where these may be set too
             high or low, or ''; ``socket_marks`` lie at them.
         apart: of a girdle, what stands too far apart where it is too wide, or ''.
@@ -59,8 +59,15 @@ class Limb:
     turns_as: str = ""
     pair: tuple[str, ...] = ()
     own_pair: tuple[str, ...] = ()
+    group: tuple[str, ...] = ()
     socket: str = ""
     socket_marks: tuple[str, ...] = ()
     apart: str = ""
     grows: str = "longer"
     instead: tuple[str, ...] = ()
+
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """What corrections of it may be about: itself, the part alone, or it with its like."""
+        named = (self.key, self.alone, *self.pair[:1], *self.own_pair[:1], *self.group[:1])
+        return tuple(one for one in named if one)

@@ -266,6 +266,7 @@ def _limbs(row: dict[str, Any]) -> list[Limb]:
             turns_as=row.get("turns_as", ""),
             pair=tuple(row.get("pair", ())),
             own_pair=tuple(row.get("own_pair", row.get("pair", ()))),
+            group=tuple(row.get("group", ())),
             socket=row.get("socket", ""),
             socket_marks=all_sided("socket_marks", side),
             apart=row.get("apart", ""),
@@ -312,7 +313,7 @@ def _check(view: View) -> None:
             raise BugError(f"view {view.key}, limb {limb.key}: its weights must sum to 1")
         if limb.work not in WORK:
             raise BugError(f"view {view.key}, limb {limb.key}: '{limb.work}' is no kind of work")
-        if {len(limb.pair), len(limb.own_pair)} - {0, 2}:
+        if {len(limb.pair), len(limb.own_pair), len(limb.group)} - {0, 2}:
             raise BugError(f"view {view.key}, limb '{limb.key}': a pair has a key and its words")
         above.add(limb.key)
     for where, key in used:

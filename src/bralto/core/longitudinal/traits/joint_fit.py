@@ -14,9 +14,9 @@ import numpy as np
 
 from bralto.core.arrays import Floats
 from bralto.core.corrections.amounts import usual_amounts
+from bralto.core.corrections.candidates.moves import Candidates, Move
 from bralto.core.corrections.fitting import Fit, hand_of, pose_problem, refit
 from bralto.core.corrections.laying_out import Laid
-from bralto.core.corrections.moves import Candidates, Move
 from bralto.core.longitudinal.traits.trait_table import fit_spec, group_of, traits_of
 from bralto.core.results import NotMeasurable
 from bralto.core.tolerances import COVERAGE, Grade

@@ -114,11 +114,14 @@ class Move:
         work: one of `views.model.WORK`; ``depth``, how far out a limb hangs.
         along: (n, n) array C; of a shift None.
         carried: (n,) array b of a shift, 1 for each mark that goes along.
-        ends: two (n,) arrays of weights over marks; their distance is the part's size.
+        ends: two (n,) arrays of weights over marks: the part's joint and the mark that ends it, or
+            both sides of a girdle.
+        reach: rows of marks: the farthest of them from the joint ends the part with all that hangs
+            from it. Empty where that is what ``ends`` says.
         axis: two (n,) arrays of weights over marks, from one to the other: the line along which a
             part is lengthened or a girdle widened, or that a shift of one amount follows.
         across: a shift goes square to its axis.
-        members: of a pair, the moves of its two sides; ``of_pair``, it hangs from another.
+        members: of a pair or a group, the moves of each; ``of_pair``, it hangs from another.
         usual: teachers see it often, whatever the drawing (common practice, no source).
         turned: what a straightened pose turns.
         steps, ways: what is known once the marks are (`bound`): of a shift its directions, (1 or
@@ -135,6 +138,7 @@ class Move:
     along: Floats | None
     carried: Floats
     ends: tuple[Floats, Floats]
+    reach: tuple[int, ...] = ()
     both: bool = False
     axis: tuple[Floats, Floats] | None = None
     across: bool = False
@@ -149,6 +153,11 @@ class Move:
     def size(self) -> int:
         """Number of parameters: two for a shift that may go anywhere, else one."""
         return 2 if self.kind == "shift" and self.axis is None else 1
+
+    @property
+    def several(self) -> bool:
+        """Whether it does the same to several parts."""
+        return self.both or bool(self.members)
 
     @property
     def in_space(self) -> bool:
@@ -170,6 +179,15 @@ class Move:
         fields = [self.carried[:, None] * way for way in self.ways]
         still = np.zeros_like(fields[0])
         return tuple(Stage(i, None, np.array([one, still])) for i, one in enumerate(fields))
+
+    def sizes_at(self, start: Floats) -> tuple[float, ...]:
+        """Lengths or widths of the parts that it is about, of (n, 2) marks at rest and in their
+        units; one but where several parts do the same."""
+        if self.members:
+            return tuple(size for one in self.members for size in one.sizes_at(start))
+        joint = self.ends[0] @ start
+        away = start[list(self.reach)] if self.reach else (self.ends[1] @ start)[None]
+        return (float(np.hypot(*(away - joint).T).max()),)
 
     def bound(self, start: Floats) -> Move:
         """The move with what the (n, 2) marks at rest say about it."""

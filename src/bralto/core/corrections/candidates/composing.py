@@ -15,7 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from bralto.core.arrays import Floats, Ints
-from bralto.core.corrections.moves import Move, Step
+from bralto.core.corrections.candidates.moves import Move, Step
 
 __all__ = ["Lists", "compose"]
 

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 
 from bralto.core.arrays import Floats
-from bralto.core.corrections.moves import Candidates, Move, MoveKind, Turned
+from bralto.core.corrections.candidates.marked_limbs import MarkedLimbs
+from bralto.core.corrections.candidates.moves import Candidates, Move, MoveKind, Turned
 from bralto.core.views.limb_tree import Limb
 from bralto.core.views.model import View
 
@@ -34,7 +34,7 @@ def moves_for(view: View, keys: tuple[str, ...], *, whole_scale: bool = False) -
         keys: the marks that both pictures have, in the order of the rows.
         whole_scale: the size of the whole is no nuisance but a finding (the sight-size school).
     """
-    tree = _Tree(view, keys)
+    tree = MarkedLimbs(view, keys)
     single = {limb.key: _limb_moves(tree, limb) for limb in view.limbs}
     found: list[Move] = []
     for limb in reversed(view.limbs):
@@ -42,6 +42,7 @@ def moves_for(view: View, keys: tuple[str, ...], *, whole_scale: bool = False) -
         other = _other_side(view, limb)
         if other:
             found += _pairs(tree, limb, single[limb.key], single[other])
+        found += _group(tree, limb, single)
         found += _sockets(tree, limb)
     found += _marks(tree, keys)
     found += _straightened(tree, single)
@@ -51,115 +52,7 @@ def moves_for(view: View, keys: tuple[str, ...], *, whole_scale: bool = False) -
     return Candidates([one if one.follows_axis else one.bound(anywhere) for one in found])
 
 
-class _Tree:
-    """The limbs of a view over the marks that are there."""
-
-    def __init__(self, view: View, keys: tuple[str, ...]) -> None:
-        self.view, self.n = view, len(keys)
-        self._row = {key: i for i, key in enumerate(keys)}
-        self._by_key = {limb.key: limb for limb in view.limbs}
-
-    def mark(self, key: str) -> Floats | None:
-        """(n,) weights of one mark, or None where it is missing."""
-        return np.eye(self.n)[self._row[key]] if key in self._row else None
-
-    def joint(self, limb: Limb) -> Floats | None:
-        """(n,) weights of the joint of a limb, or None where a mark of it is missing."""
-        weights = np.zeros(self.n)
-        for keys, each in (
-            (limb.root, limb.weights),
-            (limb.instead, (1.0 / max(1, len(limb.instead)),) * len(limb.instead)),
-        ):
-            if keys and all(key in self._row for key in keys):
-                weights[[self._row[key] for key in keys]] = each
-                return weights
-        return None
-
-    def mean(self, key: str) -> Floats | None:
-        """(n,) weights of a landmark, or of the middle of what a derived point has of its marks."""
-        derived = next((point for point in self.view.points if point.key == key), None)
-        marks = (key,) if derived is None else derived.marks
-        found = [one for mark in marks if (one := self.mark(mark)) is not None]
-        return np.mean(found, axis=0) if found else None
-
-    def rows(self, keys: Iterable[str]) -> list[int]:
-        """Rows of those of some marks that there are."""
-        return [self._row[key] for key in keys if key in self._row]
-
-    def own(self, limb: Limb) -> list[int]:
-        """Rows of a limb's own marks."""
-        return self.rows(limb.marks)
-
-    def below(self, limb: Limb) -> list[Limb]:
-        """What hangs from a limb directly."""
-        return [one for one in self.view.limbs if one.parent == limb.key]
-
-    def above(self, limb: Limb) -> Iterable[Limb]:
-        """What a limb hangs from, the nearest first."""
-        while limb.parent is not None:
-            limb = self._by_key[limb.parent]
-            yield limb
-
-    def hanging(self, limb: Limb) -> list[int]:
-        """Rows of all marks that hang from a limb, without its own."""
-        rows = [row for one in self.below(limb) for row in self.own(one) + self.hanging(one)]
-        return sorted(set(rows) - set(self.own(limb)))
-
-    def depth(self, limb: Limb) -> int:
-        """How many limbs it hangs from."""
-        return sum(1 for _ in self.above(limb))
-
-    def following(self, limb: Limb) -> Floats:
-        """(n, n) array: own marks move themselves, the rest as the joint it hangs from moves."""
-        moved = np.zeros((self.n, self.n))
-        own = self.own(limb)
-        moved[own, own] = 1.0
-        for child in self.below(limb):
-            joint = self.joint(child)
-            rows = [r for r in self.own(child) + self.hanging(child) if r not in own]
-            if joint is not None and rows:
-                carried = np.zeros(self.n)
-                carried[own] = joint[own]
-                moved[rows] = carried
-        return moved
-
-    def apart(self, limb: Limb) -> Floats:
-        """(n, n) array: what hangs from a limb moves as its own middle does and keeps its size."""
-        moved = self.following(limb)
-        for child in self.below(limb):
-            joint, rows = self.joint(child), self.own(child) + self.hanging(child)
-            if joint is not None:
-                moved[rows] = joint
-        return moved
-
-    def rigid(self, limb: Limb) -> Floats:
-        """(n, n) array: own marks and all that hangs from them move themselves."""
-        moved = np.zeros((self.n, self.n))
-        rows = self.own(limb) + self.hanging(limb)
-        moved[rows, rows] = 1.0
-        return moved
-
-    def about(self, limb: Limb) -> Floats | None:
-        """(n, n) array that takes marks to where they lie from a limb's joint."""
-        joint = self.joint(limb)
-        return None if joint is None else np.eye(self.n) - np.outer(np.ones(self.n), joint)
-
-    def axis(self) -> tuple[Floats, Floats] | None:
-        """From the figure's lower edge to its upper one."""
-        bottom, top = self.mean(self.view.edges[1]), self.mean(self.view.edges[0])
-        return None if bottom is None or top is None else (bottom, top)
-
-    def ends(self, limb: Limb) -> tuple[Floats, Floats]:
-        """What a limb's size is measured between: its span, or from its joint to its end."""
-        span = [self.mark(key) for key in limb.span]
-        if len(span) == 2 and span[0] is not None and span[1] is not None:
-            return span[0], span[1]
-        joint, own = self.joint(limb), self.own(limb)
-        assert joint is not None
-        return joint, np.eye(self.n)[own[0]]
-
-
-def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
+def _limb_moves(tree: MarkedLimbs, limb: Limb) -> list[Move]:
     own, hanging, about = tree.own(limb), tree.hanging(limb), tree.about(limb)
     if not own or about is None:
         return []
@@ -169,9 +62,12 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
 
     def move(kind: MoveKind, along: Floats | None, label: str, part: str = limb.key) -> Move:
         axis = ends if kind in {"lengthen", "widen"} else None
+        # What grows on all sides ends nowhere.
+        far = hanging or (limb.grows == "larger" and not limb.span)
+        reach = tuple(own + hanging) if far and kind in {"scale", "turn"} else ()
         return Move(
-            kind, part, label, _RANK[kind], limb.work, depth, along, carried, ends, axis=axis,
-            usual=_is_usual(tree, limb, kind),
+            kind, part, label, _RANK[kind], limb.work, depth, along, carried, ends, reach,
+            axis=axis, usual=_is_usual(tree, limb, kind),
         )  # fmt: skip
 
     out = []
@@ -200,7 +96,7 @@ def _limb_moves(tree: _Tree, limb: Limb) -> list[Move]:
     return out
 
 
-def _is_usual(tree: _Tree, limb: Limb, kind: MoveKind) -> bool:
+def _is_usual(tree: MarkedLimbs, limb: Limb, kind: MoveKind) -> bool:
     """Of a figure the tilt of a girdle, the size of the head and of an arm; for pairs see there."""
     if tree.view.size != "figure" or kind not in {"tilt", "scale"}:
         return False
@@ -217,7 +113,7 @@ def _other_side(view: View, limb: Limb) -> str:
     return far if any(one.key == far for one in view.limbs) else ""
 
 
-def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
+def _pairs(tree: MarkedLimbs, limb: Limb, right: list[Move], left: list[Move]) -> list[Move]:
     """Both sides of a limb too large or too long by one amount; of a figure that is usual but for
     hands and feet, and for upper arms and thighs alone."""
     of_pair = any(one.pair for one in tree.above(limb))
@@ -244,7 +140,30 @@ def _pairs(tree: _Tree, limb: Limb, right: list[Move], left: list[Move]) -> list
     return out
 
 
-def _sockets(tree: _Tree, limb: Limb) -> list[Move]:
+def _group(tree: MarkedLimbs, first: Limb, single: dict[str, list[Move]]) -> list[Move]:
+    """Limbs side by side all too large, or turned, by one amount; with the first of them."""
+    limbs = [limb for limb in tree.view.limbs if limb.group and limb.group == first.group]
+    if not limbs or limbs[0].key != first.key:
+        return []
+    out, (key, words) = [], first.group
+    for kind in ("scale", "turn"):
+        members = tuple(move for limb in limbs for move in single[limb.key] if move.kind == kind)
+        if len(members) < _FEWEST_IN_GROUP:
+            continue
+        out.append(
+            replace(
+                members[0], part=key, label=words, rank=members[0].rank - _PAIR_FIRST, along=None,
+                carried=np.sum([one.carried for one in members], axis=0), members=members,
+            )
+        )  # fmt: skip
+    return out
+
+
+_FEWEST_IN_GROUP = 3
+"""Of two limbs side by side each is told by itself."""
+
+
+def _sockets(tree: MarkedLimbs, limb: Limb) -> list[Move]:
     """The joints by which a limb and its other side hang set too high or low."""
     axis = tree.axis()
     second = limb.key.endswith(_SIDES[1]) or limb.key.startswith(_FAR)
@@ -268,7 +187,7 @@ def _sockets(tree: _Tree, limb: Limb) -> list[Move]:
     ]  # fmt: skip
 
 
-def _marks(tree: _Tree, keys: tuple[str, ...]) -> list[Move]:
+def _marks(tree: MarkedLimbs, keys: tuple[str, ...]) -> list[Move]:
     """Single marks elsewhere; not those that are all there is of a limb that turns and grows."""
     ends = {
         limb.marks[0]
@@ -291,7 +210,7 @@ _LEAST_TURNED = 3
 """Lines that a straightened pose wants at least: with fewer it is the turn of a part."""
 
 
-def _straightened(tree: _Tree, single: dict[str, list[Move]]) -> list[Move]:
+def _straightened(tree: MarkedLimbs, single: dict[str, list[Move]]) -> list[Move]:
     """The pose stood straighter: its trunk alone, with the limbs that hang from the girdles as they
     are or turned with these, or with all limbs that do not reach out."""
     axis = tree.axis()
@@ -336,7 +255,7 @@ def _straightened(tree: _Tree, single: dict[str, list[Move]]) -> list[Move]:
     return out
 
 
-def _whole(tree: _Tree, whole_scale: bool) -> list[Move]:
+def _whole(tree: MarkedLimbs, whole_scale: bool) -> list[Move]:
     n = tree.n
     whole = np.eye(n) - np.full((n, n), 1.0 / n)
     top, bottom = (tree.mean(key) for key in tree.view.edges)

@@ -1,0 +1,1 @@
+"""What can have gone wrong: the moves of a view, and lists of them composed."""
