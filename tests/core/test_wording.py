@@ -42,6 +42,8 @@ def test_a_ratio_is_said_with_the_nearest_of_small_whole_numbers() -> None:
 def test_an_uncertainty_never_reads_as_nought() -> None:
     assert spread(0.043, 2) == "0.04"
     assert spread(0.0043, 2) == "0.004"
+    assert spread(0.00043, 2) == "0.0004"
+    assert spread(0.0000043, 2) == "0.0001"  # no less than one of the last that is told
     assert spread(0.0, 2) == "0.00"
 
 
@@ -59,6 +61,7 @@ def test_a_figure_is_given_as_far_as_its_uncertainty() -> None:
     assert with_doubt(0.0342, 0.021, 2) == "0.03 ± 0.02"
     assert with_doubt(-0.0342, 0.0021, 2, sign=True) == "−0.034 ± 0.002"
     assert with_doubt(1.5, 0.3, 0, sign=True) == "+1.5 ± 0.3"
+    assert with_doubt(0.0203, 0.0004, 2) == "0.0203 ± 0.0004"  # it read 0.020 ± 0.000
     assert with_doubt(0.5, 0.0, 2) == "0.50 ± 0.00"
     fine = {key: Mark(one.x, one.y, spread=0.02) for key, one in figure_marks().items()}
     drawn = fine | {"crotch": Mark(fine["crotch"].x, fine["crotch"].y + 25.0, spread=0.02)}

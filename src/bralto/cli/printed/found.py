@@ -10,7 +10,7 @@ from bralto.core.discover.likeness import likeness_words
 from bralto.core.study.two_boards import BOARDS, Board
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.model import View
-from bralto.core.words.phrases import signed, with_doubt
+from bralto.core.words.phrases import signed, spread, with_doubt
 
 __all__ = ["found_lines"]
 
@@ -68,7 +68,7 @@ def found_lines(found: dict[str, Any], view: View, *, answers: bool) -> list[str
         f"Life of the pose: not known, {life['reason']}."
         if "reason" in life
         else f"Life of the pose: the tilts are drawn {100 * life['slope']:.0f} % as strong as seen "
-        f"(± {100 * COVERAGE * life['u']:.0f} %, {life['lines']} lines)."
+        f"(± {spread(100 * COVERAGE * life['u'], 0)} %, {life['lines']} lines)."
     )
     return lines + _depth(found, view)
 
@@ -108,7 +108,7 @@ def _depth(found: dict[str, Any], view: View) -> list[str]:
         spec = view.measure(row["measure"])
         assert spec is not None
         doubt = COVERAGE * 100 * row["u_ratio"]
-        ratio = f"{100 * row['ratio']:.0f} ± {doubt:.0f} % of its other side"
+        ratio = f"{100 * row['ratio']:.0f} ± {spread(doubt, 0)} % of its other side"
         lines.append(
             f"Foreshortened: {spec.label}, {ratio}, about {row['slant']:.0f}° out of view."
         )
@@ -163,7 +163,7 @@ def _head_lines(found: dict[str, Any]) -> list[str]:
         if "reason" in row:
             continue
         said = [
-            f"{_stands(words, row[name]['degrees'])} ± {COVERAGE * row[name]['u']:.0f}°"
+            f"{_stands(words, row[name]['degrees'])} ± {spread(COVERAGE * row[name]['u'], 0)}°"
             for name, words in _STANDS.items()
         ]
         # What a sitter is by nature is in both.

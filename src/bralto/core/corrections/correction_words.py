@@ -115,8 +115,7 @@ _CHECKED: dict[MeasureKind, str] = {
 
 def _drawn_at(theta: float) -> float:
     """By what factor the whole was drawn; of one that was drawn without any width, a sliver."""
-    drawn = 1.0 + theta
-    return drawn if abs(drawn) > _SLIVER else math.copysign(_SLIVER, drawn)
+    return 1.0 + theta if abs(1.0 + theta) > _SLIVER else math.copysign(_SLIVER, 1.0 + theta)
 
 
 _SLIVER = 0.01
@@ -162,10 +161,10 @@ def _by_percent(
     """A size as a share of what is drawn; ``by``, mm on the sheet; ``also``, more in the doubt."""
     drawn = _drawn_at(float(found.parameter[0]))
     amount, doubt = 100.0 * (1.0 / drawn - 1.0), 100.0 * u / drawn**2
-    digits = decimals_beside(_wide(doubt), 0)
-    words = f"{start} {abs(amount):.{digits}f} % {_way(amount, ways)}"
-    said = f"± {spread(_wide(doubt), 0)} %{also}"
-    return _made(found, amount, "percent", by, doubt, words, said)
+    said = f"{abs(amount):.{decimals_beside(_wide(doubt), 0)}f} %"
+    words = f"{start} {said} {_way(amount, ways)}"
+    doubtful = f"± {spread(_wide(doubt), 0)} %{also}"
+    return _made(found, amount, "percent", by, doubt, words, doubtful)
 
 
 def _resized(view: View, found: Explained, p: Floats, mm: float | None, u: float) -> Correction:
@@ -195,7 +194,7 @@ def _resized(view: View, found: Explained, p: Floats, mm: float | None, u: float
 
 def _degrees(size: float) -> str:
     """Tenths where whole degrees would say nothing."""
-    return f"{size:.1f}°" if size < 3.0 else f"{size:.0f}°"
+    return f"{spread(size, 1)}°" if size < 3.0 else f"{size:.0f}°"
 
 
 def _wide(u: float) -> float:
@@ -249,7 +248,7 @@ def _straightened(found: Explained, theta: float, u: float) -> Correction:
         words = f"Give the pose back its leans: they are drawn at {drawn:.0f} % of what is seen"
     else:
         words = f"Calm the pose: its leans are drawn at {drawn:.0f} % of what is seen"
-    return _made(found, amount, "percent", None, doubt, words, f"± {_wide(doubt):.0f} %")
+    return _made(found, amount, "percent", None, doubt, words, f"± {spread(_wide(doubt), 0)} %")
 
 
 def _untwisted(found: Explained, theta: float, u: float, mm: float | None) -> Correction:
@@ -260,7 +259,8 @@ def _untwisted(found: Explained, theta: float, u: float, mm: float | None) -> Co
     way = f"Twist {what} further" if theta > 0.0 else f"Untwist {what}"
     words = f"{way} against the pelvis: {drawn:.0f} % of what is seen is drawn"
     by, reach = _farthest(found, theta, mm)
-    return _made(found, amount, "percent", by, doubt, words, f"± {_wide(doubt):.0f} %{reach}")
+    said = f"± {spread(_wide(doubt), 0)} %{reach}"
+    return _made(found, amount, "percent", by, doubt, words, said)
 
 
 def _farthest(found: Explained, theta: float, mm: float | None) -> tuple[float | None, str]:

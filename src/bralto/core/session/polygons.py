@@ -8,7 +8,7 @@ from bralto.core.measures.verdict_names import Verdict
 from bralto.core.study.values import OUTLINE
 from bralto.core.tolerances import COVERAGE, Grade
 from bralto.core.views.model import View
-from bralto.core.words.phrases import signed
+from bralto.core.words.phrases import signed, spread
 
 __all__ = ["FEWEST_CORNERS", "shape_verdict", "shape_words", "suggested_shapes"]
 
@@ -44,6 +44,6 @@ def shape_words(one: ShapeReading) -> str:
     doubt = 100.0 * COVERAGE * area.u / area.reference if area.reference else 0.0
     width = 100.0 * one.width_height.error
     return (
-        f"area {signed(percent, 0)} % ± {doubt:.0f} · width : height {signed(width, 0)} % · "
+        f"area {signed(percent, 0)} % ± {spread(doubt, 0)} · width : height {signed(width, 0)} % · "
         f"turned {signed(one.tilt.error, 0)}°"
     )

@@ -50,16 +50,29 @@ def time_spent(seconds: float, before: str) -> str:
 _LEAST_S = 30.0
 
 
+_FINER = 2
+"""Decimals more at most."""
+
+
 def decimals_beside(doubt: float, digits: int) -> int:
-    """Decimals of a figure and of the doubt beside it: one more than ``digits`` where the doubt
+    """Decimals of a figure and of the doubt beside it: some more than ``digits`` where the doubt
     would round to nought, for a figure is given as far as its uncertainty (JCGM 100:2008, 7.2.6).
     """
-    return digits if f"{doubt:.{digits}f}".strip("0.") or doubt <= 0.0 else digits + 1
+    if doubt <= 0.0:
+        return digits
+    more = (one for one in range(_FINER) if f"{doubt:.{digits + one}f}".strip("0."))
+    return digits + next(more, _FINER)
 
 
 def spread(value: float, digits: int) -> str:
-    """An uncertainty, above 0: with a digit more where it would round to nought."""
-    return f"{value:.{decimals_beside(value, digits)}f}"
+    """An uncertainty, above 0: with digits more where it would round to nought, and never less
+    than one of the last."""
+    return _not_nought(value, decimals_beside(value, digits))
+
+
+def _not_nought(doubt: float, decimals: int) -> str:
+    least = 10.0**-decimals if doubt > 0.0 else 0.0
+    return f"{max(doubt, least):.{decimals}f}"
 
 
 def figure_and_doubt(
@@ -68,7 +81,7 @@ def figure_and_doubt(
     """'0.34' and '± 0.05', or '0.340' and '± 0.002': both to the same decimal; ``sign``, with its
     plus."""
     both = decimals_beside(doubt, digits)
-    return (signed if sign else plain)(value, both), f"± {doubt:.{both}f}"
+    return (signed if sign else plain)(value, both), f"± {_not_nought(doubt, both)}"
 
 
 def with_doubt(value: float, doubt: float, digits: int, *, sign: bool = False) -> str:

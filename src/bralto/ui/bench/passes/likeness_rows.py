@@ -11,7 +11,7 @@ from bralto.core.study.two_boards import Board
 from bralto.core.tolerances import COVERAGE
 from bralto.core.views.shipped_views import view_named
 from bralto.core.words.fact import Fact
-from bralto.core.words.phrases import sentence, signed
+from bralto.core.words.phrases import figure_and_doubt, sentence, signed
 from bralto.ui.document.open_study import OpenStudy
 from bralto.ui.session import prompting
 from bralto.ui.theme.tokens import LIGHT
@@ -158,7 +158,8 @@ def _level_row(seen: Tie | None, drawn: Tie | None) -> Row:
     figures = ["" if tie is None else signed(tie.error, 2) for tie in (drawn, seen)]
     way = "lower" if one.error > 0.0 else "higher"
     off = one.verdict.off
-    detail = f"{abs(one.error):.2f} head {way} here ± {COVERAGE * one.u:.2f}" if off else ""
+    by, doubt = figure_and_doubt(abs(one.error), COVERAGE * one.u, 2)
+    detail = f"{by} head {way} here {doubt}" if off else ""
     return Row(
         "", one.label, detail, (figures[0], figures[1]), one.verdict,
         "down" if one.error > 0.0 else "up", LIGHT.verdict(one.verdict), points=(one.points[0],),
