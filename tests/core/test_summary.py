@@ -62,6 +62,11 @@ KEPT = {
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
     },
+    21: {  # legs, arms and torsos are held to twice as much in heads; of figures and heads nothing
+        # is changed
+        "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
+        "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),
+    },
     16: {  # heads that were sighted from life; of marks nothing
         "pencil-figure": (0.1119, 0.0057, [0.0397, 0.1113, 3.638, 0.0507, 0.0211]),
         "pencil-head": (0.0276, 0.0013, [0.0238, 0.0258, 0.0, 0.014, 0.062, 0.0806]),

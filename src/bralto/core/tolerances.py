@@ -65,10 +65,16 @@ GRADES: dict[str, Grade] = {
 
 GRADES_OF: dict[str, dict[str, Grade]] = {
     "figure": GRADES,
+    "portion": {
+        name: GRADES[name]._replace(head=head)
+        for name, head in (("learning", 0.06), ("developing", 0.03), ("exacting", 0.015))
+    },
     "part": {
         name: GRADES[name]._replace(head=head)
         for name, head in (("learning", 0.03), ("developing", 0.015), ("exacting", 0.008))
     },
 }
-"""By how much of a body a view shows: of a head or a part a third in heads, since 0.05 head is 0.4
-of an eye; angles and percents alike (chosen here, no source)."""
+"""By how much of a body a view shows: of a head or a hand a third in heads, since 0.05 head is 0.4
+of an eye; of what is some heads long, a leg, an arm or a torso, in between, so that on paper it is
+about as much as of a head: 2 to 3 mm where any of them is drawn 250 mm long, 1.6 mm of a figure.
+Angles and percents alike (chosen here, no source)."""

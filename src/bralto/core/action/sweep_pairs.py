@@ -21,10 +21,6 @@ from bralto.core.views.model import View
 
 __all__ = ["Sweep", "SweepPair", "limb_runs", "sweep_pairs", "sweeps_of"]
 
-_TALL = 7.5
-"""Heads in the length of a figure's sweep where no head is marked yet: it only says how sure a
-hand is (common practice, no source)."""
-
 
 @dataclass(frozen=True, slots=True)
 class Sweep:
@@ -79,7 +75,7 @@ def _sweep(
         counted, unit = "length", float(np.hypot(*np.diff(found.xy, axis=0).T).sum())
         if unit <= 0.0:
             return NotMeasurable("the sweep has no length")
-        hand = sweep_sd(view) / (_TALL if view.size == "figure" else view.heads)
+        hand = sweep_sd(view) / view.tall
     else:
         counted, unit, hand = "head", figure.head.value, sweep_sd(view)
     placed = float(np.sqrt(np.einsum("nkk->n", found.cov).mean() / 2.0)) / unit

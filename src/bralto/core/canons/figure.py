@@ -104,7 +104,7 @@ def canon_averages(view: View, canon: Canon) -> Mapping[str, Average]:
     stations = canon_stations(view, canon)
     picture = canon_picture(view, canon)
     found = picture_points(view, picture)
-    average_head = view.size == "part" and view.heads != 1.0  # of a hand no height is counted
+    average_head = view.size != "figure" and view.heads != 1.0  # of a hand no height is counted
     if isinstance(found, NotMeasurable) or average_head:
         return said
     table = measure_table(view, found[1])

@@ -33,7 +33,7 @@ _OTHER = 14.0
 """By how much minus two log-likelihood must fall before the sides are asked about: one in a
 thousand (chi-squared with 2 degrees of freedom, 13.8)."""
 
-_LEVEL = 0.5
+_LEVEL = {"figure": 0.5, "portion": 0.3, "part": 0.1}
 """Heads by which one mark usually lies above another before the order is asked about."""
 
 
@@ -184,7 +184,7 @@ def _by_level(view: View, picture: Picture, key: str, reference: Picture | None)
         return []
     if key not in levels:
         return []
-    least = _LEVEL * unit * (1.0 if view.size == "figure" else 0.2)
+    least = _LEVEL[view.size] * unit
     found = [
         (abs(levels[k] - levels[key]), k)
         for k in picture.placed()

@@ -17,9 +17,6 @@ from bralto.core.views.model import View
 
 __all__ = ["Scene", "missed"]
 
-_STANDING = 7.5
-"""Heads of a whole figure, to tell how large a head may be where the marks of one are in doubt."""
-
 _ROUNDS = 4
 
 _TILTED = np.radians(45.0)
@@ -88,7 +85,7 @@ class Scene:
         """A head of the reference, in units of ``p``; what it would be on an average where the
         marks of one cannot be those of a head."""
         extent = float(np.ptp(self.p, axis=0).max())
-        nominal = extent / (self.view.heads if self.view.size == "part" else _STANDING)
+        nominal = extent / self.view.tall
         top, bottom = self.view.head
         if top in self.row and bottom in self.row:
             away = self.p[self.row[top]] - self.p[self.row[bottom]]

@@ -10,7 +10,7 @@ from bralto.core.results import NotMeasurable
 
 __all__ = ["NO_FACTS", "SCIENCE", "SKILLS", "Facts", "MissFigure", "SkillFigure", "Summary"]
 
-SCIENCE = 20
+SCIENCE = 21
 """Version of the science: one more whenever the same marks come to other figures. Summaries of an
 earlier one are measured again. A test holds the figures of a study against this number."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import islice
 
 from bralto.core.longitudinal.made_how import Told, questions_told
@@ -16,6 +17,7 @@ from bralto.core.longitudinal.traits.trait_habits import LAST, Habit, found_habi
 from bralto.core.longitudinal.traits.trait_table import group_of
 from bralto.core.sightings.how_sighted import Sense
 from bralto.core.tolerances import GRADES, GRADES_OF, Grade
+from bralto.core.views.shipped_views import view_keys, view_named
 
 __all__ = ["BEFORE", "HabitsTold", "group_and_grade", "habits_told", "last_of"]
 
@@ -55,8 +57,15 @@ def group_and_grade(studies: Sequence[Counted]) -> tuple[str, Grade]:
     group = groups.most_common(1)[0][0] if groups else ""
     grades = Counter(one.facts.grade for one in last if one.facts.grade in GRADES)
     name = grades.most_common(1)[0][0] if grades else "developing"
-    table = GRADES_OF["figure" if group == "figure" else "part"]
-    return group, table[name]
+    return group, GRADES_OF[_size_of(group)][name]
+
+
+@lru_cache
+def _size_of(group: str) -> str:
+    """How much of a body that group of views shows (`View.size`); a learner's own views as a
+    figure."""
+    sizes = (view_named(key).size for key in view_keys() if group_of(key) == group)
+    return next(sizes, "figure")
 
 
 def last_of(studies: Sequence[Counted]) -> list[Counted]:

@@ -27,15 +27,15 @@ __all__ = ["FEWEST", "Whereabouts", "about_a_head", "carried", "expected", "lyin
 FEWEST = 2
 """Marks that must be set before anything is expected."""
 
-_DRAWN = {"figure": 0.3, "part": 0.1}
+_DRAWN = {"figure": 0.3, "portion": 0.2, "part": 0.1}
 """Standard deviation of a mark of a drawing about where the reference's is carried to, heads, by
 what the view shows: twice the typical miss of a beginner's drawing (chosen here, no source)."""
 
-_BEYOND = {"figure": 0.06, "part": 0.03}
+_BEYOND = {"figure": 0.06, "portion": 0.04, "part": 0.03}
 """Standard deviation of a body about all that the model can be, heads, by what the view shows
 (chosen here, no source): no model is the world."""
 
-_BESIDE = {"figure": 0.03, "part": 0.015}
+_BESIDE = {"figure": 0.03, "portion": 0.02, "part": 0.015}
 """Standard deviation of a mark that is set about the body's own place, heads, by what the view
 shows, so that marks side by side do not pull far ones along (chosen here, no source)."""
 
@@ -43,8 +43,9 @@ _FREEDOM = 8.0
 """Degrees of freedom of the scatter of shapes, as Student's t has them: how ready a body is taken
 to be an odd one (chosen here, no source)."""
 
-_TALL = {"figure": 7.5, "part": 1.1}
-"""Heads between the outermost marks, by what the view shows (chosen here, no source)."""
+_OUTSIDE = 1.1
+"""Outermost marks of what fills its picture, a head, a leg, against its edges (chosen here, no
+source)."""
 
 _AIRY, _SMALLEST = 1.2, 6.0
 """How much higher than its figure a picture usually is, and what part of the picture the figure
@@ -251,7 +252,7 @@ def about_a_head(view: View, picture: Picture) -> float:
         return own_head_px(view, picture)
     places = np.array([(picture.marks[key].x, picture.marks[key].y) for key in placed])
     extent = float(np.ptp(places, axis=0).max()) if len(places) > 1 else 0.0
-    usual = _TALL[view.size]
+    usual = view.tall * (1.0 if view.size == "figure" else _OUTSIDE)
     if extent < picture.height / _SMALLEST:
         return picture.height / (_AIRY * usual)
     return extent / usual

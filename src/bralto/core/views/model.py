@@ -183,7 +183,8 @@ class View:
             joints where nothing else is said (0.25 then: common practice, no source).
         sized_by: what a drawing is planned by: the unit, or what the line between both marks of
             `head` is called where that is no head.
-        size: ``figure`` or ``part``: how large an error is tolerated (`tolerances.GRADES_OF`).
+        size: ``figure``, ``portion`` of some heads, or ``part``: how large an error is tolerated
+            (`tolerances.GRADES_OF`).
         lies: whether it is as a figure that lies is measured (`laid_down`).
         stance: how the model is placed of whom it is sighted from life; ``plain``, the view of one
             that stands where it is not that one itself.
@@ -232,6 +233,11 @@ class View:
     def region(self, name: str) -> tuple[str, ...]:
         """Keys of the marks of a region, in placing order; () where the view has none."""
         return self._regions.get(name, ())
+
+    @property
+    def tall(self) -> float:
+        """Heads between its edges, on an average: of a figure 7.5 (common practice, no source)."""
+        return self.heads if self.head == self.edges else 7.5
 
     @property
     def sized_heads(self) -> float:

@@ -231,11 +231,15 @@ class Move:
         from_axis = float(np.arctan2(x * line[1] - y * line[0], x * line[0] + y * line[1]))
         square = 0.5 * np.pi if one.level else 0.0
         leans = (from_axis + square + 0.5 * np.pi) % np.pi - 0.5 * np.pi
-        return float(leans) if abs(leans) < _AWAY else 0.0
+        return float(leans) if _LEAST_LEAN < abs(leans) < _AWAY else 0.0
 
 
 _AWAY = np.radians(50.0)
 """A limb further than this from the figure's axis reaches out; it is not stood straighter."""
+
+_LEAST_LEAN = np.radians(0.25)
+"""What leans by less has no lean to lose (chosen here, no source): of a figure that stands quite
+upright any lean of the drawing would be a thousand times what is seen, before all other moves."""
 
 _UPRIGHT = np.cos(np.radians(30.0))
 """A figure whose axis is no further from plumb stands, or sits upright."""
