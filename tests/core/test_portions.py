@@ -52,18 +52,18 @@ def test_what_is_allowed_on_paper_is_alike_for_all_that_is_drawn_by_itself(grade
 
 
 def test_a_leg_drawn_by_a_steady_hand_is_sound() -> None:
-    """Scattered by 1 mm on a leg of 250 mm: 28 of 100 such drawings were told a move."""
+    """Scattered by 2 mm on a leg of 250 mm: all 40 such drawings were told a move."""
     rng, px, told = np.random.default_rng(7), 1280.0, 0
-    mm = 1.17 * px / 250.0
+    sd = 2.0 * 1.17 * px / 250.0
     for _ in range(40):
         drawn = marks(LEG, px)
         drawn = {
-            k: Mark(m.x + rng.normal(0, mm), m.y + rng.normal(0, mm), "seen", 1.8)
+            k: Mark(m.x + rng.normal(0, sd), m.y + rng.normal(0, sd), "seen", 1.8)
             for k, m in drawn.items()
         }
         study = study_of(marks(LEG, px), drawn, view="leg", school="envelope")
         told += bool(assess(study, corrections=True).corrections)
-    assert told <= 5
+    assert told <= 12
 
 
 def test_a_leg_that_leans_is_turned_back_and_not_given_up() -> None:
@@ -107,10 +107,14 @@ def test_every_limb_of_a_figure_that_stands_quite_upright_is_told() -> None:
         if move.kind not in {"swing", "turn", "tilt", "scale", "lengthen", "widen"}:
             continue
         drawn = compose([move], [np.array([0.15])], seen)[0]
-        pictures = (
-            {k: Mark(900 + 120 * x, 1800 - 120 * y, "seen", 0.3)
-             for k, (x, y) in zip(keys, xy, strict=True)} for xy in (seen, drawn)
-        )  # fmt: skip
+        pictures = [
+            {
+                k: Mark(60.0 * (x - left + 2.0), 1000.0 - 60.0 * (y - low + 2.0), "seen", 0.3)
+                for k, (x, y) in zip(keys, xy, strict=True)
+            }
+            for xy in (seen, drawn)
+            for left, low in [xy.min(axis=0)]
+        ]
         said = assess(study_of(*pictures), corrections=True)
         tried += 1
         assert said.corrections, (move.kind, move.part)
