@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from tests.puppet import landmarks
-from tests.studies import POSE, study_of
+from tests.studies import ARM, LEG, POSE, study_of
 
 from bralto.core.corrections.candidates.composing import compose
 from bralto.core.corrections.candidates.moves import MOVES
@@ -234,22 +234,6 @@ def test_what_teachers_see_often() -> None:
     assert usual("figure-side") == side - {("lengthen", "forearms")}
     for key in view_keys():
         assert key.startswith("figure-") or not usual(key)
-
-
-LEG = {
-    "hip": (0.56, 0.12), "heel": (0.47, 1.29), "knee": (0.51, 0.69), "ankle": (0.48, 1.21),
-    "toe": (0.56, 1.31), "thigh_out": (0.61, 0.35), "thigh_in": (0.40, 0.33),
-    "knee_out": (0.565, 0.69), "knee_in": (0.455, 0.70), "calf_out": (0.575, 0.87),
-    "calf_in": (0.43, 0.90), "ankle_out": (0.515, 1.22), "ankle_in": (0.45, 1.20),
-}  # fmt: skip
-ARM = {
-    "shoulder": (0.50, 0.10), "fingertip": (0.52, 1.15), "elbow": (0.48, 0.52),
-    "wrist": (0.505, 0.90), "knuckle": (0.512, 1.03), "upper_out": (0.57, 0.25),
-    "upper_in": (0.43, 0.30), "elbow_out": (0.53, 0.52), "elbow_in": (0.43, 0.515),
-    "forearm_out": (0.56, 0.62), "forearm_in": (0.44, 0.66), "wrist_out": (0.54, 0.895),
-    "wrist_in": (0.47, 0.905),
-}  # fmt: skip
-"""A leg and an arm, 1.17 and 1.05 high, y down; invented."""
 
 
 def test_a_short_shank_of_a_leg_alone_is_held_against_the_leg() -> None:

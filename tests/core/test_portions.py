@@ -8,7 +8,7 @@ from typing import cast
 import numpy as np
 import pytest
 from bench.bodies import bodies
-from tests.studies import study_of
+from tests.studies import LEG, study_of
 
 from bralto.core.corrections.candidates.composing import compose
 from bralto.core.corrections.candidates.tree import moves_for
@@ -19,14 +19,6 @@ from bralto.core.marking.whereabouts import about_a_head
 from bralto.core.study.values import Mark, Picture
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
-
-LEG = {
-    "hip": (0.56, 0.12), "heel": (0.47, 1.29), "knee": (0.51, 0.69), "ankle": (0.48, 1.21),
-    "toe": (0.56, 1.31), "thigh_out": (0.61, 0.35), "thigh_in": (0.40, 0.33),
-    "knee_out": (0.565, 0.69), "knee_in": (0.455, 0.70), "calf_out": (0.575, 0.87),
-    "calf_in": (0.43, 0.90), "ankle_out": (0.515, 1.22), "ankle_in": (0.45, 1.20),
-}  # fmt: skip
-"""A leg, 1.17 from hip to heel, y down; invented."""
 
 
 def marks(places: dict, px: float) -> dict[str, Mark]:

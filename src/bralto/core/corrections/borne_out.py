@@ -138,7 +138,9 @@ class _Part:
             return 0
         if spec.kind == "fraction":  # what lies between what is above and what is below
             at = set(marks_of.get(spec.points[1], spec.points[1:2]))
-            return 3 if at <= self.ends or at <= self.joints else 0 if at & whole else 2
+            if at and (at <= self.ends or at <= self.joints):
+                return 3
+            return 0 if at & whole else 2
         if frozenset(touched) in self.lines:
             return 4
         if touched & self.own and touched <= self.own | self.near:
