@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QFontInfo, QImage, QPainter
-from PyQt6.QtWidgets import QCheckBox
+from PyQt6.QtWidgets import QApplication, QCheckBox
 from pytestqt.qtbot import QtBot
 
-from bralto.ui.theme.paint import halo_text, text_width
+from bralto.ui.theme.paint import halo_text, text_width, wrapped
 from bralto.ui.theme.style import style_sheet
 from bralto.ui.theme.tokens import DARK, LIGHT, Tokens, contrast
 from bralto.ui.theme.type import FAMILY, Size, font
@@ -124,3 +124,15 @@ def test_a_tick_is_seen_in_its_box(qtbot: QtBot, tokens: Tokens) -> None:
     (ground,) = colours[False]
     assert max(contrast(ground, ink) for ink in colours[True]) >= 3.0
     assert max(contrast(ground, ink) for ink in colours[False]) < 1.1
+
+
+def test_a_figure_keeps_its_unit_on_its_line(qapp: QApplication) -> None:  # noqa: ARG001
+    """*Make the L forearm with the hand 4* stood above *mm shorter*."""
+    face = font(Size.TITLE, bold=True)
+    words = "Make the L forearm with the hand 4 mm shorter (± 0.05 head): it lies in 12 %, in all"
+    for width in range(60, 400, 5):
+        lines = wrapped(words, face, float(width))
+        assert " ".join(lines) == words
+        assert not [line for line in lines if line.split()[0].rstrip(",:)") in {"mm", "head", "%"}]
+        assert not [line for line in lines if line.endswith("±")]
+    assert wrapped("in all", face, 1.0) == ["in", "all"]

@@ -111,15 +111,31 @@ def _cut(words: str, face: _Face, width: int) -> str:
 
 
 def wrapped(words: str, face: QFont, width: float) -> list[str]:
-    """Lines no wider than ``width`` px; a single word that is wider keeps its line."""
+    """Lines no wider than ``width`` px; a single word that is wider keeps its line, and a figure
+    the unit behind it and the sign before it."""
     lines = [""]
-    for word in words.split():
+    for word in _kept_together(words):
         longer = f"{lines[-1]} {word}".strip()
         if lines[-1] and text_width(longer, face) > width:
             lines.append(word)
         else:
             lines[-1] = longer
     return lines
+
+
+_UNITS = frozenset({"mm", "in", "%", "px", "head", "heads", "°"})
+
+
+def _kept_together(words: str) -> list[str]:
+    """Words, of which some belong to the one before: *4 mm*, *± 0.05 head*."""
+    out: list[str] = []
+    for word in words.split():
+        before = out[-1] if out else ""
+        if before.endswith("±") or (word.rstrip(".,;:)") in _UNITS and before[-1:].isdigit()):
+            out[-1] = f"{before} {word}"
+        else:
+            out.append(word)
+    return out
 
 
 def in_lines(words: str, face: QFont, room: float, most: int) -> list[str]:
