@@ -100,3 +100,16 @@ ARM = {
     "wrist_in": (0.47, 0.905),
 }  # fmt: skip
 """A leg and an arm, 1.17 and 1.05 high, y down; invented."""
+
+HEAD = {
+    "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),
+    "mouth_mid": (0.0, 0.79), "chin": (0.0, 1.0), "brow_r": (-0.17, 0.38), "brow_l": (0.17, 0.38),
+    "eye_outer_r": (-0.23, 0.48), "eye_inner_r": (-0.08, 0.49), "eye_inner_l": (0.08, 0.49),
+    "eye_outer_l": (0.23, 0.48), "pupil_r": (-0.155, 0.48), "pupil_l": (0.155, 0.48),
+    "nostril_r": (-0.08, 0.66), "nostril_l": (0.08, 0.66), "mouth_corner_r": (-0.12, 0.79),
+    "mouth_corner_l": (0.12, 0.79), "face_edge_r": (-0.36, 0.5), "face_edge_l": (0.36, 0.5),
+    "ear_top_r": (-0.38, 0.44), "ear_top_l": (0.38, 0.44), "ear_base_r": (-0.37, 0.68),
+    "ear_base_l": (0.37, 0.68), "neck_r": (-0.24, 0.92), "neck_l": (0.24, 0.92),
+    "jaw_r": (-0.27, 0.82), "jaw_l": (0.27, 0.82),
+}  # fmt: skip
+"""A head in heads, y down from the crown; invented."""

@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from tests.puppet import landmarks
-from tests.studies import POSE, study_of
+from tests.studies import HEAD, POSE, study_of
 
 from bralto.core.corrections.candidates.composing import compose
 from bralto.core.corrections.candidates.tree import moves_for
@@ -18,14 +18,6 @@ from bralto.core.views.shipped_views import view_named
 
 BODY = landmarks(POSE)
 KEYS = tuple(mark.key for mark in view_named("figure-front").landmarks)
-HEAD = {
-    "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),
-    "mouth_mid": (0.0, 0.79), "chin": (0.0, 1.0), "eye_outer_r": (-0.23, 0.48),
-    "eye_inner_r": (-0.08, 0.48), "eye_inner_l": (0.08, 0.48), "eye_outer_l": (0.23, 0.48),
-    "mouth_corner_r": (-0.12, 0.79), "mouth_corner_l": (0.12, 0.79), "face_edge_r": (-0.36, 0.5),
-    "face_edge_l": (0.36, 0.5), "jaw_r": (-0.27, 0.82), "jaw_l": (0.27, 0.82),
-}  # fmt: skip
-"""A head in heads, y down; invented."""
 
 
 def marks(places: dict, px: float) -> dict[str, Mark]:
@@ -75,7 +67,8 @@ def test_what_is_long_in_a_face_is_told_by_what_divides_it(above: str, words: st
     """*Width of the jaw against the head* was said of a long lower face, and even of a nose, as
     the head that all is counted in grows with it."""
     joint = np.array(HEAD[above])
-    below = [k for k, (_, y) in HEAD.items() if y > joint[1] and not k.startswith(("eye", "face"))]
+    beside = ("eye", "pupil", "ear", "face", "neck")
+    below = [k for k, (_, y) in HEAD.items() if y > joint[1] and not k.startswith(beside)]
     drawn = HEAD | {k: tuple(joint + 1.15 * (HEAD[k] - joint)) for k in below}
     one = told("head-front", HEAD, drawn, 1500.0)
     assert (one.move, one.check_words) == ("scale", words)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from tests.puppet import landmarks
-from tests.studies import ARM, LEG, POSE, study_of
+from tests.studies import ARM, HEAD, LEG, POSE, study_of
 
 from bralto.core.corrections.candidates.composing import compose
 from bralto.core.corrections.candidates.moves import MOVES
@@ -21,18 +21,6 @@ from bralto.core.results import NotMeasurable
 from bralto.core.study.values import Mark, Sheet, Study
 from bralto.core.tolerances import GRADES
 from bralto.core.views.shipped_views import view_keys, view_named
-
-HEAD = {
-    "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),
-    "mouth_mid": (0.0, 0.79), "chin": (0.0, 1.0), "brow_r": (-0.17, 0.38), "brow_l": (0.17, 0.38),
-    "eye_outer_r": (-0.23, 0.48), "eye_inner_r": (-0.08, 0.49), "eye_inner_l": (0.08, 0.49),
-    "eye_outer_l": (0.23, 0.48), "pupil_r": (-0.155, 0.48), "pupil_l": (0.155, 0.48),
-    "nostril_r": (-0.08, 0.66), "nostril_l": (0.08, 0.66), "mouth_corner_r": (-0.12, 0.79),
-    "mouth_corner_l": (0.12, 0.79), "face_edge_r": (-0.36, 0.5), "face_edge_l": (0.36, 0.5),
-    "ear_top_r": (-0.38, 0.44), "ear_top_l": (0.38, 0.44), "ear_base_r": (-0.37, 0.68),
-    "ear_base_l": (0.37, 0.68), "neck_r": (-0.24, 0.92), "neck_l": (0.24, 0.92),
-}  # fmt: skip
-"""A head in heads, y down from the crown; invented."""
 
 
 def marks(places: dict[str, tuple[float, float]], scale: float = 800.0) -> dict[str, Mark]:

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from tests.puppet import PARTS_BELOW, landmarks
-from tests.studies import POSE, figure_marks, study_of
+from tests.studies import HEAD, POSE, figure_marks, study_of
 
 from bralto.core.corrections.correction_words import Correction
 from bralto.core.corrections.push import pushable
@@ -19,16 +19,6 @@ from bralto.core.views.shipped_views import view_named
 
 BODY = landmarks(POSE)
 KEYS = tuple(mark.key for mark in view_named("figure-front").landmarks)
-HEAD = {
-    "crown": (0.0, 0.0), "hairline": (0.0, 0.18), "brow_mid": (0.0, 0.4), "nose_base": (0.0, 0.68),
-    "mouth_mid": (0.0, 0.79), "chin": (0.0, 1.0), "brow_r": (-0.17, 0.38), "brow_l": (0.17, 0.38),
-    "eye_outer_r": (-0.23, 0.48), "eye_inner_r": (-0.08, 0.48), "eye_inner_l": (0.08, 0.48),
-    "eye_outer_l": (0.23, 0.48), "nostril_r": (-0.08, 0.66), "nostril_l": (0.08, 0.66),
-    "mouth_corner_r": (-0.12, 0.79), "mouth_corner_l": (0.12, 0.79), "face_edge_r": (-0.36, 0.5),
-    "face_edge_l": (0.36, 0.5), "ear_top_r": (-0.38, 0.44), "ear_top_l": (0.38, 0.44),
-    "ear_base_r": (-0.38, 0.69), "ear_base_l": (0.38, 0.69),
-}  # fmt: skip
-"""A head in heads, y down; its ears are a quarter of a head high. Invented."""
 HAND = {
     "wrist": (0.0, 0.0), "middle_knuckle": (0.02, -4.0), "index_knuckle": (-1.0, -3.8),
     "ring_knuckle": (0.95, -3.8), "little_knuckle": (1.7, -3.4), "thumb_base": (-1.2, -0.8),
@@ -101,7 +91,7 @@ def test_both_sides_are_to_be_shortened_by_what_one_of_them_is_too_long(
 
 @pytest.mark.parametrize(
     ("stems", "by", "part", "size"),
-    [(("ear_base",), 1.3, "ears", 0.25), (("eye_outer", "eye_inner"), 1.4, "eyes", 0.15)],
+    [(("ear_base",), 1.3, "ears", 0.24), (("eye_outer", "eye_inner"), 1.4, "eyes", 0.15)],
 )
 def test_ears_and_eyes_are_as_large_as_one_of_them(
     stems: tuple[str, ...], by: float, part: str, size: float
@@ -144,7 +134,7 @@ def test_what_grows_on_all_sides_is_told_as_a_share() -> None:
     nobody can take on paper."""
     about = ("brow_mid", "nose_base", "eye_inner_r", "eye_inner_l", "mouth_mid")
     middle = np.mean([HEAD[k] for k in about], axis=0)
-    features = [k for k in HEAD if k.startswith(("brow", "eye", "nos", "mouth"))]
+    features = [k for k in HEAD if k.startswith(("brow", "eye", "pupil", "nos", "mouth"))]
     drawn = HEAD | {k: tuple(middle + 1.2 * (HEAD[k] - middle)) for k in features}
     one = told(study_of(marks(HEAD, 800), marks(drawn, 800), view="head-front", school="envelope"))
     assert (one.move, one.part, one.unit) == ("scale", "mask", "percent")

@@ -140,7 +140,9 @@ class _Part:
             at = set(marks_of.get(spec.points[1], spec.points[1:2]))
             if at and (at <= self.ends or at <= self.joints):
                 return 3
-            return 0 if at & whole else 2
+            return (
+                0 if at & whole or spec.along == "level" else 2
+            )  # what lies across tells no length
         if frozenset(touched) in self.lines:
             return 4
         if touched & self.own and touched <= self.own | self.near:

@@ -314,7 +314,9 @@ def _check(view: View) -> None:
         if limb.work not in WORK:
             raise BugError(f"view {view.key}, limb {limb.key}: '{limb.work}' is no kind of work")
         if {len(limb.pair), len(limb.own_pair), len(limb.group)} - {0, 2}:
-            raise BugError(f"view {view.key}, limb '{limb.key}': a pair has a key and its words")
+            raise BugError(
+                f"view {view.key}, limb '{limb.key}': a pair or a group has a key and its words"
+            )
         above.add(limb.key)
     for where, key in used:
         if key not in known:
